@@ -1,0 +1,60 @@
+import type { Station } from './stations.ts';
+
+/** An expected share with its standard deviation between batches. */
+export interface SharePrior {
+  mean: number;
+  sd: number;
+}
+
+/**
+ * Usual wanted output ÷ input per station before a workshop has a history (the trade's usual ranges:
+ * sorting loses 1–5 %, roasting 4–8 %, husk, dust and germ 12–20 %, 0.5–3 % stays in machines).
+ */
+export const YIELD_PRIORS: Readonly<Record<Station, SharePrior>> = {
+  beans: { mean: 1, sd: 0 },
+  sort: { mean: 0.972, sd: 0.012 },
+  roast: { mean: 0.942, sd: 0.012 },
+  winnow: { mean: 0.842, sd: 0.022 },
+  recipe: { mean: 1, sd: 0 },
+  grind: { mean: 0.985, sd: 0.007 },
+  temper: { mean: 0.995, sd: 0.004 },
+  mould: { mean: 0.985, sd: 0.008 },
+  taste: { mean: 1, sd: 0 },
+};
+
+/**
+ * What a loss that nobody weighs usually comes to, as a share of the step's input. It enters the
+ * reconciliation as an estimate with its own uncertainty.
+ */
+export const LOSS_PRIORS: Readonly<Record<string, SharePrior>> = {
+  moisture: { mean: 0.058, sd: 0.012 },
+  dust: { mean: 0.005, sd: 0.0025 },
+  sweepings: { mean: 0.005, sd: 0.0025 },
+  'hold-up': { mean: 0.012, sd: 0.006 },
+  trim: { mean: 0.007, sd: 0.004 },
+};
+
+/** Standard uncertainty of a weighing in mg when the instrument is not known: a scale that reads to 2 g, and handling. */
+export const DEFAULT_SCALE_U_MG = 2000;
+
+/**
+ * Standard uncertainty of a scale from its resolution and repeatability (both mg): √((d/√12)² + r²).
+ * Source: JCGM 100:2008 (GUM) 4.3.7 for the rectangular resolution term. A scale that reads to 2 g has 0.58 g from resolution alone.
+ */
+export function scaleUncertainty(resolutionMg: number, repeatabilityMg = 0): number {
+  if (!(resolutionMg >= 0) || !(repeatabilityMg >= 0)) throw new RangeError('resolution and repeatability must not be negative');
+  return Math.hypot(resolutionMg / Math.sqrt(12), repeatabilityMg);
+}
+
+/** The unweighed loss usual at each station: the name offered when a step is closed, and checked against its prior. */
+export const USUAL_LOSS: Readonly<Record<Station, string | null>> = {
+  beans: null,
+  sort: 'dust',
+  roast: 'moisture',
+  winnow: 'dust',
+  recipe: null,
+  grind: 'hold-up',
+  temper: 'hold-up',
+  mould: 'trim',
+  taste: null,
+};

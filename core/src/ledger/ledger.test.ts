@@ -1,0 +1,113 @@
+import { batchFlow, expectedYield, findDisagreement, forecastMass, individualsChart, massNeeded, scaleUncertainty, type Movement, type Step } from './index.ts';
+import { costPerBar } from '../cost/index.ts';
+import { nextAction } from '../plan/index.ts';
+import { leadingNotes } from '../taste/index.ts';
+import { binomialInterval, normalQuantile } from '../numerics/index.ts';
+
+const step = (id: string, station: Step['station'], status: Step['status'] = 'closed'): Step => ({ id, station, status, batchId: 'b', startedAt: '2026-10-02T08:00:00Z' });
+let n = 0;
+const move = (stepId: string, direction: Movement['direction'], grams: number, more: Partial<Movement> = {}): Movement => ({
+  id: `m${(n += 1)}`, stepId, direction, massMg: grams * 1000, source: 'weighed', uMg: 6000, ...more,
+});
+
+const steps = [step('s', 'sort'), step('r', 'roast'), step('w', 'winnow')];
+const movements = (huskGrams: number): Movement[] => [
+  move('s', 'in', 12_000, { parcelId: 'lot', material: 'dry beans' }),
+  move('s', 'out', 11_690, { parcelId: 'p1', material: 'sorted beans' }),
+  move('s', 'loss', 296, { reason: 'flat', uMg: 3000 }),
+  move('s', 'loss', 14, { reason: 'unexplained', source: 'derived' }),
+  move('r', 'in', 11_690, { parcelId: 'p1', source: 'derived' }),
+  move('r', 'out', 11_002, { parcelId: 'p2', material: 'roasted beans' }),
+  move('r', 'loss', 688, { reason: 'moisture', source: 'derived' }),
+  move('w', 'in', 11_002, { parcelId: 'p2', source: 'derived' }),
+  move('w', 'out', 9380, { parcelId: 'p3', material: 'nibs' }),
+  move('w', 'out', huskGrams, { parcelId: 'p4', material: 'husk', label: 'husk' }),
+  move('w', 'loss', 11_002 - 9380 - huskGrams, { reason: 'unexplained', source: 'derived' }),
+];
+
+describe('weights that disagree', () => {
+  test('sound weights name nobody', () => expect(findDisagreement(steps, movements(1565))?.suspects).toEqual([]));
+  test('a husk bin read 500 g short is named with nibs, which the balances cannot tell from it', () => {
+    const found = findDisagreement(steps, movements(1065))!;
+    expect(found.result.disagrees).toBe(true);
+    expect(found.likeliestStepId).toBe('w');
+    expect(found.suspects.map((s) => s.entry.label)).toContain('husk');
+    const husk = found.suspects.find((s) => s.entry.label === 'husk')!;
+    expect(husk.shortByMg / 1000).toBeGreaterThan(400);
+    expect(husk.shortByMg / 1000).toBeLessThan(600);
+  });
+  test('nothing to check, nothing said', () => expect(findDisagreement([], [])).toBeNull());
+});
+
+describe('flow', () => {
+  const parcels = [{ id: 'p3', material: 'nibs' as const, remainingMg: 9_380_000 }, { id: 'p4', material: 'husk' as const, remainingMg: 1 }];
+  const flow = batchFlow({ steps, movements: movements(1565), parcels, additionRatio: 0.43, barMg: 60_000 });
+  const at = (station: string) => flow.stations.find((s) => s.station === station)!;
+  test('masses, losses and state per station', () => {
+    expect(flow.startMg).toBe(12_000_000);
+    expect(at('sort')).toMatchObject({ state: 'done', inMg: 12_000_000, outMg: 11_690_000 });
+    expect(at('winnow').losses.map((l) => [l.reason, l.kept])).toEqual([['husk', true], ['unexplained', false]]);
+    expect(at('recipe')).toMatchObject({ state: 'waiting', waitingMg: 9_380_000 });
+    expect(flow.cacaoKept).toBeCloseTo(9380 / 12_000, 9);
+    expect(flow.nowMg).toBe(9_380_000);
+  });
+  test('the forecast goes through recipe, grinder and moulds with a range', () => {
+    const { low, high } = flow.barsExpected!;
+    const most = Math.floor((9380 * 1.43) / 60);
+    expect(high).toBeLessThanOrEqual(most);
+    expect(low).toBeLessThan(high);
+    expect(low).toBeGreaterThan(most * 0.94);
+  });
+  test('what comes next is the recipe', () => {
+    const clock = { lastGritAt: null, gritEveryHours: 6, aimAt: null, roastEndsAt: null, tastings: 0 };
+    expect(nextAction(flow, clock)).toMatchObject({ code: 'start', station: 'recipe', massMg: 9_380_000 });
+  });
+  test('a batch begun with bought nibs skips what lies before', () => {
+    const bought = batchFlow({ steps: [], movements: [], parcels: [], plannedMg: 5e6, entry: 'recipe', additionRatio: 0.43, barMg: 50_000 });
+    expect(bought.stations.find((s) => s.station === 'recipe')!.state).toBe('waiting');
+    expect(bought.barsExpected!.high).toBeGreaterThan(130);
+  });
+});
+
+describe('yields', () => {
+  test('a new lot leans on the trade, a known one on itself', () => {
+    const unknown = expectedYield({ station: 'winnow', lot: [], workshop: [] });
+    expect(unknown.mean).toBeCloseTo(0.842, 9);
+    const known = expectedYield({ station: 'winnow', lot: Array<number>(30).fill(0.87), workshop: [] });
+    expect(known.mean).toBeGreaterThan(0.865);
+    expect(known.sd).toBeLessThan(unknown.sd);
+  });
+  test('forward and backward agree', () => {
+    const yields = [{ mean: 0.97, sd: 0 }, { mean: 0.94, sd: 0 }];
+    expect(massNeeded(forecastMass(10, yields).meanMg, yields).meanMg).toBeCloseTo(10, 9);
+  });
+});
+
+test('individuals chart: limits after eight points, a point outside is a signal', () => {
+  const points = [10, 12, 11, 9, 10, 11, 12];
+  expect(individualsChart(points).limits).toBeNull();
+  const chart = individualsChart([...points, 10, 30]);
+  const bar = (2 + 1 + 2 + 1 + 1 + 1 + 2 + 20) / 8;
+  expect(chart.limits!.high).toBeCloseTo(115 / 9 + 2.66 * bar, 9);
+  expect(chart.signals).toContainEqual({ index: 8, kind: 'outside' });
+});
+
+test('a scale that reads to 2 g has 0.58 g from resolution', () => expect(scaleUncertainty(2000)).toBeCloseTo(577.35, 2));
+
+test('published values: normal quantile, Clopper–Pearson', () => {
+  expect(normalQuantile(0.975)).toBeCloseTo(1.959964, 6);
+  const [low, high] = binomialInterval(9, 300);
+  expect([low * 100, high * 100]).toEqual([expect.closeTo(1.38, 2), expect.closeTo(5.62, 2)]);
+});
+
+test('cost of a bar adds up', () => {
+  const c = costPerBar({ materials: [{ label: 'beans', massMg: 15_000_000, pricePerKg: 944 }], labourMinutes: 570, labourRate: 1500, perBar: 34, bars: 274 });
+  expect(c.total).toBeCloseTo(15 * 944 + 9.5 * 1500 + 34 * 274, 6);
+  expect(c.perBar).toBeCloseTo(c.total / 274, 9);
+  expect(c.parts.reduce((s, p) => s + p.cost, 0)).toBeCloseTo(c.total, 6);
+});
+
+test('the leading note is the strongest, the newer of two equals', () => {
+  const lead = leadingNotes([{ note: 'honey', from: 0, to: 40, strength: 3 }, { note: 'berry', from: 20, to: 60, strength: 3 }]);
+  expect(lead).toEqual([{ note: 'honey', from: 0, to: 20 }, { note: 'berry', from: 20, to: 60 }]);
+});

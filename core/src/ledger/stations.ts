@@ -1,0 +1,70 @@
+/** The nine stations of the line, in the order of the work. Every floor names its rooms after them. */
+export const STATIONS = ['beans', 'sort', 'roast', 'winnow', 'recipe', 'grind', 'temper', 'mould', 'taste'] as const;
+
+/** One station of the line. */
+export type Station = (typeof STATIONS)[number];
+
+/** Every material that can be a parcel, from pod to bar. */
+export const MATERIALS = [
+  'pods',
+  'wet beans',
+  'dry beans',
+  'sorted beans',
+  'roasted beans',
+  'nibs',
+  'liquor',
+  'charge',
+  'chocolate',
+  'tempered chocolate',
+  'couverture',
+  'cocoa butter',
+  'cocoa powder',
+  'bars',
+  'blocks',
+  'rework',
+  'rejects',
+  'husk',
+  'fines',
+] as const;
+
+/** One material. */
+export type Material = (typeof MATERIALS)[number];
+
+/** Materials that leave the line at a station beside the wanted output. */
+export const BY_PRODUCTS: ReadonlySet<Material> = new Set<Material>(['rejects', 'husk', 'fines', 'rework']);
+
+/** The station at which a material, bought or left over, joins the line. */
+export const ENTRY_STATION: Readonly<Record<Material, Station>> = {
+  pods: 'beans',
+  'wet beans': 'beans',
+  'dry beans': 'sort',
+  'sorted beans': 'roast',
+  'roasted beans': 'winnow',
+  nibs: 'recipe',
+  liquor: 'recipe',
+  charge: 'grind',
+  'cocoa butter': 'recipe',
+  'cocoa powder': 'recipe',
+  chocolate: 'temper',
+  couverture: 'temper',
+  blocks: 'temper',
+  rework: 'temper',
+  'tempered chocolate': 'mould',
+  bars: 'taste',
+  rejects: 'sort',
+  husk: 'winnow',
+  fines: 'winnow',
+};
+
+/** What a station usually makes, the first being the wanted output. */
+export const STATION_OUTPUTS: Readonly<Record<Station, readonly Material[]>> = {
+  beans: ['dry beans', 'wet beans', 'pods'],
+  sort: ['sorted beans', 'rejects'],
+  roast: ['roasted beans'],
+  winnow: ['nibs', 'husk', 'fines'],
+  recipe: ['charge'],
+  grind: ['chocolate', 'liquor', 'blocks'],
+  temper: ['tempered chocolate'],
+  mould: ['bars', 'blocks', 'rework'],
+  taste: ['bars'],
+};

@@ -1,0 +1,72 @@
+import { normalQuantile } from '../numerics/index.ts';
+import { YIELD_PRIORS, type SharePrior } from './defaults.ts';
+import type { Station } from './stations.ts';
+
+/** Batches' worth of trust in the trade's usual yield, and in the workshop's yield for a new lot. */
+const PRIOR_BATCHES = 2;
+const WORKSHOP_BATCHES = 3;
+
+/** An expected share of the input with its spread for a single coming batch. */
+export interface ExpectedYield extends SharePrior {
+  /** How many earlier batches it rests on. */
+  fromLot: number;
+  fromWorkshop: number;
+}
+
+/** Earlier yields (wanted output ÷ input) of one station. */
+export interface YieldHistory {
+  station: Station;
+  lot: readonly number[];
+  /** Batches of other lots on the same station. */
+  workshop: readonly number[];
+}
+
+/**
+ * Expected yield of the next batch of a lot: the lot's own mean shrunk towards the workshop's, and the
+ * workshop's towards the trade's usual figure, each by a fixed number of batches' worth of trust
+ * (normal means with known within-batch spread; Gelman et al., Bayesian Data Analysis, 5.4).
+ */
+export function expectedYield(history: YieldHistory): ExpectedYield {
+  const prior = YIELD_PRIORS[history.station];
+  const workshop = shrink(history.workshop, prior.mean, PRIOR_BATCHES);
+  const lot = shrink(history.lot, workshop.mean, WORKSHOP_BATCHES);
+  const all = [...history.lot, ...history.workshop];
+  const spread = all.reduce((sum, y) => sum + (y - lot.mean) ** 2, prior.sd ** 2 * PRIOR_BATCHES);
+  const within = Math.sqrt(spread / (all.length + PRIOR_BATCHES));
+  const sd = within * Math.sqrt(1 + 1 / (history.lot.length + WORKSHOP_BATCHES));
+  return { mean: lot.mean, sd, fromLot: history.lot.length, fromWorkshop: history.workshop.length };
+}
+
+function shrink(values: readonly number[], towards: number, trust: number): { mean: number } {
+  const sum = values.reduce((total, v) => total + v, 0);
+  return { mean: (sum + trust * towards) / (values.length + trust) };
+}
+
+/** A mass with the range it should fall in with the stated chance. */
+export interface MassRange {
+  meanMg: number;
+  lowMg: number;
+  highMg: number;
+}
+
+/**
+ * Carries a mass through several expected yields, treating them as independent: relative variances add.
+ * The range holds the outcome with `chance` (default 0.8).
+ */
+export function forecastMass(startMg: number, yields: readonly SharePrior[], chance = 0.8): MassRange {
+  const factor = yields.reduce((product, y) => product * y.mean, 1);
+  const relative = Math.sqrt(yields.reduce((sum, y) => sum + (y.mean > 0 ? (y.sd / y.mean) ** 2 : 0), 0));
+  const half = normalQuantile(0.5 + chance / 2) * relative;
+  const meanMg = startMg * factor;
+  return { meanMg, lowMg: meanMg * Math.max(0, 1 - half), highMg: meanMg * (1 + half) };
+}
+
+/**
+ * How much to start with for a wanted amount: the wanted mass carried backwards through the yields.
+ * `lowMg` suffices if all goes well, `highMg` if it goes badly (80 % between them by default).
+ */
+export function massNeeded(wantedMg: number, yields: readonly SharePrior[], chance = 0.8): MassRange {
+  const through = forecastMass(1, yields, chance);
+  if (!(through.lowMg > 0)) throw new RangeError('a yield of zero can give no mass');
+  return { meanMg: wantedMg / through.meanMg, lowMg: wantedMg / through.highMg, highMg: wantedMg / through.lowMg };
+}

@@ -1,0 +1,3 @@
+export * from './bars.ts';
+export * from './bestBefore.ts';
+export * from './dewPoint.ts';

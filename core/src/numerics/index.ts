@@ -1,0 +1,3 @@
+export * from './distributions.ts';
+export * from './random.ts';
+export * from './summary.ts';

@@ -1,0 +1,15 @@
+/** The few distributions of jstat that are used here; the package ships no types. */
+declare module 'jstat' {
+  interface Chisquare {
+    cdf(x: number, degreesOfFreedom: number): number;
+  }
+  interface Normal {
+    cdf(x: number, mean: number, sd: number): number;
+    inv(p: number, mean: number, sd: number): number;
+  }
+  interface Beta {
+    inv(p: number, alpha: number, beta: number): number;
+  }
+  const jstat: { chisquare: Chisquare; normal: Normal; beta: Beta };
+  export default jstat;
+}

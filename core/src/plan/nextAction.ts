@@ -1,0 +1,68 @@
+import type { BatchFlow, Station } from '../ledger/index.ts';
+
+/** What a batch needs next. The interface has the words for each code. */
+export type ActionCode =
+  | 'start'
+  | 'weigh-out'
+  | 'take-reading'
+  | 'draw-off'
+  | 'follow-temper'
+  | 'carry-on'
+  | 'taste'
+  | 'nothing';
+
+/** The next thing to do with a batch. */
+export interface NextAction {
+  code: ActionCode;
+  station: Station;
+  massMg: number;
+  /** ISO instant at which it is due, or null when it may be done at any time. */
+  dueAt: string | null;
+}
+
+/** What the clock adds to the ledger. */
+export interface ActionClock {
+  /** ISO instant of the last grit reading of the running grind, or of its start. */
+  lastGritAt: string | null;
+  /** Hours between grit readings the workshop keeps to. */
+  gritEveryHours: number;
+  /** ISO instant at which the grit aim is expected. */
+  aimAt: string | null;
+  /** ISO instant at which the running roast's plan ends. */
+  roastEndsAt: string | null;
+  tastings: number;
+}
+
+/** The usual hours between grit readings. */
+export const GRIT_EVERY_HOURS = 6;
+
+/** What to do next with a batch, from where its mass is and what the clock says. */
+export function nextAction(flow: BatchFlow, clock: ActionClock): NextAction {
+  const running = flow.stations.find((s) => s.inProcessMg > 0);
+  const open = running ?? flow.stations.find((s) => s.state === 'running' && s.waitingMg === 0);
+  if (open?.station === 'grind') {
+    const readingDue = clock.lastGritAt ? addHours(clock.lastGritAt, clock.gritEveryHours) : null;
+    const aimFirst = clock.aimAt !== null && (readingDue === null || clock.aimAt < readingDue);
+    return {
+      code: aimFirst ? 'draw-off' : 'take-reading',
+      station: 'grind',
+      massMg: open.inProcessMg,
+      dueAt: aimFirst ? clock.aimAt : readingDue,
+    };
+  }
+  if (open) {
+    const code = open.station === 'temper' ? 'follow-temper' : 'weigh-out';
+    return { code, station: open.station, massMg: open.inProcessMg, dueAt: open.station === 'roast' ? clock.roastEndsAt : null };
+  }
+  const waiting = flow.stations.find((s) => s.waitingMg > 0 && s.station !== 'taste');
+  if (waiting) {
+    const code = waiting.stepIds.length > 0 ? 'carry-on' : 'start';
+    return { code, station: waiting.station, massMg: waiting.waitingMg, dueAt: null };
+  }
+  if (flow.bars > 0 && clock.tastings === 0) return { code: 'taste', station: 'taste', massMg: flow.nowMg, dueAt: null };
+  return { code: 'nothing', station: flow.here, massMg: flow.nowMg, dueAt: null };
+}
+
+function addHours(iso: string, hours: number): string {
+  return new Date(Date.parse(iso) + hours * 3_600_000).toISOString();
+}

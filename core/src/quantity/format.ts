@@ -1,0 +1,80 @@
+import { writeNumber, type NumberLocale } from './number.ts';
+import { toGrain, unitOf, type Dimension } from './units.ts';
+
+/** How a stored value is written. */
+export interface FormatOptions {
+  dimension: Dimension;
+  unit: string;
+  locale?: NumberLocale;
+  /** Decimals shown. Left out, as many as it takes to read back the very same stored value. */
+  decimals?: number;
+  /** Leave the unit off, for a table whose header carries it. */
+  bare?: boolean;
+}
+
+/** Most decimals ever needed to tell two neighbouring stored values apart (1 mg in tonnes: nine). */
+const MOST_DECIMALS = 10;
+
+/**
+ * Writes a stored value in a unit. Without `decimals` it is the shortest text that reads back to the same
+ * value: `parseQuantity(formatQuantity(x))` is x for every whole multiple of the dimension's grain.
+ * A no-break space stands between number and unit.
+ *
+ * @throws RangeError for a unit the dimension does not have or a value that is not finite
+ * @example formatQuantity(2_450_000, { dimension: 'mass', unit: 'kg' }) // '2.45 kg'
+ */
+export function formatQuantity(stored: number, options: FormatOptions): string {
+  const { dimension, unit, locale = 'en', bare = false } = options;
+  if (!Number.isFinite(stored)) throw new RangeError(`cannot write ${stored} as a ${dimension}`);
+  const { scale, offset, symbol } = unitOf(dimension, unit);
+  const amount = (stored - offset) / scale;
+  const decimals = options.decimals ?? shortestDecimals(stored, amount, options);
+  const number = writeNumber(amount, decimals, locale);
+  return bare || symbol === '' ? number : `${number}\u00a0${symbol}`;
+}
+
+function shortestDecimals(stored: number, amount: number, { dimension, unit }: FormatOptions): number {
+  const { scale, offset } = unitOf(dimension, unit);
+  const target = toGrain(dimension, stored);
+  for (let decimals = 0; decimals < MOST_DECIMALS; decimals += 1) {
+    const back = Number(amount.toFixed(decimals)) * scale + offset;
+    if (toGrain(dimension, back) === target) return decimals;
+  }
+  return MOST_DECIMALS;
+}
+
+/**
+ * Writes a mass as a maker reads it: grams below 1 kg, kilograms with two decimals above 10 kg and three
+ * below, or pounds and ounces. Rounded for reading; use {@link formatQuantity} where it must read back.
+ */
+export function formatMass(mg: number, system: 'metric' | 'pounds', locale: NumberLocale = 'en'): string {
+  const size = Math.abs(mg);
+  if (system === 'pounds') {
+    const unit = size < 453_592 ? 'oz' : 'lb';
+    return formatQuantity(mg, { dimension: 'mass', unit, locale, decimals: unit === 'oz' ? 1 : 2 });
+  }
+  if (size < 999_500) {
+    const decimals = size < 10_000 && size % 1000 !== 0 ? 1 : 0;
+    return formatQuantity(mg, { dimension: 'mass', unit: 'g', locale, decimals });
+  }
+  const decimals = 2;
+  return formatQuantity(mg, { dimension: 'mass', unit: 'kg', locale, decimals });
+}
+
+/** Writes seconds as the two largest parts that matter: `2 h 15 min`, `11 min 40 s`, `3 d 4 h`. */
+export function formatDuration(seconds: number, words: { d: string; h: string; min: string; s: string }): string {
+  const total = Math.max(0, Math.round(seconds));
+  const steps: [number, string][] = [
+    [86_400, words.d],
+    [3600, words.h],
+    [60, words.min],
+    [1, words.s],
+  ];
+  const first = steps.findIndex(([size]) => total >= size);
+  if (first < 0) return `0\u00a0${words.s}`;
+  const [size, name] = steps[first]!;
+  const lead = `${Math.floor(total / size)}\u00a0${name}`;
+  const next = steps[first + 1];
+  const rest = next ? Math.floor((total % size) / next[0]) : 0;
+  return next && rest > 0 ? `${lead} ${rest}\u00a0${next[1]}` : lead;
+}

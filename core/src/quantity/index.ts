@@ -1,0 +1,5 @@
+export * from './format.ts';
+export * from './money.ts';
+export * from './number.ts';
+export * from './parse.ts';
+export * from './units.ts';

@@ -1,0 +1,45 @@
+import { readNumber, writeNumber, type NumberLocale } from './number.ts';
+
+/** Currencies whose minor unit is not a hundredth (ISO 4217). */
+const MINOR_DIGITS: Readonly<Record<string, number>> = { JPY: 0, KRW: 0, VND: 0, UGX: 0, CLP: 0, ISK: 0, KWD: 3, BHD: 3, TND: 3 };
+
+/** Decimal places of a currency's minor unit (ISO 4217; 2 where not listed). */
+export function minorDigits(currency: string): number {
+  return MINOR_DIGITS[currency] ?? 2;
+}
+
+/** Money read from text as whole minor units, or why not. */
+export type MoneyReading =
+  | { ok: true; value: number }
+  | { ok: false; reason: 'empty' | 'not-a-number' | 'negative' | 'wrong-decimal-mark' | 'below-grain'; text: string };
+
+/**
+ * Reads an amount of money as whole minor units of the currency. A currency sign or code may stand before
+ * or after. More decimals than the currency has are refused, not rounded.
+ *
+ * @example parseMoney('£9.44', 'GBP', 'en') // { ok: true, value: 944 }
+ */
+export function parseMoney(input: string, currency: string, locale: NumberLocale = 'en'): MoneyReading {
+  const text = input.trim().replace(/\u2212/g, '-');
+  const refuse = (reason: Exclude<MoneyReading, { ok: true }>['reason']): MoneyReading => ({ ok: false, reason, text });
+  if (text === '') return refuse('empty');
+  if (text.startsWith('-')) return refuse('negative');
+  const bare = text
+    .replace(new RegExp(`^(${currency}|[£€$¥])\\s*`, 'i'), '')
+    .replace(new RegExp(`\\s*(${currency}|[£€$¥])$`, 'i'), '');
+  const number = readNumber(bare, locale);
+  if (!number.ok) return refuse(number.reason);
+  const minor = number.value * 10 ** minorDigits(currency);
+  if (Math.abs(minor - Math.round(minor)) > 1e-6) return refuse('below-grain');
+  return { ok: true, value: Math.round(minor) };
+}
+
+const SIGNS: Readonly<Record<string, string>> = { GBP: '£', EUR: '€', USD: '$', JPY: '¥' };
+
+/** Writes whole or fractional minor units with the currency's sign, e.g. `£1.53`, `1,53 €`. */
+export function formatMoney(minor: number, currency: string, locale: NumberLocale = 'en'): string {
+  const digits = minorDigits(currency);
+  const number = writeNumber(minor / 10 ** digits, digits, locale);
+  const sign = SIGNS[currency] ?? currency;
+  return locale === 'en' && sign.length === 1 ? `${sign}${number}` : `${number}\u00a0${sign}`;
+}

@@ -1,0 +1,131 @@
+import fc from 'fast-check';
+import { DIMENSIONS, formatMoney, formatQuantity, parseMoney, parseQuantity, toGrain, type Dimension } from './index.ts';
+
+const mass = (text: string, unit = 'g', locale: 'en' | 'de' = 'en') => parseQuantity(text, { dimension: 'mass', unit, locale });
+
+describe('parseQuantity', () => {
+  test.each([
+    ['2.4 kg', 2_400_000],
+    ['2450', 2_450_000],
+    ['2,450', 2_450_000],
+    ['5lb 4oz', Math.round(453_592.37 * 5.25)],
+    ['5 lb 4', Math.round(453_592.37 * 5.25)],
+    ['1 kg 250 g', 1_250_000],
+    ['.5kg', 500_000],
+    ['1 234,5'.replace(',', '.'), 1_234_500],
+    ['0', 0],
+  ])('reads the mass %s', (text, mg) => expect(mass(text)).toMatchObject({ ok: true, value: mg }));
+
+  test.each([
+    ['12,5 kg', 12_500_000],
+    ['1.234 g', 1_234_000],
+    ['1.234,5', 1_234_500],
+  ])('reads %s in German', (text, mg) => expect(mass(text, 'g', 'de')).toMatchObject({ ok: true, value: mg }));
+
+  test.each([
+    ['1:30', 'h', 5400],
+    ['1:30', 'min', 90],
+    ['0:05:20', 'min', 320],
+    ['2h15', 'min', 8100],
+    ['2 h 15 min', 'h', 8100],
+    ['90', 'min', 5400],
+    ['3 days', 'h', 259_200],
+    ['1d 4h', 'h', 100_800],
+  ])('reads the duration %s in a field of %s', (text, unit, seconds) =>
+    expect(parseQuantity(text, { dimension: 'duration', unit })).toMatchObject({ ok: true, value: seconds }),
+  );
+
+  test.each([
+    ['290F', 143.333],
+    ['-18', -18],
+    ['−4 °F', -20],
+    ['31,5 °C', null],
+  ])('reads the temperature %s', (text, celsius) => {
+    const read = parseQuantity(text, { dimension: 'temperature', unit: '°C' });
+    if (celsius === null) expect(read).toMatchObject({ ok: false, reason: 'wrong-decimal-mark', suggestion: { value: 31.5 } });
+    else expect(read).toMatchObject({ ok: true, value: celsius });
+  });
+
+  test('asks about a °F number in a °C field', () => {
+    const read = parseQuantity('290', { dimension: 'temperature', unit: '°C', min: 40, max: 260 });
+    expect(read).toMatchObject({ ok: false, reason: 'out-of-range', min: 40, max: 260, suggestion: { value: 143.333, unit: '°F' } });
+  });
+
+  test('asks about kilograms typed as grams', () => {
+    const read = parseQuantity('2.4', { dimension: 'mass', unit: 'g', min: 100_000, max: 30_000_000 });
+    expect(read).toMatchObject({ reason: 'out-of-range', suggestion: { value: 2_400_000, unit: 'kg' } });
+  });
+
+  test.each([
+    ['', 'empty'],
+    ['   ', 'empty'],
+    ['abc', 'not-a-number'],
+    ['1.2.3', 'not-a-number'],
+    ['1e3', 'unknown-unit'],
+    ['--5', 'not-a-number'],
+    ['12 bananas', 'unknown-unit'],
+    ['-5', 'negative'],
+    ['5lb 20oz', 'part-too-large'],
+    ['4oz 5lb', 'unit-order'],
+    ['5.5lb 4oz', 'unit-order'],
+    ['NaN', 'not-a-number'],
+    ['Infinity', 'not-a-number'],
+    ['12 34', 'not-a-number'],
+    ['0.0001', 'below-grain'],
+    ['99999999999999999', 'not-a-number'],
+  ])('refuses %j: %s', (text, reason) => expect(mass(text)).toMatchObject({ ok: false, reason }));
+
+  test('names the units it knows', () => {
+    expect(mass('12 bananas')).toMatchObject({ units: ['g', 'kg', 'lb', 'oz', 'mg', 't'] });
+  });
+
+  test('never throws, whatever is typed', () => {
+    fc.assert(
+      fc.property(fc.string(), fc.constantFrom<Dimension>('mass', 'temperature', 'duration', 'length', 'percent', 'count'), (text, dimension) => {
+        const unit = DIMENSIONS[dimension].units[0]!.id;
+        const read = parseQuantity(text, { dimension, unit });
+        expect(typeof read.ok).toBe('boolean');
+        if (read.ok) expect(Number.isFinite(read.value)).toBe(true);
+      }),
+    );
+  });
+
+  test('parse(format(x)) is x in every unit and locale', () => {
+    for (const [dimension, spec] of Object.entries(DIMENSIONS) as [Dimension, (typeof DIMENSIONS)[Dimension]][]) {
+      const largest = dimension === 'mass' ? 1_000_000_000_000 : 1_000_000_000;
+      const low = spec.signed ? -270_000 : 0;
+      for (const unit of spec.units) {
+        fc.assert(
+          fc.property(fc.integer({ min: low, max: largest }), fc.constantFrom('en' as const, 'de' as const), (steps, locale) => {
+            const stored = toGrain(dimension, steps * spec.grain);
+            const text = formatQuantity(stored, { dimension, unit: unit.id, locale });
+            expect(parseQuantity(text, { dimension, unit: unit.id, locale })).toEqual({ ok: true, value: stored, unit: unit.id });
+          }),
+          { numRuns: 150 },
+        );
+      }
+    }
+  });
+});
+
+describe('money', () => {
+  test.each([
+    ['£9.44', 'GBP', 'en', 944],
+    ['9,44 €', 'EUR', 'de', 944],
+    ['1.234,50', 'EUR', 'de', 123_450],
+    ['1200', 'JPY', 'en', 1200],
+  ] as const)('reads %s', (text, currency, locale, minor) => expect(parseMoney(text, currency, locale)).toEqual({ ok: true, value: minor }));
+
+  test('refuses a fraction of a penny and a negative price', () => {
+    expect(parseMoney('1.234', 'GBP')).toMatchObject({ ok: false, reason: 'below-grain' });
+    expect(parseMoney('-1', 'GBP')).toMatchObject({ ok: false, reason: 'negative' });
+  });
+
+  test('reads back what it writes', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 1e10 }), fc.constantFrom('GBP', 'EUR', 'JPY', 'KWD', 'CHF'), fc.constantFrom('en' as const, 'de' as const), (minor, currency, locale) => {
+        expect(parseMoney(formatMoney(minor, currency, locale), currency, locale)).toEqual({ ok: true, value: minor });
+      }),
+    );
+  });
+});

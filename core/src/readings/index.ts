@@ -1,0 +1,2 @@
+export * from './parse.ts';
+export * from './thin.ts';

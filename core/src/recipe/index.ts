@@ -1,0 +1,3 @@
+export * from './adjust.ts';
+export * from './composition.ts';
+export * from './figures.ts';

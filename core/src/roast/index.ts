@@ -1,0 +1,2 @@
+export * from './dose.ts';
+export * from './plan.ts';

@@ -1,0 +1,64 @@
+import { CHOCOLATE_HEAT, FAT_LATENT_HEAT, SEED_MELTING_SHARE } from './defaults.ts';
+
+/** A bowl to be cooled with solid seed. Temperatures °C; the seed's mass comes back in the unit of `mass`. */
+export interface SeedProblem {
+  mass: number;
+  fromC: number;
+  toC: number;
+  seedC: number;
+  /** Fat of the seed, share 0–1. */
+  fat: number;
+  /** Share of the seed's fat that melts, 0–1. */
+  meltingShare?: number;
+  /** Specific heat, J/g·K. */
+  heat?: number;
+  /** Latent heat of the fat, J/g. */
+  latentHeat?: number;
+}
+
+/** Heat in J that one gram of seed takes up while it warms to `toC` and part of its fat melts. */
+function heatPerGram(p: SeedProblem): number {
+  const { heat = CHOCOLATE_HEAT, latentHeat = FAT_LATENT_HEAT, meltingShare = SEED_MELTING_SHARE } = p;
+  return heat * (p.toC - p.seedC) + latentHeat * p.fat * meltingShare;
+}
+
+/**
+ * Mass of solid seed that brings a bowl from `fromC` to `toC`:
+ * m = M c (T_m − T_t) / (c (T_t − T_s) + L·fat·s).
+ *
+ * @throws RangeError when the bowl is not warmer than the target or the target not warmer than the seed
+ * @example seedMass({ mass: 3150, fromC: 41.5, toC: 31.8, seedC: 20, fat: 0.36 }) // 897.7
+ */
+export function seedMass(p: SeedProblem): number {
+  if (!(p.mass > 0)) throw new RangeError('the bowl holds no chocolate');
+  if (!(p.fromC > p.toC)) throw new RangeError(`the bowl at ${p.fromC} °C is not warmer than ${p.toC} °C: no seed is needed to cool it`);
+  if (!(p.toC > p.seedC)) throw new RangeError(`the seed at ${p.seedC} °C is not cooler than ${p.toC} °C`);
+  if (!(p.fat >= 0 && p.fat <= 1)) throw new RangeError('the fat of the seed is a share between 0 and 1');
+  const { heat = CHOCOLATE_HEAT } = p;
+  return (p.mass * heat * (p.fromC - p.toC)) / heatPerGram(p);
+}
+
+/** Temperature the bowl comes to with a given seed mass: the inverse of {@link seedMass}. Never below the seed's. */
+export function temperatureWithSeed(p: Omit<SeedProblem, 'toC'> & { seed: number }): number {
+  const { heat = CHOCOLATE_HEAT, latentHeat = FAT_LATENT_HEAT, meltingShare = SEED_MELTING_SHARE } = p;
+  const melt = latentHeat * p.fat * meltingShare * p.seed;
+  return Math.max(p.seedC, (heat * (p.mass * p.fromC + p.seed * p.seedC) - melt) / (heat * (p.mass + p.seed)));
+}
+
+/** Two parts of one chocolate to be mixed after tabling. */
+export interface TablingProblem {
+  /** Part left hot and part cooled on the table, in one unit of mass. */
+  hot: number;
+  tabled: number;
+  hotC: number;
+  tabledC: number;
+  /** Crystallised fat of the tabled part that melts on mixing, share of the tabled mass (0–0.1). */
+  meltingFat?: number;
+}
+
+/** Temperature after mixing the tabled part back, with the heat its melting crystals take up. */
+export function tabledMix({ hot, tabled, hotC, tabledC, meltingFat = 0.01 }: TablingProblem): number {
+  if (!(hot + tabled > 0)) throw new RangeError('there is nothing to mix');
+  const heat = CHOCOLATE_HEAT * (hot * hotC + tabled * tabledC) - FAT_LATENT_HEAT * meltingFat * tabled;
+  return heat / (CHOCOLATE_HEAT * (hot + tabled));
+}

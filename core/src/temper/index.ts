@@ -1,0 +1,3 @@
+export * from './defaults.ts';
+export * from './heat.ts';
+export * from './window.ts';

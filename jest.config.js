@@ -1,0 +1,14 @@
+/** Unit tests of core, contract, server and demo. Browser tests live in e2e/ and run under Playwright. */
+export default {
+  testEnvironment: 'node',
+  testMatch: ['<rootDir>/{core,contract,server,demo,standins}/src/**/*.test.ts'],
+  extensionsToTreatAsEsm: ['.ts'],
+  transform: {
+    '^.+\\.ts$': [
+      '@swc/jest',
+      { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' }, module: { type: 'es6' } },
+    ],
+  },
+  maxWorkers: 2,
+  testTimeout: 60000,
+};
