@@ -1,0 +1,45 @@
+import { z } from 'zod';
+
+/** An id made by the client (UUIDv7), so that a repeated request is the same entry. */
+export const Id = z.uuid().describe('UUID made by the client, version 7 preferred');
+
+/** An instant in UTC. */
+export const Instant = z.iso.datetime({ offset: true }).describe('ISO 8601 instant, e.g. 2026-10-02T08:00:00Z');
+
+/** A calendar day. */
+export const Day = z.iso.date().describe('ISO 8601 date, e.g. 2026-10-02');
+
+/** Largest mass one entry may carry: 100 t. */
+export const LARGEST_MASS_MG = 100_000_000_000;
+
+/** A mass in whole milligrams, above 0. */
+export const MassMg = z.int().positive().max(LARGEST_MASS_MG).describe('mass in whole milligrams');
+
+/** Text a person typed, trimmed and bounded. */
+export const Text = (max: number) => z.string().trim().max(max);
+
+/** A name that must not be empty. */
+export const Name = z.string().trim().min(1).max(120);
+
+/** Minor units of the workshop's currency (pence, cents), ≥ 0. */
+export const Money = z.number().nonnegative().max(1e12).describe('minor units of the workshop currency');
+
+/** RFC 9457 problem details: every refusal of the server has this shape (application/problem+json). */
+export const Problem = z.object({
+  type: z.string(),
+  title: z.string(),
+  status: z.int(),
+  detail: z.string(),
+  /** Stable word for programs and translations, e.g. `oversubscribed`. */
+  code: z.string(),
+  /** The field of the request that is wrong, as a path. */
+  field: z.string().optional(),
+  /** Numbers and names the detail speaks of. */
+  params: z.record(z.string(), z.unknown()).optional(),
+  errors: z.array(z.object({ field: z.string(), detail: z.string() })).optional(),
+});
+/** See {@link Problem}. */
+export type Problem = z.infer<typeof Problem>;
+
+/** Page size and order shared by lists. */
+export const Paging = z.object({ limit: z.coerce.number().int().min(1).max(500).default(100), before: z.string().optional() });

@@ -1,0 +1,69 @@
+import { and, eq, ne, sql } from 'drizzle-orm';
+import { z } from 'zod';
+import { PersonPut } from '@wunsch/contract';
+import { handler, OWNERS } from '../commands/command.ts';
+import { person, session } from '../db/schema/index.ts';
+import { notFound, Problem } from '../formats/problem.ts';
+
+/** A person as the journal keeps them: the password only as its hash. */
+export const StoredPerson = PersonPut.omit({ password: true }).extend({
+  passwordHash: z.string().nullable(),
+  demo: z.boolean().default(false),
+  ifMatch: z.int().nullable().default(null),
+});
+
+/** Adding a person or changing one. */
+export const personPut = handler({
+  kind: 'person.put',
+  body: StoredPerson,
+  roles: OWNERS,
+  async apply({ tx, target, body }) {
+    const { ifMatch, passwordHash, ...facts } = body;
+    const [same] = await tx.select({ id: person.id }).from(person).where(and(sql`lower(${person.name}) = lower(${body.name})`, ne(person.id, target)));
+    if (same) throw new Problem({ status: 409, code: 'name-taken', field: 'name', detail: `there is already a person called ${body.name}` });
+    const [old] = await tx.select().from(person).where(eq(person.id, target));
+    if (!old) {
+      await tx.insert(person).values({ id: target, ...facts, passwordHash });
+      return;
+    }
+    requireMatch(ifMatch, old.version, 'person');
+    if (old.role === 'owner' && (facts.role !== 'owner' || !facts.active)) {
+      const owners = await tx.select({ id: person.id }).from(person).where(and(eq(person.role, 'owner'), eq(person.active, true), ne(person.id, target)));
+      if (owners.length === 0) throw new Problem({ status: 409, code: 'last-owner', field: 'role', detail: 'a workshop needs at least one active owner; make another person owner first' });
+    }
+    await tx.update(person).set({ ...facts, passwordHash: passwordHash ?? old.passwordHash, version: old.version + 1 }).where(eq(person.id, target));
+    if (!facts.active || passwordHash) await tx.delete(session).where(eq(session.personId, target));
+  },
+});
+
+/** Opening a session; the target is the hash of its token. */
+export const sessionOpen = handler({
+  kind: 'session.open',
+  body: z.object({ personId: z.uuid(), expiresAt: z.string() }),
+  async apply({ tx, target, at, body }) {
+    const [who] = await tx.select({ id: person.id }).from(person).where(eq(person.id, body.personId));
+    if (!who) throw notFound('person', body.personId);
+    await tx.delete(session).where(sql`${session.expiresAt} < ${at}`);
+    await tx.insert(session).values({ tokenHash: target, personId: body.personId, createdAt: at, expiresAt: body.expiresAt });
+  },
+});
+
+/** Ending a session. */
+export const sessionClose = handler({
+  kind: 'session.close',
+  body: z.object({}),
+  async apply({ tx, target }) {
+    await tx.delete(session).where(eq(session.tokenHash, target));
+  },
+});
+
+/** Refuses a change made from an older copy (412) or from none (428), with the version that is there. */
+export function requireMatch(ifMatch: number | null, version: number, what: string): void {
+  if (ifMatch === null) {
+    throw new Problem({ status: 428, code: 'if-match-needed', detail: `this ${what} exists; send If-Match: "${version}" to change it`, params: { version } });
+  }
+  if (ifMatch !== version) {
+    const detail = `this ${what} was changed meanwhile: it is at version ${version}, the change was made from ${ifMatch}`;
+    throw new Problem({ status: 412, code: 'changed-meanwhile', detail, params: { version, sent: ifMatch } });
+  }
+}

@@ -1,0 +1,49 @@
+import type { z } from 'zod';
+import type { Role } from '@wunsch/contract';
+import type { Db } from '../db/database.ts';
+
+/** What a handler works with: the transaction, who asks, and when it was accepted. */
+export interface Context<B = unknown> {
+  tx: Db;
+  seq: number;
+  /** Instant of acceptance, the same when the journal is replayed. */
+  at: string;
+  by: string;
+  personId: string | null;
+  /** Id of the resource the request names. */
+  target: string;
+  body: B;
+  /** Ids for rows the server adds itself; the same again on replay. */
+  newId: () => string;
+}
+
+/** What a handler tells the trail. */
+export interface Applied {
+  /** The batch whose page has changed, if one has. */
+  batchId?: string | null;
+}
+
+/** One kind of entry the workshop can make: its shape, who may make it, and what it does. */
+export interface Handler<S extends z.ZodType = z.ZodType> {
+  kind: string;
+  body: S;
+  /** Roles that may; everyone signed in where left out. */
+  roles?: readonly Role[];
+  /** Leave the body out of the trail because it is large and kept elsewhere. */
+  large?: boolean;
+  /** Applies the entry in the transaction, or throws a Problem and leaves nothing behind. */
+  apply(context: Context<z.output<S>>): Promise<Applied | void>;
+  /** Takes an earlier entry of this kind back; entries without it cannot be undone. */
+  undo?(context: Context, original: { target: string; body: z.output<S> }): Promise<void>;
+}
+
+/** Keeps a handler's body type together with its functions. */
+export function handler<S extends z.ZodType>(definition: Handler<S>): Handler {
+  return definition as unknown as Handler;
+}
+
+/** Roles that record work. */
+export const MAKERS: readonly Role[] = ['owner', 'maker'];
+
+/** Roles that may change how the workshop is set up. */
+export const OWNERS: readonly Role[] = ['owner'];

@@ -1,0 +1,41 @@
+import { personPut, sessionClose, sessionOpen } from '../access/handlers.ts';
+import { batchStart, batchState, batchUpdate } from '../ledger/batches.ts';
+import { movementAdd, movementCorrect } from '../ledger/movements.ts';
+import { observationAdd } from '../ledger/observations.ts';
+import { stepClose, stepOpen, stepUpdate, stepVoid } from '../ledger/steps.ts';
+import { undoHandler } from '../ledger/undo.ts';
+import { lotReceive, lotUpdate } from '../stations/beans/handlers.ts';
+import { ingredientPut, recipePut } from '../stations/recipe/handlers.ts';
+import { readingsAdd } from '../stations/roast/handlers.ts';
+import { tastingAdd } from '../stations/taste/handlers.ts';
+import { machinePut, machineToken, workshopSetup, workshopUpdate } from '../stations/workshop.ts';
+import type { Handler } from './command.ts';
+
+const entries: readonly Handler[] = [
+  personPut,
+  sessionOpen,
+  sessionClose,
+  workshopSetup,
+  workshopUpdate,
+  machinePut,
+  machineToken,
+  lotReceive,
+  lotUpdate,
+  batchStart,
+  batchUpdate,
+  batchState,
+  stepOpen,
+  stepUpdate,
+  stepClose,
+  stepVoid,
+  movementAdd,
+  movementCorrect,
+  observationAdd,
+  readingsAdd,
+  ingredientPut,
+  recipePut,
+  tastingAdd,
+];
+
+/** Every kind of entry the workshop knows. */
+export const handlers: readonly Handler[] = [...entries, undoHandler(entries)];

@@ -1,0 +1,116 @@
+import { bigint, boolean, check, doublePrecision, index, integer, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import { sql } from 'drizzle-orm';
+import { MATERIALS, STATIONS } from '@wunsch/core/ledger';
+import type { StepDetails } from '@wunsch/contract';
+import { instant, massMg } from '../columns.ts';
+
+/** A batch: material of one main lot on its way to bars. */
+export const batch = pgTable(
+  'batch',
+  {
+    id: uuid().primaryKey(),
+    code: text().notNull(),
+    lotId: uuid('lot_id').notNull(),
+    recipeId: uuid('recipe_id'),
+    plannedMg: massMg('planned_mg'),
+    barMg: massMg('bar_mg'),
+    state: text({ enum: ['open', 'finished', 'void', 'abandoned'] }).notNull().default('open'),
+    stateReason: text('state_reason').notNull().default(''),
+    startedAt: instant('started_at').notNull(),
+    by: text().notNull(),
+    version: integer().notNull().default(1),
+  },
+  (t) => [index('batch_state').on(t.state, t.startedAt), index('batch_lot').on(t.lotId), index('batch_code').on(t.code)],
+);
+
+/** A weighed quantity of one material. `remaining_mg` follows the movements in the same transaction and may never fall below zero. */
+export const parcel = pgTable(
+  'parcel',
+  {
+    id: uuid().primaryKey(),
+    material: text({ enum: MATERIALS }).notNull(),
+    label: text().notNull().default(''),
+    lotId: uuid('lot_id'),
+    batchId: uuid('batch_id'),
+    stepId: uuid('step_id').notNull(),
+    remainingMg: massMg('remaining_mg').notNull(),
+    count: integer(),
+    place: text().notNull().default(''),
+    madeAt: instant('made_at').notNull(),
+  },
+  (t) => [
+    index('parcel_batch').on(t.batchId),
+    index('parcel_lot').on(t.lotId),
+    index('parcel_step').on(t.stepId),
+    index('parcel_in_stock').on(t.material).where(sql`${t.remainingMg} > 0`),
+    check('parcel_not_below_zero', sql`${t.remainingMg} >= 0`),
+  ],
+);
+
+/** A step at a station. */
+export const step = pgTable(
+  'step',
+  {
+    id: uuid().primaryKey(),
+    batchId: uuid('batch_id'),
+    station: text({ enum: STATIONS }).notNull(),
+    status: text({ enum: ['open', 'closed'] }).notNull().default('open'),
+    voided: boolean().notNull().default(false),
+    startedAt: instant('started_at').notNull(),
+    endedAt: instant('ended_at'),
+    machineId: uuid('machine_id'),
+    handsOnMinutes: doublePrecision('hands_on_minutes'),
+    details: jsonb().$type<StepDetails>().notNull().default({}),
+    by: text().notNull(),
+    version: integer().notNull().default(1),
+  },
+  (t) => [index('step_batch').on(t.batchId), index('step_station').on(t.station, t.status, t.endedAt), index('step_machine').on(t.machineId, t.status)],
+);
+
+/** A line of the ledger. Never changed but for being marked as replaced or voided. */
+export const movement = pgTable(
+  'movement',
+  {
+    id: uuid().primaryKey(),
+    stepId: uuid('step_id').notNull(),
+    batchId: uuid('batch_id'),
+    direction: text({ enum: ['in', 'out', 'loss'] }).notNull(),
+    massMg: massMg('mass_mg').notNull(),
+    source: text({ enum: ['weighed', 'estimated', 'counted', 'derived'] }).notNull(),
+    uMg: massMg('u_mg'),
+    material: text({ enum: MATERIALS }),
+    parcelId: uuid('parcel_id'),
+    ingredientId: uuid('ingredient_id'),
+    label: text(),
+    reason: text(),
+    count: integer(),
+    note: text().notNull().default(''),
+    at: instant().notNull(),
+    by: text().notNull(),
+    seq: bigint({ mode: 'number' }).notNull(),
+    replaces: uuid(),
+    correctionReason: text('correction_reason').notNull().default(''),
+    replacedBy: uuid('replaced_by'),
+    voided: boolean().notNull().default(false),
+  },
+  (t) => [index('movement_step').on(t.stepId), index('movement_batch').on(t.batchId), index('movement_parcel').on(t.parcelId)],
+);
+
+/** What was seen, felt or measured beside weights. */
+export const observation = pgTable(
+  'observation',
+  {
+    id: uuid().primaryKey(),
+    batchId: uuid('batch_id'),
+    stepId: uuid('step_id'),
+    kind: text().notNull(),
+    data: jsonb().notNull(),
+    at: instant().notNull(),
+    by: text().notNull(),
+    seq: bigint({ mode: 'number' }).notNull(),
+    replaces: uuid(),
+    replacedBy: uuid('replaced_by'),
+    voided: boolean().notNull().default(false),
+  },
+  (t) => [index('observation_batch').on(t.batchId), index('observation_step').on(t.stepId), index('observation_kind').on(t.kind, t.at)],
+);

@@ -1,0 +1,36 @@
+import { boolean, index, integer, jsonb, pgTable, doublePrecision, text, uuid } from 'drizzle-orm/pg-core';
+import type { Composition } from '@wunsch/core/recipe';
+import { instant } from '../columns.ts';
+
+/** Ingredients with their composition per 100 g. */
+export const ingredient = pgTable('ingredient', {
+  id: uuid().primaryKey(),
+  key: text().notNull(),
+  name: text().notNull(),
+  cacao: text({ enum: ['bean', 'butter', 'powder', 'none'] }).notNull(),
+  composition: jsonb().$type<Composition>().notNull(),
+  pricePerKg: doublePrecision('price_per_kg').notNull(),
+  allergens: jsonb().$type<string[]>().notNull(),
+  version: integer().notNull().default(1),
+});
+
+/** Recipes, one row a version; a version is never changed. */
+export const recipe = pgTable(
+  'recipe',
+  {
+    id: uuid().primaryKey(),
+    name: text().notNull(),
+    kind: text({ enum: ['dark', 'milk', 'white'] }).notNull(),
+    lines: jsonb().$type<{ ingredientId: string; massMg: number }[]>().notNull(),
+    aimUm: doublePrecision('aim_um'),
+    /** Nibs and liquor, % of the whole, when it was written. */
+    beansShare: doublePrecision('beans_share').notNull(),
+    notes: text().notNull(),
+    follows: uuid(),
+    number: integer().notNull(),
+    current: boolean().notNull().default(true),
+    createdAt: instant('created_at').notNull(),
+    by: text(),
+  },
+  (t) => [index('recipe_follows').on(t.follows)],
+);

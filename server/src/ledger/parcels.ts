@@ -1,0 +1,158 @@
+import { and, eq, isNull, sql } from 'drizzle-orm';
+import type { Movement } from '@wunsch/core/ledger';
+import { formatMass } from '@wunsch/core/quantity';
+import type { Context } from '../commands/command.ts';
+import { batch, movement, parcel, step } from '../db/schema/index.ts';
+import { notFound, Problem } from '../formats/problem.ts';
+
+/** A movement row as stored. */
+export type MovementRow = typeof movement.$inferSelect;
+
+/** Condition for movements that count. */
+export const inForce = and(isNull(movement.replacedBy), eq(movement.voided, false))!;
+
+/** Movements in force of one step. */
+export async function movementsOfStep(context: Context, stepId: string): Promise<MovementRow[]> {
+  return context.tx.select().from(movement).where(and(eq(movement.stepId, stepId), inForce)).orderBy(movement.seq, movement.id);
+}
+
+/** The step, which must exist and not be voided. */
+export async function getStep(context: Context, id: string): Promise<typeof step.$inferSelect> {
+  const [row] = await context.tx.select().from(step).where(and(eq(step.id, id), eq(step.voided, false)));
+  if (!row) throw notFound('step', id);
+  return row;
+}
+
+/** Refuses work on a batch that is voided, abandoned or finished. */
+export async function requireOpenBatch(context: Context, batchId: string | null): Promise<void> {
+  if (!batchId) return;
+  const [row] = await context.tx.select({ state: batch.state, code: batch.code }).from(batch).where(eq(batch.id, batchId));
+  if (!row) throw notFound('batch', batchId);
+  if (row.state !== 'open') {
+    throw new Problem({ status: 409, code: 'batch-not-open', detail: `batch ${row.code} is ${row.state}; reopen it to add or correct entries`, params: { state: row.state, batch: row.code } });
+  }
+}
+
+/**
+ * Changes what is left of a parcel by whole mg.
+ *
+ * @throws Problem `oversubscribed` with the mass that is there and where the rest went
+ */
+export async function changeParcel(context: Context, parcelId: string, deltaMg: number): Promise<void> {
+  if (deltaMg === 0) return;
+  const { tx } = context;
+  const [changed] = await tx
+    .update(parcel)
+    .set({ remainingMg: sql`${parcel.remainingMg} + ${deltaMg}` })
+    .where(and(eq(parcel.id, parcelId), sql`${parcel.remainingMg} + ${deltaMg} >= 0`))
+    .returning({ id: parcel.id });
+  if (changed) return;
+  const [there] = await tx.select().from(parcel).where(eq(parcel.id, parcelId));
+  if (!there) throw notFound('parcel', parcelId);
+  const taken = await tx
+    .select({ massMg: movement.massMg, station: step.station, code: batch.code })
+    .from(movement)
+    .innerJoin(step, eq(step.id, movement.stepId))
+    .leftJoin(batch, eq(batch.id, movement.batchId))
+    .where(and(eq(movement.parcelId, parcelId), eq(movement.direction, 'in'), inForce));
+  const where = taken.map((t) => `${formatMass(t.massMg, 'metric')} to ${t.station}${t.code ? ` of ${t.code}` : ''}`).join(', ');
+  throw new Problem({
+    status: 409,
+    code: 'oversubscribed',
+    field: 'massMg',
+    detail:
+      `only ${formatMass(there.remainingMg, 'metric')} of these ${there.material} is there, ` +
+      `${formatMass(-deltaMg, 'metric')} is asked for${where ? `; taken so far: ${where}` : ''}`,
+    params: { thereMg: there.remainingMg, askedMg: -deltaMg, material: there.material, taken },
+  });
+}
+
+/** Puts a new line in the place of an old one; the old stays readable. */
+export async function replaceMovement(context: Context, old: MovementRow, change: Partial<MovementRow>): Promise<MovementRow> {
+  const next: MovementRow = {
+    ...old,
+    ...change,
+    id: change.id ?? context.newId(),
+    seq: context.seq,
+    by: context.by,
+    at: context.at,
+    replaces: old.id,
+    replacedBy: null,
+    voided: false,
+  };
+  await context.tx.insert(movement).values(next);
+  await context.tx.update(movement).set({ replacedBy: next.id }).where(eq(movement.id, old.id));
+  return next;
+}
+
+/**
+ * More or less has come into a parcel than was thought. Where a later step took all there was, it took
+ * that much more or less, and its own balance follows; otherwise what is left changes.
+ */
+export async function correctParcel(context: Context, parcelId: string, deltaMg: number): Promise<void> {
+  if (deltaMg === 0) return;
+  const [follower] = await context.tx
+    .select()
+    .from(movement)
+    .where(and(eq(movement.parcelId, parcelId), eq(movement.direction, 'in'), eq(movement.source, 'derived'), inForce));
+  if (!follower) return changeParcel(context, parcelId, deltaMg);
+  const massMg = follower.massMg + deltaMg;
+  if (massMg <= 0) {
+    throw new Problem({ status: 409, code: 'nothing-left', field: 'massMg', detail: 'nothing would be left for the step that took the rest of this parcel; void that step first' });
+  }
+  await replaceMovement(context, follower, { massMg, correctionReason: 'follows an earlier correction' });
+  await rebalance(context, follower.stepId);
+}
+
+/**
+ * Brings a step back into balance after one of its lines has changed: a derived output takes what the
+ * balance leaves; a closed step's remainder does so otherwise.
+ */
+export async function rebalance(context: Context, stepId: string): Promise<void> {
+  const row = await getStep(context, stepId);
+  const lines = await movementsOfStep(context, stepId);
+  const derivedOut = lines.find((m) => m.direction === 'out' && m.source === 'derived');
+  const remainder = lines.find((m) => m.direction === 'loss' && m.source === 'derived');
+  const follower = derivedOut ?? remainder;
+  const sum = (wanted: Movement['direction']) => lines.reduce((t, m) => t + (m.direction === wanted && m.id !== follower?.id ? m.massMg : 0), 0);
+  const rest = sum('in') - sum('out') - sum('loss');
+  if (derivedOut) {
+    const delta = rest - derivedOut.massMg;
+    if (delta === 0) return;
+    if (rest <= 0) {
+      throw new Problem({ status: 409, code: 'more-out-than-in', field: 'massMg', detail: `more would come out of ${row.station} than went in, by ${formatMass(-rest, 'metric')}` });
+    }
+    await replaceMovement(context, derivedOut, { massMg: rest, correctionReason: 'follows an earlier correction' });
+    await correctParcel(context, derivedOut.parcelId!, delta);
+  } else if (row.status === 'closed' && row.station !== 'beans') {
+    await setRemainder(context, row, remainder ?? null, rest);
+  }
+}
+
+async function setRemainder(context: Context, row: typeof step.$inferSelect, old: MovementRow | null, rest: number): Promise<void> {
+  if (old?.massMg === rest || (!old && rest === 0)) return;
+  const reason = rest < 0 || !old ? 'unexplained' : old.reason;
+  if (old && rest === 0) {
+    await context.tx.update(movement).set({ voided: true }).where(eq(movement.id, old.id));
+  } else if (old) {
+    await replaceMovement(context, old, { massMg: rest, reason, correctionReason: 'follows an earlier correction' });
+  } else {
+    await context.tx.insert(movement).values(remainderRow(context, row, rest, 'unexplained', context.newId()));
+  }
+}
+
+/** The line that closes a step's balance. */
+export function remainderRow(context: Context, row: { id: string; batchId: string | null }, massMg: number, reason: string, id: string) {
+  return {
+    id,
+    stepId: row.id,
+    batchId: row.batchId,
+    direction: 'loss' as const,
+    massMg,
+    source: 'derived' as const,
+    reason,
+    at: context.at,
+    by: context.by,
+    seq: context.seq,
+  };
+}

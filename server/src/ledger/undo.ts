@@ -1,0 +1,27 @@
+import { eq } from 'drizzle-orm';
+import { UndoPut } from '@wunsch/contract';
+import { handler, MAKERS, type Handler } from '../commands/command.ts';
+import { trail } from '../db/schema/index.ts';
+import { notFound, Problem } from '../formats/problem.ts';
+
+/** Undoing one's own entry. The entry stays in the trail, marked as taken back. */
+export function undoHandler(others: readonly Handler[]): Handler {
+  const byKind = new Map(others.map((h) => [h.kind, h]));
+  return handler({
+    kind: 'undo',
+    body: UndoPut,
+    roles: [...MAKERS, 'taster'],
+    async apply(context) {
+      const { tx, body, personId, seq } = context;
+      const [entry] = await tx.select().from(trail).where(eq(trail.seq, body.seq));
+      if (!entry) throw notFound('entry', String(body.seq));
+      if (entry.personId !== personId) throw new Problem({ status: 403, code: 'not-yours', detail: `this entry was made by ${entry.by}; correct it instead` });
+      if (entry.undoneBy !== null) throw new Problem({ status: 409, code: 'already-undone', detail: 'this entry has been taken back already' });
+      const of = byKind.get(entry.kind);
+      if (!of?.undo) throw new Problem({ status: 409, code: 'not-undoable', detail: `a ${entry.kind} cannot be undone` });
+      await of.undo(context as never, { target: entry.target, body: entry.body as never });
+      await tx.update(trail).set({ undoneBy: seq }).where(eq(trail.seq, entry.seq));
+      return { batchId: entry.batchId };
+    },
+  });
+}

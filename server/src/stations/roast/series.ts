@@ -1,0 +1,60 @@
+import type { Place, SeriesRecord } from '@wunsch/contract';
+import { thin } from '@wunsch/core/readings';
+
+/** Seconds as 32-bit little-endian milliseconds. */
+export function packMilliseconds(seconds: readonly number[]): Uint8Array {
+  const bytes = new DataView(new ArrayBuffer(seconds.length * 4));
+  seconds.forEach((s, i) => bytes.setInt32(i * 4, Math.max(-2_147_483_648, Math.min(2_147_483_647, Math.round(s * 1000))), true));
+  return new Uint8Array(bytes.buffer);
+}
+
+/** Numbers as 32-bit little-endian floats. */
+export function packFloats(values: readonly number[]): Uint8Array {
+  const bytes = new DataView(new ArrayBuffer(values.length * 4));
+  values.forEach((v, i) => bytes.setFloat32(i * 4, v, true));
+  return new Uint8Array(bytes.buffer);
+}
+
+/** One stored delivery of readings. */
+export interface PackedReadings {
+  stepId: string;
+  place: Place;
+  startedAt: string;
+  ms: Uint8Array;
+  celsius: Uint8Array;
+  seq: number;
+}
+
+/** Temperatures shown with this many decimals; a 32-bit float holds more than a thermometer knows. */
+const DECIMALS = 1000;
+
+/**
+ * Joins the deliveries of each probe of each step into one series in order of time, the later delivery
+ * winning where two tell of the same millisecond, thinned to at most `width` points.
+ */
+export function joinSeries(deliveries: readonly PackedReadings[], width: number): SeriesRecord[] {
+  const groups = new Map<string, PackedReadings[]>();
+  for (const d of deliveries) {
+    const key = `${d.stepId} ${d.place}`;
+    groups.set(key, [...(groups.get(key) ?? []), d]);
+  }
+  return [...groups.values()].map((group) => {
+    const first = group[0]!;
+    const start = Math.min(...group.map((d) => Date.parse(d.startedAt)));
+    const byTime = new Map<number, number>();
+    for (const d of [...group].sort((a, b) => a.seq - b.seq)) {
+      const offset = Date.parse(d.startedAt) - start;
+      const ms = new DataView(d.ms.buffer, d.ms.byteOffset, d.ms.byteLength);
+      const celsius = new DataView(d.celsius.buffer, d.celsius.byteOffset, d.celsius.byteLength);
+      for (let i = 0; i < d.ms.byteLength; i += 4) byTime.set(offset + ms.getInt32(i, true), celsius.getFloat32(i, true));
+    }
+    const points = [...byTime].sort((a, b) => a[0] - b[0]).map(([x, y]) => ({ x: x / 1000, y: Math.round(y * DECIMALS) / DECIMALS }));
+    return {
+      stepId: first.stepId,
+      place: first.place,
+      startedAt: new Date(start).toISOString(),
+      points: thin(points, width).map((p): [number, number] => [p.x, p.y]),
+      count: points.length,
+    };
+  });
+}

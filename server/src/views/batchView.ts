@@ -1,0 +1,86 @@
+import { asc, eq, sql } from 'drizzle-orm';
+import type { BatchView, Lot } from '@wunsch/contract';
+import type { Db } from '../db/database.ts';
+import { batch, readings, step, type lot } from '../db/schema/index.ts';
+import { notFound } from '../formats/problem.ts';
+import { joinSeries } from '../stations/roast/series.ts';
+import { assemble } from './assemble.ts';
+import { loadBriefs, loadBundle, loadNotes } from './bundle.ts';
+import { batchCost } from './cost.ts';
+import { loadPastYields } from './yields.ts';
+
+/** Points of a series sent to a page: no more than it has pixels. */
+const SERIES_POINTS = 600;
+
+/** A lot row with what is left of it. */
+export function lotRecord(row: typeof lot.$inferSelect, remainingMg: number | null): Lot {
+  const { voided: _, stepId: __, createdAt: ___, ...facts } = row;
+  return { ...facts, remainingMg: remainingMg ?? 0 };
+}
+
+/** Everything about one batch, in five queries beside the sign-in's. */
+export async function batchView(db: Db, id: string, now: number): Promise<BatchView> {
+  const [found] = await loadBriefs(db, eq(batch.id, id), 1);
+  if (!found) throw notFound('batch', id);
+  const { brief, settings } = found;
+  const bundle = await loadBundle(db, [id]);
+  const { observations, tastings } = await loadNotes(db, id);
+  const deliveries = await db
+    .select({ stepId: readings.stepId, place: readings.place, startedAt: readings.startedAt, ms: readings.ms, celsius: readings.celsius, seq: readings.seq })
+    .from(readings)
+    .innerJoin(step, eq(step.id, readings.stepId))
+    .where(eq(step.batchId, id))
+    .orderBy(asc(readings.startedAt));
+  const past = await loadPastYields(db, [brief.lotId]);
+  const drawn = assemble({
+    batch: brief,
+    lotMaterial: found.lot.material,
+    recipe: found.recipe,
+    settings,
+    bundle,
+    observations,
+    tastings: tastings.length,
+    past,
+    now,
+  });
+  const inside = bundle.movements.filter((m) => m.inForce && m.direction === 'in');
+  const origins = [...new Set(inside.flatMap((m) => (m.facts.originName ? [m.facts.originName] : [])))];
+  const allergens = [...new Set(inside.flatMap((m) => [...(m.facts.ingredient?.allergens ?? []), ...m.facts.parcelAllergens]))].sort();
+  const { disagreement } = drawn;
+  return {
+    batch: brief,
+    lot: lotRecord(found.lot, found.parcelRemaining),
+    recipe: found.recipe,
+    steps: bundle.steps.map(({ machineName: _, ...s }) => s),
+    movements: bundle.movements.map(({ facts: _, batchId: __, ...m }) => m),
+    observations,
+    parcels: [...bundle.parcels.values()],
+    series: joinSeries(deliveries, SERIES_POINTS),
+    tastings,
+    flow: drawn.flow,
+    next: drawn.next,
+    grind: drawn.grind,
+    origins: origins.length > 0 ? origins : [brief.lotName],
+    allergens,
+    disagreement: disagreement && {
+      chiSquare: disagreement.result.chiSquare,
+      degreesOfFreedom: disagreement.result.degreesOfFreedom,
+      pValue: disagreement.result.pValue,
+      disagrees: disagreement.result.disagrees,
+      likeliestStepId: disagreement.likeliestStepId,
+      likeliestStation: bundle.steps.find((s) => s.id === disagreement.likeliestStepId)!.station,
+      suspects: disagreement.suspects.map(({ entry, shortByMg }) => ({ movementId: entry.movementId, label: entry.label, massMg: entry.massMg, shortByMg })),
+    },
+    cost: batchCost({ batchId: id, bundle, steps: bundle.steps, flow: drawn.flow, labourRate: settings.labourRate, packagingPerBar: settings.packagingPerBar }),
+    yields: past
+      .filter((y) => y.lotId === brief.lotId)
+      .map((y) => ({ station: y.station, batchId: y.batchId, batchCode: y.batchCode, value: y.value, sameLot: true })),
+    lastSeq: found.lastSeq,
+  };
+}
+
+/** Number of the last entry in the trail. */
+export async function lastSeqOf(db: Db): Promise<number> {
+  const result = await db.execute(sql`select coalesce(max(seq), 0) as seq from trail`);
+  return Number((result as unknown as { rows: { seq: string }[] }).rows[0]!.seq);
+}

@@ -1,0 +1,109 @@
+import { eq, sql } from 'drizzle-orm';
+import type { BenchBatch, BenchView, DueItem, ObservationRecord, RunningItem } from '@wunsch/contract';
+import { STATIONS } from '@wunsch/core/ledger';
+import type { Db } from '../db/database.ts';
+import { batch, lot, parcel } from '../db/schema/index.ts';
+import { assemble, type Assembled } from './assemble.ts';
+import { loadBriefs, loadBundle, loadObservations, type Bundle } from './bundle.ts';
+import { loadPastYields } from './yields.ts';
+
+/** Most batches in flight drawn on the Bench. */
+const IN_FLIGHT = 40;
+
+/** The Bench and the line: batches in flight, what runs, what is due; five queries beside the sign-in's. */
+export async function benchView(db: Db, now: number): Promise<BenchView> {
+  const found = await loadBriefs(db, eq(batch.state, 'open'), IN_FLIGHT);
+  const ids = found.map((f) => f.brief.id);
+  const all = await loadBundle(db, ids);
+  const observations = await loadObservations(db, ids, true);
+  const past = await loadPastYields(db, [...new Set(found.map((f) => f.brief.lotId))]);
+  const shelf = await loadShelf(db);
+  const batches: BenchBatch[] = [];
+  const running: RunningItem[] = [];
+  for (const { brief, lot: from, recipe, settings } of found) {
+    const bundle = only(all, brief.id);
+    const mine = observations.filter((o) => o.batchId === brief.id);
+    const drawn = assemble({ batch: brief, lotMaterial: from.material, recipe, settings, bundle, observations: mine, tastings: 0, past, now });
+    const open = bundle.steps.filter((s) => s.status === 'open');
+    const last = open.at(-1);
+    batches.push({
+      ...brief,
+      flow: drawn.flow,
+      next: drawn.next,
+      machine: last?.machineName ?? null,
+      openStepId: last?.id ?? null,
+      disagrees: drawn.disagreement?.result.disagrees ?? false,
+    });
+    for (const step of open) running.push(runningItem(brief.code, step, drawn, mine));
+  }
+  const due = dueItems(batches, observations);
+  const instant = new Date(now).toISOString();
+  return {
+    at: instant,
+    line: STATIONS.map((station) => ({
+      station,
+      running: running.filter((r) => r.station === station).length,
+      waiting: station === 'beans' ? shelf.lots : batches.filter((b) => b.next.station === station && ['start', 'carry-on', 'taste'].includes(b.next.code)).length,
+      onHold: station === 'beans' ? shelf.onHold : 0,
+      due: batches.some((b) => b.next.station === station && b.next.dueAt !== null && b.next.dueAt <= instant),
+    })),
+    batches,
+    running: running.sort((a, b) => STATIONS.indexOf(a.station) - STATIONS.indexOf(b.station)),
+    due,
+  };
+}
+
+/** How many lots are in store and on hold. */
+async function loadShelf(db: Db): Promise<{ lots: number; onHold: number }> {
+  const [row] = await db
+    .select({ lots: sql<string>`count(*) filter (where ${parcel.remainingMg} > 0)`, onHold: sql<string>`count(*) filter (where ${lot.onHold})` })
+    .from(lot)
+    .innerJoin(parcel, eq(parcel.id, lot.parcelId))
+    .where(eq(lot.voided, false));
+  return { lots: Number(row?.lots ?? 0), onHold: Number(row?.onHold ?? 0) };
+}
+
+function only(bundle: Bundle, batchId: string): Bundle {
+  const steps = bundle.steps.filter((s) => s.batchId === batchId);
+  const ids = new Set(steps.map((s) => s.id));
+  const movements = bundle.movements.filter((m) => ids.has(m.stepId));
+  const made = new Set(movements.filter((m) => m.direction === 'out').map((m) => m.parcelId));
+  return { steps, movements, parcels: new Map([...bundle.parcels].filter(([id]) => made.has(id))) };
+}
+
+function runningItem(batchCode: string, step: Bundle['steps'][number], drawn: Assembled, observations: readonly ObservationRecord[]): RunningItem {
+  const flow = drawn.flow.stations.find((s) => s.station === step.station)!;
+  const grind = drawn.grind.find((g) => g.stepId === step.id);
+  const aimAt = grind?.forecast?.aimAt;
+  const plan = step.details.plan;
+  const planEnd = plan ? new Date(Date.parse(step.startedAt) + plan.stages.reduce((m, s) => m + s.minutes, 0) * 60_000).toISOString() : null;
+  const lastReading = observations.findLast((o) => o.stepId === step.id && (o.data.kind === 'grit' || o.data.kind === 'temperature'));
+  let reading: RunningItem['reading'] = null;
+  if (lastReading?.data.kind === 'grit' && lastReading.data.um !== null) reading = { kind: 'grit', value: lastReading.data.um, at: lastReading.at };
+  if (lastReading?.data.kind === 'temperature') reading = { kind: 'temperature', value: lastReading.data.celsius, at: lastReading.at };
+  return {
+    stepId: step.id,
+    batchId: step.batchId!,
+    batchCode,
+    station: step.station,
+    machine: step.machineName,
+    startedAt: step.startedAt,
+    endsAt: aimAt ? { at: aimAt.at, low: aimAt.low, high: aimAt.high ?? aimAt.at } : planEnd ? { at: planEnd, low: planEnd, high: planEnd } : null,
+    massMg: flow.inProcessMg,
+    reading,
+  };
+}
+
+function dueItems(batches: readonly BenchBatch[], observations: readonly ObservationRecord[]): DueItem[] {
+  const rung = new Set(observations.flatMap((o) => (o.data.kind === 'timerDone' ? [o.data.timerId] : [])));
+  const codes = new Map(batches.map((b) => [b.id, b.code]));
+  const timers = observations.flatMap((o): DueItem[] =>
+    o.data.kind === 'timer' && !rung.has(o.id)
+      ? [{ id: o.id, at: o.data.dueAt, kind: 'timer', label: o.data.label, batchId: o.batchId, batchCode: codes.get(o.batchId ?? '') ?? null, next: null }]
+      : [],
+  );
+  const actions = batches
+    .filter((b) => b.next.code !== 'nothing')
+    .map((b): DueItem => ({ id: b.id, at: b.next.dueAt, kind: 'action', label: b.next.code, batchId: b.id, batchCode: b.code, next: b.next }));
+  return [...timers, ...actions].sort((a, b) => (a.at ?? '9').localeCompare(b.at ?? '9'));
+}

@@ -1,0 +1,164 @@
+import { and, asc, eq, inArray, isNull, or, sql, type SQL } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
+import type { BatchBrief, MovementRecord, ObservationRecord, ParcelRecord, StepRecord, Tasting } from '@wunsch/contract';
+import type { Movement } from '@wunsch/core/ledger';
+import type { Ingredient } from '@wunsch/core/recipe';
+import type { Db } from '../db/database.ts';
+import { batch, ingredient, lot, machine, movement, observation, parcel, recipe, step, tasting, workshop } from '../db/schema/index.ts';
+
+/** What a movement brought along from the parcel or ingredient it names. */
+export interface MovementSourceFacts {
+  /** Lot the cacao came from, directly or through another batch. */
+  originLotId: string | null;
+  originName: string | null;
+  /** Minor units per kg of the lot with its freight. */
+  lotPricePerKg: number | null;
+  ingredient: Ingredient | null;
+  /** Allergens a parcel of another batch brings with it. */
+  parcelAllergens: string[];
+  madeByBatchId: string | null;
+}
+
+/** Everything of some batches that the pages are drawn from. */
+export interface Bundle {
+  steps: (StepRecord & { machineName: string | null })[];
+  movements: (MovementRecord & { batchId: string | null; facts: MovementSourceFacts })[];
+  parcels: Map<string, ParcelRecord>;
+}
+
+const madeBy = alias(batch, 'made_by');
+const madeByLot = alias(lot, 'made_by_lot');
+
+/** Steps, movements and parcels of batches, in one query. */
+export async function loadBundle(db: Db, batchIds: readonly string[]): Promise<Bundle> {
+  const bundle: Bundle = { steps: [], movements: [], parcels: new Map() };
+  if (batchIds.length === 0) return bundle;
+  const rows = await db
+    .select({ step, machineName: machine.name, movement, parcel, ingredient, lot: { id: lot.id, name: lot.name, pricePerKg: lot.pricePerKg, freight: lot.freight, arrivedMg: lot.arrivedMg }, via: { id: madeByLot.id, name: madeByLot.name, pricePerKg: madeByLot.pricePerKg, freight: madeByLot.freight, arrivedMg: madeByLot.arrivedMg }, madeByCode: madeBy.code, carried: carriedAllergens() })
+    .from(step)
+    .leftJoin(machine, eq(machine.id, step.machineId))
+    .leftJoin(movement, and(eq(movement.stepId, step.id)))
+    .leftJoin(parcel, eq(parcel.id, movement.parcelId))
+    .leftJoin(ingredient, eq(ingredient.id, movement.ingredientId))
+    .leftJoin(lot, eq(lot.id, parcel.lotId))
+    .leftJoin(madeBy, eq(madeBy.id, parcel.batchId))
+    .leftJoin(madeByLot, eq(madeByLot.id, madeBy.lotId))
+    .where(and(inArray(step.batchId, [...batchIds]), eq(step.voided, false)))
+    .orderBy(asc(step.startedAt), asc(step.id), asc(movement.seq), asc(movement.id));
+  const seen = new Set<string>();
+  for (const row of rows) {
+    if (!seen.has(row.step.id)) {
+      seen.add(row.step.id);
+      const { voided: _, ...facts } = row.step;
+      bundle.steps.push({ ...facts, machineName: row.machineName });
+    }
+    if (row.parcel && row.movement?.direction === 'out') bundle.parcels.set(row.parcel.id, parcelRecord(row.parcel, row.madeByCode));
+    if (row.movement) {
+      const { seq: _, replacedBy, voided, ...facts } = row.movement;
+      const origin = row.lot ?? row.via;
+      bundle.movements.push({
+        ...facts,
+        inForce: !replacedBy && !voided,
+        facts: {
+          originLotId: origin?.id ?? null,
+          originName: origin?.name ?? null,
+          lotPricePerKg: origin ? origin.pricePerKg + origin.freight / (origin.arrivedMg / 1e6) : null,
+          ingredient: row.ingredient,
+          parcelAllergens: row.carried ?? [],
+          madeByBatchId: row.parcel?.batchId ?? null,
+        },
+      });
+    }
+  }
+  return bundle;
+}
+
+/** Allergens of the ingredients that went into the batch which made a foreign parcel. */
+function carriedAllergens(): SQL<string[] | null> {
+  return sql<string[] | null>`(case when ${parcel.batchId} is not null and ${parcel.batchId} <> ${step.batchId} then (
+    select json_agg(distinct a.value) from movement m2 join ingredient i2 on i2.id = m2.ingredient_id
+    cross join lateral jsonb_array_elements_text(i2.allergens) a(value)
+    where m2.batch_id = ${parcel.batchId} and m2.replaced_by is null and not m2.voided) end)`;
+}
+
+function parcelRecord(row: typeof parcel.$inferSelect, batchCode: string | null): ParcelRecord {
+  return { ...row, batchCode, lotCode: null, onHold: false };
+}
+
+/** The lines that count, as the core's ledger reads them. */
+export function linesInForce(bundle: Bundle): Movement[] {
+  return bundle.movements.filter((m) => m.inForce);
+}
+
+/** Columns of a batch in a list, with its lot and recipe. */
+const briefColumns = {
+  id: batch.id,
+  code: batch.code,
+  lotId: batch.lotId,
+  lotCode: lot.code,
+  lotName: lot.name,
+  country: lot.country,
+  harvest: lot.harvest,
+  state: batch.state,
+  stateReason: batch.stateReason,
+  recipeId: batch.recipeId,
+  recipeName: recipe.name,
+  plannedMg: batch.plannedMg,
+  barMg: batch.barMg,
+  startedAt: batch.startedAt,
+  by: batch.by,
+  version: batch.version,
+};
+
+/** Batches with their lot, recipe and the workshop's settings. */
+export async function loadBriefs(db: Db, where: SQL | undefined, limit: number) {
+  const rows = await db
+    .select({ brief: briefColumns, lot, recipe, settings: workshop.settings, parcelRemaining: parcel.remainingMg, lastSeq: sql<string>`(select coalesce(max(seq), 0) from trail)` })
+    .from(batch)
+    .innerJoin(lot, eq(lot.id, batch.lotId))
+    .innerJoin(workshop, eq(workshop.id, 1))
+    .leftJoin(parcel, eq(parcel.id, lot.parcelId))
+    .leftJoin(recipe, eq(recipe.id, batch.recipeId))
+    .where(where)
+    .orderBy(sql`${batch.startedAt} desc, ${batch.id} desc`)
+    .limit(limit);
+  return rows.map((row) => ({
+    ...row,
+    lastSeq: Number(row.lastSeq),
+    brief: { ...row.brief, barMg: row.brief.barMg ?? row.settings.barMg } satisfies BatchBrief,
+  }));
+}
+
+/** Observations in force of some batches, and the workshop's own timers when asked for, in order of time. */
+export async function loadObservations(db: Db, batchIds: readonly string[], withTimers: boolean): Promise<ObservationRecord[]> {
+  const scope = [
+    batchIds.length > 0 ? inArray(observation.batchId, [...batchIds]) : sql`false`,
+    withTimers ? and(isNull(observation.batchId), inArray(observation.kind, ['timer', 'timerDone'])) : undefined,
+  ];
+  const rows = await db
+    .select({ id: observation.id, batchId: observation.batchId, stepId: observation.stepId, at: observation.at, by: observation.by, data: observation.data })
+    .from(observation)
+    .where(and(or(...scope), isNull(observation.replacedBy), eq(observation.voided, false)))
+    .orderBy(asc(observation.at), asc(observation.seq));
+  return rows as ObservationRecord[];
+}
+
+/** Observations and tastings of one batch, in one query. */
+export async function loadNotes(db: Db, batchId: string): Promise<{ observations: ObservationRecord[]; tastings: Tasting[] }> {
+  const rows = await db
+    .select({ id: observation.id, stepId: observation.stepId, personId: sql<string | null>`null::uuid`.as('person_id'), at: observation.at, by: observation.by, data: sql<unknown>`${observation.data}`.as('data'), what: sql<string>`'observation'`.as('what') })
+    .from(observation)
+    .where(and(eq(observation.batchId, batchId), isNull(observation.replacedBy), eq(observation.voided, false)))
+    .unionAll(
+      db
+        .select({ id: tasting.id, stepId: sql<string | null>`null::uuid`.as('step_id'), personId: sql<string | null>`${tasting.personId}`.as('person_id'), at: tasting.at, by: tasting.by, data: sql<unknown>`${tasting.card}`.as('data'), what: sql<string>`'tasting'`.as('what') })
+        .from(tasting)
+        .where(and(eq(tasting.batchId, batchId), eq(tasting.voided, false))),
+    )
+    .orderBy(sql`4`);
+  const parsed = rows.map((r) => ({ ...r, data: typeof r.data === 'string' ? (JSON.parse(r.data) as unknown) : r.data }));
+  return {
+    observations: parsed.filter((r) => r.what === 'observation').map((r) => ({ id: r.id, batchId, stepId: r.stepId, at: r.at, by: r.by, data: r.data as ObservationRecord['data'] })),
+    tastings: parsed.filter((r) => r.what === 'tasting').map((r) => ({ id: r.id, batchId, personId: r.personId, by: r.by, at: r.at, card: r.data as Tasting['card'] })),
+  };
+}

@@ -1,0 +1,64 @@
+import { sql } from 'drizzle-orm';
+import { expectedYield, STATIONS, type ExpectedYield, type Station } from '@wunsch/core/ledger';
+import type { Db } from '../db/database.ts';
+
+/** Yield of one station of one earlier batch. */
+export interface PastYield {
+  station: Station;
+  batchId: string;
+  batchCode: string;
+  lotId: string;
+  startedAt: string;
+  /** Wanted output ÷ input. */
+  value: number;
+}
+
+/** Earlier batches looked at: of each lot, and of the workshop as a whole. */
+const PER_LOT = 24;
+const WORKSHOP = 24;
+
+/** Yields of the latest batches of some lots and of the workshop, oldest first; void batches and open steps left out. */
+export async function loadPastYields(db: Db, lotIds: readonly string[]): Promise<PastYield[]> {
+  const lots = lotIds.length > 0 ? sql`array[${sql.join(lotIds.map((id) => sql`${id}::uuid`), sql`, `)}]` : sql`array[]::uuid[]`;
+  const result = await db.execute(sql`
+    with chosen as (
+      select b.id, b.code, b.lot_id, b.started_at from unnest(${lots}) as l(id)
+        cross join lateral (select * from batch where lot_id = l.id and state <> 'void' order by started_at desc limit ${PER_LOT}) b
+      union
+      (select id, code, lot_id, started_at from batch where state <> 'void' order by started_at desc limit ${WORKSHOP})
+    )
+    select s.station, c.id as batch_id, c.code, c.lot_id, c.started_at,
+      sum(case when m.direction = 'in' then m.mass_mg else 0 end)::float8 as mass_in,
+      sum(case when m.direction = 'out' and m.material not in ('rejects', 'husk', 'fines', 'rework') then m.mass_mg else 0 end)::float8 as mass_out
+    from chosen c
+    join step s on s.batch_id = c.id and s.status = 'closed' and not s.voided
+    join movement m on m.step_id = s.id and m.replaced_by is null and not m.voided
+    group by s.station, c.id, c.code, c.lot_id, c.started_at
+    order by c.started_at, c.id`);
+  const rows = (result as unknown as { rows: Record<string, unknown>[] }).rows;
+  return rows
+    .map((r) => ({
+      station: r.station as Station,
+      batchId: String(r.batch_id),
+      batchCode: String(r.code),
+      lotId: String(r.lot_id),
+      startedAt: new Date(r.started_at as string).toISOString(),
+      value: Number(r.mass_in) > 0 ? Number(r.mass_out) / Number(r.mass_in) : Number.NaN,
+    }))
+    .filter((y) => Number.isFinite(y.value) && y.value > 0 && y.value <= 1.2);
+}
+
+/** What a lot's next batch should yield at each station, this batch itself left out. */
+export function expectedYields(past: readonly PastYield[], lotId: string, batchId: string): Partial<Record<Station, ExpectedYield>> {
+  const expected: Partial<Record<Station, ExpectedYield>> = {};
+  for (const station of STATIONS) {
+    if (station === 'beans' || station === 'recipe' || station === 'taste') continue;
+    const here = past.filter((y) => y.station === station && y.batchId !== batchId);
+    expected[station] = expectedYield({
+      station,
+      lot: here.filter((y) => y.lotId === lotId).map((y) => y.value),
+      workshop: here.filter((y) => y.lotId !== lotId).map((y) => y.value),
+    });
+  }
+  return expected;
+}
