@@ -1,0 +1,50 @@
+// What a bare machine still needs, installed only where it is missing.
+import { spawnSync } from 'node:child_process';
+import { existsSync, readdirSync, statSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+export const root = join(dirname(fileURLToPath(import.meta.url)), '..');
+
+/** Runs a command in the project and ends this one if it fails. */
+export function run(command, args, options = {}) {
+  const done = spawnSync(command, args, { cwd: root, stdio: 'inherit', ...options });
+  if (done.error) throw done.error;
+  if (done.status !== 0 && !options.allowFailure) process.exit(done.status ?? 1);
+  return done;
+}
+
+/** Packages as the lock file names them. `npm install` rather than `npm ci`: see docs/architecture.md. */
+export function ensurePackages() {
+  const [major, minor] = process.versions.node.split('.').map(Number);
+  if (major < 20 || (major === 20 && minor < 19)) {
+    console.error(`Node 20.19 or newer is needed; this is ${process.versions.node}`);
+    process.exit(1);
+  }
+  const mark = join(root, 'node_modules/.package-lock.json');
+  const lock = join(root, 'package-lock.json');
+  if (existsSync(mark) && statSync(mark).mtimeMs >= statSync(lock).mtimeMs - 1000) return;
+  console.log('installing packages …');
+  run('npm', ['install', '--no-save', '--no-audit', '--no-fund', '--loglevel=error']);
+}
+
+function aptInstall(packages) {
+  console.log(`installing ${packages.join(', ')} …`);
+  const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
+  const options = { env, stdio: ['ignore', 'ignore', 'inherit'] };
+  run('apt-get', ['update', '-qq'], options);
+  run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...packages], options);
+}
+
+/** Chromium from Debian's packages, for the browser tests. */
+export function ensureChromium() {
+  if (!existsSync('/usr/bin/chromium')) aptInstall(['chromium']);
+}
+
+/** Folder of PostgreSQL's server programs, from Debian's packages. */
+export function ensurePostgres() {
+  const base = '/usr/lib/postgresql';
+  const find = () => (existsSync(base) ? readdirSync(base).map((v) => join(base, v, 'bin')).filter((b) => existsSync(join(b, 'initdb'))).at(-1) : undefined);
+  if (!find()) aptInstall(['postgresql']);
+  return find();
+}

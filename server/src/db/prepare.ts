@@ -1,0 +1,3 @@
+import { templateDirectory } from './template.ts';
+
+await templateDirectory();

@@ -1,0 +1,128 @@
+import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
+import { createBrowserRouter, RouterProvider } from 'react-router';
+import { SessionContext, useSessionView } from './shell/session.tsx';
+import { Shell } from './shell/Shell.tsx';
+import { Wordmark } from './shell/glyphs.tsx';
+import { Toaster } from './ui/Toaster.tsx';
+import { useWords, WordsProvider, type Language } from './words/words.tsx';
+import BenchPage from './stations/bench/BenchPage.tsx';
+
+const SignIn = lazy(() => import('./welcome/SignIn.tsx'));
+const FirstRun = lazy(() => import('./welcome/FirstRun.tsx'));
+const BatchPage = lazy(() => import('./batch/BatchPage.tsx'));
+const BeansPage = lazy(() => import('./stations/beans/BeansPage.tsx'));
+const LotPage = lazy(() => import('./stations/beans/BeansPage.tsx').then((m) => ({ default: m.LotPage })));
+const SortPage = lazy(() => import('./stations/sort/SortPage.tsx'));
+const RoastPage = lazy(() => import('./stations/roast/RoastPage.tsx'));
+const WinnowPage = lazy(() => import('./stations/winnow/WinnowPage.tsx'));
+const RecipePage = lazy(() => import('./stations/recipe/RecipePage.tsx'));
+const RecipeBook = lazy(() => import('./stations/recipe/RecipePage.tsx').then((m) => ({ default: m.RecipeBook })));
+const GrindPage = lazy(() => import('./stations/grind/GrindPage.tsx'));
+const TemperPage = lazy(() => import('./stations/temper/TemperPage.tsx'));
+const MouldPage = lazy(() => import('./stations/mould/MouldPage.tsx'));
+const LabelPage = lazy(() => import('./stations/mould/LabelPage.tsx'));
+const TastePage = lazy(() => import('./stations/taste/TastePage.tsx'));
+const LedgerPage = lazy(() => import('./ledger/LedgerPage.tsx'));
+const PlanPage = lazy(() => import('./plan/PlanPage.tsx'));
+const SettingsPage = lazy(() => import('./settings/SettingsPage.tsx'));
+
+const LANGUAGE = 'wunsch.language';
+
+function Missing() {
+  const { t } = useWords();
+  return (
+    <div className="p-6">
+      <h1 className="text-[26px]">{t('not-found')}</h1>
+      <p>{t('not-found.text')}</p>
+    </div>
+  );
+}
+
+function useRouter(onLanguage: (language: Language) => void) {
+  return useMemo(() => {
+    const station = (path: string, page: React.ReactNode) => [
+      { path, element: page },
+      { path: `${path}/:batchId`, element: page },
+    ];
+    return createBrowserRouter([
+      {
+        path: '/',
+        element: <Shell onLanguage={onLanguage} />,
+        children: [
+          { index: true, element: <BenchPage /> },
+          { path: 'batch/:batchId', element: <BatchPage /> },
+          { path: 'beans', element: <BeansPage /> },
+          { path: 'beans/:lotId', element: <LotPage /> },
+          ...station('sort', <SortPage />),
+          ...station('roast', <RoastPage />),
+          ...station('winnow', <WinnowPage />),
+          { path: 'recipe/write', element: <RecipeBook /> },
+          { path: 'recipe/write/:recipeId', element: <RecipeBook /> },
+          ...station('recipe', <RecipePage />),
+          ...station('grind', <GrindPage />),
+          ...station('temper', <TemperPage />),
+          ...station('mould', <MouldPage />),
+          ...station('taste', <TastePage />),
+          { path: 'label/:batchId/:stepId', element: <LabelPage /> },
+          { path: 'plan', element: <PlanPage /> },
+          { path: 'ledger', element: <LedgerPage /> },
+          { path: 'settings', element: <SettingsPage /> },
+          { path: '*', element: <Missing /> },
+        ],
+      },
+    ]);
+  }, [onLanguage]);
+}
+
+function Opening({ away }: { away: boolean }) {
+  const { t } = useWords();
+  return (
+    <main className="grid min-h-dvh place-content-center gap-3 p-6 text-center">
+      <h1>
+        <Wordmark size={44} />
+      </h1>
+      <p role="status" className="text-[15px] text-ink-2">
+        {t(away ? 'error.away' : 'opening')}
+      </p>
+    </main>
+  );
+}
+
+/** The whole page: opening, first run, sign-in, or the workshop. */
+export function App() {
+  const { data: session, error } = useSessionView();
+  const [chosen, setChosen] = useState<Language | null>(() => localStorage.getItem(LANGUAGE) as Language | null);
+  const language: Language = chosen ?? session?.workshop?.language ?? (navigator.language.startsWith('de') ? 'de' : 'en');
+  const setLanguage = useMemo(
+    () => (next: Language) => {
+      localStorage.setItem(LANGUAGE, next);
+      setChosen(next);
+    },
+    [],
+  );
+  useEffect(() => {
+    document.documentElement.lang = language;
+  }, [language]);
+  const router = useRouter(setLanguage);
+  const inside = session?.state === 'signed-in' && session.person && session.workshop ? { person: session.person, workshop: session.workshop } : null;
+  const mind = useMemo(() => inside, [session]); // eslint-disable-line react-hooks/exhaustive-deps
+  return (
+    <WordsProvider language={language} settings={session?.workshop ?? null}>
+      <Toaster>
+        <Suspense fallback={<Opening away={false} />}>
+          {mind ? (
+            <SessionContext value={mind}>
+              <RouterProvider router={router} />
+            </SessionContext>
+          ) : !session || session.state === 'opening' ? (
+            <Opening away={Boolean(error) && !session} />
+          ) : session.state === 'first-run' ? (
+            <FirstRun onLanguage={setLanguage} />
+          ) : (
+            <SignIn session={session} />
+          )}
+        </Suspense>
+      </Toaster>
+    </WordsProvider>
+  );
+}

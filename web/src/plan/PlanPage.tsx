@@ -1,0 +1,51 @@
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { nextWords } from '../shell/nextWords.ts';
+import { useNow } from '../shell/now.ts';
+import { useBench, useMayMake } from '../shell/session.tsx';
+import { TimerDialog } from '../shell/Timers.tsx';
+import { Button } from '../ui/Button.tsx';
+import { Panel } from '../ui/Panel.tsx';
+import { useWords } from '../words/words.tsx';
+
+/** What is due, in order of time, and what can be done at any time. */
+export default function PlanPage() {
+  const words = useWords();
+  const { t } = words;
+  const { data: bench } = useBench();
+  const now = useNow();
+  const [setting, setSetting] = useState(false);
+  const mayMake = useMayMake();
+  if (!bench) return <p className="p-6 text-ink-3">{t('loading')}</p>;
+  const timed = bench.due.filter((d) => d.at !== null);
+  const loose = bench.due.filter((d) => d.at === null);
+  const item = (d: (typeof bench.due)[number]) => {
+    const batch = bench.batches.find((b) => b.id === d.batchId);
+    const action = d.next && batch ? nextWords(batch, d.next, words) : null;
+    return (
+      <li key={d.id} className="border-b border-line last:border-0">
+        <Link to={action?.path ?? (d.batchId ? `/batch/${d.batchId}` : '/plan')} className="flex min-h-14 flex-wrap items-center gap-4 hover:bg-panel-2">
+          <span className={`num w-28 px-2 text-[15px] ${d.at && Date.parse(d.at) <= now ? 'bg-signal text-on-signal' : ''}`}>{d.at ? words.when(d.at) : ''}</span>
+          <span className="num w-20">{d.batchCode}</span>
+          <span className="font-semibold">{action?.title ?? d.label}</span>
+          <span className="text-ink-3">{batch?.lotName}</span>
+        </Link>
+      </li>
+    );
+  };
+  return (
+    <div className="grid gap-2 p-3 sm:px-4">
+      <header className="flex items-center gap-4">
+        <h1 className="text-[26px]">{t('plan')}</h1>
+        {mayMake && (
+          <Button className="ml-auto" onClick={() => setSetting(true)}>
+            {t('remind')}
+          </Button>
+        )}
+      </header>
+      <Panel title={t('plan.timed')}>{timed.length > 0 ? <ul>{timed.map(item)}</ul> : <p className="text-ink-3">{t('due.none')}</p>}</Panel>
+      <Panel title={t('plan.any')}>{loose.length > 0 ? <ul>{loose.map(item)}</ul> : <p className="text-ink-3">{t('plan.any.none')}</p>}</Panel>
+      {setting && <TimerDialog onClose={() => setSetting(false)} />}
+    </div>
+  );
+}

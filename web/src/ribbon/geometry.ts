@@ -1,0 +1,93 @@
+import { STATIONS, type BatchFlow, type Station, type StationFlow } from '@wunsch/core/ledger';
+
+/** One block of the ribbon, in px from the ribbon's own corner. */
+export interface Block {
+  station: Station;
+  x: number;
+  width: number;
+  top: number;
+  height: number;
+  massMg: number;
+  known: boolean;
+}
+
+/** A strand that leaves at the bottom, or joins from above. */
+export interface Strand {
+  station: Station;
+  x: number;
+  y: number;
+  thickness: number;
+  massMg: number;
+  share: number;
+  reasons: { reason: string; massMg: number; kept: boolean }[];
+  known: boolean;
+}
+
+/** The ribbon laid out: blocks, strands, and where now is. */
+export interface Layout {
+  blocks: Block[];
+  losses: Strand[];
+  joins: Strand[];
+  nowX: number | null;
+  bottom: number;
+  here: Station;
+}
+
+/** Heights are in px per mg; columns as wide as the line's. */
+export interface LayoutOptions {
+  column: number;
+  scale: number;
+  /** y of the top edge before anything joins. */
+  top: number;
+}
+
+/** Lays a batch's flow out on the nine columns. The top edge moves only where something joins, the bottom only at losses. */
+export function layoutRibbon(flow: BatchFlow, { column, scale, top }: LayoutOptions): Layout {
+  const hereIndex = STATIONS.indexOf(flow.here);
+  const blocks: Block[] = [];
+  const losses: Strand[] = [];
+  const joins: Strand[] = [];
+  let [edge, before] = [top, flow.startMg];
+  let nowX: number | null = null;
+  flow.stations.forEach((s, i) => {
+    if (s.station === 'taste') return;
+    const ended = flow.here === 'taste';
+    const known = ended || i < hereIndex;
+    const mass = massOf(s, before, known || i === hereIndex);
+    const joined = s.additions.reduce((sum, a) => sum + a.massMg, 0) || expectedJoin(s, before, mass);
+    const x = i * column;
+    const fallen = s.losses.filter((l) => l.massMg > 0);
+    const lost = known || i === hereIndex ? fallen.reduce((sum, l) => sum + l.massMg, 0) : Math.max(0, before + joined - mass);
+    if (joined > 0) {
+      edge -= joined * scale;
+      joins.push({ station: s.station, x: x + column * 0.55, y: edge + joined * scale, thickness: joined * scale, massMg: joined, share: joined / (before + joined), reasons: s.additions.map((a) => ({ reason: a.label, massMg: a.massMg, kept: false })), known: s.additions.length > 0 });
+    }
+    const height = Math.max(1, mass * scale);
+    if (lost > 0 && s.state !== 'skipped') {
+      const base = s.inMg > 0 ? s.inMg + s.additions.reduce((sum, a) => sum + a.massMg, 0) : before;
+      losses.push({ station: s.station, x, y: edge + height, thickness: Math.max(1, lost * scale), massMg: lost, share: base > 0 ? lost / base : 0, reasons: fallen, known: known || fallen.length > 0 });
+    }
+    const done = i === hereIndex && !ended ? Math.max(0.06, Math.min(1, s.progress)) : 1;
+    if (i === hereIndex && !ended) {
+      nowX = x + column * done;
+      blocks.push({ station: s.station, x, width: column * done, top: edge, height, massMg: mass, known: true });
+      if (done < 1) blocks.push({ station: s.station, x: x + column * done, width: column * (1 - done), top: edge, height, massMg: s.expected.meanMg, known: false });
+    } else {
+      blocks.push({ station: s.station, x, width: column, top: edge, height, massMg: mass, known });
+    }
+    before = mass;
+  });
+  return { blocks, losses, joins, nowX, bottom: Math.max(...blocks.map((b) => b.top + b.height), top), here: flow.here };
+}
+
+function massOf(s: StationFlow, before: number, reached: boolean): number {
+  if (s.station === 'beans') return before;
+  if (s.state === 'skipped') return before;
+  if (!reached) return s.expected.meanMg;
+  const there = s.outMg + s.inProcessMg + s.waitingMg;
+  return there > 0 ? there : before;
+}
+
+function expectedJoin(s: StationFlow, before: number, mass: number): number {
+  return s.station === 'recipe' && mass > before ? mass - before : 0;
+}

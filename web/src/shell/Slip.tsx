@@ -1,0 +1,190 @@
+import { Scale } from 'lucide-react';
+import { useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { STATIONS } from '@wunsch/core/ledger';
+import type { BatchView, MovementRecord, ObservationRecord } from '@wunsch/contract';
+import { Button } from '../ui/Button.tsx';
+import { Chip } from '../ui/Panel.tsx';
+import { useWords, type Words } from '../words/words.tsx';
+import { useEntryHere } from './useEntryHere.ts';
+import { newId } from './entry.ts';
+import { Glyph, STAGE } from './glyphs.tsx';
+import { useBatch, useInHand } from './inhand.ts';
+import { isDue, nextWords } from './nextWords.ts';
+import { useNow } from './now.ts';
+import { useMayMake } from './session.tsx';
+
+/** One line of the last entries. */
+interface LastEntry {
+  id: string;
+  at: string;
+  by: string;
+  text: string;
+}
+
+function movementText(m: MovementRecord, words: Words): string {
+  const what = m.direction === 'loss' ? words.word('loss', m.reason ?? '') : m.ingredientId ? (m.label ?? '') : words.word('material', m.material ?? '');
+  return words.t(`entry.${m.direction}`, { what, mass: words.mass(m.massMg) });
+}
+
+/** An observation as a line of text. */
+export function observationText(o: ObservationRecord, words: Words): string {
+  const { data } = o;
+  const { t } = words;
+  switch (data.kind) {
+    case 'note':
+      return data.text;
+    case 'event':
+      return words.word('event', data.name);
+    case 'temperature':
+      return `${t(`place.${data.place}`)} ${words.temperature(data.celsius)}`;
+    case 'grit':
+      return data.um === null ? t('entry.tongue', { word: t(`tongue.${data.tongue ?? 'none'}`) }) : t('entry.grit', { um: words.number(data.um, data.um % 1 ? 1 : 0) });
+    case 'moisture':
+      return t('entry.moisture', { percent: words.number(data.percent, 1) });
+    case 'room':
+      return `${words.temperature(data.celsius)}, ${words.number(data.humidity)} %`;
+    case 'setTest':
+      return t('entry.set-test', { minutes: words.number(data.minutes, data.minutes % 1 ? 1 : 0) });
+    case 'result':
+      return t('entry.result', { gloss: data.gloss, snap: data.snap });
+    case 'timer':
+      return t('entry.timer', { label: data.label, time: words.when(data.dueAt) });
+    case 'timerDone':
+      return t('entry.timer-done');
+    default:
+      return t(`entry.${data.kind}`);
+  }
+}
+
+/** The latest weights and observations of a batch, newest first. */
+export function lastEntries(view: BatchView, words: Words, count: number): LastEntry[] {
+  const weights = view.movements
+    .filter((m) => m.inForce && (m.source !== 'derived' || m.direction === 'in'))
+    .map((m) => ({ id: m.id, at: m.at, by: m.by, text: movementText(m, words) }));
+  const seen = view.observations.map((o) => ({ id: o.id, at: o.at, by: o.by, text: observationText(o, words) }));
+  return [...weights, ...seen].sort((a, b) => b.at.localeCompare(a.at)).slice(0, count);
+}
+
+/** The slip: the ticket of the batch in hand. */
+export function Slip() {
+  const words = useWords();
+  const { t } = words;
+  const id = useInHand();
+  const { data: view } = useBatch(id);
+  const now = useNow();
+  const navigate = useNavigate();
+  const mayMake = useMayMake();
+  if (!id) return <p className="p-6 text-[13.5px] text-ink-3">{t('slip.nothing')}</p>;
+  if (!view) return <p className="p-6 text-[13.5px] text-ink-3">{t('loading')}</p>;
+  const { batch, flow, next, lot } = view;
+  const due = isDue(next, now);
+  const action = nextWords(batch, next, words);
+  return (
+    <div className="flex h-full flex-col">
+      <div className="px-[18px] pb-4 pt-6">
+        <div className="flex justify-between text-[12px] text-ink-3">
+          <span>{t('slip.in-hand')}</span>
+          {batch.state !== 'open' && <Chip tone={batch.state === 'finished' ? 'ok' : 'bad'}>{t(`state.${batch.state}`)}</Chip>}
+        </div>
+        <div className="mt-0.5 flex items-end justify-between gap-2">
+          <Link to={`/batch/${batch.id}`} className="num text-[40px] leading-none hover:underline" style={{ letterSpacing: '-0.035em' }}>
+            {batch.code}
+          </Link>
+          <span className="flex items-center gap-1.5 pb-1 text-[13px] font-semibold">
+            <Glyph station={flow.here} size={17} />
+            {t(`station.${flow.here}`)}
+          </span>
+        </div>
+        <p className="mt-2.5 font-semibold">
+          {lot.name}
+          {lot.harvest && ` ${lot.harvest}`}
+          {lot.country && `, ${lot.country}`}
+        </p>
+        <p className="text-[12.5px] text-ink-3">
+          {view.recipe ? `${view.recipe.name}, ` : ''}
+          {t('slip.begun', { when: words.day(batch.startedAt), by: batch.by })}
+        </p>
+        <ol className="mt-3 flex items-center justify-between" aria-label={t('slip.stations')}>
+          {flow.stations.map((s) => {
+            const reached = STATIONS.indexOf(s.station) < STATIONS.indexOf(flow.here);
+            const here = s.station === flow.here;
+            return (
+              <li key={s.station} title={t(`station.${s.station}`)} className={`size-[14px] rounded-full border ${here ? 'border-2 outline-2 outline-offset-2 outline-violet-text' : ''}`} style={{ background: reached || here ? STAGE[s.station].fill : 'transparent', borderColor: 'var(--edge)' }}>
+                <span className="sr-only">{`${t(`station.${s.station}`)}: ${t(`flow.${here ? 'here' : reached ? 'done' : 'ahead'}`)}`}</span>
+              </li>
+            );
+          })}
+        </ol>
+        <div className="mt-3 flex items-end justify-between gap-2">
+          <span className="num text-[30px] leading-none">{flow.bars > 0 && next.code !== 'weigh-out' ? t('bars.n', { n: words.number(flow.bars) }) : words.mass(flow.nowMg)}</span>
+          <span className="text-right text-[12px] text-ink-3">{t('slip.from', { mass: words.mass(flow.startMg) })}</span>
+        </div>
+      </div>
+      <div aria-hidden="true" className="relative border-t-2 border-dotted border-line-2">
+        <span className="absolute -left-[9px] -top-[8px] size-[14px] rounded-full border border-line-2 bg-paper" />
+        <span className="absolute -right-[9px] -top-[8px] size-[14px] rounded-full border border-line-2 bg-paper" />
+      </div>
+      <div className="grow px-[10px] pt-3">
+        <section aria-label={t('slip.next')} className={`rounded p-3 ${due ? 'bg-signal text-on-signal' : 'border border-edge'}`}>
+          <div className={`flex justify-between text-[12px] ${due ? 'text-on-signal' : 'text-ink-3'}`}>
+            <span className="font-semibold">{due ? t('slip.due-now') : t('slip.next')}</span>
+            <span>{next.dueAt ? words.when(next.dueAt) : ''}</span>
+          </div>
+          <h2 className="mt-0.5 text-[19px] leading-tight">{action.title}</h2>
+          {next.code !== 'nothing' && (
+            <Button look="main" big className="mt-3 w-full" onClick={() => navigate(action.path)}>
+              {t(`go.${next.code}`)}
+            </Button>
+          )}
+        </section>
+        <h2 className="mt-4 px-2 text-[12.5px] font-medium text-ink-3" style={{ fontFamily: 'inherit' }}>
+          {t('slip.last')}
+        </h2>
+        <ul className="px-2">
+          {lastEntries(view, words, 6).map((e) => (
+            <li key={e.id} className="flex gap-3 border-b border-line py-1.5 text-[12.5px]">
+              <span className="w-16 shrink-0 tabular-nums text-ink-3">{words.when(e.at)}</span>
+              <span className="grow truncate" title={e.text}>
+                {e.text}
+              </span>
+              <span className="text-ink-3">{e.by}</span>
+            </li>
+          ))}
+        </ul>
+      </div>
+      {mayMake && batch.state === 'open' && <QuickNote view={view} />}
+      <div className="flex gap-2 p-[10px]">
+        <Button className="flex-1" onClick={() => navigate(`/batch/${batch.id}`)}>
+          {t('slip.open')}
+        </Button>
+        {mayMake && next.code !== 'nothing' && (
+          <Button className="flex-1" icon={<Scale size={17} aria-hidden="true" />} onClick={() => navigate(`${action.path}?weigh=1`)}>
+            {t('weigh')}
+          </Button>
+        )}
+      </div>
+    </div>
+  );
+}
+
+function QuickNote({ view }: { view: BatchView }) {
+  const words = useWords();
+  const { t } = words;
+  const send = useEntryHere();
+  const [text, setText] = useState('');
+  const open = view.steps.findLast((s) => s.status === 'open');
+  return (
+    <form
+      className="mt-3 flex gap-2 px-[10px]"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (text.trim() === '') return;
+        void send({ path: `/api/observations/${newId()}`, body: { batchId: view.batch.id, stepId: open?.id ?? null, data: { kind: 'note', text: text.trim() } }, label: t('done.note'), batchId: view.batch.id, undo: true }).then(() => setText(''), () => undefined);
+      }}
+    >
+      <input id="slip-note" value={text} onChange={(e) => setText(e.target.value)} aria-label={t('slip.note')} placeholder={t('slip.note')} className="min-h-11 w-full rounded border border-edge bg-panel px-3" autoComplete="off" />
+      <Button type="submit">{t('slip.add')}</Button>
+    </form>
+  );
+}

@@ -1,0 +1,90 @@
+import { BellRing } from 'lucide-react';
+import { useEffect, useState } from 'react';
+import type { BenchView } from '@wunsch/contract';
+import { Button } from '../ui/Button.tsx';
+import { Dialog } from '../ui/Dialog.tsx';
+import { TextField } from '../ui/Field.tsx';
+import { QuantityField } from '../ui/QuantityField.tsx';
+import { useWords } from '../words/words.tsx';
+import { newId } from './entry.ts';
+import { useInHand } from './inhand.ts';
+import { useNow } from './now.ts';
+import { useEntryHere } from './useEntryHere.ts';
+
+/** Sets a timer that rings on every open screen and survives a reload. */
+export function TimerDialog({ onClose }: { onClose: () => void }) {
+  const { t } = useWords();
+  const send = useEntryHere();
+  const batchId = useInHand();
+  const [seconds, setSeconds] = useState<number | null>(600);
+  const [label, setLabel] = useState('');
+  return (
+    <Dialog open onClose={onClose} title={t('timer.set')}>
+      <form
+        className="grid gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (seconds === null) return;
+          const dueAt = new Date(Date.now() + seconds * 1000).toISOString();
+          void send({ path: `/api/observations/${newId()}`, body: { batchId, data: { kind: 'timer', label: label.trim() || t('timer'), dueAt } }, label: t('done.timer'), batchId, undo: true }).then(onClose, () => undefined);
+        }}
+      >
+        <QuantityField label={t('timer.in')} dimension="duration" value={seconds} onChange={setSeconds} min={1} max={30 * 86_400} hint={t('timer.hint')} autoFocus />
+        <TextField label={t('timer.what')} value={label} onChange={(e) => setLabel(e.target.value)} maxLength={120} />
+        <Button type="submit" look="main" big disabled={seconds === null}>
+          {t('timer.start')}
+        </Button>
+      </form>
+    </Dialog>
+  );
+}
+
+function ring(): void {
+  try {
+    const audio = new AudioContext();
+    [0, 0.35, 0.7].forEach((at) => {
+      const tone = audio.createOscillator();
+      const volume = audio.createGain();
+      tone.frequency.value = 880;
+      volume.gain.setValueAtTime(0.25, audio.currentTime + at);
+      volume.gain.exponentialRampToValueAtTime(0.001, audio.currentTime + at + 0.3);
+      tone.connect(volume).connect(audio.destination);
+      tone.start(audio.currentTime + at);
+      tone.stop(audio.currentTime + at + 0.3);
+    });
+    setTimeout(() => void audio.close(), 1500);
+  } catch {
+    // A browser that has had no tap yet may not sound; the bell is shown all the same.
+  }
+}
+
+/** Timers that are due: a bell on every screen until someone answers it. */
+export function TimerRing({ bench }: { bench: BenchView | undefined }) {
+  const words = useWords();
+  const send = useEntryHere();
+  const now = useNow(1000);
+  const due = (bench?.due ?? []).filter((d) => d.kind === 'timer' && d.at !== null && Date.parse(d.at) <= now);
+  const key = due.map((d) => d.id).join();
+  useEffect(() => {
+    if (key === '') return;
+    ring();
+    const again = setInterval(ring, 8000);
+    return () => clearInterval(again);
+  }, [key]);
+  if (due.length === 0) return null;
+  return (
+    <div role="alert" className="no-print fixed bottom-3 right-3 z-50 grid w-[min(360px,calc(100vw-24px))] gap-2">
+      {due.map((d) => (
+        <div key={d.id} className="flex items-center gap-3 rounded bg-signal px-4 py-2 text-on-signal">
+          <BellRing size={20} aria-hidden="true" />
+          <span className="grow">
+            <strong>{d.label}</strong> {d.batchCode} {d.at && words.time(d.at)}
+          </span>
+          <Button look="main" onClick={() => void send({ path: `/api/observations/${newId()}`, body: { batchId: d.batchId, data: { kind: 'timerDone', timerId: d.id } }, label: words.t('entry.timer-done'), batchId: d.batchId, quiet: true }).catch(() => undefined)}>
+            {words.t('timer.ok')}
+          </Button>
+        </div>
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,142 @@
+import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
+import { v7 } from 'uuid';
+import { ApiProblem, request, ServerAway } from './api.ts';
+
+/** An entry on its way to the server. */
+export interface OutboxEntry {
+  id: string;
+  method: 'PUT' | 'POST';
+  path: string;
+  body: unknown;
+  ifMatch?: number;
+  /** What it is, in words, for the list of what is still waiting. */
+  label: string;
+  at: string;
+  batchId: string | null;
+}
+
+/** The server's answer to an entry, or that it waits. */
+export type Outcome = { waiting: false; seq: number } | { waiting: true };
+
+interface Schema extends DBSchema {
+  waiting: { key: string; value: OutboxEntry };
+  refused: { key: string; value: OutboxEntry & { reason: string } };
+}
+
+/** How long to wait before the next try while the server is away, ms. */
+const RETRY = 2000;
+
+/**
+ * Entries made while the server is away. They are kept in IndexedDB, sent in order when it returns, and
+ * never dropped: what the server refuses is kept with its reason until someone has read it.
+ */
+class Outbox {
+  private db: Promise<IDBPDatabase<Schema>> | null = null;
+  private list: OutboxEntry[] = [];
+  private refusedList: (OutboxEntry & { reason: string })[] = [];
+  private readonly listeners = new Set<() => void>();
+  private readonly answers = new Map<string, { resolve: (o: Outcome) => void; reject: (e: unknown) => void }>();
+  private flushing = false;
+  private timer: ReturnType<typeof setTimeout> | null = null;
+  /** Called after each entry the server has accepted. */
+  onSent: (entry: OutboxEntry) => void = () => undefined;
+
+  /** Loads what an earlier page left behind and starts sending. */
+  async start(): Promise<void> {
+    const db = await this.open();
+    this.list = await db.getAll('waiting');
+    this.refusedList = await db.getAll('refused');
+    this.changed();
+    window.addEventListener('online', () => void this.flush());
+    void this.flush();
+  }
+
+  /** Entries not yet accepted, oldest first. */
+  waiting = (): readonly OutboxEntry[] => this.list;
+
+  /** Entries made while the server was away which it then refused. */
+  refused = (): readonly (OutboxEntry & { reason: string })[] => this.refusedList;
+
+  subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+
+  /** Sends an entry; resolves with its number, or with `waiting` when the server is away. */
+  async send(entry: Omit<OutboxEntry, 'id' | 'at'>): Promise<Outcome> {
+    const whole: OutboxEntry = { ...entry, id: v7(), at: new Date().toISOString() };
+    this.list = [...this.list, whole];
+    await (await this.open()).put('waiting', whole).catch(() => undefined);
+    const outcome = new Promise<Outcome>((resolve, reject) => this.answers.set(whole.id, { resolve, reject }));
+    this.changed();
+    void this.flush();
+    return outcome;
+  }
+
+  async forget(id: string): Promise<void> {
+    this.refusedList = this.refusedList.filter((e) => e.id !== id);
+    await (await this.open()).delete('refused', id);
+    this.changed();
+  }
+
+  private async flush(): Promise<void> {
+    if (this.flushing) return;
+    this.flushing = true;
+    while (this.list.length > 0) {
+      const entry = this.list[0]!;
+      const waiter = this.answers.get(entry.id);
+      try {
+        const { seq } = await request<{ seq: number }>(entry.method, entry.path, entry.body, entry.ifMatch);
+        await this.done(entry);
+        waiter?.resolve({ waiting: false, seq });
+        this.onSent(entry);
+      } catch (error) {
+        const signedOut = error instanceof ApiProblem && error.problem.status === 401;
+        if (error instanceof ServerAway || signedOut) {
+          this.list.forEach((e) => this.answers.get(e.id)?.resolve({ waiting: true }));
+          this.answers.clear();
+          this.timer ??= setTimeout(() => {
+            this.timer = null;
+            void this.flush();
+          }, RETRY);
+          break;
+        }
+        await this.done(entry);
+        if (waiter) waiter.reject(error);
+        else await this.keepRefused(entry, error instanceof Error ? error.message : String(error));
+      }
+    }
+    this.flushing = false;
+  }
+
+  private async done(entry: OutboxEntry): Promise<void> {
+    this.list = this.list.filter((e) => e.id !== entry.id);
+    this.answers.delete(entry.id);
+    await (await this.open()).delete('waiting', entry.id).catch(() => undefined);
+    this.changed();
+  }
+
+  private async keepRefused(entry: OutboxEntry, reason: string): Promise<void> {
+    const kept = { ...entry, reason };
+    this.refusedList = [...this.refusedList, kept];
+    await (await this.open()).put('refused', kept);
+    this.changed();
+  }
+
+  private open(): Promise<IDBPDatabase<Schema>> {
+    this.db ??= openDB<Schema>('wunsch', 1, {
+      upgrade(db) {
+        db.createObjectStore('waiting', { keyPath: 'id' });
+        db.createObjectStore('refused', { keyPath: 'id' });
+      },
+    });
+    return this.db;
+  }
+
+  private changed(): void {
+    this.listeners.forEach((listener) => listener());
+  }
+}
+
+/** The page's one outbox. */
+export const outbox = new Outbox();

@@ -1,0 +1,36 @@
+import { createContext, useContext } from 'react';
+import useSWR from 'swr';
+import type { BenchView, Person, SessionView, Workshop } from '@wunsch/contract';
+import { read } from './api.ts';
+
+/** Who is at the page and how the workshop is set up. */
+export interface Session {
+  person: Person;
+  workshop: Workshop;
+}
+
+/** Given by the shell to every page behind the sign-in. */
+export const SessionContext = createContext<Session | null>(null);
+
+/** The person and the workshop; only below the sign-in. */
+export function useSession(): Session {
+  const session = useContext(SessionContext);
+  if (!session) throw new Error('useSession is for pages behind the sign-in');
+  return session;
+}
+
+/** Whether this person may record work. */
+export function useMayMake(): boolean {
+  const { role } = useSession().person;
+  return role === 'owner' || role === 'maker';
+}
+
+/** The session as the server tells it; asks again while the workshop is being opened. */
+export function useSessionView() {
+  return useSWR<SessionView>('/api/session', read, { refreshInterval: (latest) => (!latest || latest.state === 'opening' ? 700 : 0), shouldRetryOnError: true, errorRetryInterval: 1500 });
+}
+
+/** The Bench and the line, shared by every page. */
+export function useBench() {
+  return useSWR<BenchView>('/api/bench', read, { refreshInterval: 60_000, keepPreviousData: true });
+}

@@ -1,0 +1,88 @@
+import { Plus } from 'lucide-react';
+import { useEffect, useState, type ReactNode } from 'react';
+import { Link, useParams } from 'react-router';
+import type { BatchView, BenchBatch } from '@wunsch/contract';
+import type { Station } from '@wunsch/core/ledger';
+import { StartBatch } from '../batch/StartBatch.tsx';
+import { Glyph } from '../shell/glyphs.tsx';
+import { takeInHand, useBatch } from '../shell/inhand.ts';
+import { useBench, useMayMake } from '../shell/session.tsx';
+import { Button } from '../ui/Button.tsx';
+import { Chip, EmptyState } from '../ui/Panel.tsx';
+import { useWords } from '../words/words.tsx';
+
+/** Batches that are at a station, or could come to it next. */
+function batchesAt(batches: readonly BenchBatch[], station: Station): BenchBatch[] {
+  const here = (b: BenchBatch) => {
+    const flow = b.flow.stations.find((s) => s.station === station);
+    return b.next.station === station || (flow?.state === 'running' && station !== 'taste') || flow?.state === 'waiting' || (station === 'taste' && b.flow.bars > 0);
+  };
+  return batches.filter(here);
+}
+
+/** A station's working screen: the batches that are here, and the work on the one chosen. The address holds the batch. */
+export function StationFrame({ station, children }: { station: Station; children: (view: BatchView) => ReactNode }) {
+  const { t } = useWords();
+  const { batchId } = useParams();
+  const { data: bench } = useBench();
+  const here = bench ? batchesAt(bench.batches, station) : [];
+  const chosen = batchId ?? here[0]?.id ?? null;
+  const { data: view, error } = useBatch(chosen);
+  const [starting, setStarting] = useState(false);
+  const mayMake = useMayMake();
+  useEffect(() => {
+    if (chosen) takeInHand(chosen);
+  }, [chosen]);
+  return (
+    <div className="p-3 sm:px-4">
+      <header className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
+        <h1 className="flex items-center gap-2 text-[26px]">
+          <Glyph station={station} size={26} />
+          {view && chosen ? t(`at.${station}`, { code: view.batch.code }) : t(`station.${station}`)}
+        </h1>
+        <nav aria-label={t('batches-here')} className="flex flex-wrap gap-1.5">
+          {here.map((b) => (
+            <Link key={b.id} to={`/${station}/${b.id}`} aria-current={b.id === chosen ? 'page' : undefined} className={`num grid min-h-11 min-w-14 place-items-center rounded border px-3 text-[14px] ${b.id === chosen ? 'border-2 border-violet-text bg-panel' : 'border-edge bg-panel text-ink-2 hover:bg-panel-2'}`}>
+              {b.code}
+            </Link>
+          ))}
+        </nav>
+        {mayMake && (
+          <Button look="quiet" icon={<Plus size={16} aria-hidden="true" />} onClick={() => setStarting(true)} className="ml-auto">
+            {t('batch.start')}
+          </Button>
+        )}
+      </header>
+      {error ? (
+        <EmptyState title={t('not-found')}>{t('not-found.text')}</EmptyState>
+      ) : !chosen && bench ? (
+        <EmptyState
+          title={t(`empty.${station}.title`)}
+          action={
+            mayMake && (
+              <Button look="main" big onClick={() => setStarting(true)}>
+                {t('batch.start')}
+              </Button>
+            )
+          }
+        >
+          {t(`empty.${station}.text`)}
+        </EmptyState>
+      ) : !view ? (
+        <p className="text-ink-3">{t('loading')}</p>
+      ) : (
+        <>
+          <p className="-mt-2 mb-3 flex flex-wrap items-center gap-2 text-[12.5px] text-ink-3">
+            {[view.lot.name, view.lot.harvest, view.lot.country].filter(Boolean).join(', ')}
+            {view.origins.length > 1 && <Chip tone="bad">{t('mixed', { origins: view.origins.join(', ') })}</Chip>}
+            {view.batch.state !== 'open' && <Chip>{t(`state.${view.batch.state}`)}</Chip>}
+          </p>
+          <fieldset disabled={!mayMake && station !== 'taste'} className="contents">
+            {children(view)}
+          </fieldset>
+        </>
+      )}
+      {starting && <StartBatch onClose={() => setStarting(false)} />}
+    </div>
+  );
+}

@@ -1,0 +1,112 @@
+import { Scale } from 'lucide-react';
+import { useState } from 'react';
+import type { BatchView, ParcelRecord } from '@wunsch/contract';
+import type { Station } from '@wunsch/core/ledger';
+import { ApiProblem } from '../shell/api.ts';
+import { Button } from '../ui/Button.tsx';
+import { Dialog } from '../ui/Dialog.tsx';
+import { TextField } from '../ui/Field.tsx';
+import { WeightPad } from '../ui/WeightPad.tsx';
+import { useWords } from '../words/words.tsx';
+import { useSources, useWork } from './work.ts';
+
+/**
+ * Weighing in: choose what goes in, all of it or a weighed part. `onStep` gives the open step or opens
+ * one, so that a step begins with its first weight.
+ */
+export function WeighIn({ view, station, title, onStep, suggestMg, startOpen = false, main = true }: { view: BatchView; station: Station; title: string; onStep: () => Promise<string>; suggestMg?: number; startOpen?: boolean; main?: boolean }) {
+  const words = useWords();
+  const { t } = words;
+  const work = useWork(view);
+  const { own, lots, others } = useSources(view, station);
+  const [open, setOpen] = useState(startOpen);
+  const [parcel, setParcel] = useState<ParcelRecord | null>(null);
+  const [held, setHeld] = useState<{ parcel: ParcelRecord; massMg: number | null } | null>(null);
+  const [failure, setFailure] = useState<string | null>(null);
+  const take = async (from: ParcelRecord, massMg: number | null, override = '') => {
+    const stepId = await onStep();
+    try {
+      await work.take(stepId, from, massMg, override);
+      setOpen(false);
+      setParcel(null);
+      setHeld(null);
+    } catch (error) {
+      if (error instanceof ApiProblem && error.problem.code === 'on-hold') {
+        setParcel(null);
+        setHeld({ parcel: from, massMg });
+        return;
+      }
+      throw error;
+    }
+  };
+  const group = (name: string, parcels: readonly ParcelRecord[]) =>
+    parcels.length > 0 && (
+      <section className="mb-3">
+        <h3 className="mb-1 text-[13px] text-ink-3">{name}</h3>
+        <ul className="grid gap-2">
+          {parcels.slice(0, 30).map((p) => (
+            <li key={p.id} className="flex flex-wrap items-center gap-2 rounded border border-line p-2">
+              <span className="min-w-0 grow">
+                <span className="block font-semibold">
+                  {p.batchCode ?? p.lotCode} {words.word('material', p.material)}
+                  {p.onHold && <span className="ml-2 text-bad">▲ {t('on-hold')}</span>}
+                </span>
+                <span className="block text-[12px] text-ink-3">
+                  {words.mass(p.remainingMg)} {p.label && p.label !== p.material ? `· ${p.label}` : ''} · {words.day(p.madeAt)}
+                </span>
+              </span>
+              <Button onClick={() => void take(p, null).catch((error: unknown) => setFailure(words.explain(error)))}>{t('take.all', { mass: words.mass(p.remainingMg) })}</Button>
+              <Button look="main" onClick={() => setParcel(p)}>
+                {t('take.part')}
+              </Button>
+            </li>
+          ))}
+        </ul>
+      </section>
+    );
+  return (
+    <>
+      <Button look={main ? 'main' : 'plain'} big={main} data-key="w" icon={<Scale size={18} aria-hidden="true" />} onClick={() => setOpen(true)}>
+        {title}
+      </Button>
+      {open && !parcel && !held && (
+        <Dialog open onClose={() => setOpen(false)} title={title} description={t('take.hint')}>
+          {failure && (
+            <p role="alert" className="mb-2 text-bad">
+              {failure}
+            </p>
+          )}
+          {own.length + lots.length + others.length === 0 && <p className="text-ink-2">{t('take.nothing')}</p>}
+          {group(t('take.own'), own)}
+          {group(t('take.lots'), lots)}
+          {group(t('take.others'), others)}
+        </Dialog>
+      )}
+      {parcel && <WeightPad title={title} description={`${words.word('material', parcel.material)}, ${t('there', { mass: words.mass(parcel.remainingMg) })}`} action={title} max={parcel.remainingMg} all={parcel.remainingMg} initial={suggestMg && suggestMg <= parcel.remainingMg ? suggestMg : null} onWeight={(mg) => take(parcel, mg)} onClose={() => setParcel(null)} />}
+      {held && <HoldOverride lotCode={held.parcel.lotCode ?? ''} onClose={() => setHeld(null)} onGo={(why) => take(held.parcel, held.massMg, why)} />}
+    </>
+  );
+}
+
+function HoldOverride({ lotCode, onGo, onClose }: { lotCode: string; onGo: (why: string) => Promise<void>; onClose: () => void }) {
+  const words = useWords();
+  const { t } = words;
+  const [why, setWhy] = useState('');
+  const [error, setError] = useState<string | null>(null);
+  return (
+    <Dialog open onClose={onClose} title={t('hold.title', { lot: lotCode })} description={t('hold.text')}>
+      <form
+        className="grid gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          onGo(why).catch((failure: unknown) => setError(words.explain(failure)));
+        }}
+      >
+        <TextField label={t('hold.why')} value={why} onChange={(e) => setWhy(e.target.value)} maxLength={200} required error={error} autoFocus />
+        <Button type="submit" look="danger" big disabled={why.trim() === ''}>
+          {t('hold.go')}
+        </Button>
+      </form>
+    </Dialog>
+  );
+}

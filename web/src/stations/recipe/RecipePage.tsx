@@ -1,0 +1,213 @@
+import { Check } from 'lucide-react';
+import { useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import type { BatchView, IngredientRecord, StepRecord } from '@wunsch/contract';
+import { scaleToTotal } from '@wunsch/core/recipe';
+import { useEntryHere } from '../../shell/useEntryHere.ts';
+import { Button } from '../../ui/Button.tsx';
+import { SelectField } from '../../ui/Field.tsx';
+import { EmptyState, Panel } from '../../ui/Panel.tsx';
+import { WeightPad } from '../../ui/WeightPad.tsx';
+import { useWords } from '../../words/words.tsx';
+import { DoneSteps } from '../DoneSteps.tsx';
+import { StationFrame } from '../StationFrame.tsx';
+import { StepLines } from '../StepLedger.tsx';
+import { useStep } from '../useStep.ts';
+import { WeighIn } from '../WeighIn.tsx';
+import { balanceOf, linesOf, useWork } from '../work.ts';
+import { Figures } from './Figures.tsx';
+import { RecipeWriter } from './RecipeWriter.tsx';
+import { bowlLines, linesWith, useIngredients, useRecipes } from './useIngredients.ts';
+
+/** Any ingredient, weighed into an open step; used here and at the grinder. */
+export function AddIngredient({ view, step, suggest }: { view: BatchView; step: StepRecord; suggest?: IngredientRecord }) {
+  const words = useWords();
+  const { t } = words;
+  const work = useWork(view);
+  const ingredients = useIngredients();
+  const [id, setId] = useState<string | null>(null);
+  const [open, setOpen] = useState(false);
+  const list = [...ingredients.values()].filter((i) => i.cacao !== 'bean');
+  const chosen = ingredients.get(id ?? '') ?? suggest ?? list[0];
+  return (
+    <div className="flex flex-wrap items-end gap-2">
+      <SelectField label={t('recipe.other')} value={chosen?.id ?? ''} onChange={(e) => setId(e.target.value)} className="min-w-48">
+        {list.map((i) => (
+          <option key={i.id} value={i.id}>
+            {words.word('ingredient', i.name)}
+          </option>
+        ))}
+      </SelectField>
+      <Button onClick={() => setOpen(true)} disabled={!chosen}>
+        {t('recipe.weigh-other')}
+      </Button>
+      {open && chosen && <WeightPad title={words.word('ingredient', chosen.name)} action={t('weigh.this', { what: words.word('ingredient', chosen.name) })} max={200_000_000} onWeight={(mg) => work.add(step.id, chosen, mg)} onClose={() => setOpen(false)} />}
+    </div>
+  );
+}
+
+function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
+  const words = useWords();
+  const { t } = words;
+  const work = useWork(view);
+  const ingredients = useIngredients();
+  const lines = linesOf(view, step.id);
+  const beans = lines.filter((m) => m.direction === 'in' && m.parcelId).reduce((sum, m) => sum + m.massMg, 0);
+  const planned = view.recipe ? linesWith(view.recipe.lines, ingredients, view.lot.nibFat) : [];
+  const plannedBeans = planned.filter((l) => l.ingredient.cacao === 'bean').reduce((sum, l) => sum + l.massMg, 0);
+  const factor = plannedBeans > 0 && beans > 0 ? beans / plannedBeans : 1;
+  const [adding, setAdding] = useState<{ ingredient: IngredientRecord; massMg: number } | null>(null);
+  const charge = lines.find((m) => m.direction === 'out');
+  const { inMg } = balanceOf(view, step.id);
+  const finish = async () => {
+    if (!charge) await work.make(step.id, 'charge', null);
+    await work.close(step, null, null);
+  };
+  return (
+    <div className="grid gap-2 lg:grid-cols-[1.3fr_1fr]">
+      <Panel title={t('recipe.bowl')} aside={view.recipe ? `${view.recipe.name}, ${t('recipe.version', { n: view.recipe.number })}` : undefined}>
+        {planned.length > 0 && (
+          <ul className="mb-4">
+            {planned
+              .filter((l) => l.ingredient.cacao !== 'bean')
+              .map((l) => {
+                const wanted = Math.round(l.massMg * factor);
+                const done = lines.filter((m) => m.ingredientId === l.ingredient.id).reduce((sum, m) => sum + m.massMg, 0);
+                return (
+                  <li key={l.ingredient.id} className="flex min-h-14 flex-wrap items-center gap-3 border-b border-line">
+                    <span className={`grid size-6 place-items-center rounded border ${done > 0 ? 'border-ok bg-ok-tint text-ok' : 'border-edge'}`} aria-hidden="true">
+                      {done > 0 && <Check size={16} />}
+                    </span>
+                    <span className="grow">
+                      <span className="font-semibold">{words.word('ingredient', l.ingredient.name)}</span>
+                      <span className="block text-[12.5px] text-ink-3">{done > 0 ? t('recipe.weighed', { done: words.mass(done), wanted: words.mass(wanted) }) : t('recipe.to-weigh')}</span>
+                    </span>
+                    <span className="num text-[18px]">{words.mass(wanted)}</span>
+                    <Button look={done > 0 ? 'plain' : 'main'} onClick={() => setAdding({ ingredient: ingredients.get(l.ingredient.id)!, massMg: wanted })}>
+                      {t('weigh.this', { what: words.word('ingredient', l.ingredient.name) })}
+                    </Button>
+                  </li>
+                );
+              })}
+          </ul>
+        )}
+        <div className="mb-4 flex flex-wrap items-end gap-2">
+          <WeighIn view={view} station="recipe" title={t('recipe.nibs-in')} onStep={() => Promise.resolve(step.id)} main={false} />
+          <AddIngredient view={view} step={step} />
+        </div>
+        <StepLines view={view} step={step} />
+        <div className="mt-4">
+          <Button look="main" big disabled={inMg === 0} onClick={() => void finish().catch(() => undefined)}>
+            {t('recipe.done')}
+          </Button>
+        </div>
+      </Panel>
+      <Panel title={t('recipe.really')} aside={t('recipe.really.hint')}>
+        <Figures lines={bowlLines(view, ingredients)} compare={planned} />
+      </Panel>
+      {adding && <WeightPad title={words.word('ingredient', adding.ingredient.name)} description={t('recipe.wanted', { mass: words.mass(adding.massMg) })} action={t('weigh.this', { what: words.word('ingredient', adding.ingredient.name) })} max={200_000_000} initial={adding.massMg} onWeight={(mg) => work.add(step.id, adding.ingredient, mg)} onClose={() => setAdding(null)} />}
+    </div>
+  );
+}
+
+function Choosing({ view, onStep, weighNow }: { view: BatchView; onStep: () => Promise<string>; weighNow: boolean }) {
+  const words = useWords();
+  const { t } = words;
+  const send = useEntryHere();
+  const recipes = useRecipes();
+  const ingredients = useIngredients();
+  const nibs = view.flow.stations.find((s) => s.station === 'recipe')!.waitingMg;
+  const [writing, setWriting] = useState(false);
+  const choose = (recipeId: string | null) => {
+    const { code, plannedMg, barMg } = view.batch;
+    return send({ path: `/api/batches/${view.batch.id}/facts`, body: { code, plannedMg, recipeId, barMg }, label: t('done.recipe-chosen'), batchId: view.batch.id, ifMatch: view.batch.version }).catch(() => undefined);
+  };
+  const planned = view.recipe ? linesWith(view.recipe.lines, ingredients, view.lot.nibFat) : [];
+  const beans = planned.filter((l) => l.ingredient.cacao === 'bean').reduce((sum, l) => sum + l.massMg, 0);
+  const total = planned.reduce((sum, l) => sum + l.massMg, 0);
+  const scaled = beans > 0 && nibs > 0 ? scaleToTotal(planned, Math.round((total * nibs) / beans)) : planned;
+  return (
+    <>
+      <Panel title={t('recipe.choose')} aside={t('recipe.nibs', { mass: words.mass(nibs) })}>
+        <div className="mb-4 flex flex-wrap items-end gap-3">
+          <SelectField label={t('recipe')} value={view.batch.recipeId ?? ''} onChange={(e) => void choose(e.target.value || null)} className="min-w-64">
+            <option value="">{t('recipe.none')}</option>
+            {recipes.filter((r) => r.current || r.id === view.batch.recipeId).map((r) => (
+              <option key={r.id} value={r.id}>
+                {`${r.name} (${t('recipe.version', { n: r.number })})`}
+              </option>
+            ))}
+          </SelectField>
+          <Button onClick={() => setWriting(!writing)}>{view.recipe ? t('recipe.change') : t('recipe.write')}</Button>
+        </div>
+        {view.recipe && !writing && (
+          <>
+            <Figures lines={scaled} />
+            <ul className="my-4">
+              {scaled.map((l) => (
+                <li key={l.ingredient.id} className="flex justify-between border-b border-line py-2">
+                  <span>{words.word('ingredient', l.ingredient.name)}</span>
+                  <span className="num text-[16px]">{words.mass(l.massMg)}</span>
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
+        <WeighIn view={view} station="recipe" title={t('recipe.nibs-in')} onStep={onStep} startOpen={weighNow} />
+      </Panel>
+      {writing && (
+        <div className="mt-2">
+          <RecipeWriter key={view.recipe?.id ?? 'new'} from={view.recipe} beansMg={nibs || undefined} nibFat={view.lot.nibFat} onSaved={(id) => { setWriting(false); void choose(id); }} />
+        </div>
+      )}
+    </>
+  );
+}
+
+function Mixing({ view }: { view: BatchView }) {
+  const { step, done, ensure, weighNow } = useStep(view, 'recipe', () => ({ details: view.batch.recipeId ? { recipeId: view.batch.recipeId } : {} }));
+  return (
+    <>
+      {step ? <Bowl view={view} step={step} /> : <Choosing view={view} onStep={ensure} weighNow={weighNow} />}
+      <DoneSteps view={view} steps={done} />
+    </>
+  );
+}
+
+/** Recipe: choose or write it, weigh it in, and see what the bowl really is. */
+export default function RecipePage() {
+  const { t } = useWords();
+  return (
+    <>
+      <StationFrame station="recipe">{(view) => <Mixing view={view} />}</StationFrame>
+      <p className="px-4 pb-6">
+        <Link to="/recipe/write" className="inline-flex min-h-11 items-center font-semibold underline">
+          {t('recipe.book')}
+        </Link>
+      </p>
+    </>
+  );
+}
+
+/** The workshop's recipes, and writing one without a batch. */
+export function RecipeBook() {
+  const words = useWords();
+  const { t } = words;
+  const { recipeId } = useParams();
+  const navigate = useNavigate();
+  const recipes = useRecipes();
+  const ingredients = useIngredients();
+  const from = recipes.find((r) => r.id === recipeId) ?? null;
+  return (
+    <div className="grid gap-2 p-3 sm:px-4">
+      <h1 className="text-[26px]">{t('recipe.book')}</h1>
+      <RecipeWriter key={from?.id ?? `new${recipes.length}`} from={from} onSaved={(id) => navigate(`/recipe/write/${id}`)} />
+      {recipes.length === 0 && <EmptyState title={t('recipe.book.empty')}>{t('recipe.book.empty.text')}</EmptyState>}
+      {recipes.filter((r) => r.current).map((r) => (
+        <Panel key={r.id} title={<Link to={`/recipe/write/${r.id}`} className="underline-offset-4 hover:underline">{r.name}</Link>} aside={`${t('recipe.version', { n: r.number })}, ${words.day(r.createdAt)} ${r.by ?? ''}`}>
+          <Figures lines={linesWith(r.lines, ingredients)} />
+        </Panel>
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,64 @@
+import { useState } from 'react';
+import type { BatchView, Tasting } from '@wunsch/contract';
+import { Figure, Panel } from '../../ui/Panel.tsx';
+import { Tabs } from '../../ui/Tabs.tsx';
+import { useWords } from '../../words/words.tsx';
+import { StationFrame } from '../StationFrame.tsx';
+import { FullCard, QuickCard } from './Cards.tsx';
+import { TastingStrip } from './TastingStrip.tsx';
+
+/** Sourness and grit of a card, whichever form it has. */
+function figures(tasting: Tasting): { sour: number | null; grit: number | null } {
+  const { card } = tasting;
+  if (card.form === 'quick') return { sour: card.sour, grit: card.grit };
+  return { sour: card.basics.sour?.strength ?? null, grit: card.texture.grit ?? null };
+}
+
+/** Everyone's tastings of a batch. */
+export function Tastings({ view }: { view: BatchView }) {
+  const words = useWords();
+  const { t } = words;
+  if (view.tastings.length === 0) return <p className="text-ink-3">{t('taste.none')}</p>;
+  return (
+    <ul className="grid gap-4">
+      {view.tastings.map((x) => {
+        const { sour, grit } = figures(x);
+        return (
+          <li key={x.id} className="border-b border-line pb-3">
+            <div className="flex flex-wrap gap-6">
+              <Figure name={`${x.by}, ${words.when(x.at)}`} note={t(`form.${x.card.form}`)}>
+                {words.number(x.card.liking)} <span className="text-[13px] font-normal">{t('liking').toLocaleLowerCase()}</span>
+              </Figure>
+              <Figure name={t('basic.sour')}>{sour ?? '—'}</Figure>
+              <Figure name={t('texture.grit')}>{grit ?? '—'}</Figure>
+              <p className="max-w-prose grow self-center">{x.card.words}</p>
+            </div>
+            {x.card.form === 'full' && x.card.strip.length > 0 && <TastingStrip strokes={x.card.strip} />}
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
+
+function TastingTabs({ view }: { view: BatchView }) {
+  const { t } = useWords();
+  const [tab, setTab] = useState('quick');
+  return (
+    <Tabs
+      label={t('station.taste')}
+      value={tab}
+      onChange={setTab}
+      sheets={[
+        { id: 'quick', title: t('taste.quick'), content: <QuickCard key={view.batch.id} view={view} /> },
+        { id: 'full', title: t('taste.full'), content: <FullCard key={view.batch.id} view={view} onSaved={() => setTab('all')} /> },
+        { id: 'all', title: t('taste.all', { n: view.tastings.length }), content: <Panel><Tastings view={view} /></Panel> },
+      ]}
+    />
+  );
+}
+
+/** Taste: the quick card and the full one with its strip. */
+export default function TastePage() {
+  return <StationFrame station="taste">{(view) => <TastingTabs view={view} />}</StationFrame>;
+}

@@ -1,0 +1,116 @@
+import { useMemo } from 'react';
+import useSWR from 'swr';
+import type { BatchView, Machine, MovementRecord, ParcelRecord, StepRecord } from '@wunsch/contract';
+import { ENTRY_STATION, stepBalance, USUAL_LOSS, type Material, type Station } from '@wunsch/core/ledger';
+import { read } from '../shell/api.ts';
+import { newId } from '../shell/entry.ts';
+import { useEntryHere } from '../shell/useEntryHere.ts';
+import { useWords } from '../words/words.tsx';
+
+/** The lines in force of one step. */
+export function linesOf(view: BatchView, stepId: string): MovementRecord[] {
+  return view.movements.filter((m) => m.stepId === stepId && m.inForce);
+}
+
+/** A step's sums. */
+export function balanceOf(view: BatchView, stepId: string) {
+  return stepBalance(linesOf(view, stepId));
+}
+
+/** Steps of a batch at a station, open ones last. */
+export function stepsAt(view: BatchView, station: Station): StepRecord[] {
+  return view.steps.filter((s) => s.station === station);
+}
+
+/** Parcels that can go into a station: this batch's own first, then lots and left-overs of others, oldest first. */
+export function useSources(view: BatchView, station: Station): { own: ParcelRecord[]; lots: ParcelRecord[]; others: ParcelRecord[] } {
+  const { data: stock } = useSWR<ParcelRecord[]>('/api/stock', read);
+  return useMemo(() => {
+    const fits = (p: ParcelRecord) => p.remainingMg > 0 && accepts(station, p.material);
+    const own = view.parcels.filter(fits);
+    const rest = (stock ?? []).filter((p) => fits(p) && p.batchId !== view.batch.id);
+    const lots = rest.filter((p) => p.lotId !== null).sort((a, b) => Number(b.lotId === view.batch.lotId) - Number(a.lotId === view.batch.lotId));
+    return { own, lots, others: rest.filter((p) => p.lotId === null) };
+  }, [stock, view, station]);
+}
+
+/** Whether a material may go in at a station: where it joins the line, and scrap wherever chocolate is melted or ground. */
+export function accepts(station: Station, material: Material): boolean {
+  if (ENTRY_STATION[material] === station) return !['rejects', 'husk', 'fines', 'bars'].includes(material);
+  const also: Partial<Record<Station, readonly Material[]>> = {
+    roast: ['dry beans', 'nibs'],
+    winnow: ['sorted beans', 'dry beans'],
+    recipe: ['rework', 'chocolate', 'couverture', 'blocks'],
+    grind: ['nibs', 'liquor', 'rework', 'chocolate', 'cocoa butter'],
+    temper: ['rework', 'chocolate', 'blocks', 'couverture'],
+    mould: ['chocolate', 'couverture', 'blocks', 'rework'],
+  };
+  return also[station]?.includes(material) ?? false;
+}
+
+/** Active machines of a station. */
+export function useMachines(station: Station): Machine[] {
+  const { data } = useSWR<Machine[]>('/api/machines', read);
+  return (data ?? []).filter((m) => m.station === station && m.active);
+}
+
+/** The calls a station's screen makes. Each resolves once accepted or waiting, and rejects with the server's problem. */
+export function useWork(view: BatchView) {
+  const words = useWords();
+  const send = useEntryHere();
+  const { t, mass } = words;
+  const batchId = view.batch.id;
+  return useMemo(
+    () => ({
+      async open(station: Station, more: { machineId?: string | null; details?: object; startedAt?: string } = {}): Promise<string> {
+        const id = newId();
+        await send({ path: `/api/steps/${id}`, body: { batchId, station, ...more }, label: t('done.open', { station: t(`station.${station}`) }), batchId, quiet: true });
+        return id;
+      },
+      take(stepId: string, parcel: ParcelRecord, massMg: number | null, holdOverride = '') {
+        const label = t('done.in', { what: words.word('material', parcel.material), mass: mass(massMg ?? parcel.remainingMg) });
+        return send({ path: `/api/movements/${newId()}`, body: { stepId, direction: 'in', parcelId: parcel.id, massMg, holdOverride }, label, batchId, undo: true });
+      },
+      add(stepId: string, ingredient: { id: string; name: string }, massMg: number) {
+        return send({ path: `/api/movements/${newId()}`, body: { stepId, direction: 'in', ingredientId: ingredient.id, massMg, label: ingredient.name }, label: t('done.in', { what: ingredient.name, mass: mass(massMg) }), batchId, undo: true });
+      },
+      make(stepId: string, material: Material, massMg: number | null, more: { parcelId?: string; count?: number; source?: string; place?: string } = {}) {
+        const { parcelId = newId(), ...rest } = more;
+        const label = t('done.out', { what: words.word('material', material), mass: massMg === null ? '' : mass(massMg) });
+        return send({ path: `/api/movements/${newId()}`, body: { stepId, direction: 'out', material, parcelId, massMg, ...rest }, label, batchId, undo: true });
+      },
+      lose(stepId: string, reason: string, massMg: number, source: 'weighed' | 'estimated' = 'weighed') {
+        return send({ path: `/api/movements/${newId()}`, body: { stepId, direction: 'loss', reason, massMg, source }, label: t('done.loss', { what: words.word('loss', reason), mass: mass(massMg) }), batchId, undo: true });
+      },
+      correct(movement: MovementRecord, massMg: number, reason: string, count?: number | null) {
+        return send({ path: `/api/corrections/${newId()}`, body: { movementId: movement.id, massMg, reason, ...(count && { count }) }, label: t('done.correct', { from: mass(movement.massMg), to: mass(massMg) }), batchId, undo: true });
+      },
+      observe(stepId: string | null, data: object, label: string, at?: string) {
+        return send({ path: `/api/observations/${newId()}`, body: { batchId, stepId, data, at }, label, batchId, undo: true });
+      },
+      close(step: StepRecord, remainder: string | null, handsOnMinutes: number | null) {
+        const label = t('done.close', { station: t(`station.${step.station}`) });
+        return send({ path: `/api/steps/${step.id}/close`, body: { remainder, remainderId: newId(), handsOnMinutes }, label, batchId, undo: true });
+      },
+      details(step: StepRecord, details: object, more: object = {}) {
+        return send({ path: `/api/steps/${step.id}/details`, body: { details: { ...step.details, ...details }, ...more }, label: t('done.details'), batchId, ifMatch: step.version, quiet: true });
+      },
+      readings(stepId: string, place: string, startedAt: string, readings: readonly { seconds: number; celsius: number }[]) {
+        return send({
+          path: `/api/readings/${newId()}`,
+          body: { stepId, place, startedAt, seconds: readings.map((r) => r.seconds), celsius: readings.map((r) => r.celsius), source: 'file' },
+          label: t('done.readings', { n: readings.length }),
+          batchId,
+          undo: true,
+        });
+      },
+    }),
+    [send, batchId, t, mass, words],
+  );
+}
+
+/** The name the remainder of a step usually has; `unexplained` when more came out than went in. */
+export function usualRemainder(station: Station, differenceMg: number): string | null {
+  if (differenceMg === 0) return null;
+  return differenceMg < 0 ? 'unexplained' : (USUAL_LOSS[station] ?? 'unexplained');
+}

@@ -1,0 +1,31 @@
+import { Dialog as Radix } from 'radix-ui';
+import { X } from 'lucide-react';
+import type { ReactNode } from 'react';
+import { useWords } from '../words/words.tsx';
+
+/** A dialog with a title. It closes on Escape and gives the focus back. */
+export function Dialog({ open, onClose, title, description, children, wide = false }: { open: boolean; onClose: () => void; title: string; description?: string; children: ReactNode; wide?: boolean }) {
+  const { t } = useWords();
+  return (
+    <Radix.Root open={open} onOpenChange={(next) => !next && onClose()}>
+      <Radix.Portal>
+        <Radix.Overlay className="fixed inset-0 z-40 bg-black/45" />
+        <Radix.Content
+          className={`fixed inset-x-0 bottom-0 z-50 max-h-[94dvh] overflow-y-auto rounded-t-md border border-line bg-panel p-5 text-ink sm:inset-x-auto sm:bottom-auto sm:left-1/2 sm:top-1/2 sm:w-[calc(100vw-48px)] sm:-translate-x-1/2 sm:-translate-y-1/2 sm:rounded-md ${wide ? 'sm:max-w-3xl' : 'sm:max-w-md'}`}
+          {...(description ? {} : { 'aria-describedby': undefined })}
+        >
+          <div className="mb-3 flex items-start justify-between gap-4">
+            <div>
+              <Radix.Title className="text-[20px] leading-tight">{title}</Radix.Title>
+              {description && <Radix.Description className="mt-1 text-[13.5px] text-ink-2">{description}</Radix.Description>}
+            </div>
+            <Radix.Close className="-mr-2 -mt-2 grid size-11 place-items-center rounded hover:bg-violet-tint" aria-label={t('close')}>
+              <X size={20} aria-hidden="true" />
+            </Radix.Close>
+          </div>
+          {children}
+        </Radix.Content>
+      </Radix.Portal>
+    </Radix.Root>
+  );
+}

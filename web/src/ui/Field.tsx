@@ -1,0 +1,74 @@
+import { useId, type InputHTMLAttributes, type ReactNode, type SelectHTMLAttributes, type TextareaHTMLAttributes } from 'react';
+
+/** A field's frame: its name above, what is wrong or what is meant below. */
+export function Field({ label, error, hint, children, className = '' }: { label: ReactNode; error?: string | null; hint?: ReactNode; children: (ids: { id: string; describedBy: string | undefined; invalid: boolean }) => ReactNode; className?: string }) {
+  const id = useId();
+  const note = error ?? hint;
+  return (
+    <div className={className}>
+      <label htmlFor={id} className="mb-1 block text-[12.5px] font-medium text-ink-2">
+        {label}
+      </label>
+      {children({ id, describedBy: note ? `${id}-note` : undefined, invalid: Boolean(error) })}
+      {note && (
+        <div id={`${id}-note`} className={`mt-1 text-[12.5px] ${error ? 'text-bad' : 'text-ink-3'}`} role={error ? 'alert' : undefined}>
+          {note}
+        </div>
+      )}
+    </div>
+  );
+}
+
+const BOX = 'w-full min-h-11 rounded border border-edge bg-panel px-3 text-[15px] text-ink placeholder:text-ink-3 aria-invalid:border-bad';
+
+/** A line of text. */
+export function TextField({ label, error, hint, className, ...rest }: { label: ReactNode; error?: string | null; hint?: ReactNode } & InputHTMLAttributes<HTMLInputElement>) {
+  return (
+    <Field label={label} error={error} hint={hint} className={className}>
+      {({ id, describedBy, invalid }) => <input id={id} aria-describedby={describedBy} aria-invalid={invalid || undefined} className={BOX} autoComplete="off" {...rest} />}
+    </Field>
+  );
+}
+
+/** Several lines of text. */
+export function TextArea({ label, error, hint, className, ...rest }: { label: ReactNode; error?: string | null; hint?: ReactNode } & TextareaHTMLAttributes<HTMLTextAreaElement>) {
+  return (
+    <Field label={label} error={error} hint={hint} className={className}>
+      {({ id, describedBy, invalid }) => <textarea id={id} aria-describedby={describedBy} aria-invalid={invalid || undefined} rows={3} className={`${BOX} py-2`} {...rest} />}
+    </Field>
+  );
+}
+
+/** A choice from a short list. */
+export function SelectField({ label, error, hint, className, children, ...rest }: { label: ReactNode; error?: string | null; hint?: ReactNode; children: ReactNode } & SelectHTMLAttributes<HTMLSelectElement>) {
+  return (
+    <Field label={label} error={error} hint={hint} className={className}>
+      {({ id, describedBy }) => (
+        <select id={id} aria-describedby={describedBy} className={BOX} {...rest}>
+          {children}
+        </select>
+      )}
+    </Field>
+  );
+}
+
+/** A row of large choices, one pressed. */
+export function Choice<V extends string>({ label, value, options, onChange }: { label: string; value: V | null; options: readonly { value: V; label: string; note?: string }[]; onChange: (value: V) => void }) {
+  return (
+    <div role="radiogroup" aria-label={label} className="flex flex-wrap gap-2">
+      {options.map((o) => (
+        <button
+          key={o.value}
+          type="button"
+          role="radio"
+          aria-checked={o.value === value}
+          onClick={() => onChange(o.value)}
+          className={`min-h-11 rounded border px-3 py-1 text-left text-[13.5px] font-semibold ${o.value === value ? 'border-violet bg-violet text-white' : 'border-edge bg-panel text-ink hover:bg-panel-2'}`}
+        >
+          {o.label}
+          {o.note && <span className="block text-[12px] font-normal">{o.note}</span>}
+        </button>
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,42 @@
+import type { ReactNode } from 'react';
+
+/** A column of a table. */
+export interface Column<R> {
+  id: string;
+  title: string;
+  cell: (row: R) => ReactNode;
+  /** Numbers stand at the right. */
+  numeric?: boolean;
+}
+
+/** A plain table with a caption for those who hear it; it scrolls sideways where it must. */
+export function Table<R>({ caption, columns, rows, keyOf, empty }: { caption: string; columns: readonly Column<R>[]; rows: readonly R[]; keyOf: (row: R) => string; empty?: string }) {
+  if (rows.length === 0 && empty) return <p className="py-3 text-[13.5px] text-ink-3">{empty}</p>;
+  return (
+    <div className="overflow-x-auto" tabIndex={0} role="region" aria-label={caption}>
+      <table className="w-full border-collapse text-[13.5px]">
+        <caption className="sr-only">{caption}</caption>
+        <thead>
+          <tr className="border-b border-line-2 text-left text-[12px] text-ink-3">
+            {columns.map((c) => (
+              <th key={c.id} scope="col" className={`px-2 py-2 font-medium ${c.numeric ? 'text-right' : ''}`}>
+                {c.title}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => (
+            <tr key={keyOf(row)} className="border-b border-line align-top">
+              {columns.map((c) => (
+                <td key={c.id} className={`px-2 py-2.5 ${c.numeric ? 'text-right tabular-nums' : ''}`}>
+                  {c.cell(row)}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}

@@ -1,0 +1,129 @@
+import { Delete } from 'lucide-react';
+import { useId, useState } from 'react';
+import { formatQuantity, parseQuantity } from '@wunsch/core/quantity';
+import { useWords } from '../words/words.tsx';
+import { Button } from './Button.tsx';
+import { Dialog } from './Dialog.tsx';
+import { refusal } from './QuantityField.tsx';
+
+/** What the pad is opened for. */
+export interface WeightPadProps {
+  title: string;
+  description?: string;
+  /** The verb on the button. */
+  action: string;
+  /** Plausible masses, mg; a weight above `max` is asked about, not refused for good. */
+  min?: number;
+  max?: number;
+  /** Offered as one tap: all there is. */
+  all?: number;
+  initial?: number | null;
+  onWeight: (mg: number) => Promise<unknown>;
+  onClose: () => void;
+}
+
+/** The large pad for a weight: keys for sticky fingers, and a field that reads any unit. */
+export function WeightPad({ title, description, action, min = 1, max, all, initial = null, onWeight, onClose }: WeightPadProps) {
+  const words = useWords();
+  const { t } = words;
+  const units = words.massUnit === 'lb' ? (['lb', 'oz', 'g', 'kg'] as const) : (['g', 'kg', 'lb', 'oz'] as const);
+  const [unit, setUnit] = useState<string>(units[0]);
+  const [text, setText] = useState(initial === null ? '' : formatQuantity(initial, { dimension: 'mass', unit: units[0], locale: words.locale, bare: true }));
+  const [busy, setBusy] = useState(false);
+  const [failure, setFailure] = useState<string | null>(null);
+  const id = useId();
+  const mark = words.locale === 'de' ? ',' : '.';
+  const result = parseQuantity(text, { dimension: 'mass', unit, locale: words.locale, min, max });
+  const message = failure ?? (!result.ok && result.reason !== 'empty' ? refusal(result, 'mass', words) : null);
+  const save = async () => {
+    if (!result.ok || busy) return;
+    setBusy(true);
+    setFailure(null);
+    try {
+      await onWeight(result.value);
+      onClose();
+    } catch (error) {
+      setFailure(words.explain(error));
+      setBusy(false);
+    }
+  };
+  const key = (k: string) => (
+    <button key={k} type="button" onClick={() => { setText((s) => s + k); setFailure(null); }} className="num min-h-14 rounded border border-edge bg-panel text-[22px] hover:bg-violet-tint">
+      {k}
+    </button>
+  );
+  return (
+    <Dialog open onClose={onClose} title={title} description={description}>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          void save();
+        }}
+      >
+        <label htmlFor={id} className="mb-1 block text-[12.5px] font-medium text-ink-2">
+          {t('weight')}
+        </label>
+        <div className="flex items-baseline gap-2 rounded border-2 border-edge bg-panel-2 px-3 focus-within:border-violet-text">
+          <input
+            id={id}
+            value={text}
+            onChange={(e) => { setText(e.target.value); setFailure(null); }}
+            autoFocus
+            autoComplete="off"
+            inputMode="none"
+            aria-invalid={message ? true : undefined}
+            aria-describedby={`${id}-note`}
+            className="num w-full bg-transparent py-2 text-[36px] outline-none"
+          />
+          <span className="num text-[18px] text-ink-2">{unit}</span>
+        </div>
+        <div id={`${id}-note`} className="min-h-6 py-1 text-[13px]" role="status">
+          {message ? <span className="text-bad">{message}</span> : result.ok ? <span className="text-ink-2">{`= ${words.mass(result.value)}`}</span> : <span className="text-ink-3">{t('weight.hint')}</span>}
+        </div>
+        {!result.ok && result.suggestion && (
+          <Button className="mb-2" onClick={() => { setText(formatQuantity(result.suggestion!.value, { dimension: 'mass', unit: result.suggestion!.unit, locale: words.locale, bare: true })); setUnit(result.suggestion!.unit); }}>
+            {t('quantity.did-you-mean', { meant: formatQuantity(result.suggestion.value, { dimension: 'mass', unit: result.suggestion.unit, locale: words.locale }), same: '' })}
+          </Button>
+        )}
+        <div className="grid grid-cols-4 gap-2">
+          {['7', '8', '9'].map(key)}
+          <UnitKey units={units} unit={unit} onUnit={setUnit} index={0} />
+          {['4', '5', '6'].map(key)}
+          <UnitKey units={units} unit={unit} onUnit={setUnit} index={1} />
+          {['1', '2', '3'].map(key)}
+          <UnitKey units={units} unit={unit} onUnit={setUnit} index={2} />
+          {key(mark)}
+          {key('0')}
+          <button type="button" aria-label={t('weight.delete')} onClick={() => setText((s) => s.slice(0, -1))} className="grid min-h-14 place-items-center rounded border border-edge bg-panel hover:bg-violet-tint">
+            <Delete size={22} aria-hidden="true" />
+          </button>
+          <UnitKey units={units} unit={unit} onUnit={setUnit} index={3} />
+        </div>
+        <div className="mt-3 flex gap-2">
+          {all !== undefined && (
+            <Button
+              onClick={() => {
+                setUnit('g');
+                setText(formatQuantity(all, { dimension: 'mass', unit: 'g', locale: words.locale, bare: true }));
+              }}
+            >
+              {t('weight.all', { mass: words.mass(all) })}
+            </Button>
+          )}
+          <Button type="submit" look="main" big className="grow" disabled={!result.ok || busy}>
+            {action}
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}
+
+function UnitKey({ units, unit, onUnit, index }: { units: readonly string[]; unit: string; onUnit: (u: string) => void; index: number }) {
+  const mine = units[index]!;
+  return (
+    <button type="button" aria-pressed={unit === mine} onClick={() => onUnit(mine)} className={`min-h-14 rounded border text-[16px] font-semibold ${unit === mine ? 'border-violet bg-violet text-white' : 'border-edge bg-panel hover:bg-violet-tint'}`}>
+      {mine}
+    </button>
+  );
+}
