@@ -13,6 +13,10 @@ export interface Context<B = unknown> {
   /** Id of the resource the request names. */
   target: string;
   body: B;
+  /** False on the first, hopeful try of a group: a database refusal leads to a second, careful one. */
+  careful: boolean;
+  /** Reads a row once for all entries of a group; forgotten after any entry that may change steps or batches. */
+  once: <T>(key: string, load: () => Promise<T>) => Promise<T>;
   /** Ids for rows the server adds itself; the same again on replay. */
   newId: () => string;
 }

@@ -1,4 +1,4 @@
-import { and, desc, eq, sql } from 'drizzle-orm';
+import { and, asc, desc, inArray, isNull, sql } from 'drizzle-orm';
 import { v5 as uuidV5 } from 'uuid';
 import { isDeepStrictEqual } from 'node:util';
 import type { ChangeEvent, Role } from '@wunsch/contract';
@@ -30,6 +30,47 @@ const GROUP = 64;
 
 /** Namespace of ids for rows the server makes itself. */
 const ROW_IDS = '0f3c1c52-7d0e-5b8e-9a51-7c7f1b0c9a11';
+
+/** An entry accepted before. */
+interface Known {
+  seq: number;
+  body: unknown;
+}
+
+const keyOf = (r: { target: string; kind: string }) => `${r.kind} ${r.target}`;
+
+/** What the entries of one transaction share: rows read once, and the trail written in one go. */
+class GroupWork {
+  readonly trail: (typeof trail.$inferInsert)[] = [];
+  private readonly read = new Map<string, Promise<unknown>>();
+
+  constructor(
+    public tx: Db,
+    readonly careful: boolean,
+  ) {}
+
+  on(tx: Db): this {
+    this.tx = tx;
+    return this;
+  }
+
+  once<T>(key: string, load: () => Promise<T>): Promise<T> {
+    let found = this.read.get(key) as Promise<T> | undefined;
+    if (!found) {
+      found = load();
+      this.read.set(key, found);
+    }
+    return found;
+  }
+
+  forget(): void {
+    this.read.clear();
+  }
+
+  async flushTrail(): Promise<void> {
+    if (this.trail.length > 0) await this.tx.insert(trail).values(this.trail.splice(0));
+  }
+}
 
 interface Waiting {
   request: Request;
@@ -91,7 +132,9 @@ export class Writer {
     let group: JournalEntry[] = [];
     const apply = async () => {
       await this.options.db.transaction(async (tx) => {
-        for (const entry of group) await this.applyEntry(tx as unknown as Db, entry);
+        const work = new GroupWork(tx as unknown as Db, false);
+        for (const entry of group) await this.applyEntry(work, entry);
+        await work.flushTrail();
       });
       count += group.length;
       this.seq = group.at(-1)?.seq ?? this.seq;
@@ -116,46 +159,65 @@ export class Writer {
     this.idle.splice(0).forEach((resolve) => resolve());
   }
 
+  /**
+   * Writes a group in one transaction. It is first tried without savepoints; if any entry is refused the
+   * transaction is taken back and the group written again, each entry behind a savepoint of its own.
+   */
   private async writeEmbedded(group: Waiting[]): Promise<void> {
+    if (await this.tryGroup(group, false)) return;
+    await this.tryGroup(group, true);
+  }
+
+  private async tryGroup(group: Waiting[], careful: boolean): Promise<boolean> {
     const outcomes: (() => void)[] = [];
     const events: ChangeEvent[] = [];
     const start = this.seq;
     let journalled = false;
     try {
       if (this.failed) throw this.failed;
-      await this.options.db.transaction(async (tx) => {
+      await this.options.db.transaction(async (transaction) => {
+        const tx = transaction as unknown as Db;
         const entries: JournalEntry[] = [];
+        const known = await this.earlier(tx, group.map((w) => w.request));
+        const work = new GroupWork(tx, careful);
         for (const { request, resolve, reject } of group) {
+          const before = this.sameAs(known.get(keyOf(request)), request);
+          if (before !== null) {
+            outcomes.push(() => resolve({ seq: before, repeated: true }));
+            continue;
+          }
           try {
-            const before = await this.earlier(tx as unknown as Db, request);
-            if (before) {
-              outcomes.push(() => resolve({ seq: before, repeated: true }));
-              continue;
-            }
             const entry = this.toEntry(request, this.seq + 1);
-            const batchId = await tx.transaction((savepoint) => this.applyEntry(savepoint as unknown as Db, entry));
+            const batchId = careful ? await tx.transaction((savepoint) => this.applyEntry(work.on(savepoint as unknown as Db), entry)) : await this.applyEntry(work, entry);
+            work.on(tx);
             this.seq = entry.seq;
             entries.push(entry);
+            known.set(keyOf(request), { seq: entry.seq, body: entry.body });
             events.push({ seq: entry.seq, kind: entry.kind, target: entry.target, batchId, by: entry.personId });
             outcomes.push(() => resolve({ seq: entry.seq, repeated: false }));
           } catch (error) {
+            if (!careful) throw error;
+            work.forget();
             outcomes.push(() => reject(error));
           }
         }
+        await work.flushTrail();
         await this.options.journal!.append(entries);
         journalled = entries.length > 0;
       });
     } catch (error) {
       this.seq = start;
+      if (!careful && !journalled && !this.failed) return false;
       group.forEach(({ reject }) => reject(error));
       if (journalled) {
         this.failed = error;
         this.options.onFatal(error);
       }
-      return;
+      return true;
     }
     outcomes.forEach((answer) => answer());
     events.forEach(this.options.publish);
+    return true;
   }
 
   private async writeServer({ request, resolve, reject }: Waiting): Promise<void> {
@@ -164,11 +226,13 @@ export class Writer {
         const tx = transaction as unknown as Db;
         // One writer at a time over all web servers keeps the ledger and its numbering simple to reason about.
         await tx.execute(sql`select pg_advisory_xact_lock(724012)`);
-        const before = await this.earlier(tx, request);
-        if (before) return { seq: before, event: null };
+        const before = this.sameAs((await this.earlier(tx, [request])).get(keyOf(request)), request);
+        if (before !== null) return { seq: before, event: null };
         const [row] = await tx.select({ seq: trail.seq }).from(trail).orderBy(desc(trail.seq)).limit(1);
         const entry = this.toEntry(request, (row?.seq ?? 0) + 1);
-        const batchId = await this.applyEntry(tx, entry);
+        const work = new GroupWork(tx, true);
+        const batchId = await this.applyEntry(work, entry);
+        await work.flushTrail();
         const event: ChangeEvent = { seq: entry.seq, kind: entry.kind, target: entry.target, batchId, by: entry.personId };
         await tx.execute(sql`select pg_notify('wunsch', ${JSON.stringify(event)})`);
         return { seq: entry.seq, event };
@@ -180,18 +244,21 @@ export class Writer {
     }
   }
 
-  /** Number of the same entry accepted before; throws when the id was used for another. */
-  private async earlier(tx: Db, request: Request): Promise<number | null> {
-    const handler = this.handlerOf(request.kind);
-    const [last] = await tx
-      .select({ seq: trail.seq, body: trail.body })
+  /** The newest entry in force under each target and kind asked for. */
+  private async earlier(tx: Db, requests: readonly Request[]): Promise<Map<string, Known>> {
+    const rows = await tx
+      .select({ seq: trail.seq, body: trail.body, target: trail.target, kind: trail.kind })
       .from(trail)
-      .where(and(eq(trail.target, request.target), eq(trail.kind, request.kind)))
-      .orderBy(desc(trail.seq))
-      .limit(1);
-    if (!last) return null;
-    if (handler.large || isDeepStrictEqual(last.body, JSON.parse(JSON.stringify(request.body)))) return last.seq;
-    return null;
+      .where(and(inArray(trail.target, [...new Set(requests.map((r) => r.target))]), isNull(trail.undoneBy)))
+      .orderBy(asc(trail.seq));
+    return new Map(rows.map((row) => [keyOf(row), row]));
+  }
+
+  /** Number of an entry accepted before if it is the very same. */
+  private sameAs(known: Known | undefined, request: Request): number | null {
+    if (!known) return null;
+    const same = this.handlerOf(request.kind).large || isDeepStrictEqual(known.body, JSON.parse(JSON.stringify(request.body)));
+    return same ? known.seq : null;
   }
 
   private toEntry(request: Request, seq: number): JournalEntry {
@@ -211,17 +278,22 @@ export class Writer {
     };
   }
 
-  private async applyEntry(tx: Db, entry: JournalEntry): Promise<string | null> {
+  private async applyEntry(work: GroupWork, entry: JournalEntry): Promise<string | null> {
     const handler = this.handlerOf(entry.kind);
+    // Undoing reads the trail of what came just before.
+    if (entry.kind === 'undo') await work.flushTrail();
     let made = 0;
     const context: Context = {
       ...entry,
-      tx,
+      tx: work.tx,
+      careful: work.careful,
+      once: (key, load) => work.once(key, load),
       newId: () => uuidV5(`${entry.seq}:${(made += 1)}`, ROW_IDS),
     };
     const applied = (await handler.apply(context)) ?? {};
+    if (!/^(movement|observation|readings|tasting)\./.test(entry.kind)) work.forget();
     const batchId = applied.batchId ?? null;
-    await tx.insert(trail).values({
+    work.trail.push({
       seq: entry.seq,
       kind: entry.kind,
       target: entry.target,
@@ -232,6 +304,7 @@ export class Writer {
       body: handler.large ? null : entry.body,
       undoable: handler.undo !== undefined,
     });
+    if (work.careful) await work.flushTrail();
     return batchId;
   }
 

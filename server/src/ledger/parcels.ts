@@ -18,7 +18,7 @@ export async function movementsOfStep(context: Context, stepId: string): Promise
 
 /** The step, which must exist and not be voided. */
 export async function getStep(context: Context, id: string): Promise<typeof step.$inferSelect> {
-  const [row] = await context.tx.select().from(step).where(and(eq(step.id, id), eq(step.voided, false)));
+  const row = await context.once(`step ${id}`, async () => (await context.tx.select().from(step).where(and(eq(step.id, id), eq(step.voided, false))))[0]);
   if (!row) throw notFound('step', id);
   return row;
 }
@@ -26,7 +26,7 @@ export async function getStep(context: Context, id: string): Promise<typeof step
 /** Refuses work on a batch that is voided, abandoned or finished. */
 export async function requireOpenBatch(context: Context, batchId: string | null): Promise<void> {
   if (!batchId) return;
-  const [row] = await context.tx.select({ state: batch.state, code: batch.code }).from(batch).where(eq(batch.id, batchId));
+  const row = await context.once(`batch ${batchId}`, async () => (await context.tx.select({ state: batch.state, code: batch.code }).from(batch).where(eq(batch.id, batchId)))[0]);
   if (!row) throw notFound('batch', batchId);
   if (row.state !== 'open') {
     throw new Problem({ status: 409, code: 'batch-not-open', detail: `batch ${row.code} is ${row.state}; reopen it to add or correct entries`, params: { state: row.state, batch: row.code } });

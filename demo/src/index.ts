@@ -1,0 +1,1 @@
+export { fillSaltmarsh, type DemoOptions } from './saltmarsh.ts';
