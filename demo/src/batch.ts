@@ -80,12 +80,13 @@ export function writeBatch(scribe: Scribe, plan: BatchPlan): void {
   line(sort, { direction: 'loss', reason: 'flat', massMg: scribe.scale(rejects * 0.55) }, at);
   line(sort, { direction: 'loss', reason: 'broken', massMg: scribe.scale(rejects * 0.27) }, at);
   line(sort, { direction: 'loss', reason: 'foreign', massMg: scribe.scale(rejects * 0.1) }, at);
-  const beans = make(sort, 'sorted beans', scribe.scale(sorted - rejects * 0.01), at + 5 * MINUTE);
+  const sortedMg = scribe.scale(sorted - rejects * 0.01);
+  const beans = make(sort, 'sorted beans', sortedMg, at + 5 * MINUTE);
   close(sort, at + 8 * MINUTE, 'unexplained', 100);
 
   // Roast, in loads the oven takes.
   const roastPlan: RoastPlan = { name: 'low and long', stages: STARTER_PLANS[0]!.stages.map((s) => ({ ...s, until: s.name === 'soak' ? 'smells of baking' : null })) };
-  const loads = splitLoads(Math.round((sorted * 0.985) / 2000) * 2000, kg(3));
+  const loads = splitLoads(sortedMg, kg(3));
   const roasted: string[] = [];
   let roastedMg = 0;
   const stopAfter = until === 'roasting' ? 3 : loads.length;

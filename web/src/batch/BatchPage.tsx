@@ -73,7 +73,7 @@ export default function BatchPage() {
         )}
       </header>
       {batch.stateReason && <p className="mb-2 px-1 text-[13px]">{t('batch.reason', { reason: batch.stateReason })}</p>}
-      <section aria-label={t('ribbon')} className={`panel overflow-x-auto ${wide ? 'grid grid-cols-[136px_1fr]' : 'p-2'}`}>
+      <section aria-label={t('ribbon')} className={`panel ${wide ? 'grid grid-cols-[136px_1fr]' : 'overflow-x-auto p-2'}`}>
         <div className="p-3">
           <div className="text-[12px] text-ink-3">{t('batch.kept')}</div>
           <div className="num text-[24px]">{flow.cacaoKept === null ? '—' : words.percent(flow.cacaoKept)}</div>

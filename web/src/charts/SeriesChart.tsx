@@ -39,7 +39,10 @@ export function SeriesChart(props: SeriesChartProps) {
   const { label, series, height = 300 } = props;
   const { t, number } = useWords();
   const theme = useTheme();
-  const options = useMemo(() => makeOptions(props), [props, theme]); // eslint-disable-line react-hooks/exhaustive-deps
+  const { xTitle, yTitle, yMin, yMax, xMax, window: wanted, aim, marks, now } = props;
+  // The chart is told of a change only when something it draws has changed, not on every tick of the page.
+  const drawn = JSON.stringify([series.map((s) => [s.name, s.look]), xTitle, yTitle, yMin, yMax, xMax, wanted, aim, marks, now, theme]);
+  const options = useMemo(() => makeOptions(props), [drawn]); // eslint-disable-line react-hooks/exhaustive-deps
   const data = useMemo(() => series.map((s) => ({ name: s.name, data: s.points.map(([x, y]) => ({ x, y })) })), [series]);
   return (
     <figure className="m-0">

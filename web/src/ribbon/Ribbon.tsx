@@ -37,6 +37,7 @@ export function Ribbon({ flow, column, height, scale, detail, tag = null, barsPe
   const top = Math.max(26, (height - flow.startMg * scale) / 2 + 4);
   const layout = layoutRibbon(flow, { column, scale, top });
   const width = column * 9;
+  const crest = Math.min(...layout.blocks.map((b) => b.top));
   return (
     <svg width={width} height={height} viewBox={`0 0 ${width} ${height}`} role="img" aria-labelledby={id} className="block overflow-visible">
       <title id={id}>{ribbonText(flow, words)}</title>
@@ -69,8 +70,8 @@ export function Ribbon({ flow, column, height, scale, detail, tag = null, barsPe
         <Bars flow={flow} layout={layout} column={column} words={words} detail={detail} barsPerLayer={barsPerLayer} />
         {layout.nowX !== null && (
           <>
-            <path d={`M${layout.nowX} ${layout.blocks[0]!.top - 22}V${Math.min(height - 2, layout.bottom + 14)}`} stroke="var(--violet-text)" strokeWidth={2} />
-            {tag && detail !== 'none' && <Tag x={layout.nowX} y={layout.blocks[0]!.top - 26} width={width} text={tag.text} due={tag.due} />}
+            <path d={`M${layout.nowX} ${crest - 22}V${Math.min(height - 2, layout.bottom + 14)}`} stroke="var(--violet-text)" strokeWidth={2} />
+            {tag && detail !== 'none' && <Tag x={layout.nowX} y={crest - 26} width={width} text={tag.text} due={tag.due} />}
           </>
         )}
       </g>
@@ -107,7 +108,7 @@ function Strands({ layout, detail, words, column, height }: { layout: Layout; de
               strokeWidth={1}
               strokeDasharray={j.known ? undefined : '4 3'}
             />
-            {detail !== 'none' && (
+            {detail !== 'none' && j.known && (
               <text x={j.x - reach - 12} y={Math.max(11, up - 6)} textAnchor="end" fontSize={12} fill={j.known ? 'var(--ink)' : 'var(--ink-3)'}>
                 {joinLabel(j, words)} <tspan fontWeight={700}>{words.percent(j.share, 0)}</tspan>
               </text>
@@ -151,7 +152,7 @@ function Strands({ layout, detail, words, column, height }: { layout: Layout; de
 function lossLabel(strand: Strand, words: Words): string {
   const largest = strand.reasons.reduce<Strand['reasons'][number] | null>((b, r) => (!b || r.massMg > b.massMg ? r : b), null);
   if (strand.station === 'sort') return words.t('loss.rejects');
-  if (!largest) return words.t(`loss.usual.${strand.station}` as 'loss.usual.roast');
+  if (!largest || largest.reason === 'hold-up' || largest.reason === 'dust' || largest.reason === 'unexplained') return words.t(`loss.usual.${strand.station}` as 'loss.usual.roast');
   return words.word('loss', largest.reason);
 }
 

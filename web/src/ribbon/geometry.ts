@@ -64,8 +64,9 @@ export function layoutRibbon(flow: BatchFlow, { column, scale, top }: LayoutOpti
     }
     const height = Math.max(1, mass * scale);
     if (lost > 0 && s.state !== 'skipped') {
-      const base = s.inMg > 0 ? s.inMg + s.additions.reduce((sum, a) => sum + a.massMg, 0) : before;
-      losses.push({ station: s.station, x, y: edge + height, thickness: Math.max(1, lost * scale), massMg: lost, share: base > 0 ? lost / base : 0, reasons: fallen, known: known || fallen.length > 0 });
+      const reached = known || i === hereIndex;
+      const base = reached && s.inMg > 0 ? s.inMg + s.additions.reduce((sum, a) => sum + a.massMg, 0) : before + joined;
+      losses.push({ station: s.station, x, y: edge + height, thickness: Math.max(1, lost * scale), massMg: lost, share: base > 0 ? lost / base : 0, reasons: reached ? fallen : [], known: reached && fallen.length > 0 });
     }
     const done = i === hereIndex && !ended ? Math.max(0.06, Math.min(1, s.progress)) : 1;
     if (i === hereIndex && !ended) {
@@ -75,7 +76,8 @@ export function layoutRibbon(flow: BatchFlow, { column, scale, top }: LayoutOpti
     } else {
       blocks.push({ station: s.station, x, width: column, top: edge, height, massMg: mass, known });
     }
-    before = mass;
+    // What is still in this station's hands loses its share before it goes on.
+    before = i === hereIndex && !ended ? s.expected.meanMg : mass;
   });
   return { blocks, losses, joins, nowX, bottom: Math.max(...blocks.map((b) => b.top + b.height), top), here: flow.here };
 }

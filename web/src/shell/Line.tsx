@@ -44,12 +44,12 @@ export function Line({ bench, children }: { bench: BenchView | undefined; childr
             key={station}
             to={`/${station}`}
             aria-keyshortcuts={String(i + 1)}
-            className={({ isActive }) => `relative flex h-[64px] min-w-[96px] shrink-0 flex-col justify-center border-l border-line px-2.5 xl:h-[72px] xl:min-w-0 ${isActive ? 'bg-paper shadow-[inset_0_3px_0_var(--violet-text)]' : 'hover:bg-panel-2'}`}
+            className={({ isActive }) => `relative flex h-[64px] min-w-[96px] shrink-0 flex-col justify-center border-l border-line px-2 xl:h-[72px] xl:min-w-0 ${isActive ? 'bg-paper shadow-[inset_0_3px_0_var(--violet-text)]' : 'hover:bg-panel-2'}`}
           >
             {({ isActive }) => (
               <>
-                <span className="flex items-center gap-1.5 font-head text-[13.5px] font-bold">
-                  <Glyph station={station} />
+                <span className="flex items-center gap-1 font-head text-[13px] font-bold tracking-tight">
+                  <Glyph station={station} size={19} />
                   <span className="truncate">{t(`station.${station}`)}</span>
                 </span>
                 <span className="mt-0.5 truncate text-[12px]">

@@ -87,8 +87,8 @@ function RibbonRow({ batch, column, wide, scale, now }: { batch: BenchBatch; col
     <li className="border-b border-line-2 hover:bg-panel-2 xl:grid xl:grid-cols-[148px_1fr]" style={wide ? { minHeight: ROW } : undefined}>
       <Link to={`/batch/${batch.id}`} onClick={() => takeInHand(batch.id)} className="flex flex-wrap items-baseline justify-between gap-x-2 px-4 pt-2.5 xl:block">
         <span className="flex items-baseline justify-between gap-2">
-          <span className="num text-[20px]">{batch.code}</span>
-          <span className="num text-[14px]">{words.mass(batch.flow.nowMg)}</span>
+          <span className="num whitespace-nowrap text-[20px]">{batch.code}</span>
+          <span className="num whitespace-nowrap text-[13.5px]">{words.mass(batch.flow.nowMg)}</span>
         </span>
         <span className="block truncate text-[12.5px] font-semibold">{batch.lotName}</span>
         <span className="block truncate text-[12px] text-ink-3">{[batch.harvest, batch.country, batch.recipeName].filter(Boolean).join(', ')}</span>

@@ -1,6 +1,6 @@
 import { Printer } from 'lucide-react';
 import { useParams } from 'react-router';
-import { toSVG } from 'bwip-js/browser';
+import { drawingSVG, qrcode } from 'bwip-js/browser';
 import { claimPercent, recipeFigures } from '@wunsch/core/recipe';
 import { useBatch } from '../../shell/inhand.ts';
 import { useSession } from '../../shell/session.tsx';
@@ -26,7 +26,7 @@ export default function LabelPage() {
   const order = [...byName].sort((a, b) => b[1].massMg - a[1].massMg);
   const percent = (x: number) => `${words.number(claimPercent(x), 1)} %`;
   const code = step.details.barCode ?? view.batch.code;
-  const qr = toSVG({ bcid: 'qrcode', text: `${window.location.origin}/batch/${view.batch.id}`, scale: 2 });
+  const qr = qrcode({ bcid: 'qrcode', text: `${window.location.origin}/batch/${view.batch.id}`, scale: 2 }, drawingSVG());
   const brought = view.allergens.filter((a) => !figures.allergens.includes(a));
   return (
     <div className="p-4">

@@ -105,7 +105,7 @@ function Load({ view, step, earlier }: { view: BatchView; step: StepRecord; earl
         </div>
       </div>
       <Panel>
-        <SeriesChart label={t('roast.chart')} series={series} xTitle={t('minutes')} yTitle={words.temperatureUnit} xFormat={(x) => words.number(x, x < 10 && x % 1 ? 1 : 0)} yFormat={(y) => words.number(y, 0)} height={290} marks={cues} xMax={Math.max(total ?? 0, (bean.at(-1)?.seconds ?? 0) / 60, 5)} now={total && minutes < total ? minutes : null} />
+        <SeriesChart label={t('roast.chart')} series={series} xTitle={t('minutes')} yTitle={words.temperatureUnit} xFormat={(x) => words.number(x, x < 10 && x % 1 ? 1 : 0)} yFormat={(y) => words.number(y, 0)} height={290} marks={cues} xMax={Math.max(total ?? 0, (bean.at(-1)?.seconds ?? 0) / 60, 5)} now={total && minutes < total ? Math.round(minutes * 4) / 4 : null} />
         {bean.length > 1 && <p className="text-[12.5px] text-ink-3">{t('roast.acid', { percent: words.percent(1 - acidLeft(bean), 0) })}</p>}
         <div className="mt-2">
           <ReadingsInput view={view} step={step} place="bean" min={-10} max={260} />

@@ -1,0 +1,19 @@
+import { defineConfig } from '@playwright/test';
+
+export default defineConfig({
+  testDir: './src',
+  globalSetup: './src/servers.ts',
+  timeout: 120_000,
+  expect: { timeout: 8_000 },
+  workers: 1,
+  retries: 0,
+  outputDir: '../test-results',
+  use: {
+    locale: 'en-GB',
+    viewport: { width: 1280, height: 800 },
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+    },
+  },
+});

@@ -1,0 +1,41 @@
+import { expect, type Locator, type Page } from '@playwright/test';
+
+/** Collects what a browser complains of; streams and requests cut off by leaving a page do not count. */
+export function complaints(page: Page): string[] {
+  const found: string[] = [];
+  page.on('console', (m) => m.type() === 'error' && found.push(`console: ${m.text()}`));
+  page.on('pageerror', (e) => found.push(`error: ${e.message}`));
+  page.on('requestfailed', (r) => r.failure()?.errorText !== 'net::ERR_ABORTED' && found.push(`failed: ${r.url()}`));
+  page.on('response', (r) => r.status() >= 400 && found.push(`${r.status()}: ${r.url()}`));
+  return found;
+}
+
+/** Types a weight into the pad that is open and presses its button. */
+export async function weigh(page: Page, text: string, button?: string): Promise<void> {
+  const pad = page.getByRole('dialog');
+  await pad.getByLabel('Weight', { exact: true }).fill(text);
+  const action = button ? pad.getByRole('button', { name: button, exact: true }) : pad.locator('button[type=submit]');
+  await action.click();
+  await expect(pad).toBeHidden();
+}
+
+/** Takes all of the first parcel offered. */
+export async function takeAll(page: Page, opener: Locator): Promise<void> {
+  await opener.click();
+  await page.getByRole('dialog').getByRole('button', { name: /^All, / }).first().click();
+  await expect(page.getByRole('dialog')).toBeHidden();
+}
+
+/** Closes the step that is open with what its dialog proposes. */
+export async function closeStep(page: Page, name: string): Promise<void> {
+  await page.getByRole('main').getByRole('button', { name, exact: true }).click();
+  await page.getByRole('dialog').getByRole('button', { name, exact: true }).click();
+  await expect(page.getByRole('dialog')).toBeHidden();
+}
+
+/** Signs in to the demo as one of its people. */
+export async function enterDemo(page: Page, name = 'Anneke', path = '/'): Promise<void> {
+  await page.goto(`${process.env.DEMO_URL}${path}`);
+  await page.getByRole('button', { name: new RegExp(`${name}`) }).click();
+  await page.getByRole('link', { name: /Bench|Werkbank/ }).first().waitFor();
+}
