@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { build } from './build.mjs';
 import { startPostgres } from './postgres.mjs';
-import { ensureChromium, ensurePackages, root, run } from './setup.mjs';
+import { ensureChromium, ensurePackages, run } from './setup.mjs';
 
 ensurePackages();
 const sum = { passed: 0, failed: 0, skipped: 0 };

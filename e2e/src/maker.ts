@@ -22,8 +22,12 @@ export async function weigh(page: Page, text: string, button?: string): Promise<
 /** Takes all of the first parcel offered. */
 export async function takeAll(page: Page, opener: Locator): Promise<void> {
   await opener.click();
+  const accepted = page.waitForResponse((r) => r.url().includes('/api/movements/') && r.status() === 201);
   await page.getByRole('dialog').getByRole('button', { name: /^All, / }).first().click();
+  await accepted;
+  await page.waitForResponse((r) => r.url().includes('/api/batches/'));
   await expect(page.getByRole('dialog')).toBeHidden();
+  await page.waitForTimeout(150);
 }
 
 /** Closes the step that is open with what its dialog proposes. */

@@ -41,12 +41,13 @@ export default async function servers(): Promise<() => Promise<void>> {
   const directory = mkdtempSync(join(tmpdir(), 'wunsch-e2e-'));
   const [emptyPort, demoPort] = [await freePort(), await freePort()];
   const empty = await startServer('server/dist/start.js', join(directory, 'empty'), emptyPort);
-  const demo = await startServer('demo/dist/start.js', join(directory, 'demo'), demoPort);
+  // While working on one test the demo may be left out.
+  const demo = process.env.WITHOUT_DEMO ? null : await startServer('demo/dist/start.js', join(directory, 'demo'), demoPort);
   process.env.EMPTY_URL = `http://127.0.0.1:${emptyPort}`;
   process.env.DEMO_URL = `http://127.0.0.1:${demoPort}`;
   return async () => {
     await stopServer(empty);
-    await stopServer(demo);
+    if (demo) await stopServer(demo);
     rmSync(directory, { recursive: true, force: true });
   };
 }

@@ -23,7 +23,8 @@ export type CacaoAnswer =
  *
  * Bean lines are scaled to `beansMg`; the lines that do not count (sugar, milk, …) are scaled together by
  * one factor; added butter and powder keep their ratio to the beans. With the beans-only school every
- * line that is not bean is scaled. Masses are rounded to whole mg; the answer's own figures say what it came to.
+ * line that is not bean is scaled. Masses are whole mg, what does not count rounded down, so that the wish is
+ * met and never just missed.
  *
  * @throws RangeError for a percentage outside (0, 100]
  */
@@ -44,7 +45,7 @@ export function adjustToCacao({ lines, percent, school, beansMg }: CacaoWish): C
   const factor = free === 0 ? 0 : wanted / free;
   return {
     ok: true,
-    lines: lines.map((l) => ({ ...l, massMg: Math.round(l.massMg * scale * (counts(l) ? 1 : factor)) })),
+    lines: lines.map((l) => ({ ...l, massMg: counts(l) ? Math.round(l.massMg * scale) : Math.floor(l.massMg * scale * factor) })),
   };
 }
 

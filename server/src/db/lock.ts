@@ -62,12 +62,7 @@ export async function lockDirectory(directory: string): Promise<DirectoryLock> {
     } catch (error) {
       if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error;
     }
-    let held = '';
-    try {
-      held = readFileSync(path, 'utf8');
-    } catch {
-      continue;
-    }
+    const held = readFileOrEmpty(path);
     const [pid = '', start = ''] = held.split(' ');
     if (pid !== '' && isAlive(Number(pid), start)) throw new DirectoryLockedError(directory, pid);
     if (pid === '') {

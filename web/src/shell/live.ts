@@ -13,11 +13,11 @@ const LISTS: readonly [RegExp, readonly string[]][] = [
 ];
 
 /** Reads afresh everything on screen that an entry may have changed. */
-export function refresh(kind: string, batchId: string | null): void {
+export function refresh(kind: string, batchId: string | null): Promise<unknown> {
   const prefixes = LISTS.filter(([pattern]) => pattern.test(kind)).flatMap(([, paths]) => paths);
   if (batchId) prefixes.push(`/api/batches/${batchId}`);
   if (!/^(recipe|ingredient|person|session)/.test(kind)) prefixes.push('/api/bench', '/api/trail');
-  void mutate((key) => typeof key === 'string' && prefixes.some((p) => key === p || key.startsWith(`${p}?`) || key.startsWith(`${p}/`)));
+  return mutate((key) => typeof key === 'string' && prefixes.some((p) => key === p || key.startsWith(`${p}?`) || key.startsWith(`${p}/`)));
 }
 
 /** Follows the server's stream of changes while signed in; the browser resumes it by its last event id. */
@@ -35,7 +35,7 @@ export function useLiveUpdates(on: boolean): void {
         timer = null;
         const all = [...pending.values()];
         pending = new Map();
-        all.forEach((e) => refresh(e.kind, e.batchId));
+        all.forEach((e) => void refresh(e.kind, e.batchId));
       }, 60);
     };
     source.onerror = () => (wasAway = true);

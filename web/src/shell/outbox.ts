@@ -23,6 +23,9 @@ interface Schema extends DBSchema {
   refused: { key: string; value: OutboxEntry & { reason: string } };
 }
 
+/** Longest time an accepted entry waits for the page to show it, ms. */
+const SHOWN_WITHIN = 500;
+
 /** How long to wait before the next try while the server is away, ms. */
 const RETRY = 2000;
 
@@ -38,8 +41,8 @@ class Outbox {
   private readonly answers = new Map<string, { resolve: (o: Outcome) => void; reject: (e: unknown) => void }>();
   private flushing = false;
   private timer: ReturnType<typeof setTimeout> | null = null;
-  /** Called after each entry the server has accepted. */
-  onSent: (entry: OutboxEntry) => void = () => undefined;
+  /** Called after each entry the server has accepted; the entry counts as done once the page shows it, or soon after. */
+  onSent: (entry: OutboxEntry) => Promise<unknown> = () => Promise.resolve();
 
   /** Loads what an earlier page left behind and starts sending. */
   async start(): Promise<void> {
@@ -88,8 +91,8 @@ class Outbox {
       try {
         const { seq } = await request<{ seq: number }>(entry.method, entry.path, entry.body, entry.ifMatch);
         await this.done(entry);
+        await Promise.race([this.onSent(entry).catch(() => undefined), new Promise((resolve) => setTimeout(resolve, SHOWN_WITHIN))]);
         waiter?.resolve({ waiting: false, seq });
-        this.onSent(entry);
       } catch (error) {
         const signedOut = error instanceof ApiProblem && error.problem.status === 401;
         if (error instanceof ServerAway || signedOut) {

@@ -1,11 +1,11 @@
 import { Plus } from 'lucide-react';
 import { useEffect, useState, type ReactNode } from 'react';
-import { Link, useParams } from 'react-router';
+import { Link, useLocation, useNavigate, useParams } from 'react-router';
 import type { BatchView, BenchBatch } from '@wunsch/contract';
 import type { Station } from '@wunsch/core/ledger';
 import { StartBatch } from '../batch/StartBatch.tsx';
 import { Glyph } from '../shell/glyphs.tsx';
-import { takeInHand, useBatch } from '../shell/inhand.ts';
+import { takeInHand, useBatch, useInHand } from '../shell/inhand.ts';
 import { useBench, useMayMake } from '../shell/session.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Chip, EmptyState } from '../ui/Panel.tsx';
@@ -26,13 +26,19 @@ export function StationFrame({ station, children }: { station: Station; children
   const { batchId } = useParams();
   const { data: bench } = useBench();
   const here = bench ? batchesAt(bench.batches, station) : [];
-  const chosen = batchId ?? here[0]?.id ?? null;
+  const inHand = useInHand();
+  const chosen = batchId ?? here.find((b) => b.id === inHand)?.id ?? here[0]?.id ?? null;
+  const { search } = useLocation();
+  const navigate = useNavigate();
   const { data: view, error } = useBatch(chosen);
   const [starting, setStarting] = useState(false);
   const mayMake = useMayMake();
   useEffect(() => {
-    if (chosen) takeInHand(chosen);
-  }, [chosen]);
+    if (!chosen) return;
+    takeInHand(chosen);
+    // The address holds the place, so that it stays when the batch has moved on to the next station.
+    if (!batchId) void navigate(`/${station}/${chosen}${search}`, { replace: true });
+  }, [chosen, batchId, station, search, navigate]);
   return (
     <div className="p-3 sm:px-4">
       <header className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
