@@ -74,7 +74,7 @@ test('4: two loads are roasted by a plan, with readings by hand and from a file'
   await main().getByRole('button', { name: 'Beans in' }).click();
   await page.getByRole('button', { name: 'Weigh a part' }).first().click();
   await weigh(page, '5845');
-  const field = main().getByLabel('Bean temperature');
+  const field = main().getByLabel('Bean temperature', { exact: true });
   await field.fill('290');
   await expect(main().getByText(/290 is outside/)).toBeVisible();
   await main().getByRole('button', { name: /Did you mean 290.°F/ }).click();
@@ -150,7 +150,7 @@ test('8: tempering: method, window guard, seed worked out', async () => {
   await main().getByLabel('Fat of the seed').fill('36');
   await expect(main().getByTestId('seed-mass')).toHaveText(/898.g/);
   for (const celsius of ['45', '31.4']) {
-    await main().getByLabel('Bowl temperature').fill(celsius);
+    await main().getByLabel('Bowl temperature', { exact: true }).fill(celsius);
     await main().getByRole('button', { name: 'Take reading' }).click();
     await page.waitForTimeout(300);
   }

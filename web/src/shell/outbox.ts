@@ -68,9 +68,10 @@ class Outbox {
   /** Sends an entry; resolves with its number, or with `waiting` when the server is away. */
   async send(entry: Omit<OutboxEntry, 'id' | 'at'>): Promise<Outcome> {
     const whole: OutboxEntry = { ...entry, id: v7(), at: new Date().toISOString() };
-    this.list = [...this.list, whole];
-    await (await this.open()).put('waiting', whole).catch(() => undefined);
+    // Whoever waits is noted before the entry can be seen, since entries before it may be on their way just now.
     const outcome = new Promise<Outcome>((resolve, reject) => this.answers.set(whole.id, { resolve, reject }));
+    await (await this.open()).put('waiting', whole).catch(() => undefined);
+    this.list = [...this.list, whole];
     this.changed();
     void this.flush();
     return outcome;
