@@ -3,10 +3,20 @@ import hooks from 'eslint-plugin-react-hooks';
 import globals from 'globals';
 import ts from 'typescript-eslint';
 
-const nothingAbove = (names, why) => ({ 'no-restricted-imports': ['error', { patterns: [{ group: names, message: why }] }] });
+const nothingAbove = (names, why) => ({
+  'no-restricted-imports': ['error', { patterns: [{ group: names, message: why }] }],
+});
 
 export default ts.config(
-  { ignores: ['**/dist/**', '**/node_modules/**', 'data/**', 'server/src/db/migrations/**', 'test-results/**'] },
+  {
+    ignores: [
+      '**/dist/**',
+      '**/node_modules/**',
+      'data/**',
+      'server/src/db/migrations/**',
+      'test-results/**',
+    ],
+  },
   js.configs.recommended,
   ...ts.configs.recommended,
   {
@@ -18,10 +28,31 @@ export default ts.config(
     },
   },
   // Floors stand on each other; an import only ever points down.
-  { files: ['core/src/**'], rules: nothingAbove(['@wunsch/*', 'node:*', 'react', 'zod', 'fastify*'], 'the core imports nothing of ours, no Node and no interface') },
-  { files: ['contract/src/**'], rules: nothingAbove(['@wunsch/server*', '@wunsch/web*', '@wunsch/demo*', 'node:*', 'react'], 'the contract stands on the core alone') },
-  { files: ['server/src/**'], rules: nothingAbove(['@wunsch/web*', '@wunsch/demo*', 'react*'], 'the server knows neither pages nor demo') },
-  { files: ['standins/src/**'], rules: nothingAbove(['@wunsch/server*', '@wunsch/web*'], 'stand-ins use the same doors as real devices') },
+  {
+    files: ['core/src/**'],
+    rules: nothingAbove(
+      ['@wunsch/*', 'node:*', 'react', 'zod', 'fastify*'],
+      'the core imports nothing of ours, no Node and no interface',
+    ),
+  },
+  {
+    files: ['contract/src/**'],
+    rules: nothingAbove(
+      ['@wunsch/server*', '@wunsch/web*', '@wunsch/demo*', 'node:*', 'react'],
+      'the contract stands on the core alone',
+    ),
+  },
+  {
+    files: ['server/src/**'],
+    rules: nothingAbove(
+      ['@wunsch/web*', '@wunsch/demo*', 'react*'],
+      'the server knows neither pages nor demo',
+    ),
+  },
+  {
+    files: ['standins/src/**'],
+    rules: nothingAbove(['@wunsch/server*', '@wunsch/web*'], 'stand-ins use the same doors as real devices'),
+  },
   {
     files: ['web/src/**'],
     plugins: { 'react-hooks': hooks },
@@ -29,7 +60,10 @@ export default ts.config(
     rules: {
       'react-hooks/rules-of-hooks': 'error',
       'react-hooks/exhaustive-deps': 'warn',
-      ...nothingAbove(['@wunsch/server*', '@wunsch/demo*', 'node:*'], 'pages reach the server only through the contract'),
+      ...nothingAbove(
+        ['@wunsch/server*', '@wunsch/demo*', 'node:*'],
+        'pages reach the server only through the contract',
+      ),
     },
   },
   { files: ['scripts/**', '*.js', '*.cjs', 'bench/**'], languageOptions: { globals: globals.node } },

@@ -10,7 +10,8 @@ function newest(paths) {
   const look = (path) => {
     const stat = statSync(path);
     if (stat.isDirectory()) {
-      for (const name of readdirSync(path)) if (name !== 'node_modules' && name !== 'dist') look(join(path, name));
+      for (const name of readdirSync(path))
+        if (name !== 'node_modules' && name !== 'dist') look(join(path, name));
     } else last = Math.max(last, stat.mtimeMs);
   };
   paths.filter((p) => existsSync(p)).forEach(look);
@@ -31,13 +32,44 @@ function compress(folder) {
 export async function build({ force = false } = {}) {
   ensurePackages();
   const mark = join(root, 'web/dist/.built');
-  const sources = ['core', 'contract', 'server', 'web', 'demo', 'standins', 'package-lock.json', 'scripts/build.mjs'].map((p) => join(root, p));
-  if (!force && existsSync(mark) && existsSync(join(root, 'server/dist/start.js')) && statSync(mark).mtimeMs > newest(sources)) return;
+  const sources = [
+    'core',
+    'contract',
+    'server',
+    'web',
+    'demo',
+    'standins',
+    'package-lock.json',
+    'scripts/build.mjs',
+  ].map((p) => join(root, p));
+  if (
+    !force &&
+    existsSync(mark) &&
+    existsSync(join(root, 'server/dist/start.js')) &&
+    statSync(mark).mtimeMs > newest(sources)
+  )
+    return;
   console.log('building …');
   const { build: bundle } = await import('esbuild');
-  for (const folder of ['server', 'demo', 'standins']) rmSync(join(root, folder, 'dist'), { recursive: true, force: true });
-  const ours = { name: 'ours', setup: (b) => b.onResolve({ filter: /^[^./]/ }, (a) => (a.path.startsWith('@wunsch/') ? undefined : { path: a.path, external: true })) };
-  const common = { bundle: true, platform: 'node', format: 'esm', target: 'node20', sourcemap: true, plugins: [ours], logLevel: 'warning', absWorkingDir: root };
+  for (const folder of ['server', 'demo', 'standins'])
+    rmSync(join(root, folder, 'dist'), { recursive: true, force: true });
+  const ours = {
+    name: 'ours',
+    setup: (b) =>
+      b.onResolve({ filter: /^[^./]/ }, (a) =>
+        a.path.startsWith('@wunsch/') ? undefined : { path: a.path, external: true },
+      ),
+  };
+  const common = {
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    target: 'node20',
+    sourcemap: true,
+    plugins: [ours],
+    logLevel: 'warning',
+    absWorkingDir: root,
+  };
   const entry = (from, to) => bundle({ ...common, entryPoints: [from], outfile: to });
   await entry('server/src/start.ts', 'server/dist/start.js');
   await entry('server/src/db/prepare.ts', 'server/dist/prepare.js');

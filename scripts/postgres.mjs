@@ -22,7 +22,8 @@ export async function startPostgres() {
   const folder = mkdtempSync(join(tmpdir(), 'wunsch-pg-'));
   const options = { stdio: ['ignore', 'ignore', 'inherit'], cwd: folder };
   if (process.getuid() === 0) {
-    if (spawnSync('id', [USER]).status !== 0) execFileSync('useradd', ['--system', '--no-create-home', '--shell', '/usr/sbin/nologin', USER]);
+    if (spawnSync('id', [USER]).status !== 0)
+      execFileSync('useradd', ['--system', '--no-create-home', '--shell', '/usr/sbin/nologin', USER]);
     options.uid = Number(execFileSync('id', ['-u', USER]));
     options.gid = Number(execFileSync('id', ['-g', USER]));
     chownSync(folder, options.uid, options.gid);
@@ -30,9 +31,17 @@ export async function startPostgres() {
   chmodSync(folder, 0o700);
   const port = await freePort();
   const data = join(folder, 'data');
-  execFileSync(join(bin, 'initdb'), ['-D', data, '-U', 'wunsch', '-A', 'trust', '-E', 'UTF8', '--locale=C', '--no-sync'], options);
+  execFileSync(
+    join(bin, 'initdb'),
+    ['-D', data, '-U', 'wunsch', '-A', 'trust', '-E', 'UTF8', '--locale=C', '--no-sync'],
+    options,
+  );
   const flags = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c fsync=off -c max_connections=60`;
-  execFileSync(join(bin, 'pg_ctl'), ['-D', data, '-w', '-o', flags, '-l', join(folder, 'log'), 'start'], options);
+  execFileSync(
+    join(bin, 'pg_ctl'),
+    ['-D', data, '-w', '-o', flags, '-l', join(folder, 'log'), 'start'],
+    options,
+  );
   return {
     url: `postgres://wunsch@127.0.0.1:${port}/postgres`,
     stop() {

@@ -44,7 +44,13 @@ export function ensureChromium() {
 /** Folder of PostgreSQL's server programs, from Debian's packages. */
 export function ensurePostgres() {
   const base = '/usr/lib/postgresql';
-  const find = () => (existsSync(base) ? readdirSync(base).map((v) => join(base, v, 'bin')).filter((b) => existsSync(join(b, 'initdb'))).at(-1) : undefined);
+  const find = () =>
+    existsSync(base)
+      ? readdirSync(base)
+          .map((v) => join(base, v, 'bin'))
+          .filter((b) => existsSync(join(b, 'initdb')))
+          .at(-1)
+      : undefined;
   if (!find()) aptInstall(['postgresql']);
   return find();
 }

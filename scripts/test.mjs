@@ -47,10 +47,14 @@ if (wanted('browser')) {
   ensureChromium();
   await build();
   const file = join(reports, 'browser.json');
-  const { status } = run('npx', ['playwright', 'test', '--config', 'e2e/playwright.config.ts', '--reporter=list,json'], {
-    allowFailure: true,
-    env: { ...process.env, PLAYWRIGHT_JSON_OUTPUT_NAME: file },
-  });
+  const { status } = run(
+    'npx',
+    ['playwright', 'test', '--config', 'e2e/playwright.config.ts', '--reporter=list,json'],
+    {
+      allowFailure: true,
+      env: { ...process.env, PLAYWRIGHT_JSON_OUTPUT_NAME: file },
+    },
+  );
   const stats = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')).stats : null;
   sum.passed += (stats?.expected ?? 0) + (stats?.flaky ?? 0);
   sum.failed += stats?.unexpected ?? 0;

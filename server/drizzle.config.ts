@@ -1,3 +1,7 @@
 import { defineConfig } from 'drizzle-kit';
 
-export default defineConfig({ dialect: 'postgresql', schema: './server/src/db/schema/index.ts', out: './server/src/db/migrations' });
+export default defineConfig({
+  dialect: 'postgresql',
+  schema: './server/src/db/schema/index.ts',
+  out: './server/src/db/migrations',
+});

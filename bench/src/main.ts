@@ -20,13 +20,27 @@ const wanted = (name: string) => only.length === 0 || only.includes(name);
 
 /** Small models, as often as they run in a page. */
 async function models(): Promise<void> {
-  const balances = [[1, -1, -1, 0, 0, 0, 0, 0], [0, 1, 0, -1, -1, 0, 0, 0], [0, 0, 0, 1, 0, -1, -1, -1]];
-  const problem = { values: [12000, 11690, 296, 11002, 640, 9380, 1490, 60], uncertainties: [6, 6, 3, 6, 40, 6, 6, 30], balances };
-  const readings = [2, 9, 16, 24, 31].map((hours) => ({ hours, um: gritAt({ rate: 0.085, finest: 14, coarse: 88 }, hours) }));
+  const balances = [
+    [1, -1, -1, 0, 0, 0, 0, 0],
+    [0, 1, 0, -1, -1, 0, 0, 0],
+    [0, 0, 0, 1, 0, -1, -1, -1],
+  ];
+  const problem = {
+    values: [12000, 11690, 296, 11002, 640, 9380, 1490, 60],
+    uncertainties: [6, 6, 3, 6, 40, 6, 6, 30],
+    balances,
+  };
+  const readings = [2, 9, 16, 24, 31].map((hours) => ({
+    hours,
+    um: gritAt({ rate: 0.085, finest: 14, coarse: 88 }, hours),
+  }));
   printTable('models', [
     ['what', 'median of 200'],
     ['reconcile 8 weights, 3 balances', ms(median(await time(200, () => reconcile(problem))))],
-    ['grinding forecast, 5 readings, 600 draws', ms(median(await time(200, () => forecastGrind({ readings, aimUm: 20 }))))],
+    [
+      'grinding forecast, 5 readings, 600 draws',
+      ms(median(await time(200, () => forecastGrind({ readings, aimUm: 20 })))),
+    ],
   ]);
 }
 
@@ -34,17 +48,40 @@ async function models(): Promise<void> {
 async function tenYears(): Promise<void> {
   const directory = mkdtempSync(join(tmpdir(), 'wunsch-bench-'));
   let queries = 0;
-  const store = await openEmbedded({ directory, logger: { logQuery: () => { queries += 1; } }, snapshotAfter: Infinity });
+  const store = await openEmbedded({
+    directory,
+    logger: {
+      logQuery: () => {
+        queries += 1;
+      },
+    },
+    snapshotAfter: Infinity,
+  });
   await fillSaltmarsh(store, { now: Date.now() });
   const made = await makeTenYears(store, 3000);
   const app = await buildApp({ store: () => store });
-  const [person] = (await app.inject({ url: '/api/session', headers: { host: 'localhost' } })).json().demoPeople;
-  const signedIn = await app.inject({ method: 'POST', url: '/api/session', payload: { demoPersonId: person.id }, headers: { host: 'localhost' } });
+  const [person] = (await app.inject({ url: '/api/session', headers: { host: 'localhost' } })).json()
+    .demoPeople;
+  const signedIn = await app.inject({
+    method: 'POST',
+    url: '/api/session',
+    payload: { demoPersonId: person.id },
+    headers: { host: 'localhost' },
+  });
   const cookie = `${signedIn.cookies[0]!.name}=${signedIn.cookies[0]!.value}`;
   const get = (url: string) => app.inject({ url, headers: { cookie } });
-  const bench = (await get('/api/bench')).json() as { batches: { id: string; lotId: string; code: string }[] };
+  const bench = (await get('/api/bench')).json() as {
+    batches: { id: string; lotId: string; code: string }[];
+  };
   const rows = [['page', 'server time, median of 30', 'queries']];
-  const urls = ['/api/bench', ...bench.batches.map((b) => `/api/batches/${b.id}`), '/api/lots', '/api/stock', `/api/lots/${bench.batches[0]!.lotId}`, '/api/find?q=NK-0'];
+  const urls = [
+    '/api/bench',
+    ...bench.batches.map((b) => `/api/batches/${b.id}`),
+    '/api/lots',
+    '/api/stock',
+    `/api/lots/${bench.batches[0]!.lotId}`,
+    '/api/find?q=NK-0',
+  ];
   for (const url of urls) {
     queries = 0;
     await get(url);
@@ -53,7 +90,10 @@ async function tenYears(): Promise<void> {
     const batch = bench.batches.find((b) => url.endsWith(b.id));
     rows.push([batch ? `batch ${batch.code}` : url, ms(median(times)), String(used)]);
   }
-  printTable(`ten years: ${made.batches} batches, ${made.movements} movements, ${made.readings} readings`, rows);
+  printTable(
+    `ten years: ${made.batches} batches, ${made.movements} movements, ${made.readings} readings`,
+    rows,
+  );
   await app.close();
   await store.close();
   rmSync(directory, { recursive: true, force: true });
@@ -65,13 +105,33 @@ async function readingsRate(): Promise<void> {
   const store = await openEmbedded({ directory: join(directory, 'wunsch') });
   await fillSaltmarsh(store, { now: Date.now(), batches: 2 });
   const app = await buildApp({ store: () => store });
-  const [person] = (await app.inject({ url: '/api/session', headers: { host: 'localhost' } })).json().demoPeople;
-  const signedIn = await app.inject({ method: 'POST', url: '/api/session', payload: { demoPersonId: person.id }, headers: { host: 'localhost' } });
+  const [person] = (await app.inject({ url: '/api/session', headers: { host: 'localhost' } })).json()
+    .demoPeople;
+  const signedIn = await app.inject({
+    method: 'POST',
+    url: '/api/session',
+    payload: { demoPersonId: person.id },
+    headers: { host: 'localhost' },
+  });
   const cookie = `${signedIn.cookies[0]!.name}=${signedIn.cookies[0]!.value}`;
-  const bench = (await app.inject({ url: '/api/bench', headers: { cookie } })).json() as { running: { stepId: string }[] };
+  const bench = (await app.inject({ url: '/api/bench', headers: { cookie } })).json() as {
+    running: { stepId: string }[];
+  };
   const stepId = bench.running[0]!.stepId;
   const post = (points: number) =>
-    app.inject({ method: 'PUT', url: `/api/readings/${v7()}`, headers: { cookie }, payload: { stepId, place: 'oven', startedAt: new Date().toISOString(), seconds: Array.from({ length: points }, (_, i) => i), celsius: Array.from({ length: points }, () => 120), source: 'bench' } });
+    app.inject({
+      method: 'PUT',
+      url: `/api/readings/${v7()}`,
+      headers: { cookie },
+      payload: {
+        stepId,
+        place: 'oven',
+        startedAt: new Date().toISOString(),
+        seconds: Array.from({ length: points }, (_, i) => i),
+        celsius: Array.from({ length: points }, () => 120),
+        source: 'bench',
+      },
+    });
   const rate = async (points: number, posts: number) => {
     const start = performance.now();
     for (let i = 0; i < posts; i += 8) await Promise.all(Array.from({ length: 8 }, () => post(points)));
@@ -86,7 +146,10 @@ async function readingsRate(): Promise<void> {
   const insert = async (points: number, posts: number) => {
     const start = performance.now();
     for (let i = 0; i < posts; i += 1) {
-      const values = Array.from({ length: points }, (_, k) => `('${v7()}','${stepId}',now() + interval '${k} s',120)`).join(',');
+      const values = Array.from(
+        { length: points },
+        (_, k) => `('${v7()}','${stepId}',now() + interval '${k} s',120)`,
+      ).join(',');
       await bare.query(`insert into r values ${values}`);
     }
     return (points * posts) / ((performance.now() - start) / 1000);
@@ -95,8 +158,20 @@ async function readingsRate(): Promise<void> {
   const bareThousand = await insert(1000, 20);
   await bare.close();
   rmSync(directory, { recursive: true, force: true });
-  const row = (name: string, ours: number, base: number) => [name, `${Math.round(ours)}/s`, `${Math.round(base)}/s`, (ours / base).toFixed(2)];
-  printTable('readings taken in (ours: HTTP, checked, journalled and flushed; baseline: plain rows in a bare PGlite)', [['delivery', 'ours', 'baseline', 'ratio'], row('1 a request, 8 hands', single, bareSingle), row('1,000 a request', thousand, bareThousand)]);
+  const row = (name: string, ours: number, base: number) => [
+    name,
+    `${Math.round(ours)}/s`,
+    `${Math.round(base)}/s`,
+    (ours / base).toFixed(2),
+  ];
+  printTable(
+    'readings taken in (ours: HTTP, checked, journalled and flushed; baseline: plain rows in a bare PGlite)',
+    [
+      ['delivery', 'ours', 'baseline', 'ratio'],
+      row('1 a request, 8 hands', single, bareSingle),
+      row('1,000 a request', thousand, bareThousand),
+    ],
+  );
 }
 
 /** What the browser is sent for the Bench, and how long until it can be used. */
@@ -107,12 +182,19 @@ async function firstScreen(): Promise<void> {
   const start = () => spawn('node', [join(root, 'demo/dist/start.js')], { cwd: root, env, stdio: 'ignore' });
   const until = async (state: string) => {
     for (;;) {
-      const health = await fetch(`http://127.0.0.1:${port}/api/health`).then((r) => r.json() as Promise<{ status: string }>, () => null);
+      const health = await fetch(`http://127.0.0.1:${port}/api/health`).then(
+        (r) => r.json() as Promise<{ status: string }>,
+        () => null,
+      );
       if (health && (state === 'any' || health.status === state)) return;
       await new Promise((resolve) => setTimeout(resolve, 10));
     }
   };
-  const stop = (child: ReturnType<typeof start>) => new Promise<void>((resolve) => { child.once('exit', () => resolve()); child.kill('SIGTERM'); });
+  const stop = (child: ReturnType<typeof start>) =>
+    new Promise<void>((resolve) => {
+      child.once('exit', () => resolve());
+      child.kill('SIGTERM');
+    });
   let began = performance.now();
   let child = start();
   await until('any');
@@ -124,7 +206,18 @@ async function firstScreen(): Promise<void> {
   child = start();
   await until('ok');
   const reopened = performance.now() - began;
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'] });
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+    ],
+  });
   const times: number[] = [];
   const scripts = new Set<string>();
   for (let i = 0; i < 7; i += 1) {
@@ -150,7 +243,9 @@ async function firstScreen(): Promise<void> {
   rmSync(directory, { recursive: true, force: true });
   const gzip = (path: string) => gzipSync(readFileSync(path), { level: 9 }).length;
   const sent = [...scripts].reduce((sum, path) => sum + gzip(join(root, 'web/dist', path)), 0);
-  const charts = readdirSync(join(root, 'web/dist/assets')).filter((n) => /^apex.*\.js$/.test(n)).reduce((sum, n) => sum + gzip(join(root, 'web/dist/assets', n)), 0);
+  const charts = readdirSync(join(root, 'web/dist/assets'))
+    .filter((n) => /^apex.*\.js$/.test(n))
+    .reduce((sum, n) => sum + gzip(join(root, 'web/dist/assets', n)), 0);
   printTable('first screen (production build, demo workshop, cold browser cache)', [
     ['what', 'value'],
     ['server answers after start', ms(answering)],

@@ -4,7 +4,9 @@ import { z } from 'zod';
 export const Id = z.uuid().describe('UUID made by the client, version 7 preferred');
 
 /** An instant in UTC. */
-export const Instant = z.iso.datetime({ offset: true }).describe('ISO 8601 instant, e.g. 2026-10-02T08:00:00Z');
+export const Instant = z.iso
+  .datetime({ offset: true })
+  .describe('ISO 8601 instant, e.g. 2026-10-02T08:00:00Z');
 
 /** A calendar day. */
 export const Day = z.iso.date().describe('ISO 8601 date, e.g. 2026-10-02');
@@ -42,4 +44,7 @@ export const Problem = z.object({
 export type Problem = z.infer<typeof Problem>;
 
 /** Page size and order shared by lists. */
-export const Paging = z.object({ limit: z.coerce.number().int().min(1).max(500).default(100), before: z.string().optional() });
+export const Paging = z.object({
+  limit: z.coerce.number().int().min(1).max(500).default(100),
+  before: z.string().optional(),
+});

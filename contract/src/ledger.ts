@@ -73,7 +73,11 @@ export const StepPut = z.object({
 export type StepPut = z.input<typeof StepPut>;
 
 /** Changing an open or closed step's details; guarded by If-Match. */
-export const StepUpdate = z.object({ details: StepDetails, machineId: Id.nullable().optional(), startedAt: Instant.optional() });
+export const StepUpdate = z.object({
+  details: StepDetails,
+  machineId: Id.nullable().optional(),
+  startedAt: Instant.optional(),
+});
 
 /** Closing a step: what is not weighed is named, or the weights must come out even. */
 export const StepClose = z.object({
@@ -111,12 +115,17 @@ export const MovementPut = z
     at: Instant.optional(),
   })
   .superRefine((m, context) => {
-    const need = (path: string, message: string) => context.addIssue({ code: 'custom', path: [path], message });
-    if (m.direction === 'in' && !m.parcelId && !m.ingredientId) need('parcelId', 'say which parcel or ingredient the mass comes from');
-    if (m.direction === 'in' && m.ingredientId && m.massMg === null) need('massMg', 'an ingredient off the shelf needs its weight');
-    if (m.direction === 'out' && (!m.parcelId || !m.material)) need('parcelId', 'say which parcel the mass goes into and its material');
+    const need = (path: string, message: string) =>
+      context.addIssue({ code: 'custom', path: [path], message });
+    if (m.direction === 'in' && !m.parcelId && !m.ingredientId)
+      need('parcelId', 'say which parcel or ingredient the mass comes from');
+    if (m.direction === 'in' && m.ingredientId && m.massMg === null)
+      need('massMg', 'an ingredient off the shelf needs its weight');
+    if (m.direction === 'out' && (!m.parcelId || !m.material))
+      need('parcelId', 'say which parcel the mass goes into and its material');
     if (m.direction === 'loss' && !m.reason) need('reason', 'a loss needs a name');
-    if (m.direction === 'loss' && m.massMg === null) need('massMg', 'a loss needs its mass; what is left over is named when the step is closed');
+    if (m.direction === 'loss' && m.massMg === null)
+      need('massMg', 'a loss needs its mass; what is left over is named when the step is closed');
   });
 /** See {@link MovementPut}. */
 export type MovementPut = z.input<typeof MovementPut>;
@@ -153,8 +162,17 @@ export const ObservationData = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('pause') }),
   z.object({ kind: z.literal('resume') }),
   z.object({ kind: z.literal('moisture'), percent: z.number().min(0).max(70) }),
-  z.object({ kind: z.literal('room'), celsius: z.number().min(-30).max(60), humidity: z.number().gt(0).max(100) }),
-  z.object({ kind: z.literal('setTest'), minutes: z.number().min(0).max(120), gloss: z.enum(['even', 'patchy', 'dull']), streaks: z.boolean() }),
+  z.object({
+    kind: z.literal('room'),
+    celsius: z.number().min(-30).max(60),
+    humidity: z.number().gt(0).max(100),
+  }),
+  z.object({
+    kind: z.literal('setTest'),
+    minutes: z.number().min(0).max(120),
+    gloss: z.enum(['even', 'patchy', 'dull']),
+    streaks: z.boolean(),
+  }),
   z.object({
     kind: z.literal('result'),
     gloss: z.int().min(0).max(5),
@@ -191,7 +209,10 @@ export const ReadingsPut = z
     celsius: z.array(z.number().min(-100).max(600)).min(1).max(200_000),
     source: Text(60).default('hand'),
   })
-  .refine((r) => r.seconds.length === r.celsius.length, { path: ['celsius'], message: 'as many temperatures as times are needed' });
+  .refine((r) => r.seconds.length === r.celsius.length, {
+    path: ['celsius'],
+    message: 'as many temperatures as times are needed',
+  });
 /** See {@link ReadingsPut}. */
 export type ReadingsPut = z.input<typeof ReadingsPut>;
 

@@ -6,20 +6,38 @@ const score = z.number().min(0).max(10);
 
 /** A note on the tasting strip. */
 export const StrokeSchema = z
-  .object({ note: Name, from: z.number().min(0).max(STRIP_SECONDS), to: z.number().min(0).max(STRIP_SECONDS), strength: z.int().min(1).max(5) })
+  .object({
+    note: Name,
+    from: z.number().min(0).max(STRIP_SECONDS),
+    to: z.number().min(0).max(STRIP_SECONDS),
+    strength: z.int().min(1).max(5),
+  })
   .refine((s) => s.to > s.from, { path: ['to'], message: 'a stroke ends after it begins' });
 
 /** The bench card of three taps: sourness, grit, liking. */
-export const QuickCard = z.object({ form: z.literal('quick'), sour: score, grit: score, liking: score, words: Text(2000).default('') });
+export const QuickCard = z.object({
+  form: z.literal('quick'),
+  sour: score,
+  grit: score,
+  liking: score,
+  words: Text(2000).default(''),
+});
 
 /** The full card in the order of the senses. */
 export const FullCard = z.object({
   form: z.literal('full'),
-  look: z.object({ swatch: z.int().min(1).max(9).nullable(), gloss: score.nullable(), faults: z.array(Text(40)).max(10) }),
+  look: z.object({
+    swatch: z.int().min(1).max(9).nullable(),
+    gloss: score.nullable(),
+    faults: z.array(Text(40)).max(10),
+  }),
   snap: z.object({ sound: score.nullable(), edge: score.nullable() }),
   smell: Text(400).default(''),
   strip: z.array(StrokeSchema).max(60),
-  basics: z.partialRecord(z.enum(BASICS), z.object({ strength: score, fit: z.enum(['too little', 'right', 'too much']) })),
+  basics: z.partialRecord(
+    z.enum(BASICS),
+    z.object({ strength: score, fit: z.enum(['too little', 'right', 'too much']) }),
+  ),
   texture: z.partialRecord(z.enum(TEXTURES), score),
   faults: z.array(z.enum(FAULTS)),
   liking: score,

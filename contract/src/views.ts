@@ -19,9 +19,16 @@ export const FlowSchema: z.ZodType<BatchFlow> = z.object({
       station,
       state: z.enum(['done', 'running', 'waiting', 'skipped', 'ahead']),
       inMg: z.number(),
-      additions: z.array(z.object({ label: z.string(), massMg: z.number(), ingredientId: z.string().nullable() })),
+      additions: z.array(
+        z.object({ label: z.string(), massMg: z.number(), ingredientId: z.string().nullable() }),
+      ),
       losses: z.array(
-        z.object({ reason: z.string(), massMg: z.number(), kept: z.boolean(), source: z.enum(['weighed', 'estimated', 'counted', 'derived']) }),
+        z.object({
+          reason: z.string(),
+          massMg: z.number(),
+          kept: z.boolean(),
+          source: z.enum(['weighed', 'estimated', 'counted', 'derived']),
+        }),
       ),
       outMg: z.number(),
       inProcessMg: z.number(),
@@ -40,7 +47,16 @@ export const FlowSchema: z.ZodType<BatchFlow> = z.object({
 
 /** What comes next, see core/plan. */
 export const NextSchema: z.ZodType<NextAction> = z.object({
-  code: z.enum(['start', 'weigh-out', 'take-reading', 'draw-off', 'follow-temper', 'carry-on', 'taste', 'nothing']),
+  code: z.enum([
+    'start',
+    'weigh-out',
+    'take-reading',
+    'draw-off',
+    'follow-temper',
+    'carry-on',
+    'taste',
+    'nothing',
+  ]),
   station,
   massMg: z.number(),
   dueAt: z.string().nullable(),
@@ -155,7 +171,13 @@ export const BatchBrief = z.object({
 export type BatchBrief = z.infer<typeof BatchBrief>;
 
 /** A batch in flight on the Bench. */
-export const BenchBatch = BatchBrief.extend({ flow: FlowSchema, next: NextSchema, machine: z.string().nullable(), openStepId: z.string().nullable(), disagrees: z.boolean() });
+export const BenchBatch = BatchBrief.extend({
+  flow: FlowSchema,
+  next: NextSchema,
+  machine: z.string().nullable(),
+  openStepId: z.string().nullable(),
+  disagrees: z.boolean(),
+});
 /** See {@link BenchBatch}. */
 export type BenchBatch = z.infer<typeof BenchBatch>;
 
@@ -192,7 +214,9 @@ export type RunningItem = z.infer<typeof RunningItem>;
 /** The Bench and the line. */
 export const BenchView = z.object({
   at: z.string(),
-  line: z.array(z.object({ station, running: z.number(), waiting: z.number(), onHold: z.number(), due: z.boolean() })),
+  line: z.array(
+    z.object({ station, running: z.number(), waiting: z.number(), onHold: z.number(), due: z.boolean() }),
+  ),
   batches: z.array(BenchBatch),
   running: z.array(RunningItem),
   due: z.array(DueItem),
@@ -212,7 +236,11 @@ export const GrindView = z.object({
   forecast: z
     .object({
       curve: z.object({ rate: z.number(), finest: z.number(), coarse: z.number() }),
-      hoursToAim: z.object({ median: z.number().nullable(), low: z.number().nullable(), high: z.number().nullable() }),
+      hoursToAim: z.object({
+        median: z.number().nullable(),
+        low: z.number().nullable(),
+        high: z.number().nullable(),
+      }),
       aimAt: z.object({ at: z.string(), low: z.string(), high: z.string().nullable() }).nullable(),
       chanceReached: z.number(),
       band: z.array(z.object({ hours: z.number(), median: z.number(), low: z.number(), high: z.number() })),
@@ -249,7 +277,14 @@ export const BatchView = z.object({
       disagrees: z.boolean(),
       likeliestStepId: z.string(),
       likeliestStation: station,
-      suspects: z.array(z.object({ movementId: z.string().nullable(), label: z.string(), massMg: z.number(), shortByMg: z.number() })),
+      suspects: z.array(
+        z.object({
+          movementId: z.string().nullable(),
+          label: z.string(),
+          massMg: z.number(),
+          shortByMg: z.number(),
+        }),
+      ),
     })
     .nullable(),
   cost: z.object({
@@ -261,7 +296,15 @@ export const BatchView = z.object({
     labourMinutes: z.number(),
   }),
   /** Yields of this station on this lot, oldest first, this batch's own marked. */
-  yields: z.array(z.object({ station, batchId: z.string(), batchCode: z.string(), value: z.number(), sameLot: z.boolean() })),
+  yields: z.array(
+    z.object({
+      station,
+      batchId: z.string(),
+      batchCode: z.string(),
+      value: z.number(),
+      sameLot: z.boolean(),
+    }),
+  ),
   lastSeq: z.number(),
 });
 /** See {@link BatchView}. */
@@ -294,11 +337,23 @@ export const SessionView = z.object({
 export type SessionView = z.infer<typeof SessionView>;
 
 /** One thing that changed, sent to every open page. */
-export const ChangeEvent = z.object({ seq: z.number(), kind: z.string(), target: z.string(), batchId: z.string().nullable(), by: z.string().nullable() });
+export const ChangeEvent = z.object({
+  seq: z.number(),
+  kind: z.string(),
+  target: z.string(),
+  batchId: z.string().nullable(),
+  by: z.string().nullable(),
+});
 /** See {@link ChangeEvent}. */
 export type ChangeEvent = z.infer<typeof ChangeEvent>;
 
 /** A hit of the find box. */
-export const FindHit = z.object({ kind: z.enum(['batch', 'lot', 'recipe', 'note', 'bars']), id: z.string(), title: z.string(), detail: z.string(), path: z.string() });
+export const FindHit = z.object({
+  kind: z.enum(['batch', 'lot', 'recipe', 'note', 'bars']),
+  id: z.string(),
+  title: z.string(),
+  detail: z.string(),
+  path: z.string(),
+});
 /** See {@link FindHit}. */
 export type FindHit = z.infer<typeof FindHit>;

@@ -25,7 +25,9 @@ export const WorkshopPut = z.object({
   gritAimUm: z.number().min(8).max(200).default(20),
   gritEveryHours: z.number().min(0.5).max(48).default(6),
   barMg: z.int().positive().max(5_000_000).default(60_000),
-  keepingMonths: z.object({ dark: z.int().min(1).max(60), milk: z.int().min(1).max(60), white: z.int().min(1).max(60) }).default({ dark: 18, milk: 12, white: 10 }),
+  keepingMonths: z
+    .object({ dark: z.int().min(1).max(60), milk: z.int().min(1).max(60), white: z.int().min(1).max(60) })
+    .default({ dark: 18, milk: 12, white: 10 }),
 });
 /** See {@link WorkshopPut}. */
 export type WorkshopPut = z.input<typeof WorkshopPut>;
@@ -60,8 +62,14 @@ export type Machine = z.infer<typeof Machine>;
 export const FirstRun = z.object({
   workshop: WorkshopPut,
   owner: PersonPut.omit({ role: true, active: true }).required({ password: true }).extend({ id: Id }),
-  people: z.array(PersonPut.omit({ active: true }).extend({ id: Id })).max(30).default([]),
-  machines: z.array(MachinePut.extend({ id: Id })).max(50).default([]),
+  people: z
+    .array(PersonPut.omit({ active: true }).extend({ id: Id }))
+    .max(30)
+    .default([]),
+  machines: z
+    .array(MachinePut.extend({ id: Id }))
+    .max(50)
+    .default([]),
 });
 /** See {@link FirstRun}. */
 export type FirstRun = z.input<typeof FirstRun>;

@@ -10,7 +10,8 @@ const HOUR = 3_600_000;
 const DAY = 86_400_000;
 
 /** Things that went wrong, as they do. */
-export type Accident = 'husk-misread' | 'fahrenheit-slip' | 'over-conched' | 'bloomed' | 'damp-powder' | 'telephone-call';
+export type Accident =
+  'husk-misread' | 'fahrenheit-slip' | 'over-conched' | 'bloomed' | 'damp-powder' | 'telephone-call';
 
 /** How far an unfinished batch has come. */
 export type Until = 'roasting' | 'weighing' | 'grinding' | 'tempering' | 'finished';
@@ -55,27 +56,89 @@ export function writeBatch(scribe: Scribe, plan: BatchPlan): void {
   const { lot, until, accident, start } = plan;
   const batchId = scribe.id();
   const hands: Initials[] = ['AK', 'JB', 'MR'];
-  const say = (kind: string, body: object, at: number, by: Initials = scribe.pick(hands)) => scribe.write(kind, scribe.id(), body, at, by);
-  const note = (text: string, at: number, stepId: string | null = null, by: Initials = scribe.pick(hands)) => say('observation.add', { batchId, stepId, replaces: null, at: new Date(at).toISOString(), data: { kind: 'note', text } }, at, by);
-  const see = (stepId: string, data: object, at: number, by?: Initials) => say('observation.add', { batchId, stepId, replaces: null, at: new Date(at).toISOString(), data }, at, by);
-  const open = (station: string, at: number, details: object = {}, machineId: string | null = null) => say('step.open', { batchId, station, machineId, startedAt: new Date(at).toISOString(), details }, at);
+  const say = (kind: string, body: object, at: number, by: Initials = scribe.pick(hands)) =>
+    scribe.write(kind, scribe.id(), body, at, by);
+  const note = (text: string, at: number, stepId: string | null = null, by: Initials = scribe.pick(hands)) =>
+    say(
+      'observation.add',
+      { batchId, stepId, replaces: null, at: new Date(at).toISOString(), data: { kind: 'note', text } },
+      at,
+      by,
+    );
+  const see = (stepId: string, data: object, at: number, by?: Initials) =>
+    say('observation.add', { batchId, stepId, replaces: null, at: new Date(at).toISOString(), data }, at, by);
+  const open = (station: string, at: number, details: object = {}, machineId: string | null = null) =>
+    say('step.open', { batchId, station, machineId, startedAt: new Date(at).toISOString(), details }, at);
   const line = (stepId: string, body: object, at: number) =>
-    say('movement.add', { stepId, massMg: null, parcelId: null, ingredientId: null, material: null, label: null, reason: null, count: null, source: 'weighed', uMg: null, place: '', note: '', holdOverride: '', at: new Date(at).toISOString(), ...body }, at);
-  const take = (stepId: string, parcelId: string, at: number, massMg: number | null = null, more: object = {}) => line(stepId, { direction: 'in', parcelId, massMg, ...more }, at);
+    say(
+      'movement.add',
+      {
+        stepId,
+        massMg: null,
+        parcelId: null,
+        ingredientId: null,
+        material: null,
+        label: null,
+        reason: null,
+        count: null,
+        source: 'weighed',
+        uMg: null,
+        place: '',
+        note: '',
+        holdOverride: '',
+        at: new Date(at).toISOString(),
+        ...body,
+      },
+      at,
+    );
+  const take = (
+    stepId: string,
+    parcelId: string,
+    at: number,
+    massMg: number | null = null,
+    more: object = {},
+  ) => line(stepId, { direction: 'in', parcelId, massMg, ...more }, at);
   const make = (stepId: string, material: string, massMg: number | null, at: number, more: object = {}) => {
     const parcelId = scribe.id();
     return { parcelId, id: line(stepId, { direction: 'out', parcelId, material, massMg, ...more }, at) };
   };
-  const close = (stepId: string, at: number, remainder: string | null, minutes: number) => scribe.write('step.close', stepId, { endedAt: new Date(at).toISOString(), remainder, remainderId: scribe.id(), handsOnMinutes: Math.round(minutes) }, at, scribe.pick(hands));
+  const close = (stepId: string, at: number, remainder: string | null, minutes: number) =>
+    scribe.write(
+      'step.close',
+      stepId,
+      {
+        endedAt: new Date(at).toISOString(),
+        remainder,
+        remainderId: scribe.id(),
+        handsOnMinutes: Math.round(minutes),
+      },
+      at,
+      scribe.pick(hands),
+    );
 
-  scribe.write('batch.start', batchId, { code: plan.code, lotId: lot.id, plannedMg: plan.startMg, recipeId: plan.recipe.id, barMg: kg(0.06), startedAt: new Date(start).toISOString() }, start, scribe.pick(hands));
+  scribe.write(
+    'batch.start',
+    batchId,
+    {
+      code: plan.code,
+      lotId: lot.id,
+      plannedMg: plan.startMg,
+      recipeId: plan.recipe.id,
+      barMg: kg(0.06),
+      startedAt: new Date(start).toISOString(),
+    },
+    start,
+    scribe.pick(hands),
+  );
 
   // Sort.
   let at = start + 10 * MINUTE;
   const sort = open('sort', at);
   const sorted = Math.round(plan.startMg * (1 - Math.max(0.006, scribe.normal(lot.rejects, 0.005))));
   const rejects = plan.startMg - sorted;
-  take(sort, lot.parcelId, at, scribe.scale(plan.startMg), { holdOverride: lot.facts.onHold ? 'AK: taken before the moths were found' : '' });
+  take(sort, lot.parcelId, at, scribe.scale(plan.startMg), {
+    holdOverride: lot.facts.onHold ? 'AK: taken before the moths were found' : '',
+  });
   at += 95 * MINUTE;
   line(sort, { direction: 'loss', reason: 'flat', massMg: scribe.scale(rejects * 0.55) }, at);
   line(sort, { direction: 'loss', reason: 'broken', massMg: scribe.scale(rejects * 0.27) }, at);
@@ -85,7 +148,13 @@ export function writeBatch(scribe: Scribe, plan: BatchPlan): void {
   close(sort, at + 8 * MINUTE, 'unexplained', 100);
 
   // Roast, in loads the oven takes.
-  const roastPlan: RoastPlan = { name: 'low and long', stages: STARTER_PLANS[0]!.stages.map((s) => ({ ...s, until: s.name === 'soak' ? 'smells of baking' : null })) };
+  const roastPlan: RoastPlan = {
+    name: 'low and long',
+    stages: STARTER_PLANS[0]!.stages.map((s) => ({
+      ...s,
+      until: s.name === 'soak' ? 'smells of baking' : null,
+    })),
+  };
   const loads = splitLoads(sortedMg, kg(3));
   const roasted: string[] = [];
   let roastedMg = 0;
@@ -97,17 +166,48 @@ export function writeBatch(scribe: Scribe, plan: BatchPlan): void {
     const extra = accident === 'telephone-call' && i === 1 ? 9 : 0;
     const curve = roastCurve(roastPlan, scribe, extra, scribe.normal(430, 15));
     const began = at;
-    const step = open('roast', began, { plan: roastPlan, load: i + 1, loads: loads.length }, plan.machines.oven);
+    const step = open(
+      'roast',
+      began,
+      { plan: roastPlan, load: i + 1, loads: loads.length },
+      plan.machines.oven,
+    );
     take(step, beans.parcelId, began, last ? null : load);
-    const shown = running ? curve.seconds.filter((s) => s <= (plan.now - began) / 1000).length : curve.seconds.length;
-    const series = (place: string, celsius: number[]) => say('readings.add', { stepId: step, place, startedAt: new Date(began).toISOString(), seconds: curve.seconds.slice(0, shown), celsius: celsius.slice(0, shown), source: 'bean thermometer' }, began + Math.max(1, shown - 1) * 30_000);
+    const shown = running
+      ? curve.seconds.filter((s) => s <= (plan.now - began) / 1000).length
+      : curve.seconds.length;
+    const series = (place: string, celsius: number[]) =>
+      say(
+        'readings.add',
+        {
+          stepId: step,
+          place,
+          startedAt: new Date(began).toISOString(),
+          seconds: curve.seconds.slice(0, shown),
+          celsius: celsius.slice(0, shown),
+          source: 'bean thermometer',
+        },
+        began + Math.max(1, shown - 1) * 30_000,
+      );
     if (accident === 'fahrenheit-slip' && i === 0) {
       const slip = see(step, { kind: 'temperature', place: 'bean', celsius: 252 }, began + 14 * MINUTE, 'JB');
-      say('observation.add', { batchId, stepId: step, replaces: slip, at: new Date(began + 14 * MINUTE).toISOString(), data: { kind: 'temperature', place: 'bean', celsius: 122.2 } }, began + 15 * MINUTE, 'JB');
+      say(
+        'observation.add',
+        {
+          batchId,
+          stepId: step,
+          replaces: slip,
+          at: new Date(began + 14 * MINUTE).toISOString(),
+          data: { kind: 'temperature', place: 'bean', celsius: 122.2 },
+        },
+        began + 15 * MINUTE,
+        'JB',
+      );
       note('Read 252 off the old dial: that was °F.', began + 16 * MINUTE, step, 'JB');
     }
     see(step, { kind: 'event', name: 'stirred', note: '' }, began + 6 * MINUTE);
-    if (!running || (plan.now - began) / MINUTE > 13) see(step, { kind: 'event', name: 'stirred', note: '' }, began + 12 * MINUTE);
+    if (!running || (plan.now - began) / MINUTE > 13)
+      see(step, { kind: 'event', name: 'stirred', note: '' }, began + 12 * MINUTE);
     series('bean', curve.bean);
     series('oven', curve.oven);
     if (running) return;
@@ -130,7 +230,12 @@ export function writeBatch(scribe: Scribe, plan: BatchPlan): void {
   const nibsMg = scribe.scale(roastedMg * scribe.normal(lot.nibYield, 0.006));
   const huskMg = roastedMg - nibsMg - Math.round(roastedMg * 0.012);
   const nibs = make(winnow, 'nibs', nibsMg, at + 70 * MINUTE);
-  make(winnow, 'husk', scribe.scale(huskMg * 0.97) + (accident === 'husk-misread' ? -640_000 : 0), at + 74 * MINUTE);
+  make(
+    winnow,
+    'husk',
+    scribe.scale(huskMg * 0.97) + (accident === 'husk-misread' ? -640_000 : 0),
+    at + 74 * MINUTE,
+  );
   make(winnow, 'fines', scribe.scale(roastedMg * 0.011), at + 76 * MINUTE);
   close(winnow, at + 80 * MINUTE, 'dust', 80);
 
@@ -142,14 +247,27 @@ export function writeBatch(scribe: Scribe, plan: BatchPlan): void {
   for (const [key, share] of Object.entries(plan.recipe.shares)) {
     if (key === 'nibs' || (until === 'weighing' && key === 'cane-sugar')) continue;
     const ingredient = plan.ingredients.get(key)!;
-    line(mix, { direction: 'in', ingredientId: ingredient.id, label: ingredient.name, massMg: scribe.scale(total * share) }, at + 12 * MINUTE);
+    line(
+      mix,
+      {
+        direction: 'in',
+        ingredientId: ingredient.id,
+        label: ingredient.name,
+        massMg: scribe.scale(total * share),
+      },
+      at + 12 * MINUTE,
+    );
   }
   if (until === 'weighing') return;
   const charge = make(mix, 'charge', null, at + 20 * MINUTE);
   close(mix, at + 21 * MINUTE, null, 20);
 
   // Grind.
-  const truth = { rate: scribe.normal(0.085, 0.006), finest: scribe.normal(14.2, 0.6), coarse: scribe.normal(88, 8) };
+  const truth = {
+    rate: scribe.normal(0.085, 0.006),
+    finest: scribe.normal(14.2, 0.6),
+    coarse: scribe.normal(88, 8),
+  };
   const hours = accident === 'over-conched' ? 71 : Math.round(scribe.normal(40, 3));
   at = until === 'grinding' ? plan.now - 27 * HOUR : start + 2 * DAY + 5 * HOUR;
   const grind = open('grind', at, { aimUm: 20 }, total > kg(9) ? plan.machines.otto : plan.machines.ida);
@@ -157,17 +275,41 @@ export function writeBatch(scribe: Scribe, plan: BatchPlan): void {
   const readings = until === 'grinding' ? [2, 8.5, 14, 20.4] : [2, 9, 16, 24, 31, hours - 1];
   for (const h of readings) {
     const um = gritAt(truth, h);
-    see(grind, { kind: 'grit', method: 'micrometer', um: Math.max(10, Math.round(scribe.normal(um, 0.04 * um + 0.6))), scratchUm: null, tongue: null }, at + 15 * MINUTE + h * HOUR);
+    see(
+      grind,
+      {
+        kind: 'grit',
+        method: 'micrometer',
+        um: Math.max(10, Math.round(scribe.normal(um, 0.04 * um + 0.6))),
+        scratchUm: null,
+        tongue: null,
+      },
+      at + 15 * MINUTE + h * HOUR,
+    );
   }
   if (accident === 'damp-powder') {
-    note('Thick like putty two hours after the milk powder went in. The tin had stood open: damp.', at + 6 * HOUR, grind);
-    line(grind, { direction: 'in', ingredientId: plan.ingredients.get('cocoa-butter')!.id, label: 'Cocoa butter', massMg: scribe.scale(total * 0.03) }, at + 7 * HOUR);
+    note(
+      'Thick like putty two hours after the milk powder went in. The tin had stood open: damp.',
+      at + 6 * HOUR,
+      grind,
+    );
+    line(
+      grind,
+      {
+        direction: 'in',
+        ingredientId: plan.ingredients.get('cocoa-butter')!.id,
+        label: 'Cocoa butter',
+        massMg: scribe.scale(total * 0.03),
+      },
+      at + 7 * HOUR,
+    );
   }
   if (until === 'grinding') return;
   const drawnAt = at + hours * HOUR;
   const drawnMg = scribe.scale(total * scribe.normal(0.986, 0.002) * (accident === 'damp-powder' ? 1.02 : 1));
   const chocolate = make(grind, 'chocolate', drawnMg, drawnAt);
-  if (accident === 'over-conched') note('Forgot it over the weekend: smooth, flat, no sparkle left.', drawnAt, grind);
+  if (accident === 'over-conched')
+    note('Forgot it over the weekend: smooth, flat, no sparkle left.', drawnAt, grind);
   close(grind, drawnAt + 10 * MINUTE, 'hold-up', 55);
 
   // Temper and mould, bowl by bowl.
@@ -184,55 +326,142 @@ export function writeBatch(scribe: Scribe, plan: BatchPlan): void {
     const bowlMg = mass ?? drawnMg - Math.round(drawnMg / bowls / 2000) * 2000 * (bowls - 1);
     take(step, chocolate.parcelId, began, mass);
     const bloomed = accident === 'bloomed' && i === 0;
-    const seconds = Array.from({ length: 90 }, (_, k) => k * 30).filter((s) => !running || s <= (plan.now - began) / 1000);
+    const seconds = Array.from({ length: 90 }, (_, k) => k * 30).filter(
+      (s) => !running || s <= (plan.now - began) / 1000,
+    );
     const celsius = seconds.map((s) => {
       const m = s / 60;
-      const base = m < 12 ? 28 + ((path.meltC - 28) * m) / 12 : m < 20 ? path.meltC - ((path.meltC - 41) * (m - 12)) / 8 : m < 28 ? 41 - ((41 - path.workC) * (m - 20)) / 8 : path.workC + (bloomed && m > 33 && m < 40 ? 2.6 : 0);
+      const base =
+        m < 12
+          ? 28 + ((path.meltC - 28) * m) / 12
+          : m < 20
+            ? path.meltC - ((path.meltC - 41) * (m - 12)) / 8
+            : m < 28
+              ? 41 - ((41 - path.workC) * (m - 20)) / 8
+              : path.workC + (bloomed && m > 33 && m < 40 ? 2.6 : 0);
       return Math.round(scribe.normal(base, 0.08) * 10) / 10;
     });
-    say('readings.add', { stepId: step, place: 'bowl', startedAt: new Date(began).toISOString(), seconds, celsius, source: 'tempering probe' }, began + seconds.at(-1)! * 1000);
+    say(
+      'readings.add',
+      {
+        stepId: step,
+        place: 'bowl',
+        startedAt: new Date(began).toISOString(),
+        seconds,
+        celsius,
+        source: 'tempering probe',
+      },
+      began + seconds.at(-1)! * 1000,
+    );
     if (running) return;
-    see(step, { kind: 'setTest', minutes: bloomed ? 9.5 : Math.round(scribe.normal(4, 0.6) * 2) / 2, gloss: bloomed ? 'patchy' : 'even', streaks: bloomed }, began + 36 * MINUTE);
+    see(
+      step,
+      {
+        kind: 'setTest',
+        minutes: bloomed ? 9.5 : Math.round(scribe.normal(4, 0.6) * 2) / 2,
+        gloss: bloomed ? 'patchy' : 'even',
+        streaks: bloomed,
+      },
+      began + 36 * MINUTE,
+    );
     const tempered = make(step, 'tempered chocolate', scribe.scale(bowlMg * 0.996), began + 45 * MINUTE);
     close(step, began + 46 * MINUTE, 'hold-up', 40);
-    const pour = open('mould', began + 47 * MINUTE, { fillMg: kg(0.06), cavities: 4, chocolateType: type, madeOn, bestBefore: bestBefore(madeOn, type === 'dark' ? 18 : 12), barCode: `${plan.code}${i > 0 ? String.fromCharCode(65 + i) : ''}-${madeOn.slice(2).replaceAll('-', '')}` }, plan.machines.cabinet);
+    const pour = open(
+      'mould',
+      began + 47 * MINUTE,
+      {
+        fillMg: kg(0.06),
+        cavities: 4,
+        chocolateType: type,
+        madeOn,
+        bestBefore: bestBefore(madeOn, type === 'dark' ? 18 : 12),
+        barCode: `${plan.code}${i > 0 ? String.fromCharCode(65 + i) : ''}-${madeOn.slice(2).replaceAll('-', '')}`,
+      },
+      plan.machines.cabinet,
+    );
     take(pour, tempered.parcelId, began + 48 * MINUTE);
     const { bars } = countBars({ massMg: Math.round(bowlMg * 0.994), holdUpMg: 45_000, fillMg: kg(0.06) });
-    make(pour, 'bars', bars * kg(0.06), began + 70 * MINUTE, { count: bars, source: 'counted', place: 'shelf' });
+    make(pour, 'bars', bars * kg(0.06), began + 70 * MINUTE, {
+      count: bars,
+      source: 'counted',
+      place: 'shelf',
+    });
     make(pour, 'rework', scribe.scale(kg(0.03)), began + 71 * MINUTE);
-    see(pour, { kind: 'result', gloss: bloomed ? 1 : 4, snap: bloomed ? 2 : 5, release: bloomed ? 2 : 4, bloom: bloomed, note: bloomed ? 'One tray bloomed: the bowl stood too warm.' : '' }, began + 75 * MINUTE);
+    see(
+      pour,
+      {
+        kind: 'result',
+        gloss: bloomed ? 1 : 4,
+        snap: bloomed ? 2 : 5,
+        release: bloomed ? 2 : 4,
+        bloom: bloomed,
+        note: bloomed ? 'One tray bloomed: the bowl stood too warm.' : '',
+      },
+      began + 75 * MINUTE,
+    );
     close(pour, began + 80 * MINUTE, 'unexplained', 35);
     at = began + 95 * MINUTE;
   }
   taste(scribe, plan, batchId, at + 2 * DAY);
-  if (accident === 'husk-misread') note('Husk bin read wrongly? Nothing else fits.', at + 2 * DAY, null, 'AK');
+  if (accident === 'husk-misread')
+    note('Husk bin read wrongly? Nothing else fits.', at + 2 * DAY, null, 'AK');
   scribe.write('batch.state', batchId, { state: 'finished', reason: '' }, at + 3 * DAY, 'AK');
 }
 
 function taste(scribe: Scribe, plan: BatchPlan, batchId: string, at: number): void {
   const base = { TL: 6.6, MR: 7.1, NK: 7.4, VA: 7.0, GH: 5 }[plan.lot.key] ?? 6.5;
-  const penalty = { 'husk-misread': 0, 'fahrenheit-slip': 0.4, 'over-conched': 2.6, bloomed: 2, 'damp-powder': 2.2, 'telephone-call': 1.6 }[plan.accident ?? 'husk-misread'];
+  const penalty = {
+    'husk-misread': 0,
+    'fahrenheit-slip': 0.4,
+    'over-conched': 2.6,
+    bloomed: 2,
+    'damp-powder': 2.2,
+    'telephone-call': 1.6,
+  }[plan.accident ?? 'husk-misread'];
   const score = (mean: number, sd = 0.9) => Math.max(0, Math.min(10, Math.round(scribe.normal(mean, sd))));
-  const notes = { TL: ['berry', 'citrus', 'cocoa'], MR: ['honey', 'wood', 'fudge'], NK: ['cocoa', 'dried fruit', 'malt'], VA: ['clove', 'dried fruit', 'roast'], GH: ['grass', 'cocoa', 'tea'] }[plan.lot.key] ?? ['cocoa'];
+  const notes = {
+    TL: ['berry', 'citrus', 'cocoa'],
+    MR: ['honey', 'wood', 'fudge'],
+    NK: ['cocoa', 'dried fruit', 'malt'],
+    VA: ['clove', 'dried fruit', 'roast'],
+    GH: ['grass', 'cocoa', 'tea'],
+  }[plan.lot.key] ?? ['cocoa'];
   for (const by of ['AK', 'JB', 'MR'] as const) {
     const sour = score(plan.lot.key === 'TL' ? 5 : 3);
     const liking = score(base - penalty);
     const quick = by !== 'MR';
     const card = quick
-      ? { form: 'quick', sour, grit: score(2), liking, words: plan.accident === 'over-conched' ? 'smooth but flat' : '' }
+      ? {
+          form: 'quick',
+          sour,
+          grit: score(2),
+          liking,
+          words: plan.accident === 'over-conched' ? 'smooth but flat' : '',
+        }
       : {
           form: 'full',
           look: { swatch: 6, gloss: score(plan.accident === 'bloomed' ? 3 : 8), faults: [] },
           snap: { sound: score(8), edge: score(7) },
           smell: 'clean, a little fruit',
           strip: notes.map((note, i) => ({ note, from: 6 + i * 22, to: 38 + i * 28, strength: 4 - (i % 2) })),
-          basics: { sweet: { strength: score(5), fit: 'right' }, sour: { strength: sour, fit: sour > 5 ? 'too much' : 'right' }, bitter: { strength: score(4), fit: 'right' }, astringent: { strength: score(3), fit: 'right' } },
+          basics: {
+            sweet: { strength: score(5), fit: 'right' },
+            sour: { strength: sour, fit: sour > 5 ? 'too much' : 'right' },
+            bitter: { strength: score(4), fit: 'right' },
+            astringent: { strength: score(3), fit: 'right' },
+          },
           texture: { grit: score(2), melt: score(7), coating: score(5), drying: score(3) },
           faults: [],
           liking,
           wouldSell: liking >= 6,
           words: '',
         };
-    scribe.write('tasting.add', scribe.id(), { batchId, at: new Date(at + (by === 'JB' ? 20 : 5) * MINUTE).toISOString(), card }, at + (by === 'JB' ? 20 : 5) * MINUTE, by);
+    scribe.write(
+      'tasting.add',
+      scribe.id(),
+      { batchId, at: new Date(at + (by === 'JB' ? 20 : 5) * MINUTE).toISOString(), card },
+      at + (by === 'JB' ? 20 : 5) * MINUTE,
+      by,
+    );
   }
 }

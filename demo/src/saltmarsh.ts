@@ -16,22 +16,69 @@ export interface DemoOptions {
   days?: number;
 }
 
-const ACCIDENTS: Readonly<Record<number, Accident>> = { 6: 'fahrenheit-slip', 11: 'over-conched', 17: 'bloomed', 22: 'telephone-call', 27: 'damp-powder', 36: 'husk-misread' };
+const ACCIDENTS: Readonly<Record<number, Accident>> = {
+  6: 'fahrenheit-slip',
+  11: 'over-conched',
+  17: 'bloomed',
+  22: 'telephone-call',
+  27: 'damp-powder',
+  36: 'husk-misread',
+};
 
 /** Fills an empty store with Saltmarsh Row, dated relative to `now`. Everything goes through the same door as a maker's own entries. */
-export async function fillSaltmarsh(store: Store, { now, seed = 22, batches = 40, days = 540 }: DemoOptions): Promise<number> {
+export async function fillSaltmarsh(
+  store: Store,
+  { now, seed = 22, batches = 40, days = 540 }: DemoOptions,
+): Promise<number> {
   const scribe = new Scribe(seed);
-  const people = PEOPLE.map((p) => ({ ...p, id: scribe.id(), active: true, demo: true, passwordHash: null, ifMatch: null }));
+  const people = PEOPLE.map((p) => ({
+    ...p,
+    id: scribe.id(),
+    active: true,
+    demo: true,
+    passwordHash: null,
+    ifMatch: null,
+  }));
   const machines = Object.fromEntries(Object.keys(MACHINES).map((key) => [key, scribe.id()]));
-  const actor = (by: Initials) => ({ id: people.find((p) => p.initials === by)!.id, initials: by, role: 'owner' as const });
+  const actor = (by: Initials) => ({
+    id: people.find((p) => p.initials === by)!.id,
+    initials: by,
+    role: 'owner' as const,
+  });
   const scale = batches / 40;
-  const workshop = { name: 'Saltmarsh Row', shape: 'shop', currency: 'GBP', language: 'en', temperatureUnit: '°C', massSystem: 'metric', cacaoSchool: 'all', labourRate: 1400, packagingPerBar: 34, gritAimUm: 20, gritEveryHours: 6, barMg: kg(0.06), keepingMonths: { dark: 18, milk: 12, white: 10 } };
+  const workshop = {
+    name: 'Saltmarsh Row',
+    shape: 'shop',
+    currency: 'GBP',
+    language: 'en',
+    temperatureUnit: '°C',
+    massSystem: 'metric',
+    cacaoSchool: 'all',
+    labourRate: 1400,
+    packagingPerBar: 34,
+    gritAimUm: 20,
+    gritEveryHours: 6,
+    barMg: kg(0.06),
+    keepingMonths: { dark: 18, milk: 12, white: 10 },
+  };
   await store.writer.submit({
     kind: 'workshop.setup',
     target: 'workshop',
     actor: actor('AK'),
     at: new Date(now - (days + 30) * DAY).toISOString(),
-    body: { workshop, people, machines: Object.entries(MACHINES).map(([key, m]) => ({ minMg: null, maxMg: null, uMg: null, kind: '', active: true, ...m, id: machines[key]! })) },
+    body: {
+      workshop,
+      people,
+      machines: Object.entries(MACHINES).map(([key, m]) => ({
+        minMg: null,
+        maxMg: null,
+        uMg: null,
+        kind: '',
+        active: true,
+        ...m,
+        id: machines[key]!,
+      })),
+    },
   });
   const { schema } = await import('@wunsch/server');
   const shelf = await store.db.select().from(schema.ingredient);
@@ -39,8 +86,24 @@ export async function fillSaltmarsh(store: Store, { now, seed = 22, batches = 40
 
   const recipes = Object.fromEntries(
     Object.entries(RECIPES).map(([key, r]) => {
-      const lines = Object.entries(r.shares).map(([ingredient, share]) => ({ ingredientId: ingredients.get(ingredient)!.id, massMg: Math.round(share * kg(10)) }));
-      return [key, { id: scribe.write('recipe.put', scribe.id(), { name: r.name, kind: r.kind, lines, aimUm: 20, notes: '', follows: null }, now - (days + 20) * DAY, 'AK'), kind: r.kind, shares: r.shares }];
+      const lines = Object.entries(r.shares).map(([ingredient, share]) => ({
+        ingredientId: ingredients.get(ingredient)!.id,
+        massMg: Math.round(share * kg(10)),
+      }));
+      return [
+        key,
+        {
+          id: scribe.write(
+            'recipe.put',
+            scribe.id(),
+            { name: r.name, kind: r.kind, lines, aimUm: 20, notes: '', follows: null },
+            now - (days + 20) * DAY,
+            'AK',
+          ),
+          kind: r.kind,
+          shares: r.shares,
+        },
+      ];
     }),
   );
   const lots = LOTS.map((lot) => receive(scribe, lot, now, scale));
@@ -55,35 +118,126 @@ export async function fillSaltmarsh(store: Store, { now, seed = 22, batches = 40
     const start = now - (days - 8 - (i * (days - 32)) / batches) * DAY;
     const open = ['TL', 'MR', ...(start > now - 285 * DAY || batches > 40 ? ['NK', 'VA'] : [])];
     const key = open[i % open.length]!;
-    const recipe = i === 27 ? recipes.milk! : i % 9 === 4 ? recipes.oat! : i % 3 === 1 ? recipes.seventyfive! : recipes.seventy!;
+    const recipe =
+      i === 27
+        ? recipes.milk!
+        : i % 9 === 4
+          ? recipes.oat!
+          : i % 3 === 1
+            ? recipes.seventyfive!
+            : recipes.seventy!;
     const startMg = Math.round(scribe.normal(8.4, 0.5) * 500) * 2000;
-    writeBatch(scribe, { ...common, code: code(key), lot: lotOf(key), startMg, start: Math.round(start / 3_600_000) * 3_600_000, recipe, until: 'finished', accident: ACCIDENTS[i] });
+    writeBatch(scribe, {
+      ...common,
+      code: code(key),
+      lot: lotOf(key),
+      startMg,
+      start: Math.round(start / 3_600_000) * 3_600_000,
+      recipe,
+      until: 'finished',
+      accident: ACCIDENTS[i],
+    });
   }
   const inFlight = [
     { key: 'TL', until: 'roasting', daysAgo: 1, startMg: kg(15), recipe: recipes.seventy! },
     { key: 'MR', until: 'weighing', daysAgo: 3, startMg: kg(12), recipe: recipes.seventyfive! },
     { key: 'NK', until: 'grinding', daysAgo: 4, startMg: kg(14), recipe: recipes.seventy! },
-    { key: 'VA', until: 'tempering', daysAgo: 9, startMg: kg(15.3), recipe: recipes.seventyfive!, accident: 'husk-misread' },
+    {
+      key: 'VA',
+      until: 'tempering',
+      daysAgo: 9,
+      startMg: kg(15.3),
+      recipe: recipes.seventyfive!,
+      accident: 'husk-misread',
+    },
   ] as const;
-  for (const { key, daysAgo, ...rest } of inFlight) writeBatch(scribe, { ...common, ...rest, code: code(key), lot: lotOf(key), start: now - daysAgo * DAY - 3 * 3_600_000 });
-  scribe.write('observation.add', scribe.id(), { batchId: null, stepId: null, replaces: null, data: { kind: 'timer', label: 'Turn the glasshouse crate', dueAt: new Date(now + 95 * 60_000).toISOString() } }, now - 60_000, 'MR');
+  for (const { key, daysAgo, ...rest } of inFlight)
+    writeBatch(scribe, {
+      ...common,
+      ...rest,
+      code: code(key),
+      lot: lotOf(key),
+      start: now - daysAgo * DAY - 3 * 3_600_000,
+    });
+  scribe.write(
+    'observation.add',
+    scribe.id(),
+    {
+      batchId: null,
+      stepId: null,
+      replaces: null,
+      data: {
+        kind: 'timer',
+        label: 'Turn the glasshouse crate',
+        dueAt: new Date(now + 95 * 60_000).toISOString(),
+      },
+    },
+    now - 60_000,
+    'MR',
+  );
 
-  const inOrder = scribe.entries.map((entry, index) => ({ entry, index })).sort((a, b) => a.entry.at - b.entry.at || a.index - b.index);
-  const answers = await Promise.allSettled(inOrder.map(({ entry }) => store.writer.submit({ kind: entry.kind, target: entry.target, body: entry.body, actor: actor(entry.by), at: new Date(entry.at).toISOString() })));
+  const inOrder = scribe.entries
+    .map((entry, index) => ({ entry, index }))
+    .sort((a, b) => a.entry.at - b.entry.at || a.index - b.index);
+  const answers = await Promise.allSettled(
+    inOrder.map(({ entry }) =>
+      store.writer.submit({
+        kind: entry.kind,
+        target: entry.target,
+        body: entry.body,
+        actor: actor(entry.by),
+        at: new Date(entry.at).toISOString(),
+      }),
+    ),
+  );
   const refused = answers.findIndex((a) => a.status === 'rejected');
   if (refused >= 0) {
     const { entry } = inOrder[refused]!;
-    throw new Error(`the demo's ${entry.kind} was refused: ${String((answers[refused] as PromiseRejectedResult).reason)} ${JSON.stringify(entry.body)}`);
+    throw new Error(
+      `the demo's ${entry.kind} was refused: ${String((answers[refused] as PromiseRejectedResult).reason)} ${JSON.stringify(entry.body)}`,
+    );
   }
   return inOrder.length;
 }
 
-function receive(scribe: Scribe, lot: DemoLot, now: number, scale: number): DemoLot & { id: string; parcelId: string } {
+function receive(
+  scribe: Scribe,
+  lot: DemoLot,
+  now: number,
+  scale: number,
+): DemoLot & { id: string; parcelId: string } {
   const [id, parcelId] = [scribe.id(), scribe.id()];
   const daysAgo = scale > 1 ? Math.max(lot.daysAgo, 3700) : lot.daysAgo;
   const at = now - daysAgo * DAY;
-  const blank = { code: '', name: '', material: 'dry beans', country: '', region: '', grower: '', variety: '', harvest: '', notes: '', pricePerKg: 0, freight: 0, moisture: null, beansPer100g: null, nibFat: null, place: '', onHold: false, holdReason: '', bags: null };
-  const body = { ...blank, ...lot.facts, massMg: Math.round(lot.massMg * (scale > 1 ? scale * 1.6 : 1)), receivedOn: new Date(at).toISOString().slice(0, 10), stepId: scribe.id(), movementId: scribe.id(), parcelId };
+  const blank = {
+    code: '',
+    name: '',
+    material: 'dry beans',
+    country: '',
+    region: '',
+    grower: '',
+    variety: '',
+    harvest: '',
+    notes: '',
+    pricePerKg: 0,
+    freight: 0,
+    moisture: null,
+    beansPer100g: null,
+    nibFat: null,
+    place: '',
+    onHold: false,
+    holdReason: '',
+    bags: null,
+  };
+  const body = {
+    ...blank,
+    ...lot.facts,
+    massMg: Math.round(lot.massMg * (scale > 1 ? scale * 1.6 : 1)),
+    receivedOn: new Date(at).toISOString().slice(0, 10),
+    stepId: scribe.id(),
+    movementId: scribe.id(),
+    parcelId,
+  };
   scribe.write('lot.receive', id, body, at, 'AK');
   return { ...lot, id, parcelId };
 }

@@ -10,7 +10,9 @@ await serve({
   onOpen: async (store) => {
     const [there] = await store.db.select().from(schema.workshop);
     if (there) {
-      console.log('the demo workshop as you left it; npm run demo -- --fresh makes it anew, dated from today');
+      console.log(
+        'the demo workshop as you left it; npm run demo -- --fresh makes it anew, dated from today',
+      );
       return;
     }
     const count = await fillSaltmarsh(store, { now: Date.now() });

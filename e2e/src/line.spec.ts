@@ -6,7 +6,11 @@ test.describe.configure({ mode: 'serial' });
 let page: Page;
 let found: string[];
 const main = () => page.getByRole('main');
-const station = (name: string) => page.getByRole('navigation', { name: 'The line' }).getByRole('link', { name: new RegExp(`^${name}`) }).click();
+const station = (name: string) =>
+  page
+    .getByRole('navigation', { name: 'The line' })
+    .getByRole('link', { name: new RegExp(`^${name}`) })
+    .click();
 
 test.beforeAll(async ({ browser }) => {
   page = await browser.newPage();
@@ -60,12 +64,18 @@ test('3: a batch is started and sorted, rejects by reason', async () => {
   await weigh(page, '12kg');
   await main().getByRole('button', { name: /^flat/ }).click();
   await weigh(page, '190');
-  await main().getByRole('button', { name: /^broken/ }).click();
+  await main()
+    .getByRole('button', { name: /^broken/ })
+    .click();
   await weigh(page, '106 g');
-  await main().getByRole('button', { name: /^Weigh sorted beans/ }).click();
+  await main()
+    .getByRole('button', { name: /^Weigh sorted beans/ })
+    .click();
   await weigh(page, '11,690');
   await closeStep(page, 'Finish sorting');
-  await expect(main().getByText('all that was there').or(main().getByText('what was left of the balance'))).toBeVisible();
+  await expect(
+    main().getByText('all that was there').or(main().getByText('what was left of the balance')),
+  ).toBeVisible();
 });
 
 test('4: two loads are roasted by a plan, with readings by hand and from a file', async () => {
@@ -77,11 +87,19 @@ test('4: two loads are roasted by a plan, with readings by hand and from a file'
   const field = main().getByLabel('Bean temperature', { exact: true });
   await field.fill('290');
   await expect(main().getByText(/290 is outside/)).toBeVisible();
-  await main().getByRole('button', { name: /Did you mean 290.°F/ }).click();
+  await main()
+    .getByRole('button', { name: /Did you mean 290.°F/ })
+    .click();
   await field.fill('104.5');
   await main().getByRole('button', { name: 'Take reading' }).click();
   await expect(page.getByRole('complementary').getByText(/Bean 104\.5/)).toBeVisible();
-  await main().getByLabel('Open a CSV file').setInputFiles({ name: 'roast.csv', mimeType: 'text/csv', buffer: Buffer.from('\uFEFFZeit;Bohne °F\n0:00;72,0\n5:00;180,5\n10:00;nix\n15:00;240,8\n') });
+  await main()
+    .getByLabel('Open a CSV file')
+    .setInputFiles({
+      name: 'roast.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from('\uFEFFZeit;Bohne °F\n0:00;72,0\n5:00;180,5\n10:00;nix\n15:00;240,8\n'),
+    });
   const csv = page.getByRole('dialog');
   await expect(csv.getByText(/3 readings/)).toBeVisible();
   await expect(csv.getByText('1 rows make no sense')).toBeVisible();
@@ -100,8 +118,14 @@ test('5: nibs, husk and fines, with the yield', async () => {
   await station('Winnow');
   await takeAll(page, main().getByRole('button', { name: 'Weigh roasted beans in' }));
   await takeAll(page, main().getByRole('button', { name: 'Weigh roasted beans in' }));
-  for (const [button, mass] of [['Weigh nibs', '9380'], ['Weigh husk', '1065'], ['Weigh fines', '58']] as const) {
-    await main().getByRole('button', { name: new RegExp(`^${button}`) }).click();
+  for (const [button, mass] of [
+    ['Weigh nibs', '9380'],
+    ['Weigh husk', '1065'],
+    ['Weigh fines', '58'],
+  ] as const) {
+    await main()
+      .getByRole('button', { name: new RegExp(`^${button}`) })
+      .click();
     await weigh(page, mass);
   }
   await expect(main().getByText(/85\.3/).first()).toBeVisible();
@@ -186,26 +210,46 @@ test('10: tasted, quickly and in full with the strip', async () => {
   await expect(main().getByRole('img', { name: /honey 0–20 s, berry 20–40 s/ })).toBeVisible();
   await main().getByRole('radio', { name: 'Liking 8' }).click();
   await main().getByRole('button', { name: 'Save the card' }).click();
-  await expect(main().getByRole('tab', { name: 'All tastings (2)' })).toHaveAttribute('aria-selected', 'true');
+  await expect(main().getByRole('tab', { name: 'All tastings (2)' })).toHaveAttribute(
+    'aria-selected',
+    'true',
+  );
 });
 
 test('11: the batch shows its ribbon, its losses, its cost, and the weights that disagree', async () => {
   await page.getByRole('complementary').getByRole('link', { name: 'BR-01' }).click();
   await expect(main().getByRole('img', { name: /Starts with 12\.00 kg/ })).toBeVisible();
   await expect(main().getByText('78.2 %').first()).toBeVisible();
-  await expect(main().getByRole('region', { name: 'Weights disagree' }).getByRole('heading')).toContainText(/winnow/);
-  await expect(main().getByRole('region', { name: 'Weights disagree' }).getByText('Husk', { exact: true })).toBeVisible();
+  await expect(main().getByRole('region', { name: 'Weights disagree' }).getByRole('heading')).toContainText(
+    /winnow/,
+  );
+  await expect(
+    main().getByRole('region', { name: 'Weights disagree' }).getByText('Husk', { exact: true }),
+  ).toBeVisible();
   await expect(main().getByRole('heading', { name: 'Cost per bar' })).toBeVisible();
-  await expect(main().getByText(/£0\.\d\d|£1\.\d\d/).first()).toBeVisible();
+  await expect(
+    main()
+      .getByText(/£0\.\d\d|£1\.\d\d/)
+      .first(),
+  ).toBeVisible();
 });
 
 test('12: a mistyped weight is corrected and all follows; undo; void', async () => {
-  await main().getByRole('region', { name: 'Weights disagree' }).getByRole('listitem').filter({ hasText: 'Husk' }).getByRole('button', { name: 'Correct' }).click();
+  await main()
+    .getByRole('region', { name: 'Weights disagree' })
+    .getByRole('listitem')
+    .filter({ hasText: 'Husk' })
+    .getByRole('button', { name: 'Correct' })
+    .click();
   await page.getByLabel('The right weight').fill('1490');
   await page.getByLabel(/^Why/).fill('read the bin wrongly');
   await page.getByRole('dialog').getByRole('button', { name: 'Correct', exact: true }).click();
   await expect(main().getByRole('region', { name: 'Weights disagree' })).toBeHidden();
-  await expect(main().getByRole('cell', { name: '1.06 kg' }).or(main().getByRole('cell', { name: '1.07 kg' }))).toBeVisible();
+  await expect(
+    main()
+      .getByRole('cell', { name: '1.06 kg' })
+      .or(main().getByRole('cell', { name: '1.07 kg' })),
+  ).toBeVisible();
   await page.locator('body').click({ position: { x: 5, y: 400 } });
   await page.keyboard.press('u');
   await expect(main().getByRole('region', { name: 'Weights disagree' })).toBeVisible();

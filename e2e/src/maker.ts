@@ -5,7 +5,10 @@ export function complaints(page: Page): string[] {
   const found: string[] = [];
   page.on('console', (m) => m.type() === 'error' && found.push(`console: ${m.text()}`));
   page.on('pageerror', (e) => found.push(`error: ${e.message}`));
-  page.on('requestfailed', (r) => r.failure()?.errorText !== 'net::ERR_ABORTED' && found.push(`failed: ${r.url()}`));
+  page.on(
+    'requestfailed',
+    (r) => r.failure()?.errorText !== 'net::ERR_ABORTED' && found.push(`failed: ${r.url()}`),
+  );
   page.on('response', (r) => r.status() >= 400 && found.push(`${r.status()}: ${r.url()}`));
   return found;
 }
@@ -14,7 +17,9 @@ export function complaints(page: Page): string[] {
 export async function weigh(page: Page, text: string, button?: string): Promise<void> {
   const pad = page.getByRole('dialog');
   await pad.getByLabel('Weight', { exact: true }).fill(text);
-  const action = button ? pad.getByRole('button', { name: button, exact: true }) : pad.locator('button[type=submit]');
+  const action = button
+    ? pad.getByRole('button', { name: button, exact: true })
+    : pad.locator('button[type=submit]');
   await action.click();
   await expect(pad).toBeHidden();
 }
@@ -23,7 +28,11 @@ export async function weigh(page: Page, text: string, button?: string): Promise<
 export async function takeAll(page: Page, opener: Locator): Promise<void> {
   await opener.click();
   const accepted = page.waitForResponse((r) => r.url().includes('/api/movements/') && r.status() === 201);
-  await page.getByRole('dialog').getByRole('button', { name: /^All, / }).first().click();
+  await page
+    .getByRole('dialog')
+    .getByRole('button', { name: /^All, / })
+    .first()
+    .click();
   await accepted;
   await page.waitForResponse((r) => r.url().includes('/api/batches/'));
   await expect(page.getByRole('dialog')).toBeHidden();
@@ -41,5 +50,8 @@ export async function closeStep(page: Page, name: string): Promise<void> {
 export async function enterDemo(page: Page, name = 'Anneke', path = '/'): Promise<void> {
   await page.goto(`${process.env.DEMO_URL}${path}`);
   await page.getByRole('button', { name: new RegExp(`${name}`) }).click();
-  await page.getByRole('link', { name: /Bench|Werkbank/ }).first().waitFor();
+  await page
+    .getByRole('link', { name: /Bench|Werkbank/ })
+    .first()
+    .waitFor();
 }

@@ -15,12 +15,19 @@ interface Finding {
 async function seriousFindings(page: Page): Promise<string[]> {
   await page.evaluate(axe);
   const violations = await page.evaluate(async () => {
-    const { axe: runner } = window as unknown as { axe: { run: (o: object) => Promise<{ violations: Finding[] }> } };
-    return (await runner.run({ runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] })).violations;
+    const { axe: runner } = window as unknown as {
+      axe: { run: (o: object) => Promise<{ violations: Finding[] }> };
+    };
+    return (await runner.run({ runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] }))
+      .violations;
   });
   return violations
     .filter((v) => v.impact === 'serious' || v.impact === 'critical')
-    .flatMap((v) => v.nodes.slice(0, 3).map((n) => `${v.id}: ${n.target.join(' ')} ${n.failureSummary.split('\n')[1] ?? ''}`));
+    .flatMap((v) =>
+      v.nodes
+        .slice(0, 3)
+        .map((n) => `${v.id}: ${n.target.join(' ')} ${n.failureSummary.split('\n')[1] ?? ''}`),
+    );
 }
 
 const SETTINGS = [
@@ -31,24 +38,60 @@ const SETTINGS = [
 ] as const;
 
 for (const { theme, language, width, height } of SETTINGS) {
-  test(`every screen, ${theme}, ${language}, ${width}×${height}: no complaint, nothing serious, nothing wider than the page`, async ({ browser }) => {
+  test(`every screen, ${theme}, ${language}, ${width}×${height}: no complaint, nothing serious, nothing wider than the page`, async ({
+    browser,
+  }) => {
     const context = await browser.newContext({ viewport: { width, height } });
-    await context.addInitScript(([t, l]) => {
-      localStorage.setItem('wunsch.theme', t!);
-      localStorage.setItem('wunsch.language', l!);
-    }, [theme, language]);
+    await context.addInitScript(
+      ([t, l]) => {
+        localStorage.setItem('wunsch.theme', t!);
+        localStorage.setItem('wunsch.language', l!);
+      },
+      [theme, language],
+    );
     const page = await context.newPage();
     const found = complaints(page);
     await page.goto(process.env.DEMO_URL!);
     await page.getByRole('button', { name: /Anneke/ }).waitFor();
     const problems: string[] = (await seriousFindings(page)).map((f) => `sign-in ${f}`);
     await enterDemo(page);
-    const batches = await page.evaluate(() => fetch('/api/bench').then((r) => r.json() as Promise<{ batches: { id: string; code: string }[] }>));
+    const batches = await page.evaluate(() =>
+      fetch('/api/bench').then((r) => r.json() as Promise<{ batches: { id: string; code: string }[] }>),
+    );
     const id = (prefix: string) => batches.batches.find((b) => b.code.startsWith(prefix))!.id;
-    const done = await page.evaluate(() => fetch('/api/batches?state=finished&limit=1').then((r) => r.json() as Promise<{ id: string }[]>));
-    const lots = await page.evaluate(() => fetch('/api/lots').then((r) => r.json() as Promise<{ id: string }[]>));
-    const mould = await page.evaluate((b) => fetch(`/api/batches/${b}`).then((r) => r.json() as Promise<{ steps: { id: string; station: string }[] }>), done[0]!.id);
-    const paths = ['/', '/beans', `/beans/${lots[0]!.id}`, `/sort/${done[0]!.id}`, `/roast/${id('TL')}`, `/winnow/${id('MR')}`, `/recipe/${id('MR')}`, '/recipe/write', `/grind/${id('NK')}`, `/temper/${id('VA')}`, `/mould/${done[0]!.id}`, `/taste/${done[0]!.id}`, `/batch/${id('VA')}`, `/label/${done[0]!.id}/${mould.steps.find((s) => s.station === 'mould')!.id}`, '/plan', '/ledger', '/settings', '/nowhere'];
+    const done = await page.evaluate(() =>
+      fetch('/api/batches?state=finished&limit=1').then((r) => r.json() as Promise<{ id: string }[]>),
+    );
+    const lots = await page.evaluate(() =>
+      fetch('/api/lots').then((r) => r.json() as Promise<{ id: string }[]>),
+    );
+    const mould = await page.evaluate(
+      (b) =>
+        fetch(`/api/batches/${b}`).then(
+          (r) => r.json() as Promise<{ steps: { id: string; station: string }[] }>,
+        ),
+      done[0]!.id,
+    );
+    const paths = [
+      '/',
+      '/beans',
+      `/beans/${lots[0]!.id}`,
+      `/sort/${done[0]!.id}`,
+      `/roast/${id('TL')}`,
+      `/winnow/${id('MR')}`,
+      `/recipe/${id('MR')}`,
+      '/recipe/write',
+      `/grind/${id('NK')}`,
+      `/temper/${id('VA')}`,
+      `/mould/${done[0]!.id}`,
+      `/taste/${done[0]!.id}`,
+      `/batch/${id('VA')}`,
+      `/label/${done[0]!.id}/${mould.steps.find((s) => s.station === 'mould')!.id}`,
+      '/plan',
+      '/ledger',
+      '/settings',
+      '/nowhere',
+    ];
     for (const path of paths) {
       // The address is taken inside the page, as a tap on a link would.
       await page.evaluate((p) => {
@@ -58,7 +101,9 @@ for (const { theme, language, width, height } of SETTINGS) {
       await page.getByRole('main').locator('h1').first().waitFor();
       await expect(page.getByRole('main').getByText(/^(One moment|Einen Moment) …$/)).toHaveCount(0);
       problems.push(...(await seriousFindings(page)).map((f) => `${path} ${f}`));
-      const wide = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+      const wide = await page.evaluate(
+        () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+      );
       if (wide > 1) problems.push(`${path} is ${wide} px wider than the page`);
     }
     expect(problems).toEqual([]);

@@ -17,10 +17,21 @@ export async function freePort(): Promise<number> {
 }
 
 /** Starts the built server, or the built demo, on a data directory, and waits until the workshop is open. */
-export async function startServer(script: 'server/dist/start.js' | 'demo/dist/start.js', directory: string, port: number): Promise<ChildProcess> {
-  const child = spawn('node', [join(root, script)], { cwd: root, env: { ...process.env, PORT: String(port), WUNSCH_DATA: directory, DATABASE_URL: '' }, stdio: ['ignore', 'ignore', 'inherit'] });
+export async function startServer(
+  script: 'server/dist/start.js' | 'demo/dist/start.js',
+  directory: string,
+  port: number,
+): Promise<ChildProcess> {
+  const child = spawn('node', [join(root, script)], {
+    cwd: root,
+    env: { ...process.env, PORT: String(port), WUNSCH_DATA: directory, DATABASE_URL: '' },
+    stdio: ['ignore', 'ignore', 'inherit'],
+  });
   for (let i = 0; i < 600; i += 1) {
-    const health = await fetch(`http://127.0.0.1:${port}/api/health`).then((r) => r.json() as Promise<{ status: string }>, () => null);
+    const health = await fetch(`http://127.0.0.1:${port}/api/health`).then(
+      (r) => r.json() as Promise<{ status: string }>,
+      () => null,
+    );
     if (health?.status === 'ok') return child;
     if (child.exitCode !== null) throw new Error(`${script} ended with ${child.exitCode}`);
     await new Promise((resolve) => setTimeout(resolve, 200));
@@ -42,7 +53,9 @@ export default async function servers(): Promise<() => Promise<void>> {
   const [emptyPort, demoPort] = [await freePort(), await freePort()];
   const empty = await startServer('server/dist/start.js', join(directory, 'empty'), emptyPort);
   // While working on one test the demo may be left out.
-  const demo = process.env.WITHOUT_DEMO ? null : await startServer('demo/dist/start.js', join(directory, 'demo'), demoPort);
+  const demo = process.env.WITHOUT_DEMO
+    ? null
+    : await startServer('demo/dist/start.js', join(directory, 'demo'), demoPort);
   process.env.EMPTY_URL = `http://127.0.0.1:${emptyPort}`;
   process.env.DEMO_URL = `http://127.0.0.1:${demoPort}`;
   return async () => {

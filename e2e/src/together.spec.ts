@@ -7,7 +7,11 @@ test('two browsers on the same batch see each other within a second', async ({ b
   const found = complaints(b);
   await enterDemo(a, 'Anneke');
   await enterDemo(b, 'Jory');
-  const id = await a.evaluate(() => fetch('/api/bench').then((r) => r.json() as Promise<{ batches: { id: string; code: string }[] }>).then((v) => v.batches.find((x) => x.code.startsWith('NK'))!.id));
+  const id = await a.evaluate(() =>
+    fetch('/api/bench')
+      .then((r) => r.json() as Promise<{ batches: { id: string; code: string }[] }>)
+      .then((v) => v.batches.find((x) => x.code.startsWith('NK'))!.id),
+  );
   for (const page of [a, b]) await page.goto(`${process.env.DEMO_URL}/grind/${id}`);
   await b.getByText('Not enough yet').or(b.getByText('µm reached')).first().waitFor();
   await a.getByRole('main').getByLabel('Reading', { exact: true }).fill('27.5');
@@ -20,11 +24,15 @@ test('two browsers on the same batch see each other within a second', async ({ b
   await two.close();
 });
 
-test('what is entered while the server is away waits, survives a reload, and is sent once', async ({ browser }) => {
+test('what is entered while the server is away waits, survives a reload, and is sent once', async ({
+  browser,
+}) => {
   const context = await browser.newContext();
   const page = await context.newPage();
   await enterDemo(page, 'Marit');
-  const bench = await page.evaluate(() => fetch('/api/bench').then((r) => r.json() as Promise<{ batches: { id: string; code: string }[] }>));
+  const bench = await page.evaluate(() =>
+    fetch('/api/bench').then((r) => r.json() as Promise<{ batches: { id: string; code: string }[] }>),
+  );
   const id = bench.batches.find((x) => x.code.startsWith('TL'))!.id;
   await page.goto(`${process.env.DEMO_URL}/batch/${id}`);
   await page.getByLabel('A note').fill('made while the cable was out');

@@ -3,8 +3,20 @@ import helmet from '@fastify/helmet';
 import rateLimit from '@fastify/rate-limit';
 import fastifyStatic from '@fastify/static';
 import swagger from '@fastify/swagger';
-import Fastify, { type FastifyBaseLogger, type FastifyInstance, type FastifyTypeProvider, type RawReplyDefaultExpression, type RawRequestDefaultExpression, type RawServerDefault } from 'fastify';
-import { hasZodFastifySchemaValidationErrors, jsonSchemaTransform, serializerCompiler, validatorCompiler } from 'fastify-type-provider-zod';
+import Fastify, {
+  type FastifyBaseLogger,
+  type FastifyInstance,
+  type FastifyTypeProvider,
+  type RawReplyDefaultExpression,
+  type RawRequestDefaultExpression,
+  type RawServerDefault,
+} from 'fastify';
+import {
+  hasZodFastifySchemaValidationErrors,
+  jsonSchemaTransform,
+  serializerCompiler,
+  validatorCompiler,
+} from 'fastify-type-provider-zod';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { z } from 'zod';
@@ -47,7 +59,13 @@ interface ZodTypeProvider extends FastifyTypeProvider {
 }
 
 /** Fastify with Zod schemas. */
-export type App = FastifyInstance<RawServerDefault, RawRequestDefaultExpression, RawReplyDefaultExpression, FastifyBaseLogger, ZodTypeProvider>;
+export type App = FastifyInstance<
+  RawServerDefault,
+  RawRequestDefaultExpression,
+  RawReplyDefaultExpression,
+  FastifyBaseLogger,
+  ZodTypeProvider
+>;
 
 /** What the app is built from. */
 export interface AppOptions {
@@ -60,13 +78,22 @@ export interface AppOptions {
 
 /** Builds the server with all routes; it does not listen yet. */
 export async function buildApp(options: AppOptions): Promise<App> {
-  const app: App = Fastify({ logger: options.logger ?? false, bodyLimit: 2 * 1024 * 1024, forceCloseConnections: true }).withTypeProvider<ZodTypeProvider>();
+  const app: App = Fastify({
+    logger: options.logger ?? false,
+    bodyLimit: 2 * 1024 * 1024,
+    forceCloseConnections: true,
+  }).withTypeProvider<ZodTypeProvider>();
   app.setValidatorCompiler(validatorCompiler);
   app.setSerializerCompiler(serializerCompiler);
   app.decorate('isOpen', () => options.store() !== null);
   app.decorate('store', () => {
     const store = options.store();
-    if (!store) throw new Problem({ status: 503, code: 'opening', detail: 'the workshop is being opened; try again in a moment' });
+    if (!store)
+      throw new Problem({
+        status: 503,
+        code: 'opening',
+        detail: 'the workshop is being opened; try again in a moment',
+      });
     return store;
   });
   app.decorateRequest('person', null);
@@ -93,19 +120,56 @@ export async function buildApp(options: AppOptions): Promise<App> {
     strictTransportSecurity: false,
     referrerPolicy: { policy: 'same-origin' },
   });
-  await app.register(rateLimit, { global: false, errorResponseBuilder: (_, context) => new Problem({ status: 429, code: 'too-many-tries', detail: `too many tries; wait ${context.after}`, params: { after: context.after } }) });
+  await app.register(rateLimit, {
+    global: false,
+    errorResponseBuilder: (_, context) =>
+      new Problem({
+        status: 429,
+        code: 'too-many-tries',
+        detail: `too many tries; wait ${context.after}`,
+        params: { after: context.after },
+      }),
+  });
   await app.register(swagger, {
-    openapi: { openapi: '3.1.0', info: { title: 'Wunsch', version: VERSION, description: 'The workshop’s one door: everything the pages do, any program signed in may do. Creating is an idempotent PUT with an id made by the client; masses are whole milligrams, temperatures °C, times UTC.' } },
+    openapi: {
+      openapi: '3.1.0',
+      info: {
+        title: 'Wunsch',
+        version: VERSION,
+        description:
+          'The workshop’s one door: everything the pages do, any program signed in may do. Creating is an idempotent PUT with an id made by the client; masses are whole milligrams, temperatures °C, times UTC.',
+      },
+    },
     transform: jsonSchemaTransform,
   });
-  for (const type of ['text/csv', 'text/plain']) app.addContentTypeParser(type, { parseAs: 'string' }, (_, body, done) => done(null, body));
+  for (const type of ['text/csv', 'text/plain'])
+    app.addContentTypeParser(type, { parseAs: 'string' }, (_, body, done) => done(null, body));
   guard(app);
 
-  app.get('/api/health', { schema: { tags: ['health'], summary: 'Version and database', response: { 200: z.object({ status: z.enum(['ok', 'opening']), version: z.string(), database: z.string() }) } }, config: { public: true } }, async () => {
-    const store = options.store();
-    return { status: store ? ('ok' as const) : ('opening' as const), version: VERSION, database: store?.kind ?? 'opening' };
-  });
-  app.get('/api/openapi.json', { schema: { hide: true }, config: { public: true } }, async () => app.swagger());
+  app.get(
+    '/api/health',
+    {
+      schema: {
+        tags: ['health'],
+        summary: 'Version and database',
+        response: {
+          200: z.object({ status: z.enum(['ok', 'opening']), version: z.string(), database: z.string() }),
+        },
+      },
+      config: { public: true },
+    },
+    async () => {
+      const store = options.store();
+      return {
+        status: store ? ('ok' as const) : ('opening' as const),
+        version: VERSION,
+        database: store?.kind ?? 'opening',
+      };
+    },
+  );
+  app.get('/api/openapi.json', { schema: { hide: true }, config: { public: true } }, async () =>
+    app.swagger(),
+  );
   accessRoutes(app);
   ledgerRoutes(app);
   beansRoutes(app);
@@ -116,7 +180,10 @@ export async function buildApp(options: AppOptions): Promise<App> {
   doorRoutes(app);
   eventRoutes(app);
   if (options.web && existsSync(options.web)) await servePages(app, options.web);
-  else app.setNotFoundHandler(() => { throw new Problem({ status: 404, code: 'no-such-address', detail: 'there is nothing at this address' }); });
+  else
+    app.setNotFoundHandler(() => {
+      throw new Problem({ status: 404, code: 'no-such-address', detail: 'there is nothing at this address' });
+    });
   await app.ready();
   return app;
 }
@@ -126,8 +193,18 @@ function guard(app: App): void {
   app.addHook('onRequest', async (request) => {
     if (!request.url.startsWith('/api/')) return;
     const site = request.headers['sec-fetch-site'];
-    if (request.method !== 'GET' && request.method !== 'HEAD' && site !== undefined && site !== 'same-origin' && site !== 'none') {
-      throw new Problem({ status: 403, code: 'other-site', detail: 'requests from other sites are not accepted' });
+    if (
+      request.method !== 'GET' &&
+      request.method !== 'HEAD' &&
+      site !== undefined &&
+      site !== 'same-origin' &&
+      site !== 'none'
+    ) {
+      throw new Problem({
+        status: 403,
+        code: 'other-site',
+        detail: 'requests from other sites are not accepted',
+      });
     }
     const isPublic = request.routeOptions.config.public === true;
     if (isPublic || !request.routeOptions.url) return;
@@ -138,23 +215,40 @@ function guard(app: App): void {
 }
 
 function answerProblems(app: App): void {
-  app.setErrorHandler((error: Error & { statusCode?: number; code?: string; validation?: unknown }, request, reply) => {
-    let problem: Problem;
-    if (error instanceof Problem) problem = error;
-    else if (hasZodFastifySchemaValidationErrors(error)) {
-      const errors = error.validation.map((v) => ({ field: v.instancePath.replace(/^\//, '').replaceAll('/', '.'), detail: v.message ?? 'not valid' }));
-      const detail = errors.map((e) => (e.field ? `${e.field}: ${e.detail}` : e.detail)).join('; ');
-      problem = new Problem({ status: 422, code: 'not-valid', detail, field: errors[0]?.field, errors });
-    } else if (error.statusCode && error.statusCode < 500) {
-      problem = new Problem({ status: error.statusCode, code: (error.code ?? 'bad-request').toLowerCase().replaceAll('_', '-'), detail: error.message });
-    } else {
-      request.log.error(error);
-      if (process.env.WUNSCH_SHOW_ERRORS) console.error(error);
-      problem = new Problem({ status: 500, code: 'failed', detail: 'something went wrong on the server; nothing has been changed' });
-    }
-    if (problem.status === 503) reply.header('retry-after', '1');
-    return reply.code(problem.status).type('application/problem+json').serializer(JSON.stringify).send(problem.body());
-  });
+  app.setErrorHandler(
+    (error: Error & { statusCode?: number; code?: string; validation?: unknown }, request, reply) => {
+      let problem: Problem;
+      if (error instanceof Problem) problem = error;
+      else if (hasZodFastifySchemaValidationErrors(error)) {
+        const errors = error.validation.map((v) => ({
+          field: v.instancePath.replace(/^\//, '').replaceAll('/', '.'),
+          detail: v.message ?? 'not valid',
+        }));
+        const detail = errors.map((e) => (e.field ? `${e.field}: ${e.detail}` : e.detail)).join('; ');
+        problem = new Problem({ status: 422, code: 'not-valid', detail, field: errors[0]?.field, errors });
+      } else if (error.statusCode && error.statusCode < 500) {
+        problem = new Problem({
+          status: error.statusCode,
+          code: (error.code ?? 'bad-request').toLowerCase().replaceAll('_', '-'),
+          detail: error.message,
+        });
+      } else {
+        request.log.error(error);
+        if (process.env.WUNSCH_SHOW_ERRORS) console.error(error);
+        problem = new Problem({
+          status: 500,
+          code: 'failed',
+          detail: 'something went wrong on the server; nothing has been changed',
+        });
+      }
+      if (problem.status === 503) reply.header('retry-after', '1');
+      return reply
+        .code(problem.status)
+        .type('application/problem+json')
+        .serializer(JSON.stringify)
+        .send(problem.body());
+    },
+  );
 }
 
 /** The built pages; every address that is not a file or the API is the page itself, so that a link can be sent. */
@@ -168,7 +262,11 @@ async function servePages(app: App, web: string): Promise<void> {
     },
   });
   app.setNotFoundHandler((request, reply) => {
-    if (request.url.startsWith('/api/') || request.method !== 'GET' || /\.\w+$/.test(request.url.split('?')[0]!)) {
+    if (
+      request.url.startsWith('/api/') ||
+      request.method !== 'GET' ||
+      /\.\w+$/.test(request.url.split('?')[0]!)
+    ) {
       throw new Problem({ status: 404, code: 'no-such-address', detail: 'there is nothing at this address' });
     }
     return reply.header('cache-control', 'no-cache').sendFile('index.html');

@@ -35,16 +35,24 @@ export async function serve(options: ServeOptions = {}): Promise<void> {
       : await openEmbedded({
           directory: options.directory ?? process.env.WUNSCH_DATA ?? 'data/workshop',
           onFatal: (error) => {
-            console.error('an entry was journalled but could not be stored; stopping so that the next start recovers it', error);
+            console.error(
+              'an entry was journalled but could not be stored; stopping so that the next start recovers it',
+              error,
+            );
             process.exit(1);
           },
         });
     await options.onOpen?.(opened);
     await requireSafeAddress(opened.db, host);
-    if (opened.opened.rebuilt) console.log(`the last run did not end whole: the store was rebuilt, ${opened.opened.replayed} entries came from the journal`);
+    if (opened.opened.rebuilt)
+      console.log(
+        `the last run did not end whole: the store was rebuilt, ${opened.opened.replayed} entries came from the journal`,
+      );
     store = opened;
     if (!isLoopback(host)) await app.listen({ host, port });
-    console.log(`Wunsch is open at http://${host === '0.0.0.0' || host === '::' ? 'localhost' : host}:${port}`);
+    console.log(
+      `Wunsch is open at http://${host === '0.0.0.0' || host === '::' ? 'localhost' : host}:${port}`,
+    );
   } catch (error) {
     console.error(error instanceof Error ? error.message : error);
     process.exit(1);

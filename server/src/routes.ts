@@ -12,9 +12,22 @@ export const IdParams = z.object({ id: Id });
 export const Answer = z.object({ id: z.string(), seq: z.int(), repeated: z.boolean() });
 
 /** Sends an entry of the signed-in person through the one door for writing. */
-export function write(app: App, request: FastifyRequest, kind: string, target: string, body: unknown): Promise<Accepted> {
+export function write(
+  app: App,
+  request: FastifyRequest,
+  kind: string,
+  target: string,
+  body: unknown,
+): Promise<Accepted> {
   const who = request.person;
-  return app.store().writer.submit({ kind, target, body, actor: who && { id: who.id, initials: who.initials, role: who.role } });
+  return app
+    .store()
+    .writer.submit({
+      kind,
+      target,
+      body,
+      actor: who && { id: who.id, initials: who.initials, role: who.role },
+    });
 }
 
 /** 201 for a new entry, 200 for one that had been accepted before. */
@@ -27,6 +40,12 @@ export function ifMatchOf(request: FastifyRequest): number | null {
   const header = request.headers['if-match'];
   if (header === undefined) return null;
   const match = /^(?:W\/)?"?(\d+)"?$/.exec(header);
-  if (!match) throw new Problem({ status: 400, code: 'bad-if-match', field: 'If-Match', detail: `If-Match must be a version like "3", not ${header}` });
+  if (!match)
+    throw new Problem({
+      status: 400,
+      code: 'bad-if-match',
+      field: 'If-Match',
+      detail: `If-Match must be a version like "3", not ${header}`,
+    });
   return Number(match[1]);
 }

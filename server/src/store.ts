@@ -77,8 +77,19 @@ export async function openEmbedded(options: EmbeddedOptions): Promise<Store> {
     const applied = await lastSeqOf(db);
     journal.continueAfter(applied);
     const bus = new EventBus();
-    const onFatal = options.onFatal ?? ((error) => { throw error; });
-    const writer = new Writer({ db, handlers, journal, lastSeq: applied, publish: (e) => bus.publish(e), onFatal });
+    const onFatal =
+      options.onFatal ??
+      ((error) => {
+        throw error;
+      });
+    const writer = new Writer({
+      db,
+      handlers,
+      journal,
+      lastSeq: applied,
+      publish: (e) => bus.publish(e),
+      onFatal,
+    });
     const replayed = await writer.replay(journal.since(applied));
     const store: Store = {
       kind: 'embedded',
@@ -123,7 +134,14 @@ export async function openServer(url: string, logger?: Logger): Promise<Store> {
   const listener = await pool.connect();
   listener.on('notification', (message) => bus.publish(JSON.parse(message.payload ?? '{}') as ChangeEvent));
   await listener.query('listen wunsch');
-  const writer = new Writer({ db, handlers, journal: null, lastSeq: await lastSeqOf(db), publish: () => undefined, onFatal: () => undefined });
+  const writer = new Writer({
+    db,
+    handlers,
+    journal: null,
+    lastSeq: await lastSeqOf(db),
+    publish: () => undefined,
+    onFatal: () => undefined,
+  });
   return {
     kind: 'postgresql',
     db,
@@ -154,7 +172,9 @@ async function restore(directory: string, path: string): Promise<void> {
     await rename(path, `${path}.before`);
   }
   await mkdir(path, { recursive: true });
-  await copyTree(snapshot ? join(snapshot.path, 'pg') : await templateDirectory(), join(path, 'pg'), { flush: false });
+  await copyTree(snapshot ? join(snapshot.path, 'pg') : await templateDirectory(), join(path, 'pg'), {
+    flush: false,
+  });
 }
 
 async function newestSnapshot(directory: string): Promise<{ path: string; seq: number } | null> {
@@ -180,8 +200,12 @@ function takeSnapshot(directory: string, path: string, client: PGlite): Promise<
     await flush(join(part, CLEAN));
     await rename(part, join(folder, String(seq)));
     await flush(folder);
-    const old = (await readdir(folder)).filter((n) => /^\d+$/.test(n)).map(Number).sort((a, b) => b - a);
-    for (const n of old.slice(SNAPSHOTS_KEPT)) await rm(join(folder, String(n)), { recursive: true, force: true });
+    const old = (await readdir(folder))
+      .filter((n) => /^\d+$/.test(n))
+      .map(Number)
+      .sort((a, b) => b - a);
+    for (const n of old.slice(SNAPSHOTS_KEPT))
+      await rm(join(folder, String(n)), { recursive: true, force: true });
     return seq;
   });
 }

@@ -16,7 +16,9 @@ const SortPage = lazy(() => import('./stations/sort/SortPage.tsx'));
 const RoastPage = lazy(() => import('./stations/roast/RoastPage.tsx'));
 const WinnowPage = lazy(() => import('./stations/winnow/WinnowPage.tsx'));
 const RecipePage = lazy(() => import('./stations/recipe/RecipePage.tsx'));
-const RecipeBook = lazy(() => import('./stations/recipe/RecipePage.tsx').then((m) => ({ default: m.RecipeBook })));
+const RecipeBook = lazy(() =>
+  import('./stations/recipe/RecipePage.tsx').then((m) => ({ default: m.RecipeBook })),
+);
 const GrindPage = lazy(() => import('./stations/grind/GrindPage.tsx'));
 const TemperPage = lazy(() => import('./stations/temper/TemperPage.tsx'));
 const MouldPage = lazy(() => import('./stations/mould/MouldPage.tsx'));
@@ -91,8 +93,11 @@ function Opening({ away }: { away: boolean }) {
 /** The whole page: opening, first run, sign-in, or the workshop. */
 export function App() {
   const { data: session, error } = useSessionView();
-  const [chosen, setChosen] = useState<Language | null>(() => localStorage.getItem(LANGUAGE) as Language | null);
-  const language: Language = chosen ?? session?.workshop?.language ?? (navigator.language.startsWith('de') ? 'de' : 'en');
+  const [chosen, setChosen] = useState<Language | null>(
+    () => localStorage.getItem(LANGUAGE) as Language | null,
+  );
+  const language: Language =
+    chosen ?? session?.workshop?.language ?? (navigator.language.startsWith('de') ? 'de' : 'en');
   const setLanguage = useMemo(
     () => (next: Language) => {
       localStorage.setItem(LANGUAGE, next);
@@ -104,7 +109,10 @@ export function App() {
     document.documentElement.lang = language;
   }, [language]);
   const router = useRouter(setLanguage);
-  const inside = session?.state === 'signed-in' && session.person && session.workshop ? { person: session.person, workshop: session.workshop } : null;
+  const inside =
+    session?.state === 'signed-in' && session.person && session.workshop
+      ? { person: session.person, workshop: session.workshop }
+      : null;
   const mind = useMemo(() => inside, [session]); // eslint-disable-line react-hooks/exhaustive-deps
   return (
     <WordsProvider language={language} settings={session?.workshop ?? null}>

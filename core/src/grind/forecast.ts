@@ -1,6 +1,12 @@
 import { CholeskyDecomposition, Matrix } from 'ml-matrix';
 import { normalDraw, seededRandom } from '../numerics/index.ts';
-import { READING_U_RELATIVE, READING_U_UM, READINGS_NEEDED, USUAL_GRIND_PRIOR, type GrindPrior } from './defaults.ts';
+import {
+  READING_U_RELATIVE,
+  READING_U_UM,
+  READINGS_NEEDED,
+  USUAL_GRIND_PRIOR,
+  type GrindPrior,
+} from './defaults.ts';
 
 /** A grit reading of the running segment. */
 export interface GritReading {
@@ -70,11 +76,17 @@ export function hoursToAim(curve: GrindCurve, aimUm: number): number {
  *
  * @throws RangeError for readings that are not above 0 µm or before the segment's start, or an aim not above 0
  */
-export function forecastGrind({ readings, aimUm, prior = USUAL_GRIND_PRIOR, seed = 1 }: GrindProblem): GrindForecast {
+export function forecastGrind({
+  readings,
+  aimUm,
+  prior = USUAL_GRIND_PRIOR,
+  seed = 1,
+}: GrindProblem): GrindForecast {
   if (!(aimUm > 0)) throw new RangeError('the aim must be above 0 µm');
   for (const r of readings) {
     if (!(r.um > 0) || !Number.isFinite(r.um)) throw new RangeError(`a reading of ${r.um} µm is not above 0`);
-    if (!(r.hours >= 0) || !Number.isFinite(r.hours)) throw new RangeError('a reading lies before the last addition');
+    if (!(r.hours >= 0) || !Number.isFinite(r.hours))
+      throw new RangeError('a reading lies before the last addition');
   }
   if (readings.length < READINGS_NEEDED) return { ok: false, needs: READINGS_NEEDED - readings.length };
   const model = new LogPosterior(readings, prior);
@@ -94,7 +106,11 @@ export function forecastGrind({ readings, aimUm, prior = USUAL_GRIND_PRIOR, seed
 
 type Logs = [rate: number, finest: number, coarse: number];
 
-const toCurve = ([a, b, c]: Logs): GrindCurve => ({ rate: Math.exp(a), finest: Math.exp(b), coarse: Math.exp(c) });
+const toCurve = ([a, b, c]: Logs): GrindCurve => ({
+  rate: Math.exp(a),
+  finest: Math.exp(b),
+  coarse: Math.exp(c),
+});
 
 /** Residuals and their slopes; half the sum of squares is the negative log posterior. */
 class LogPosterior {
@@ -105,8 +121,16 @@ class LogPosterior {
     private readonly readings: readonly GritReading[],
     prior: GrindPrior,
   ) {
-    this.centres = [Math.log(prior.rate.median), Math.log(prior.finest.median), Math.log(prior.coarse.median)];
-    this.spreads = [Math.log(prior.rate.factor), Math.log(prior.finest.factor), Math.log(prior.coarse.factor)];
+    this.centres = [
+      Math.log(prior.rate.median),
+      Math.log(prior.finest.median),
+      Math.log(prior.coarse.median),
+    ];
+    this.spreads = [
+      Math.log(prior.rate.factor),
+      Math.log(prior.finest.factor),
+      Math.log(prior.coarse.factor),
+    ];
   }
 
   get start(): Logs {

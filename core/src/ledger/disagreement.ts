@@ -41,7 +41,10 @@ interface Variable {
  * enters as its usual share with that share's spread. Steps whose output was itself taken from the
  * balance check nothing and are left out. Returns null when no step can be checked.
  */
-export function findDisagreement(steps: readonly Step[], movements: readonly Movement[]): Disagreement | null {
+export function findDisagreement(
+  steps: readonly Step[],
+  movements: readonly Movement[],
+): Disagreement | null {
   const variables: Variable[] = [];
   const index = new Map<string, number>();
   const byStep = movementsByStep(movements);
@@ -62,10 +65,15 @@ export function findDisagreement(steps: readonly Step[], movements: readonly Mov
     if (m.source !== 'derived') return variableOf(m);
     if (m.direction === 'in' && m.parcelId) {
       const produced = movements.filter((o) => o.direction === 'out' && o.parcelId === m.parcelId);
-      const taken = movements.filter((o) => o.direction === 'in' && o.parcelId === m.parcelId && o.id !== m.id);
+      const taken = movements.filter(
+        (o) => o.direction === 'in' && o.parcelId === m.parcelId && o.id !== m.id,
+      );
       const left = total(produced) - total(taken);
       if (produced.length > 0 && left === m.massMg && taken.every((t) => t.source !== 'derived')) {
-        return combine([...produced.map((p) => [resolve(p), 1] as const), ...taken.map((t) => [resolve(t), -1] as const)]);
+        return combine([
+          ...produced.map((p) => [resolve(p), 1] as const),
+          ...taken.map((t) => [resolve(t), -1] as const),
+        ]);
       }
     }
     if (m.direction === 'out') {
@@ -88,13 +96,20 @@ export function findDisagreement(steps: readonly Step[], movements: readonly Mov
       parts.push([resolve(m), m.direction === 'in' ? 1 : -1]);
     }
     const remainder = lines.find((m) => m.direction === 'loss' && m.source === 'derived');
-    const named = remainder && remainder.reason !== 'unexplained' ? remainder.reason! : USUAL_LOSS[step.station];
+    const named =
+      remainder && remainder.reason !== 'unexplained' ? remainder.reason! : USUAL_LOSS[step.station];
     const weighed = lines.some((m) => m.direction === 'loss' && m.source !== 'derived' && m.reason === named);
     if (named && !weighed) {
       const prior = LOSS_PRIORS[named];
       if (!prior && remainder?.reason === named) continue; // nothing is known of this loss: no check
       if (prior) {
-        variables.push({ movementId: null, stepId: step.id, label: named, value: prior.mean * inMg, u: prior.sd * inMg });
+        variables.push({
+          movementId: null,
+          stepId: step.id,
+          label: named,
+          value: prior.mean * inMg,
+          u: prior.sd * inMg,
+        });
         parts.push([new Map([[variables.length - 1, 1]]), -1]);
       }
     }
@@ -111,7 +126,15 @@ export function findDisagreement(steps: readonly Step[], movements: readonly Mov
   });
   const entries = used.map((v, i): Entry => {
     const { movementId, stepId, label, value, u } = variables[v]!;
-    return { movementId, stepId, label, massMg: value, uMg: u, reconciledMg: result.reconciled[i]!, z: result.z[i]! };
+    return {
+      movementId,
+      stepId,
+      label,
+      massMg: value,
+      uMg: u,
+      reconciledMg: result.reconciled[i]!,
+      z: result.z[i]!,
+    };
   });
   const suspects = (result.suspect?.members ?? []).map((member, i) => ({
     entry: entries[member]!,

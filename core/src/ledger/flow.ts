@@ -89,7 +89,8 @@ export function batchFlow(input: FlowInput): BatchFlow {
   const { steps, movements, parcels, yields = {}, finished = false } = input;
   const byStep = movementsByStep(movements);
   const made = new Set(movements.filter((m) => m.direction === 'out' && m.parcelId).map((m) => m.parcelId!));
-  const firstStation = STATIONS.find((s) => steps.some((step) => step.station === s)) ?? input.entry ?? 'sort';
+  const firstStation =
+    STATIONS.find((s) => steps.some((step) => step.station === s)) ?? input.entry ?? 'sort';
   const lastStation = STATIONS.findLast((s) => steps.some((step) => step.station === s)) ?? null;
   const half = normalQuantile(0.5 + FORECAST_CHANCE / 2);
 
@@ -125,7 +126,10 @@ export function batchFlow(input: FlowInput): BatchFlow {
       }
     }
     const open = here.filter((s) => s.status === 'open');
-    const inProcessMg = open.reduce((sum, s) => sum + Math.max(0, stepBalance(byStep.get(s.id) ?? []).differenceMg), 0);
+    const inProcessMg = open.reduce(
+      (sum, s) => sum + Math.max(0, stepBalance(byStep.get(s.id) ?? []).differenceMg),
+      0,
+    );
     let waitingMg = parcels
       .filter((p) => ENTRY_STATION[p.material] === station && !BY_PRODUCTS.has(p.material))
       .reduce((sum, p) => sum + p.remainingMg, 0);
@@ -133,7 +137,9 @@ export function batchFlow(input: FlowInput): BatchFlow {
     const yieldHere = yields[station] ?? YIELD_PRIORS[station];
     const known = station === 'taste' ? 0 : inProcessMg + waitingMg;
     const ratio = station === 'recipe' && additions.length === 0 ? 1 + (input.additionRatio ?? 0) : 1;
-    const pending = finished ? { meanMg: 0, variance: 0 } : { meanMg: known + ahead.meanMg, variance: ahead.variance };
+    const pending = finished
+      ? { meanMg: 0, variance: 0 }
+      : { meanMg: known + ahead.meanMg, variance: ahead.variance };
     const factor = yieldHere.mean * ratio;
     ahead = {
       meanMg: pending.meanMg * factor,
@@ -160,7 +166,8 @@ export function batchFlow(input: FlowInput): BatchFlow {
   flows.forEach((flow) => (flow.state = stateOf(flow, steps, lastStation)));
   const winnow = flows.find((f) => f.station === 'winnow')!;
   const mould = flows.find((f) => f.station === 'mould')!;
-  const running = flows.findLast((f) => f.state === 'running') ?? flows.findLast((f) => f.state === 'waiting');
+  const running =
+    flows.findLast((f) => f.state === 'running') ?? flows.findLast((f) => f.state === 'waiting');
   return {
     startMg,
     stations: flows,
@@ -182,7 +189,12 @@ function stateOf(flow: StationFlow, steps: readonly Step[], lastStation: Station
   return passed ? 'skipped' : 'ahead';
 }
 
-function barRange(mould: StationFlow, bars: number, input: FlowInput, finished: boolean): BatchFlow['barsExpected'] {
+function barRange(
+  mould: StationFlow,
+  bars: number,
+  input: FlowInput,
+  finished: boolean,
+): BatchFlow['barsExpected'] {
   if (finished || !input.barMg) return bars > 0 ? { low: bars, high: bars } : null;
   const more = (mg: number) => Math.max(0, Math.floor((mg - mould.outMg) / input.barMg!));
   return { low: bars + more(mould.expected.lowMg), high: bars + more(mould.expected.highMg) };

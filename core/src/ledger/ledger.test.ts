@@ -1,13 +1,40 @@
-import { batchFlow, expectedYield, findDisagreement, forecastMass, individualsChart, massNeeded, scaleUncertainty, type Movement, type Step } from './index.ts';
+import {
+  batchFlow,
+  expectedYield,
+  findDisagreement,
+  forecastMass,
+  individualsChart,
+  massNeeded,
+  scaleUncertainty,
+  type Movement,
+  type Step,
+} from './index.ts';
 import { costPerBar } from '../cost/index.ts';
 import { nextAction } from '../plan/index.ts';
 import { leadingNotes } from '../taste/index.ts';
 import { binomialInterval, normalQuantile } from '../numerics/index.ts';
 
-const step = (id: string, station: Step['station'], status: Step['status'] = 'closed'): Step => ({ id, station, status, batchId: 'b', startedAt: '2026-10-02T08:00:00Z' });
+const step = (id: string, station: Step['station'], status: Step['status'] = 'closed'): Step => ({
+  id,
+  station,
+  status,
+  batchId: 'b',
+  startedAt: '2026-10-02T08:00:00Z',
+});
 let n = 0;
-const move = (stepId: string, direction: Movement['direction'], grams: number, more: Partial<Movement> = {}): Movement => ({
-  id: `m${(n += 1)}`, stepId, direction, massMg: grams * 1000, source: 'weighed', uMg: 6000, ...more,
+const move = (
+  stepId: string,
+  direction: Movement['direction'],
+  grams: number,
+  more: Partial<Movement> = {},
+): Movement => ({
+  id: `m${(n += 1)}`,
+  stepId,
+  direction,
+  massMg: grams * 1000,
+  source: 'weighed',
+  uMg: 6000,
+  ...more,
 });
 
 const steps = [step('s', 'sort'), step('r', 'roast'), step('w', 'winnow')];
@@ -26,7 +53,8 @@ const movements = (huskGrams: number): Movement[] => [
 ];
 
 describe('weights that disagree', () => {
-  test('sound weights name nobody', () => expect(findDisagreement(steps, movements(1565))?.suspects).toEqual([]));
+  test('sound weights name nobody', () =>
+    expect(findDisagreement(steps, movements(1565))?.suspects).toEqual([]));
   test('a husk bin read 500 g short is named with nibs, which the balances cannot tell from it', () => {
     const found = findDisagreement(steps, movements(1065))!;
     expect(found.result.disagrees).toBe(true);
@@ -40,13 +68,19 @@ describe('weights that disagree', () => {
 });
 
 describe('flow', () => {
-  const parcels = [{ id: 'p3', material: 'nibs' as const, remainingMg: 9_380_000 }, { id: 'p4', material: 'husk' as const, remainingMg: 1 }];
+  const parcels = [
+    { id: 'p3', material: 'nibs' as const, remainingMg: 9_380_000 },
+    { id: 'p4', material: 'husk' as const, remainingMg: 1 },
+  ];
   const flow = batchFlow({ steps, movements: movements(1565), parcels, additionRatio: 0.43, barMg: 60_000 });
   const at = (station: string) => flow.stations.find((s) => s.station === station)!;
   test('masses, losses and state per station', () => {
     expect(flow.startMg).toBe(12_000_000);
     expect(at('sort')).toMatchObject({ state: 'done', inMg: 12_000_000, outMg: 11_690_000 });
-    expect(at('winnow').losses.map((l) => [l.reason, l.kept])).toEqual([['husk', true], ['unexplained', false]]);
+    expect(at('winnow').losses.map((l) => [l.reason, l.kept])).toEqual([
+      ['husk', true],
+      ['unexplained', false],
+    ]);
     expect(at('recipe')).toMatchObject({ state: 'waiting', waitingMg: 9_380_000 });
     expect(flow.cacaoKept).toBeCloseTo(9380 / 12_000, 9);
     expect(flow.nowMg).toBe(9_380_000);
@@ -63,7 +97,15 @@ describe('flow', () => {
     expect(nextAction(flow, clock)).toMatchObject({ code: 'start', station: 'recipe', massMg: 9_380_000 });
   });
   test('a batch begun with bought nibs skips what lies before', () => {
-    const bought = batchFlow({ steps: [], movements: [], parcels: [], plannedMg: 5e6, entry: 'recipe', additionRatio: 0.43, barMg: 50_000 });
+    const bought = batchFlow({
+      steps: [],
+      movements: [],
+      parcels: [],
+      plannedMg: 5e6,
+      entry: 'recipe',
+      additionRatio: 0.43,
+      barMg: 50_000,
+    });
     expect(bought.stations.find((s) => s.station === 'recipe')!.state).toBe('waiting');
     expect(bought.barsExpected!.high).toBeGreaterThan(130);
   });
@@ -78,7 +120,10 @@ describe('yields', () => {
     expect(known.sd).toBeLessThan(unknown.sd);
   });
   test('forward and backward agree', () => {
-    const yields = [{ mean: 0.97, sd: 0 }, { mean: 0.94, sd: 0 }];
+    const yields = [
+      { mean: 0.97, sd: 0 },
+      { mean: 0.94, sd: 0 },
+    ];
     expect(massNeeded(forecastMass(10, yields).meanMg, yields).meanMg).toBeCloseTo(10, 9);
   });
 });
@@ -92,7 +137,8 @@ test('individuals chart: limits after eight points, a point outside is a signal'
   expect(chart.signals).toContainEqual({ index: 8, kind: 'outside' });
 });
 
-test('a scale that reads to 2 g has 0.58 g from resolution', () => expect(scaleUncertainty(2000)).toBeCloseTo(577.35, 2));
+test('a scale that reads to 2 g has 0.58 g from resolution', () =>
+  expect(scaleUncertainty(2000)).toBeCloseTo(577.35, 2));
 
 test('published values: normal quantile, Clopper–Pearson', () => {
   expect(normalQuantile(0.975)).toBeCloseTo(1.959964, 6);
@@ -101,13 +147,25 @@ test('published values: normal quantile, Clopper–Pearson', () => {
 });
 
 test('cost of a bar adds up', () => {
-  const c = costPerBar({ materials: [{ label: 'beans', massMg: 15_000_000, pricePerKg: 944 }], labourMinutes: 570, labourRate: 1500, perBar: 34, bars: 274 });
+  const c = costPerBar({
+    materials: [{ label: 'beans', massMg: 15_000_000, pricePerKg: 944 }],
+    labourMinutes: 570,
+    labourRate: 1500,
+    perBar: 34,
+    bars: 274,
+  });
   expect(c.total).toBeCloseTo(15 * 944 + 9.5 * 1500 + 34 * 274, 6);
   expect(c.perBar).toBeCloseTo(c.total / 274, 9);
   expect(c.parts.reduce((s, p) => s + p.cost, 0)).toBeCloseTo(c.total, 6);
 });
 
 test('the leading note is the strongest, the newer of two equals', () => {
-  const lead = leadingNotes([{ note: 'honey', from: 0, to: 40, strength: 3 }, { note: 'berry', from: 20, to: 60, strength: 3 }]);
-  expect(lead).toEqual([{ note: 'honey', from: 0, to: 20 }, { note: 'berry', from: 20, to: 60 }]);
+  const lead = leadingNotes([
+    { note: 'honey', from: 0, to: 40, strength: 3 },
+    { note: 'berry', from: 20, to: 60, strength: 3 },
+  ]);
+  expect(lead).toEqual([
+    { note: 'honey', from: 0, to: 20 },
+    { note: 'berry', from: 20, to: 60 },
+  ]);
 });

@@ -40,13 +40,16 @@ describe('reconcile', () => {
 
   test('the reconciled masses satisfy every balance, whatever was weighed', () => {
     fc.assert(
-      fc.property(fc.array(fc.integer({ min: 10, max: 20_000 }), { minLength: 8, maxLength: 8 }), (weighed) => {
-        const r = reconcile({ values: weighed, uncertainties, balances });
-        for (const row of balances) {
-          const left = row.reduce((sum, a, i) => sum + a * r.reconciled[i]!, 0);
-          expect(Math.abs(left)).toBeLessThan(1e-6);
-        }
-      }),
+      fc.property(
+        fc.array(fc.integer({ min: 10, max: 20_000 }), { minLength: 8, maxLength: 8 }),
+        (weighed) => {
+          const r = reconcile({ values: weighed, uncertainties, balances });
+          for (const row of balances) {
+            const left = row.reduce((sum, a, i) => sum + a * r.reconciled[i]!, 0);
+            expect(Math.abs(left)).toBeLessThan(1e-6);
+          }
+        },
+      ),
     );
   });
 
@@ -63,5 +66,7 @@ describe('reconcile', () => {
     [{ values: [1, Number.NaN], uncertainties: [1, 1], balances: [[1, -1]] }, /not a number/],
     [{ values: [1, 2], uncertainties: [1, 1], balances: [] }, /balance/],
     [{ values: [1, 2], uncertainties: [1, 1], balances: [[0, 0]] }, /check nothing/],
-  ])('refuses what does not fit: %j', (problem, message) => expect(() => reconcile(problem)).toThrow(message));
+  ])('refuses what does not fit: %j', (problem, message) =>
+    expect(() => reconcile(problem)).toThrow(message),
+  );
 });

@@ -84,7 +84,9 @@ export function reconcile(problem: ReconcileProblem): Reconciliation {
   });
   const limit = normalQuantile(1 - significance / (2 * n));
   const disagrees = pValue < significance;
-  const standardised = residual.to1DArray().map((r, i) => Math.abs(r) / Math.sqrt(Math.max(S.get(i, i), Number.MIN_VALUE)));
+  const standardised = residual
+    .to1DArray()
+    .map((r, i) => Math.abs(r) / Math.sqrt(Math.max(S.get(i, i), Number.MIN_VALUE)));
   return {
     reconciled: values.map((v, i) => v - adjustment[i]!),
     chiSquare,
@@ -100,11 +102,14 @@ export function reconcile(problem: ReconcileProblem): Reconciliation {
 
 function check({ values, uncertainties, balances }: ReconcileProblem): void {
   const n = values.length;
-  if (uncertainties.length !== n) throw new RangeError(`${n} values need ${n} uncertainties, not ${uncertainties.length}`);
+  if (uncertainties.length !== n)
+    throw new RangeError(`${n} values need ${n} uncertainties, not ${uncertainties.length}`);
   if (balances.length === 0) throw new RangeError('at least one balance is needed');
   for (const [i, row] of balances.entries()) {
-    if (row.length !== n) throw new RangeError(`balance ${i + 1} has ${row.length} coefficients for ${n} values`);
-    if (!row.every(Number.isFinite)) throw new RangeError(`balance ${i + 1} holds a coefficient that is not a number`);
+    if (row.length !== n)
+      throw new RangeError(`balance ${i + 1} has ${row.length} coefficients for ${n} values`);
+    if (!row.every(Number.isFinite))
+      throw new RangeError(`balance ${i + 1} holds a coefficient that is not a number`);
   }
   values.forEach((v, i) => {
     if (!Number.isFinite(v)) throw new RangeError(`value ${i + 1} is not a number`);
@@ -119,7 +124,13 @@ function pseudoInverse(svd: SingularValueDecomposition, threshold: number): Matr
   return svd.rightSingularVectors.mmul(inverse).mmul(svd.leftSingularVectors.transpose());
 }
 
-function findSuspect(A: Matrix, Sinv: Matrix, residual: Matrix, z: number[], limit: number): SuspectGroup | null {
+function findSuspect(
+  A: Matrix,
+  Sinv: Matrix,
+  residual: Matrix,
+  z: number[],
+  limit: number,
+): SuspectGroup | null {
   let worst = -1;
   z.forEach((value, i) => {
     if (Number.isFinite(value) && (worst < 0 || Math.abs(value) > Math.abs(z[worst]!) + 1e-9)) worst = i;

@@ -1,5 +1,15 @@
 /** The nine stations of the line, in the order of the work. Every floor names its rooms after them. */
-export const STATIONS = ['beans', 'sort', 'roast', 'winnow', 'recipe', 'grind', 'temper', 'mould', 'taste'] as const;
+export const STATIONS = [
+  'beans',
+  'sort',
+  'roast',
+  'winnow',
+  'recipe',
+  'grind',
+  'temper',
+  'mould',
+  'taste',
+] as const;
 
 /** One station of the line. */
 export type Station = (typeof STATIONS)[number];

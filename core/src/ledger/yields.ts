@@ -68,5 +68,9 @@ export function forecastMass(startMg: number, yields: readonly SharePrior[], cha
 export function massNeeded(wantedMg: number, yields: readonly SharePrior[], chance = 0.8): MassRange {
   const through = forecastMass(1, yields, chance);
   if (!(through.lowMg > 0)) throw new RangeError('a yield of zero can give no mass');
-  return { meanMg: wantedMg / through.meanMg, lowMg: wantedMg / through.highMg, highMg: wantedMg / through.lowMg };
+  return {
+    meanMg: wantedMg / through.meanMg,
+    lowMg: wantedMg / through.highMg,
+    highMg: wantedMg / through.lowMg,
+  };
 }

@@ -11,7 +11,8 @@ export const KEEPING_MONTHS: Readonly<Record<ChocolateType, number>> = { dark: 1
  */
 export function bestBefore(madeOn: string, months: number): string {
   const match = /^(\d{4})-(\d{2})-(\d{2})$/.exec(madeOn);
-  if (!match || Number.isNaN(Date.parse(madeOn))) throw new RangeError(`"${madeOn}" is not a date like 2026-10-02`);
+  if (!match || Number.isNaN(Date.parse(madeOn)))
+    throw new RangeError(`"${madeOn}" is not a date like 2026-10-02`);
   if (!Number.isInteger(months) || months < 0) throw new RangeError('months must be a whole number');
   const [year, month, day] = [Number(match[1]), Number(match[2]), Number(match[3])];
   const lastDay = new Date(Date.UTC(year, month + months, 0)).getUTCDate();

@@ -3,7 +3,13 @@ import { bestBefore, countBars, dewPoint } from './index.ts';
 
 describe('bars', () => {
   test('18.4 kg less 0.35 kg at 45 g is 401', () => {
-    expect(countBars({ massMg: 18_400_000, holdUpMg: 350_000, fillMg: 45_000, cavities: 4 })).toEqual({ bars: 401, inBarsMg: 18_045_000, leftMg: 5000, fullMoulds: 100, fills: 101 });
+    expect(countBars({ massMg: 18_400_000, holdUpMg: 350_000, fillMg: 45_000, cavities: 4 })).toEqual({
+      bars: 401,
+      inBarsMg: 18_045_000,
+      leftMg: 5000,
+      fullMoulds: 100,
+      fills: 101,
+    });
   });
   test('nothing is lost or made', () => {
     fc.assert(
@@ -14,7 +20,8 @@ describe('bars', () => {
       }),
     );
   });
-  test('refuses a bar of nothing', () => expect(() => countBars({ massMg: 1, holdUpMg: 0, fillMg: 0 })).toThrow(/above 0/));
+  test('refuses a bar of nothing', () =>
+    expect(() => countBars({ massMg: 1, holdUpMg: 0, fillMg: 0 })).toThrow(/above 0/));
 });
 
 test('dew point: 21 °C at 55 % gives 11.6 °C, and saturated air its own temperature', () => {

@@ -24,7 +24,13 @@ export function normalQuantile(p: number): number {
  * @example binomialInterval(9, 300) // [0.01381, 0.05618], the 95 % interval
  */
 export function binomialInterval(successes: number, trials: number, confidence = 0.95): [number, number] {
-  if (!Number.isInteger(successes) || !Number.isInteger(trials) || successes < 0 || successes > trials || trials < 1) {
+  if (
+    !Number.isInteger(successes) ||
+    !Number.isInteger(trials) ||
+    successes < 0 ||
+    successes > trials ||
+    trials < 1
+  ) {
     throw new RangeError(`${successes} of ${trials} is not a count of successes in trials`);
   }
   const tail = (1 - confidence) / 2;

@@ -2,14 +2,7 @@ import type { BatchFlow, Station } from '../ledger/index.ts';
 
 /** What a batch needs next. The interface has the words for each code. */
 export type ActionCode =
-  | 'start'
-  | 'weigh-out'
-  | 'take-reading'
-  | 'draw-off'
-  | 'follow-temper'
-  | 'carry-on'
-  | 'taste'
-  | 'nothing';
+  'start' | 'weigh-out' | 'take-reading' | 'draw-off' | 'follow-temper' | 'carry-on' | 'taste' | 'nothing';
 
 /** The next thing to do with a batch. */
 export interface NextAction {
@@ -52,14 +45,20 @@ export function nextAction(flow: BatchFlow, clock: ActionClock): NextAction {
   }
   if (open) {
     const code = open.station === 'temper' ? 'follow-temper' : 'weigh-out';
-    return { code, station: open.station, massMg: open.inProcessMg, dueAt: open.station === 'roast' ? clock.roastEndsAt : null };
+    return {
+      code,
+      station: open.station,
+      massMg: open.inProcessMg,
+      dueAt: open.station === 'roast' ? clock.roastEndsAt : null,
+    };
   }
   const waiting = flow.stations.find((s) => s.waitingMg > 0 && s.station !== 'taste');
   if (waiting) {
     const code = waiting.stepIds.length > 0 ? 'carry-on' : 'start';
     return { code, station: waiting.station, massMg: waiting.waitingMg, dueAt: null };
   }
-  if (flow.bars > 0 && clock.tastings === 0) return { code: 'taste', station: 'taste', massMg: flow.nowMg, dueAt: null };
+  if (flow.bars > 0 && clock.tastings === 0)
+    return { code: 'taste', station: 'taste', massMg: flow.nowMg, dueAt: null };
   return { code: 'nothing', station: flow.here, massMg: flow.nowMg, dueAt: null };
 }
 

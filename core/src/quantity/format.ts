@@ -62,7 +62,10 @@ export function formatMass(mg: number, system: 'metric' | 'pounds', locale: Numb
 }
 
 /** Writes seconds as the two largest parts that matter: `2 h 15 min`, `11 min 40 s`, `3 d 4 h`. */
-export function formatDuration(seconds: number, words: { d: string; h: string; min: string; s: string }): string {
+export function formatDuration(
+  seconds: number,
+  words: { d: string; h: string; min: string; s: string },
+): string {
   const total = Math.max(0, Math.round(seconds));
   const steps: [number, string][] = [
     [86_400, words.d],

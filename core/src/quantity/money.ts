@@ -1,7 +1,17 @@
 import { readNumber, writeNumber, type NumberLocale } from './number.ts';
 
 /** Currencies whose minor unit is not a hundredth (ISO 4217). */
-const MINOR_DIGITS: Readonly<Record<string, number>> = { JPY: 0, KRW: 0, VND: 0, UGX: 0, CLP: 0, ISK: 0, KWD: 3, BHD: 3, TND: 3 };
+const MINOR_DIGITS: Readonly<Record<string, number>> = {
+  JPY: 0,
+  KRW: 0,
+  VND: 0,
+  UGX: 0,
+  CLP: 0,
+  ISK: 0,
+  KWD: 3,
+  BHD: 3,
+  TND: 3,
+};
 
 /** Decimal places of a currency's minor unit (ISO 4217; 2 where not listed). */
 export function minorDigits(currency: string): number {
@@ -11,7 +21,11 @@ export function minorDigits(currency: string): number {
 /** Money read from text as whole minor units, or why not. */
 export type MoneyReading =
   | { ok: true; value: number }
-  | { ok: false; reason: 'empty' | 'not-a-number' | 'negative' | 'wrong-decimal-mark' | 'below-grain'; text: string };
+  | {
+      ok: false;
+      reason: 'empty' | 'not-a-number' | 'negative' | 'wrong-decimal-mark' | 'below-grain';
+      text: string;
+    };
 
 /**
  * Reads an amount of money as whole minor units of the currency. A currency sign or code may stand before
@@ -21,7 +35,11 @@ export type MoneyReading =
  */
 export function parseMoney(input: string, currency: string, locale: NumberLocale = 'en'): MoneyReading {
   const text = input.trim().replace(/\u2212/g, '-');
-  const refuse = (reason: Exclude<MoneyReading, { ok: true }>['reason']): MoneyReading => ({ ok: false, reason, text });
+  const refuse = (reason: Exclude<MoneyReading, { ok: true }>['reason']): MoneyReading => ({
+    ok: false,
+    reason,
+    text,
+  });
   if (text === '') return refuse('empty');
   if (text.startsWith('-')) return refuse('negative');
   const bare = text

@@ -35,7 +35,15 @@ export type RefusalReason =
 /** An entry understood, in the stored unit, or refused with the reason and, where there is one, a likely meaning. */
 export type ParseResult =
   | { ok: true; value: number; unit: string }
-  | { ok: false; reason: RefusalReason; text: string; units?: string[]; min?: number; max?: number; suggestion?: Suggestion };
+  | {
+      ok: false;
+      reason: RefusalReason;
+      text: string;
+      units?: string[];
+      min?: number;
+      max?: number;
+      suggestion?: Suggestion;
+    };
 
 interface Part {
   amount: string;
@@ -47,12 +55,15 @@ const LARGEST = 1e15;
 
 function findUnit(dimension: Dimension, word: string): Unit | undefined {
   const wanted = word.trim().toLowerCase().replace(/\.$/, '').replace(/^°\s+/, '°');
-  return DIMENSIONS[dimension].units.find((u) => u.spellings.includes(wanted) || u.symbol.toLowerCase() === wanted);
+  return DIMENSIONS[dimension].units.find(
+    (u) => u.spellings.includes(wanted) || u.symbol.toLowerCase() === wanted,
+  );
 }
 
 function splitParts(text: string): Part[] | null {
   const parts: Part[] = [];
-  const pattern = /\s*((?:\d|[.,](?=\d))(?:[\d.,]|[\s\u00a0\u202f\u2009'’](?=\d{3}(?!\d)))*)\s*([^\d\s.,+\-−:][^\d:+\-−]*)?/y;
+  const pattern =
+    /\s*((?:\d|[.,](?=\d))(?:[\d.,]|[\s\u00a0\u202f\u2009'’](?=\d{3}(?!\d)))*)\s*([^\d\s.,+\-−:][^\d:+\-−]*)?/y;
   let at = 0;
   while (at < text.length) {
     pattern.lastIndex = at;
@@ -92,7 +103,12 @@ export function parseQuantity(input: string, options: ParseOptions): ParseResult
   const spec = DIMENSIONS[dimension];
   const fieldUnit = unitOf(dimension, unit);
   const text = input.trim().replace(/\u2212/g, '-');
-  const refuse = (reason: RefusalReason, extra: object = {}): ParseResult => ({ ok: false, reason, text: input.trim(), ...extra });
+  const refuse = (reason: RefusalReason, extra: object = {}): ParseResult => ({
+    ok: false,
+    reason,
+    text: input.trim(),
+    ...extra,
+  });
   if (text === '') return refuse('empty');
 
   const sign = text.startsWith('-') ? -1 : 1;
@@ -109,7 +125,8 @@ export function parseQuantity(input: string, options: ParseOptions): ParseResult
 
   const read: { amount: number; unit: Unit }[] = [];
   for (const [index, part] of parts.entries()) {
-    const known = part.unit === '' ? bareUnit(dimension, fieldUnit, read, parts.length) : findUnit(dimension, part.unit);
+    const known =
+      part.unit === '' ? bareUnit(dimension, fieldUnit, read, parts.length) : findUnit(dimension, part.unit);
     if (known === 'not-a-number') return refuse('not-a-number');
     if (!known) return refuse('unknown-unit', { units: spec.units.map((u) => u.id).filter(Boolean) });
     const number = readNumber(part.amount, locale);

@@ -1,7 +1,16 @@
 import fc from 'fast-check';
-import { DIMENSIONS, formatMoney, formatQuantity, parseMoney, parseQuantity, toGrain, type Dimension } from './index.ts';
+import {
+  DIMENSIONS,
+  formatMoney,
+  formatQuantity,
+  parseMoney,
+  parseQuantity,
+  toGrain,
+  type Dimension,
+} from './index.ts';
 
-const mass = (text: string, unit = 'g', locale: 'en' | 'de' = 'en') => parseQuantity(text, { dimension: 'mass', unit, locale });
+const mass = (text: string, unit = 'g', locale: 'en' | 'de' = 'en') =>
+  parseQuantity(text, { dimension: 'mass', unit, locale });
 
 describe('parseQuantity', () => {
   test.each([
@@ -20,7 +29,9 @@ describe('parseQuantity', () => {
     ['12,5 kg', 12_500_000],
     ['1.234 g', 1_234_000],
     ['1.234,5', 1_234_500],
-  ])('reads %s in German', (text, mg) => expect(mass(text, 'g', 'de')).toMatchObject({ ok: true, value: mg }));
+  ])('reads %s in German', (text, mg) =>
+    expect(mass(text, 'g', 'de')).toMatchObject({ ok: true, value: mg }),
+  );
 
   test.each([
     ['1:30', 'h', 5400],
@@ -42,13 +53,20 @@ describe('parseQuantity', () => {
     ['31,5 °C', null],
   ])('reads the temperature %s', (text, celsius) => {
     const read = parseQuantity(text, { dimension: 'temperature', unit: '°C' });
-    if (celsius === null) expect(read).toMatchObject({ ok: false, reason: 'wrong-decimal-mark', suggestion: { value: 31.5 } });
+    if (celsius === null)
+      expect(read).toMatchObject({ ok: false, reason: 'wrong-decimal-mark', suggestion: { value: 31.5 } });
     else expect(read).toMatchObject({ ok: true, value: celsius });
   });
 
   test('asks about a °F number in a °C field', () => {
     const read = parseQuantity('290', { dimension: 'temperature', unit: '°C', min: 40, max: 260 });
-    expect(read).toMatchObject({ ok: false, reason: 'out-of-range', min: 40, max: 260, suggestion: { value: 143.333, unit: '°F' } });
+    expect(read).toMatchObject({
+      ok: false,
+      reason: 'out-of-range',
+      min: 40,
+      max: 260,
+      suggestion: { value: 143.333, unit: '°F' },
+    });
   });
 
   test('asks about kilograms typed as grams', () => {
@@ -81,26 +99,41 @@ describe('parseQuantity', () => {
 
   test('never throws, whatever is typed', () => {
     fc.assert(
-      fc.property(fc.string(), fc.constantFrom<Dimension>('mass', 'temperature', 'duration', 'length', 'percent', 'count'), (text, dimension) => {
-        const unit = DIMENSIONS[dimension].units[0]!.id;
-        const read = parseQuantity(text, { dimension, unit });
-        expect(typeof read.ok).toBe('boolean');
-        if (read.ok) expect(Number.isFinite(read.value)).toBe(true);
-      }),
+      fc.property(
+        fc.string(),
+        fc.constantFrom<Dimension>('mass', 'temperature', 'duration', 'length', 'percent', 'count'),
+        (text, dimension) => {
+          const unit = DIMENSIONS[dimension].units[0]!.id;
+          const read = parseQuantity(text, { dimension, unit });
+          expect(typeof read.ok).toBe('boolean');
+          if (read.ok) expect(Number.isFinite(read.value)).toBe(true);
+        },
+      ),
     );
   });
 
   test('parse(format(x)) is x in every unit and locale', () => {
-    for (const [dimension, spec] of Object.entries(DIMENSIONS) as [Dimension, (typeof DIMENSIONS)[Dimension]][]) {
+    for (const [dimension, spec] of Object.entries(DIMENSIONS) as [
+      Dimension,
+      (typeof DIMENSIONS)[Dimension],
+    ][]) {
       const largest = dimension === 'mass' ? 1_000_000_000_000 : 1_000_000_000;
       const low = spec.signed ? -270_000 : 0;
       for (const unit of spec.units) {
         fc.assert(
-          fc.property(fc.integer({ min: low, max: largest }), fc.constantFrom('en' as const, 'de' as const), (steps, locale) => {
-            const stored = toGrain(dimension, steps * spec.grain);
-            const text = formatQuantity(stored, { dimension, unit: unit.id, locale });
-            expect(parseQuantity(text, { dimension, unit: unit.id, locale })).toEqual({ ok: true, value: stored, unit: unit.id });
-          }),
+          fc.property(
+            fc.integer({ min: low, max: largest }),
+            fc.constantFrom('en' as const, 'de' as const),
+            (steps, locale) => {
+              const stored = toGrain(dimension, steps * spec.grain);
+              const text = formatQuantity(stored, { dimension, unit: unit.id, locale });
+              expect(parseQuantity(text, { dimension, unit: unit.id, locale })).toEqual({
+                ok: true,
+                value: stored,
+                unit: unit.id,
+              });
+            },
+          ),
           { numRuns: 150 },
         );
       }
@@ -114,7 +147,9 @@ describe('money', () => {
     ['9,44 €', 'EUR', 'de', 944],
     ['1.234,50', 'EUR', 'de', 123_450],
     ['1200', 'JPY', 'en', 1200],
-  ] as const)('reads %s', (text, currency, locale, minor) => expect(parseMoney(text, currency, locale)).toEqual({ ok: true, value: minor }));
+  ] as const)('reads %s', (text, currency, locale, minor) =>
+    expect(parseMoney(text, currency, locale)).toEqual({ ok: true, value: minor }),
+  );
 
   test('refuses a fraction of a penny and a negative price', () => {
     expect(parseMoney('1.234', 'GBP')).toMatchObject({ ok: false, reason: 'below-grain' });
@@ -123,9 +158,17 @@ describe('money', () => {
 
   test('reads back what it writes', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 0, max: 1e10 }), fc.constantFrom('GBP', 'EUR', 'JPY', 'KWD', 'CHF'), fc.constantFrom('en' as const, 'de' as const), (minor, currency, locale) => {
-        expect(parseMoney(formatMoney(minor, currency, locale), currency, locale)).toEqual({ ok: true, value: minor });
-      }),
+      fc.property(
+        fc.integer({ min: 0, max: 1e10 }),
+        fc.constantFrom('GBP', 'EUR', 'JPY', 'KWD', 'CHF'),
+        fc.constantFrom('en' as const, 'de' as const),
+        (minor, currency, locale) => {
+          expect(parseMoney(formatMoney(minor, currency, locale), currency, locale)).toEqual({
+            ok: true,
+            value: minor,
+          });
+        },
+      ),
     );
   });
 });

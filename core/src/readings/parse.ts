@@ -43,8 +43,10 @@ export function parseTemperatureFile(text: string, options: TemperatureFileOptio
   const header = rows.find((cells) => cells.some((c) => c.trim() !== '')) ?? [];
   const headerText = header.join(' ').toLowerCase();
   const isHeader = header.length > 0 && !header.some((c) => readTime(c, 1) !== null);
-  const unit = options.unit ?? (isHeader && /°\s?f|\bf\b|fahrenheit|\(f\)|_f\b|℉/.test(headerText) ? '°F' : '°C');
-  const minutes = isHeader && /\bmin(ute)?s?\b|minuten/.test(headerText) && !/\bsec|sek|\[s\]|\(s\)/.test(headerText);
+  const unit =
+    options.unit ?? (isHeader && /°\s?f|\bf\b|fahrenheit|\(f\)|_f\b|℉/.test(headerText) ? '°F' : '°C');
+  const minutes =
+    isHeader && /\bmin(ute)?s?\b|minuten/.test(headerText) && !/\bsec|sek|\[s\]|\(s\)/.test(headerText);
   const timeScale = (options.timeUnit ?? (minutes ? 'min' : 's')) === 'min' ? 60 : 1;
   const columns = pickColumns(rows, isHeader ? header : [], timeScale, options);
 
@@ -94,7 +96,10 @@ function inOrder(raw: readonly { at: Time; celsius: number }[]) {
   const sorted = [...byTime].sort((a, b) => a[0] - b[0]);
   const start = absolute ? (sorted[0]?.[0] ?? 0) : 0;
   return {
-    readings: sorted.map(([seconds, celsius]) => ({ seconds: Math.round((seconds - start) * 1000) / 1000, celsius })),
+    readings: sorted.map(([seconds, celsius]) => ({
+      seconds: Math.round((seconds - start) * 1000) / 1000,
+      celsius,
+    })),
     startedAt: absolute && sorted.length > 0 ? new Date(start * 1000).toISOString() : null,
     duplicates: same.length - byTime.size,
     outOfOrder,
@@ -102,7 +107,10 @@ function inOrder(raw: readonly { at: Time; celsius: number }[]) {
 }
 
 function findDelimiter(text: string): string {
-  const sample = text.split(/\r?\n/).filter((l) => /\d/.test(l)).slice(0, 50);
+  const sample = text
+    .split(/\r?\n/)
+    .filter((l) => /\d/.test(l))
+    .slice(0, 50);
   const count = (d: string) => sample.filter((l) => l.includes(d)).length;
   // A comma may be the decimal mark, so it is only the delimiter where nothing else separates the lines.
   for (const d of [';', '\t', '|']) if (count(d) > sample.length / 2) return d;
@@ -111,25 +119,38 @@ function findDelimiter(text: string): string {
 
 function pickColumns(rows: string[][], header: string[], timeScale: number, options: TemperatureFileOptions) {
   const named = (pattern: RegExp) => header.findIndex((h) => pattern.test(h.toLowerCase()));
-  const data = rows.slice(header.length > 0 ? 1 : 0).filter((r) => r.some((c) => /\d/.test(c))).slice(0, 40);
+  const data = rows
+    .slice(header.length > 0 ? 1 : 0)
+    .filter((r) => r.some((c) => /\d/.test(c)))
+    .slice(0, 40);
   const width = Math.max(0, ...data.map((r) => r.length));
-  const share = (column: number, test: (c: string) => boolean) => data.filter((r) => test(r[column] ?? '')).length;
+  const share = (column: number, test: (c: string) => boolean) =>
+    data.filter((r) => test(r[column] ?? '')).length;
   const columns = Array.from({ length: width }, (_, i) => i);
   const bestOf = (test: (c: string) => boolean, not: number) =>
-    columns.filter((c) => c !== not).reduce((best, c) => (best < 0 || share(c, test) > share(best, test) ? c : best), -1);
+    columns
+      .filter((c) => c !== not)
+      .reduce((best, c) => (best < 0 || share(c, test) > share(best, test) ? c : best), -1);
   let time = options.timeColumn ?? named(/time|zeit|sec|sek|min|elapsed|datum|date/);
   if (time < 0) time = bestOf((c) => readTime(c, timeScale) !== null, -1);
-  let value = options.valueColumn ?? named(/bean|bohne|bowl|schüssel|probe|temp|value|wert|°c|°f|celsius|fahrenheit/);
+  let value =
+    options.valueColumn ?? named(/bean|bohne|bowl|schüssel|probe|temp|value|wert|°c|°f|celsius|fahrenheit/);
   if (value < 0 || value === time) value = bestOf((c) => readDecimal(c) !== null, time);
   return { time: Math.max(0, time), value: Math.max(value, 0) };
 }
 
 function readDecimal(cell: string): number | null {
-  const text = cell.trim().replace(/\u2212/g, '-').replace(/\s*(°\s?[CF]|℃|℉|[CF])$/i, '');
+  const text = cell
+    .trim()
+    .replace(/\u2212/g, '-')
+    .replace(/\s*(°\s?[CF]|℃|℉|[CF])$/i, '');
   const sign = text.startsWith('-') ? -1 : 1;
   const bare = text.replace(/^[+-]/, '');
   const english = readNumber(bare, 'en');
-  if (english.ok) return /,\d{3}$/.test(bare) && !bare.includes('.') ? sign * Number(bare.replace(',', '.')) : sign * english.value;
+  if (english.ok)
+    return /,\d{3}$/.test(bare) && !bare.includes('.')
+      ? sign * Number(bare.replace(',', '.'))
+      : sign * english.value;
   if (english.reason === 'wrong-decimal-mark') return sign * english.meant;
   return null;
 }

@@ -3,12 +3,19 @@ import { parseTemperatureFile, thin } from './index.ts';
 describe('temperature files', () => {
   test('plain seconds and °C', () => {
     const f = parseTemperatureFile('time,temp\n0,22\n60,40.5\n120,61\n');
-    expect(f.readings).toEqual([{ seconds: 0, celsius: 22 }, { seconds: 60, celsius: 40.5 }, { seconds: 120, celsius: 61 }]);
+    expect(f.readings).toEqual([
+      { seconds: 0, celsius: 22 },
+      { seconds: 60, celsius: 40.5 },
+      { seconds: 120, celsius: 61 },
+    ]);
     expect(f).toMatchObject({ unit: '°C', refused: [], duplicates: 0, outOfOrder: 0 });
   });
   test('byte-order mark, semicolons, decimal comma, mm:ss and German heads', () => {
     const f = parseTemperatureFile('\uFEFFZeit;Bohne °C\r\n0:00;22,5\r\n1:30;80,25\r\n');
-    expect(f.readings).toEqual([{ seconds: 0, celsius: 22.5 }, { seconds: 90, celsius: 80.25 }]);
+    expect(f.readings).toEqual([
+      { seconds: 0, celsius: 22.5 },
+      { seconds: 90, celsius: 80.25 },
+    ]);
   });
   test('°F from the heading, minutes from the heading', () => {
     const f = parseTemperatureFile('Minutes\tBean (F)\n0\t72\n0.5\t212\n');
@@ -21,12 +28,24 @@ describe('temperature files', () => {
     expect(f.readings[1]).toEqual({ seconds: 5, celsius: 23 });
   });
   test('nonsense rows are named, duplicates and disorder counted', () => {
-    const f = parseTemperatureFile('Probe 3, logged on the bench\ns,°C\n0,20\n10,banana\n30,25\n20,24\n30,26\nxx,30\n40\n50,9000\n');
-    expect(f.readings).toEqual([{ seconds: 0, celsius: 20 }, { seconds: 20, celsius: 24 }, { seconds: 30, celsius: 26 }]);
-    expect(f.refused.map(({ row, reason }) => [row, reason])).toEqual([[4, 'value'], [8, 'time'], [9, 'columns'], [10, 'value']]);
+    const f = parseTemperatureFile(
+      'Probe 3, logged on the bench\ns,°C\n0,20\n10,banana\n30,25\n20,24\n30,26\nxx,30\n40\n50,9000\n',
+    );
+    expect(f.readings).toEqual([
+      { seconds: 0, celsius: 20 },
+      { seconds: 20, celsius: 24 },
+      { seconds: 30, celsius: 26 },
+    ]);
+    expect(f.refused.map(({ row, reason }) => [row, reason])).toEqual([
+      [4, 'value'],
+      [8, 'time'],
+      [9, 'columns'],
+      [10, 'value'],
+    ]);
     expect(f).toMatchObject({ duplicates: 1, outOfOrder: 1 });
   });
-  test('an empty file has no readings and no complaints', () => expect(parseTemperatureFile('')).toMatchObject({ readings: [], refused: [] }));
+  test('an empty file has no readings and no complaints', () =>
+    expect(parseTemperatureFile('')).toMatchObject({ readings: [], refused: [] }));
 });
 
 test('thinning keeps ends and peaks', () => {

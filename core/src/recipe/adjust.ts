@@ -29,12 +29,14 @@ export type CacaoAnswer =
  * @throws RangeError for a percentage outside (0, 100]
  */
 export function adjustToCacao({ lines, percent, school, beansMg }: CacaoWish): CacaoAnswer {
-  if (!(percent > 0 && percent <= 100)) throw new RangeError(`a cacao share of ${percent} % is outside 0–100 %`);
+  if (!(percent > 0 && percent <= 100))
+    throw new RangeError(`a cacao share of ${percent} % is outside 0–100 %`);
   const bean = mass(lines, (l) => l.ingredient.cacao === 'bean');
   const figures = recipeFigures(lines);
   if (bean === 0) return { ok: false, reason: 'no-beans', nearestPercent: 0 };
   const scale = (beansMg ?? bean) / bean;
-  const counts = (l: RecipeLine) => (school === 'beans' ? l.ingredient.cacao === 'bean' : l.ingredient.cacao !== 'none');
+  const counts = (l: RecipeLine) =>
+    school === 'beans' ? l.ingredient.cacao === 'bean' : l.ingredient.cacao !== 'none';
   const counted = mass(lines, counts) * scale;
   const free = mass(lines, (l) => !counts(l)) * scale;
   const wanted = counted * (100 / percent - 1);
@@ -45,7 +47,10 @@ export function adjustToCacao({ lines, percent, school, beansMg }: CacaoWish): C
   const factor = free === 0 ? 0 : wanted / free;
   return {
     ok: true,
-    lines: lines.map((l) => ({ ...l, massMg: counts(l) ? Math.round(l.massMg * scale) : Math.floor(l.massMg * scale * factor) })),
+    lines: lines.map((l) => ({
+      ...l,
+      massMg: counts(l) ? Math.round(l.massMg * scale) : Math.floor(l.massMg * scale * factor),
+    })),
   };
 }
 

@@ -38,7 +38,15 @@ export const WET_INGREDIENT = 8;
  */
 export function recipeFigures(lines: readonly RecipeLine[]): RecipeFigures {
   const sum: Record<keyof Composition, number> = {
-    cocoaButter: 0, otherFat: 0, milkFat: 0, cocoaSolids: 0, sugar: 0, milkSolids: 0, otherSolids: 0, water: 0, emulsifier: 0,
+    cocoaButter: 0,
+    otherFat: 0,
+    milkFat: 0,
+    cocoaSolids: 0,
+    sugar: 0,
+    milkSolids: 0,
+    otherSolids: 0,
+    water: 0,
+    emulsifier: 0,
   };
   let [totalMg, beans, added, cost] = [0, 0, 0, 0];
   const allergens = new Set<string>();
@@ -49,10 +57,13 @@ export function recipeFigures(lines: readonly RecipeLine[]): RecipeFigures {
     else if (ingredient.cacao !== 'none') added += massMg;
     cost += (massMg / 1e6) * ingredient.pricePerKg;
     if (massMg > 0) ingredient.allergens.forEach((a) => allergens.add(a));
-    for (const part of Object.keys(sum) as (keyof Composition)[]) sum[part] += (massMg * ingredient.composition[part]) / 100;
+    for (const part of Object.keys(sum) as (keyof Composition)[])
+      sum[part] += (massMg * ingredient.composition[part]) / 100;
   }
   const share = (mg: number) => (totalMg > 0 ? (100 * mg) / totalMg : 0);
-  const composition = Object.fromEntries(Object.entries(sum).map(([k, v]) => [k, share(v)])) as unknown as Composition;
+  const composition = Object.fromEntries(
+    Object.entries(sum).map(([k, v]) => [k, share(v)]),
+  ) as unknown as Composition;
   return {
     totalMg,
     cacaoAll: share(beans + added),

@@ -17,10 +17,36 @@ export interface RoastPlan {
 
 /** Plans to start from, one for each school. All figures are to be changed to the oven and the bean. */
 export const STARTER_PLANS: readonly RoastPlan[] = [
-  { name: 'low and long', stages: [{ name: 'dry', setC: 110, minutes: 10, fan: true }, { name: 'soak', setC: 122, minutes: 20, fan: true }, { name: 'ease off', setC: 100, minutes: 5, fan: true }] },
-  { name: 'hot and short', stages: [{ name: 'drive', setC: 150, minutes: 10, fan: true }, { name: 'finish', setC: 135, minutes: 6, fan: true }] },
-  { name: 'falling stages', stages: [{ name: 'drive', setC: 160, minutes: 6, fan: true }, { name: 'build', setC: 140, minutes: 7, fan: true }, { name: 'soak', setC: 125, minutes: 8, fan: true }] },
-  { name: 'nib roast', stages: [{ name: 'dry', setC: 105, minutes: 8, fan: true }, { name: 'roast', setC: 118, minutes: 12, fan: true }] },
+  {
+    name: 'low and long',
+    stages: [
+      { name: 'dry', setC: 110, minutes: 10, fan: true },
+      { name: 'soak', setC: 122, minutes: 20, fan: true },
+      { name: 'ease off', setC: 100, minutes: 5, fan: true },
+    ],
+  },
+  {
+    name: 'hot and short',
+    stages: [
+      { name: 'drive', setC: 150, minutes: 10, fan: true },
+      { name: 'finish', setC: 135, minutes: 6, fan: true },
+    ],
+  },
+  {
+    name: 'falling stages',
+    stages: [
+      { name: 'drive', setC: 160, minutes: 6, fan: true },
+      { name: 'build', setC: 140, minutes: 7, fan: true },
+      { name: 'soak', setC: 125, minutes: 8, fan: true },
+    ],
+  },
+  {
+    name: 'nib roast',
+    stages: [
+      { name: 'dry', setC: 105, minutes: 8, fan: true },
+      { name: 'roast', setC: 118, minutes: 12, fan: true },
+    ],
+  },
 ];
 
 /** Length of a plan in minutes. */
@@ -42,7 +68,10 @@ export function planLine(plan: RoastPlan): { minutes: number; celsius: number }[
 }
 
 /** The stage that runs `minutes` after beans-in, its index and the minutes left in it; null after the end. */
-export function stageAt(plan: RoastPlan, minutes: number): { index: number; stage: RoastStage; minutesLeft: number } | null {
+export function stageAt(
+  plan: RoastPlan,
+  minutes: number,
+): { index: number; stage: RoastStage; minutesLeft: number } | null {
   let end = 0;
   for (const [index, stage] of plan.stages.entries()) {
     end += stage.minutes;

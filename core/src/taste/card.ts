@@ -39,10 +39,10 @@ export const SWALLOW_SECONDS = 60;
 export const STARTER_NOTES: Readonly<Record<string, readonly string[]>> = {
   fruit: ['berry', 'citrus', 'stone fruit', 'dried fruit', 'banana'],
   'nut and grain': ['almond', 'hazelnut', 'toast', 'malt', 'bread'],
-  'sweet': ['honey', 'caramel', 'molasses', 'cream'],
-  'plant': ['flower', 'grass', 'tea', 'tobacco', 'wood'],
+  sweet: ['honey', 'caramel', 'molasses', 'cream'],
+  plant: ['flower', 'grass', 'tea', 'tobacco', 'wood'],
   'spice and earth': ['pepper', 'clove', 'earth', 'mushroom', 'leather'],
-  'cacao': ['cocoa', 'fudge', 'roast', 'coffee'],
+  cacao: ['cocoa', 'fudge', 'roast', 'coffee'],
 };
 
 /** One step of dominance: the note that leads between two moments, null where nothing is felt. */
@@ -62,7 +62,10 @@ export function leadingNotes(strokes: readonly Stroke[]): Lead[] {
   edges.slice(0, -1).forEach((from, i) => {
     const to = edges[i + 1]!;
     const felt = strokes.filter((s) => s.from <= from && s.to >= to);
-    const best = felt.reduce<Stroke | null>((b, s) => (!b || s.strength > b.strength || (s.strength === b.strength && s.from > b.from) ? s : b), null);
+    const best = felt.reduce<Stroke | null>(
+      (b, s) => (!b || s.strength > b.strength || (s.strength === b.strength && s.from > b.from) ? s : b),
+      null,
+    );
     const last = leads.at(-1);
     if (last && last.note === (best?.note ?? null)) last.to = to;
     else leads.push({ note: best?.note ?? null, from, to });

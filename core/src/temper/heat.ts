@@ -31,7 +31,10 @@ function heatPerGram(p: SeedProblem): number {
  */
 export function seedMass(p: SeedProblem): number {
   if (!(p.mass > 0)) throw new RangeError('the bowl holds no chocolate');
-  if (!(p.fromC > p.toC)) throw new RangeError(`the bowl at ${p.fromC} °C is not warmer than ${p.toC} °C: no seed is needed to cool it`);
+  if (!(p.fromC > p.toC))
+    throw new RangeError(
+      `the bowl at ${p.fromC} °C is not warmer than ${p.toC} °C: no seed is needed to cool it`,
+    );
   if (!(p.toC > p.seedC)) throw new RangeError(`the seed at ${p.seedC} °C is not cooler than ${p.toC} °C`);
   if (!(p.fat >= 0 && p.fat <= 1)) throw new RangeError('the fat of the seed is a share between 0 and 1');
   const { heat = CHOCOLATE_HEAT } = p;
@@ -42,7 +45,10 @@ export function seedMass(p: SeedProblem): number {
 export function temperatureWithSeed(p: Omit<SeedProblem, 'toC'> & { seed: number }): number {
   const { heat = CHOCOLATE_HEAT, latentHeat = FAT_LATENT_HEAT, meltingShare = SEED_MELTING_SHARE } = p;
   const melt = latentHeat * p.fat * meltingShare * p.seed;
-  return Math.max(p.seedC, (heat * (p.mass * p.fromC + p.seed * p.seedC) - melt) / (heat * (p.mass + p.seed)));
+  return Math.max(
+    p.seedC,
+    (heat * (p.mass * p.fromC + p.seed * p.seedC) - melt) / (heat * (p.mass + p.seed)),
+  );
 }
 
 /** Two parts of one chocolate to be mixed after tabling. */

@@ -1,9 +1,20 @@
-import { excursions, guardWindow, seedMass, tabledMix, TEMPER_PATHS, temperatureWithSeed, type BowlReading } from './index.ts';
+import {
+  excursions,
+  guardWindow,
+  seedMass,
+  tabledMix,
+  TEMPER_PATHS,
+  temperatureWithSeed,
+  type BowlReading,
+} from './index.ts';
 
 const path = (...corners: [minute: number, celsius: number][]): BowlReading[] =>
   corners.slice(1).flatMap(([m1, c1], i) => {
     const [m0, c0] = corners[i]!;
-    return Array.from({ length: m1 - m0 }, (_, k) => ({ seconds: (m0 + k) * 60, celsius: c0 + ((c1 - c0) * k) / (m1 - m0) }));
+    return Array.from({ length: m1 - m0 }, (_, k) => ({
+      seconds: (m0 + k) * 60,
+      celsius: c0 + ((c1 - c0) * k) / (m1 - m0),
+    }));
   });
 
 describe('seed', () => {
@@ -52,7 +63,16 @@ describe('window guard', () => {
     expect(guard.secondsLeft! / 60).toBeCloseTo((guard.celsius - 30.5) / 0.09, 1);
   });
   test('a spell at 34.1 °C is found with its length and height', () => {
-    const log = path([0, 45], [20, 27.5], [26, 31.5], [30, 31.5], [32, 34.1], [38, 34.1], [40, 31.5], [45, 31.5]);
+    const log = path(
+      [0, 45],
+      [20, 27.5],
+      [26, 31.5],
+      [30, 31.5],
+      [32, 34.1],
+      [38, 34.1],
+      [40, 31.5],
+      [45, 31.5],
+    );
     const spells = excursions(log, TEMPER_PATHS.dark);
     expect(spells).toHaveLength(1);
     expect(spells[0]).toMatchObject({ kind: 'too-warm', extremeC: 34.1 });

@@ -55,7 +55,8 @@ class BowlTracker {
     const { windowLowC, windowHighC, coolC } = this.path;
     if (celsius > windowHighC + MELTED_AGAIN) this.reset();
     this.hottest = Math.max(this.hottest, celsius);
-    if (celsius <= windowHighC && this.hottest > windowHighC && this.hottest > celsius + 1) this.descended = true;
+    if (celsius <= windowHighC && this.hottest > windowHighC && this.hottest > celsius + 1)
+      this.descended = true;
     if (celsius > windowHighC) {
       this.enteredAt = null;
       return this.descended ? 'too-warm' : 'on-the-way';
@@ -127,7 +128,8 @@ export function excursions(readings: readonly BowlReading[], path: TemperPath): 
       open = null;
     } else if (open && open.kind === state) {
       open.toSeconds = seconds;
-      open.extremeC = state === 'too-warm' ? Math.max(open.extremeC, celsius) : Math.min(open.extremeC, celsius);
+      open.extremeC =
+        state === 'too-warm' ? Math.max(open.extremeC, celsius) : Math.min(open.extremeC, celsius);
     } else {
       open = { kind: state, fromSeconds: seconds, toSeconds: seconds, extremeC: celsius };
       found.push(open);

@@ -19,8 +19,17 @@ export const personPut = handler({
   roles: OWNERS,
   async apply({ tx, target, body }) {
     const { ifMatch, passwordHash, ...facts } = body;
-    const [same] = await tx.select({ id: person.id }).from(person).where(and(sql`lower(${person.name}) = lower(${body.name})`, ne(person.id, target)));
-    if (same) throw new Problem({ status: 409, code: 'name-taken', field: 'name', detail: `there is already a person called ${body.name}` });
+    const [same] = await tx
+      .select({ id: person.id })
+      .from(person)
+      .where(and(sql`lower(${person.name}) = lower(${body.name})`, ne(person.id, target)));
+    if (same)
+      throw new Problem({
+        status: 409,
+        code: 'name-taken',
+        field: 'name',
+        detail: `there is already a person called ${body.name}`,
+      });
     const [old] = await tx.select().from(person).where(eq(person.id, target));
     if (!old) {
       await tx.insert(person).values({ id: target, ...facts, passwordHash });
@@ -28,10 +37,22 @@ export const personPut = handler({
     }
     requireMatch(ifMatch, old.version, 'person');
     if (old.role === 'owner' && (facts.role !== 'owner' || !facts.active)) {
-      const owners = await tx.select({ id: person.id }).from(person).where(and(eq(person.role, 'owner'), eq(person.active, true), ne(person.id, target)));
-      if (owners.length === 0) throw new Problem({ status: 409, code: 'last-owner', field: 'role', detail: 'a workshop needs at least one active owner; make another person owner first' });
+      const owners = await tx
+        .select({ id: person.id })
+        .from(person)
+        .where(and(eq(person.role, 'owner'), eq(person.active, true), ne(person.id, target)));
+      if (owners.length === 0)
+        throw new Problem({
+          status: 409,
+          code: 'last-owner',
+          field: 'role',
+          detail: 'a workshop needs at least one active owner; make another person owner first',
+        });
     }
-    await tx.update(person).set({ ...facts, passwordHash: passwordHash ?? old.passwordHash, version: old.version + 1 }).where(eq(person.id, target));
+    await tx
+      .update(person)
+      .set({ ...facts, passwordHash: passwordHash ?? old.passwordHash, version: old.version + 1 })
+      .where(eq(person.id, target));
     if (!facts.active || passwordHash) await tx.delete(session).where(eq(session.personId, target));
   },
 });
@@ -44,7 +65,9 @@ export const sessionOpen = handler({
     const [who] = await tx.select({ id: person.id }).from(person).where(eq(person.id, body.personId));
     if (!who) throw notFound('person', body.personId);
     await tx.delete(session).where(sql`${session.expiresAt} < ${at}`);
-    await tx.insert(session).values({ tokenHash: target, personId: body.personId, createdAt: at, expiresAt: body.expiresAt });
+    await tx
+      .insert(session)
+      .values({ tokenHash: target, personId: body.personId, createdAt: at, expiresAt: body.expiresAt });
   },
 });
 
@@ -60,7 +83,12 @@ export const sessionClose = handler({
 /** Refuses a change made from an older copy (412) or from none (428), with the version that is there. */
 export function requireMatch(ifMatch: number | null, version: number, what: string): void {
   if (ifMatch === null) {
-    throw new Problem({ status: 428, code: 'if-match-needed', detail: `this ${what} exists; send If-Match: "${version}" to change it`, params: { version } });
+    throw new Problem({
+      status: 428,
+      code: 'if-match-needed',
+      detail: `this ${what} exists; send If-Match: "${version}" to change it`,
+      params: { version },
+    });
   }
   if (ifMatch !== version) {
     const detail = `this ${what} was changed meanwhile: it is at version ${version}, the change was made from ${ifMatch}`;

@@ -1,7 +1,12 @@
 import { randomBytes, scrypt, timingSafeEqual } from 'node:crypto';
 import { promisify } from 'node:util';
 
-const derive = promisify(scrypt) as (password: string, salt: Buffer, length: number, options: object) => Promise<Buffer>;
+const derive = promisify(scrypt) as (
+  password: string,
+  salt: Buffer,
+  length: number,
+  options: object,
+) => Promise<Buffer>;
 
 /** Cost of scrypt: 32 MB and some 80 ms on a small machine (OWASP password storage cheat sheet, 2024). */
 const COST = { N: 32_768, r: 8, p: 1, maxmem: 64 * 1024 * 1024 };

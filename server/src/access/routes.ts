@@ -1,6 +1,15 @@
 import { and, asc, eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { FirstRun, MachinePut, Person, PersonPut, SessionView, SignIn, WorkshopPut, type Workshop } from '@wunsch/contract';
+import {
+  FirstRun,
+  MachinePut,
+  Person,
+  PersonPut,
+  SessionView,
+  SignIn,
+  WorkshopPut,
+  type Workshop,
+} from '@wunsch/contract';
 import { randomBytes } from 'node:crypto';
 import type { App } from '../app.ts';
 import { machine, person, workshop } from '../db/schema/index.ts';
@@ -8,94 +17,269 @@ import { Problem } from '../formats/problem.ts';
 import { answer, IdParams, ifMatchOf, write, Answer } from '../routes.ts';
 import { tokenHash } from '../live/door.ts';
 import { hashPassword, verifyPassword } from './password.ts';
-import { COOKIE, fromThisMachine, hashToken, newToken, personOf, publicPerson, SESSION_SECONDS } from './session.ts';
+import {
+  COOKIE,
+  fromThisMachine,
+  hashToken,
+  newToken,
+  personOf,
+  publicPerson,
+  SESSION_SECONDS,
+} from './session.ts';
 
 /** Signing in and out, the first run, people, machines and settings. */
 export function accessRoutes(app: App): void {
-  app.get('/api/session', { schema: { tags: ['access'], summary: 'Who is signed in, and the workshop’s settings', response: { 200: SessionView } }, config: { public: true } }, async (request) => {
-    const nobody = { person: null, workshop: null, demoPeople: [] };
-    if (!app.isOpen()) return { state: 'opening' as const, ...nobody };
-    const { db } = app.store();
-    const [row] = await db.select().from(workshop);
-    if (!row) return { state: 'first-run' as const, ...nobody };
-    const who = await personOf(db, request.cookies[COOKIE], new Date().toISOString());
-    const demoPeople = who || !fromThisMachine(request) ? [] : (await db.select().from(person).where(and(eq(person.demo, true), eq(person.active, true))).orderBy(asc(person.name))).map(publicPerson);
-    const settings = row.settings as Workshop;
-    return { state: who ? ('signed-in' as const) : ('signed-out' as const), person: who, workshop: { ...settings, version: row.version, createdAt: row.createdAt }, demoPeople };
-  });
+  app.get(
+    '/api/session',
+    {
+      schema: {
+        tags: ['access'],
+        summary: 'Who is signed in, and the workshop’s settings',
+        response: { 200: SessionView },
+      },
+      config: { public: true },
+    },
+    async (request) => {
+      const nobody = { person: null, workshop: null, demoPeople: [] };
+      if (!app.isOpen()) return { state: 'opening' as const, ...nobody };
+      const { db } = app.store();
+      const [row] = await db.select().from(workshop);
+      if (!row) return { state: 'first-run' as const, ...nobody };
+      const who = await personOf(db, request.cookies[COOKIE], new Date().toISOString());
+      const demoPeople =
+        who || !fromThisMachine(request)
+          ? []
+          : (
+              await db
+                .select()
+                .from(person)
+                .where(and(eq(person.demo, true), eq(person.active, true)))
+                .orderBy(asc(person.name))
+            ).map(publicPerson);
+      const settings = row.settings as Workshop;
+      return {
+        state: who ? ('signed-in' as const) : ('signed-out' as const),
+        person: who,
+        workshop: { ...settings, version: row.version, createdAt: row.createdAt },
+        demoPeople,
+      };
+    },
+  );
 
   app.post(
     '/api/session',
     {
       schema: { tags: ['access'], summary: 'Sign in', body: SignIn, response: { 200: Person } },
-      config: { public: true, rateLimit: { max: 10, timeWindow: 60_000, hook: 'preHandler', allowList: (r) => typeof r.body === 'object' && r.body !== null && 'demoPersonId' in r.body } },
+      config: {
+        public: true,
+        rateLimit: {
+          max: 10,
+          timeWindow: 60_000,
+          hook: 'preHandler',
+          allowList: (r) => typeof r.body === 'object' && r.body !== null && 'demoPersonId' in r.body,
+        },
+      },
     },
     async (request, reply) => {
       const { db, writer } = app.store();
       const { body } = request;
       let who: typeof person.$inferSelect | undefined;
       if ('demoPersonId' in body) {
-        if (!fromThisMachine(request)) throw new Problem({ status: 403, code: 'demo-elsewhere', detail: 'demo accounts can be used only on the machine Wunsch runs on' });
-        [who] = await db.select().from(person).where(and(eq(person.id, body.demoPersonId), eq(person.demo, true), eq(person.active, true)));
-        if (!who) throw new Problem({ status: 404, code: 'not-found', detail: 'there is no such demo account' });
+        if (!fromThisMachine(request))
+          throw new Problem({
+            status: 403,
+            code: 'demo-elsewhere',
+            detail: 'demo accounts can be used only on the machine Wunsch runs on',
+          });
+        [who] = await db
+          .select()
+          .from(person)
+          .where(and(eq(person.id, body.demoPersonId), eq(person.demo, true), eq(person.active, true)));
+        if (!who)
+          throw new Problem({ status: 404, code: 'not-found', detail: 'there is no such demo account' });
       } else {
-        [who] = await db.select().from(person).where(and(sql`lower(${person.name}) = lower(${body.name})`, eq(person.active, true)));
+        [who] = await db
+          .select()
+          .from(person)
+          .where(and(sql`lower(${person.name}) = lower(${body.name})`, eq(person.active, true)));
         const fits = await verifyPassword(body.password, who?.passwordHash ?? null);
-        if (!who || !fits) throw new Problem({ status: 401, code: 'wrong-password', field: 'password', detail: 'name and password do not fit together' });
+        if (!who || !fits)
+          throw new Problem({
+            status: 401,
+            code: 'wrong-password',
+            field: 'password',
+            detail: 'name and password do not fit together',
+          });
       }
       const { token, hash } = newToken();
       const expiresAt = new Date(Date.now() + SESSION_SECONDS * 1000).toISOString();
-      await writer.submit({ kind: 'session.open', target: hash, actor: { id: who.id, initials: who.initials, role: who.role }, body: { personId: who.id, expiresAt } });
-      reply.setCookie(COOKIE, token, { path: '/', httpOnly: true, sameSite: 'strict', secure: request.protocol === 'https', maxAge: SESSION_SECONDS });
+      await writer.submit({
+        kind: 'session.open',
+        target: hash,
+        actor: { id: who.id, initials: who.initials, role: who.role },
+        body: { personId: who.id, expiresAt },
+      });
+      reply.setCookie(COOKIE, token, {
+        path: '/',
+        httpOnly: true,
+        sameSite: 'strict',
+        secure: request.protocol === 'https',
+        maxAge: SESSION_SECONDS,
+      });
       return publicPerson(who);
     },
   );
 
-  app.delete('/api/session', { schema: { tags: ['access'], summary: 'Sign out' } }, async (request, reply) => {
-    const token = request.cookies[COOKIE];
-    if (token) await write(app, request, 'session.close', hashToken(token), {});
-    return reply.clearCookie(COOKIE, { path: '/' }).code(204).send();
-  });
-
-  app.post('/api/first-run', { schema: { tags: ['access'], summary: 'Make the workshop; only while there is none', body: FirstRun, response: { 201: Answer } }, config: { public: true } }, async (request, reply) => {
-    const { owner, people, machines, workshop: settings } = request.body;
-    const { password, ...ownerFacts } = owner;
-    const stored = [{ ...ownerFacts, role: 'owner' as const, active: true, demo: false, passwordHash: await hashPassword(password), ifMatch: null }];
-    for (const { password: theirs, ...facts } of people) {
-      stored.push({ ...facts, role: facts.role as 'owner', active: true, demo: false, passwordHash: theirs ? await hashPassword(theirs) : (null as never), ifMatch: null });
-    }
-    const names = stored.map((p) => p.name.toLowerCase());
-    if (new Set(names).size < names.length) throw new Problem({ status: 422, code: 'name-taken', field: 'people', detail: 'two people have the same name; add an initial' });
-    const { seq } = await app.store().writer.submit({ kind: 'workshop.setup', target: 'workshop', actor: { id: owner.id, initials: owner.initials, role: 'owner' }, body: { workshop: settings, machines, people: stored } });
-    return reply.code(201).send({ id: 'workshop', seq, repeated: false });
-  });
-
-  app.put('/api/workshop', { schema: { tags: ['access'], summary: 'Change the workshop’s settings (If-Match)', body: WorkshopPut } }, async (request, reply) =>
-    answer(reply, 'workshop', await write(app, request, 'workshop.update', 'workshop', { ...request.body, ifMatch: ifMatchOf(request) })),
+  app.delete(
+    '/api/session',
+    { schema: { tags: ['access'], summary: 'Sign out' } },
+    async (request, reply) => {
+      const token = request.cookies[COOKIE];
+      if (token) await write(app, request, 'session.close', hashToken(token), {});
+      return reply.clearCookie(COOKIE, { path: '/' }).code(204).send();
+    },
   );
 
-  app.get('/api/people', { schema: { tags: ['access'], summary: 'Everyone in the workshop', response: { 200: z.array(Person) } } }, async () =>
-    (await app.store().db.select().from(person).orderBy(asc(person.name))).map(publicPerson),
+  app.post(
+    '/api/first-run',
+    {
+      schema: {
+        tags: ['access'],
+        summary: 'Make the workshop; only while there is none',
+        body: FirstRun,
+        response: { 201: Answer },
+      },
+      config: { public: true },
+    },
+    async (request, reply) => {
+      const { owner, people, machines, workshop: settings } = request.body;
+      const { password, ...ownerFacts } = owner;
+      const stored = [
+        {
+          ...ownerFacts,
+          role: 'owner' as const,
+          active: true,
+          demo: false,
+          passwordHash: await hashPassword(password),
+          ifMatch: null,
+        },
+      ];
+      for (const { password: theirs, ...facts } of people) {
+        stored.push({
+          ...facts,
+          role: facts.role as 'owner',
+          active: true,
+          demo: false,
+          passwordHash: theirs ? await hashPassword(theirs) : (null as never),
+          ifMatch: null,
+        });
+      }
+      const names = stored.map((p) => p.name.toLowerCase());
+      if (new Set(names).size < names.length)
+        throw new Problem({
+          status: 422,
+          code: 'name-taken',
+          field: 'people',
+          detail: 'two people have the same name; add an initial',
+        });
+      const { seq } = await app
+        .store()
+        .writer.submit({
+          kind: 'workshop.setup',
+          target: 'workshop',
+          actor: { id: owner.id, initials: owner.initials, role: 'owner' },
+          body: { workshop: settings, machines, people: stored },
+        });
+      return reply.code(201).send({ id: 'workshop', seq, repeated: false });
+    },
   );
 
-  app.put('/api/people/:id', { schema: { tags: ['access'], summary: 'Add a person, or change one (If-Match)', params: IdParams, body: PersonPut } }, async (request, reply) => {
-    const { password, ...facts } = request.body;
-    const passwordHash = password ? await hashPassword(password) : null;
-    const body = { ...facts, passwordHash, demo: false, ifMatch: ifMatchOf(request) };
-    return answer(reply, request.params.id, await write(app, request, 'person.put', request.params.id, body));
-  });
-
-  app.get('/api/machines', { schema: { tags: ['access'], summary: 'Machines with their usable charge' } }, async () =>
-    (await app.store().db.select().from(machine).orderBy(asc(machine.name))).map(({ tokenHash: hash, ...m }) => ({ ...m, hasToken: hash !== null })),
+  app.put(
+    '/api/workshop',
+    { schema: { tags: ['access'], summary: 'Change the workshop’s settings (If-Match)', body: WorkshopPut } },
+    async (request, reply) =>
+      answer(
+        reply,
+        'workshop',
+        await write(app, request, 'workshop.update', 'workshop', {
+          ...request.body,
+          ifMatch: ifMatchOf(request),
+        }),
+      ),
   );
 
-  app.put('/api/machines/:id', { schema: { tags: ['access'], summary: 'Add a machine, or change one (If-Match)', params: IdParams, body: MachinePut } }, async (request, reply) =>
-    answer(reply, request.params.id, await write(app, request, 'machine.put', request.params.id, { ...request.body, ifMatch: ifMatchOf(request) })),
+  app.get(
+    '/api/people',
+    { schema: { tags: ['access'], summary: 'Everyone in the workshop', response: { 200: z.array(Person) } } },
+    async () => (await app.store().db.select().from(person).orderBy(asc(person.name))).map(publicPerson),
   );
 
-  app.post('/api/machines/:id/token', { schema: { tags: ['access'], summary: 'Make a device token; it is shown this once', params: IdParams, response: { 201: z.object({ token: z.string() }) } } }, async (request, reply) => {
-    const token = randomBytes(18).toString('base64url');
-    await write(app, request, 'machine.token', request.params.id, { tokenHash: tokenHash(token) });
-    return reply.code(201).send({ token });
-  });
+  app.put(
+    '/api/people/:id',
+    {
+      schema: {
+        tags: ['access'],
+        summary: 'Add a person, or change one (If-Match)',
+        params: IdParams,
+        body: PersonPut,
+      },
+    },
+    async (request, reply) => {
+      const { password, ...facts } = request.body;
+      const passwordHash = password ? await hashPassword(password) : null;
+      const body = { ...facts, passwordHash, demo: false, ifMatch: ifMatchOf(request) };
+      return answer(
+        reply,
+        request.params.id,
+        await write(app, request, 'person.put', request.params.id, body),
+      );
+    },
+  );
+
+  app.get(
+    '/api/machines',
+    { schema: { tags: ['access'], summary: 'Machines with their usable charge' } },
+    async () =>
+      (await app.store().db.select().from(machine).orderBy(asc(machine.name))).map(
+        ({ tokenHash: hash, ...m }) => ({ ...m, hasToken: hash !== null }),
+      ),
+  );
+
+  app.put(
+    '/api/machines/:id',
+    {
+      schema: {
+        tags: ['access'],
+        summary: 'Add a machine, or change one (If-Match)',
+        params: IdParams,
+        body: MachinePut,
+      },
+    },
+    async (request, reply) =>
+      answer(
+        reply,
+        request.params.id,
+        await write(app, request, 'machine.put', request.params.id, {
+          ...request.body,
+          ifMatch: ifMatchOf(request),
+        }),
+      ),
+  );
+
+  app.post(
+    '/api/machines/:id/token',
+    {
+      schema: {
+        tags: ['access'],
+        summary: 'Make a device token; it is shown this once',
+        params: IdParams,
+        response: { 201: z.object({ token: z.string() }) },
+      },
+    },
+    async (request, reply) => {
+      const token = randomBytes(18).toString('base64url');
+      await write(app, request, 'machine.token', request.params.id, { tokenHash: tokenHash(token) });
+      return reply.code(201).send({ token });
+    },
+  );
 }

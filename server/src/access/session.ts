@@ -43,5 +43,7 @@ const LOCAL_HOST = /^(localhost|127\.0\.0\.1|\[::1\])(:\d+)?$/;
 
 /** Whether a request comes from this very machine, under a name of this machine (so no other site’s page can ask). */
 export function fromThisMachine(request: FastifyRequest): boolean {
-  return LOOPBACK.has(request.socket.remoteAddress ?? '127.0.0.1') && LOCAL_HOST.test(request.headers.host ?? '');
+  return (
+    LOOPBACK.has(request.socket.remoteAddress ?? '127.0.0.1') && LOCAL_HOST.test(request.headers.host ?? '')
+  );
 }

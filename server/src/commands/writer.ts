@@ -178,7 +178,10 @@ export class Writer {
       await this.options.db.transaction(async (transaction) => {
         const tx = transaction as unknown as Db;
         const entries: JournalEntry[] = [];
-        const known = await this.earlier(tx, group.map((w) => w.request));
+        const known = await this.earlier(
+          tx,
+          group.map((w) => w.request),
+        );
         const work = new GroupWork(tx, careful);
         for (const { request, resolve, reject } of group) {
           const before = this.sameAs(known.get(keyOf(request)), request);
@@ -188,12 +191,22 @@ export class Writer {
           }
           try {
             const entry = this.toEntry(request, this.seq + 1);
-            const batchId = careful ? await tx.transaction((savepoint) => this.applyEntry(work.on(savepoint as unknown as Db), entry)) : await this.applyEntry(work, entry);
+            const batchId = careful
+              ? await tx.transaction((savepoint) =>
+                  this.applyEntry(work.on(savepoint as unknown as Db), entry),
+                )
+              : await this.applyEntry(work, entry);
             work.on(tx);
             this.seq = entry.seq;
             entries.push(entry);
             known.set(keyOf(request), { seq: entry.seq, body: entry.body });
-            events.push({ seq: entry.seq, kind: entry.kind, target: entry.target, batchId, by: entry.personId });
+            events.push({
+              seq: entry.seq,
+              kind: entry.kind,
+              target: entry.target,
+              batchId,
+              by: entry.personId,
+            });
             outcomes.push(() => resolve({ seq: entry.seq, repeated: false }));
           } catch (error) {
             if (!careful) throw error;
@@ -233,7 +246,13 @@ export class Writer {
         const work = new GroupWork(tx, true);
         const batchId = await this.applyEntry(work, entry);
         await work.flushTrail();
-        const event: ChangeEvent = { seq: entry.seq, kind: entry.kind, target: entry.target, batchId, by: entry.personId };
+        const event: ChangeEvent = {
+          seq: entry.seq,
+          kind: entry.kind,
+          target: entry.target,
+          batchId,
+          by: entry.personId,
+        };
         await tx.execute(sql`select pg_notify('wunsch', ${JSON.stringify(event)})`);
         return { seq: entry.seq, event };
       });
@@ -257,7 +276,9 @@ export class Writer {
   /** Number of an entry accepted before if it is the very same. */
   private sameAs(known: Known | undefined, request: Request): number | null {
     if (!known) return null;
-    const same = this.handlerOf(request.kind).large || isDeepStrictEqual(known.body, JSON.parse(JSON.stringify(request.body)));
+    const same =
+      this.handlerOf(request.kind).large ||
+      isDeepStrictEqual(known.body, JSON.parse(JSON.stringify(request.body)));
     return same ? known.seq : null;
   }
 

@@ -10,7 +10,9 @@ export interface DirectoryLock {
 /** Thrown when another process has the directory. */
 export class DirectoryLockedError extends Error {
   constructor(directory: string, holder: string) {
-    super(`the data directory ${directory} is in use by process ${holder}; stop it first, or set WUNSCH_DATA to another directory`);
+    super(
+      `the data directory ${directory} is in use by process ${holder}; stop it first, or set WUNSCH_DATA to another directory`,
+    );
     this.name = 'DirectoryLockedError';
   }
 }

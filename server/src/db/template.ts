@@ -17,7 +17,10 @@ function cacheFolder(): string {
 function fingerprint(): string {
   const hash = createHash('sha256');
   const folder = migrationsFolder();
-  for (const name of readdirSync(folder).filter((n) => n.endsWith('.sql')).sort()) hash.update(name).update(readFileSync(join(folder, name)));
+  for (const name of readdirSync(folder)
+    .filter((n) => n.endsWith('.sql'))
+    .sort())
+    hash.update(name).update(readFileSync(join(folder, name)));
   const pglite = createRequire(import.meta.url).resolve('@electric-sql/pglite');
   hash.update(readFileSync(join(dirname(pglite), '..', 'package.json')));
   return hash.digest('hex').slice(0, 16);

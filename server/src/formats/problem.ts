@@ -42,5 +42,10 @@ export class Problem extends Error {
 
 /** 404 for a thing that is not there. */
 export function notFound(what: string, id: string): Problem {
-  return new Problem({ status: 404, code: 'not-found', detail: `there is no ${what} ${id}`, params: { what, id } });
+  return new Problem({
+    status: 404,
+    code: 'not-found',
+    detail: `there is no ${what} ${id}`,
+    params: { what, id },
+  });
 }

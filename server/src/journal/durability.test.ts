@@ -19,12 +19,22 @@ let batchId = '';
 const acknowledged: string[] = [];
 
 const request = async (method: string, path: string, body?: unknown) =>
-  fetch(`http://127.0.0.1:${port}${path}`, { method, headers: { cookie, ...(body !== undefined && { 'content-type': 'application/json' }) }, ...(body !== undefined && { body: JSON.stringify(body) }) });
+  fetch(`http://127.0.0.1:${port}${path}`, {
+    method,
+    headers: { cookie, ...(body !== undefined && { 'content-type': 'application/json' }) },
+    ...(body !== undefined && { body: JSON.stringify(body) }),
+  });
 
 async function start(): Promise<ChildProcess> {
-  const child = spawn('node', [script], { env: { ...process.env, PORT: String(port), WUNSCH_DATA: directory, DATABASE_URL: '', NODE_OPTIONS: '' }, stdio: ['ignore', 'ignore', 'pipe'] });
+  const child = spawn('node', [script], {
+    env: { ...process.env, PORT: String(port), WUNSCH_DATA: directory, DATABASE_URL: '', NODE_OPTIONS: '' },
+    stdio: ['ignore', 'ignore', 'pipe'],
+  });
   for (;;) {
-    const health = await request('GET', '/api/health').then((r) => r.json() as Promise<{ status: string }>, () => null);
+    const health = await request('GET', '/api/health').then(
+      (r) => r.json() as Promise<{ status: string }>,
+      () => null,
+    );
     if (health?.status === 'ok') return child;
     if (child.exitCode !== null) throw new Error(`the server ended with ${child.exitCode}`);
     await new Promise((resolve) => setTimeout(resolve, 25));
@@ -43,7 +53,10 @@ function writeUntilDead(): { stop: () => void; done: Promise<unknown> } {
   const hand = async () => {
     while (!stopped) {
       const id = v7();
-      const answer = await request('PUT', `/api/observations/${id}`, { batchId, data: { kind: 'note', text: `note ${id}` } }).catch(() => null);
+      const answer = await request('PUT', `/api/observations/${id}`, {
+        batchId,
+        data: { kind: 'note', text: `note ${id}` },
+      }).catch(() => null);
       if (!answer) return;
       if (answer.status === 201) acknowledged.push(id);
     }
@@ -52,7 +65,9 @@ function writeUntilDead(): { stop: () => void; done: Promise<unknown> } {
 }
 
 async function lost(): Promise<string[]> {
-  const view = (await (await request('GET', `/api/batches/${batchId}`)).json()) as { observations: { id: string }[] };
+  const view = (await (await request('GET', `/api/batches/${batchId}`)).json()) as {
+    observations: { id: string }[];
+  };
   const there = new Set(view.observations.map((o) => o.id));
   return acknowledged.filter((id) => !there.has(id));
 }
@@ -70,7 +85,15 @@ beforeAll(async () => {
   const signedIn = await request('POST', '/api/session', { name: 'Ada', password: 'a long password' });
   cookie = signedIn.headers.get('set-cookie')!.split(';')[0]!;
   const lotId = v7();
-  await request('PUT', `/api/lots/${lotId}`, { code: 'KL', name: 'Kill', massMg: 50_000_000, receivedOn: '2026-09-01', stepId: v7(), movementId: v7(), parcelId: v7() });
+  await request('PUT', `/api/lots/${lotId}`, {
+    code: 'KL',
+    name: 'Kill',
+    massMg: 50_000_000,
+    receivedOn: '2026-09-01',
+    stepId: v7(),
+    movementId: v7(),
+    parcelId: v7(),
+  });
   batchId = v7();
   expect((await request('PUT', `/api/batches/${batchId}`, { code: 'KL-01', lotId })).status).toBe(201);
   await end(child, 'SIGKILL');
@@ -94,7 +117,10 @@ test(`no acknowledged entry is lost in ${KILLS} kills while writing`, async () =
 
 test('a second process is refused in one clear line', async () => {
   const child = await start();
-  const second = spawn('node', [script], { env: { ...process.env, PORT: '0', WUNSCH_DATA: directory, DATABASE_URL: '', NODE_OPTIONS: '' }, stdio: ['ignore', 'ignore', 'pipe'] });
+  const second = spawn('node', [script], {
+    env: { ...process.env, PORT: '0', WUNSCH_DATA: directory, DATABASE_URL: '', NODE_OPTIONS: '' },
+    stdio: ['ignore', 'ignore', 'pipe'],
+  });
   let said = '';
   second.stderr!.on('data', (chunk: Buffer) => (said += chunk.toString()));
   const code = await new Promise((resolve) => second.once('exit', resolve));

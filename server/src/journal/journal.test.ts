@@ -7,7 +7,15 @@ let directory: string;
 beforeEach(async () => (directory = await mkdtemp(join(tmpdir(), 'wunsch-journal-'))));
 afterEach(() => rm(directory, { recursive: true, force: true }));
 
-const entry = (seq: number, text = 'Kakao ☕ groß'): JournalEntry => ({ seq, kind: 'note', target: `t${seq}`, at: '2026-10-02T08:00:00Z', by: 'AK', personId: null, body: { text } });
+const entry = (seq: number, text = 'Kakao ☕ groß'): JournalEntry => ({
+  seq,
+  kind: 'note',
+  target: `t${seq}`,
+  at: '2026-10-02T08:00:00Z',
+  by: 'AK',
+  personId: null,
+  body: { text },
+});
 const read = async (journal: Journal, since = 0) => {
   const found: JournalEntry[] = [];
   for await (const e of journal.since(since)) found.push(e);

@@ -18,7 +18,9 @@ export interface JournalEntry {
 /** A line that is neither whole nor the torn end of the last file. */
 export class JournalDamagedError extends Error {
   constructor(file: string, line: number) {
-    super(`the journal ${file} is damaged at line ${line}; restore that file from a backup, nothing has been changed`);
+    super(
+      `the journal ${file} is damaged at line ${line}; restore that file from a backup, nothing has been changed`,
+    );
     this.name = 'JournalDamagedError';
   }
 }
@@ -82,7 +84,8 @@ export class Journal {
         if (line === '' && number === lines.length - 1) break;
         const entry = number < lines.length - 1 ? decode(line) : null;
         if (!entry) {
-          const isEnd = index === files.length - 1 && !lines.slice(number + 1).some((l) => decode(l) !== null);
+          const isEnd =
+            index === files.length - 1 && !lines.slice(number + 1).some((l) => decode(l) !== null);
           if (!isEnd) throw new JournalDamagedError(path, number + 1);
           await writeFile(`${path}.torn`, text.slice(offset));
           await truncate(path, Buffer.byteLength(text.slice(0, offset)));

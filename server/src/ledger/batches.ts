@@ -9,8 +9,17 @@ import { inForce } from './parcels.ts';
 import { stepsOfBatch, voidStep } from './steps.ts';
 
 async function refuseTakenCode({ tx, target }: Context, code: string): Promise<void> {
-  const [same] = await tx.select({ id: batch.id }).from(batch).where(and(sql`lower(${batch.code}) = lower(${code})`, ne(batch.id, target), ne(batch.state, 'void')));
-  if (same) throw new Problem({ status: 409, code: 'code-taken', field: 'code', detail: `there is already a batch ${code}; take another code` });
+  const [same] = await tx
+    .select({ id: batch.id })
+    .from(batch)
+    .where(and(sql`lower(${batch.code}) = lower(${code})`, ne(batch.id, target), ne(batch.state, 'void')));
+  if (same)
+    throw new Problem({
+      status: 409,
+      code: 'code-taken',
+      field: 'code',
+      detail: `there is already a batch ${code}; take another code`,
+    });
 }
 
 async function getBatch({ tx }: Context, id: string): Promise<typeof batch.$inferSelect> {
@@ -33,12 +42,31 @@ export const batchStart = handler({
   async apply(context) {
     const { tx, target, body, at, by } = context;
     const [used] = await tx.select({ id: batch.id }).from(batch).where(eq(batch.id, target));
-    if (used) throw new Problem({ status: 409, code: 'id-used', detail: `the id ${target} already names another batch; make a new id` });
-    const [from] = await tx.select({ id: lot.id, voided: lot.voided }).from(lot).where(eq(lot.id, body.lotId));
+    if (used)
+      throw new Problem({
+        status: 409,
+        code: 'id-used',
+        detail: `the id ${target} already names another batch; make a new id`,
+      });
+    const [from] = await tx
+      .select({ id: lot.id, voided: lot.voided })
+      .from(lot)
+      .where(eq(lot.id, body.lotId));
     if (!from || from.voided) throw notFound('lot', body.lotId);
     await refuseTakenCode(context, body.code);
     await requireRecipe(context, body.recipeId);
-    await tx.insert(batch).values({ id: target, code: body.code, lotId: body.lotId, recipeId: body.recipeId, plannedMg: body.plannedMg, barMg: body.barMg, startedAt: body.startedAt ?? at, by });
+    await tx
+      .insert(batch)
+      .values({
+        id: target,
+        code: body.code,
+        lotId: body.lotId,
+        recipeId: body.recipeId,
+        plannedMg: body.plannedMg,
+        barMg: body.barMg,
+        startedAt: body.startedAt ?? at,
+        by,
+      });
     return { batchId: target };
   },
   async undo(context, { target }) {
@@ -58,7 +86,10 @@ export const batchUpdate = handler({
     requireMatch(ifMatch, row.version, 'batch');
     await refuseTakenCode(context, facts.code);
     await requireRecipe(context, facts.recipeId);
-    await tx.update(batch).set({ ...facts, version: row.version + 1 }).where(eq(batch.id, target));
+    await tx
+      .update(batch)
+      .set({ ...facts, version: row.version + 1 })
+      .where(eq(batch.id, target));
     return { batchId: target };
   },
 });
@@ -71,21 +102,41 @@ export const batchState = handler({
   async apply(context) {
     const { tx, target, body } = context;
     const row = await getBatch(context, target);
-    if (row.state === 'void') throw new Problem({ status: 409, code: 'batch-void', detail: `batch ${row.code} is void; start a new one` });
+    if (row.state === 'void')
+      throw new Problem({
+        status: 409,
+        code: 'batch-void',
+        detail: `batch ${row.code} is void; start a new one`,
+      });
     if (row.state === 'abandoned' && body.state === 'open') {
-      throw new Problem({ status: 409, code: 'batch-abandoned', detail: `batch ${row.code} was abandoned and its material written off; start a new one` });
+      throw new Problem({
+        status: 409,
+        code: 'batch-abandoned',
+        detail: `batch ${row.code} was abandoned and its material written off; start a new one`,
+      });
     }
     if (body.state === 'void') await voidBatch(context, target, body.reason);
     else {
       if (body.state === 'abandoned') await writeOff(context, row);
-      await tx.update(batch).set({ state: body.state, stateReason: body.reason, version: row.version + 1 }).where(eq(batch.id, target));
+      await tx
+        .update(batch)
+        .set({ state: body.state, stateReason: body.reason, version: row.version + 1 })
+        .where(eq(batch.id, target));
     }
     return { batchId: target };
   },
   async undo(context, { target, body }) {
     const row = await getBatch(context, target);
-    if (body.state !== 'finished') throw new Problem({ status: 409, code: 'not-undoable', detail: `batch ${row.code} cannot be taken back from ${row.state}` });
-    await context.tx.update(batch).set({ state: 'open', version: row.version + 1 }).where(eq(batch.id, target));
+    if (body.state !== 'finished')
+      throw new Problem({
+        status: 409,
+        code: 'not-undoable',
+        detail: `batch ${row.code} cannot be taken back from ${row.state}`,
+      });
+    await context.tx
+      .update(batch)
+      .set({ state: 'open', version: row.version + 1 })
+      .where(eq(batch.id, target));
   },
 });
 
@@ -97,10 +148,17 @@ async function voidBatch(context: Context, batchId: string, reason: string): Pro
     .from(movement)
     .innerJoin(parcel, eq(parcel.id, movement.parcelId))
     .innerJoin(batch, eq(batch.id, movement.batchId))
-    .where(and(eq(parcel.batchId, batchId), eq(movement.direction, 'in'), ne(movement.batchId, batchId), inForce))
+    .where(
+      and(eq(parcel.batchId, batchId), eq(movement.direction, 'in'), ne(movement.batchId, batchId), inForce),
+    )
     .limit(1);
   if (elsewhere) {
-    throw new Problem({ status: 409, code: 'used-later', detail: `material of ${row.code} has gone into batch ${elsewhere.code}; void that first`, params: { code: elsewhere.code } });
+    throw new Problem({
+      status: 409,
+      code: 'used-later',
+      detail: `material of ${row.code} has gone into batch ${elsewhere.code}; void that first`,
+      params: { code: elsewhere.code },
+    });
   }
   // Last made first, so that nothing is voided while a later step of the batch still holds it.
   const left = await stepsOfBatch(context, batchId);
@@ -109,10 +167,16 @@ async function voidBatch(context: Context, batchId: string, reason: string): Pro
     await voidStep(context, next.id);
     left.splice(left.indexOf(next), 1);
   }
-  await tx.update(batch).set({ state: 'void', stateReason: reason, version: row.version + 1 }).where(eq(batch.id, batchId));
+  await tx
+    .update(batch)
+    .set({ state: 'void', stateReason: reason, version: row.version + 1 })
+    .where(eq(batch.id, batchId));
 }
 
-async function firstUnused({ tx }: Context, steps: (typeof step.$inferSelect)[]): Promise<typeof step.$inferSelect> {
+async function firstUnused(
+  { tx }: Context,
+  steps: (typeof step.$inferSelect)[],
+): Promise<typeof step.$inferSelect> {
   for (const candidate of steps) {
     const [user] = await tx
       .select({ id: movement.id })
@@ -128,24 +192,66 @@ async function firstUnused({ tx }: Context, steps: (typeof step.$inferSelect)[])
 /** Everything a batch still holds leaves the books as a loss named `abandoned`. */
 async function writeOff(context: Context, row: typeof batch.$inferSelect): Promise<void> {
   const { tx, at, by, seq } = context;
-  const held = await tx.select().from(parcel).where(and(eq(parcel.batchId, row.id), sql`${parcel.remainingMg} > 0`));
+  const held = await tx
+    .select()
+    .from(parcel)
+    .where(and(eq(parcel.batchId, row.id), sql`${parcel.remainingMg} > 0`));
   const open = (await stepsOfBatch(context, row.id)).filter((s) => s.status === 'open');
   for (const s of open) {
-    const lines = await tx.select().from(movement).where(and(eq(movement.stepId, s.id), inForce));
+    const lines = await tx
+      .select()
+      .from(movement)
+      .where(and(eq(movement.stepId, s.id), inForce));
     const rest = lines.reduce((sum, m) => sum + (m.direction === 'in' ? m.massMg : -m.massMg), 0);
     if (rest !== 0) {
-      await tx.insert(movement).values({ id: context.newId(), stepId: s.id, batchId: row.id, direction: 'loss', massMg: rest, source: 'derived', reason: rest > 0 ? 'abandoned' : 'unexplained', at, by, seq });
+      await tx
+        .insert(movement)
+        .values({
+          id: context.newId(),
+          stepId: s.id,
+          batchId: row.id,
+          direction: 'loss',
+          massMg: rest,
+          source: 'derived',
+          reason: rest > 0 ? 'abandoned' : 'unexplained',
+          at,
+          by,
+          seq,
+        });
     }
-    await tx.update(step).set({ status: 'closed', endedAt: at, version: s.version + 1 }).where(eq(step.id, s.id));
+    await tx
+      .update(step)
+      .set({ status: 'closed', endedAt: at, version: s.version + 1 })
+      .where(eq(step.id, s.id));
   }
   for (const p of held) {
     const stepId = context.newId();
-    const station = (await tx.select({ station: step.station }).from(step).where(eq(step.id, p.stepId)))[0]?.station ?? 'sort';
-    await tx.insert(step).values({ id: stepId, batchId: row.id, station, status: 'closed', startedAt: at, endedAt: at, by });
-    const line = { stepId, batchId: row.id, massMg: p.remainingMg, material: p.material, label: p.label, at, by, seq };
+    const station =
+      (await tx.select({ station: step.station }).from(step).where(eq(step.id, p.stepId)))[0]?.station ??
+      'sort';
+    await tx
+      .insert(step)
+      .values({ id: stepId, batchId: row.id, station, status: 'closed', startedAt: at, endedAt: at, by });
+    const line = {
+      stepId,
+      batchId: row.id,
+      massMg: p.remainingMg,
+      material: p.material,
+      label: p.label,
+      at,
+      by,
+      seq,
+    };
     await tx.insert(movement).values([
       { ...line, id: context.newId(), direction: 'in', source: 'derived', parcelId: p.id },
-      { ...line, id: context.newId(), direction: 'loss', source: 'estimated', reason: 'abandoned', parcelId: null },
+      {
+        ...line,
+        id: context.newId(),
+        direction: 'loss',
+        source: 'estimated',
+        reason: 'abandoned',
+        parcelId: null,
+      },
     ]);
     await tx.update(parcel).set({ remainingMg: 0 }).where(eq(parcel.id, p.id));
   }

@@ -13,8 +13,16 @@ describe.each(DATABASES)('the line on %s', (kind) => {
   afterAll(() => shop.close());
 
   const view = async (id: string): Promise<BatchView> => (await shop.send('GET', `/api/batches/${id}`)).body;
-  const inForce = (v: BatchView, pick: (m: MovementRecord) => boolean) => v.movements.find((m) => m.inForce && pick(m))!;
-  const problem = async (work: Promise<unknown>) => work.then(() => null, (e: { problem: { code: string; params?: Record<string, unknown>; detail: string }; status: number }) => ({ ...e.problem, status: e.status }));
+  const inForce = (v: BatchView, pick: (m: MovementRecord) => boolean) =>
+    v.movements.find((m) => m.inForce && pick(m))!;
+  const problem = async (work: Promise<unknown>) =>
+    work.then(
+      () => null,
+      (e: {
+        problem: { code: string; params?: Record<string, unknown>; detail: string };
+        status: number;
+      }) => ({ ...e.problem, status: e.status }),
+    );
 
   /** Every parcel holds what its movements leave, and every closed step balances to the milligram. */
   const audit = async () => {
@@ -50,11 +58,18 @@ describe.each(DATABASES)('the line on %s', (kind) => {
 
   test('a sack becomes bars, and every gram is accounted for', async () => {
     const { batch, nib } = await toNibs('AA-1');
-    const sugar = (await shop.send('GET', '/api/ingredients')).body.find((i: { key: string }) => i.key === 'cane-sugar');
+    const sugar = (await shop.send('GET', '/api/ingredients')).body.find(
+      (i: { key: string }) => i.key === 'cane-sugar',
+    );
     const recipe = await maker.step(batch, 'recipe');
     await maker.take(recipe, nib.parcelId, 6);
     const added = v7();
-    await shop.send('PUT', `/api/movements/${added}`, { stepId: recipe, direction: 'in', ingredientId: sugar.id, massMg: kg(2.571) });
+    await shop.send('PUT', `/api/movements/${added}`, {
+      stepId: recipe,
+      direction: 'in',
+      ingredientId: sugar.id,
+      massMg: kg(2.571),
+    });
     const charge = await maker.make(recipe, 'charge', null);
     await maker.close(recipe);
     const grind = await maker.step(batch, 'grind', { details: { aimUm: 20 } });
@@ -72,7 +87,10 @@ describe.each(DATABASES)('the line on %s', (kind) => {
     await maker.close(mould, 'trim');
     const v = await view(batch);
     expect(v.flow.bars).toBe(138);
-    expect(v.flow.stations.find((s) => s.station === 'recipe')).toMatchObject({ outMg: kg(8.571), waitingMg: kg(3.38) });
+    expect(v.flow.stations.find((s) => s.station === 'recipe')).toMatchObject({
+      outMg: kg(8.571),
+      waitingMg: kg(3.38),
+    });
     expect(v.flow.cacaoKept).toBeCloseTo(9.38 / 12, 9);
     expect(v.cost.parts.find((p) => p.label === 'beans')!.cost).toBeCloseTo(12 * 900, 6);
     expect(v.cost.parts.find((p) => p.label === 'labour')!.cost).toBeCloseTo((70 / 60) * 1500, 6);
@@ -86,7 +104,11 @@ describe.each(DATABASES)('the line on %s', (kind) => {
     const { batch, nib } = await toNibs('AA-2');
     const recipe = await maker.step(batch, 'recipe');
     const refused = await problem(maker.take(recipe, nib.parcelId, 9.4));
-    expect(refused).toMatchObject({ status: 409, code: 'oversubscribed', params: { thereMg: kg(9.38), askedMg: kg(9.4) } });
+    expect(refused).toMatchObject({
+      status: 409,
+      code: 'oversubscribed',
+      params: { thereMg: kg(9.38), askedMg: kg(9.4) },
+    });
     expect(refused!.detail).toContain('9.38');
     await maker.take(recipe, nib.parcelId, 9.38);
     expect(await problem(maker.take(recipe, nib.parcelId, 0.001))).toMatchObject({ code: 'oversubscribed' });
@@ -96,7 +118,9 @@ describe.each(DATABASES)('the line on %s', (kind) => {
   test('two makers cannot take the same nibs at the same moment', async () => {
     const { batch, nib } = await toNibs('AA-3');
     const recipe = await maker.step(batch, 'recipe');
-    const outcomes = await Promise.all(Array.from({ length: 5 }, () => problem(maker.take(recipe, nib.parcelId, 4))));
+    const outcomes = await Promise.all(
+      Array.from({ length: 5 }, () => problem(maker.take(recipe, nib.parcelId, 4))),
+    );
     expect(outcomes.filter((o) => o === null)).toHaveLength(2);
     await audit();
   });
@@ -107,7 +131,11 @@ describe.each(DATABASES)('the line on %s', (kind) => {
     const sort = await maker.step(batch, 'sort');
     await maker.take(sort, lot.parcelId, 10);
     const out = await maker.make(sort, 'sorted beans', 9.7);
-    expect(await problem(maker.close(sort))).toMatchObject({ status: 422, code: 'unbalanced', params: { differenceMg: kg(0.3) } });
+    expect(await problem(maker.close(sort))).toMatchObject({
+      status: 422,
+      code: 'unbalanced',
+      params: { differenceMg: kg(0.3) },
+    });
     await maker.correct(out.id, 10.2);
     expect(await problem(maker.close(sort, 'dust'))).toMatchObject({ status: 422, code: 'more-out-than-in' });
     await maker.close(sort, 'unexplained');
@@ -132,7 +160,11 @@ describe.each(DATABASES)('the line on %s', (kind) => {
     expect(inForce(v, (m) => m.stepId === grind && m.reason === 'hold-up').massMg).toBe(kg(0.22));
     const old = v.movements.find((m) => m.id === nib.id)!;
     expect(old).toMatchObject({ inForce: false, massMg: kg(9.38) });
-    expect(v.movements.find((m) => m.replaces === nib.id)).toMatchObject({ massMg: kg(9.42), correctionReason: 'read the scale wrongly', by: 'AK' });
+    expect(v.movements.find((m) => m.replaces === nib.id)).toMatchObject({
+      massMg: kg(9.42),
+      correctionReason: 'read the scale wrongly',
+      by: 'AK',
+    });
     await audit();
   });
 
@@ -188,10 +220,14 @@ describe.each(DATABASES)('the line on %s', (kind) => {
     const other = await maker.batch('AB-2', lot.id);
     const recipe = await maker.step(other, 'recipe');
     const taken = await maker.take(recipe, nib.parcelId, 1);
-    expect((await shop.send('PUT', `/api/batches/${batch}/state`, { state: 'void', reason: 'mistake' })).body).toMatchObject({ code: 'used-later', params: { code: 'AB-2' } });
+    expect(
+      (await shop.send('PUT', `/api/batches/${batch}/state`, { state: 'void', reason: 'mistake' })).body,
+    ).toMatchObject({ code: 'used-later', params: { code: 'AB-2' } });
     await shop.send('PUT', `/api/steps/${recipe}/void`, { reason: '' });
     expect(taken).toBeDefined();
-    expect((await shop.send('PUT', `/api/batches/${batch}/state`, { state: 'void', reason: 'mistake' })).status).toBe(201);
+    expect(
+      (await shop.send('PUT', `/api/batches/${batch}/state`, { state: 'void', reason: 'mistake' })).status,
+    ).toBe(201);
     const lots = (await shop.send('GET', '/api/lots')).body;
     expect(lots.find((l: { id: string }) => l.id === lot.id).remainingMg).toBe(kg(60));
     await audit();
@@ -199,7 +235,10 @@ describe.each(DATABASES)('the line on %s', (kind) => {
 
   test('an abandoned batch keeps its cost and its cause, and holds nothing', async () => {
     const { batch } = await toNibs('AB-3');
-    await shop.send('PUT', `/api/batches/${batch}/state`, { state: 'abandoned', reason: 'mould in the nibs' });
+    await shop.send('PUT', `/api/batches/${batch}/state`, {
+      state: 'abandoned',
+      reason: 'mould in the nibs',
+    });
     const v = await view(batch);
     expect(v.batch).toMatchObject({ state: 'abandoned', stateReason: 'mould in the nibs' });
     expect(v.flow.nowMg).toBe(0);
@@ -219,10 +258,17 @@ describe.each(DATABASES)('the line on %s', (kind) => {
   test('nibs of another origin lose the single-origin claim; rework brings its allergens', async () => {
     const a = await toNibs('AB-5');
     const b = await toNibs('AB-6');
-    const milk = (await shop.send('GET', '/api/ingredients')).body.find((i: { key: string }) => i.key === 'whole-milk-powder');
+    const milk = (await shop.send('GET', '/api/ingredients')).body.find(
+      (i: { key: string }) => i.key === 'whole-milk-powder',
+    );
     const first = await maker.step(b.batch, 'recipe');
     await maker.take(first, b.nib.parcelId, 2);
-    await shop.send('PUT', `/api/movements/${v7()}`, { stepId: first, direction: 'in', ingredientId: milk.id, massMg: kg(1) });
+    await shop.send('PUT', `/api/movements/${v7()}`, {
+      stepId: first,
+      direction: 'in',
+      ingredientId: milk.id,
+      massMg: kg(1),
+    });
     const bowl = await maker.make(first, 'rework', null);
     const recipe = await maker.step(a.batch, 'recipe');
     await maker.take(recipe, a.nib.parcelId, null);
@@ -234,9 +280,17 @@ describe.each(DATABASES)('the line on %s', (kind) => {
 
   test('three grit readings predict the stop', async () => {
     const { batch, nib } = await toNibs('AB-7');
-    const grind = await maker.step(batch, 'grind', { startedAt: '2026-10-01T08:00:00Z', details: { aimUm: 20 } });
+    const grind = await maker.step(batch, 'grind', {
+      startedAt: '2026-10-01T08:00:00Z',
+      details: { aimUm: 20 },
+    });
     await maker.take(grind, nib.parcelId, null, { at: '2026-10-01T08:10:00Z' });
-    const read = (hour: number, um: number) => maker.note(grind, { kind: 'grit', method: 'micrometer', um }, new Date(Date.UTC(2026, 9, 1, 8 + hour, 10)).toISOString());
+    const read = (hour: number, um: number) =>
+      maker.note(
+        grind,
+        { kind: 'grit', method: 'micrometer', um },
+        new Date(Date.UTC(2026, 9, 1, 8 + hour, 10)).toISOString(),
+      );
     await read(2, 80);
     await read(8, 55);
     expect((await view(batch)).grind[0]).toMatchObject({ needs: 1, forecast: null });
@@ -249,10 +303,25 @@ describe.each(DATABASES)('the line on %s', (kind) => {
 
   test('a CSV of a roast comes back as a series; nonsense rows are named', async () => {
     const { batch, roast } = await toNibs('AB-8');
-    const answer = await shop.send('PUT', `/api/readings/${v7()}/csv?stepId=${roast}&place=bean&startedAt=2026-10-01T09:00:00Z`, 'Zeit;Bohne (°F)\n0:00;72\n0:30;abc\n1:00;212\n');
+    const answer = await shop.send(
+      'PUT',
+      `/api/readings/${v7()}/csv?stepId=${roast}&place=bean&startedAt=2026-10-01T09:00:00Z`,
+      'Zeit;Bohne (°F)\n0:00;72\n0:30;abc\n1:00;212\n',
+    );
     expect(answer).toMatchObject({ status: 201, body: { count: 2, unit: '°F', refused: [{ row: 3 }] } });
-    expect((await view(batch)).series).toMatchObject([{ place: 'bean', count: 2, points: [[0, 22.222], [60, 100]] }]);
-    expect((await shop.send('PUT', `/api/readings/${v7()}/csv?stepId=${roast}`, 'nothing here')).body.code).toBe('no-readings');
+    expect((await view(batch)).series).toMatchObject([
+      {
+        place: 'bean',
+        count: 2,
+        points: [
+          [0, 22.222],
+          [60, 100],
+        ],
+      },
+    ]);
+    expect(
+      (await shop.send('PUT', `/api/readings/${v7()}/csv?stepId=${roast}`, 'nothing here')).body.code,
+    ).toBe('no-readings');
   });
 
   test('roles are checked for every entry', async () => {
@@ -262,25 +331,62 @@ describe.each(DATABASES)('the line on %s', (kind) => {
     expect(await problem(maker.batch('AB-9', lot.id))).toMatchObject({ status: 403, code: 'role' });
     expect((await shop.send('GET', '/api/bench')).status).toBe(200);
     shop.cookie = await signIn(shop, 'Tam', 'third password');
-    expect((await shop.send('PUT', '/api/workshop', { name: 'x', shape: 'shop', currency: 'EUR', temperatureUnit: '°C', massSystem: 'metric' })).status).toBe(403);
+    expect(
+      (
+        await shop.send('PUT', '/api/workshop', {
+          name: 'x',
+          shape: 'shop',
+          currency: 'EUR',
+          temperatureUnit: '°C',
+          massSystem: 'metric',
+        })
+      ).status,
+    ).toBe(403);
     shop.cookie = '';
     expect((await shop.send('GET', '/api/bench')).body).toMatchObject({ status: 401, code: 'signed-out' });
     shop.cookie = owner;
-    expect((await shop.send('POST', '/api/session', { name: 'Ada', password: 'wrong' })).body).toMatchObject({ status: 401, code: 'wrong-password' });
+    expect((await shop.send('POST', '/api/session', { name: 'Ada', password: 'wrong' })).body).toMatchObject({
+      status: 401,
+      code: 'wrong-password',
+    });
   });
 
   test('versions guard what can be edited', async () => {
     const machines = (await shop.send('GET', '/api/machines')).body;
     const { id, version, hasToken: _, ...facts } = machines[0];
     expect((await shop.send('PUT', `/api/machines/${id}`, { ...facts, name: 'Ida II' })).status).toBe(428);
-    expect((await shop.send('PUT', `/api/machines/${id}`, { ...facts, name: 'Ida II' }, { 'if-match': `"${version}"` })).status).toBe(201);
-    expect((await shop.send('PUT', `/api/machines/${id}`, { ...facts, name: 'Ida III' }, { 'if-match': `"${version}"` })).body).toMatchObject({ status: 412, params: { version: version + 1 } });
+    expect(
+      (
+        await shop.send(
+          'PUT',
+          `/api/machines/${id}`,
+          { ...facts, name: 'Ida II' },
+          { 'if-match': `"${version}"` },
+        )
+      ).status,
+    ).toBe(201);
+    expect(
+      (
+        await shop.send(
+          'PUT',
+          `/api/machines/${id}`,
+          { ...facts, name: 'Ida III' },
+          { 'if-match': `"${version}"` },
+        )
+      ).body,
+    ).toMatchObject({ status: 412, params: { version: version + 1 } });
   });
 
   test('bad input says what would be right', async () => {
-    const answer = await shop.send('PUT', `/api/movements/${v7()}`, { stepId: 'x', direction: 'in', massMg: -5 });
+    const answer = await shop.send('PUT', `/api/movements/${v7()}`, {
+      stepId: 'x',
+      direction: 'in',
+      massMg: -5,
+    });
     expect(answer.status).toBe(422);
-    expect(answer.body.errors.map((e: { field: string }) => e.field)).toEqual(expect.arrayContaining(['stepId', 'massMg']));
+    expect(answer.body.errors.map((e: { field: string }) => e.field)).toEqual(
+      expect.arrayContaining(['stepId', 'massMg']),
+    );
   });
 
   test('a board posts through the door with its token, as JSON or lines', async () => {
@@ -289,23 +395,44 @@ describe.each(DATABASES)('the line on %s', (kind) => {
     const ida = (await shop.send('GET', '/api/machines')).body[0];
     const { token } = (await shop.send('POST', `/api/machines/${ida.id}/token`)).body;
     const door = (body: unknown, type = 'application/json', bearer = token) =>
-      shop.app.inject({ method: 'POST', url: '/api/door/readings', payload: body as object, headers: { authorization: `Bearer ${bearer}`, 'content-type': type } });
+      shop.app.inject({
+        method: 'POST',
+        url: '/api/door/readings',
+        payload: body as object,
+        headers: { authorization: `Bearer ${bearer}`, 'content-type': type },
+      });
     expect((await door({ celsius: 40 })).json().code).toBe('nothing-running');
     const grind = await maker.step(batch, 'grind', { machineId: ida.id });
     expect((await door({ celsius: 40, at: '2026-10-01T09:00:00Z' })).statusCode).toBe(202);
-    expect((await door('2026-10-01T09:00:05Z,41.5\n2026-10-01T09:00:10Z,42', 'text/plain')).json()).toEqual({ accepted: 2, stepId: grind });
+    expect((await door('2026-10-01T09:00:05Z,41.5\n2026-10-01T09:00:10Z,42', 'text/plain')).json()).toEqual({
+      accepted: 2,
+      stepId: grind,
+    });
     expect((await door('yesterday,41', 'text/plain')).json().code).toBe('bad-line');
     expect((await door({ celsius: 40 }, 'application/json', 'nope')).statusCode).toBe(401);
-    expect((await view(batch)).series[0]).toMatchObject({ place: 'grinder', points: [[0, 40], [5, 41.5], [10, 42]] });
+    expect((await view(batch)).series[0]).toMatchObject({
+      place: 'grinder',
+      points: [
+        [0, 40],
+        [5, 41.5],
+        [10, 42],
+      ],
+    });
   });
 
   test('health and the published description answer without signing in', async () => {
     const owner = shop.cookie;
     shop.cookie = '';
-    expect((await shop.send('GET', '/api/health')).body).toEqual({ status: 'ok', version: '0.1.0', database: kind });
+    expect((await shop.send('GET', '/api/health')).body).toEqual({
+      status: 'ok',
+      version: '0.1.0',
+      database: kind,
+    });
     const { body } = await shop.send('GET', '/api/openapi.json');
     expect(Object.keys(body.paths)).toContain('/api/movements/{id}');
-    expect(body.paths['/api/movements/{id}'].put.requestBody.content['application/json'].schema.properties.massMg).toBeDefined();
+    expect(
+      body.paths['/api/movements/{id}'].put.requestBody.content['application/json'].schema.properties.massMg,
+    ).toBeDefined();
     shop.cookie = owner;
   });
 });

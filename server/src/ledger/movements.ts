@@ -4,7 +4,17 @@ import { BY_PRODUCTS } from '@wunsch/core/ledger';
 import { handler, MAKERS, type Context } from '../commands/command.ts';
 import { ingredient, lot, movement, parcel, type step } from '../db/schema/index.ts';
 import { notFound, Problem } from '../formats/problem.ts';
-import { changeParcel, correctParcel, getStep, inForce, movementsOfStep, rebalance, replaceMovement, requireOpenBatch, type MovementRow } from './parcels.ts';
+import {
+  changeParcel,
+  correctParcel,
+  getStep,
+  inForce,
+  movementsOfStep,
+  rebalance,
+  replaceMovement,
+  requireOpenBatch,
+  type MovementRow,
+} from './parcels.ts';
 
 type Step = typeof step.$inferSelect;
 
@@ -27,15 +37,25 @@ export const movementAdd = handler({
       by,
       seq,
     };
-    if (body.direction === 'in') await tx.insert(movement).values({ ...filled, ...(await takeIn(context, holdOverride)) });
-    else if (body.direction === 'out') await tx.insert(movement).values({ ...filled, ...(await putOut(context, row, place)) });
+    if (body.direction === 'in')
+      await tx.insert(movement).values({ ...filled, ...(await takeIn(context, holdOverride)) });
+    else if (body.direction === 'out')
+      await tx.insert(movement).values({ ...filled, ...(await putOut(context, row, place)) });
     else await tx.insert(movement).values({ ...filled, massMg: body.massMg! });
     await rebalance(context, row.id);
     return { batchId: row.batchId };
   },
   async undo(context, { target }) {
-    const [line] = await context.tx.select().from(movement).where(and(eq(movement.id, target), inForce));
-    if (!line) throw new Problem({ status: 409, code: 'replaced-since', detail: 'this weight has been corrected or taken back since' });
+    const [line] = await context.tx
+      .select()
+      .from(movement)
+      .where(and(eq(movement.id, target), inForce));
+    if (!line)
+      throw new Problem({
+        status: 409,
+        code: 'replaced-since',
+        detail: 'this weight has been corrected or taken back since',
+      });
     await voidMovement(context, line);
     await rebalance(context, line.stepId);
   },
@@ -60,12 +80,23 @@ export const movementCorrect = handler({
     const [old] = await tx.select().from(movement).where(eq(movement.id, body.movementId));
     if (!old) throw notFound('movement', body.movementId);
     if (old.replacedBy || old.voided) {
-      throw new Problem({ status: 409, code: 'replaced-since', detail: 'this weight has been corrected or taken back since; correct the one in force', params: { replacedBy: old.replacedBy } });
+      throw new Problem({
+        status: 409,
+        code: 'replaced-since',
+        detail: 'this weight has been corrected or taken back since; correct the one in force',
+        params: { replacedBy: old.replacedBy },
+      });
     }
     await requireOpenBatch(context, old.batchId);
     const source = old.source === 'derived' ? ('weighed' as const) : old.source;
     const count = body.count ?? old.count;
-    await replaceMovement(context, old, { id: target, massMg: body.massMg, count, source, correctionReason: body.reason });
+    await replaceMovement(context, old, {
+      id: target,
+      massMg: body.massMg,
+      count,
+      source,
+      correctionReason: body.reason,
+    });
     const delta = body.massMg - old.massMg;
     if (old.parcelId && old.direction === 'in') await changeParcel(context, old.parcelId, -delta);
     if (old.parcelId && old.direction === 'out') {
@@ -76,10 +107,25 @@ export const movementCorrect = handler({
     return { batchId: old.batchId };
   },
   async undo(context, { target }) {
-    const [line] = await context.tx.select().from(movement).where(and(eq(movement.id, target), inForce));
-    const [before] = line?.replaces ? await context.tx.select().from(movement).where(eq(movement.id, line.replaces)) : [];
-    if (!line || !before) throw new Problem({ status: 409, code: 'replaced-since', detail: 'this weight has been corrected again since' });
-    await replaceMovement(context, line, { massMg: before.massMg, count: before.count, source: before.source, correctionReason: 'correction taken back' });
+    const [line] = await context.tx
+      .select()
+      .from(movement)
+      .where(and(eq(movement.id, target), inForce));
+    const [before] = line?.replaces
+      ? await context.tx.select().from(movement).where(eq(movement.id, line.replaces))
+      : [];
+    if (!line || !before)
+      throw new Problem({
+        status: 409,
+        code: 'replaced-since',
+        detail: 'this weight has been corrected again since',
+      });
+    await replaceMovement(context, line, {
+      massMg: before.massMg,
+      count: before.count,
+      source: before.source,
+      correctionReason: 'correction taken back',
+    });
     const delta = before.massMg - line.massMg;
     if (line.parcelId && line.direction === 'in') await changeParcel(context, line.parcelId, -delta);
     if (line.parcelId && line.direction === 'out') await correctParcel(context, line.parcelId, delta);
@@ -90,10 +136,18 @@ export const movementCorrect = handler({
 async function refuseUsedId({ tx, careful }: Context, id: string): Promise<void> {
   if (!careful) return; // the primary key refuses it, and the careful try explains
   const [used] = await tx.select({ id: movement.id }).from(movement).where(eq(movement.id, id));
-  if (used) throw new Problem({ status: 409, code: 'id-used', detail: `the id ${id} already names another entry; make a new id` });
+  if (used)
+    throw new Problem({
+      status: 409,
+      code: 'id-used',
+      detail: `the id ${id} already names another entry; make a new id`,
+    });
 }
 
-async function takeIn(context: Context<MovementBody>, holdOverride: string): Promise<Partial<MovementRow> & { massMg: number }> {
+async function takeIn(
+  context: Context<MovementBody>,
+  holdOverride: string,
+): Promise<Partial<MovementRow> & { massMg: number }> {
   const { tx, body } = context;
   if (body.ingredientId) {
     const [shelf] = await tx.select().from(ingredient).where(eq(ingredient.id, body.ingredientId));
@@ -118,34 +172,76 @@ async function takeIn(context: Context<MovementBody>, holdOverride: string): Pro
   const all = body.massMg === null;
   const massMg = body.massMg ?? from.parcel.remainingMg;
   if (massMg <= 0) {
-    throw new Problem({ status: 409, code: 'oversubscribed', field: 'massMg', detail: `nothing of these ${from.parcel.material} is left`, params: { thereMg: 0 } });
+    throw new Problem({
+      status: 409,
+      code: 'oversubscribed',
+      field: 'massMg',
+      detail: `nothing of these ${from.parcel.material} is left`,
+      params: { thereMg: 0 },
+    });
   }
   await changeParcel(context, from.parcel.id, -massMg);
   const note = from.onHold ? `${body.note} [hold set aside: ${holdOverride.trim()}]`.trim() : body.note;
-  return { massMg, material: from.parcel.material, label: body.label ?? from.parcel.label, note, source: all ? 'derived' : body.source };
+  return {
+    massMg,
+    material: from.parcel.material,
+    label: body.label ?? from.parcel.label,
+    note,
+    source: all ? 'derived' : body.source,
+  };
 }
 
-async function putOut(context: Context<MovementBody>, row: Step, place: string): Promise<Partial<MovementRow> & { massMg: number }> {
+async function putOut(
+  context: Context<MovementBody>,
+  row: Step,
+  place: string,
+): Promise<Partial<MovementRow> & { massMg: number }> {
   const { tx, body } = context;
   const lines = await movementsOfStep(context, row.id);
   const derived = lines.find((m) => m.direction === 'out' && m.source === 'derived');
   let massMg = body.massMg;
   if (massMg === null) {
-    if (derived) throw new Problem({ status: 409, code: 'already-derived', field: 'massMg', detail: 'this step already has an output that takes what is left' });
+    if (derived)
+      throw new Problem({
+        status: 409,
+        code: 'already-derived',
+        field: 'massMg',
+        detail: 'this step already has an output that takes what is left',
+      });
     massMg = lines.reduce((sum, m) => sum + (m.direction === 'in' ? m.massMg : -m.massMg), 0);
-    if (massMg <= 0) throw new Problem({ status: 409, code: 'nothing-left', field: 'massMg', detail: 'nothing is left in this step to come out' });
+    if (massMg <= 0)
+      throw new Problem({
+        status: 409,
+        code: 'nothing-left',
+        field: 'massMg',
+        detail: 'nothing is left in this step to come out',
+      });
   }
   const source = body.massMg === null ? ('derived' as const) : body.source;
   const [there] = await tx.select().from(parcel).where(eq(parcel.id, body.parcelId!));
   if (there && there.stepId !== row.id) {
-    throw new Problem({ status: 409, code: 'other-step', field: 'parcelId', detail: 'this parcel was made by another step; weigh into a new one' });
+    throw new Problem({
+      status: 409,
+      code: 'other-step',
+      field: 'parcelId',
+      detail: 'this parcel was made by another step; weigh into a new one',
+    });
   }
   if (there && there.material !== body.material) {
-    throw new Problem({ status: 422, code: 'other-material', field: 'material', detail: `this parcel holds ${there.material}, not ${body.material}` });
+    throw new Problem({
+      status: 422,
+      code: 'other-material',
+      field: 'material',
+      detail: `this parcel holds ${there.material}, not ${body.material}`,
+    });
   }
   if (there) {
     await changeParcel(context, there.id, massMg);
-    if (body.count) await tx.update(parcel).set({ count: (there.count ?? 0) + body.count }).where(eq(parcel.id, there.id));
+    if (body.count)
+      await tx
+        .update(parcel)
+        .set({ count: (there.count ?? 0) + body.count })
+        .where(eq(parcel.id, there.id));
   } else {
     const label = body.label ?? (BY_PRODUCTS.has(body.material!) ? body.material! : '');
     await tx.insert(parcel).values({
@@ -164,4 +260,3 @@ async function putOut(context: Context<MovementBody>, row: Step, place: string):
 }
 
 type MovementBody = typeof MovementPut._output;
-

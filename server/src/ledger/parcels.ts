@@ -13,12 +13,25 @@ export const inForce = and(isNull(movement.replacedBy), eq(movement.voided, fals
 
 /** Movements in force of one step. */
 export async function movementsOfStep(context: Context, stepId: string): Promise<MovementRow[]> {
-  return context.tx.select().from(movement).where(and(eq(movement.stepId, stepId), inForce)).orderBy(movement.seq, movement.id);
+  return context.tx
+    .select()
+    .from(movement)
+    .where(and(eq(movement.stepId, stepId), inForce))
+    .orderBy(movement.seq, movement.id);
 }
 
 /** The step, which must exist and not be voided. */
 export async function getStep(context: Context, id: string): Promise<typeof step.$inferSelect> {
-  const row = await context.once(`step ${id}`, async () => (await context.tx.select().from(step).where(and(eq(step.id, id), eq(step.voided, false))))[0]);
+  const row = await context.once(
+    `step ${id}`,
+    async () =>
+      (
+        await context.tx
+          .select()
+          .from(step)
+          .where(and(eq(step.id, id), eq(step.voided, false)))
+      )[0],
+  );
   if (!row) throw notFound('step', id);
   return row;
 }
@@ -26,10 +39,24 @@ export async function getStep(context: Context, id: string): Promise<typeof step
 /** Refuses work on a batch that is voided, abandoned or finished. */
 export async function requireOpenBatch(context: Context, batchId: string | null): Promise<void> {
   if (!batchId) return;
-  const row = await context.once(`batch ${batchId}`, async () => (await context.tx.select({ state: batch.state, code: batch.code }).from(batch).where(eq(batch.id, batchId)))[0]);
+  const row = await context.once(
+    `batch ${batchId}`,
+    async () =>
+      (
+        await context.tx
+          .select({ state: batch.state, code: batch.code })
+          .from(batch)
+          .where(eq(batch.id, batchId))
+      )[0],
+  );
   if (!row) throw notFound('batch', batchId);
   if (row.state !== 'open') {
-    throw new Problem({ status: 409, code: 'batch-not-open', detail: `batch ${row.code} is ${row.state}; reopen it to add or correct entries`, params: { state: row.state, batch: row.code } });
+    throw new Problem({
+      status: 409,
+      code: 'batch-not-open',
+      detail: `batch ${row.code} is ${row.state}; reopen it to add or correct entries`,
+      params: { state: row.state, batch: row.code },
+    });
   }
 }
 
@@ -55,7 +82,9 @@ export async function changeParcel(context: Context, parcelId: string, deltaMg: 
     .innerJoin(step, eq(step.id, movement.stepId))
     .leftJoin(batch, eq(batch.id, movement.batchId))
     .where(and(eq(movement.parcelId, parcelId), eq(movement.direction, 'in'), inForce));
-  const where = taken.map((t) => `${formatMass(t.massMg, 'metric')} to ${t.station}${t.code ? ` of ${t.code}` : ''}`).join(', ');
+  const where = taken
+    .map((t) => `${formatMass(t.massMg, 'metric')} to ${t.station}${t.code ? ` of ${t.code}` : ''}`)
+    .join(', ');
   throw new Problem({
     status: 409,
     code: 'oversubscribed',
@@ -68,7 +97,11 @@ export async function changeParcel(context: Context, parcelId: string, deltaMg: 
 }
 
 /** Puts a new line in the place of an old one; the old stays readable. */
-export async function replaceMovement(context: Context, old: MovementRow, change: Partial<MovementRow>): Promise<MovementRow> {
+export async function replaceMovement(
+  context: Context,
+  old: MovementRow,
+  change: Partial<MovementRow>,
+): Promise<MovementRow> {
   const next: MovementRow = {
     ...old,
     ...change,
@@ -94,11 +127,23 @@ export async function correctParcel(context: Context, parcelId: string, deltaMg:
   const [follower] = await context.tx
     .select()
     .from(movement)
-    .where(and(eq(movement.parcelId, parcelId), eq(movement.direction, 'in'), eq(movement.source, 'derived'), inForce));
+    .where(
+      and(
+        eq(movement.parcelId, parcelId),
+        eq(movement.direction, 'in'),
+        eq(movement.source, 'derived'),
+        inForce,
+      ),
+    );
   if (!follower) return changeParcel(context, parcelId, deltaMg);
   const massMg = follower.massMg + deltaMg;
   if (massMg <= 0) {
-    throw new Problem({ status: 409, code: 'nothing-left', field: 'massMg', detail: 'nothing would be left for the step that took the rest of this parcel; void that step first' });
+    throw new Problem({
+      status: 409,
+      code: 'nothing-left',
+      field: 'massMg',
+      detail: 'nothing would be left for the step that took the rest of this parcel; void that step first',
+    });
   }
   await replaceMovement(context, follower, { massMg, correctionReason: 'follows an earlier correction' });
   await rebalance(context, follower.stepId);
@@ -114,35 +159,61 @@ export async function rebalance(context: Context, stepId: string): Promise<void>
   const derivedOut = lines.find((m) => m.direction === 'out' && m.source === 'derived');
   const remainder = lines.find((m) => m.direction === 'loss' && m.source === 'derived');
   const follower = derivedOut ?? remainder;
-  const sum = (wanted: Movement['direction']) => lines.reduce((t, m) => t + (m.direction === wanted && m.id !== follower?.id ? m.massMg : 0), 0);
+  const sum = (wanted: Movement['direction']) =>
+    lines.reduce((t, m) => t + (m.direction === wanted && m.id !== follower?.id ? m.massMg : 0), 0);
   const rest = sum('in') - sum('out') - sum('loss');
   if (derivedOut) {
     const delta = rest - derivedOut.massMg;
     if (delta === 0) return;
     if (rest <= 0) {
-      throw new Problem({ status: 409, code: 'more-out-than-in', field: 'massMg', detail: `more would come out of ${row.station} than went in, by ${formatMass(-rest, 'metric')}` });
+      throw new Problem({
+        status: 409,
+        code: 'more-out-than-in',
+        field: 'massMg',
+        detail: `more would come out of ${row.station} than went in, by ${formatMass(-rest, 'metric')}`,
+      });
     }
-    await replaceMovement(context, derivedOut, { massMg: rest, correctionReason: 'follows an earlier correction' });
+    await replaceMovement(context, derivedOut, {
+      massMg: rest,
+      correctionReason: 'follows an earlier correction',
+    });
     await correctParcel(context, derivedOut.parcelId!, delta);
   } else if (row.status === 'closed' && row.station !== 'beans') {
     await setRemainder(context, row, remainder ?? null, rest);
   }
 }
 
-async function setRemainder(context: Context, row: typeof step.$inferSelect, old: MovementRow | null, rest: number): Promise<void> {
+async function setRemainder(
+  context: Context,
+  row: typeof step.$inferSelect,
+  old: MovementRow | null,
+  rest: number,
+): Promise<void> {
   if (old?.massMg === rest || (!old && rest === 0)) return;
   const reason = rest < 0 || !old ? 'unexplained' : old.reason;
   if (old && rest === 0) {
     await context.tx.update(movement).set({ voided: true }).where(eq(movement.id, old.id));
   } else if (old) {
-    await replaceMovement(context, old, { massMg: rest, reason, correctionReason: 'follows an earlier correction' });
+    await replaceMovement(context, old, {
+      massMg: rest,
+      reason,
+      correctionReason: 'follows an earlier correction',
+    });
   } else {
-    await context.tx.insert(movement).values(remainderRow(context, row, rest, 'unexplained', context.newId()));
+    await context.tx
+      .insert(movement)
+      .values(remainderRow(context, row, rest, 'unexplained', context.newId()));
   }
 }
 
 /** The line that closes a step's balance. */
-export function remainderRow(context: Context, row: { id: string; batchId: string | null }, massMg: number, reason: string, id: string) {
+export function remainderRow(
+  context: Context,
+  row: { id: string; batchId: string | null },
+  massMg: number,
+  reason: string,
+  id: string,
+) {
   return {
     id,
     stepId: row.id,

@@ -18,13 +18,28 @@ export const stepOpen = handler({
   async apply(context) {
     const { tx, target, body, at, by } = context;
     const [used] = await tx.select({ id: step.id }).from(step).where(eq(step.id, target));
-    if (used) throw new Problem({ status: 409, code: 'id-used', detail: `the id ${target} already names another step; make a new id` });
+    if (used)
+      throw new Problem({
+        status: 409,
+        code: 'id-used',
+        detail: `the id ${target} already names another step; make a new id`,
+      });
     await requireOpenBatch(context, body.batchId);
     if (body.machineId) {
       const [there] = await tx.select({ id: machine.id }).from(machine).where(eq(machine.id, body.machineId));
       if (!there) throw notFound('machine', body.machineId);
     }
-    await tx.insert(step).values({ id: target, batchId: body.batchId, station: body.station, machineId: body.machineId, startedAt: body.startedAt ?? at, details: body.details, by });
+    await tx
+      .insert(step)
+      .values({
+        id: target,
+        batchId: body.batchId,
+        station: body.station,
+        machineId: body.machineId,
+        startedAt: body.startedAt ?? at,
+        details: body.details,
+        by,
+      });
     return { batchId: body.batchId };
   },
   async undo(context, { target }) {
@@ -63,32 +78,49 @@ export const stepClose = handler({
     const { tx, target, body, at } = context;
     const row = await getStep(context, target);
     await requireOpenBatch(context, row.batchId);
-    if (row.status === 'closed') throw new Problem({ status: 409, code: 'already-closed', detail: 'this step is closed already' });
+    if (row.status === 'closed')
+      throw new Problem({ status: 409, code: 'already-closed', detail: 'this step is closed already' });
     const { differenceMg } = stepBalance(await movementsOfStep(context, target));
     if (differenceMg !== 0) {
       const gap = formatMass(Math.abs(differenceMg), 'metric');
       const params = { differenceMg };
       if (!body.remainder) {
-        const detail = differenceMg > 0 ? `${gap} went in and has not come out; weigh it, or name the loss it is` : `${gap} more came out than went in; check the weights, or name the difference "unexplained"`;
+        const detail =
+          differenceMg > 0
+            ? `${gap} went in and has not come out; weigh it, or name the loss it is`
+            : `${gap} more came out than went in; check the weights, or name the difference "unexplained"`;
         throw new Problem({ status: 422, code: 'unbalanced', field: 'remainder', detail, params });
       }
       if (differenceMg < 0 && body.remainder !== 'unexplained') {
         const detail = `${gap} more came out than went in, which cannot be ${body.remainder}; check the weights, or name the difference "unexplained"`;
         throw new Problem({ status: 422, code: 'more-out-than-in', field: 'remainder', detail, params });
       }
-      await tx.insert(movement).values(remainderRow(context, row, differenceMg, body.remainder, body.remainderId));
+      await tx
+        .insert(movement)
+        .values(remainderRow(context, row, differenceMg, body.remainder, body.remainderId));
     }
     await tx
       .update(step)
-      .set({ status: 'closed', endedAt: body.endedAt ?? at, handsOnMinutes: body.handsOnMinutes, version: row.version + 1 })
+      .set({
+        status: 'closed',
+        endedAt: body.endedAt ?? at,
+        handsOnMinutes: body.handsOnMinutes,
+        version: row.version + 1,
+      })
       .where(eq(step.id, target));
     return { batchId: row.batchId };
   },
   async undo(context, { target }) {
     const row = await getStep(context, target);
-    const remainder = (await movementsOfStep(context, target)).find((m) => m.direction === 'loss' && m.source === 'derived');
-    if (remainder) await context.tx.update(movement).set({ voided: true }).where(eq(movement.id, remainder.id));
-    await context.tx.update(step).set({ status: 'open', endedAt: null, version: row.version + 1 }).where(eq(step.id, target));
+    const remainder = (await movementsOfStep(context, target)).find(
+      (m) => m.direction === 'loss' && m.source === 'derived',
+    );
+    if (remainder)
+      await context.tx.update(movement).set({ voided: true }).where(eq(movement.id, remainder.id));
+    await context.tx
+      .update(step)
+      .set({ status: 'open', endedAt: null, version: row.version + 1 })
+      .where(eq(step.id, target));
   },
 });
 
@@ -129,5 +161,9 @@ export async function voidStep(context: Context, stepId: string): Promise<void> 
 
 /** The steps of a batch that count, last first. */
 export async function stepsOfBatch(context: Context, batchId: string): Promise<(typeof step.$inferSelect)[]> {
-  return context.tx.select().from(step).where(and(eq(step.batchId, batchId), eq(step.voided, false))).orderBy(desc(step.startedAt), desc(step.id));
+  return context.tx
+    .select()
+    .from(step)
+    .where(and(eq(step.batchId, batchId), eq(step.voided, false)))
+    .orderBy(desc(step.startedAt), desc(step.id));
 }

@@ -15,10 +15,21 @@ export function undoHandler(others: readonly Handler[]): Handler {
       const { tx, body, personId, seq } = context;
       const [entry] = await tx.select().from(trail).where(eq(trail.seq, body.seq));
       if (!entry) throw notFound('entry', String(body.seq));
-      if (entry.personId !== personId) throw new Problem({ status: 403, code: 'not-yours', detail: `this entry was made by ${entry.by}; correct it instead` });
-      if (entry.undoneBy !== null) throw new Problem({ status: 409, code: 'already-undone', detail: 'this entry has been taken back already' });
+      if (entry.personId !== personId)
+        throw new Problem({
+          status: 403,
+          code: 'not-yours',
+          detail: `this entry was made by ${entry.by}; correct it instead`,
+        });
+      if (entry.undoneBy !== null)
+        throw new Problem({
+          status: 409,
+          code: 'already-undone',
+          detail: 'this entry has been taken back already',
+        });
       const of = byKind.get(entry.kind);
-      if (!of?.undo) throw new Problem({ status: 409, code: 'not-undoable', detail: `a ${entry.kind} cannot be undone` });
+      if (!of?.undo)
+        throw new Problem({ status: 409, code: 'not-undoable', detail: `a ${entry.kind} cannot be undone` });
       await of.undo(context as never, { target: entry.target, body: entry.body as never });
       await tx.update(trail).set({ undoneBy: seq }).where(eq(trail.seq, entry.seq));
       return { batchId: entry.batchId };

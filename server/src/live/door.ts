@@ -13,8 +13,16 @@ export function tokenHash(token: string): string {
   return createHash('sha256').update(token).digest('hex');
 }
 
-const Reading = z.object({ at: Instant.optional(), celsius: z.number().min(-100).max(600), place: Place.optional() });
-const DoorBody = z.union([Reading, z.object({ place: Place.optional(), readings: z.array(Reading).min(1).max(10_000) }), z.string()]);
+const Reading = z.object({
+  at: Instant.optional(),
+  celsius: z.number().min(-100).max(600),
+  place: Place.optional(),
+});
+const DoorBody = z.union([
+  Reading,
+  z.object({ place: Place.optional(), readings: z.array(Reading).min(1).max(10_000) }),
+  z.string(),
+]);
 
 /** Where a probe sits when it does not say. */
 const USUAL_PLACE = { roast: 'bean', temper: 'bowl', grind: 'grinder' } as const;
@@ -26,20 +34,45 @@ const USUAL_PLACE = { roast: 'bean', temper: 'bowl', grind: 'grinder' } as const
 export function doorRoutes(app: App): void {
   app.post(
     '/api/door/readings',
-    { schema: { tags: ['live'], summary: 'Readings from a thermometer board, with a device token', body: DoorBody }, config: { public: true } },
+    {
+      schema: {
+        tags: ['live'],
+        summary: 'Readings from a thermometer board, with a device token',
+        body: DoorBody,
+      },
+      config: { public: true },
+    },
     async (request, reply) => {
       const token = /^Bearer (\S+)$/.exec(request.headers.authorization ?? '')?.[1];
-      if (!token) throw new Problem({ status: 401, code: 'no-token', detail: 'send the machine’s device token as Authorization: Bearer …' });
+      if (!token)
+        throw new Problem({
+          status: 401,
+          code: 'no-token',
+          detail: 'send the machine’s device token as Authorization: Bearer …',
+        });
       const { db, writer } = app.store();
-      const [owner] = await db.select().from(machine).where(eq(machine.tokenHash, tokenHash(token)));
-      if (!owner) throw new Problem({ status: 401, code: 'unknown-token', detail: 'no machine has this device token; make one on the machine’s page' });
+      const [owner] = await db
+        .select()
+        .from(machine)
+        .where(eq(machine.tokenHash, tokenHash(token)));
+      if (!owner)
+        throw new Problem({
+          status: 401,
+          code: 'unknown-token',
+          detail: 'no machine has this device token; make one on the machine’s page',
+        });
       const [open] = await db
         .select({ id: step.id })
         .from(step)
         .where(and(eq(step.machineId, owner.id), eq(step.status, 'open'), eq(step.voided, false)))
         .orderBy(desc(step.startedAt))
         .limit(1);
-      if (!open) throw new Problem({ status: 409, code: 'nothing-running', detail: `nothing is running on ${owner.name}; open a step on it first` });
+      if (!open)
+        throw new Problem({
+          status: 409,
+          code: 'nothing-running',
+          detail: `nothing is running on ${owner.name}; open a step on it first`,
+        });
       const usual = USUAL_PLACE[owner.station as keyof typeof USUAL_PLACE] ?? 'room';
       const readings = readBody(request.body as z.infer<typeof DoorBody>, usual);
       for (const place of new Set(readings.map((r) => r.place))) {
@@ -64,20 +97,53 @@ export function doorRoutes(app: App): void {
   );
 }
 
-function readBody(body: z.infer<typeof DoorBody>, usual: Place): { at: number; celsius: number; place: Place }[] {
+function readBody(
+  body: z.infer<typeof DoorBody>,
+  usual: Place,
+): { at: number; celsius: number; place: Place }[] {
   const now = Date.now();
-  const one = (r: z.infer<typeof Reading>, place?: Place) => ({ at: r.at ? Date.parse(r.at) : now, celsius: r.celsius, place: r.place ?? place ?? usual });
-  if (typeof body !== 'string') return 'readings' in body ? body.readings.map((r) => one(r, body.place)) : [one(body)];
+  const one = (r: z.infer<typeof Reading>, place?: Place) => ({
+    at: r.at ? Date.parse(r.at) : now,
+    celsius: r.celsius,
+    place: r.place ?? place ?? usual,
+  });
+  if (typeof body !== 'string')
+    return 'readings' in body ? body.readings.map((r) => one(r, body.place)) : [one(body)];
   const lines = body.split(/\r?\n/).filter((l) => l.trim() !== '');
-  if (lines.length === 0) throw new Problem({ status: 422, code: 'no-readings', detail: 'send lines of time,value, e.g. 2026-10-02T08:00:00Z,118.4 or ,118.4 for now' });
+  if (lines.length === 0)
+    throw new Problem({
+      status: 422,
+      code: 'no-readings',
+      detail: 'send lines of time,value, e.g. 2026-10-02T08:00:00Z,118.4 or ,118.4 for now',
+    });
   return lines.map((line, i) => {
     const comma = line.indexOf(',');
     const time = line.slice(0, Math.max(0, comma)).trim();
-    const value = readNumber(line.slice(comma + 1).trim().replace(/^-/, ''), 'en');
+    const value = readNumber(
+      line
+        .slice(comma + 1)
+        .trim()
+        .replace(/^-/, ''),
+      'en',
+    );
     const at = time === '' ? now : Date.parse(time);
     if (comma < 0 || !value.ok || Number.isNaN(at)) {
-      throw new Problem({ status: 422, code: 'bad-line', field: `line ${i + 1}`, detail: `line ${i + 1} is not time,value: "${line.slice(0, 60)}"` });
+      throw new Problem({
+        status: 422,
+        code: 'bad-line',
+        field: `line ${i + 1}`,
+        detail: `line ${i + 1} is not time,value: "${line.slice(0, 60)}"`,
+      });
     }
-    return { at, celsius: line.slice(comma + 1).trim().startsWith('-') ? -value.value : value.value, place: usual };
+    return {
+      at,
+      celsius: line
+        .slice(comma + 1)
+        .trim()
+        .startsWith('-')
+        ? -value.value
+        : value.value,
+      place: usual,
+    };
   });
 }

@@ -20,11 +20,20 @@ export const workshopSetup = handler({
   body: StoredFirstRun,
   async apply({ tx, at, body, newId }) {
     const [there] = await tx.select({ id: workshop.id }).from(workshop);
-    if (there) throw new Problem({ status: 409, code: 'workshop-exists', detail: 'this workshop is already set up; sign in to change it' });
+    if (there)
+      throw new Problem({
+        status: 409,
+        code: 'workshop-exists',
+        detail: 'this workshop is already set up; sign in to change it',
+      });
     await tx.insert(workshop).values({ id: 1, settings: body.workshop, createdAt: at });
     await tx.insert(person).values(body.people.map(({ ifMatch: _, ...p }) => p));
     if (body.machines.length > 0) await tx.insert(machine).values(body.machines);
-    await tx.insert(ingredient).values(STARTER_INGREDIENTS.map(({ allergens, ...i }) => ({ ...i, allergens: [...allergens], id: newId() })));
+    await tx
+      .insert(ingredient)
+      .values(
+        STARTER_INGREDIENTS.map(({ allergens, ...i }) => ({ ...i, allergens: [...allergens], id: newId() })),
+      );
   },
 });
 
@@ -37,7 +46,10 @@ export const workshopUpdate = handler({
     const [old] = await tx.select().from(workshop);
     if (!old) throw notFound('workshop', '');
     requireMatch(ifMatch, old.version, 'workshop');
-    await tx.update(workshop).set({ settings, version: old.version + 1 }).where(eq(workshop.id, 1));
+    await tx
+      .update(workshop)
+      .set({ settings, version: old.version + 1 })
+      .where(eq(workshop.id, 1));
   },
 });
 
@@ -48,7 +60,12 @@ export const machinePut = handler({
   roles: OWNERS,
   async apply({ tx, target, body: { ifMatch, ...facts } }) {
     if (facts.minMg !== null && facts.maxMg !== null && facts.minMg > facts.maxMg) {
-      throw new Problem({ status: 422, code: 'min-above-max', field: 'minMg', detail: 'the usable minimum must not be above the maximum' });
+      throw new Problem({
+        status: 422,
+        code: 'min-above-max',
+        field: 'minMg',
+        detail: 'the usable minimum must not be above the maximum',
+      });
     }
     const [old] = await tx.select().from(machine).where(eq(machine.id, target));
     if (!old) {
@@ -56,7 +73,10 @@ export const machinePut = handler({
       return;
     }
     requireMatch(ifMatch, old.version, 'machine');
-    await tx.update(machine).set({ ...facts, version: old.version + 1 }).where(eq(machine.id, target));
+    await tx
+      .update(machine)
+      .set({ ...facts, version: old.version + 1 })
+      .where(eq(machine.id, target));
   },
 });
 
@@ -66,7 +86,11 @@ export const machineToken = handler({
   body: z.object({ tokenHash: z.string().length(64) }),
   roles: OWNERS,
   async apply({ tx, target, body }) {
-    const [row] = await tx.update(machine).set({ tokenHash: body.tokenHash }).where(eq(machine.id, target)).returning({ id: machine.id });
+    const [row] = await tx
+      .update(machine)
+      .set({ tokenHash: body.tokenHash })
+      .where(eq(machine.id, target))
+      .returning({ id: machine.id });
     if (!row) throw notFound('machine', target);
   },
 });

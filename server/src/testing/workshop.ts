@@ -13,18 +13,31 @@ export interface TestWorkshop {
   app: App;
   store: Store;
   /** Sends as the owner unless another cookie is given; returns status and body. */
-  send(method: 'GET' | 'PUT' | 'POST' | 'DELETE', url: string, body?: unknown, headers?: Record<string, string>): Promise<{ status: number; body: any }>;
+  send(
+    method: 'GET' | 'PUT' | 'POST' | 'DELETE',
+    url: string,
+    body?: unknown,
+    headers?: Record<string, string>,
+  ): Promise<{ status: number; body: any }>;
   cookie: string;
   close(): Promise<void>;
 }
 
 /** Databases the server's tests run on: PostgreSQL only where the test run has started one. */
-export const DATABASES: readonly ('embedded' | 'postgresql')[] = process.env.WUNSCH_TEST_PG ? ['embedded', 'postgresql'] : ['embedded'];
+export const DATABASES: readonly ('embedded' | 'postgresql')[] = process.env.WUNSCH_TEST_PG
+  ? ['embedded', 'postgresql']
+  : ['embedded'];
 
 /** The first run used in tests. */
 export function firstRun(): FirstRun {
   return {
-    workshop: { name: 'Test row', shape: 'shop', currency: 'GBP', temperatureUnit: '°C', massSystem: 'metric' },
+    workshop: {
+      name: 'Test row',
+      shape: 'shop',
+      currency: 'GBP',
+      temperatureUnit: '°C',
+      massSystem: 'metric',
+    },
     owner: { id: v7(), name: 'Ada', initials: 'AK', password: 'a long password' },
     people: [
       { id: v7(), name: 'Vi', initials: 'VI', role: 'viewer', password: 'another password' },
@@ -34,10 +47,15 @@ export function firstRun(): FirstRun {
   };
 }
 
-async function openStore(kind: 'embedded' | 'postgresql'): Promise<{ store: Store; drop: () => Promise<void> }> {
+async function openStore(
+  kind: 'embedded' | 'postgresql',
+): Promise<{ store: Store; drop: () => Promise<void> }> {
   if (kind === 'embedded') {
     const directory = await mkdtemp(join(tmpdir(), 'wunsch-test-'));
-    return { store: await openEmbedded({ directory }), drop: () => rm(directory, { recursive: true, force: true }) };
+    return {
+      store: await openEmbedded({ directory }),
+      drop: () => rm(directory, { recursive: true, force: true }),
+    };
   }
   const base = process.env.WUNSCH_TEST_PG!;
   const name = `t_${randomUUID().replaceAll('-', '')}`;
@@ -67,7 +85,12 @@ export async function openWorkshop(kind: 'embedded' | 'postgresql'): Promise<Tes
         method,
         url,
         ...(body !== undefined && { payload: body as object }),
-        headers: { host: 'localhost:4310', cookie: shop.cookie, ...(plain && { 'content-type': 'text/csv' }), ...headers },
+        headers: {
+          host: 'localhost:4310',
+          cookie: shop.cookie,
+          ...(plain && { 'content-type': 'text/csv' }),
+          ...headers,
+        },
       });
       return { status: response.statusCode, body: response.body === '' ? null : response.json() };
     },
@@ -86,7 +109,12 @@ export async function openWorkshop(kind: 'embedded' | 'postgresql'): Promise<Tes
 
 /** Signs someone in and returns the cookie to send. */
 export async function signIn(shop: TestWorkshop, name: string, password: string): Promise<string> {
-  const response = await shop.app.inject({ method: 'POST', url: '/api/session', payload: { name, password }, headers: { host: 'localhost:4310' } });
+  const response = await shop.app.inject({
+    method: 'POST',
+    url: '/api/session',
+    payload: { name, password },
+    headers: { host: 'localhost:4310' },
+  });
   if (response.statusCode !== 200) throw new Error(response.body);
   return `${response.cookies[0]!.name}=${response.cookies[0]!.value}`;
 }
@@ -100,14 +128,25 @@ export class Maker {
 
   private async put(url: string, body: object) {
     const answer = await this.shop.send('PUT', url, body);
-    if (answer.status >= 300) throw Object.assign(new Error(answer.body.detail), { problem: answer.body, status: answer.status });
+    if (answer.status >= 300)
+      throw Object.assign(new Error(answer.body.detail), { problem: answer.body, status: answer.status });
     return answer.body;
   }
 
   async lot(code: string, mass: number, more: object = {}) {
     const ids = { id: v7(), parcelId: v7() };
     const { id, parcelId } = ids;
-    await this.put(`/api/lots/${id}`, { code, name: `${code} lot`, massMg: kg(mass), receivedOn: '2026-09-01', stepId: v7(), movementId: v7(), parcelId, pricePerKg: 900, ...more });
+    await this.put(`/api/lots/${id}`, {
+      code,
+      name: `${code} lot`,
+      massMg: kg(mass),
+      receivedOn: '2026-09-01',
+      stepId: v7(),
+      movementId: v7(),
+      parcelId,
+      pricePerKg: 900,
+      ...more,
+    });
     return ids;
   }
 
@@ -125,13 +164,26 @@ export class Maker {
 
   async take(stepId: string, parcelId: string, mass: number | null, more: object = {}) {
     const id = v7();
-    await this.put(`/api/movements/${id}`, { stepId, direction: 'in', parcelId, massMg: mass === null ? null : kg(mass), ...more });
+    await this.put(`/api/movements/${id}`, {
+      stepId,
+      direction: 'in',
+      parcelId,
+      massMg: mass === null ? null : kg(mass),
+      ...more,
+    });
     return id;
   }
 
   async make(stepId: string, material: string, mass: number | null, more: object = {}) {
     const ids = { id: v7(), parcelId: v7() };
-    await this.put(`/api/movements/${ids.id}`, { stepId, direction: 'out', parcelId: ids.parcelId, material, massMg: mass === null ? null : kg(mass), ...more });
+    await this.put(`/api/movements/${ids.id}`, {
+      stepId,
+      direction: 'out',
+      parcelId: ids.parcelId,
+      material,
+      massMg: mass === null ? null : kg(mass),
+      ...more,
+    });
     return ids;
   }
 

@@ -1,5 +1,12 @@
 import type { GrindView, ObservationRecord, StepRecord } from '@wunsch/contract';
-import { batchFlow, ENTRY_STATION, findDisagreement, type BatchFlow, type Disagreement, type Material } from '@wunsch/core/ledger';
+import {
+  batchFlow,
+  ENTRY_STATION,
+  findDisagreement,
+  type BatchFlow,
+  type Disagreement,
+  type Material,
+} from '@wunsch/core/ledger';
 import { nextAction, type NextAction } from '@wunsch/core/plan';
 import { planMinutes } from '@wunsch/core/roast';
 import { linesInForce, type Bundle } from './bundle.ts';
@@ -44,7 +51,15 @@ export function assemble(input: AssembleInput): Assembled {
   });
   const grind = bundle.steps
     .filter((s) => s.station === 'grind')
-    .map((step) => grindView({ step, movements: bundle.movements, observations, aimUm: input.recipe?.aimUm ?? input.settings.gritAimUm, now }));
+    .map((step) =>
+      grindView({
+        step,
+        movements: bundle.movements,
+        observations,
+        aimUm: input.recipe?.aimUm ?? input.settings.gritAimUm,
+        now,
+      }),
+    );
   const openGrind = grind.find((g) => bundle.steps.some((s) => s.id === g.stepId && s.status === 'open'));
   const roast = bundle.steps.find((s) => s.station === 'roast' && s.status === 'open');
   const next = nextAction(flow, {

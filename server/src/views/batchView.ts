@@ -26,7 +26,14 @@ export async function batchView(db: Db, id: string, now: number): Promise<BatchV
   const bundle = await loadBundle(db, [id]);
   const { observations, tastings } = await loadNotes(db, id);
   const deliveries = await db
-    .select({ stepId: readings.stepId, place: readings.place, startedAt: readings.startedAt, ms: readings.ms, celsius: readings.celsius, seq: readings.seq })
+    .select({
+      stepId: readings.stepId,
+      place: readings.place,
+      startedAt: readings.startedAt,
+      ms: readings.ms,
+      celsius: readings.celsius,
+      seq: readings.seq,
+    })
     .from(readings)
     .innerJoin(step, eq(step.id, readings.stepId))
     .where(eq(step.batchId, id))
@@ -45,7 +52,9 @@ export async function batchView(db: Db, id: string, now: number): Promise<BatchV
   });
   const inside = bundle.movements.filter((m) => m.inForce && m.direction === 'in');
   const origins = [...new Set(inside.flatMap((m) => (m.facts.originName ? [m.facts.originName] : [])))];
-  const allergens = [...new Set(inside.flatMap((m) => [...(m.facts.ingredient?.allergens ?? []), ...m.facts.parcelAllergens]))].sort();
+  const allergens = [
+    ...new Set(inside.flatMap((m) => [...(m.facts.ingredient?.allergens ?? []), ...m.facts.parcelAllergens])),
+  ].sort();
   const { disagreement } = drawn;
   return {
     batch: brief,
@@ -69,12 +78,30 @@ export async function batchView(db: Db, id: string, now: number): Promise<BatchV
       disagrees: disagreement.result.disagrees,
       likeliestStepId: disagreement.likeliestStepId,
       likeliestStation: bundle.steps.find((s) => s.id === disagreement.likeliestStepId)!.station,
-      suspects: disagreement.suspects.map(({ entry, shortByMg }) => ({ movementId: entry.movementId, label: entry.label, massMg: entry.massMg, shortByMg })),
+      suspects: disagreement.suspects.map(({ entry, shortByMg }) => ({
+        movementId: entry.movementId,
+        label: entry.label,
+        massMg: entry.massMg,
+        shortByMg,
+      })),
     },
-    cost: batchCost({ batchId: id, bundle, steps: bundle.steps, flow: drawn.flow, labourRate: settings.labourRate, packagingPerBar: settings.packagingPerBar }),
+    cost: batchCost({
+      batchId: id,
+      bundle,
+      steps: bundle.steps,
+      flow: drawn.flow,
+      labourRate: settings.labourRate,
+      packagingPerBar: settings.packagingPerBar,
+    }),
     yields: past
       .filter((y) => y.lotId === brief.lotId)
-      .map((y) => ({ station: y.station, batchId: y.batchId, batchCode: y.batchCode, value: y.value, sameLot: true })),
+      .map((y) => ({
+        station: y.station,
+        batchId: y.batchId,
+        batchCode: y.batchCode,
+        value: y.value,
+        sameLot: true,
+      })),
     lastSeq: found.lastSeq,
   };
 }

@@ -23,7 +23,17 @@ export async function benchView(db: Db, now: number): Promise<BenchView> {
   for (const { brief, lot: from, recipe, settings } of found) {
     const bundle = only(all, brief.id);
     const mine = observations.filter((o) => o.batchId === brief.id);
-    const drawn = assemble({ batch: brief, lotMaterial: from.material, recipe, settings, bundle, observations: mine, tastings: 0, past, now });
+    const drawn = assemble({
+      batch: brief,
+      lotMaterial: from.material,
+      recipe,
+      settings,
+      bundle,
+      observations: mine,
+      tastings: 0,
+      past,
+      now,
+    });
     const open = bundle.steps.filter((s) => s.status === 'open');
     const last = open.at(-1);
     batches.push({
@@ -43,9 +53,16 @@ export async function benchView(db: Db, now: number): Promise<BenchView> {
     line: STATIONS.map((station) => ({
       station,
       running: running.filter((r) => r.station === station).length,
-      waiting: station === 'beans' ? shelf.lots : batches.filter((b) => b.next.station === station && ['start', 'carry-on', 'taste'].includes(b.next.code)).length,
+      waiting:
+        station === 'beans'
+          ? shelf.lots
+          : batches.filter(
+              (b) => b.next.station === station && ['start', 'carry-on', 'taste'].includes(b.next.code),
+            ).length,
       onHold: station === 'beans' ? shelf.onHold : 0,
-      due: batches.some((b) => b.next.station === station && b.next.dueAt !== null && b.next.dueAt <= instant),
+      due: batches.some(
+        (b) => b.next.station === station && b.next.dueAt !== null && b.next.dueAt <= instant,
+      ),
     })),
     batches,
     running: running.sort((a, b) => STATIONS.indexOf(a.station) - STATIONS.indexOf(b.station)),
@@ -56,7 +73,10 @@ export async function benchView(db: Db, now: number): Promise<BenchView> {
 /** How many lots are in store and on hold. */
 async function loadShelf(db: Db): Promise<{ lots: number; onHold: number }> {
   const [row] = await db
-    .select({ lots: sql<string>`count(*) filter (where ${parcel.remainingMg} > 0)`, onHold: sql<string>`count(*) filter (where ${lot.onHold})` })
+    .select({
+      lots: sql<string>`count(*) filter (where ${parcel.remainingMg} > 0)`,
+      onHold: sql<string>`count(*) filter (where ${lot.onHold})`,
+    })
     .from(lot)
     .innerJoin(parcel, eq(parcel.id, lot.parcelId))
     .where(eq(lot.voided, false));
@@ -71,16 +91,29 @@ function only(bundle: Bundle, batchId: string): Bundle {
   return { steps, movements, parcels: new Map([...bundle.parcels].filter(([id]) => made.has(id))) };
 }
 
-function runningItem(batchCode: string, step: Bundle['steps'][number], drawn: Assembled, observations: readonly ObservationRecord[]): RunningItem {
+function runningItem(
+  batchCode: string,
+  step: Bundle['steps'][number],
+  drawn: Assembled,
+  observations: readonly ObservationRecord[],
+): RunningItem {
   const flow = drawn.flow.stations.find((s) => s.station === step.station)!;
   const grind = drawn.grind.find((g) => g.stepId === step.id);
   const aimAt = grind?.forecast?.aimAt;
   const plan = step.details.plan;
-  const planEnd = plan ? new Date(Date.parse(step.startedAt) + plan.stages.reduce((m, s) => m + s.minutes, 0) * 60_000).toISOString() : null;
-  const lastReading = observations.findLast((o) => o.stepId === step.id && (o.data.kind === 'grit' || o.data.kind === 'temperature'));
+  const planEnd = plan
+    ? new Date(
+        Date.parse(step.startedAt) + plan.stages.reduce((m, s) => m + s.minutes, 0) * 60_000,
+      ).toISOString()
+    : null;
+  const lastReading = observations.findLast(
+    (o) => o.stepId === step.id && (o.data.kind === 'grit' || o.data.kind === 'temperature'),
+  );
   let reading: RunningItem['reading'] = null;
-  if (lastReading?.data.kind === 'grit' && lastReading.data.um !== null) reading = { kind: 'grit', value: lastReading.data.um, at: lastReading.at };
-  if (lastReading?.data.kind === 'temperature') reading = { kind: 'temperature', value: lastReading.data.celsius, at: lastReading.at };
+  if (lastReading?.data.kind === 'grit' && lastReading.data.um !== null)
+    reading = { kind: 'grit', value: lastReading.data.um, at: lastReading.at };
+  if (lastReading?.data.kind === 'temperature')
+    reading = { kind: 'temperature', value: lastReading.data.celsius, at: lastReading.at };
   return {
     stepId: step.id,
     batchId: step.batchId!,
@@ -88,7 +121,11 @@ function runningItem(batchCode: string, step: Bundle['steps'][number], drawn: As
     station: step.station,
     machine: step.machineName,
     startedAt: step.startedAt,
-    endsAt: aimAt ? { at: aimAt.at, low: aimAt.low, high: aimAt.high ?? aimAt.at } : planEnd ? { at: planEnd, low: planEnd, high: planEnd } : null,
+    endsAt: aimAt
+      ? { at: aimAt.at, low: aimAt.low, high: aimAt.high ?? aimAt.at }
+      : planEnd
+        ? { at: planEnd, low: planEnd, high: planEnd }
+        : null,
     massMg: flow.inProcessMg,
     reading,
   };
@@ -99,11 +136,29 @@ function dueItems(batches: readonly BenchBatch[], observations: readonly Observa
   const codes = new Map(batches.map((b) => [b.id, b.code]));
   const timers = observations.flatMap((o): DueItem[] =>
     o.data.kind === 'timer' && !rung.has(o.id)
-      ? [{ id: o.id, at: o.data.dueAt, kind: 'timer', label: o.data.label, batchId: o.batchId, batchCode: codes.get(o.batchId ?? '') ?? null, next: null }]
+      ? [
+          {
+            id: o.id,
+            at: o.data.dueAt,
+            kind: 'timer',
+            label: o.data.label,
+            batchId: o.batchId,
+            batchCode: codes.get(o.batchId ?? '') ?? null,
+            next: null,
+          },
+        ]
       : [],
   );
   const actions = batches
     .filter((b) => b.next.code !== 'nothing')
-    .map((b): DueItem => ({ id: b.id, at: b.next.dueAt, kind: 'action', label: b.next.code, batchId: b.id, batchCode: b.code, next: b.next }));
+    .map((b): DueItem => ({
+      id: b.id,
+      at: b.next.dueAt,
+      kind: 'action',
+      label: b.next.code,
+      batchId: b.id,
+      batchCode: b.code,
+      next: b.next,
+    }));
   return [...timers, ...actions].sort((a, b) => (a.at ?? '9').localeCompare(b.at ?? '9'));
 }

@@ -1,10 +1,29 @@
 import { and, asc, eq, inArray, isNull, or, sql, type SQL } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
-import type { BatchBrief, MovementRecord, ObservationRecord, ParcelRecord, StepRecord, Tasting } from '@wunsch/contract';
+import type {
+  BatchBrief,
+  MovementRecord,
+  ObservationRecord,
+  ParcelRecord,
+  StepRecord,
+  Tasting,
+} from '@wunsch/contract';
 import type { Movement } from '@wunsch/core/ledger';
 import type { Ingredient } from '@wunsch/core/recipe';
 import type { Db } from '../db/database.ts';
-import { batch, ingredient, lot, machine, movement, observation, parcel, recipe, step, tasting, workshop } from '../db/schema/index.ts';
+import {
+  batch,
+  ingredient,
+  lot,
+  machine,
+  movement,
+  observation,
+  parcel,
+  recipe,
+  step,
+  tasting,
+  workshop,
+} from '../db/schema/index.ts';
 
 /** What a movement brought along from the parcel or ingredient it names. */
 export interface MovementSourceFacts {
@@ -34,7 +53,29 @@ export async function loadBundle(db: Db, batchIds: readonly string[]): Promise<B
   const bundle: Bundle = { steps: [], movements: [], parcels: new Map() };
   if (batchIds.length === 0) return bundle;
   const rows = await db
-    .select({ step, machineName: machine.name, movement, parcel, ingredient, lot: { id: lot.id, name: lot.name, pricePerKg: lot.pricePerKg, freight: lot.freight, arrivedMg: lot.arrivedMg }, via: { id: madeByLot.id, name: madeByLot.name, pricePerKg: madeByLot.pricePerKg, freight: madeByLot.freight, arrivedMg: madeByLot.arrivedMg }, madeByCode: madeBy.code, carried: carriedAllergens() })
+    .select({
+      step,
+      machineName: machine.name,
+      movement,
+      parcel,
+      ingredient,
+      lot: {
+        id: lot.id,
+        name: lot.name,
+        pricePerKg: lot.pricePerKg,
+        freight: lot.freight,
+        arrivedMg: lot.arrivedMg,
+      },
+      via: {
+        id: madeByLot.id,
+        name: madeByLot.name,
+        pricePerKg: madeByLot.pricePerKg,
+        freight: madeByLot.freight,
+        arrivedMg: madeByLot.arrivedMg,
+      },
+      madeByCode: madeBy.code,
+      carried: carriedAllergens(),
+    })
     .from(step)
     .leftJoin(machine, eq(machine.id, step.machineId))
     .leftJoin(movement, and(eq(movement.stepId, step.id)))
@@ -52,7 +93,8 @@ export async function loadBundle(db: Db, batchIds: readonly string[]): Promise<B
       const { voided: _, ...facts } = row.step;
       bundle.steps.push({ ...facts, machineName: row.machineName });
     }
-    if (row.parcel && row.movement?.direction === 'out') bundle.parcels.set(row.parcel.id, parcelRecord(row.parcel, row.madeByCode));
+    if (row.parcel && row.movement?.direction === 'out')
+      bundle.parcels.set(row.parcel.id, parcelRecord(row.parcel, row.madeByCode));
     if (row.movement) {
       const { seq: _, replacedBy, voided, ...facts } = row.movement;
       const origin = row.lot ?? row.via;
@@ -75,7 +117,9 @@ export async function loadBundle(db: Db, batchIds: readonly string[]): Promise<B
 
 /** Allergens of the ingredients that went into the batch which made a foreign parcel. */
 function carriedAllergens(): SQL<string[] | null> {
-  return sql<string[] | null>`(case when ${parcel.batchId} is not null and ${parcel.batchId} <> ${step.batchId} then (
+  return sql<
+    string[] | null
+  >`(case when ${parcel.batchId} is not null and ${parcel.batchId} <> ${step.batchId} then (
     select json_agg(distinct a.value) from movement m2 join ingredient i2 on i2.id = m2.ingredient_id
     cross join lateral jsonb_array_elements_text(i2.allergens) a(value)
     where m2.batch_id = ${parcel.batchId} and m2.replaced_by is null and not m2.voided) end)`;
@@ -113,7 +157,14 @@ const briefColumns = {
 /** Batches with their lot, recipe and the workshop's settings. */
 export async function loadBriefs(db: Db, where: SQL | undefined, limit: number) {
   const rows = await db
-    .select({ brief: briefColumns, lot, recipe, settings: workshop.settings, parcelRemaining: parcel.remainingMg, lastSeq: sql<string>`(select coalesce(max(seq), 0) from trail)` })
+    .select({
+      brief: briefColumns,
+      lot,
+      recipe,
+      settings: workshop.settings,
+      parcelRemaining: parcel.remainingMg,
+      lastSeq: sql<string>`(select coalesce(max(seq), 0) from trail)`,
+    })
     .from(batch)
     .innerJoin(lot, eq(lot.id, batch.lotId))
     .innerJoin(workshop, eq(workshop.id, 1))
@@ -130,13 +181,26 @@ export async function loadBriefs(db: Db, where: SQL | undefined, limit: number) 
 }
 
 /** Observations in force of some batches, and the workshop's own timers when asked for, in order of time. */
-export async function loadObservations(db: Db, batchIds: readonly string[], withTimers: boolean): Promise<ObservationRecord[]> {
+export async function loadObservations(
+  db: Db,
+  batchIds: readonly string[],
+  withTimers: boolean,
+): Promise<ObservationRecord[]> {
   const scope = [
     batchIds.length > 0 ? inArray(observation.batchId, [...batchIds]) : sql`false`,
-    withTimers ? and(isNull(observation.batchId), inArray(observation.kind, ['timer', 'timerDone'])) : undefined,
+    withTimers
+      ? and(isNull(observation.batchId), inArray(observation.kind, ['timer', 'timerDone']))
+      : undefined,
   ];
   const rows = await db
-    .select({ id: observation.id, batchId: observation.batchId, stepId: observation.stepId, at: observation.at, by: observation.by, data: observation.data })
+    .select({
+      id: observation.id,
+      batchId: observation.batchId,
+      stepId: observation.stepId,
+      at: observation.at,
+      by: observation.by,
+      data: observation.data,
+    })
     .from(observation)
     .where(and(or(...scope), isNull(observation.replacedBy), eq(observation.voided, false)))
     .orderBy(asc(observation.at), asc(observation.seq));
@@ -144,21 +208,63 @@ export async function loadObservations(db: Db, batchIds: readonly string[], with
 }
 
 /** Observations and tastings of one batch, in one query. */
-export async function loadNotes(db: Db, batchId: string): Promise<{ observations: ObservationRecord[]; tastings: Tasting[] }> {
+export async function loadNotes(
+  db: Db,
+  batchId: string,
+): Promise<{ observations: ObservationRecord[]; tastings: Tasting[] }> {
   const rows = await db
-    .select({ id: observation.id, stepId: observation.stepId, personId: sql<string | null>`null::uuid`.as('person_id'), at: observation.at, by: observation.by, data: sql<unknown>`${observation.data}`.as('data'), what: sql<string>`'observation'`.as('what') })
+    .select({
+      id: observation.id,
+      stepId: observation.stepId,
+      personId: sql<string | null>`null::uuid`.as('person_id'),
+      at: observation.at,
+      by: observation.by,
+      data: sql<unknown>`${observation.data}`.as('data'),
+      what: sql<string>`'observation'`.as('what'),
+    })
     .from(observation)
-    .where(and(eq(observation.batchId, batchId), isNull(observation.replacedBy), eq(observation.voided, false)))
+    .where(
+      and(eq(observation.batchId, batchId), isNull(observation.replacedBy), eq(observation.voided, false)),
+    )
     .unionAll(
       db
-        .select({ id: tasting.id, stepId: sql<string | null>`null::uuid`.as('step_id'), personId: sql<string | null>`${tasting.personId}`.as('person_id'), at: tasting.at, by: tasting.by, data: sql<unknown>`${tasting.card}`.as('data'), what: sql<string>`'tasting'`.as('what') })
+        .select({
+          id: tasting.id,
+          stepId: sql<string | null>`null::uuid`.as('step_id'),
+          personId: sql<string | null>`${tasting.personId}`.as('person_id'),
+          at: tasting.at,
+          by: tasting.by,
+          data: sql<unknown>`${tasting.card}`.as('data'),
+          what: sql<string>`'tasting'`.as('what'),
+        })
         .from(tasting)
         .where(and(eq(tasting.batchId, batchId), eq(tasting.voided, false))),
     )
     .orderBy(sql`4`);
-  const parsed = rows.map((r) => ({ ...r, data: typeof r.data === 'string' ? (JSON.parse(r.data) as unknown) : r.data }));
+  const parsed = rows.map((r) => ({
+    ...r,
+    data: typeof r.data === 'string' ? (JSON.parse(r.data) as unknown) : r.data,
+  }));
   return {
-    observations: parsed.filter((r) => r.what === 'observation').map((r) => ({ id: r.id, batchId, stepId: r.stepId, at: r.at, by: r.by, data: r.data as ObservationRecord['data'] })),
-    tastings: parsed.filter((r) => r.what === 'tasting').map((r) => ({ id: r.id, batchId, personId: r.personId, by: r.by, at: r.at, card: r.data as Tasting['card'] })),
+    observations: parsed
+      .filter((r) => r.what === 'observation')
+      .map((r) => ({
+        id: r.id,
+        batchId,
+        stepId: r.stepId,
+        at: r.at,
+        by: r.by,
+        data: r.data as ObservationRecord['data'],
+      })),
+    tastings: parsed
+      .filter((r) => r.what === 'tasting')
+      .map((r) => ({
+        id: r.id,
+        batchId,
+        personId: r.personId,
+        by: r.by,
+        at: r.at,
+        card: r.data as Tasting['card'],
+      })),
   };
 }

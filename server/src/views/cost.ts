@@ -18,7 +18,10 @@ export function batchCost(input: {
   const { bundle, flow } = input;
   const materials: MaterialUse[] = bundle.movements.flatMap((m) => {
     if (!m.inForce || m.direction !== 'in') return [];
-    if (m.facts.ingredient) return [{ label: m.facts.ingredient.name, massMg: m.massMg, pricePerKg: m.facts.ingredient.pricePerKg }];
+    if (m.facts.ingredient)
+      return [
+        { label: m.facts.ingredient.name, massMg: m.massMg, pricePerKg: m.facts.ingredient.pricePerKg },
+      ];
     if (m.facts.madeByBatchId === input.batchId || m.facts.lotPricePerKg === null) return [];
     const factor = m.facts.madeByBatchId ? BEANS_PER_NIBS : 1;
     return [{ label: 'beans', massMg: m.massMg, pricePerKg: m.facts.lotPricePerKg * factor }];
@@ -26,6 +29,12 @@ export function batchCost(input: {
   const labourMinutes = input.steps.reduce((sum, s) => sum + (s.handsOnMinutes ?? 0), 0);
   const forecast = flow.barsExpected !== null && flow.barsExpected.high > flow.bars;
   const bars = forecast ? Math.round((flow.barsExpected!.low + flow.barsExpected!.high) / 2) : flow.bars;
-  const cost = costPerBar({ materials, labourMinutes, labourRate: input.labourRate, perBar: input.packagingPerBar, bars });
+  const cost = costPerBar({
+    materials,
+    labourMinutes,
+    labourRate: input.labourRate,
+    perBar: input.packagingPerBar,
+    bars,
+  });
   return { ...cost, bars, forecast, labourMinutes };
 }

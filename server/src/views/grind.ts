@@ -1,5 +1,11 @@
 import type { GrindView, MovementRecord, ObservationRecord, StepRecord } from '@wunsch/contract';
-import { DEFAULT_AIM_UM, forecastGrind, grindingHours, READINGS_NEEDED, type Pause } from '@wunsch/core/grind';
+import {
+  DEFAULT_AIM_UM,
+  forecastGrind,
+  grindingHours,
+  READINGS_NEEDED,
+  type Pause,
+} from '@wunsch/core/grind';
 
 const HOUR = 3_600_000;
 
@@ -21,7 +27,9 @@ export function grindView({ step, movements, observations, aimUm, now }: GrindIn
   const aim = step.details.aimUm ?? aimUm ?? DEFAULT_AIM_UM;
   const mine = observations.filter((o) => o.stepId === step.id);
   const pauses = pausesOf(mine);
-  const additions = movements.filter((m) => m.stepId === step.id && m.direction === 'in' && m.inForce).map((m) => Date.parse(m.at));
+  const additions = movements
+    .filter((m) => m.stepId === step.id && m.direction === 'in' && m.inForce)
+    .map((m) => Date.parse(m.at));
   const start = Math.max(Date.parse(step.startedAt), ...additions);
   const end = step.endedAt ? Date.parse(step.endedAt) : now;
   const readings = mine.flatMap((o) => {
@@ -31,7 +39,14 @@ export function grindView({ step, movements, observations, aimUm, now }: GrindIn
   });
   const paused = pauses.some((p) => p.to === null);
   const hours = grindingHours(start, end, pauses);
-  const base = { stepId: step.id, aimUm: aim, segmentStart: new Date(start).toISOString(), hours, paused, readings };
+  const base = {
+    stepId: step.id,
+    aimUm: aim,
+    segmentStart: new Date(start).toISOString(),
+    hours,
+    paused,
+    readings,
+  };
   const fit = forecastGrind({ readings, aimUm: aim });
   if (!fit.ok) return { ...base, needs: fit.needs, forecast: null };
   const { toAim } = fit;
@@ -45,7 +60,11 @@ export function grindView({ step, movements, observations, aimUm, now }: GrindIn
       curve: fit.curve,
       hoursToAim: { median: finite(toAim.median), low: finite(toAim.low), high: finite(toAim.high) },
       aimAt: Number.isFinite(toAim.median)
-        ? { at: instant(toAim.median), low: instant(toAim.low), high: Number.isFinite(toAim.high) ? instant(toAim.high) : null }
+        ? {
+            at: instant(toAim.median),
+            low: instant(toAim.low),
+            high: Number.isFinite(toAim.high) ? instant(toAim.high) : null,
+          }
         : null,
       chanceReached: fit.chanceReached,
       band: Array.from({ length: BAND_POINTS + 1 }, (_, i) => {
@@ -63,7 +82,8 @@ function pausesOf(observations: readonly ObservationRecord[]): Pause[] {
   const pauses: Pause[] = [];
   for (const o of observations) {
     const open = pauses.at(-1);
-    if (o.data.kind === 'pause' && (!open || open.to !== null)) pauses.push({ from: Date.parse(o.at), to: null });
+    if (o.data.kind === 'pause' && (!open || open.to !== null))
+      pauses.push({ from: Date.parse(o.at), to: null });
     if (o.data.kind === 'resume' && open && open.to === null) open.to = Date.parse(o.at);
   }
   return pauses;

@@ -19,7 +19,13 @@ const WORKSHOP = 24;
 
 /** Yields of the latest batches of some lots and of the workshop, oldest first; void batches and open steps left out. */
 export async function loadPastYields(db: Db, lotIds: readonly string[]): Promise<PastYield[]> {
-  const lots = lotIds.length > 0 ? sql`array[${sql.join(lotIds.map((id) => sql`${id}::uuid`), sql`, `)}]` : sql`array[]::uuid[]`;
+  const lots =
+    lotIds.length > 0
+      ? sql`array[${sql.join(
+          lotIds.map((id) => sql`${id}::uuid`),
+          sql`, `,
+        )}]`
+      : sql`array[]::uuid[]`;
   const result = await db.execute(sql`
     with chosen as (
       select b.id, b.code, b.lot_id, b.started_at from unnest(${lots}) as l(id)
@@ -49,7 +55,11 @@ export async function loadPastYields(db: Db, lotIds: readonly string[]): Promise
 }
 
 /** What a lot's next batch should yield at each station, this batch itself left out. */
-export function expectedYields(past: readonly PastYield[], lotId: string, batchId: string): Partial<Record<Station, ExpectedYield>> {
+export function expectedYields(
+  past: readonly PastYield[],
+  lotId: string,
+  batchId: string,
+): Partial<Record<Station, ExpectedYield>> {
   const expected: Partial<Record<Station, ExpectedYield>> = {};
   for (const station of STATIONS) {
     if (station === 'beans' || station === 'recipe' || station === 'taste') continue;

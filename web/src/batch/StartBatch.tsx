@@ -38,13 +38,23 @@ export function StartBatch({ onClose, lotId: given }: { onClose: () => void; lot
   const [planned, setPlanned] = useState<number | null>(null);
   const [recipeId, setRecipeId] = useState('');
   const [code, setCode] = useState<string | null>(null);
-  const suggested = lot ? nextCode(lot.code, (batches ?? []).map((b) => b.code)) : '';
+  const suggested = lot
+    ? nextCode(
+        lot.code,
+        (batches ?? []).map((b) => b.code),
+      )
+    : '';
   const start = async () => {
     if (!lot) return;
     const id = newId();
     await send({
       path: `/api/batches/${id}`,
-      body: { code: (code ?? suggested).trim(), lotId: lot.id, plannedMg: planned, recipeId: recipeId || null },
+      body: {
+        code: (code ?? suggested).trim(),
+        lotId: lot.id,
+        plannedMg: planned,
+        recipeId: recipeId || null,
+      },
       label: t('done.batch', { code: code ?? suggested }),
       batchId: id,
       undo: true,
@@ -58,7 +68,14 @@ export function StartBatch({ onClose, lotId: given }: { onClose: () => void; lot
       {lots && inStore.length === 0 ? (
         <div className="grid gap-3">
           <p className="text-ink-2">{t('batch.start.no-lots')}</p>
-          <Button look="main" big onClick={() => { onClose(); navigate('/beans?receive=1'); }}>
+          <Button
+            look="main"
+            big
+            onClick={() => {
+              onClose();
+              navigate('/beans?receive=1');
+            }}
+          >
             {t('beans.receive')}
           </Button>
         </div>
@@ -70,22 +87,47 @@ export function StartBatch({ onClose, lotId: given }: { onClose: () => void; lot
             void start().catch(() => undefined);
           }}
         >
-          <SelectField label={t('lot')} value={lot?.id ?? ''} onChange={(e) => { setLotId(e.target.value); setCode(null); }}>
+          <SelectField
+            label={t('lot')}
+            value={lot?.id ?? ''}
+            onChange={(e) => {
+              setLotId(e.target.value);
+              setCode(null);
+            }}
+          >
             {inStore.map((l) => (
               <option key={l.id} value={l.id}>
                 {`${l.code}  ${l.name} (${words.mass(l.remainingMg)}${l.onHold ? `, ${t('on-hold')}` : ''})`}
               </option>
             ))}
           </SelectField>
-          <TextField label={t('batch.code')} value={code ?? suggested} onChange={(e) => setCode(e.target.value)} maxLength={24} required />
-          <QuantityField label={t('batch.planned')} dimension="mass" unit={words.massUnit === 'lb' ? 'lb' : 'kg'} value={planned} onChange={setPlanned} min={50_000} max={lot?.remainingMg} optional hint={lot ? t('batch.planned.hint', { mass: words.mass(lot.remainingMg) }) : undefined} />
+          <TextField
+            label={t('batch.code')}
+            value={code ?? suggested}
+            onChange={(e) => setCode(e.target.value)}
+            maxLength={24}
+            required
+          />
+          <QuantityField
+            label={t('batch.planned')}
+            dimension="mass"
+            unit={words.massUnit === 'lb' ? 'lb' : 'kg'}
+            value={planned}
+            onChange={setPlanned}
+            min={50_000}
+            max={lot?.remainingMg}
+            optional
+            hint={lot ? t('batch.planned.hint', { mass: words.mass(lot.remainingMg) }) : undefined}
+          />
           <SelectField label={t('recipe')} value={recipeId} onChange={(e) => setRecipeId(e.target.value)}>
             <option value="">{t('recipe.later')}</option>
-            {(recipes ?? []).filter((r) => r.current).map((r) => (
-              <option key={r.id} value={r.id}>
-                {`${r.name} (${t('recipe.version', { n: r.number })})`}
-              </option>
-            ))}
+            {(recipes ?? [])
+              .filter((r) => r.current)
+              .map((r) => (
+                <option key={r.id} value={r.id}>
+                  {`${r.name} (${t('recipe.version', { n: r.number })})`}
+                </option>
+              ))}
           </SelectField>
           <Button type="submit" look="main" big disabled={!lot}>
             {t('batch.start')}

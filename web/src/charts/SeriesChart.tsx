@@ -41,9 +41,24 @@ export function SeriesChart(props: SeriesChartProps) {
   const theme = useTheme();
   const { xTitle, yTitle, yMin, yMax, xMax, window: wanted, aim, marks, now } = props;
   // The chart is told of a change only when something it draws has changed, not on every tick of the page.
-  const drawn = JSON.stringify([series.map((s) => [s.name, s.look]), xTitle, yTitle, yMin, yMax, xMax, wanted, aim, marks, now, theme]);
+  const drawn = JSON.stringify([
+    series.map((s) => [s.name, s.look]),
+    xTitle,
+    yTitle,
+    yMin,
+    yMax,
+    xMax,
+    wanted,
+    aim,
+    marks,
+    now,
+    theme,
+  ]);
   const options = useMemo(() => makeOptions(props), [drawn]); // eslint-disable-line react-hooks/exhaustive-deps
-  const data = useMemo(() => series.map((s) => ({ name: s.name, data: s.points.map(([x, y]) => ({ x, y })) })), [series]);
+  const data = useMemo(
+    () => series.map((s) => ({ name: s.name, data: s.points.map(([x, y]) => ({ x, y })) })),
+    [series],
+  );
   return (
     <figure className="m-0">
       <div role="img" aria-label={label} style={{ minHeight: height }}>
@@ -90,30 +105,145 @@ function rowsOf(series: readonly Series[]): { x: number; ys: (number | null)[] }
   return xs.filter((_, i) => i % step === 0).map((x) => ({ x, ys: maps.map((m) => m.get(x) ?? null) }));
 }
 
-function makeOptions({ series, xTitle, yTitle, xFormat, yFormat, yMin, yMax, xMax, window, aim, marks = [], now }: SeriesChartProps): ApexOptions {
+function makeOptions({
+  series,
+  xTitle,
+  yTitle,
+  xFormat,
+  yFormat,
+  yMin,
+  yMax,
+  xMax,
+  window,
+  aim,
+  marks = [],
+  now,
+}: SeriesChartProps): ApexOptions {
   const ink3 = css('--ink-3');
-  const colour = { measured: css('--violet-text'), forecast: css('--violet-text'), points: css('--violet-text'), planned: css('--slate'), machine: css('--slate'), edge: css('--line-2') };
+  const colour = {
+    measured: css('--violet-text'),
+    forecast: css('--violet-text'),
+    points: css('--violet-text'),
+    planned: css('--slate'),
+    machine: css('--slate'),
+    edge: css('--line-2'),
+  };
   const width = { measured: 2.6, forecast: 2, planned: 1.6, machine: 1.6, edge: 1, points: 0 };
   const dash = { measured: 0, forecast: 5, planned: 5, machine: 0, edge: 3, points: 0 };
-  const labelStyle = { background: 'transparent', color: css('--ink-2'), fontSize: '12px', fontFamily: 'inherit', borderColor: 'transparent' };
+  const labelStyle = {
+    background: 'transparent',
+    color: css('--ink-2'),
+    fontSize: '12px',
+    fontFamily: 'inherit',
+    borderColor: 'transparent',
+  };
   return {
-    chart: { animations: { enabled: false }, toolbar: { show: false }, zoom: { enabled: false }, fontFamily: 'inherit', foreColor: ink3, background: 'transparent', parentHeightOffset: 0 },
+    chart: {
+      animations: { enabled: false },
+      toolbar: { show: false },
+      zoom: { enabled: false },
+      fontFamily: 'inherit',
+      foreColor: ink3,
+      background: 'transparent',
+      parentHeightOffset: 0,
+    },
     colors: series.map((s) => colour[s.look]),
-    stroke: { width: series.map((s) => width[s.look]), dashArray: series.map((s) => dash[s.look]), curve: 'straight' },
-    markers: { size: series.map((s) => (s.look === 'points' ? 5 : 0)), strokeWidth: 0, hover: { sizeOffset: 3 } },
-    legend: { show: series.length > 1, position: 'top', horizontalAlign: 'left', fontSize: '12.5px', labels: { colors: css('--ink-2') }, itemMargin: { horizontal: 8 } },
+    stroke: {
+      width: series.map((s) => width[s.look]),
+      dashArray: series.map((s) => dash[s.look]),
+      curve: 'straight',
+    },
+    markers: {
+      size: series.map((s) => (s.look === 'points' ? 5 : 0)),
+      strokeWidth: 0,
+      hover: { sizeOffset: 3 },
+    },
+    legend: {
+      show: series.length > 1,
+      position: 'top',
+      horizontalAlign: 'left',
+      fontSize: '12.5px',
+      labels: { colors: css('--ink-2') },
+      itemMargin: { horizontal: 8 },
+    },
     grid: { borderColor: css('--line'), strokeDashArray: 3, padding: { left: 8, right: 12 } },
-    tooltip: { theme: document.documentElement.dataset.theme === 'dark' ? 'dark' : 'light', shared: true, intersect: false, x: { formatter: (v) => (xFormat ? xFormat(v) : String(v)) }, y: { formatter: (v) => (v === null || v === undefined ? '' : yFormat ? yFormat(v) : String(v)) } },
-    xaxis: { type: 'numeric', max: xMax, min: 0, tickAmount: 6, title: { text: xTitle, style: { fontWeight: 500, color: ink3 } }, labels: { formatter: (v) => (xFormat ? xFormat(Number(v)) : v) }, axisBorder: { color: css('--line-2') }, axisTicks: { color: css('--line-2') }, tooltip: { enabled: false } },
-    yaxis: { min: yMin, max: yMax, forceNiceScale: yMin === undefined, title: { text: yTitle, style: { fontWeight: 500, color: ink3 } }, labels: { formatter: (v) => (yFormat ? yFormat(v) : String(Math.round(v))) } },
+    tooltip: {
+      theme: document.documentElement.dataset.theme === 'dark' ? 'dark' : 'light',
+      shared: true,
+      intersect: false,
+      x: { formatter: (v) => (xFormat ? xFormat(v) : String(v)) },
+      y: { formatter: (v) => (v === null || v === undefined ? '' : yFormat ? yFormat(v) : String(v)) },
+    },
+    xaxis: {
+      type: 'numeric',
+      max: xMax,
+      min: 0,
+      tickAmount: 6,
+      title: { text: xTitle, style: { fontWeight: 500, color: ink3 } },
+      labels: { formatter: (v) => (xFormat ? xFormat(Number(v)) : v) },
+      axisBorder: { color: css('--line-2') },
+      axisTicks: { color: css('--line-2') },
+      tooltip: { enabled: false },
+    },
+    yaxis: {
+      min: yMin,
+      max: yMax,
+      forceNiceScale: yMin === undefined,
+      title: { text: yTitle, style: { fontWeight: 500, color: ink3 } },
+      labels: { formatter: (v) => (yFormat ? yFormat(v) : String(Math.round(v))) },
+    },
     annotations: {
       yaxis: [
-        ...(window ? [{ y: window.low, y2: window.high, fillColor: css('--ok'), opacity: 0.14, borderColor: css('--ok'), label: { text: window.name, position: 'left' as const, textAnchor: 'start' as const, style: labelStyle, borderColor: 'transparent' } }] : []),
-        ...(aim ? [{ y: aim.y, borderColor: css('--ok'), strokeDashArray: 3, label: { text: aim.name, position: 'left' as const, textAnchor: 'start' as const, style: { ...labelStyle, color: css('--ok') }, borderColor: 'transparent' } }] : []),
+        ...(window
+          ? [
+              {
+                y: window.low,
+                y2: window.high,
+                fillColor: css('--ok'),
+                opacity: 0.14,
+                borderColor: css('--ok'),
+                label: {
+                  text: window.name,
+                  position: 'left' as const,
+                  textAnchor: 'start' as const,
+                  style: labelStyle,
+                  borderColor: 'transparent',
+                },
+              },
+            ]
+          : []),
+        ...(aim
+          ? [
+              {
+                y: aim.y,
+                borderColor: css('--ok'),
+                strokeDashArray: 3,
+                label: {
+                  text: aim.name,
+                  position: 'left' as const,
+                  textAnchor: 'start' as const,
+                  style: { ...labelStyle, color: css('--ok') },
+                  borderColor: 'transparent',
+                },
+              },
+            ]
+          : []),
       ],
       xaxis: [
-        ...marks.map((m) => ({ x: m.x, borderColor: css('--ink-3'), strokeDashArray: 2, label: { text: m.text, orientation: 'horizontal' as const, style: labelStyle, borderColor: 'transparent' } })),
-        ...(now !== null && now !== undefined ? [{ x: now, borderColor: css('--violet-text'), strokeDashArray: 0, borderWidth: 2 }] : []),
+        ...marks.map((m) => ({
+          x: m.x,
+          borderColor: css('--ink-3'),
+          strokeDashArray: 2,
+          label: {
+            text: m.text,
+            orientation: 'horizontal' as const,
+            style: labelStyle,
+            borderColor: 'transparent',
+          },
+        })),
+        ...(now !== null && now !== undefined
+          ? [{ x: now, borderColor: css('--violet-text'), strokeDashArray: 0, borderWidth: 2 }]
+          : []),
       ],
     },
   };

@@ -21,10 +21,43 @@ function Stock() {
         keyOf={(p) => p.id}
         empty={t('stock.none')}
         columns={[
-          { id: 'what', title: t('what'), cell: (p) => <>{words.word('material', p.material)} {p.onHold && <Chip tone="bad">{t('on-hold')}</Chip>}</> },
-          { id: 'of', title: t('batch'), cell: (p) => (p.batchId ? <Link to={`/batch/${p.batchId}`} className="underline underline-offset-4">{p.batchCode}</Link> : p.lotId ? <Link to={`/beans/${p.lotId}`} className="underline underline-offset-4">{p.lotCode}</Link> : '') },
-          { id: 'mass', title: t('weight'), numeric: true, cell: (p) => <span className="num">{words.mass(p.remainingMg)}</span> },
-          { id: 'count', title: t('pieces'), numeric: true, cell: (p) => (p.count ? words.number(p.count) : '') },
+          {
+            id: 'what',
+            title: t('what'),
+            cell: (p) => (
+              <>
+                {words.word('material', p.material)} {p.onHold && <Chip tone="bad">{t('on-hold')}</Chip>}
+              </>
+            ),
+          },
+          {
+            id: 'of',
+            title: t('batch'),
+            cell: (p) =>
+              p.batchId ? (
+                <Link to={`/batch/${p.batchId}`} className="underline underline-offset-4">
+                  {p.batchCode}
+                </Link>
+              ) : p.lotId ? (
+                <Link to={`/beans/${p.lotId}`} className="underline underline-offset-4">
+                  {p.lotCode}
+                </Link>
+              ) : (
+                ''
+              ),
+          },
+          {
+            id: 'mass',
+            title: t('weight'),
+            numeric: true,
+            cell: (p) => <span className="num">{words.mass(p.remainingMg)}</span>,
+          },
+          {
+            id: 'count',
+            title: t('pieces'),
+            numeric: true,
+            cell: (p) => (p.count ? words.number(p.count) : ''),
+          },
           { id: 'place', title: t('lot.place'), cell: (p) => p.place },
           { id: 'since', title: t('since'), cell: (p) => words.day(p.madeAt) },
         ]}
@@ -46,11 +79,23 @@ function Batches() {
         keyOf={(b) => b.id}
         empty={t('bench.empty.title')}
         columns={[
-          { id: 'code', title: t('batch'), cell: (b) => <Link to={`/batch/${b.id}`} className="num text-[15px] underline underline-offset-4">{b.code}</Link> },
+          {
+            id: 'code',
+            title: t('batch'),
+            cell: (b) => (
+              <Link to={`/batch/${b.id}`} className="num text-[15px] underline underline-offset-4">
+                {b.code}
+              </Link>
+            ),
+          },
           { id: 'lot', title: t('lot'), cell: (b) => `${b.lotName} ${b.harvest}` },
           { id: 'recipe', title: t('recipe'), cell: (b) => b.recipeName ?? '' },
           { id: 'begun', title: t('begun'), cell: (b) => words.day(b.startedAt) },
-          { id: 'state', title: t('state'), cell: (b) => `${t(`state.${b.state}`)}${b.stateReason ? `: ${b.stateReason}` : ''}` },
+          {
+            id: 'state',
+            title: t('state'),
+            cell: (b) => `${t(`state.${b.state}`)}${b.stateReason ? `: ${b.stateReason}` : ''}`,
+          },
         ]}
       />
     </Panel>
@@ -64,7 +109,17 @@ function Trail() {
   if (!data) return <p className="text-ink-3">{t('loading')}</p>;
   const detail = (item: TrailItem) => {
     const { summary: s } = item;
-    const parts = [s.code, s.name, s.material && words.word('material', String(s.material)), s.reason, s.label, s.remainder, typeof s.massMg === 'number' ? words.mass(s.massMg) : null, s.state && words.word('state', String(s.state)), typeof s.station === 'string' ? words.word('station', s.station) : null];
+    const parts = [
+      s.code,
+      s.name,
+      s.material && words.word('material', String(s.material)),
+      s.reason,
+      s.label,
+      s.remainder,
+      typeof s.massMg === 'number' ? words.mass(s.massMg) : null,
+      s.state && words.word('state', String(s.state)),
+      typeof s.station === 'string' ? words.word('station', s.station) : null,
+    ];
     return parts.filter((p): p is string => typeof p === 'string' && p !== '').join(', ');
   };
   return (
@@ -76,8 +131,25 @@ function Trail() {
         columns={[
           { id: 'at', title: t('when'), cell: (i) => words.when(i.at) },
           { id: 'by', title: t('who'), cell: (i) => i.by },
-          { id: 'kind', title: t('what'), cell: (i) => <span className={i.undone ? 'line-through' : ''}>{words.word('trail', i.kind)}</span> },
-          { id: 'detail', title: t('detail'), cell: (i) => (i.batchId ? <Link to={`/batch/${i.batchId}`} className="underline underline-offset-4">{detail(i) || t('batch')}</Link> : detail(i)) },
+          {
+            id: 'kind',
+            title: t('what'),
+            cell: (i) => (
+              <span className={i.undone ? 'line-through' : ''}>{words.word('trail', i.kind)}</span>
+            ),
+          },
+          {
+            id: 'detail',
+            title: t('detail'),
+            cell: (i) =>
+              i.batchId ? (
+                <Link to={`/batch/${i.batchId}`} className="underline underline-offset-4">
+                  {detail(i) || t('batch')}
+                </Link>
+              ) : (
+                detail(i)
+              ),
+          },
         ]}
       />
     </Panel>

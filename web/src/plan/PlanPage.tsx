@@ -24,8 +24,15 @@ export default function PlanPage() {
     const action = d.next && batch ? nextWords(batch, d.next, words) : null;
     return (
       <li key={d.id} className="border-b border-line last:border-0">
-        <Link to={action?.path ?? (d.batchId ? `/batch/${d.batchId}` : '/plan')} className="flex min-h-14 flex-wrap items-center gap-4 hover:bg-panel-2">
-          <span className={`num w-28 px-2 text-[15px] ${d.at && Date.parse(d.at) <= now ? 'bg-signal text-on-signal' : ''}`}>{d.at ? words.when(d.at) : ''}</span>
+        <Link
+          to={action?.path ?? (d.batchId ? `/batch/${d.batchId}` : '/plan')}
+          className="flex min-h-14 flex-wrap items-center gap-4 hover:bg-panel-2"
+        >
+          <span
+            className={`num w-28 px-2 text-[15px] ${d.at && Date.parse(d.at) <= now ? 'bg-signal text-on-signal' : ''}`}
+          >
+            {d.at ? words.when(d.at) : ''}
+          </span>
           <span className="num w-20">{d.batchCode}</span>
           <span className="font-semibold">{action?.title ?? d.label}</span>
           <span className="text-ink-3">{batch?.lotName}</span>
@@ -43,8 +50,12 @@ export default function PlanPage() {
           </Button>
         )}
       </header>
-      <Panel title={t('plan.timed')}>{timed.length > 0 ? <ul>{timed.map(item)}</ul> : <p className="text-ink-3">{t('due.none')}</p>}</Panel>
-      <Panel title={t('plan.any')}>{loose.length > 0 ? <ul>{loose.map(item)}</ul> : <p className="text-ink-3">{t('plan.any.none')}</p>}</Panel>
+      <Panel title={t('plan.timed')}>
+        {timed.length > 0 ? <ul>{timed.map(item)}</ul> : <p className="text-ink-3">{t('due.none')}</p>}
+      </Panel>
+      <Panel title={t('plan.any')}>
+        {loose.length > 0 ? <ul>{loose.map(item)}</ul> : <p className="text-ink-3">{t('plan.any.none')}</p>}
+      </Panel>
       {setting && <TimerDialog onClose={() => setSetting(false)} />}
     </div>
   );

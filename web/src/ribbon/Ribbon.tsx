@@ -22,9 +22,21 @@ export interface RibbonProps {
 /** In words: what the ribbon shows, for those who hear it. */
 export function ribbonText(flow: BatchFlow, words: Words): string {
   const { t } = words;
-  const losses = flow.stations.flatMap((s) => s.losses.filter((l) => l.massMg > 0).map((l) => `${words.word('loss', l.reason)} ${words.mass(l.massMg)}`));
-  const bars = flow.barsExpected ? t('bars.range', { low: flow.barsExpected.low, high: flow.barsExpected.high }) : '';
-  return t('ribbon.text', { start: words.mass(flow.startMg), here: t(`station.${flow.here}`), now: words.mass(flow.nowMg), losses: losses.join(', ') || t('ribbon.no-losses'), bars });
+  const losses = flow.stations.flatMap((s) =>
+    s.losses
+      .filter((l) => l.massMg > 0)
+      .map((l) => `${words.word('loss', l.reason)} ${words.mass(l.massMg)}`),
+  );
+  const bars = flow.barsExpected
+    ? t('bars.range', { low: flow.barsExpected.low, high: flow.barsExpected.high })
+    : '';
+  return t('ribbon.text', {
+    start: words.mass(flow.startMg),
+    here: t(`station.${flow.here}`),
+    now: words.mass(flow.nowMg),
+    losses: losses.join(', ') || t('ribbon.no-losses'),
+    bars,
+  });
 }
 
 /**
@@ -39,7 +51,14 @@ export function Ribbon({ flow, column, height, scale, detail, tag = null, barsPe
   const width = column * 9;
   const crest = Math.min(...layout.blocks.map((b) => b.top));
   return (
-    <svg width={width} height={height} viewBox={`0 0 ${width} ${height}`} role="img" aria-labelledby={id} className="block overflow-visible">
+    <svg
+      width={width}
+      height={height}
+      viewBox={`0 0 ${width} ${height}`}
+      role="img"
+      aria-labelledby={id}
+      className="block overflow-visible"
+    >
       <title id={id}>{ribbonText(flow, words)}</title>
       <g aria-hidden="true">
         <Strands layout={layout} detail={detail} words={words} column={column} height={height} />
@@ -51,27 +70,60 @@ export function Ribbon({ flow, column, height, scale, detail, tag = null, barsPe
           return (
             <g key={`${b.station}${b.known}`}>
               {b.known ? (
-                <rect x={b.x} y={b.top} width={w} height={b.height} fill={stage.fill} stroke={stage.edge} strokeWidth={1} />
+                <rect
+                  x={b.x}
+                  y={b.top}
+                  width={w}
+                  height={b.height}
+                  fill={stage.fill}
+                  stroke={stage.edge}
+                  strokeWidth={1}
+                />
               ) : (
                 <>
                   <rect x={b.x} y={b.top} width={w} height={b.height} fill={stage.fill} opacity={0.22} />
-                  <path d={`M${b.x} ${b.top}h${w}M${b.x} ${b.top + b.height}h${w}`} stroke="var(--ink-3)" strokeWidth={1} strokeDasharray="4 3" />
+                  <path
+                    d={`M${b.x} ${b.top}h${w}M${b.x} ${b.top + b.height}h${w}`}
+                    stroke="var(--ink-3)"
+                    strokeWidth={1}
+                    strokeDasharray="4 3"
+                  />
                 </>
               )}
               {b.station === 'mould' && b.known && <path d={`M${b.x} ${b.top + 3}h${w}`} stroke="#A795A3" />}
               {label && (
-                <text x={b.x + 8} y={b.top + b.height / 2} dominantBaseline="central" fill={stage.text} className="num" fontSize={detail === 'full' ? 17 : 13}>
+                <text
+                  x={b.x + 8}
+                  y={b.top + b.height / 2}
+                  dominantBaseline="central"
+                  fill={stage.text}
+                  className="num"
+                  fontSize={detail === 'full' ? 17 : 13}
+                >
                   {words.mass(b.massMg)}
                 </text>
               )}
             </g>
           );
         })}
-        <Bars flow={flow} layout={layout} column={column} words={words} detail={detail} barsPerLayer={barsPerLayer} />
+        <Bars
+          flow={flow}
+          layout={layout}
+          column={column}
+          words={words}
+          detail={detail}
+          barsPerLayer={barsPerLayer}
+        />
         {layout.nowX !== null && (
           <>
-            <path d={`M${layout.nowX} ${crest - 22}V${Math.min(height - 2, layout.bottom + 14)}`} stroke="var(--violet-text)" strokeWidth={2} />
-            {tag && detail !== 'none' && <Tag x={layout.nowX} y={crest - 26} width={width} text={tag.text} due={tag.due} />}
+            <path
+              d={`M${layout.nowX} ${crest - 22}V${Math.min(height - 2, layout.bottom + 14)}`}
+              stroke="var(--violet-text)"
+              strokeWidth={2}
+            />
+            {tag && detail !== 'none' && (
+              <Tag x={layout.nowX} y={crest - 26} width={width} text={tag.text} due={tag.due} />
+            )}
           </>
         )}
       </g>
@@ -79,20 +131,56 @@ export function Ribbon({ flow, column, height, scale, detail, tag = null, barsPe
   );
 }
 
-function Tag({ x, y, width, text, due }: { x: number; y: number; width: number; text: string; due: boolean }) {
+function Tag({
+  x,
+  y,
+  width,
+  text,
+  due,
+}: {
+  x: number;
+  y: number;
+  width: number;
+  text: string;
+  due: boolean;
+}) {
   const w = text.length * 6.6 + 14;
   const left = x + w > width ? x - w : x;
   return (
     <g>
-      <rect x={left} y={Math.max(0, y)} width={w} height={19} fill={due ? 'var(--signal)' : 'var(--violet)'} />
-      <text x={left + 7} y={Math.max(0, y) + 13.5} fontSize={12} fontWeight={600} fill={due ? 'var(--on-signal)' : '#fff'}>
+      <rect
+        x={left}
+        y={Math.max(0, y)}
+        width={w}
+        height={19}
+        fill={due ? 'var(--signal)' : 'var(--violet)'}
+      />
+      <text
+        x={left + 7}
+        y={Math.max(0, y) + 13.5}
+        fontSize={12}
+        fontWeight={600}
+        fill={due ? 'var(--on-signal)' : '#fff'}
+      >
         {text}
       </text>
     </g>
   );
 }
 
-function Strands({ layout, detail, words, column, height }: { layout: Layout; detail: RibbonProps['detail']; words: Words; column: number; height: number }) {
+function Strands({
+  layout,
+  detail,
+  words,
+  column,
+  height,
+}: {
+  layout: Layout;
+  detail: RibbonProps['detail'];
+  words: Words;
+  column: number;
+  height: number;
+}) {
   return (
     <>
       {layout.joins.map((j) => {
@@ -109,7 +197,13 @@ function Strands({ layout, detail, words, column, height }: { layout: Layout; de
               strokeDasharray={j.known ? undefined : '4 3'}
             />
             {detail !== 'none' && j.known && (
-              <text x={j.x - reach - 12} y={Math.max(11, up - 6)} textAnchor="end" fontSize={12} fill={j.known ? 'var(--ink)' : 'var(--ink-3)'}>
+              <text
+                x={j.x - reach - 12}
+                y={Math.max(11, up - 6)}
+                textAnchor="end"
+                fontSize={12}
+                fill={j.known ? 'var(--ink)' : 'var(--ink-3)'}
+              >
                 {joinLabel(j, words)} <tspan fontWeight={700}>{words.percent(j.share, 0)}</tspan>
               </text>
             )}
@@ -127,12 +221,19 @@ function Strands({ layout, detail, words, column, height }: { layout: Layout; de
             <path
               d={`M${x} ${s.y}h${t}Q${x + t + 7} ${s.y + 4} ${x + t + 9} ${s.y + drop}h${-Math.max(1, t)}Q${x + 6} ${s.y + 6} ${x} ${s.y}Z`}
               fill={s.known ? `color-mix(in srgb, ${stage.fill} 50%, var(--panel))` : 'none'}
-              stroke={s.known ? stage.edge === 'var(--stage-edge)' ? 'var(--ink-3)' : stage.edge : 'var(--ink-3)'}
+              stroke={
+                s.known ? (stage.edge === 'var(--stage-edge)' ? 'var(--ink-3)' : stage.edge) : 'var(--ink-3)'
+              }
               strokeWidth={1}
               strokeDasharray={s.known ? undefined : '3 2'}
             />
             {detail !== 'none' && (
-              <text x={x + t + 13} y={s.y + drop} fontSize={12} fill={s.known ? 'var(--ink)' : 'var(--ink-3)'}>
+              <text
+                x={x + t + 13}
+                y={s.y + drop}
+                fontSize={12}
+                fill={s.known ? 'var(--ink)' : 'var(--ink-3)'}
+              >
                 {label}
                 <tspan fontWeight={700}>{words.percent(s.share, 1)}</tspan>
                 {detail === 'full' && (
@@ -150,9 +251,18 @@ function Strands({ layout, detail, words, column, height }: { layout: Layout; de
 }
 
 function lossLabel(strand: Strand, words: Words): string {
-  const largest = strand.reasons.reduce<Strand['reasons'][number] | null>((b, r) => (!b || r.massMg > b.massMg ? r : b), null);
+  const largest = strand.reasons.reduce<Strand['reasons'][number] | null>(
+    (b, r) => (!b || r.massMg > b.massMg ? r : b),
+    null,
+  );
   if (strand.station === 'sort') return words.t('loss.rejects');
-  if (!largest || largest.reason === 'hold-up' || largest.reason === 'dust' || largest.reason === 'unexplained') return words.t(`loss.usual.${strand.station}` as 'loss.usual.roast');
+  if (
+    !largest ||
+    largest.reason === 'hold-up' ||
+    largest.reason === 'dust' ||
+    largest.reason === 'unexplained'
+  )
+    return words.t(`loss.usual.${strand.station}` as 'loss.usual.roast');
   return words.word('loss', largest.reason);
 }
 
@@ -163,7 +273,21 @@ function joinLabel(strand: Strand, words: Words): string {
   return rest.length > 0 ? `${name} +${rest.length}` : name;
 }
 
-function Bars({ flow, layout, column, words, detail, barsPerLayer }: { flow: BatchFlow; layout: Layout; column: number; words: Words; detail: RibbonProps['detail']; barsPerLayer: number }) {
+function Bars({
+  flow,
+  layout,
+  column,
+  words,
+  detail,
+  barsPerLayer,
+}: {
+  flow: BatchFlow;
+  layout: Layout;
+  column: number;
+  words: Words;
+  detail: RibbonProps['detail'];
+  barsPerLayer: number;
+}) {
   if (!flow.barsExpected) return null;
   const { low, high } = flow.barsExpected;
   const x = 8 * column + 8;
@@ -174,7 +298,17 @@ function Bars({ flow, layout, column, words, detail, barsPerLayer }: { flow: Bat
   return (
     <g>
       {Array.from({ length: layers }, (_, i) => (
-        <rect key={i} x={x} y={bottom - (i + 1) * h} width={18} height={h - 1} fill={i < certain ? 'var(--stage-taste)' : 'none'} stroke="#8A6E22" strokeWidth={0.8} strokeDasharray={i < certain ? undefined : '2 2'} />
+        <rect
+          key={i}
+          x={x}
+          y={bottom - (i + 1) * h}
+          width={18}
+          height={h - 1}
+          fill={i < certain ? 'var(--stage-taste)' : 'none'}
+          stroke="#8A6E22"
+          strokeWidth={0.8}
+          strokeDasharray={i < certain ? undefined : '2 2'}
+        />
       ))}
       {detail !== 'none' && (
         <text x={x + 23} y={bottom - 10} fontSize={12} fill="var(--ink)">

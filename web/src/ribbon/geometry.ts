@@ -57,29 +57,75 @@ export function layoutRibbon(flow: BatchFlow, { column, scale, top }: LayoutOpti
     const joined = s.additions.reduce((sum, a) => sum + a.massMg, 0) || expectedJoin(s, before, mass);
     const x = i * column;
     const fallen = s.losses.filter((l) => l.massMg > 0);
-    const lost = known || i === hereIndex ? fallen.reduce((sum, l) => sum + l.massMg, 0) : Math.max(0, before + joined - mass);
+    const lost =
+      known || i === hereIndex
+        ? fallen.reduce((sum, l) => sum + l.massMg, 0)
+        : Math.max(0, before + joined - mass);
     if (joined > 0) {
       edge -= joined * scale;
-      joins.push({ station: s.station, x: x + column * 0.55, y: edge + joined * scale, thickness: joined * scale, massMg: joined, share: joined / (before + joined), reasons: s.additions.map((a) => ({ reason: a.label, massMg: a.massMg, kept: false })), known: s.additions.length > 0 });
+      joins.push({
+        station: s.station,
+        x: x + column * 0.55,
+        y: edge + joined * scale,
+        thickness: joined * scale,
+        massMg: joined,
+        share: joined / (before + joined),
+        reasons: s.additions.map((a) => ({ reason: a.label, massMg: a.massMg, kept: false })),
+        known: s.additions.length > 0,
+      });
     }
     const height = Math.max(1, mass * scale);
     if (lost > 0 && s.state !== 'skipped') {
       const reached = known || i === hereIndex;
-      const base = reached && s.inMg > 0 ? s.inMg + s.additions.reduce((sum, a) => sum + a.massMg, 0) : before + joined;
-      losses.push({ station: s.station, x, y: edge + height, thickness: Math.max(1, lost * scale), massMg: lost, share: base > 0 ? lost / base : 0, reasons: reached ? fallen : [], known: reached && fallen.length > 0 });
+      const base =
+        reached && s.inMg > 0 ? s.inMg + s.additions.reduce((sum, a) => sum + a.massMg, 0) : before + joined;
+      losses.push({
+        station: s.station,
+        x,
+        y: edge + height,
+        thickness: Math.max(1, lost * scale),
+        massMg: lost,
+        share: base > 0 ? lost / base : 0,
+        reasons: reached ? fallen : [],
+        known: reached && fallen.length > 0,
+      });
     }
     const done = i === hereIndex && !ended ? Math.max(0.06, Math.min(1, s.progress)) : 1;
     if (i === hereIndex && !ended) {
       nowX = x + column * done;
-      blocks.push({ station: s.station, x, width: column * done, top: edge, height, massMg: mass, known: true });
-      if (done < 1) blocks.push({ station: s.station, x: x + column * done, width: column * (1 - done), top: edge, height, massMg: s.expected.meanMg, known: false });
+      blocks.push({
+        station: s.station,
+        x,
+        width: column * done,
+        top: edge,
+        height,
+        massMg: mass,
+        known: true,
+      });
+      if (done < 1)
+        blocks.push({
+          station: s.station,
+          x: x + column * done,
+          width: column * (1 - done),
+          top: edge,
+          height,
+          massMg: s.expected.meanMg,
+          known: false,
+        });
     } else {
       blocks.push({ station: s.station, x, width: column, top: edge, height, massMg: mass, known });
     }
     // What is still in this station's hands loses its share before it goes on.
     before = i === hereIndex && !ended ? s.expected.meanMg : mass;
   });
-  return { blocks, losses, joins, nowX, bottom: Math.max(...blocks.map((b) => b.top + b.height), top), here: flow.here };
+  return {
+    blocks,
+    losses,
+    joins,
+    nowX,
+    bottom: Math.max(...blocks.map((b) => b.top + b.height), top),
+    here: flow.here,
+  };
 }
 
 function massOf(s: StationFlow, before: number, reached: boolean): number {

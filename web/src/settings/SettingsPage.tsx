@@ -22,20 +22,89 @@ function Habits() {
   const [draft, setDraft] = useState(start);
   const set = (part: Partial<typeof draft>) => setDraft({ ...draft, ...part });
   const checked = WorkshopPut.safeParse(draft);
-  const save = () => void send({ path: '/api/workshop', body: draft, ifMatch: version, label: t('done.settings') }).then(() => mutate('/api/session'), () => undefined);
+  const save = () =>
+    void send({ path: '/api/workshop', body: draft, ifMatch: version, label: t('done.settings') }).then(
+      () => mutate('/api/session'),
+      () => undefined,
+    );
   return (
     <Panel title={t('settings.workshop')}>
       <div className="grid gap-4 sm:grid-cols-2">
-        <TextField label={t('first.name')} value={draft.name} onChange={(e) => set({ name: e.target.value })} maxLength={120} />
-        <TextField label={t('first.currency')} value={draft.currency} onChange={(e) => set({ currency: e.target.value.toUpperCase() })} maxLength={3} error={/^[A-Z]{3}$/.test(draft.currency) ? null : t('settings.currency.bad')} />
-        <Choice label={t('first.temperature')} value={draft.temperatureUnit} options={[{ value: '°C', label: '°C' }, { value: '°F', label: '°F' }]} onChange={(temperatureUnit) => set({ temperatureUnit })} />
-        <Choice label={t('first.mass')} value={draft.massSystem} options={[{ value: 'metric', label: t('first.metric') }, { value: 'pounds', label: t('first.pounds') }]} onChange={(massSystem) => set({ massSystem })} />
-        <Choice label={t('settings.school')} value={draft.cacaoSchool} options={[{ value: 'all', label: t('figures.all') }, { value: 'beans', label: t('figures.beans') }]} onChange={(cacaoSchool) => set({ cacaoSchool })} />
-        <QuantityField label={t('settings.bar')} dimension="mass" value={draft.barMg} onChange={(v) => v && set({ barMg: v })} min={1000} max={5_000_000} />
-        <MoneyField label={t('settings.labour')} value={draft.labourRate} onChange={(labourRate) => set({ labourRate })} />
-        <MoneyField label={t('settings.packaging')} value={draft.packagingPerBar} onChange={(packagingPerBar) => set({ packagingPerBar })} />
-        <QuantityField label={t('settings.aim')} dimension="length" value={draft.gritAimUm} onChange={(v) => v && set({ gritAimUm: v })} min={8} max={200} />
-        <QuantityField label={t('settings.grit-every')} dimension="duration" unit="h" value={draft.gritEveryHours * 3600} onChange={(v) => v && set({ gritEveryHours: v / 3600 })} min={1800} max={172_800} />
+        <TextField
+          label={t('first.name')}
+          value={draft.name}
+          onChange={(e) => set({ name: e.target.value })}
+          maxLength={120}
+        />
+        <TextField
+          label={t('first.currency')}
+          value={draft.currency}
+          onChange={(e) => set({ currency: e.target.value.toUpperCase() })}
+          maxLength={3}
+          error={/^[A-Z]{3}$/.test(draft.currency) ? null : t('settings.currency.bad')}
+        />
+        <Choice
+          label={t('first.temperature')}
+          value={draft.temperatureUnit}
+          options={[
+            { value: '°C', label: '°C' },
+            { value: '°F', label: '°F' },
+          ]}
+          onChange={(temperatureUnit) => set({ temperatureUnit })}
+        />
+        <Choice
+          label={t('first.mass')}
+          value={draft.massSystem}
+          options={[
+            { value: 'metric', label: t('first.metric') },
+            { value: 'pounds', label: t('first.pounds') },
+          ]}
+          onChange={(massSystem) => set({ massSystem })}
+        />
+        <Choice
+          label={t('settings.school')}
+          value={draft.cacaoSchool}
+          options={[
+            { value: 'all', label: t('figures.all') },
+            { value: 'beans', label: t('figures.beans') },
+          ]}
+          onChange={(cacaoSchool) => set({ cacaoSchool })}
+        />
+        <QuantityField
+          label={t('settings.bar')}
+          dimension="mass"
+          value={draft.barMg}
+          onChange={(v) => v && set({ barMg: v })}
+          min={1000}
+          max={5_000_000}
+        />
+        <MoneyField
+          label={t('settings.labour')}
+          value={draft.labourRate}
+          onChange={(labourRate) => set({ labourRate })}
+        />
+        <MoneyField
+          label={t('settings.packaging')}
+          value={draft.packagingPerBar}
+          onChange={(packagingPerBar) => set({ packagingPerBar })}
+        />
+        <QuantityField
+          label={t('settings.aim')}
+          dimension="length"
+          value={draft.gritAimUm}
+          onChange={(v) => v && set({ gritAimUm: v })}
+          min={8}
+          max={200}
+        />
+        <QuantityField
+          label={t('settings.grit-every')}
+          dimension="duration"
+          unit="h"
+          value={draft.gritEveryHours * 3600}
+          onChange={(v) => v && set({ gritEveryHours: v / 3600 })}
+          min={1800}
+          max={172_800}
+        />
       </div>
       <Button look="main" big className="mt-4" disabled={!checked.success} onClick={save}>
         {t('settings.save')}
@@ -51,7 +120,10 @@ function Machines() {
   const [editing, setEditing] = useState<Machine | 'new' | null>(null);
   const [token, setToken] = useState<string | null>(null);
   return (
-    <Panel title={t('settings.machines')} aside={<Button onClick={() => setEditing('new')}>{t('machine.add')}</Button>}>
+    <Panel
+      title={t('settings.machines')}
+      aside={<Button onClick={() => setEditing('new')}>{t('machine.add')}</Button>}
+    >
       <Table
         caption={t('settings.machines')}
         rows={data}
@@ -60,14 +132,49 @@ function Machines() {
         columns={[
           { id: 'name', title: t('machine.called'), cell: (m) => m.name },
           { id: 'station', title: t('station'), cell: (m) => t(`station.${m.station}`) },
-          { id: 'min', title: t('machine.min'), numeric: true, cell: (m) => (m.minMg === null ? '' : words.mass(m.minMg)) },
-          { id: 'max', title: t('machine.max'), numeric: true, cell: (m) => (m.maxMg === null ? '' : words.mass(m.maxMg)) },
-          { id: 'do', title: t('change'), cell: (m) => <span className="flex gap-2"><Button onClick={() => setEditing(m)}>{t('change')}</Button><Button onClick={() => void request<{ token: string }>('POST', `/api/machines/${m.id}/token`).then((r) => setToken(r.token), () => undefined)}>{t('machine.token')}</Button></span> },
+          {
+            id: 'min',
+            title: t('machine.min'),
+            numeric: true,
+            cell: (m) => (m.minMg === null ? '' : words.mass(m.minMg)),
+          },
+          {
+            id: 'max',
+            title: t('machine.max'),
+            numeric: true,
+            cell: (m) => (m.maxMg === null ? '' : words.mass(m.maxMg)),
+          },
+          {
+            id: 'do',
+            title: t('change'),
+            cell: (m) => (
+              <span className="flex gap-2">
+                <Button onClick={() => setEditing(m)}>{t('change')}</Button>
+                <Button
+                  onClick={() =>
+                    void request<{ token: string }>('POST', `/api/machines/${m.id}/token`).then(
+                      (r) => setToken(r.token),
+                      () => undefined,
+                    )
+                  }
+                >
+                  {t('machine.token')}
+                </Button>
+              </span>
+            ),
+          },
         ]}
       />
-      {editing && <MachineDialog machine={editing === 'new' ? null : editing} onClose={() => setEditing(null)} />}
+      {editing && (
+        <MachineDialog machine={editing === 'new' ? null : editing} onClose={() => setEditing(null)} />
+      )}
       {token && (
-        <Dialog open onClose={() => setToken(null)} title={t('machine.token')} description={t('machine.token.hint')}>
+        <Dialog
+          open
+          onClose={() => setToken(null)}
+          title={t('machine.token')}
+          description={t('machine.token.hint')}
+        >
           <code className="block select-all break-all rounded bg-panel-2 p-3">{token}</code>
         </Dialog>
       )}
@@ -90,19 +197,58 @@ function MachineDialog({ machine, onClose }: { machine: Machine | null; onClose:
         className="grid gap-3"
         onSubmit={(e) => {
           e.preventDefault();
-          send({ path: `/api/machines/${machine?.id ?? newId()}`, body: { name, station, kind: machine?.kind ?? '', minMg, maxMg, uMg: machine?.uMg ?? null, active: true }, label: t('done.machine', { name }), ...(machine && { ifMatch: machine.version }) }).then(onClose, (f: unknown) => setError(words.explain(f)));
+          send({
+            path: `/api/machines/${machine?.id ?? newId()}`,
+            body: {
+              name,
+              station,
+              kind: machine?.kind ?? '',
+              minMg,
+              maxMg,
+              uMg: machine?.uMg ?? null,
+              active: true,
+            },
+            label: t('done.machine', { name }),
+            ...(machine && { ifMatch: machine.version }),
+          }).then(onClose, (f: unknown) => setError(words.explain(f)));
         }}
       >
-        <TextField label={t('machine.called')} value={name} onChange={(e) => setName(e.target.value)} required maxLength={120} error={error} />
-        <SelectField label={t('station')} value={station} onChange={(e) => setStation(e.target.value as Station)}>
+        <TextField
+          label={t('machine.called')}
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+          required
+          maxLength={120}
+          error={error}
+        />
+        <SelectField
+          label={t('station')}
+          value={station}
+          onChange={(e) => setStation(e.target.value as Station)}
+        >
           {STATIONS.map((s) => (
             <option key={s} value={s}>
               {t(`station.${s}`)}
             </option>
           ))}
         </SelectField>
-        <QuantityField label={t('machine.min')} dimension="mass" unit="kg" value={minMg} onChange={setMin} optional />
-        <QuantityField label={t('machine.max')} dimension="mass" unit="kg" value={maxMg} onChange={setMax} min={1000} optional />
+        <QuantityField
+          label={t('machine.min')}
+          dimension="mass"
+          unit="kg"
+          value={minMg}
+          onChange={setMin}
+          optional
+        />
+        <QuantityField
+          label={t('machine.max')}
+          dimension="mass"
+          unit="kg"
+          value={maxMg}
+          onChange={setMax}
+          min={1000}
+          optional
+        />
         <Button type="submit" look="main" big disabled={name.trim() === ''}>
           {t('settings.save')}
         </Button>
@@ -116,18 +262,31 @@ function People() {
   const { data = [] } = useSWR<Person[]>('/api/people', read);
   const [editing, setEditing] = useState<Person | 'new' | null>(null);
   return (
-    <Panel title={t('settings.people')} aside={<Button onClick={() => setEditing('new')}>{t('person.add')}</Button>}>
+    <Panel
+      title={t('settings.people')}
+      aside={<Button onClick={() => setEditing('new')}>{t('person.add')}</Button>}
+    >
       <Table
         caption={t('settings.people')}
         rows={data}
         keyOf={(p) => p.id}
         columns={[
           { id: 'name', title: t('name'), cell: (p) => `${p.name} (${p.initials})` },
-          { id: 'role', title: t('role'), cell: (p) => `${t(`role.${p.role}`)}${p.active ? '' : `, ${t('inactive')}`}` },
-          { id: 'do', title: t('change'), cell: (p) => <Button onClick={() => setEditing(p)}>{t('change')}</Button> },
+          {
+            id: 'role',
+            title: t('role'),
+            cell: (p) => `${t(`role.${p.role}`)}${p.active ? '' : `, ${t('inactive')}`}`,
+          },
+          {
+            id: 'do',
+            title: t('change'),
+            cell: (p) => <Button onClick={() => setEditing(p)}>{t('change')}</Button>,
+          },
         ]}
       />
-      {editing && <PersonDialog person={editing === 'new' ? null : editing} onClose={() => setEditing(null)} />}
+      {editing && (
+        <PersonDialog person={editing === 'new' ? null : editing} onClose={() => setEditing(null)} />
+      )}
     </Panel>
   );
 }
@@ -148,11 +307,29 @@ function PersonDialog({ person, onClose }: { person: Person | null; onClose: () 
         className="grid gap-3"
         onSubmit={(e) => {
           e.preventDefault();
-          send({ path: `/api/people/${person?.id ?? newId()}`, body: { name, initials, role, active, ...(password && { password }) }, label: t('done.person', { name }), ...(person && { ifMatch: person.version }) }).then(onClose, (f: unknown) => setError(words.explain(f)));
+          send({
+            path: `/api/people/${person?.id ?? newId()}`,
+            body: { name, initials, role, active, ...(password && { password }) },
+            label: t('done.person', { name }),
+            ...(person && { ifMatch: person.version }),
+          }).then(onClose, (f: unknown) => setError(words.explain(f)));
         }}
       >
-        <TextField label={t('name')} value={name} onChange={(e) => setName(e.target.value)} required maxLength={120} error={error} />
-        <TextField label={t('initials')} value={initials} onChange={(e) => setInitials(e.target.value)} required maxLength={4} />
+        <TextField
+          label={t('name')}
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+          required
+          maxLength={120}
+          error={error}
+        />
+        <TextField
+          label={t('initials')}
+          value={initials}
+          onChange={(e) => setInitials(e.target.value)}
+          required
+          maxLength={4}
+        />
         <SelectField label={t('role')} value={role} onChange={(e) => setRole(e.target.value as Role)}>
           {(['owner', 'maker', 'taster', 'viewer'] as const).map((r) => (
             <option key={r} value={r}>
@@ -160,12 +337,29 @@ function PersonDialog({ person, onClose }: { person: Person | null; onClose: () 
             </option>
           ))}
         </SelectField>
-        <TextField label={t('password')} type="password" autoComplete="new-password" value={password} onChange={(e) => setPassword(e.target.value)} hint={person ? t('password.keep') : t('password.short')} />
+        <TextField
+          label={t('password')}
+          type="password"
+          autoComplete="new-password"
+          value={password}
+          onChange={(e) => setPassword(e.target.value)}
+          hint={person ? t('password.keep') : t('password.short')}
+        />
         <label className="flex min-h-11 items-center gap-3">
-          <input type="checkbox" checked={active} onChange={(e) => setActive(e.target.checked)} className="size-5 accent-(--violet-text)" />
+          <input
+            type="checkbox"
+            checked={active}
+            onChange={(e) => setActive(e.target.checked)}
+            className="size-5 accent-(--violet-text)"
+          />
           {t('active')}
         </label>
-        <Button type="submit" look="main" big disabled={!name.trim() || !initials.trim() || (password !== '' && password.length < 8)}>
+        <Button
+          type="submit"
+          look="main"
+          big
+          disabled={!name.trim() || !initials.trim() || (password !== '' && password.length < 8)}
+        >
           {t('settings.save')}
         </Button>
       </form>

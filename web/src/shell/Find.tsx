@@ -13,26 +13,46 @@ export default function Find({ onClose }: { onClose: () => void }) {
   const { t } = useWords();
   const navigate = useNavigate();
   const [text, setText] = useState('');
-  const { data } = useSWR<FindHit[]>(text.trim() ? `/api/find?q=${encodeURIComponent(text.trim())}` : null, read, { keepPreviousData: true });
+  const { data } = useSWR<FindHit[]>(
+    text.trim() ? `/api/find?q=${encodeURIComponent(text.trim())}` : null,
+    read,
+    { keepPreviousData: true },
+  );
   const go = (path: string) => {
     navigate(path);
     onClose();
   };
-  const item = 'flex min-h-11 cursor-pointer items-center gap-3 rounded px-3 data-[selected=true]:bg-violet-tint';
-  const stations = STATIONS.filter((s) => t(`station.${s}`).toLocaleLowerCase().startsWith(text.trim().toLocaleLowerCase()));
+  const item =
+    'flex min-h-11 cursor-pointer items-center gap-3 rounded px-3 data-[selected=true]:bg-violet-tint';
+  const stations = STATIONS.filter((s) =>
+    t(`station.${s}`).toLocaleLowerCase().startsWith(text.trim().toLocaleLowerCase()),
+  );
   return (
     <Dialog open onClose={onClose} title={t('find')} description={t('find.hint')}>
       <Command label={t('find')} shouldFilter={false}>
-        <Command.Input value={text} onValueChange={setText} autoFocus placeholder={t('find.placeholder')} className="min-h-12 w-full rounded border border-edge bg-panel px-3 text-[16px]" />
+        <Command.Input
+          value={text}
+          onValueChange={setText}
+          autoFocus
+          placeholder={t('find.placeholder')}
+          className="min-h-12 w-full rounded border border-edge bg-panel px-3 text-[16px]"
+        />
         <Command.List className="mt-2 max-h-[50dvh] overflow-y-auto">
-          {text.trim() !== '' && data?.length === 0 && stations.length === 0 && <p className="p-3 text-ink-3">{t('find.nothing', { text })}</p>}
+          {text.trim() !== '' && data?.length === 0 && stations.length === 0 && (
+            <p className="p-3 text-ink-3">{t('find.nothing', { text })}</p>
+          )}
           {stations.map((s) => (
             <Command.Item key={s} value={`station ${s}`} onSelect={() => go(`/${s}`)} className={item}>
               <span className="font-semibold">{t(`station.${s}`)}</span>
             </Command.Item>
           ))}
           {data?.map((hit) => (
-            <Command.Item key={`${hit.kind}${hit.id}`} value={`${hit.kind}${hit.id}`} onSelect={() => go(hit.path)} className={item}>
+            <Command.Item
+              key={`${hit.kind}${hit.id}`}
+              value={`${hit.kind}${hit.id}`}
+              onSelect={() => go(hit.path)}
+              className={item}
+            >
               <span className="w-20 shrink-0 text-[12px] text-ink-3">{t(`find.${hit.kind}`)}</span>
               <span className="font-semibold">{hit.title}</span>
               <span className="truncate text-[12.5px] text-ink-3">{hit.detail}</span>

@@ -9,17 +9,28 @@ import { Glyph, STAGE, Wordmark } from './glyphs.tsx';
 function StationState({ station, line }: { station: Station; line: BenchView['line'][number] | undefined }) {
   const { t } = useWords();
   if (!line) return <span className="text-ink-3">…</span>;
-  if (line.due) return <span className="rounded-[3px] bg-signal px-1.5 font-semibold text-on-signal">{t('line.due')}</span>;
+  if (line.due)
+    return (
+      <span className="rounded-[3px] bg-signal px-1.5 font-semibold text-on-signal">{t('line.due')}</span>
+    );
   if (line.running > 0) {
     return (
       <span className="font-semibold text-ink">
-        <span aria-hidden="true" className="mr-1 inline-block size-[7px] rounded-full bg-violet-text align-middle" />
+        <span
+          aria-hidden="true"
+          className="mr-1 inline-block size-[7px] rounded-full bg-violet-text align-middle"
+        />
         {t('line.running', { n: line.running })}
       </span>
     );
   }
   if (line.onHold > 0) return <span className="text-ink-2">{t('line.on-hold', { n: line.onHold })}</span>;
-  if (line.waiting > 0) return <span className="text-ink-2">{t(station === 'beans' ? 'line.lots' : 'line.waiting', { n: line.waiting })}</span>;
+  if (line.waiting > 0)
+    return (
+      <span className="text-ink-2">
+        {t(station === 'beans' ? 'line.lots' : 'line.waiting', { n: line.waiting })}
+      </span>
+    );
   return <span className="text-ink-3">—</span>;
 }
 
@@ -28,23 +39,38 @@ export function Line({ bench, children }: { bench: BenchView | undefined; childr
   const { t } = useWords();
   const strip = useRef<HTMLElement>(null);
   useEffect(() => {
-    strip.current?.querySelector('[aria-current="page"]')?.scrollIntoView({ block: 'nearest', inline: 'center' });
+    strip.current
+      ?.querySelector('[aria-current="page"]')
+      ?.scrollIntoView({ block: 'nearest', inline: 'center' });
   });
   return (
     <header className="no-print sticky top-0 z-30 border-b border-line-2 bg-panel xl:line-grid">
       <div className="flex items-center justify-between xl:contents">
-        <NavLink to="/" end className={({ isActive }) => `flex h-[56px] items-center border-b-[6px] px-4 xl:h-[72px] ${isActive ? 'border-violet-text' : 'border-transparent'}`} aria-label={t('bench')}>
+        <NavLink
+          to="/"
+          end
+          className={({ isActive }) =>
+            `flex h-[56px] items-center border-b-[6px] px-4 xl:h-[72px] ${isActive ? 'border-violet-text' : 'border-transparent'}`
+          }
+          aria-label={t('bench')}
+        >
           <Wordmark />
         </NavLink>
         <div className="flex items-center xl:hidden">{children}</div>
       </div>
-      <nav ref={strip} aria-label={t('line')} className="flex overflow-x-auto border-t border-line xl:col-span-9 xl:grid xl:grid-cols-subgrid xl:border-0">
+      <nav
+        ref={strip}
+        aria-label={t('line')}
+        className="flex overflow-x-auto border-t border-line xl:col-span-9 xl:grid xl:grid-cols-subgrid xl:border-0"
+      >
         {STATIONS.map((station, i) => (
           <NavLink
             key={station}
             to={`/${station}`}
             aria-keyshortcuts={String(i + 1)}
-            className={({ isActive }) => `relative flex h-[64px] min-w-[96px] shrink-0 flex-col justify-center border-l border-line px-2 xl:h-[72px] xl:min-w-0 ${isActive ? 'bg-paper shadow-[inset_0_3px_0_var(--violet-text)]' : 'hover:bg-panel-2'}`}
+            className={({ isActive }) =>
+              `relative flex h-[64px] min-w-[96px] shrink-0 flex-col justify-center border-l border-line px-2 xl:h-[72px] xl:min-w-0 ${isActive ? 'bg-paper shadow-[inset_0_3px_0_var(--violet-text)]' : 'hover:bg-panel-2'}`
+            }
           >
             {({ isActive }) => (
               <>
@@ -55,7 +81,11 @@ export function Line({ bench, children }: { bench: BenchView | undefined; childr
                 <span className="mt-0.5 truncate text-[12px]">
                   <StationState station={station} line={bench?.line.find((l) => l.station === station)} />
                 </span>
-                <span aria-hidden="true" className="absolute inset-x-0 bottom-0" style={{ height: isActive ? 10 : 6, background: STAGE[station].fill }} />
+                <span
+                  aria-hidden="true"
+                  className="absolute inset-x-0 bottom-0"
+                  style={{ height: isActive ? 10 : 6, background: STAGE[station].fill }}
+                />
               </>
             )}
           </NavLink>

@@ -59,25 +59,54 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
   };
   const utilities = (
     <>
-      <NavLink to="/plan" className={({ isActive }) => `hidden min-h-11 items-center px-2 text-[14px] font-semibold sm:flex ${isActive ? 'underline decoration-2 underline-offset-4' : ''}`}>
+      <NavLink
+        to="/plan"
+        className={({ isActive }) =>
+          `hidden min-h-11 items-center px-2 text-[14px] font-semibold sm:flex ${isActive ? 'underline decoration-2 underline-offset-4' : ''}`
+        }
+      >
         {t('plan')}
       </NavLink>
-      <NavLink to="/ledger" className={({ isActive }) => `hidden min-h-11 items-center px-2 text-[14px] font-semibold sm:flex ${isActive ? 'underline decoration-2 underline-offset-4' : ''}`}>
+      <NavLink
+        to="/ledger"
+        className={({ isActive }) =>
+          `hidden min-h-11 items-center px-2 text-[14px] font-semibold sm:flex ${isActive ? 'underline decoration-2 underline-offset-4' : ''}`
+        }
+      >
         {t('ledger')}
       </NavLink>
-      <button type="button" aria-label={t('find')} aria-keyshortcuts="/" onClick={() => setFinding(true)} className="mx-1 grid size-11 place-items-center rounded border border-edge hover:bg-panel-2">
+      <button
+        type="button"
+        aria-label={t('find')}
+        aria-keyshortcuts="/"
+        onClick={() => setFinding(true)}
+        className="mx-1 grid size-11 place-items-center rounded border border-edge hover:bg-panel-2"
+      >
         <Search size={18} aria-hidden="true" />
       </button>
-      <button type="button" aria-label={theme === 'dark' ? t('theme.light') : t('theme.dark')} onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')} className="mx-1 hidden size-11 place-items-center rounded border border-edge hover:bg-panel-2 sm:grid">
+      <button
+        type="button"
+        aria-label={theme === 'dark' ? t('theme.light') : t('theme.dark')}
+        onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}
+        className="mx-1 hidden size-11 place-items-center rounded border border-edge hover:bg-panel-2 sm:grid"
+      >
         {theme === 'dark' ? <Sun size={18} aria-hidden="true" /> : <Moon size={18} aria-hidden="true" />}
       </button>
-      <button type="button" aria-label={t('slip')} onClick={() => setSlipOpen(true)} className="mx-1 grid size-11 place-items-center rounded border border-edge hover:bg-panel-2 xl:hidden">
+      <button
+        type="button"
+        aria-label={t('slip')}
+        onClick={() => setSlipOpen(true)}
+        className="mx-1 grid size-11 place-items-center rounded border border-edge hover:bg-panel-2 xl:hidden"
+      >
         <PanelRight size={18} aria-hidden="true" />
       </button>
       <Menu
         label={t('me', { name: person.name })}
         trigger={
-          <button type="button" className="mx-1 grid size-11 place-items-center rounded bg-violet font-semibold text-white">
+          <button
+            type="button"
+            className="mx-1 grid size-11 place-items-center rounded bg-violet font-semibold text-white"
+          >
             {person.initials}
           </button>
         }
@@ -85,8 +114,14 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
           { label: t('plan'), run: () => navigate('/plan') },
           { label: t('ledger'), run: () => navigate('/ledger') },
           { label: t('settings'), run: () => navigate('/settings') },
-          { label: words.language === 'de' ? 'English' : 'Deutsch', run: () => onLanguage(words.language === 'de' ? 'en' : 'de') },
-          { label: theme === 'dark' ? t('theme.light') : t('theme.dark'), run: () => setTheme(theme === 'dark' ? 'light' : 'dark') },
+          {
+            label: words.language === 'de' ? 'English' : 'Deutsch',
+            run: () => onLanguage(words.language === 'de' ? 'en' : 'de'),
+          },
+          {
+            label: theme === 'dark' ? t('theme.light') : t('theme.dark'),
+            run: () => setTheme(theme === 'dark' ? 'light' : 'dark'),
+          },
           { label: t('timer.set'), run: () => setTimerOpen(true) },
           { label: t('keys'), run: () => setKeysOpen(true) },
           { label: t('sign-out'), run: () => void signOut() },
@@ -96,18 +131,27 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
   );
   return (
     <>
-      <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-panel focus:p-3">
+      <a
+        href="#main"
+        className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-panel focus:p-3"
+      >
         {t('skip')}
       </a>
       <Line bench={bench}>{utilities}</Line>
       <OutboxBar />
-      <div className="xl:grid" style={{ gridTemplateColumns: 'calc(148px + 9 * var(--col)) minmax(292px, 1fr)' }}>
+      <div
+        className="xl:grid"
+        style={{ gridTemplateColumns: 'calc(148px + 9 * var(--col)) minmax(292px, 1fr)' }}
+      >
         <main id="main" tabIndex={-1} className="min-w-0 outline-none">
           <Suspense fallback={<p className="p-6 text-ink-3">{t('loading')}</p>}>
             <Outlet />
           </Suspense>
         </main>
-        <aside aria-label={t('slip')} className="no-print sticky top-[72px] mx-2 hidden h-[calc(100dvh-80px)] overflow-y-auto overflow-x-hidden rounded-b-md border border-t-0 border-line-2 bg-panel xl:block">
+        <aside
+          aria-label={t('slip')}
+          className="no-print sticky top-[72px] mx-2 hidden h-[calc(100dvh-80px)] overflow-y-auto overflow-x-hidden rounded-b-md border border-t-0 border-line-2 bg-panel xl:block"
+        >
           <Slip />
         </aside>
       </div>
@@ -130,7 +174,24 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
 
 function kindOf(path: string): string {
   const room = path.split('/')[2] ?? '';
-  return { lots: 'lot', batches: 'batch', steps: 'step', movements: 'movement', corrections: 'movement', observations: 'observation', readings: 'readings', tastings: 'tasting', undos: 'undo', recipes: 'recipe', ingredients: 'ingredient', machines: 'machine', people: 'person', workshop: 'workshop' }[room] ?? room;
+  return (
+    {
+      lots: 'lot',
+      batches: 'batch',
+      steps: 'step',
+      movements: 'movement',
+      corrections: 'movement',
+      observations: 'observation',
+      readings: 'readings',
+      tastings: 'tasting',
+      undos: 'undo',
+      recipes: 'recipe',
+      ingredients: 'ingredient',
+      machines: 'machine',
+      people: 'person',
+      workshop: 'workshop',
+    }[room] ?? room
+  );
 }
 
 /** Takes back this person's last entry. */
@@ -145,7 +206,12 @@ function useUndoLast(): () => void {
       try {
         const [last] = await read<TrailItem[]>('/api/trail?mine=true&limit=1');
         if (!last) return notify({ text: t('undo.nothing'), tone: 'waiting' });
-        await send({ path: `/api/undos/${newId()}`, body: { seq: last.seq }, label: t('undone'), batchId: last.batchId });
+        await send({
+          path: `/api/undos/${newId()}`,
+          body: { seq: last.seq },
+          label: t('undone'),
+          batchId: last.batchId,
+        });
       } catch (error) {
         notify({ text: explain(error), tone: 'bad' });
       }
@@ -153,11 +219,31 @@ function useUndoLast(): () => void {
   };
 }
 
-function useKeys({ find, keys, undo, timer, go, inHand }: { find: () => void; keys: () => void; undo: () => void; timer: () => void; go: (path: string) => void; inHand: string | null }): void {
+function useKeys({
+  find,
+  keys,
+  undo,
+  timer,
+  go,
+  inHand,
+}: {
+  find: () => void;
+  keys: () => void;
+  undo: () => void;
+  timer: () => void;
+  go: (path: string) => void;
+  inHand: string | null;
+}): void {
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement;
-      if (event.ctrlKey || event.metaKey || event.altKey || target.closest('input, textarea, select, [role="dialog"], [contenteditable]')) return;
+      if (
+        event.ctrlKey ||
+        event.metaKey ||
+        event.altKey ||
+        target.closest('input, textarea, select, [role="dialog"], [contenteditable]')
+      )
+        return;
       const act = (run: () => void) => {
         event.preventDefault();
         run();
@@ -173,7 +259,8 @@ function useKeys({ find, keys, undo, timer, go, inHand }: { find: () => void; ke
       else if (['w', 'r', 'm'].includes(event.key)) {
         const button = document.querySelector<HTMLElement>(`main [data-key="${event.key}"]`);
         if (button) act(() => button.click());
-        else if (inHand && event.key === 'w') act(() => document.querySelector<HTMLElement>('aside a, aside button')?.focus());
+        else if (inHand && event.key === 'w')
+          act(() => document.querySelector<HTMLElement>('aside a, aside button')?.focus());
       }
     };
     window.addEventListener('keydown', press);
@@ -200,7 +287,8 @@ function OutboxBar() {
     <div className="no-print border-b border-line-2 bg-panel px-4 py-2 text-[13px]" role="status">
       {slow && waiting.length > 0 && (
         <p>
-          <strong>{t('outbox.title', { n: waiting.length })}</strong> {waiting.map((e) => e.label).join(' · ')}
+          <strong>{t('outbox.title', { n: waiting.length })}</strong>{' '}
+          {waiting.map((e) => e.label).join(' · ')}
         </p>
       )}
       {refused.map((e) => (

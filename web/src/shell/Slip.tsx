@@ -23,7 +23,12 @@ interface LastEntry {
 }
 
 function movementText(m: MovementRecord, words: Words): string {
-  const what = m.direction === 'loss' ? words.word('loss', m.reason ?? '') : m.ingredientId ? (m.label ?? '') : words.word('material', m.material ?? '');
+  const what =
+    m.direction === 'loss'
+      ? words.word('loss', m.reason ?? '')
+      : m.ingredientId
+        ? (m.label ?? '')
+        : words.word('material', m.material ?? '');
   return words.t(`entry.${m.direction}`, { what, mass: words.mass(m.massMg) });
 }
 
@@ -39,7 +44,9 @@ export function observationText(o: ObservationRecord, words: Words): string {
     case 'temperature':
       return `${t(`place.${data.place}`)} ${words.temperature(data.celsius)}`;
     case 'grit':
-      return data.um === null ? t('entry.tongue', { word: t(`tongue.${data.tongue ?? 'none'}`) }) : t('entry.grit', { um: words.number(data.um, data.um % 1 ? 1 : 0) });
+      return data.um === null
+        ? t('entry.tongue', { word: t(`tongue.${data.tongue ?? 'none'}`) })
+        : t('entry.grit', { um: words.number(data.um, data.um % 1 ? 1 : 0) });
     case 'moisture':
       return t('entry.moisture', { percent: words.number(data.percent, 1) });
     case 'room':
@@ -62,7 +69,12 @@ export function lastEntries(view: BatchView, words: Words, count: number): LastE
   const weights = view.movements
     .filter((m) => m.inForce && (m.source !== 'derived' || m.direction === 'in'))
     .map((m) => ({ id: m.id, at: m.at, by: m.by, text: movementText(m, words) }));
-  const seen = view.observations.map((o) => ({ id: o.id, at: o.at, by: o.by, text: observationText(o, words) }));
+  const seen = view.observations.map((o) => ({
+    id: o.id,
+    at: o.at,
+    by: o.by,
+    text: observationText(o, words),
+  }));
   return [...weights, ...seen].sort((a, b) => b.at.localeCompare(a.at)).slice(0, count);
 }
 
@@ -85,10 +97,16 @@ export function Slip() {
       <div className="px-[18px] pb-4 pt-6">
         <div className="flex justify-between text-[12px] text-ink-3">
           <span>{t('slip.in-hand')}</span>
-          {batch.state !== 'open' && <Chip tone={batch.state === 'finished' ? 'ok' : 'bad'}>{t(`state.${batch.state}`)}</Chip>}
+          {batch.state !== 'open' && (
+            <Chip tone={batch.state === 'finished' ? 'ok' : 'bad'}>{t(`state.${batch.state}`)}</Chip>
+          )}
         </div>
         <div className="mt-0.5 flex items-end justify-between gap-2">
-          <Link to={`/batch/${batch.id}`} className="num text-[40px] leading-none hover:underline" style={{ letterSpacing: '-0.035em' }}>
+          <Link
+            to={`/batch/${batch.id}`}
+            className="num text-[40px] leading-none hover:underline"
+            style={{ letterSpacing: '-0.035em' }}
+          >
             {batch.code}
           </Link>
           <span className="flex items-center gap-1.5 pb-1 text-[13px] font-semibold">
@@ -110,15 +128,29 @@ export function Slip() {
             const reached = STATIONS.indexOf(s.station) < STATIONS.indexOf(flow.here);
             const here = s.station === flow.here;
             return (
-              <li key={s.station} title={t(`station.${s.station}`)} className={`size-[14px] rounded-full border ${here ? 'border-2 outline-2 outline-offset-2 outline-violet-text' : ''}`} style={{ background: reached || here ? STAGE[s.station].fill : 'transparent', borderColor: 'var(--edge)' }}>
+              <li
+                key={s.station}
+                title={t(`station.${s.station}`)}
+                className={`size-[14px] rounded-full border ${here ? 'border-2 outline-2 outline-offset-2 outline-violet-text' : ''}`}
+                style={{
+                  background: reached || here ? STAGE[s.station].fill : 'transparent',
+                  borderColor: 'var(--edge)',
+                }}
+              >
                 <span className="sr-only">{`${t(`station.${s.station}`)}: ${t(`flow.${here ? 'here' : reached ? 'done' : 'ahead'}`)}`}</span>
               </li>
             );
           })}
         </ol>
         <div className="mt-3 flex items-end justify-between gap-2">
-          <span className="num text-[30px] leading-none">{flow.bars > 0 && next.code !== 'weigh-out' ? t('bars.n', { n: words.number(flow.bars) }) : words.mass(flow.nowMg)}</span>
-          <span className="text-right text-[12px] text-ink-3">{t('slip.from', { mass: words.mass(flow.startMg) })}</span>
+          <span className="num text-[30px] leading-none">
+            {flow.bars > 0 && next.code !== 'weigh-out'
+              ? t('bars.n', { n: words.number(flow.bars) })
+              : words.mass(flow.nowMg)}
+          </span>
+          <span className="text-right text-[12px] text-ink-3">
+            {t('slip.from', { mass: words.mass(flow.startMg) })}
+          </span>
         </div>
       </div>
       <div aria-hidden="true" className="relative border-t-2 border-dotted border-line-2">
@@ -126,7 +158,10 @@ export function Slip() {
         <span className="absolute -right-[9px] -top-[8px] size-[14px] rounded-full border border-line-2 bg-paper" />
       </div>
       <div className="grow px-[10px] pt-3">
-        <section aria-label={t('slip.next')} className={`rounded p-3 ${due ? 'bg-signal text-on-signal' : 'border border-edge'}`}>
+        <section
+          aria-label={t('slip.next')}
+          className={`rounded p-3 ${due ? 'bg-signal text-on-signal' : 'border border-edge'}`}
+        >
           <div className={`flex justify-between text-[12px] ${due ? 'text-on-signal' : 'text-ink-3'}`}>
             <span className="font-semibold">{due ? t('slip.due-now') : t('slip.next')}</span>
             <span>{next.dueAt ? words.when(next.dueAt) : ''}</span>
@@ -159,7 +194,11 @@ export function Slip() {
           {t('slip.open')}
         </Button>
         {mayMake && next.code !== 'nothing' && (
-          <Button className="flex-1" icon={<Scale size={17} aria-hidden="true" />} onClick={() => navigate(`${action.path}?weigh=1`)}>
+          <Button
+            className="flex-1"
+            icon={<Scale size={17} aria-hidden="true" />}
+            onClick={() => navigate(`${action.path}?weigh=1`)}
+          >
             {t('weigh')}
           </Button>
         )}
@@ -180,10 +219,31 @@ function QuickNote({ view }: { view: BatchView }) {
       onSubmit={(e) => {
         e.preventDefault();
         if (text.trim() === '') return;
-        void send({ path: `/api/observations/${newId()}`, body: { batchId: view.batch.id, stepId: open?.id ?? null, data: { kind: 'note', text: text.trim() } }, label: t('done.note'), batchId: view.batch.id, undo: true }).then(() => setText(''), () => undefined);
+        void send({
+          path: `/api/observations/${newId()}`,
+          body: {
+            batchId: view.batch.id,
+            stepId: open?.id ?? null,
+            data: { kind: 'note', text: text.trim() },
+          },
+          label: t('done.note'),
+          batchId: view.batch.id,
+          undo: true,
+        }).then(
+          () => setText(''),
+          () => undefined,
+        );
       }}
     >
-      <input id="slip-note" value={text} onChange={(e) => setText(e.target.value)} aria-label={t('slip.note')} placeholder={t('slip.note')} className="min-h-11 w-full rounded border border-edge bg-panel px-3" autoComplete="off" />
+      <input
+        id="slip-note"
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        aria-label={t('slip.note')}
+        placeholder={t('slip.note')}
+        className="min-h-11 w-full rounded border border-edge bg-panel px-3"
+        autoComplete="off"
+      />
       <Button type="submit">{t('slip.add')}</Button>
     </form>
   );

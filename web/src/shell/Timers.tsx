@@ -26,11 +26,31 @@ export function TimerDialog({ onClose }: { onClose: () => void }) {
           e.preventDefault();
           if (seconds === null) return;
           const dueAt = new Date(Date.now() + seconds * 1000).toISOString();
-          void send({ path: `/api/observations/${newId()}`, body: { batchId, data: { kind: 'timer', label: label.trim() || t('timer'), dueAt } }, label: t('done.timer'), batchId, undo: true }).then(onClose, () => undefined);
+          void send({
+            path: `/api/observations/${newId()}`,
+            body: { batchId, data: { kind: 'timer', label: label.trim() || t('timer'), dueAt } },
+            label: t('done.timer'),
+            batchId,
+            undo: true,
+          }).then(onClose, () => undefined);
         }}
       >
-        <QuantityField label={t('timer.in')} dimension="duration" value={seconds} onChange={setSeconds} min={1} max={30 * 86_400} hint={t('timer.hint')} autoFocus />
-        <TextField label={t('timer.what')} value={label} onChange={(e) => setLabel(e.target.value)} maxLength={120} />
+        <QuantityField
+          label={t('timer.in')}
+          dimension="duration"
+          value={seconds}
+          onChange={setSeconds}
+          min={1}
+          max={30 * 86_400}
+          hint={t('timer.hint')}
+          autoFocus
+        />
+        <TextField
+          label={t('timer.what')}
+          value={label}
+          onChange={(e) => setLabel(e.target.value)}
+          maxLength={120}
+        />
         <Button type="submit" look="main" big disabled={seconds === null}>
           {t('timer.start')}
         </Button>
@@ -63,7 +83,9 @@ export function TimerRing({ bench }: { bench: BenchView | undefined }) {
   const words = useWords();
   const send = useEntryHere();
   const now = useNow(1000);
-  const due = (bench?.due ?? []).filter((d) => d.kind === 'timer' && d.at !== null && Date.parse(d.at) <= now);
+  const due = (bench?.due ?? []).filter(
+    (d) => d.kind === 'timer' && d.at !== null && Date.parse(d.at) <= now,
+  );
   const key = due.map((d) => d.id).join();
   useEffect(() => {
     if (key === '') return;
@@ -73,14 +95,28 @@ export function TimerRing({ bench }: { bench: BenchView | undefined }) {
   }, [key]);
   if (due.length === 0) return null;
   return (
-    <div role="alert" className="no-print fixed bottom-3 right-3 z-50 grid w-[min(360px,calc(100vw-24px))] gap-2">
+    <div
+      role="alert"
+      className="no-print fixed bottom-3 right-3 z-50 grid w-[min(360px,calc(100vw-24px))] gap-2"
+    >
       {due.map((d) => (
         <div key={d.id} className="flex items-center gap-3 rounded bg-signal px-4 py-2 text-on-signal">
           <BellRing size={20} aria-hidden="true" />
           <span className="grow">
             <strong>{d.label}</strong> {d.batchCode} {d.at && words.time(d.at)}
           </span>
-          <Button look="main" onClick={() => void send({ path: `/api/observations/${newId()}`, body: { batchId: d.batchId, data: { kind: 'timerDone', timerId: d.id } }, label: words.t('entry.timer-done'), batchId: d.batchId, quiet: true }).catch(() => undefined)}>
+          <Button
+            look="main"
+            onClick={() =>
+              void send({
+                path: `/api/observations/${newId()}`,
+                body: { batchId: d.batchId, data: { kind: 'timerDone', timerId: d.id } },
+                label: words.t('entry.timer-done'),
+                batchId: d.batchId,
+                quiet: true,
+              }).catch(() => undefined)
+            }
+          >
             {words.t('timer.ok')}
           </Button>
         </div>

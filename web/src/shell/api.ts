@@ -22,7 +22,12 @@ export class ServerAway extends Error {
  * @throws ServerAway when it is not reached or is opening
  * @throws ApiProblem with what was wrong and what would be right
  */
-export async function request<T>(method: 'GET' | 'PUT' | 'POST' | 'DELETE', path: string, body?: unknown, ifMatch?: number): Promise<T> {
+export async function request<T>(
+  method: 'GET' | 'PUT' | 'POST' | 'DELETE',
+  path: string,
+  body?: unknown,
+  ifMatch?: number,
+): Promise<T> {
   let response: Response;
   try {
     response = await fetch(path, {

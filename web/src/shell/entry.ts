@@ -33,7 +33,12 @@ export type Explain = (error: unknown) => string;
 export const newId = (): string => v7();
 
 /** Makes entries through the outbox, tells of them, and offers undo. Rejects with the server's problem. */
-export function useEntry(words: { undo: string; undone: string; waiting: string; explain: Explain }): (entry: Entry) => Promise<Outcome> {
+export function useEntry(words: {
+  undo: string;
+  undone: string;
+  waiting: string;
+  explain: Explain;
+}): (entry: Entry) => Promise<Outcome> {
   const notify = useContext(NoticeContext);
   return useCallback(
     async ({ path, body, label, batchId = null, ifMatch, undo = false, quiet = false }: Entry) => {
@@ -43,11 +48,21 @@ export function useEntry(words: { undo: string; undone: string; waiting: string;
         else if (!quiet) {
           const takeBack = () => {
             outbox
-              .send({ method: 'PUT', path: `/api/undos/${v7()}`, body: { seq: outcome.seq }, label: words.undo, batchId })
+              .send({
+                method: 'PUT',
+                path: `/api/undos/${v7()}`,
+                body: { seq: outcome.seq },
+                label: words.undo,
+                batchId,
+              })
               .then(() => notify({ text: words.undone, tone: 'done' }))
               .catch((error: unknown) => notify({ text: words.explain(error), tone: 'bad' }));
           };
-          notify({ text: label, tone: 'done', ...(undo && { action: { label: words.undo, run: takeBack } }) });
+          notify({
+            text: label,
+            tone: 'done',
+            ...(undo && { action: { label: words.undo, run: takeBack } }),
+          });
         }
         return outcome;
       } catch (error) {

@@ -17,7 +17,11 @@ export function refresh(kind: string, batchId: string | null): Promise<unknown> 
   const prefixes = LISTS.filter(([pattern]) => pattern.test(kind)).flatMap(([, paths]) => paths);
   if (batchId) prefixes.push(`/api/batches/${batchId}`);
   if (!/^(recipe|ingredient|person|session)/.test(kind)) prefixes.push('/api/bench', '/api/trail');
-  return mutate((key) => typeof key === 'string' && prefixes.some((p) => key === p || key.startsWith(`${p}?`) || key.startsWith(`${p}/`)));
+  return mutate(
+    (key) =>
+      typeof key === 'string' &&
+      prefixes.some((p) => key === p || key.startsWith(`${p}?`) || key.startsWith(`${p}/`)),
+  );
 }
 
 /** Follows the server's stream of changes while signed in; the browser resumes it by its last event id. */

@@ -3,8 +3,19 @@ import type { NextAction } from '@wunsch/core/plan';
 import type { Words } from '../words/words.tsx';
 
 /** The next thing to do, in words, and where to do it. */
-export function nextWords(batch: Pick<BatchBrief, 'id' | 'code'>, next: NextAction, words: Words): { title: string; path: string } {
-  const title = words.t(next.code === 'start' || next.code === 'carry-on' ? `next.${next.code}.${next.station}` as 'next.start.sort' : next.code === 'weigh-out' ? `next.weigh-out.${next.station}` as 'next.weigh-out.sort' : `next.${next.code}`, { mass: words.mass(next.massMg) });
+export function nextWords(
+  batch: Pick<BatchBrief, 'id' | 'code'>,
+  next: NextAction,
+  words: Words,
+): { title: string; path: string } {
+  const title = words.t(
+    next.code === 'start' || next.code === 'carry-on'
+      ? (`next.${next.code}.${next.station}` as 'next.start.sort')
+      : next.code === 'weigh-out'
+        ? (`next.weigh-out.${next.station}` as 'next.weigh-out.sort')
+        : `next.${next.code}`,
+    { mass: words.mass(next.massMg) },
+  );
   const path = next.code === 'nothing' ? `/batch/${batch.id}` : `/${next.station}/${batch.id}`;
   return { title, path };
 }
@@ -15,10 +26,17 @@ export function isDue(next: NextAction, now: number): boolean {
 }
 
 /** The tag at the now mark of a ribbon. */
-export function tagOf(batch: Pick<BenchBatch, 'id' | 'code' | 'next'>, words: Words, now: number): { text: string; due: boolean } | null {
+export function tagOf(
+  batch: Pick<BenchBatch, 'id' | 'code' | 'next'>,
+  words: Words,
+  now: number,
+): { text: string; due: boolean } | null {
   const { next } = batch;
   if (next.code === 'nothing') return null;
   const due = isDue(next, now);
   const time = next.dueAt && !due ? ` ${words.when(next.dueAt)}` : '';
-  return { text: `${words.t(`tag.${next.code}`, { station: words.t(`station.${next.station}`).toLocaleLowerCase() })}${time}`, due };
+  return {
+    text: `${words.t(`tag.${next.code}`, { station: words.t(`station.${next.station}`).toLocaleLowerCase() })}${time}`,
+    due,
+  };
 }

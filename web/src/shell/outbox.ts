@@ -38,7 +38,10 @@ class Outbox {
   private list: OutboxEntry[] = [];
   private refusedList: (OutboxEntry & { reason: string })[] = [];
   private readonly listeners = new Set<() => void>();
-  private readonly answers = new Map<string, { resolve: (o: Outcome) => void; reject: (e: unknown) => void }>();
+  private readonly answers = new Map<
+    string,
+    { resolve: (o: Outcome) => void; reject: (e: unknown) => void }
+  >();
   private flushing = false;
   private timer: ReturnType<typeof setTimeout> | null = null;
   /** Called after each entry the server has accepted; the entry counts as done once the page shows it, or soon after. */
@@ -69,7 +72,9 @@ class Outbox {
   async send(entry: Omit<OutboxEntry, 'id' | 'at'>): Promise<Outcome> {
     const whole: OutboxEntry = { ...entry, id: v7(), at: new Date().toISOString() };
     // Whoever waits is noted before the entry can be seen, since entries before it may be on their way just now.
-    const outcome = new Promise<Outcome>((resolve, reject) => this.answers.set(whole.id, { resolve, reject }));
+    const outcome = new Promise<Outcome>((resolve, reject) =>
+      this.answers.set(whole.id, { resolve, reject }),
+    );
     await (await this.open()).put('waiting', whole).catch(() => undefined);
     this.list = [...this.list, whole];
     this.changed();
@@ -92,7 +97,10 @@ class Outbox {
       try {
         const { seq } = await request<{ seq: number }>(entry.method, entry.path, entry.body, entry.ifMatch);
         await this.done(entry);
-        await Promise.race([this.onSent(entry).catch(() => undefined), new Promise((resolve) => setTimeout(resolve, SHOWN_WITHIN))]);
+        await Promise.race([
+          this.onSent(entry).catch(() => undefined),
+          new Promise((resolve) => setTimeout(resolve, SHOWN_WITHIN)),
+        ]);
         waiter?.resolve({ waiting: false, seq });
       } catch (error) {
         const signedOut = error instanceof ApiProblem && error.problem.status === 401;

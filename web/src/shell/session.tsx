@@ -27,7 +27,11 @@ export function useMayMake(): boolean {
 
 /** The session as the server tells it; asks again while the workshop is being opened. */
 export function useSessionView() {
-  return useSWR<SessionView>('/api/session', read, { refreshInterval: (latest) => (!latest || latest.state === 'opening' ? 700 : 0), shouldRetryOnError: true, errorRetryInterval: 1500 });
+  return useSWR<SessionView>('/api/session', read, {
+    refreshInterval: (latest) => (!latest || latest.state === 'opening' ? 700 : 0),
+    shouldRetryOnError: true,
+    errorRetryInterval: 1500,
+  });
 }
 
 /** The Bench and the line, shared by every page. */

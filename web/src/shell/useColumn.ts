@@ -5,7 +5,10 @@ export function useColumn(): { column: number; wide: boolean } {
   const measure = () => {
     const width = document.documentElement.clientWidth;
     const wide = width >= 1280;
-    return { column: wide ? Math.max(64, Math.min(112, (width - 464) / 9)) : (Math.min(width, 1000) - 56) / 9, wide };
+    return {
+      column: wide ? Math.max(64, Math.min(112, (width - 464) / 9)) : (Math.min(width, 1000) - 56) / 9,
+      wide,
+    };
   };
   const [size, setSize] = useState(measure);
   useEffect(() => {

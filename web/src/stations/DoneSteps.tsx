@@ -10,7 +10,11 @@ export function DoneSteps({ view, steps }: { view: BatchView; steps: readonly St
   return (
     <div className="mt-2 grid gap-2">
       {steps.map((s, i) => (
-        <Panel key={s.id} title={t('done-step', { station: t(`station.${s.station}`), n: i + 1 })} aside={`${when(s.startedAt)} – ${s.endedAt ? when(s.endedAt) : ''} ${s.by}`}>
+        <Panel
+          key={s.id}
+          title={t('done-step', { station: t(`station.${s.station}`), n: i + 1 })}
+          aside={`${when(s.startedAt)} – ${s.endedAt ? when(s.endedAt) : ''} ${s.by}`}
+        >
           <BalanceBar view={view} step={s} />
           <StepLines view={view} step={s} />
         </Panel>

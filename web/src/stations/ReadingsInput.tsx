@@ -10,7 +10,19 @@ import { useWords } from '../words/words.tsx';
 import { useWork } from './work.ts';
 
 /** Entering a temperature by hand, or dropping in a file of time and temperature. */
-export function ReadingsInput({ view, step, place, min, max }: { view: BatchView; step: StepRecord; place: Place; min: number; max: number }) {
+export function ReadingsInput({
+  view,
+  step,
+  place,
+  min,
+  max,
+}: {
+  view: BatchView;
+  step: StepRecord;
+  place: Place;
+  min: number;
+  max: number;
+}) {
   const words = useWords();
   const { t } = words;
   const work = useWork(view);
@@ -28,37 +40,86 @@ export function ReadingsInput({ view, step, place, min, max }: { view: BatchView
     void openFile(event.dataTransfer.files[0]);
   };
   return (
-    <div onDragOver={(e) => { e.preventDefault(); setOver(true); }} onDragLeave={() => setOver(false)} onDrop={drop} className={`rounded ${over ? 'outline-2 outline-dashed outline-violet-text' : ''}`}>
+    <div
+      onDragOver={(e) => {
+        e.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={drop}
+      className={`rounded ${over ? 'outline-2 outline-dashed outline-violet-text' : ''}`}
+    >
       <form
         className="flex flex-wrap items-end gap-2"
         onSubmit={(e) => {
           e.preventDefault();
           if (celsius === null) return;
-          void work.observe(step.id, { kind: 'temperature', place, celsius }, t('done.temperature', { temperature: words.temperature(celsius) })).then(
-            () => {
-              setCelsius(null);
-              setFieldKey((k) => k + 1);
-            },
-            () => undefined,
-          );
+          void work
+            .observe(
+              step.id,
+              { kind: 'temperature', place, celsius },
+              t('done.temperature', { temperature: words.temperature(celsius) }),
+            )
+            .then(
+              () => {
+                setCelsius(null);
+                setFieldKey((k) => k + 1);
+              },
+              () => undefined,
+            );
         }}
       >
-        <QuantityField key={fieldKey} label={t(`temperature.${place}`)} dimension="temperature" value={celsius} onChange={setCelsius} min={min} max={max} optional className="w-44" />
+        <QuantityField
+          key={fieldKey}
+          label={t(`temperature.${place}`)}
+          dimension="temperature"
+          value={celsius}
+          onChange={setCelsius}
+          min={min}
+          max={max}
+          optional
+          className="w-44"
+        />
         <Button type="submit" disabled={celsius === null} data-key="r">
           {t('take-reading')}
         </Button>
         <Button icon={<Upload size={16} aria-hidden="true" />} onClick={() => input.current?.click()}>
           {t('csv.open')}
         </Button>
-        <input ref={input} type="file" accept=".csv,.txt,.tsv,text/csv,text/plain" aria-label={t('csv.open')} className="sr-only" tabIndex={-1} onChange={(e) => { void openFile(e.target.files?.[0]); e.target.value = ''; }} />
+        <input
+          ref={input}
+          type="file"
+          accept=".csv,.txt,.tsv,text/csv,text/plain"
+          aria-label={t('csv.open')}
+          className="sr-only"
+          tabIndex={-1}
+          onChange={(e) => {
+            void openFile(e.target.files?.[0]);
+            e.target.value = '';
+          }}
+        />
       </form>
       <p className="mt-1 text-[12px] text-ink-3">{t('csv.hint')}</p>
-      {text !== null && <CsvDialog text={text} onClose={() => setText(null)} onTake={(file) => work.readings(step.id, place, file.startedAt ?? step.startedAt, file.readings)} />}
+      {text !== null && (
+        <CsvDialog
+          text={text}
+          onClose={() => setText(null)}
+          onTake={(file) => work.readings(step.id, place, file.startedAt ?? step.startedAt, file.readings)}
+        />
+      )}
     </div>
   );
 }
 
-function CsvDialog({ text, onTake, onClose }: { text: string; onTake: (file: TemperatureFile) => Promise<unknown>; onClose: () => void }) {
+function CsvDialog({
+  text,
+  onTake,
+  onClose,
+}: {
+  text: string;
+  onTake: (file: TemperatureFile) => Promise<unknown>;
+  onClose: () => void;
+}) {
   const words = useWords();
   const { t } = words;
   const [unit, setUnit] = useState<'°C' | '°F' | null>(null);
@@ -68,17 +129,32 @@ function CsvDialog({ text, onTake, onClose }: { text: string; onTake: (file: Tem
   return (
     <Dialog open onClose={onClose} title={t('csv.title')}>
       <div className="grid gap-3">
-        <Choice label={t('csv.unit')} value={file.unit} options={[{ value: '°C', label: '°C' }, { value: '°F', label: '°F' }]} onChange={setUnit} />
+        <Choice
+          label={t('csv.unit')}
+          value={file.unit}
+          options={[
+            { value: '°C', label: '°C' },
+            { value: '°F', label: '°F' },
+          ]}
+          onChange={setUnit}
+        />
         {file.readings.length === 0 ? (
           <p className="text-bad">{t('csv.nothing')}</p>
         ) : (
           <p>
-            {t('csv.found', { n: file.readings.length, minutes: words.duration(file.readings.at(-1)!.seconds), low: words.temperature(Math.min(...values)), high: words.temperature(Math.max(...values)) })}
+            {t('csv.found', {
+              n: file.readings.length,
+              minutes: words.duration(file.readings.at(-1)!.seconds),
+              low: words.temperature(Math.min(...values)),
+              high: words.temperature(Math.max(...values)),
+            })}
           </p>
         )}
         {file.refused.length > 0 && (
           <details>
-            <summary className="cursor-pointer font-semibold text-bad">{t('csv.refused', { n: file.refused.length })}</summary>
+            <summary className="cursor-pointer font-semibold text-bad">
+              {t('csv.refused', { n: file.refused.length })}
+            </summary>
             <ul className="mt-1 max-h-40 overflow-auto text-[12.5px]">
               {file.refused.slice(0, 50).map((r) => (
                 <li key={r.row}>{t('csv.row', { row: r.row, text: r.text })}</li>
@@ -86,13 +162,22 @@ function CsvDialog({ text, onTake, onClose }: { text: string; onTake: (file: Tem
             </ul>
           </details>
         )}
-        {file.duplicates + file.outOfOrder > 0 && <p className="text-[12.5px] text-ink-3">{t('csv.order', { duplicates: file.duplicates, disorder: file.outOfOrder })}</p>}
+        {file.duplicates + file.outOfOrder > 0 && (
+          <p className="text-[12.5px] text-ink-3">
+            {t('csv.order', { duplicates: file.duplicates, disorder: file.outOfOrder })}
+          </p>
+        )}
         {error && (
           <p role="alert" className="text-bad">
             {error}
           </p>
         )}
-        <Button look="main" big disabled={file.readings.length === 0} onClick={() => void onTake(file).then(onClose, (e: unknown) => setError(words.explain(e)))}>
+        <Button
+          look="main"
+          big
+          disabled={file.readings.length === 0}
+          onClick={() => void onTake(file).then(onClose, (e: unknown) => setError(words.explain(e)))}
+        >
           {t('csv.take')}
         </Button>
       </div>

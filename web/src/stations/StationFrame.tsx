@@ -15,13 +15,24 @@ import { useWords } from '../words/words.tsx';
 function batchesAt(batches: readonly BenchBatch[], station: Station): BenchBatch[] {
   const here = (b: BenchBatch) => {
     const flow = b.flow.stations.find((s) => s.station === station);
-    return b.next.station === station || (flow?.state === 'running' && station !== 'taste') || flow?.state === 'waiting' || (station === 'taste' && b.flow.bars > 0);
+    return (
+      b.next.station === station ||
+      (flow?.state === 'running' && station !== 'taste') ||
+      flow?.state === 'waiting' ||
+      (station === 'taste' && b.flow.bars > 0)
+    );
   };
   return batches.filter(here);
 }
 
 /** A station's working screen: the batches that are here, and the work on the one chosen. The address holds the batch. */
-export function StationFrame({ station, children }: { station: Station; children: (view: BatchView) => ReactNode }) {
+export function StationFrame({
+  station,
+  children,
+}: {
+  station: Station;
+  children: (view: BatchView) => ReactNode;
+}) {
   const { t } = useWords();
   const { batchId } = useParams();
   const { data: bench } = useBench();
@@ -48,13 +59,23 @@ export function StationFrame({ station, children }: { station: Station; children
         </h1>
         <nav aria-label={t('batches-here')} className="flex flex-wrap gap-1.5">
           {here.map((b) => (
-            <Link key={b.id} to={`/${station}/${b.id}`} aria-current={b.id === chosen ? 'page' : undefined} className={`num grid min-h-11 min-w-14 place-items-center rounded border px-3 text-[14px] ${b.id === chosen ? 'border-2 border-violet-text bg-panel' : 'border-edge bg-panel text-ink-2 hover:bg-panel-2'}`}>
+            <Link
+              key={b.id}
+              to={`/${station}/${b.id}`}
+              aria-current={b.id === chosen ? 'page' : undefined}
+              className={`num grid min-h-11 min-w-14 place-items-center rounded border px-3 text-[14px] ${b.id === chosen ? 'border-2 border-violet-text bg-panel' : 'border-edge bg-panel text-ink-2 hover:bg-panel-2'}`}
+            >
               {b.code}
             </Link>
           ))}
         </nav>
         {mayMake && (
-          <Button look="quiet" icon={<Plus size={16} aria-hidden="true" />} onClick={() => setStarting(true)} className="ml-auto">
+          <Button
+            look="quiet"
+            icon={<Plus size={16} aria-hidden="true" />}
+            onClick={() => setStarting(true)}
+            className="ml-auto"
+          >
             {t('batch.start')}
           </Button>
         )}
@@ -80,7 +101,9 @@ export function StationFrame({ station, children }: { station: Station; children
         <>
           <p className="-mt-2 mb-3 flex flex-wrap items-center gap-2 text-[12.5px] text-ink-3">
             {[view.lot.name, view.lot.harvest, view.lot.country].filter(Boolean).join(', ')}
-            {view.origins.length > 1 && <Chip tone="bad">{t('mixed', { origins: view.origins.join(', ') })}</Chip>}
+            {view.origins.length > 1 && (
+              <Chip tone="bad">{t('mixed', { origins: view.origins.join(', ') })}</Chip>
+            )}
             {view.batch.state !== 'open' && <Chip>{t(`state.${view.batch.state}`)}</Chip>}
           </p>
           <fieldset disabled={!mayMake && station !== 'taste'} className="contents">

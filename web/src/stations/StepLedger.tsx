@@ -35,7 +35,14 @@ export function BalanceBar({ view, step }: { view: BatchView; step: StepRecord }
             style={{
               width: `${(100 * p.massMg) / whole}%`,
               minWidth: 2,
-              background: p.look === 'full' ? stage.fill : p.look === 'half' ? `color-mix(in srgb, ${stage.fill} 45%, var(--panel))` : p.look === 'bad' ? 'repeating-linear-gradient(45deg,var(--bad) 0 3px,transparent 3px 7px)' : 'repeating-linear-gradient(45deg,var(--line-2) 0 2px,transparent 2px 7px)',
+              background:
+                p.look === 'full'
+                  ? stage.fill
+                  : p.look === 'half'
+                    ? `color-mix(in srgb, ${stage.fill} 45%, var(--panel))`
+                    : p.look === 'bad'
+                      ? 'repeating-linear-gradient(45deg,var(--bad) 0 3px,transparent 3px 7px)'
+                      : 'repeating-linear-gradient(45deg,var(--line-2) 0 2px,transparent 2px 7px)',
               border: `1px solid ${p.look === 'bad' ? 'var(--bad)' : p.look === 'open' ? 'var(--line-2)' : stage.edge}`,
             }}
           />
@@ -43,19 +50,45 @@ export function BalanceBar({ view, step }: { view: BatchView; step: StepRecord }
     </div>
   );
   return (
-    <div role="img" aria-label={t('balance.text', { in: mass(inMg), out: mass(outMg), loss: mass(lossMg), rest: mass(Math.abs(differenceMg)) })}>
-      <div className="grid grid-cols-[40px_1fr] items-center gap-y-1 text-[12px] text-ink-3" aria-hidden="true">
+    <div
+      role="img"
+      aria-label={t('balance.text', {
+        in: mass(inMg),
+        out: mass(outMg),
+        loss: mass(lossMg),
+        rest: mass(Math.abs(differenceMg)),
+      })}
+    >
+      <div
+        className="grid grid-cols-[40px_1fr] items-center gap-y-1 text-[12px] text-ink-3"
+        aria-hidden="true"
+      >
         <span>{t('in')}</span>
-        {bar(lines.filter((m) => m.direction === 'in').map((m) => ({ key: m.id, massMg: m.massMg, look: 'full' as const })))}
+        {bar(
+          lines
+            .filter((m) => m.direction === 'in')
+            .map((m) => ({ key: m.id, massMg: m.massMg, look: 'full' as const })),
+        )}
         <span>{t('out')}</span>
         {bar([
-          ...lines.filter((m) => m.direction === 'out').map((m) => ({ key: m.id, massMg: m.massMg, look: 'full' as const })),
-          ...lines.filter((m) => m.direction === 'loss').map((m) => ({ key: m.id, massMg: m.massMg, look: 'half' as const })),
+          ...lines
+            .filter((m) => m.direction === 'out')
+            .map((m) => ({ key: m.id, massMg: m.massMg, look: 'full' as const })),
+          ...lines
+            .filter((m) => m.direction === 'loss')
+            .map((m) => ({ key: m.id, massMg: m.massMg, look: 'half' as const })),
           { key: 'rest', massMg: differenceMg, look: 'open' as const },
         ])}
       </div>
-      <p className={`mt-1 pl-10 text-[12.5px] ${differenceMg < 0 ? 'font-semibold text-bad' : 'text-ink-2'}`} aria-hidden="true">
-        {differenceMg === 0 ? t('balance.even') : differenceMg > 0 ? t('balance.open', { mass: mass(differenceMg) }) : t('balance.over', { mass: mass(-differenceMg) })}
+      <p
+        className={`mt-1 pl-10 text-[12.5px] ${differenceMg < 0 ? 'font-semibold text-bad' : 'text-ink-2'}`}
+        aria-hidden="true"
+      >
+        {differenceMg === 0
+          ? t('balance.even')
+          : differenceMg > 0
+            ? t('balance.open', { mass: mass(differenceMg) })
+            : t('balance.over', { mass: mass(-differenceMg) })}
       </p>
     </div>
   );
@@ -74,20 +107,31 @@ export function StepLines({ view, step }: { view: BatchView; step: StepRecord })
         {lines.map((m) => {
           const before = earlier(view, m);
           return (
-            <li key={m.id} className="grid grid-cols-[44px_1fr_auto_44px] items-center gap-x-3 border-b border-line text-[13.5px]">
-              <span className="text-[12px] text-ink-3">{t(m.direction === 'loss' ? 'lost' : m.direction)}</span>
+            <li
+              key={m.id}
+              className="grid grid-cols-[44px_1fr_auto_44px] items-center gap-x-3 border-b border-line text-[13.5px]"
+            >
+              <span className="text-[12px] text-ink-3">
+                {t(m.direction === 'loss' ? 'lost' : m.direction)}
+              </span>
               <span className="min-w-0 py-2">
                 {lineName(m, words)}
                 <span className="block text-[12px] text-ink-3">
                   {words.when(m.at)} {m.by}
-                  {m.source === 'derived' && ` · ${t(m.direction === 'loss' ? 'source.remainder' : 'source.derived')}`}
+                  {m.source === 'derived' &&
+                    ` · ${t(m.direction === 'loss' ? 'source.remainder' : 'source.derived')}`}
                   {m.source === 'estimated' && ` · ${t('source.estimated')}`}
                   {before && ` · ${t('was', { mass: words.mass(before.massMg), by: before.by })}`}
                   {m.note && ` · ${m.note}`}
                 </span>
               </span>
               <span className="num text-right text-[15px]">{words.mass(m.massMg)}</span>
-              <button type="button" className="grid size-11 place-items-center rounded text-ink-3 hover:bg-violet-tint" aria-label={t('correct.this', { what: lineName(m, words) })} onClick={() => setCorrecting(m)}>
+              <button
+                type="button"
+                className="grid size-11 place-items-center rounded text-ink-3 hover:bg-violet-tint"
+                aria-label={t('correct.this', { what: lineName(m, words) })}
+                onClick={() => setCorrecting(m)}
+              >
                 <Pencil size={15} aria-hidden="true" />
               </button>
             </li>
@@ -106,7 +150,17 @@ function earlier(view: BatchView, m: MovementRecord): MovementRecord | null {
 }
 
 /** Corrects a weight. The old value, who changed it and why stay readable. */
-export function CorrectDialog({ view, movement, suggestedMg, onClose }: { view: BatchView; movement: MovementRecord; suggestedMg?: number; onClose: () => void }) {
+export function CorrectDialog({
+  view,
+  movement,
+  suggestedMg,
+  onClose,
+}: {
+  view: BatchView;
+  movement: MovementRecord;
+  suggestedMg?: number;
+  onClose: () => void;
+}) {
   const words = useWords();
   const { t } = words;
   const work = useWork(view);
@@ -114,24 +168,55 @@ export function CorrectDialog({ view, movement, suggestedMg, onClose }: { view: 
   const [reason, setReason] = useState('');
   const [error, setError] = useState<string | null>(null);
   const history: MovementRecord[] = [];
-  for (let m = view.movements.find((o) => o.id === movement.replaces); m; m = view.movements.find((o) => o.id === m!.replaces)) history.push(m);
+  for (
+    let m = view.movements.find((o) => o.id === movement.replaces);
+    m;
+    m = view.movements.find((o) => o.id === m!.replaces)
+  )
+    history.push(m);
   return (
-    <Dialog open onClose={onClose} title={t('correct.title', { what: lineName(movement, words) })} description={t('correct.hint')}>
+    <Dialog
+      open
+      onClose={onClose}
+      title={t('correct.title', { what: lineName(movement, words) })}
+      description={t('correct.hint')}
+    >
       <form
         className="grid gap-3"
         onSubmit={(e) => {
           e.preventDefault();
           if (massMg === null) return;
-          const count = movement.count ? Math.max(1, Math.round((movement.count * massMg) / movement.massMg)) : null;
-          work.correct(movement, massMg, reason, count).then(onClose, (failure: unknown) => setError(words.explain(failure)));
+          const count = movement.count
+            ? Math.max(1, Math.round((movement.count * massMg) / movement.massMg))
+            : null;
+          work
+            .correct(movement, massMg, reason, count)
+            .then(onClose, (failure: unknown) => setError(words.explain(failure)));
         }}
       >
-        <QuantityField label={t('correct.right')} dimension="mass" value={massMg} onChange={setMass} min={1} max={100_000_000_000} autoFocus error={error} hint={t('correct.was', { mass: words.mass(movement.massMg) })} />
-        <TextField label={t('correct.why')} value={reason} onChange={(e) => setReason(e.target.value)} maxLength={400} />
+        <QuantityField
+          label={t('correct.right')}
+          dimension="mass"
+          value={massMg}
+          onChange={setMass}
+          min={1}
+          max={100_000_000_000}
+          autoFocus
+          error={error}
+          hint={t('correct.was', { mass: words.mass(movement.massMg) })}
+        />
+        <TextField
+          label={t('correct.why')}
+          value={reason}
+          onChange={(e) => setReason(e.target.value)}
+          maxLength={400}
+        />
         {history.length > 0 && (
           <div className="text-[12.5px] text-ink-3">
             {history.map((m) => (
-              <p key={m.id}>{`${words.when(m.at)}  ${words.mass(m.massMg)}  ${m.by}  ${m.correctionReason}`}</p>
+              <p
+                key={m.id}
+              >{`${words.when(m.at)}  ${words.mass(m.massMg)}  ${m.by}  ${m.correctionReason}`}</p>
             ))}
           </div>
         )}
@@ -144,7 +229,17 @@ export function CorrectDialog({ view, movement, suggestedMg, onClose }: { view: 
 }
 
 /** Closes a step: says what the remainder is called, and how long hands were on it. */
-export function CloseStep({ view, step, label, onClosed }: { view: BatchView; step: StepRecord; label: string; onClosed?: () => void }) {
+export function CloseStep({
+  view,
+  step,
+  label,
+  onClosed,
+}: {
+  view: BatchView;
+  step: StepRecord;
+  label: string;
+  onClosed?: () => void;
+}) {
   const words = useWords();
   const { t } = words;
   const work = useWork(view);
@@ -178,10 +273,31 @@ export function CloseStep({ view, step, label, onClosed }: { view: BatchView; st
           >
             <BalanceBar view={view} step={step} />
             {differenceMg > 0 && (
-              <TextField label={t('close.name', { mass: words.mass(differenceMg), share: words.percent(differenceMg / inMg) })} value={name === null ? words.word('loss', usual ?? '') : name} onChange={(e) => setName(e.target.value)} maxLength={60} hint={t('close.name.hint')} />
+              <TextField
+                label={t('close.name', {
+                  mass: words.mass(differenceMg),
+                  share: words.percent(differenceMg / inMg),
+                })}
+                value={name === null ? words.word('loss', usual ?? '') : name}
+                onChange={(e) => setName(e.target.value)}
+                maxLength={60}
+                hint={t('close.name.hint')}
+              />
             )}
-            {differenceMg < 0 && <p className="rounded bg-bad-tint p-3 text-bad">{t('close.over', { mass: words.mass(-differenceMg) })}</p>}
-            <QuantityField label={t('close.minutes')} dimension="duration" value={minutes} onChange={setMinutes} max={100_000 * 60} optional hint={t('close.minutes.hint')} />
+            {differenceMg < 0 && (
+              <p className="rounded bg-bad-tint p-3 text-bad">
+                {t('close.over', { mass: words.mass(-differenceMg) })}
+              </p>
+            )}
+            <QuantityField
+              label={t('close.minutes')}
+              dimension="duration"
+              value={minutes}
+              onChange={setMinutes}
+              max={100_000 * 60}
+              optional
+              hint={t('close.minutes.hint')}
+            />
             {error && (
               <p role="alert" className="text-bad">
                 {error}

@@ -14,7 +14,23 @@ import { useSources, useWork } from './work.ts';
  * Weighing in: choose what goes in, all of it or a weighed part. `onStep` gives the open step or opens
  * one, so that a step begins with its first weight.
  */
-export function WeighIn({ view, station, title, onStep, suggestMg, startOpen = false, main = true }: { view: BatchView; station: Station; title: string; onStep: () => Promise<string>; suggestMg?: number; startOpen?: boolean; main?: boolean }) {
+export function WeighIn({
+  view,
+  station,
+  title,
+  onStep,
+  suggestMg,
+  startOpen = false,
+  main = true,
+}: {
+  view: BatchView;
+  station: Station;
+  title: string;
+  onStep: () => Promise<string>;
+  suggestMg?: number;
+  startOpen?: boolean;
+  main?: boolean;
+}) {
   const words = useWords();
   const { t } = words;
   const work = useWork(view);
@@ -52,10 +68,15 @@ export function WeighIn({ view, station, title, onStep, suggestMg, startOpen = f
                   {p.onHold && <span className="ml-2 text-bad">▲ {t('on-hold')}</span>}
                 </span>
                 <span className="block text-[12px] text-ink-3">
-                  {words.mass(p.remainingMg)} {p.label && p.label !== p.material ? `· ${p.label}` : ''} · {words.day(p.madeAt)}
+                  {words.mass(p.remainingMg)} {p.label && p.label !== p.material ? `· ${p.label}` : ''} ·{' '}
+                  {words.day(p.madeAt)}
                 </span>
               </span>
-              <Button onClick={() => void take(p, null).catch((error: unknown) => setFailure(words.explain(error)))}>{t('take.all', { mass: words.mass(p.remainingMg) })}</Button>
+              <Button
+                onClick={() => void take(p, null).catch((error: unknown) => setFailure(words.explain(error)))}
+              >
+                {t('take.all', { mass: words.mass(p.remainingMg) })}
+              </Button>
               <Button look="main" onClick={() => setParcel(p)}>
                 {t('take.part')}
               </Button>
@@ -66,7 +87,13 @@ export function WeighIn({ view, station, title, onStep, suggestMg, startOpen = f
     );
   return (
     <>
-      <Button look={main ? 'main' : 'plain'} big={main} data-key="w" icon={<Scale size={18} aria-hidden="true" />} onClick={() => setOpen(true)}>
+      <Button
+        look={main ? 'main' : 'plain'}
+        big={main}
+        data-key="w"
+        icon={<Scale size={18} aria-hidden="true" />}
+        onClick={() => setOpen(true)}
+      >
         {title}
       </Button>
       {open && !parcel && !held && (
@@ -76,19 +103,46 @@ export function WeighIn({ view, station, title, onStep, suggestMg, startOpen = f
               {failure}
             </p>
           )}
-          {own.length + lots.length + others.length === 0 && <p className="text-ink-2">{t('take.nothing')}</p>}
+          {own.length + lots.length + others.length === 0 && (
+            <p className="text-ink-2">{t('take.nothing')}</p>
+          )}
           {group(t('take.own'), own)}
           {group(t('take.lots'), lots)}
           {group(t('take.others'), others)}
         </Dialog>
       )}
-      {parcel && <WeightPad title={title} description={`${words.word('material', parcel.material)}, ${t('there', { mass: words.mass(parcel.remainingMg) })}`} action={title} max={parcel.remainingMg} all={parcel.remainingMg} initial={suggestMg && suggestMg <= parcel.remainingMg ? suggestMg : null} onWeight={(mg) => take(parcel, mg)} onClose={() => setParcel(null)} />}
-      {held && <HoldOverride lotCode={held.parcel.lotCode ?? ''} onClose={() => setHeld(null)} onGo={(why) => take(held.parcel, held.massMg, why)} />}
+      {parcel && (
+        <WeightPad
+          title={title}
+          description={`${words.word('material', parcel.material)}, ${t('there', { mass: words.mass(parcel.remainingMg) })}`}
+          action={title}
+          max={parcel.remainingMg}
+          all={parcel.remainingMg}
+          initial={suggestMg && suggestMg <= parcel.remainingMg ? suggestMg : null}
+          onWeight={(mg) => take(parcel, mg)}
+          onClose={() => setParcel(null)}
+        />
+      )}
+      {held && (
+        <HoldOverride
+          lotCode={held.parcel.lotCode ?? ''}
+          onClose={() => setHeld(null)}
+          onGo={(why) => take(held.parcel, held.massMg, why)}
+        />
+      )}
     </>
   );
 }
 
-function HoldOverride({ lotCode, onGo, onClose }: { lotCode: string; onGo: (why: string) => Promise<void>; onClose: () => void }) {
+function HoldOverride({
+  lotCode,
+  onGo,
+  onClose,
+}: {
+  lotCode: string;
+  onGo: (why: string) => Promise<void>;
+  onClose: () => void;
+}) {
   const words = useWords();
   const { t } = words;
   const [why, setWhy] = useState('');
@@ -102,7 +156,15 @@ function HoldOverride({ lotCode, onGo, onClose }: { lotCode: string; onGo: (why:
           onGo(why).catch((failure: unknown) => setError(words.explain(failure)));
         }}
       >
-        <TextField label={t('hold.why')} value={why} onChange={(e) => setWhy(e.target.value)} maxLength={200} required error={error} autoFocus />
+        <TextField
+          label={t('hold.why')}
+          value={why}
+          onChange={(e) => setWhy(e.target.value)}
+          maxLength={200}
+          required
+          error={error}
+          autoFocus
+        />
         <Button type="submit" look="danger" big disabled={why.trim() === ''}>
           {t('hold.go')}
         </Button>

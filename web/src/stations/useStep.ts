@@ -4,7 +4,11 @@ import type { Station } from '@wunsch/core/ledger';
 import { stepsAt, useWork } from './work.ts';
 
 /** The open step of a batch at a station, and a way to it that opens one when there is none. */
-export function useStep(view: BatchView, station: Station, fresh: () => { machineId?: string | null; details?: object } = () => ({})): { step: StepRecord | undefined; done: StepRecord[]; ensure: () => Promise<string>; weighNow: boolean } {
+export function useStep(
+  view: BatchView,
+  station: Station,
+  fresh: () => { machineId?: string | null; details?: object } = () => ({}),
+): { step: StepRecord | undefined; done: StepRecord[]; ensure: () => Promise<string>; weighNow: boolean } {
   const work = useWork(view);
   const [search] = useSearchParams();
   const all = stepsAt(view, station);

@@ -23,13 +23,18 @@ export function stepsAt(view: BatchView, station: Station): StepRecord[] {
 }
 
 /** Parcels that can go into a station: this batch's own first, then lots and left-overs of others, oldest first. */
-export function useSources(view: BatchView, station: Station): { own: ParcelRecord[]; lots: ParcelRecord[]; others: ParcelRecord[] } {
+export function useSources(
+  view: BatchView,
+  station: Station,
+): { own: ParcelRecord[]; lots: ParcelRecord[]; others: ParcelRecord[] } {
   const { data: stock } = useSWR<ParcelRecord[]>('/api/stock', read);
   return useMemo(() => {
     const fits = (p: ParcelRecord) => p.remainingMg > 0 && accepts(station, p.material);
     const own = view.parcels.filter(fits);
     const rest = (stock ?? []).filter((p) => fits(p) && p.batchId !== view.batch.id);
-    const lots = rest.filter((p) => p.lotId !== null).sort((a, b) => Number(b.lotId === view.batch.lotId) - Number(a.lotId === view.batch.lotId));
+    const lots = rest
+      .filter((p) => p.lotId !== null)
+      .sort((a, b) => Number(b.lotId === view.batch.lotId) - Number(a.lotId === view.batch.lotId));
     return { own, lots, others: rest.filter((p) => p.lotId === null) };
   }, [stock, view, station]);
 }
@@ -62,43 +67,124 @@ export function useWork(view: BatchView) {
   const batchId = view.batch.id;
   return useMemo(
     () => ({
-      async open(station: Station, more: { machineId?: string | null; details?: object; startedAt?: string } = {}): Promise<string> {
+      async open(
+        station: Station,
+        more: { machineId?: string | null; details?: object; startedAt?: string } = {},
+      ): Promise<string> {
         const id = newId();
-        await send({ path: `/api/steps/${id}`, body: { batchId, station, ...more }, label: t('done.open', { station: t(`station.${station}`) }), batchId, quiet: true });
+        await send({
+          path: `/api/steps/${id}`,
+          body: { batchId, station, ...more },
+          label: t('done.open', { station: t(`station.${station}`) }),
+          batchId,
+          quiet: true,
+        });
         return id;
       },
       take(stepId: string, parcel: ParcelRecord, massMg: number | null, holdOverride = '') {
-        const label = t('done.in', { what: words.word('material', parcel.material), mass: mass(massMg ?? parcel.remainingMg) });
-        return send({ path: `/api/movements/${newId()}`, body: { stepId, direction: 'in', parcelId: parcel.id, massMg, holdOverride }, label, batchId, undo: true });
+        const label = t('done.in', {
+          what: words.word('material', parcel.material),
+          mass: mass(massMg ?? parcel.remainingMg),
+        });
+        return send({
+          path: `/api/movements/${newId()}`,
+          body: { stepId, direction: 'in', parcelId: parcel.id, massMg, holdOverride },
+          label,
+          batchId,
+          undo: true,
+        });
       },
       add(stepId: string, ingredient: { id: string; name: string }, massMg: number) {
-        return send({ path: `/api/movements/${newId()}`, body: { stepId, direction: 'in', ingredientId: ingredient.id, massMg, label: ingredient.name }, label: t('done.in', { what: ingredient.name, mass: mass(massMg) }), batchId, undo: true });
+        return send({
+          path: `/api/movements/${newId()}`,
+          body: { stepId, direction: 'in', ingredientId: ingredient.id, massMg, label: ingredient.name },
+          label: t('done.in', { what: ingredient.name, mass: mass(massMg) }),
+          batchId,
+          undo: true,
+        });
       },
-      make(stepId: string, material: Material, massMg: number | null, more: { parcelId?: string; count?: number; source?: string; place?: string } = {}) {
+      make(
+        stepId: string,
+        material: Material,
+        massMg: number | null,
+        more: { parcelId?: string; count?: number; source?: string; place?: string } = {},
+      ) {
         const { parcelId = newId(), ...rest } = more;
-        const label = t('done.out', { what: words.word('material', material), mass: massMg === null ? '' : mass(massMg) });
-        return send({ path: `/api/movements/${newId()}`, body: { stepId, direction: 'out', material, parcelId, massMg, ...rest }, label, batchId, undo: true });
+        const label = t('done.out', {
+          what: words.word('material', material),
+          mass: massMg === null ? '' : mass(massMg),
+        });
+        return send({
+          path: `/api/movements/${newId()}`,
+          body: { stepId, direction: 'out', material, parcelId, massMg, ...rest },
+          label,
+          batchId,
+          undo: true,
+        });
       },
       lose(stepId: string, reason: string, massMg: number, source: 'weighed' | 'estimated' = 'weighed') {
-        return send({ path: `/api/movements/${newId()}`, body: { stepId, direction: 'loss', reason, massMg, source }, label: t('done.loss', { what: words.word('loss', reason), mass: mass(massMg) }), batchId, undo: true });
+        return send({
+          path: `/api/movements/${newId()}`,
+          body: { stepId, direction: 'loss', reason, massMg, source },
+          label: t('done.loss', { what: words.word('loss', reason), mass: mass(massMg) }),
+          batchId,
+          undo: true,
+        });
       },
       correct(movement: MovementRecord, massMg: number, reason: string, count?: number | null) {
-        return send({ path: `/api/corrections/${newId()}`, body: { movementId: movement.id, massMg, reason, ...(count && { count }) }, label: t('done.correct', { from: mass(movement.massMg), to: mass(massMg) }), batchId, undo: true });
+        return send({
+          path: `/api/corrections/${newId()}`,
+          body: { movementId: movement.id, massMg, reason, ...(count && { count }) },
+          label: t('done.correct', { from: mass(movement.massMg), to: mass(massMg) }),
+          batchId,
+          undo: true,
+        });
       },
       observe(stepId: string | null, data: object, label: string, at?: string) {
-        return send({ path: `/api/observations/${newId()}`, body: { batchId, stepId, data, at }, label, batchId, undo: true });
+        return send({
+          path: `/api/observations/${newId()}`,
+          body: { batchId, stepId, data, at },
+          label,
+          batchId,
+          undo: true,
+        });
       },
       close(step: StepRecord, remainder: string | null, handsOnMinutes: number | null) {
         const label = t('done.close', { station: t(`station.${step.station}`) });
-        return send({ path: `/api/steps/${step.id}/close`, body: { remainder, remainderId: newId(), handsOnMinutes }, label, batchId, undo: true });
+        return send({
+          path: `/api/steps/${step.id}/close`,
+          body: { remainder, remainderId: newId(), handsOnMinutes },
+          label,
+          batchId,
+          undo: true,
+        });
       },
       details(step: StepRecord, details: object, more: object = {}) {
-        return send({ path: `/api/steps/${step.id}/details`, body: { details: { ...step.details, ...details }, ...more }, label: t('done.details'), batchId, ifMatch: step.version, quiet: true });
+        return send({
+          path: `/api/steps/${step.id}/details`,
+          body: { details: { ...step.details, ...details }, ...more },
+          label: t('done.details'),
+          batchId,
+          ifMatch: step.version,
+          quiet: true,
+        });
       },
-      readings(stepId: string, place: string, startedAt: string, readings: readonly { seconds: number; celsius: number }[]) {
+      readings(
+        stepId: string,
+        place: string,
+        startedAt: string,
+        readings: readonly { seconds: number; celsius: number }[],
+      ) {
         return send({
           path: `/api/readings/${newId()}`,
-          body: { stepId, place, startedAt, seconds: readings.map((r) => r.seconds), celsius: readings.map((r) => r.celsius), source: 'file' },
+          body: {
+            stepId,
+            place,
+            startedAt,
+            seconds: readings.map((r) => r.seconds),
+            celsius: readings.map((r) => r.celsius),
+            source: 'file',
+          },
           label: t('done.readings', { n: readings.length }),
           batchId,
           undo: true,

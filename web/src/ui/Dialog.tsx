@@ -4,7 +4,21 @@ import type { ReactNode } from 'react';
 import { useWords } from '../words/words.tsx';
 
 /** A dialog with a title. It closes on Escape and gives the focus back. */
-export function Dialog({ open, onClose, title, description, children, wide = false }: { open: boolean; onClose: () => void; title: string; description?: string; children: ReactNode; wide?: boolean }) {
+export function Dialog({
+  open,
+  onClose,
+  title,
+  description,
+  children,
+  wide = false,
+}: {
+  open: boolean;
+  onClose: () => void;
+  title: string;
+  description?: string;
+  children: ReactNode;
+  wide?: boolean;
+}) {
   const { t } = useWords();
   return (
     <Radix.Root open={open} onOpenChange={(next) => !next && onClose()}>
@@ -17,9 +31,14 @@ export function Dialog({ open, onClose, title, description, children, wide = fal
           <div className="mb-3 flex items-start justify-between gap-4">
             <div>
               <Radix.Title className="text-[20px] leading-tight">{title}</Radix.Title>
-              {description && <Radix.Description className="mt-1 text-[13.5px] text-ink-2">{description}</Radix.Description>}
+              {description && (
+                <Radix.Description className="mt-1 text-[13.5px] text-ink-2">{description}</Radix.Description>
+              )}
             </div>
-            <Radix.Close className="-mr-2 -mt-2 grid size-11 place-items-center rounded hover:bg-violet-tint" aria-label={t('close')}>
+            <Radix.Close
+              className="-mr-2 -mt-2 grid size-11 place-items-center rounded hover:bg-violet-tint"
+              aria-label={t('close')}
+            >
               <X size={20} aria-hidden="true" />
             </Radix.Close>
           </div>

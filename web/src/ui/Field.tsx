@@ -1,7 +1,25 @@
-import { useId, type InputHTMLAttributes, type ReactNode, type SelectHTMLAttributes, type TextareaHTMLAttributes } from 'react';
+import {
+  useId,
+  type InputHTMLAttributes,
+  type ReactNode,
+  type SelectHTMLAttributes,
+  type TextareaHTMLAttributes,
+} from 'react';
 
 /** A field's frame: its name above, what is wrong or what is meant below. */
-export function Field({ label, error, hint, children, className = '' }: { label: ReactNode; error?: string | null; hint?: ReactNode; children: (ids: { id: string; describedBy: string | undefined; invalid: boolean }) => ReactNode; className?: string }) {
+export function Field({
+  label,
+  error,
+  hint,
+  children,
+  className = '',
+}: {
+  label: ReactNode;
+  error?: string | null;
+  hint?: ReactNode;
+  children: (ids: { id: string; describedBy: string | undefined; invalid: boolean }) => ReactNode;
+  className?: string;
+}) {
   const id = useId();
   const note = error ?? hint;
   return (
@@ -11,7 +29,11 @@ export function Field({ label, error, hint, children, className = '' }: { label:
       </label>
       {children({ id, describedBy: note ? `${id}-note` : undefined, invalid: Boolean(error) })}
       {note && (
-        <div id={`${id}-note`} className={`mt-1 text-[12.5px] ${error ? 'text-bad' : 'text-ink-3'}`} role={error ? 'alert' : undefined}>
+        <div
+          id={`${id}-note`}
+          className={`mt-1 text-[12.5px] ${error ? 'text-bad' : 'text-ink-3'}`}
+          role={error ? 'alert' : undefined}
+        >
           {note}
         </div>
       )}
@@ -19,28 +41,75 @@ export function Field({ label, error, hint, children, className = '' }: { label:
   );
 }
 
-const BOX = 'w-full min-h-11 rounded border border-edge bg-panel px-3 text-[15px] text-ink placeholder:text-ink-3 aria-invalid:border-bad';
+const BOX =
+  'w-full min-h-11 rounded border border-edge bg-panel px-3 text-[15px] text-ink placeholder:text-ink-3 aria-invalid:border-bad';
 
 /** A line of text. */
-export function TextField({ label, error, hint, className, ...rest }: { label: ReactNode; error?: string | null; hint?: ReactNode } & InputHTMLAttributes<HTMLInputElement>) {
+export function TextField({
+  label,
+  error,
+  hint,
+  className,
+  ...rest
+}: { label: ReactNode; error?: string | null; hint?: ReactNode } & InputHTMLAttributes<HTMLInputElement>) {
   return (
     <Field label={label} error={error} hint={hint} className={className}>
-      {({ id, describedBy, invalid }) => <input id={id} aria-describedby={describedBy} aria-invalid={invalid || undefined} className={BOX} autoComplete="off" {...rest} />}
+      {({ id, describedBy, invalid }) => (
+        <input
+          id={id}
+          aria-describedby={describedBy}
+          aria-invalid={invalid || undefined}
+          className={BOX}
+          autoComplete="off"
+          {...rest}
+        />
+      )}
     </Field>
   );
 }
 
 /** Several lines of text. */
-export function TextArea({ label, error, hint, className, ...rest }: { label: ReactNode; error?: string | null; hint?: ReactNode } & TextareaHTMLAttributes<HTMLTextAreaElement>) {
+export function TextArea({
+  label,
+  error,
+  hint,
+  className,
+  ...rest
+}: {
+  label: ReactNode;
+  error?: string | null;
+  hint?: ReactNode;
+} & TextareaHTMLAttributes<HTMLTextAreaElement>) {
   return (
     <Field label={label} error={error} hint={hint} className={className}>
-      {({ id, describedBy, invalid }) => <textarea id={id} aria-describedby={describedBy} aria-invalid={invalid || undefined} rows={3} className={`${BOX} py-2`} {...rest} />}
+      {({ id, describedBy, invalid }) => (
+        <textarea
+          id={id}
+          aria-describedby={describedBy}
+          aria-invalid={invalid || undefined}
+          rows={3}
+          className={`${BOX} py-2`}
+          {...rest}
+        />
+      )}
     </Field>
   );
 }
 
 /** A choice from a short list. */
-export function SelectField({ label, error, hint, className, children, ...rest }: { label: ReactNode; error?: string | null; hint?: ReactNode; children: ReactNode } & SelectHTMLAttributes<HTMLSelectElement>) {
+export function SelectField({
+  label,
+  error,
+  hint,
+  className,
+  children,
+  ...rest
+}: {
+  label: ReactNode;
+  error?: string | null;
+  hint?: ReactNode;
+  children: ReactNode;
+} & SelectHTMLAttributes<HTMLSelectElement>) {
   return (
     <Field label={label} error={error} hint={hint} className={className}>
       {({ id, describedBy }) => (
@@ -53,7 +122,17 @@ export function SelectField({ label, error, hint, className, children, ...rest }
 }
 
 /** A row of large choices, one pressed. */
-export function Choice<V extends string>({ label, value, options, onChange }: { label: string; value: V | null; options: readonly { value: V; label: string; note?: string }[]; onChange: (value: V) => void }) {
+export function Choice<V extends string>({
+  label,
+  value,
+  options,
+  onChange,
+}: {
+  label: string;
+  value: V | null;
+  options: readonly { value: V; label: string; note?: string }[];
+  onChange: (value: V) => void;
+}) {
   return (
     <div role="radiogroup" aria-label={label} className="flex flex-wrap gap-2">
       {options.map((o) => (

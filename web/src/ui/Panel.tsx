@@ -1,7 +1,19 @@
 import type { ReactNode } from 'react';
 
 /** A panel with its heading and, at the right, what belongs to it. */
-export function Panel({ title, aside, children, className = '', level = 2 }: { title?: ReactNode; aside?: ReactNode; children: ReactNode; className?: string; level?: 2 | 3 }) {
+export function Panel({
+  title,
+  aside,
+  children,
+  className = '',
+  level = 2,
+}: {
+  title?: ReactNode;
+  aside?: ReactNode;
+  children: ReactNode;
+  className?: string;
+  level?: 2 | 3;
+}) {
   const Heading = `h${level}` as const;
   return (
     <section className={`panel p-4 ${className}`}>
@@ -17,7 +29,15 @@ export function Panel({ title, aside, children, className = '', level = 2 }: { t
 }
 
 /** A screen with nothing on it yet says what goes there and offers the first step. */
-export function EmptyState({ title, children, action }: { title: string; children: ReactNode; action?: ReactNode }) {
+export function EmptyState({
+  title,
+  children,
+  action,
+}: {
+  title: string;
+  children: ReactNode;
+  action?: ReactNode;
+}) {
   return (
     <div className="panel mx-auto my-6 max-w-xl p-8 text-center">
       <h2 className="text-[20px]">{title}</h2>
@@ -39,7 +59,13 @@ export function Figure({ name, children, note }: { name: ReactNode; children: Re
 }
 
 /** A small mark in words: in range, out of range, or plain. Never colour alone. */
-export function Chip({ tone = 'plain', children }: { tone?: 'plain' | 'ok' | 'bad' | 'due'; children: ReactNode }) {
+export function Chip({
+  tone = 'plain',
+  children,
+}: {
+  tone?: 'plain' | 'ok' | 'bad' | 'due';
+  children: ReactNode;
+}) {
   const looks = {
     plain: 'bg-violet-tint text-ink',
     ok: 'bg-ok-tint text-ok',
@@ -48,7 +74,9 @@ export function Chip({ tone = 'plain', children }: { tone?: 'plain' | 'ok' | 'ba
   };
   const marks = { plain: '', ok: '✓ ', bad: '▲ ', due: '' };
   return (
-    <span className={`inline-flex items-center rounded-[3px] px-2 py-0.5 text-[12px] font-semibold ${looks[tone]}`}>
+    <span
+      className={`inline-flex items-center rounded-[3px] px-2 py-0.5 text-[12px] font-semibold ${looks[tone]}`}
+    >
       <span aria-hidden="true">{marks[tone]}</span>
       {children}
     </span>

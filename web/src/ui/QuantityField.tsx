@@ -1,24 +1,63 @@
 import { useEffect, useState, type ReactNode } from 'react';
-import { formatQuantity, parseMoney, formatMoney, parseQuantity, type Dimension, type ParseResult } from '@wunsch/core/quantity';
+import {
+  formatQuantity,
+  parseMoney,
+  formatMoney,
+  parseQuantity,
+  type Dimension,
+  type ParseResult,
+} from '@wunsch/core/quantity';
 import { useWords, type Words } from '../words/words.tsx';
 import { Field } from './Field.tsx';
 
 /** The words for a refused entry. */
-export function refusal(result: Extract<ParseResult, { ok: false }>, dimension: Dimension, words: Words): string {
-  const show = (value: number, unit: string) => formatQuantity(value, { dimension, unit, locale: words.locale });
-  const home = dimension === 'mass' ? words.massUnit : dimension === 'temperature' ? words.temperatureUnit : null;
+export function refusal(
+  result: Extract<ParseResult, { ok: false }>,
+  dimension: Dimension,
+  words: Words,
+): string {
+  const show = (value: number, unit: string) =>
+    formatQuantity(value, { dimension, unit, locale: words.locale });
+  const home =
+    dimension === 'mass' ? words.massUnit : dimension === 'temperature' ? words.temperatureUnit : null;
   if (result.reason === 'out-of-range') {
     const unit = result.suggestion?.unit === home || !home ? (home ?? '') : home;
-    const bound = (value: number | undefined, fallback: string) => (value === undefined ? fallback : dimension === 'mass' ? words.mass(value) : formatQuantity(value, { dimension, unit: unit || undefinedUnit(dimension), locale: words.locale, decimals: dimension === 'temperature' ? 0 : undefined }));
-    return words.t('quantity.out-of-range', { text: result.text, min: bound(result.min, '0'), max: bound(result.max, '∞') });
+    const bound = (value: number | undefined, fallback: string) =>
+      value === undefined
+        ? fallback
+        : dimension === 'mass'
+          ? words.mass(value)
+          : formatQuantity(value, {
+              dimension,
+              unit: unit || undefinedUnit(dimension),
+              locale: words.locale,
+              decimals: dimension === 'temperature' ? 0 : undefined,
+            });
+    return words.t('quantity.out-of-range', {
+      text: result.text,
+      min: bound(result.min, '0'),
+      max: bound(result.max, '∞'),
+    });
   }
-  if (result.reason === 'unknown-unit') return words.t('quantity.unknown-unit', { units: (result.units ?? []).join(', ') });
-  if (result.reason === 'wrong-decimal-mark' && result.suggestion) return words.t('quantity.wrong-decimal-mark', { meant: show(result.suggestion.value, result.suggestion.unit) });
+  if (result.reason === 'unknown-unit')
+    return words.t('quantity.unknown-unit', { units: (result.units ?? []).join(', ') });
+  if (result.reason === 'wrong-decimal-mark' && result.suggestion)
+    return words.t('quantity.wrong-decimal-mark', {
+      meant: show(result.suggestion.value, result.suggestion.unit),
+    });
   return words.t(`quantity.${result.reason}`);
 }
 
 function undefinedUnit(dimension: Dimension): string {
-  return { mass: 'g', temperature: '°C', duration: 'min', length: 'µm', percent: '%', humidity: '%', count: '' }[dimension];
+  return {
+    mass: 'g',
+    temperature: '°C',
+    duration: 'min',
+    length: 'µm',
+    percent: '%',
+    humidity: '%',
+    count: '',
+  }[dimension];
 }
 
 /** What a quantity field needs. `value` is the stored value, null while empty or not understood. */
@@ -39,10 +78,31 @@ export interface QuantityFieldProps {
 }
 
 /** A field that reads what a maker types, in any unit, says how it was read, and asks where it makes no sense. */
-export function QuantityField({ label, dimension, unit, value, onChange, min, max, hint, error, autoFocus, className, optional = false, placeholder }: QuantityFieldProps) {
+export function QuantityField({
+  label,
+  dimension,
+  unit,
+  value,
+  onChange,
+  min,
+  max,
+  hint,
+  error,
+  autoFocus,
+  className,
+  optional = false,
+  placeholder,
+}: QuantityFieldProps) {
   const words = useWords();
-  const fieldUnit = unit ?? (dimension === 'mass' ? words.massUnit : dimension === 'temperature' ? words.temperatureUnit : undefinedUnit(dimension));
-  const write = (v: number | null) => (v === null ? '' : formatQuantity(v, { dimension, unit: fieldUnit, locale: words.locale, bare: true }));
+  const fieldUnit =
+    unit ??
+    (dimension === 'mass'
+      ? words.massUnit
+      : dimension === 'temperature'
+        ? words.temperatureUnit
+        : undefinedUnit(dimension));
+  const write = (v: number | null) =>
+    v === null ? '' : formatQuantity(v, { dimension, unit: fieldUnit, locale: words.locale, bare: true });
   const [text, setText] = useState(write(value));
   const [touched, setTouched] = useState(false);
   const options = { dimension, unit: fieldUnit, locale: words.locale, min, max };
@@ -59,9 +119,26 @@ export function QuantityField({ label, dimension, unit, value, onChange, min, ma
     onChange(read.ok ? read.value : null);
   };
   const suggestion = !result.ok ? result.suggestion : undefined;
-  const wrong = !result.ok && !(result.reason === 'empty') && (touched || result.reason === 'out-of-range' || result.reason === 'unknown-unit');
-  const shownError = error ?? (wrong ? refusal(result, dimension, words) : touched && !optional && !result.ok ? words.t('quantity.empty') : null);
-  const other = result.ok && result.unit !== fieldUnit ? formatQuantity(result.value, { dimension, unit: fieldUnit, locale: words.locale, decimals: dimension === 'temperature' ? 1 : 0 }) : null;
+  const wrong =
+    !result.ok &&
+    !(result.reason === 'empty') &&
+    (touched || result.reason === 'out-of-range' || result.reason === 'unknown-unit');
+  const shownError =
+    error ??
+    (wrong
+      ? refusal(result, dimension, words)
+      : touched && !optional && !result.ok
+        ? words.t('quantity.empty')
+        : null);
+  const other =
+    result.ok && result.unit !== fieldUnit
+      ? formatQuantity(result.value, {
+          dimension,
+          unit: fieldUnit,
+          locale: words.locale,
+          decimals: dimension === 'temperature' ? 1 : 0,
+        })
+      : null;
   return (
     <Field label={label} error={shownError} hint={other ? `= ${other}` : hint} className={className}>
       {({ id, describedBy, invalid }) => (
@@ -81,7 +158,10 @@ export function QuantityField({ label, dimension, unit, value, onChange, min, ma
               autoFocus={autoFocus}
               className="num min-h-11 w-full rounded border border-edge bg-panel pl-3 pr-12 text-[17px] text-ink aria-invalid:border-bad"
             />
-            <span className="pointer-events-none absolute inset-y-0 right-3 grid place-items-center text-[13px] text-ink-3" aria-hidden="true">
+            <span
+              className="pointer-events-none absolute inset-y-0 right-3 grid place-items-center text-[13px] text-ink-3"
+              aria-hidden="true"
+            >
               {fieldUnit}
             </span>
           </div>
@@ -90,11 +170,27 @@ export function QuantityField({ label, dimension, unit, value, onChange, min, ma
               type="button"
               className="mt-1 min-h-11 rounded border border-edge px-3 text-[13.5px] font-semibold hover:bg-violet-tint"
               onClick={() => {
-                setText(formatQuantity(suggestion.value, { dimension, unit: suggestion.unit, locale: words.locale }));
+                setText(
+                  formatQuantity(suggestion.value, {
+                    dimension,
+                    unit: suggestion.unit,
+                    locale: words.locale,
+                  }),
+                );
                 onChange(suggestion.value);
               }}
             >
-              {words.t('quantity.did-you-mean', { meant: formatQuantity(suggestion.value, { dimension, unit: suggestion.unit, locale: words.locale }), same: suggestion.unit === fieldUnit ? '' : `= ${formatQuantity(suggestion.value, { dimension, unit: fieldUnit, locale: words.locale, decimals: dimension === 'mass' ? undefined : 0 })}` })}
+              {words.t('quantity.did-you-mean', {
+                meant: formatQuantity(suggestion.value, {
+                  dimension,
+                  unit: suggestion.unit,
+                  locale: words.locale,
+                }),
+                same:
+                  suggestion.unit === fieldUnit
+                    ? ''
+                    : `= ${formatQuantity(suggestion.value, { dimension, unit: fieldUnit, locale: words.locale, decimals: dimension === 'mass' ? undefined : 0 })}`,
+              })}
             </button>
           )}
         </>
@@ -104,11 +200,22 @@ export function QuantityField({ label, dimension, unit, value, onChange, min, ma
 }
 
 /** A field for money in the workshop's currency; `value` is minor units. */
-export function MoneyField({ label, value, onChange, hint }: { label: string; value: number; onChange: (minor: number) => void; hint?: string }) {
+export function MoneyField({
+  label,
+  value,
+  onChange,
+  hint,
+}: {
+  label: string;
+  value: number;
+  onChange: (minor: number) => void;
+  hint?: string;
+}) {
   const words = useWords();
   const [text, setText] = useState(value ? formatMoney(value, words.currency, words.locale) : '');
   const read = parseMoney(text, words.currency, words.locale);
-  const error = !read.ok && read.reason !== 'empty' ? words.t(`quantity.${read.reason}`, { meant: '' }) : null;
+  const error =
+    !read.ok && read.reason !== 'empty' ? words.t(`quantity.${read.reason}`, { meant: '' }) : null;
   return (
     <Field label={label} error={error} hint={hint}>
       {({ id, describedBy, invalid }) => (

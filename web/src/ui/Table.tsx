@@ -10,7 +10,19 @@ export interface Column<R> {
 }
 
 /** A plain table with a caption for those who hear it; it scrolls sideways where it must. */
-export function Table<R>({ caption, columns, rows, keyOf, empty }: { caption: string; columns: readonly Column<R>[]; rows: readonly R[]; keyOf: (row: R) => string; empty?: string }) {
+export function Table<R>({
+  caption,
+  columns,
+  rows,
+  keyOf,
+  empty,
+}: {
+  caption: string;
+  columns: readonly Column<R>[];
+  rows: readonly R[];
+  keyOf: (row: R) => string;
+  empty?: string;
+}) {
   if (rows.length === 0 && empty) return <p className="py-3 text-[13.5px] text-ink-3">{empty}</p>;
   return (
     <div className="overflow-x-auto" tabIndex={0} role="region" aria-label={caption}>

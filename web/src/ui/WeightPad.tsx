@@ -23,18 +23,34 @@ export interface WeightPadProps {
 }
 
 /** The large pad for a weight: keys for sticky fingers, and a field that reads any unit. */
-export function WeightPad({ title, description, action, min = 1, max, all, initial = null, onWeight, onClose }: WeightPadProps) {
+export function WeightPad({
+  title,
+  description,
+  action,
+  min = 1,
+  max,
+  all,
+  initial = null,
+  onWeight,
+  onClose,
+}: WeightPadProps) {
   const words = useWords();
   const { t } = words;
-  const units = words.massUnit === 'lb' ? (['lb', 'oz', 'g', 'kg'] as const) : (['g', 'kg', 'lb', 'oz'] as const);
+  const units =
+    words.massUnit === 'lb' ? (['lb', 'oz', 'g', 'kg'] as const) : (['g', 'kg', 'lb', 'oz'] as const);
   const [unit, setUnit] = useState<string>(units[0]);
-  const [text, setText] = useState(initial === null ? '' : formatQuantity(initial, { dimension: 'mass', unit: units[0], locale: words.locale, bare: true }));
+  const [text, setText] = useState(
+    initial === null
+      ? ''
+      : formatQuantity(initial, { dimension: 'mass', unit: units[0], locale: words.locale, bare: true }),
+  );
   const [busy, setBusy] = useState(false);
   const [failure, setFailure] = useState<string | null>(null);
   const id = useId();
   const mark = words.locale === 'de' ? ',' : '.';
   const result = parseQuantity(text, { dimension: 'mass', unit, locale: words.locale, min, max });
-  const message = failure ?? (!result.ok && result.reason !== 'empty' ? refusal(result, 'mass', words) : null);
+  const message =
+    failure ?? (!result.ok && result.reason !== 'empty' ? refusal(result, 'mass', words) : null);
   const save = async () => {
     if (!result.ok || busy) return;
     setBusy(true);
@@ -48,7 +64,15 @@ export function WeightPad({ title, description, action, min = 1, max, all, initi
     }
   };
   const key = (k: string) => (
-    <button key={k} type="button" onClick={() => { setText((s) => s + k); setFailure(null); }} className="num min-h-14 rounded border border-edge bg-panel text-[22px] hover:bg-violet-tint">
+    <button
+      key={k}
+      type="button"
+      onClick={() => {
+        setText((s) => s + k);
+        setFailure(null);
+      }}
+      className="num min-h-14 rounded border border-edge bg-panel text-[22px] hover:bg-violet-tint"
+    >
       {k}
     </button>
   );
@@ -67,7 +91,10 @@ export function WeightPad({ title, description, action, min = 1, max, all, initi
           <input
             id={id}
             value={text}
-            onChange={(e) => { setText(e.target.value); setFailure(null); }}
+            onChange={(e) => {
+              setText(e.target.value);
+              setFailure(null);
+            }}
             autoFocus
             autoComplete="off"
             inputMode="none"
@@ -78,11 +105,37 @@ export function WeightPad({ title, description, action, min = 1, max, all, initi
           <span className="num text-[18px] text-ink-2">{unit}</span>
         </div>
         <div id={`${id}-note`} className="min-h-6 py-1 text-[13px]" role="status">
-          {message ? <span className="text-bad">{message}</span> : result.ok ? <span className="text-ink-2">{`= ${words.mass(result.value)}`}</span> : <span className="text-ink-3">{t('weight.hint')}</span>}
+          {message ? (
+            <span className="text-bad">{message}</span>
+          ) : result.ok ? (
+            <span className="text-ink-2">{`= ${words.mass(result.value)}`}</span>
+          ) : (
+            <span className="text-ink-3">{t('weight.hint')}</span>
+          )}
         </div>
         {!result.ok && result.suggestion && (
-          <Button className="mb-2" onClick={() => { setText(formatQuantity(result.suggestion!.value, { dimension: 'mass', unit: result.suggestion!.unit, locale: words.locale, bare: true })); setUnit(result.suggestion!.unit); }}>
-            {t('quantity.did-you-mean', { meant: formatQuantity(result.suggestion.value, { dimension: 'mass', unit: result.suggestion.unit, locale: words.locale }), same: '' })}
+          <Button
+            className="mb-2"
+            onClick={() => {
+              setText(
+                formatQuantity(result.suggestion!.value, {
+                  dimension: 'mass',
+                  unit: result.suggestion!.unit,
+                  locale: words.locale,
+                  bare: true,
+                }),
+              );
+              setUnit(result.suggestion!.unit);
+            }}
+          >
+            {t('quantity.did-you-mean', {
+              meant: formatQuantity(result.suggestion.value, {
+                dimension: 'mass',
+                unit: result.suggestion.unit,
+                locale: words.locale,
+              }),
+              same: '',
+            })}
           </Button>
         )}
         <div className="grid grid-cols-4 gap-2">
@@ -94,7 +147,12 @@ export function WeightPad({ title, description, action, min = 1, max, all, initi
           <UnitKey units={units} unit={unit} onUnit={setUnit} index={2} />
           {key(mark)}
           {key('0')}
-          <button type="button" aria-label={t('weight.delete')} onClick={() => setText((s) => s.slice(0, -1))} className="grid min-h-14 place-items-center rounded border border-edge bg-panel hover:bg-violet-tint">
+          <button
+            type="button"
+            aria-label={t('weight.delete')}
+            onClick={() => setText((s) => s.slice(0, -1))}
+            className="grid min-h-14 place-items-center rounded border border-edge bg-panel hover:bg-violet-tint"
+          >
             <Delete size={22} aria-hidden="true" />
           </button>
           <UnitKey units={units} unit={unit} onUnit={setUnit} index={3} />
@@ -104,7 +162,9 @@ export function WeightPad({ title, description, action, min = 1, max, all, initi
             <Button
               onClick={() => {
                 setUnit('g');
-                setText(formatQuantity(all, { dimension: 'mass', unit: 'g', locale: words.locale, bare: true }));
+                setText(
+                  formatQuantity(all, { dimension: 'mass', unit: 'g', locale: words.locale, bare: true }),
+                );
               }}
             >
               {t('weight.all', { mass: words.mass(all) })}
@@ -119,10 +179,25 @@ export function WeightPad({ title, description, action, min = 1, max, all, initi
   );
 }
 
-function UnitKey({ units, unit, onUnit, index }: { units: readonly string[]; unit: string; onUnit: (u: string) => void; index: number }) {
+function UnitKey({
+  units,
+  unit,
+  onUnit,
+  index,
+}: {
+  units: readonly string[];
+  unit: string;
+  onUnit: (u: string) => void;
+  index: number;
+}) {
   const mine = units[index]!;
   return (
-    <button type="button" aria-pressed={unit === mine} onClick={() => onUnit(mine)} className={`min-h-14 rounded border text-[16px] font-semibold ${unit === mine ? 'border-violet bg-violet text-white' : 'border-edge bg-panel hover:bg-violet-tint'}`}>
+    <button
+      type="button"
+      aria-pressed={unit === mine}
+      onClick={() => onUnit(mine)}
+      className={`min-h-14 rounded border text-[16px] font-semibold ${unit === mine ? 'border-violet bg-violet text-white' : 'border-edge bg-panel hover:bg-violet-tint'}`}
+    >
       {mine}
     </button>
   );

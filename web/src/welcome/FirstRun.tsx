@@ -40,21 +40,52 @@ export default function FirstRun({ onLanguage }: { onLanguage: (language: Langua
   const [temperatureUnit, setTemperatureUnit] = useState<'°C' | '°F'>('°C');
   const [massSystem, setMassSystem] = useState<'metric' | 'pounds'>('metric');
   const [machines, setMachines] = useState<MachineDraft[] | null>(null);
-  const [people, setPeople] = useState<{ id: string; name: string; role: 'maker' | 'taster' | 'viewer'; password: string }[]>([]);
+  const [people, setPeople] = useState<
+    { id: string; name: string; role: 'maker' | 'taster' | 'viewer'; password: string }[]
+  >([]);
   const [owner, setOwner] = useState({ name: '', password: '' });
   const [error, setError] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const drafts = machines ?? SHAPES[shape].map((m) => ({ ...m, id: newId(), name: t(`machine.${m.name}`) }));
-  const change = (id: string, part: Partial<MachineDraft>) => setMachines(drafts.map((m) => (m.id === id ? { ...m, ...part } : m)));
+  const change = (id: string, part: Partial<MachineDraft>) =>
+    setMachines(drafts.map((m) => (m.id === id ? { ...m, ...part } : m)));
   const finish = async () => {
     setBusy(true);
     setError(null);
     try {
       await request('POST', '/api/first-run', {
-        workshop: { name: name.trim(), shape, currency, temperatureUnit, massSystem, language: words.language },
-        owner: { id: newId(), name: owner.name.trim(), initials: initialsOf(owner.name), password: owner.password },
-        people: people.filter((p) => p.name.trim()).map((p) => ({ id: p.id, name: p.name.trim(), initials: initialsOf(p.name), role: p.role, ...(p.password && { password: p.password }) })),
-        machines: drafts.filter((m) => m.name.trim()).map(({ id, name: machine, station, minMg, maxMg }) => ({ id, name: machine.trim(), station, minMg, maxMg })),
+        workshop: {
+          name: name.trim(),
+          shape,
+          currency,
+          temperatureUnit,
+          massSystem,
+          language: words.language,
+        },
+        owner: {
+          id: newId(),
+          name: owner.name.trim(),
+          initials: initialsOf(owner.name),
+          password: owner.password,
+        },
+        people: people
+          .filter((p) => p.name.trim())
+          .map((p) => ({
+            id: p.id,
+            name: p.name.trim(),
+            initials: initialsOf(p.name),
+            role: p.role,
+            ...(p.password && { password: p.password }),
+          })),
+        machines: drafts
+          .filter((m) => m.name.trim())
+          .map(({ id, name: machine, station, minMg, maxMg }) => ({
+            id,
+            name: machine.trim(),
+            station,
+            minMg,
+            maxMg,
+          })),
       });
       await request('POST', '/api/session', { name: owner.name.trim(), password: owner.password });
       await mutate('/api/session');
@@ -63,68 +94,220 @@ export default function FirstRun({ onLanguage }: { onLanguage: (language: Langua
       setBusy(false);
     }
   };
-  const ready = [true, name.trim() !== '', true, true, owner.name.trim() !== '' && owner.password.length >= 8];
+  const ready = [
+    true,
+    name.trim() !== '',
+    true,
+    true,
+    owner.name.trim() !== '' && owner.password.length >= 8,
+  ];
   const pages = [
     <div key="shape" className="grid gap-3">
-      <Choice label={t('first.shape')} value={shape} options={(['kitchen', 'shop', 'estate', 'school'] as const).map((s) => ({ value: s, label: t(`shape.${s}`), note: t(`shape.${s}.note`) }))} onChange={(s) => { setShape(s); setMachines(null); }} />
+      <Choice
+        label={t('first.shape')}
+        value={shape}
+        options={(['kitchen', 'shop', 'estate', 'school'] as const).map((s) => ({
+          value: s,
+          label: t(`shape.${s}`),
+          note: t(`shape.${s}.note`),
+        }))}
+        onChange={(s) => {
+          setShape(s);
+          setMachines(null);
+        }}
+      />
     </div>,
     <div key="name" className="grid gap-4">
-      <TextField label={t('first.name')} value={name} onChange={(e) => setName(e.target.value)} maxLength={120} required />
+      <TextField
+        label={t('first.name')}
+        value={name}
+        onChange={(e) => setName(e.target.value)}
+        maxLength={120}
+        required
+      />
       <SelectField label={t('first.currency')} value={currency} onChange={(e) => setCurrency(e.target.value)}>
-        {['EUR', 'GBP', 'USD', 'CHF', 'JPY', 'AUD', 'CAD', 'NZD', 'SEK', 'NOK', 'DKK', 'PLN', 'CZK', 'BRL', 'MXN', 'INR', 'ZAR'].map((c) => (
+        {[
+          'EUR',
+          'GBP',
+          'USD',
+          'CHF',
+          'JPY',
+          'AUD',
+          'CAD',
+          'NZD',
+          'SEK',
+          'NOK',
+          'DKK',
+          'PLN',
+          'CZK',
+          'BRL',
+          'MXN',
+          'INR',
+          'ZAR',
+        ].map((c) => (
           <option key={c}>{c}</option>
         ))}
       </SelectField>
-      <Choice label={t('first.temperature')} value={temperatureUnit} options={[{ value: '°C', label: '°C' }, { value: '°F', label: '°F' }]} onChange={setTemperatureUnit} />
-      <Choice label={t('first.mass')} value={massSystem} options={[{ value: 'metric', label: t('first.metric') }, { value: 'pounds', label: t('first.pounds') }]} onChange={setMassSystem} />
-      <Choice label={t('first.language')} value={words.language} options={[{ value: 'en', label: 'English' }, { value: 'de', label: 'Deutsch' }]} onChange={onLanguage} />
+      <Choice
+        label={t('first.temperature')}
+        value={temperatureUnit}
+        options={[
+          { value: '°C', label: '°C' },
+          { value: '°F', label: '°F' },
+        ]}
+        onChange={setTemperatureUnit}
+      />
+      <Choice
+        label={t('first.mass')}
+        value={massSystem}
+        options={[
+          { value: 'metric', label: t('first.metric') },
+          { value: 'pounds', label: t('first.pounds') },
+        ]}
+        onChange={setMassSystem}
+      />
+      <Choice
+        label={t('first.language')}
+        value={words.language}
+        options={[
+          { value: 'en', label: 'English' },
+          { value: 'de', label: 'Deutsch' },
+        ]}
+        onChange={onLanguage}
+      />
     </div>,
     <div key="machines" className="grid gap-2">
       {drafts.map((m) => (
-        <div key={m.id} className="grid grid-cols-2 items-end gap-2 rounded border border-line p-2 sm:grid-cols-[1.4fr_1fr_1fr_1fr_44px]">
-          <TextField label={t('machine.called')} value={m.name} onChange={(e) => change(m.id, { name: e.target.value })} maxLength={120} />
-          <SelectField label={t('station')} value={m.station} onChange={(e) => change(m.id, { station: e.target.value as Station })}>
+        <div
+          key={m.id}
+          className="grid grid-cols-2 items-end gap-2 rounded border border-line p-2 sm:grid-cols-[1.4fr_1fr_1fr_1fr_44px]"
+        >
+          <TextField
+            label={t('machine.called')}
+            value={m.name}
+            onChange={(e) => change(m.id, { name: e.target.value })}
+            maxLength={120}
+          />
+          <SelectField
+            label={t('station')}
+            value={m.station}
+            onChange={(e) => change(m.id, { station: e.target.value as Station })}
+          >
             {(['sort', 'roast', 'winnow', 'grind', 'temper', 'mould'] as const).map((s) => (
               <option key={s} value={s}>
                 {t(`station.${s}`)}
               </option>
             ))}
           </SelectField>
-          <QuantityField label={t('machine.min')} dimension="mass" unit={massSystem === 'pounds' ? 'lb' : 'kg'} value={m.minMg} onChange={(v) => change(m.id, { minMg: v })} optional />
-          <QuantityField label={t('machine.max')} dimension="mass" unit={massSystem === 'pounds' ? 'lb' : 'kg'} value={m.maxMg} onChange={(v) => change(m.id, { maxMg: v })} min={1000} optional />
-          <button type="button" aria-label={t('machine.remove', { name: m.name })} onClick={() => setMachines(drafts.filter((x) => x.id !== m.id))} className="grid size-11 place-items-center rounded hover:bg-violet-tint">
+          <QuantityField
+            label={t('machine.min')}
+            dimension="mass"
+            unit={massSystem === 'pounds' ? 'lb' : 'kg'}
+            value={m.minMg}
+            onChange={(v) => change(m.id, { minMg: v })}
+            optional
+          />
+          <QuantityField
+            label={t('machine.max')}
+            dimension="mass"
+            unit={massSystem === 'pounds' ? 'lb' : 'kg'}
+            value={m.maxMg}
+            onChange={(v) => change(m.id, { maxMg: v })}
+            min={1000}
+            optional
+          />
+          <button
+            type="button"
+            aria-label={t('machine.remove', { name: m.name })}
+            onClick={() => setMachines(drafts.filter((x) => x.id !== m.id))}
+            className="grid size-11 place-items-center rounded hover:bg-violet-tint"
+          >
             <Trash2 size={17} aria-hidden="true" />
           </button>
         </div>
       ))}
-      <Button icon={<Plus size={16} aria-hidden="true" />} onClick={() => setMachines([...drafts, { id: newId(), name: '', station: 'grind', minMg: null, maxMg: null }])}>
+      <Button
+        icon={<Plus size={16} aria-hidden="true" />}
+        onClick={() =>
+          setMachines([...drafts, { id: newId(), name: '', station: 'grind', minMg: null, maxMg: null }])
+        }
+      >
         {t('machine.add')}
       </Button>
     </div>,
     <div key="people" className="grid gap-2">
       {people.map((p) => (
-        <div key={p.id} className="grid grid-cols-2 items-end gap-2 rounded border border-line p-2 sm:grid-cols-[1.4fr_1fr_1.2fr_44px]">
-          <TextField label={t('name')} value={p.name} onChange={(e) => setPeople(people.map((x) => (x.id === p.id ? { ...x, name: e.target.value } : x)))} maxLength={120} />
-          <SelectField label={t('role')} value={p.role} onChange={(e) => setPeople(people.map((x) => (x.id === p.id ? { ...x, role: e.target.value as 'maker' } : x)))}>
+        <div
+          key={p.id}
+          className="grid grid-cols-2 items-end gap-2 rounded border border-line p-2 sm:grid-cols-[1.4fr_1fr_1.2fr_44px]"
+        >
+          <TextField
+            label={t('name')}
+            value={p.name}
+            onChange={(e) =>
+              setPeople(people.map((x) => (x.id === p.id ? { ...x, name: e.target.value } : x)))
+            }
+            maxLength={120}
+          />
+          <SelectField
+            label={t('role')}
+            value={p.role}
+            onChange={(e) =>
+              setPeople(people.map((x) => (x.id === p.id ? { ...x, role: e.target.value as 'maker' } : x)))
+            }
+          >
             {(['maker', 'taster', 'viewer'] as const).map((r) => (
               <option key={r} value={r}>
                 {t(`role.${r}`)}
               </option>
             ))}
           </SelectField>
-          <TextField label={t('password')} type="password" autoComplete="new-password" value={p.password} minLength={8} onChange={(e) => setPeople(people.map((x) => (x.id === p.id ? { ...x, password: e.target.value } : x)))} error={p.password && p.password.length < 8 ? t('password.short') : null} />
-          <button type="button" aria-label={t('person.remove', { name: p.name })} onClick={() => setPeople(people.filter((x) => x.id !== p.id))} className="grid size-11 place-items-center rounded hover:bg-violet-tint">
+          <TextField
+            label={t('password')}
+            type="password"
+            autoComplete="new-password"
+            value={p.password}
+            minLength={8}
+            onChange={(e) =>
+              setPeople(people.map((x) => (x.id === p.id ? { ...x, password: e.target.value } : x)))
+            }
+            error={p.password && p.password.length < 8 ? t('password.short') : null}
+          />
+          <button
+            type="button"
+            aria-label={t('person.remove', { name: p.name })}
+            onClick={() => setPeople(people.filter((x) => x.id !== p.id))}
+            className="grid size-11 place-items-center rounded hover:bg-violet-tint"
+          >
             <Trash2 size={17} aria-hidden="true" />
           </button>
         </div>
       ))}
-      <Button icon={<Plus size={16} aria-hidden="true" />} onClick={() => setPeople([...people, { id: newId(), name: '', role: 'maker', password: '' }])}>
+      <Button
+        icon={<Plus size={16} aria-hidden="true" />}
+        onClick={() => setPeople([...people, { id: newId(), name: '', role: 'maker', password: '' }])}
+      >
         {t('person.add')}
       </Button>
     </div>,
     <div key="owner" className="grid gap-3">
-      <TextField label={t('first.you')} value={owner.name} onChange={(e) => setOwner({ ...owner, name: e.target.value })} autoComplete="username" maxLength={120} required />
-      <TextField label={t('password')} type="password" value={owner.password} onChange={(e) => setOwner({ ...owner, password: e.target.value })} autoComplete="new-password" hint={t('password.short')} required />
+      <TextField
+        label={t('first.you')}
+        value={owner.name}
+        onChange={(e) => setOwner({ ...owner, name: e.target.value })}
+        autoComplete="username"
+        maxLength={120}
+        required
+      />
+      <TextField
+        label={t('password')}
+        type="password"
+        value={owner.password}
+        onChange={(e) => setOwner({ ...owner, password: e.target.value })}
+        autoComplete="new-password"
+        hint={t('password.short')}
+        required
+      />
     </div>,
   ];
   const last = page === pages.length - 1;

@@ -14,7 +14,11 @@ export default function SignIn({ session }: { session: SessionView }) {
   const [name, setName] = useState('');
   const [password, setPassword] = useState('');
   const [error, setError] = useState<string | null>(null);
-  const enter = (body: object) => request('POST', '/api/session', body).then(() => mutate('/api/session'), (failure: unknown) => setError(words.explain(failure)));
+  const enter = (body: object) =>
+    request('POST', '/api/session', body).then(
+      () => mutate('/api/session'),
+      (failure: unknown) => setError(words.explain(failure)),
+    );
   return (
     <main className="mx-auto grid min-h-dvh max-w-md content-center gap-4 p-4">
       <h1>
@@ -42,9 +46,28 @@ export default function SignIn({ session }: { session: SessionView }) {
           void enter({ name, password });
         }}
       >
-        <TextField label={t('name')} value={name} onChange={(e) => setName(e.target.value)} autoComplete="username" required />
-        <TextField label={t('password')} type="password" value={password} onChange={(e) => setPassword(e.target.value)} autoComplete="current-password" required error={error} />
-        <Button type="submit" look={session.demoPeople.length > 0 ? 'plain' : 'main'} big disabled={!name || !password}>
+        <TextField
+          label={t('name')}
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+          autoComplete="username"
+          required
+        />
+        <TextField
+          label={t('password')}
+          type="password"
+          value={password}
+          onChange={(e) => setPassword(e.target.value)}
+          autoComplete="current-password"
+          required
+          error={error}
+        />
+        <Button
+          type="submit"
+          look={session.demoPeople.length > 0 ? 'plain' : 'main'}
+          big
+          disabled={!name || !password}
+        >
           {t('sign-in')}
         </Button>
       </form>

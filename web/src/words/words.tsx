@@ -1,6 +1,13 @@
 import { createContext, useContext, useMemo, type ReactNode } from 'react';
 import type { Workshop } from '@wunsch/contract';
-import { formatDuration, formatMass, formatMoney, formatQuantity, writeNumber, type NumberLocale } from '@wunsch/core/quantity';
+import {
+  formatDuration,
+  formatMass,
+  formatMoney,
+  formatQuantity,
+  writeNumber,
+  type NumberLocale,
+} from '@wunsch/core/quantity';
 import { ApiProblem, ServerAway } from '../shell/api.ts';
 import { de } from './de.ts';
 import { en, type WordKey } from './en.ts';
@@ -33,10 +40,14 @@ export interface Words {
   explain: (error: unknown) => string;
 }
 
-function makeWords(language: Language, settings: Pick<Workshop, 'temperatureUnit' | 'massSystem' | 'currency'> | null): Words {
+function makeWords(
+  language: Language,
+  settings: Pick<Workshop, 'temperatureUnit' | 'massSystem' | 'currency'> | null,
+): Words {
   const catalogue = CATALOGUES[language];
   const tag = language === 'de' ? 'de-DE' : 'en-GB';
-  const t: Words['t'] = (key, params = {}) => catalogue[key].replace(/\{(\w+)\}/g, (_, name: string) => String(params[name] ?? ''));
+  const t: Words['t'] = (key, params = {}) =>
+    catalogue[key].replace(/\{(\w+)\}/g, (_, name: string) => String(params[name] ?? ''));
   const temperatureUnit = settings?.temperatureUnit ?? '°C';
   const massSystem = settings?.massSystem ?? 'metric';
   const currency = settings?.currency ?? 'EUR';
@@ -55,7 +66,13 @@ function makeWords(language: Language, settings: Pick<Workshop, 'temperatureUnit
       return key in catalogue ? catalogue[key] : word;
     },
     mass,
-    temperature: (celsius, decimals = 1) => formatQuantity(celsius, { dimension: 'temperature', unit: temperatureUnit, locale: language, decimals }),
+    temperature: (celsius, decimals = 1) =>
+      formatQuantity(celsius, {
+        dimension: 'temperature',
+        unit: temperatureUnit,
+        locale: language,
+        decimals,
+      }),
     temperatureUnit,
     massUnit: massSystem === 'pounds' ? 'lb' : 'g',
     number: (value, decimals = 0) => writeNumber(value, decimals, language),
@@ -78,7 +95,10 @@ function makeWords(language: Language, settings: Pick<Workshop, 'temperatureUnit
       const key = `problem.${code}` as WordKey;
       if (!(key in catalogue) || catalogue[key] === '') return detail;
       const shown = Object.fromEntries(
-        Object.entries(params).map(([name, value]) => [name, name.endsWith('Mg') && typeof value === 'number' ? mass(Math.abs(value)) : String(value)]),
+        Object.entries(params).map(([name, value]) => [
+          name,
+          name.endsWith('Mg') && typeof value === 'number' ? mass(Math.abs(value)) : String(value),
+        ]),
       );
       return t(key, shown);
     },
@@ -91,7 +111,15 @@ const WordsContext = createContext<Words>(makeWords('en', null));
 export const useWords = (): Words => useContext(WordsContext);
 
 /** Gives the page its language and units. */
-export function WordsProvider({ language, settings, children }: { language: Language; settings: Workshop | null; children: ReactNode }) {
+export function WordsProvider({
+  language,
+  settings,
+  children,
+}: {
+  language: Language;
+  settings: Workshop | null;
+  children: ReactNode;
+}) {
   const words = useMemo(() => makeWords(language, settings), [language, settings]);
   return <WordsContext value={words}>{children}</WordsContext>;
 }

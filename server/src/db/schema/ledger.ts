@@ -1,4 +1,15 @@
-import { bigint, boolean, check, doublePrecision, index, integer, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import {
+  bigint,
+  boolean,
+  check,
+  doublePrecision,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  text,
+  uuid,
+} from 'drizzle-orm/pg-core';
 import { sql } from 'drizzle-orm';
 import { MATERIALS, STATIONS } from '@wunsch/core/ledger';
 import type { StepDetails } from '@wunsch/contract';
@@ -14,13 +25,19 @@ export const batch = pgTable(
     recipeId: uuid('recipe_id'),
     plannedMg: massMg('planned_mg'),
     barMg: massMg('bar_mg'),
-    state: text({ enum: ['open', 'finished', 'void', 'abandoned'] }).notNull().default('open'),
+    state: text({ enum: ['open', 'finished', 'void', 'abandoned'] })
+      .notNull()
+      .default('open'),
     stateReason: text('state_reason').notNull().default(''),
     startedAt: instant('started_at').notNull(),
     by: text().notNull(),
     version: integer().notNull().default(1),
   },
-  (t) => [index('batch_state').on(t.state, t.startedAt), index('batch_lot').on(t.lotId), index('batch_code').on(t.code)],
+  (t) => [
+    index('batch_state').on(t.state, t.startedAt),
+    index('batch_lot').on(t.lotId),
+    index('batch_code').on(t.code),
+  ],
 );
 
 /** A weighed quantity of one material. `remaining_mg` follows the movements in the same transaction and may never fall below zero. */
@@ -42,7 +59,9 @@ export const parcel = pgTable(
     index('parcel_batch').on(t.batchId),
     index('parcel_lot').on(t.lotId),
     index('parcel_step').on(t.stepId),
-    index('parcel_in_stock').on(t.material).where(sql`${t.remainingMg} > 0`),
+    index('parcel_in_stock')
+      .on(t.material)
+      .where(sql`${t.remainingMg} > 0`),
     check('parcel_not_below_zero', sql`${t.remainingMg} >= 0`),
   ],
 );
@@ -54,7 +73,9 @@ export const step = pgTable(
     id: uuid().primaryKey(),
     batchId: uuid('batch_id'),
     station: text({ enum: STATIONS }).notNull(),
-    status: text({ enum: ['open', 'closed'] }).notNull().default('open'),
+    status: text({ enum: ['open', 'closed'] })
+      .notNull()
+      .default('open'),
     voided: boolean().notNull().default(false),
     startedAt: instant('started_at').notNull(),
     endedAt: instant('ended_at'),
@@ -64,7 +85,11 @@ export const step = pgTable(
     by: text().notNull(),
     version: integer().notNull().default(1),
   },
-  (t) => [index('step_batch').on(t.batchId), index('step_station').on(t.station, t.status, t.endedAt), index('step_machine').on(t.machineId, t.status)],
+  (t) => [
+    index('step_batch').on(t.batchId),
+    index('step_station').on(t.station, t.status, t.endedAt),
+    index('step_machine').on(t.machineId, t.status),
+  ],
 );
 
 /** A line of the ledger. Never changed but for being marked as replaced or voided. */
@@ -93,7 +118,11 @@ export const movement = pgTable(
     replacedBy: uuid('replaced_by'),
     voided: boolean().notNull().default(false),
   },
-  (t) => [index('movement_step').on(t.stepId), index('movement_batch').on(t.batchId), index('movement_parcel').on(t.parcelId)],
+  (t) => [
+    index('movement_step').on(t.stepId),
+    index('movement_batch').on(t.batchId),
+    index('movement_parcel').on(t.parcelId),
+  ],
 );
 
 /** What was seen, felt or measured beside weights. */
@@ -112,5 +141,9 @@ export const observation = pgTable(
     replacedBy: uuid('replaced_by'),
     voided: boolean().notNull().default(false),
   },
-  (t) => [index('observation_batch').on(t.batchId), index('observation_step').on(t.stepId), index('observation_kind').on(t.kind, t.at)],
+  (t) => [
+    index('observation_batch').on(t.batchId),
+    index('observation_step').on(t.stepId),
+    index('observation_kind').on(t.kind, t.at),
+  ],
 );

@@ -17,5 +17,9 @@ export const trail = pgTable(
     undoneBy: bigint('undone_by', { mode: 'number' }),
     undoable: boolean().notNull().default(false),
   },
-  (t) => [index('trail_target').on(t.target, t.kind), index('trail_batch').on(t.batchId, t.seq), index('trail_person').on(t.personId, t.seq)],
+  (t) => [
+    index('trail_target').on(t.target, t.kind),
+    index('trail_batch').on(t.batchId, t.seq),
+    index('trail_person').on(t.personId, t.seq),
+  ],
 );

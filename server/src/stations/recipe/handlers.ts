@@ -19,7 +19,10 @@ export const ingredientPut = handler({
       return;
     }
     requireMatch(ifMatch, old.version, 'ingredient');
-    await tx.update(ingredient).set({ ...facts, version: old.version + 1 }).where(eq(ingredient.id, target));
+    await tx
+      .update(ingredient)
+      .set({ ...facts, version: old.version + 1 })
+      .where(eq(ingredient.id, target));
   },
 });
 
@@ -30,12 +33,23 @@ export const recipePut = handler({
   roles: MAKERS,
   async apply({ tx, target, body, at, by }) {
     const [used] = await tx.select({ id: recipe.id }).from(recipe).where(eq(recipe.id, target));
-    if (used) throw new Problem({ status: 409, code: 'id-used', detail: 'a version of a recipe is never changed; write the next version under a new id' });
+    if (used)
+      throw new Problem({
+        status: 409,
+        code: 'id-used',
+        detail: 'a version of a recipe is never changed; write the next version under a new id',
+      });
     const wanted = [...new Set(body.lines.map((l) => l.ingredientId))];
     const known = await tx.select().from(ingredient).where(inArray(ingredient.id, wanted));
     const missing = wanted.find((id) => !known.some((k) => k.id === id));
     if (missing) throw notFound('ingredient', missing);
-    if (!body.lines.some((l) => l.massMg > 0)) throw new Problem({ status: 422, code: 'empty-recipe', field: 'lines', detail: 'a recipe needs at least one ingredient with a weight' });
+    if (!body.lines.some((l) => l.massMg > 0))
+      throw new Problem({
+        status: 422,
+        code: 'empty-recipe',
+        field: 'lines',
+        detail: 'a recipe needs at least one ingredient with a weight',
+      });
     let number = 1;
     if (body.follows) {
       const [before] = await tx.select().from(recipe).where(eq(recipe.id, body.follows));
@@ -43,7 +57,10 @@ export const recipePut = handler({
       number = before.number + 1;
       await tx.update(recipe).set({ current: false }).where(eq(recipe.id, before.id));
     }
-    const lines = body.lines.map((l) => ({ ingredient: known.find((k) => k.id === l.ingredientId)!, massMg: l.massMg }));
+    const lines = body.lines.map((l) => ({
+      ingredient: known.find((k) => k.id === l.ingredientId)!,
+      massMg: l.massMg,
+    }));
     const beansShare = recipeFigures(lines).cacaoBeans;
     await tx.insert(recipe).values({ id: target, ...body, number, beansShare, createdAt: at, by });
   },

@@ -15,7 +15,12 @@ export const readingsAdd = handler({
   async apply(context) {
     const { tx, target, body, by, seq } = context;
     const [used] = await tx.select({ id: readings.id }).from(readings).where(eq(readings.id, target));
-    if (used) throw new Problem({ status: 409, code: 'id-used', detail: `the id ${target} already names other readings; make a new id` });
+    if (used)
+      throw new Problem({
+        status: 409,
+        code: 'id-used',
+        detail: `the id ${target} already names other readings; make a new id`,
+      });
     const step = await getStep(context, body.stepId);
     await tx.insert(readings).values({
       id: target,

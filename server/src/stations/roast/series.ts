@@ -4,7 +4,9 @@ import { thin } from '@wunsch/core/readings';
 /** Seconds as 32-bit little-endian milliseconds. */
 export function packMilliseconds(seconds: readonly number[]): Uint8Array {
   const bytes = new DataView(new ArrayBuffer(seconds.length * 4));
-  seconds.forEach((s, i) => bytes.setInt32(i * 4, Math.max(-2_147_483_648, Math.min(2_147_483_647, Math.round(s * 1000))), true));
+  seconds.forEach((s, i) =>
+    bytes.setInt32(i * 4, Math.max(-2_147_483_648, Math.min(2_147_483_647, Math.round(s * 1000))), true),
+  );
   return new Uint8Array(bytes.buffer);
 }
 
@@ -46,9 +48,12 @@ export function joinSeries(deliveries: readonly PackedReadings[], width: number)
       const offset = Date.parse(d.startedAt) - start;
       const ms = new DataView(d.ms.buffer, d.ms.byteOffset, d.ms.byteLength);
       const celsius = new DataView(d.celsius.buffer, d.celsius.byteOffset, d.celsius.byteLength);
-      for (let i = 0; i < d.ms.byteLength; i += 4) byTime.set(offset + ms.getInt32(i, true), celsius.getFloat32(i, true));
+      for (let i = 0; i < d.ms.byteLength; i += 4)
+        byTime.set(offset + ms.getInt32(i, true), celsius.getFloat32(i, true));
     }
-    const points = [...byTime].sort((a, b) => a[0] - b[0]).map(([x, y]) => ({ x: x / 1000, y: Math.round(y * DECIMALS) / DECIMALS }));
+    const points = [...byTime]
+      .sort((a, b) => a[0] - b[0])
+      .map(([x, y]) => ({ x: x / 1000, y: Math.round(y * DECIMALS) / DECIMALS }));
     return {
       stepId: first.stepId,
       place: first.place,

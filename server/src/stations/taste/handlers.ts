@@ -11,10 +11,17 @@ export const tastingAdd = handler({
   roles: ['owner', 'maker', 'taster'],
   async apply({ tx, target, body, at, by, personId, seq }) {
     const [used] = await tx.select({ id: tasting.id }).from(tasting).where(eq(tasting.id, target));
-    if (used) throw new Problem({ status: 409, code: 'id-used', detail: `the id ${target} already names another tasting; make a new id` });
+    if (used)
+      throw new Problem({
+        status: 409,
+        code: 'id-used',
+        detail: `the id ${target} already names another tasting; make a new id`,
+      });
     const [of] = await tx.select({ id: batch.id }).from(batch).where(eq(batch.id, body.batchId));
     if (!of) throw notFound('batch', body.batchId);
-    await tx.insert(tasting).values({ id: target, batchId: body.batchId, personId, by, at: body.at ?? at, card: body.card, seq });
+    await tx
+      .insert(tasting)
+      .values({ id: target, batchId: body.batchId, personId, by, at: body.at ?? at, card: body.card, seq });
     return { batchId: body.batchId };
   },
   async undo({ tx }, { target }) {

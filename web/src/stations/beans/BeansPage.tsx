@@ -33,7 +33,13 @@ function Sack({ lot }: { lot: Lot }) {
         <rect width="46" height="58" fill="var(--panel-2)" />
         <rect y={10 + 46 * (1 - share)} width="46" height={46 * share + 2} fill="var(--stage-beans)" />
       </g>
-      <path d="M12 10q11 5 22 0l5 12q4 20-1 33H8Q3 42 7 22zM12 10l-2-7 6 3 7-4 7 4 6-3-2 7" fill="none" stroke="var(--ink-3)" strokeWidth="1.4" strokeLinejoin="round" />
+      <path
+        d="M12 10q11 5 22 0l5 12q4 20-1 33H8Q3 42 7 22zM12 10l-2-7 6 3 7-4 7 4 6-3-2 7"
+        fill="none"
+        stroke="var(--ink-3)"
+        strokeWidth="1.4"
+        strokeLinejoin="round"
+      />
     </svg>
   );
 }
@@ -54,9 +60,22 @@ export default function BeansPage() {
           <Glyph station="beans" size={26} />
           {t('station.beans')}
         </h1>
-        {lots && lots.length > 0 && <span className="text-ink-3">{t('beans.sum', { n: lots.filter((l) => l.remainingMg > 0).length, mass: words.mass(lots.reduce((s, l) => s + l.remainingMg, 0)) })}</span>}
+        {lots && lots.length > 0 && (
+          <span className="text-ink-3">
+            {t('beans.sum', {
+              n: lots.filter((l) => l.remainingMg > 0).length,
+              mass: words.mass(lots.reduce((s, l) => s + l.remainingMg, 0)),
+            })}
+          </span>
+        )}
         {mayMake && (
-          <Button look="main" className="ml-auto" icon={<Plus size={17} aria-hidden="true" />} onClick={() => setReceiving(true)} data-key="w">
+          <Button
+            look="main"
+            className="ml-auto"
+            icon={<Plus size={17} aria-hidden="true" />}
+            onClick={() => setReceiving(true)}
+            data-key="w"
+          >
             {t('beans.receive')}
           </Button>
         )}
@@ -69,7 +88,10 @@ export default function BeansPage() {
         <ul className="grid gap-2 lg:grid-cols-2">
           {lots.map((l) => (
             <li key={l.id}>
-              <Link to={`/beans/${l.id}`} className={`panel flex gap-4 p-4 hover:bg-panel-2 ${l.remainingMg === 0 ? 'opacity-80' : ''}`}>
+              <Link
+                to={`/beans/${l.id}`}
+                className={`panel flex gap-4 p-4 hover:bg-panel-2 ${l.remainingMg === 0 ? 'opacity-80' : ''}`}
+              >
                 <Sack lot={l} />
                 <span className="min-w-0 grow">
                   <span className="flex flex-wrap items-baseline justify-between gap-2">
@@ -79,11 +101,24 @@ export default function BeansPage() {
                   <span className="block font-semibold">
                     {l.name} {l.harvest}
                   </span>
-                  <span className="block text-[12.5px] text-ink-3">{[l.country, words.word('material', l.material), t('lot.of', { mass: words.mass(l.arrivedMg) }), `${words.money(l.pricePerKg)}/kg`].filter(Boolean).join(' · ')}</span>
+                  <span className="block text-[12.5px] text-ink-3">
+                    {[
+                      l.country,
+                      words.word('material', l.material),
+                      t('lot.of', { mass: words.mass(l.arrivedMg) }),
+                      `${words.money(l.pricePerKg)}/kg`,
+                    ]
+                      .filter(Boolean)
+                      .join(' · ')}
+                  </span>
                   {(l.onHold || (l.moisture !== null && l.material === 'dry beans' && l.moisture > 8)) && (
                     <span className="mt-1 flex gap-2">
-                      {l.onHold && <Chip tone="bad">{t('lot.on-hold', { why: l.holdReason || t('on-hold') })}</Chip>}
-                      {l.moisture !== null && l.moisture > 8 && l.material === 'dry beans' && <Chip tone="bad">{t('lot.moist', { percent: words.number(l.moisture, 1) })}</Chip>}
+                      {l.onHold && (
+                        <Chip tone="bad">{t('lot.on-hold', { why: l.holdReason || t('on-hold') })}</Chip>
+                      )}
+                      {l.moisture !== null && l.moisture > 8 && l.material === 'dry beans' && (
+                        <Chip tone="bad">{t('lot.moist', { percent: words.number(l.moisture, 1) })}</Chip>
+                      )}
                     </span>
                   )}
                 </span>
@@ -118,12 +153,29 @@ export function LotPage() {
   if (!data) return <p className="p-6 text-ink-3">{t('loading')}</p>;
   const { lot, batches, yields } = data;
   const hold = (onHold: boolean) => {
-    const { id, version, arrivedMg: _a, remainingMg: _r, parcelId: _p, material: _m, receivedOn: _d, bags: _b, ...facts } = lot;
-    return send({ path: `/api/lots/${id}/facts`, body: { ...facts, onHold }, ifMatch: version, label: t(onHold ? 'done.held' : 'done.released', { code: lot.code }) }).catch(() => undefined);
+    const {
+      id,
+      version,
+      arrivedMg: _a,
+      remainingMg: _r,
+      parcelId: _p,
+      material: _m,
+      receivedOn: _d,
+      bags: _b,
+      ...facts
+    } = lot;
+    return send({
+      path: `/api/lots/${id}/facts`,
+      body: { ...facts, onHold },
+      ifMatch: version,
+      label: t(onHold ? 'done.held' : 'done.released', { code: lot.code }),
+    }).catch(() => undefined);
   };
   const mean = (station: Station) => {
     const values = yields.filter((y) => y.station === station).map((y) => y.value);
-    return values.length > 0 ? { mean: values.reduce((a, b) => a + b, 0) / values.length, n: values.length } : null;
+    return values.length > 0
+      ? { mean: values.reduce((a, b) => a + b, 0) / values.length, n: values.length }
+      : null;
   };
   const facts: [string, string][] = [
     [t('lot.country'), [lot.region, lot.country].filter(Boolean).join(', ')],
@@ -144,13 +196,22 @@ export function LotPage() {
           <h1 className="text-[28px] leading-tight">
             {lot.code} <span className="text-[18px] font-semibold">{lot.name}</span>
           </h1>
-          <p className="text-ink-3">{t('lot.left', { left: words.mass(lot.remainingMg), of: words.mass(lot.arrivedMg) })}</p>
+          <p className="text-ink-3">
+            {t('lot.left', { left: words.mass(lot.remainingMg), of: words.mass(lot.arrivedMg) })}
+          </p>
         </div>
         {lot.onHold && <Chip tone="bad">{t('lot.on-hold', { why: lot.holdReason || t('on-hold') })}</Chip>}
         {mayMake && (
           <>
-            <Button onClick={() => void hold(!lot.onHold)}>{t(lot.onHold ? 'lot.release' : 'lot.put-on-hold')}</Button>
-            <Button look="main" onClick={() => setStarting(true)} disabled={lot.remainingMg === 0} data-key="w">
+            <Button onClick={() => void hold(!lot.onHold)}>
+              {t(lot.onHold ? 'lot.release' : 'lot.put-on-hold')}
+            </Button>
+            <Button
+              look="main"
+              onClick={() => setStarting(true)}
+              disabled={lot.remainingMg === 0}
+              data-key="w"
+            >
               {t('batch.start')}
             </Button>
           </>
@@ -191,7 +252,15 @@ export function LotPage() {
           keyOf={(b) => b.id}
           empty={t('lot.batches.none')}
           columns={[
-            { id: 'code', title: t('batch'), cell: (b) => <Link to={`/batch/${b.id}`} className="num text-[15px] underline underline-offset-4">{b.code}</Link> },
+            {
+              id: 'code',
+              title: t('batch'),
+              cell: (b) => (
+                <Link to={`/batch/${b.id}`} className="num text-[15px] underline underline-offset-4">
+                  {b.code}
+                </Link>
+              ),
+            },
             { id: 'begun', title: t('begun'), cell: (b) => words.day(b.startedAt) },
             { id: 'recipe', title: t('recipe'), cell: (b) => b.recipeName ?? '' },
             { id: 'state', title: t('state'), cell: (b) => t(`state.${b.state}`) },

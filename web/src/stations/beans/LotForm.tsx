@@ -10,7 +10,17 @@ import { MoneyField, QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
 
 /** What can be bought or brought in; each joins the line at its own station. */
-const ARRIVALS: readonly Material[] = ['dry beans', 'wet beans', 'pods', 'roasted beans', 'nibs', 'liquor', 'couverture', 'cocoa butter', 'cocoa powder'];
+const ARRIVALS: readonly Material[] = [
+  'dry beans',
+  'wet beans',
+  'pods',
+  'roasted beans',
+  'nibs',
+  'liquor',
+  'couverture',
+  'cocoa butter',
+  'cocoa powder',
+];
 
 /** Letters for a code from a name: Nkondo Growers → NK. */
 function codeFrom(name: string): string {
@@ -22,7 +32,18 @@ export function LotForm({ onClose, onReceived }: { onClose: () => void; onReceiv
   const words = useWords();
   const { t } = words;
   const send = useEntryHere();
-  const [text, setText] = useState({ name: '', code: '', country: '', region: '', grower: '', variety: '', harvest: String(new Date().getFullYear()), notes: '', place: '', holdReason: '' });
+  const [text, setText] = useState({
+    name: '',
+    code: '',
+    country: '',
+    region: '',
+    grower: '',
+    variety: '',
+    harvest: String(new Date().getFullYear()),
+    notes: '',
+    place: '',
+    holdReason: '',
+  });
   const [material, setMaterial] = useState<Material>('dry beans');
   const [massMg, setMass] = useState<number | null>(null);
   const [bags, setBags] = useState<number | null>(null);
@@ -33,11 +54,27 @@ export function LotForm({ onClose, onReceived }: { onClose: () => void; onReceiv
   const [onHold, setOnHold] = useState(false);
   const [errors, setErrors] = useState<Record<string, string>>({});
   const [failure, setFailure] = useState<string | null>(null);
-  const set = (key: keyof typeof text) => (e: { target: { value: string } }) => setText({ ...text, [key]: e.target.value });
+  const set = (key: keyof typeof text) => (e: { target: { value: string } }) =>
+    setText({ ...text, [key]: e.target.value });
   const receive = async () => {
     const now = new Date();
     const receivedOn = `${now.getFullYear()}-${String(now.getMonth() + 1).padStart(2, '0')}-${String(now.getDate()).padStart(2, '0')}`;
-    const body = { ...text, code: text.code || codeFrom(text.name), material, massMg, bags, moisture, nibFat, pricePerKg, freight, onHold, receivedOn, stepId: newId(), movementId: newId(), parcelId: newId() };
+    const body = {
+      ...text,
+      code: text.code || codeFrom(text.name),
+      material,
+      massMg,
+      bags,
+      moisture,
+      nibFat,
+      pricePerKg,
+      freight,
+      onHold,
+      receivedOn,
+      stepId: newId(),
+      movementId: newId(),
+      parcelId: newId(),
+    };
     const checked = LotPut.safeParse(body);
     if (!checked.success) {
       setErrors(Object.fromEntries(checked.error.issues.map((i) => [String(i.path[0]), t('field.needed')])));
@@ -46,7 +83,12 @@ export function LotForm({ onClose, onReceived }: { onClose: () => void; onReceiv
     setErrors({});
     const id = newId();
     try {
-      await send({ path: `/api/lots/${id}`, body: checked.data, label: t('done.lot', { name: text.name, mass: words.mass(massMg!) }), undo: true });
+      await send({
+        path: `/api/lots/${id}`,
+        body: checked.data,
+        label: t('done.lot', { name: text.name, mass: words.mass(massMg!) }),
+        undo: true,
+      });
       onReceived(id);
     } catch (error) {
       setFailure(words.explain(error));
@@ -62,31 +104,93 @@ export function LotForm({ onClose, onReceived }: { onClose: () => void; onReceiv
         }}
         noValidate
       >
-        <SelectField label={t('lot.material')} value={material} onChange={(e) => setMaterial(e.target.value as Material)}>
+        <SelectField
+          label={t('lot.material')}
+          value={material}
+          onChange={(e) => setMaterial(e.target.value as Material)}
+        >
           {ARRIVALS.map((m) => (
             <option key={m} value={m}>
               {words.word('material', m)}
             </option>
           ))}
         </SelectField>
-        <QuantityField label={t('lot.mass')} dimension="mass" unit={words.massUnit === 'lb' ? 'lb' : 'kg'} value={massMg} onChange={setMass} min={1000} max={100_000_000_000} error={errors.massMg ?? null} />
-        <TextField label={t('lot.name')} value={text.name} onChange={set('name')} error={errors.name ?? errors.code} maxLength={120} required />
-        <TextField label={t('lot.code')} value={text.code} onChange={set('code')} placeholder={codeFrom(text.name)} maxLength={24} hint={t('lot.code.hint')} />
+        <QuantityField
+          label={t('lot.mass')}
+          dimension="mass"
+          unit={words.massUnit === 'lb' ? 'lb' : 'kg'}
+          value={massMg}
+          onChange={setMass}
+          min={1000}
+          max={100_000_000_000}
+          error={errors.massMg ?? null}
+        />
+        <TextField
+          label={t('lot.name')}
+          value={text.name}
+          onChange={set('name')}
+          error={errors.name ?? errors.code}
+          maxLength={120}
+          required
+        />
+        <TextField
+          label={t('lot.code')}
+          value={text.code}
+          onChange={set('code')}
+          placeholder={codeFrom(text.name)}
+          maxLength={24}
+          hint={t('lot.code.hint')}
+        />
         <TextField label={t('lot.country')} value={text.country} onChange={set('country')} maxLength={80} />
         <TextField label={t('lot.region')} value={text.region} onChange={set('region')} maxLength={120} />
         <TextField label={t('lot.variety')} value={text.variety} onChange={set('variety')} maxLength={120} />
         <TextField label={t('lot.harvest')} value={text.harvest} onChange={set('harvest')} maxLength={40} />
         <MoneyField label={t('lot.price')} value={pricePerKg} onChange={setPrice} />
         <MoneyField label={t('lot.freight')} value={freight} onChange={setFreight} />
-        <QuantityField label={t('lot.moisture')} dimension="percent" value={moisture} onChange={setMoisture} min={0} max={60} optional hint={moisture !== null && material === 'dry beans' && (moisture > 8 || moisture < 6) ? t(moisture > 8 ? 'lot.too-moist' : 'lot.too-dry') : t('lot.moisture.hint')} />
-        <QuantityField label={t('lot.nib-fat')} dimension="percent" value={nibFat} onChange={setNibFat} min={30} max={70} optional hint={t('lot.nib-fat.hint')} />
-        <QuantityField label={t('lot.bags')} dimension="count" value={bags} onChange={setBags} min={1} max={10_000} optional />
+        <QuantityField
+          label={t('lot.moisture')}
+          dimension="percent"
+          value={moisture}
+          onChange={setMoisture}
+          min={0}
+          max={60}
+          optional
+          hint={
+            moisture !== null && material === 'dry beans' && (moisture > 8 || moisture < 6)
+              ? t(moisture > 8 ? 'lot.too-moist' : 'lot.too-dry')
+              : t('lot.moisture.hint')
+          }
+        />
+        <QuantityField
+          label={t('lot.nib-fat')}
+          dimension="percent"
+          value={nibFat}
+          onChange={setNibFat}
+          min={30}
+          max={70}
+          optional
+          hint={t('lot.nib-fat.hint')}
+        />
+        <QuantityField
+          label={t('lot.bags')}
+          dimension="count"
+          value={bags}
+          onChange={setBags}
+          min={1}
+          max={10_000}
+          optional
+        />
         <TextField label={t('lot.place')} value={text.place} onChange={set('place')} maxLength={80} />
         <div className="sm:col-span-2">
           <TextArea label={t('lot.notes')} value={text.notes} onChange={set('notes')} maxLength={4000} />
         </div>
         <label className="flex min-h-11 items-center gap-3 sm:col-span-2">
-          <input type="checkbox" checked={onHold} onChange={(e) => setOnHold(e.target.checked)} className="size-5 accent-(--violet-text)" />
+          <input
+            type="checkbox"
+            checked={onHold}
+            onChange={(e) => setOnHold(e.target.checked)}
+            className="size-5 accent-(--violet-text)"
+          />
           {t('lot.hold')}
         </label>
         {failure && (

@@ -57,8 +57,22 @@ export default function BenchPage() {
         <Ribbons bench={bench} now={now} />
       )}
       <div className="grid gap-2 p-3 lg:grid-cols-[1.3fr_1fr]">
-        <Running bench={bench} now={now} action={mayMake && bench.batches.length > 0 ? <Button icon={<Plus size={17} aria-hidden="true" />} onClick={() => setStarting(true)}>{t('batch.start')}</Button> : null} />
-        <Due bench={bench} now={now} action={mayMake ? <Button onClick={() => setReminding(true)}>{t('remind')}</Button> : null} />
+        <Running
+          bench={bench}
+          now={now}
+          action={
+            mayMake && bench.batches.length > 0 ? (
+              <Button icon={<Plus size={17} aria-hidden="true" />} onClick={() => setStarting(true)}>
+                {t('batch.start')}
+              </Button>
+            ) : null
+          }
+        />
+        <Due
+          bench={bench}
+          now={now}
+          action={mayMake ? <Button onClick={() => setReminding(true)}>{t('remind')}</Button> : null}
+        />
       </div>
       {starting && <StartBatch onClose={() => setStarting(false)} />}
       {reminding && <TimerDialog onClose={() => setReminding(false)} />}
@@ -68,7 +82,10 @@ export default function BenchPage() {
 
 function Ribbons({ bench, now }: { bench: BenchView; now: number }) {
   const { column, wide } = useColumn();
-  const largest = Math.max(...bench.batches.map((b) => Math.max(b.flow.startMg, ...b.flow.stations.map((s) => s.expected.meanMg))), 1);
+  const largest = Math.max(
+    ...bench.batches.map((b) => Math.max(b.flow.startMg, ...b.flow.stations.map((s) => s.expected.meanMg))),
+    1,
+  );
   const scale = TALLEST / largest;
   return (
     <ul>
@@ -79,31 +96,75 @@ function Ribbons({ bench, now }: { bench: BenchView; now: number }) {
   );
 }
 
-function RibbonRow({ batch, column, wide, scale, now }: { batch: BenchBatch; column: number; wide: boolean; scale: number; now: number }) {
+function RibbonRow({
+  batch,
+  column,
+  wide,
+  scale,
+  now,
+}: {
+  batch: BenchBatch;
+  column: number;
+  wide: boolean;
+  scale: number;
+  now: number;
+}) {
   const words = useWords();
   const { t } = words;
   const action = nextWords(batch, batch.next, words);
   return (
-    <li className="border-b border-line-2 hover:bg-panel-2 xl:grid xl:grid-cols-[148px_1fr]" style={wide ? { minHeight: ROW } : undefined}>
-      <Link to={`/batch/${batch.id}`} onClick={() => takeInHand(batch.id)} className="flex flex-wrap items-baseline justify-between gap-x-2 px-4 pt-2.5 xl:block">
+    <li
+      className="border-b border-line-2 hover:bg-panel-2 xl:grid xl:grid-cols-[148px_1fr]"
+      style={wide ? { minHeight: ROW } : undefined}
+    >
+      <Link
+        to={`/batch/${batch.id}`}
+        onClick={() => takeInHand(batch.id)}
+        className="flex flex-wrap items-baseline justify-between gap-x-2 px-4 pt-2.5 xl:block"
+      >
         <span className="flex items-baseline justify-between gap-2">
           <span className="num whitespace-nowrap text-[20px]">{batch.code}</span>
           <span className="num whitespace-nowrap text-[13.5px]">{words.mass(batch.flow.nowMg)}</span>
         </span>
         <span className="block truncate text-[12.5px] font-semibold">{batch.lotName}</span>
-        <span className="block truncate text-[12px] text-ink-3">{[batch.harvest, batch.country, batch.recipeName].filter(Boolean).join(', ')}</span>
+        <span className="block truncate text-[12px] text-ink-3">
+          {[batch.harvest, batch.country, batch.recipeName].filter(Boolean).join(', ')}
+        </span>
         {batch.disagrees && (
           <span className="flex items-center gap-1 text-[12px] font-semibold text-bad">
             <TriangleAlert size={13} aria-hidden="true" /> {t('bench.disagrees')}
           </span>
         )}
       </Link>
-      <Link to={action.path} onClick={() => takeInHand(batch.id)} aria-label={`${batch.code}: ${action.title}`} className="block overflow-hidden px-4 pb-1 xl:px-0 xl:pb-0">
-        <Ribbon flow={batch.flow} column={column} height={wide ? ROW : 74} scale={wide ? scale : scale * 0.8} detail={wide ? 'short' : 'none'} tag={tagOf(batch, words, now)} />
+      <Link
+        to={action.path}
+        onClick={() => takeInHand(batch.id)}
+        aria-label={`${batch.code}: ${action.title}`}
+        className="block overflow-hidden px-4 pb-1 xl:px-0 xl:pb-0"
+      >
+        <Ribbon
+          flow={batch.flow}
+          column={column}
+          height={wide ? ROW : 74}
+          scale={wide ? scale : scale * 0.8}
+          detail={wide ? 'short' : 'none'}
+          tag={tagOf(batch, words, now)}
+        />
         {!wide && (
           <span className="flex justify-between text-[12.5px]">
-            <span className={isDue(batch.next, now) ? 'rounded-[3px] bg-signal px-1.5 font-semibold text-on-signal' : 'text-ink-2'}>{action.title}</span>
-            <span className="text-ink-3">{batch.flow.barsExpected && t('bars.range', { low: batch.flow.barsExpected.low, high: batch.flow.barsExpected.high })}</span>
+            <span
+              className={
+                isDue(batch.next, now)
+                  ? 'rounded-[3px] bg-signal px-1.5 font-semibold text-on-signal'
+                  : 'text-ink-2'
+              }
+            >
+              {action.title}
+            </span>
+            <span className="text-ink-3">
+              {batch.flow.barsExpected &&
+                t('bars.range', { low: batch.flow.barsExpected.low, high: batch.flow.barsExpected.high })}
+            </span>
           </span>
         )}
       </Link>
@@ -118,7 +179,10 @@ function Running({ bench, now, action }: { bench: BenchView; now: number; action
     <section className="panel">
       <header className="flex min-h-14 items-center justify-between border-b border-line px-4 py-1.5">
         <h2 className="text-[19px]">
-          {t('running')} <span className="ml-2 font-body text-[12.5px] font-normal tracking-normal text-ink-3">{t('running.n', { n: bench.running.length })}</span>
+          {t('running')}{' '}
+          <span className="ml-2 font-body text-[12.5px] font-normal tracking-normal text-ink-3">
+            {t('running.n', { n: bench.running.length })}
+          </span>
         </h2>
         {action}
       </header>
@@ -128,31 +192,55 @@ function Running({ bench, now, action }: { bench: BenchView; now: number; action
           const start = Date.parse(r.startedAt);
           const end = r.endsAt ? Date.parse(r.endsAt.at) : null;
           const share = end ? Math.min(1, Math.max(0, (now - start) / (end - start))) : null;
-          const plusMinus = r.endsAt && r.endsAt.high !== r.endsAt.low ? (Date.parse(r.endsAt.high) - Date.parse(r.endsAt.low)) / 2000 : 0;
+          const plusMinus =
+            r.endsAt && r.endsAt.high !== r.endsAt.low
+              ? (Date.parse(r.endsAt.high) - Date.parse(r.endsAt.low)) / 2000
+              : 0;
           return (
             <li key={r.stepId} className="border-b border-line last:border-0">
-              <Link to={`/${r.station}/${r.batchId}`} className="grid min-h-14 grid-cols-[32px_1fr_auto] items-center gap-x-3 px-4 py-2 hover:bg-panel-2 sm:grid-cols-[32px_150px_1fr_140px]">
+              <Link
+                to={`/${r.station}/${r.batchId}`}
+                className="grid min-h-14 grid-cols-[32px_1fr_auto] items-center gap-x-3 px-4 py-2 hover:bg-panel-2 sm:grid-cols-[32px_150px_1fr_140px]"
+              >
                 <Glyph station={r.station} />
                 <span className="min-w-0">
                   <span className="num block truncate text-[14.5px]">
-                    {r.machine ?? t(`station.${r.station}`)} <span className="font-body text-[13px] font-medium tracking-normal">{r.batchCode}</span>
+                    {r.machine ?? t(`station.${r.station}`)}{' '}
+                    <span className="font-body text-[13px] font-medium tracking-normal">{r.batchCode}</span>
                   </span>
                   <span className="block truncate text-[12px] text-ink-3">
                     {words.mass(r.massMg)}
-                    {r.reading && `, ${r.reading.kind === 'grit' ? `${words.number(r.reading.value, r.reading.value % 1 ? 1 : 0)} µm` : words.temperature(r.reading.value)}`}
+                    {r.reading &&
+                      `, ${r.reading.kind === 'grit' ? `${words.number(r.reading.value, r.reading.value % 1 ? 1 : 0)} µm` : words.temperature(r.reading.value)}`}
                   </span>
                 </span>
                 <span className="hidden sm:block" aria-hidden="true">
                   {share !== null && (
                     <span className="relative block h-2 bg-violet-tint">
-                      <span className="absolute inset-y-0 left-0 bg-violet-2" style={{ width: `${share * 100}%` }} />
-                      <span className="absolute -inset-y-1 w-[2px] bg-violet-text" style={{ left: `${share * 100}%` }} />
+                      <span
+                        className="absolute inset-y-0 left-0 bg-violet-2"
+                        style={{ width: `${share * 100}%` }}
+                      />
+                      <span
+                        className="absolute -inset-y-1 w-[2px] bg-violet-text"
+                        style={{ left: `${share * 100}%` }}
+                      />
                     </span>
                   )}
                 </span>
                 <span className="text-right">
-                  <span className="num block text-[18px]">{end ? (end > now ? words.duration((end - now) / 1000) : t('running.over')) : words.duration((now - start) / 1000)}</span>
-                  <span className="block text-[12px] text-ink-3">{end ? `${words.when(r.endsAt!.at)}${plusMinus > 60 ? ` ± ${words.duration(plusMinus)}` : ''}` : t('running.so-far')}</span>
+                  <span className="num block text-[18px]">
+                    {end
+                      ? end > now
+                        ? words.duration((end - now) / 1000)
+                        : t('running.over')
+                      : words.duration((now - start) / 1000)}
+                  </span>
+                  <span className="block text-[12px] text-ink-3">
+                    {end
+                      ? `${words.when(r.endsAt!.at)}${plusMinus > 60 ? ` ± ${words.duration(plusMinus)}` : ''}`
+                      : t('running.so-far')}
+                  </span>
                 </span>
               </Link>
             </li>
@@ -181,10 +269,26 @@ function Due({ bench, now, action }: { bench: BenchView; now: number; action: Re
           const path = action?.path ?? (d.batchId ? `/batch/${d.batchId}` : '/plan');
           return (
             <li key={d.id} className="border-b border-line last:border-0">
-              <Link to={path} onClick={() => d.batchId && takeInHand(d.batchId)} className="grid min-h-14 grid-cols-[84px_1fr] items-stretch hover:bg-panel-2">
-                <span className={`num grid place-items-center px-1 text-center text-[15px] ${due ? 'bg-signal text-on-signal' : ''}`}>{due ? t('now') : d.at ? words.when(d.at) : <span className="font-body text-[12px] font-normal text-ink-3">{t('any-time')}</span>}</span>
+              <Link
+                to={path}
+                onClick={() => d.batchId && takeInHand(d.batchId)}
+                className="grid min-h-14 grid-cols-[84px_1fr] items-stretch hover:bg-panel-2"
+              >
+                <span
+                  className={`num grid place-items-center px-1 text-center text-[15px] ${due ? 'bg-signal text-on-signal' : ''}`}
+                >
+                  {due ? (
+                    t('now')
+                  ) : d.at ? (
+                    words.when(d.at)
+                  ) : (
+                    <span className="font-body text-[12px] font-normal text-ink-3">{t('any-time')}</span>
+                  )}
+                </span>
                 <span className="min-w-0 self-center px-3 py-2">
-                  <span className="block truncate text-[13.5px] font-semibold">{action?.title ?? d.label}</span>
+                  <span className="block truncate text-[13.5px] font-semibold">
+                    {action?.title ?? d.label}
+                  </span>
                   <span className="block truncate text-[12px] text-ink-3">
                     {[d.batchCode, batch?.lotName, batch?.machine].filter(Boolean).join(', ')}
                   </span>

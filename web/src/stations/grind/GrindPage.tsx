@@ -25,7 +25,11 @@ function ChargeCheck({ machine, massMg }: { machine: Machine | undefined; massMg
   const words = useWords();
   if (!machine || massMg === 0 || (machine.minMg === null && machine.maxMg === null)) return null;
   const fit = checkCharge(massMg, machine);
-  const range = { min: words.mass(machine.minMg ?? 0), max: machine.maxMg ? words.mass(machine.maxMg) : '∞', name: machine.name };
+  const range = {
+    min: words.mass(machine.minMg ?? 0),
+    max: machine.maxMg ? words.mass(machine.maxMg) : '∞',
+    name: machine.name,
+  };
   return <Chip tone={fit === 'fits' ? 'ok' : 'bad'}>{words.t(`charge.${fit}`, range)}</Chip>;
 }
 
@@ -51,22 +55,57 @@ function GritReading({ view, step }: { view: BatchView; step: StepRecord }) {
       className="grid gap-3"
       onSubmit={(e) => {
         e.preventDefault();
-        if (um !== null) save({ um, scratchUm: method === 'grindometer' ? scratch : null }, t('entry.grit', { um: words.number(um, um % 1 ? 1 : 0) }));
+        if (um !== null)
+          save(
+            { um, scratchUm: method === 'grindometer' ? scratch : null },
+            t('entry.grit', { um: words.number(um, um % 1 ? 1 : 0) }),
+          );
       }}
     >
-      <Choice label={t('grit.method')} value={method} options={(['micrometer', 'grindometer', 'tongue'] as const).map((m) => ({ value: m, label: t(`grit.${m}`) }))} onChange={setMethod} />
+      <Choice
+        label={t('grit.method')}
+        value={method}
+        options={(['micrometer', 'grindometer', 'tongue'] as const).map((m) => ({
+          value: m,
+          label: t(`grit.${m}`),
+        }))}
+        onChange={setMethod}
+      />
       {method === 'tongue' ? (
         <div className="flex flex-wrap gap-2">
           {(['none', 'hint', 'gritty'] as const).map((w) => (
-            <Button key={w} onClick={() => save({ tongue: w }, t('entry.tongue', { word: t(`tongue.${w}`) }))}>
+            <Button
+              key={w}
+              onClick={() => save({ tongue: w }, t('entry.tongue', { word: t(`tongue.${w}`) }))}
+            >
               {t(`tongue.${w}`)}
             </Button>
           ))}
         </div>
       ) : (
         <div key={round} className="flex flex-wrap items-end gap-2">
-          <QuantityField label={t(method === 'grindometer' ? 'grit.dense' : 'grit.reading')} dimension="length" value={um} onChange={setUm} min={2} max={2000} optional className="w-36" />
-          {method === 'grindometer' && <QuantityField label={t('grit.scratch')} dimension="length" value={scratch} onChange={setScratch} min={2} max={3000} optional className="w-36" />}
+          <QuantityField
+            label={t(method === 'grindometer' ? 'grit.dense' : 'grit.reading')}
+            dimension="length"
+            value={um}
+            onChange={setUm}
+            min={2}
+            max={2000}
+            optional
+            className="w-36"
+          />
+          {method === 'grindometer' && (
+            <QuantityField
+              label={t('grit.scratch')}
+              dimension="length"
+              value={scratch}
+              onChange={setScratch}
+              min={2}
+              max={3000}
+              optional
+              className="w-36"
+            />
+          )}
           <Button type="submit" look="main" disabled={um === null} data-key="r">
             {t('take-reading')}
           </Button>
@@ -92,12 +131,28 @@ function Curve({ grind }: { grind: GrindView }) {
       aim={{ y: grind.aimUm, name: t('grind.aim', { um: words.number(grind.aimUm) }) }}
       now={grind.hours}
       series={[
-        { name: t('grind.readings'), points: grind.readings.map((r): [number, number] => [r.hours, r.um]), look: 'points' },
+        {
+          name: t('grind.readings'),
+          points: grind.readings.map((r): [number, number] => [r.hours, r.um]),
+          look: 'points',
+        },
         ...(forecast
           ? [
-              { name: t('grind.expected'), points: forecast.band.map((b): [number, number] => [b.hours, b.median]), look: 'forecast' as const },
-              { name: t('grind.high'), points: forecast.band.map((b): [number, number] => [b.hours, b.high]), look: 'edge' as const },
-              { name: t('grind.low'), points: forecast.band.map((b): [number, number] => [b.hours, b.low]), look: 'edge' as const },
+              {
+                name: t('grind.expected'),
+                points: forecast.band.map((b): [number, number] => [b.hours, b.median]),
+                look: 'forecast' as const,
+              },
+              {
+                name: t('grind.high'),
+                points: forecast.band.map((b): [number, number] => [b.hours, b.high]),
+                look: 'edge' as const,
+              },
+              {
+                name: t('grind.low'),
+                points: forecast.band.map((b): [number, number] => [b.hours, b.low]),
+                look: 'edge' as const,
+              },
             ]
           : []),
       ]}
@@ -110,14 +165,30 @@ function Stop({ grind }: { grind: GrindView }) {
   const { t } = words;
   const { forecast } = grind;
   if (!forecast) return <p className="text-[14px] text-ink-2">{t('grind.needs', { n: grind.needs })}</p>;
-  if (!forecast.aimAt) return <p className="text-[14px] font-semibold text-bad">{t('grind.never', { um: words.number(grind.aimUm), finest: words.number(forecast.curve.finest, 0) })}</p>;
+  if (!forecast.aimAt)
+    return (
+      <p className="text-[14px] font-semibold text-bad">
+        {t('grind.never', { um: words.number(grind.aimUm), finest: words.number(forecast.curve.finest, 0) })}
+      </p>
+    );
   const last = grind.readings.at(-1)!;
   return (
     <div>
-      <Figure name={t('grind.reached', { um: words.number(grind.aimUm) })} note={t('grind.range', { low: words.when(forecast.aimAt.low), high: forecast.aimAt.high ? words.when(forecast.aimAt.high) : t('grind.open-end') })}>
+      <Figure
+        name={t('grind.reached', { um: words.number(grind.aimUm) })}
+        note={t('grind.range', {
+          low: words.when(forecast.aimAt.low),
+          high: forecast.aimAt.high ? words.when(forecast.aimAt.high) : t('grind.open-end'),
+        })}
+      >
         {words.when(forecast.aimAt.at)}
       </Figure>
-      <p className="mt-2 text-[12.5px] text-ink-3">{t('grind.basis', { n: grind.readings.length, runs: forecast.runs === 0 ? t('grind.usual') : t('grind.runs', { n: forecast.runs }) })}</p>
+      <p className="mt-2 text-[12.5px] text-ink-3">
+        {t('grind.basis', {
+          n: grind.readings.length,
+          runs: forecast.runs === 0 ? t('grind.usual') : t('grind.runs', { n: forecast.runs }),
+        })}
+      </p>
       {last.um < TOO_FINE_UM && <Chip tone="bad">{t('grind.too-fine', { um: TOO_FINE_UM })}</Chip>}
     </div>
   );
@@ -141,10 +212,18 @@ function Running({ view, step }: { view: BatchView; step: StepRecord }) {
   return (
     <div className="grid gap-2">
       <div className="grid gap-2 lg:grid-cols-[1.5fr_1fr]">
-        <Panel title={machine?.name ?? t('grind.chart')} aside={<ChargeCheck machine={machine} massMg={inMg} />}>
+        <Panel
+          title={machine?.name ?? t('grind.chart')}
+          aside={<ChargeCheck machine={machine} massMg={inMg} />}
+        >
           <div className="mb-2 flex flex-wrap gap-6">
-            <Figure name={t('grind.hours')} note={grind.paused ? t('grind.paused') : undefined}>{`${words.number(grind.hours, 1)} h`}</Figure>
-            <Figure name={t('grind.last')}>{grind.readings.length > 0 ? `${words.number(grind.readings.at(-1)!.um)} µm` : '—'}</Figure>
+            <Figure
+              name={t('grind.hours')}
+              note={grind.paused ? t('grind.paused') : undefined}
+            >{`${words.number(grind.hours, 1)} h`}</Figure>
+            <Figure name={t('grind.last')}>
+              {grind.readings.length > 0 ? `${words.number(grind.readings.at(-1)!.um)} µm` : '—'}
+            </Figure>
             <Figure name={t('grind.charge')}>{words.mass(inMg)}</Figure>
           </div>
           <Curve grind={grind} />
@@ -153,8 +232,37 @@ function Running({ view, step }: { view: BatchView; step: StepRecord }) {
           <Panel title={t('grind.stop')}>
             <Stop grind={grind} />
             <div className="mt-3 flex flex-wrap items-end gap-2">
-              <QuantityField label={t('grind.aim.set')} dimension="length" value={grind.aimUm} onChange={(v) => v !== null && v !== grind.aimUm && void work.details(step, { aimUm: v }).catch(() => undefined)} min={8} max={200} className="w-32" />
-              <Button icon={grind.paused ? <Play size={16} aria-hidden="true" /> : <Pause size={16} aria-hidden="true" />} onClick={() => void work.observe(step.id, { kind: grind.paused ? 'resume' : 'pause' }, t(grind.paused ? 'entry.resume' : 'entry.pause')).catch(() => undefined)}>
+              <QuantityField
+                label={t('grind.aim.set')}
+                dimension="length"
+                value={grind.aimUm}
+                onChange={(v) =>
+                  v !== null &&
+                  v !== grind.aimUm &&
+                  void work.details(step, { aimUm: v }).catch(() => undefined)
+                }
+                min={8}
+                max={200}
+                className="w-32"
+              />
+              <Button
+                icon={
+                  grind.paused ? (
+                    <Play size={16} aria-hidden="true" />
+                  ) : (
+                    <Pause size={16} aria-hidden="true" />
+                  )
+                }
+                onClick={() =>
+                  void work
+                    .observe(
+                      step.id,
+                      { kind: grind.paused ? 'resume' : 'pause' },
+                      t(grind.paused ? 'entry.resume' : 'entry.pause'),
+                    )
+                    .catch(() => undefined)
+                }
+              >
                 {t(grind.paused ? 'grind.resume' : 'grind.pause')}
               </Button>
             </div>
@@ -169,7 +277,11 @@ function Running({ view, step }: { view: BatchView; step: StepRecord }) {
       </div>
       <div className="grid gap-2 lg:grid-cols-[1.5fr_1fr]">
         <Panel title={t('grind.additions')} aside={t('caution.stones')}>
-          <AddIngredient view={view} step={step} suggest={[...ingredients.values()].find((i) => i.key === 'cocoa-butter')} />
+          <AddIngredient
+            view={view}
+            step={step}
+            suggest={[...ingredients.values()].find((i) => i.key === 'cocoa-butter')}
+          />
           <div className="mt-3">
             <StepLines view={view} step={step} />
           </div>
@@ -178,7 +290,16 @@ function Running({ view, step }: { view: BatchView; step: StepRecord }) {
           <Figures lines={bowlLines(view, ingredients)} />
         </Panel>
       </div>
-      {drawing && <WeightPad title={t('grind.draw-off')} description={t('grind.draw-off.hint', { mass: words.mass(inMg) })} action={t('grind.draw-off')} max={inMg} onWeight={drawOff} onClose={() => setDrawing(false)} />}
+      {drawing && (
+        <WeightPad
+          title={t('grind.draw-off')}
+          description={t('grind.draw-off.hint', { mass: words.mass(inMg) })}
+          action={t('grind.draw-off')}
+          max={inMg}
+          onWeight={drawOff}
+          onClose={() => setDrawing(false)}
+        />
+      )}
     </div>
   );
 }
@@ -190,8 +311,14 @@ function Grinding({ view }: { view: BatchView }) {
   const { workshop } = useSession();
   const [machineId, setMachineId] = useState<string | null>(null);
   const waiting = view.flow.stations.find((s) => s.station === 'grind')!.waitingMg;
-  const machine = machines.find((m) => m.id === machineId) ?? machines.find((m) => checkCharge(waiting, m) === 'fits') ?? machines[0];
-  const { step, done, ensure, weighNow } = useStep(view, 'grind', () => ({ machineId: machine?.id ?? null, details: { aimUm: view.recipe?.aimUm ?? workshop.gritAimUm } }));
+  const machine =
+    machines.find((m) => m.id === machineId) ??
+    machines.find((m) => checkCharge(waiting, m) === 'fits') ??
+    machines[0];
+  const { step, done, ensure, weighNow } = useStep(view, 'grind', () => ({
+    machineId: machine?.id ?? null,
+    details: { aimUm: view.recipe?.aimUm ?? workshop.gritAimUm },
+  }));
   return (
     <>
       {step ? (
@@ -201,7 +328,12 @@ function Grinding({ view }: { view: BatchView }) {
           <p className="mb-3 max-w-prose text-[14px] text-ink-2">{t('grind.begin.text')}</p>
           {machines.length > 0 && (
             <div className="mb-4 flex flex-wrap items-end gap-3">
-              <SelectField label={t('grind.machine')} value={machine?.id ?? ''} onChange={(e) => setMachineId(e.target.value)} className="min-w-56">
+              <SelectField
+                label={t('grind.machine')}
+                value={machine?.id ?? ''}
+                onChange={(e) => setMachineId(e.target.value)}
+                className="min-w-56"
+              >
                 {machines.map((m) => (
                   <option key={m.id} value={m.id}>
                     {`${m.name}${m.maxMg ? ` (${words.mass(m.minMg ?? 0)} – ${words.mass(m.maxMg)})` : ''}`}

@@ -27,7 +27,8 @@ function Pouring({ view, step, part }: { view: BatchView; step: StepRecord; part
   const { t } = words;
   const { workshop } = useSession();
   const work = useWork(view);
-  const type: ChocolateType = view.steps.findLast((s) => s.station === 'temper')?.details.chocolateType ?? view.recipe?.kind ?? 'dark';
+  const type: ChocolateType =
+    view.steps.findLast((s) => s.station === 'temper')?.details.chocolateType ?? view.recipe?.kind ?? 'dark';
   const { inMg, outMg, lossMg } = balanceOf(view, step.id);
   const [fill, setFill] = useState<number | null>(step.details.fillMg ?? view.batch.barMg);
   const [cavities, setCavities] = useState<number | null>(step.details.cavities ?? null);
@@ -35,7 +36,15 @@ function Pouring({ view, step, part }: { view: BatchView; step: StepRecord; part
   const [bars, setBars] = useState<number | null>(null);
   const [left, setLeft] = useState<number | null>(null);
   const [busy, setBusy] = useState(false);
-  const count = fill && inMg > 0 ? countBars({ massMg: inMg - outMg - lossMg, holdUpMg: holdUp ?? 0, fillMg: fill, ...(cavities && { cavities }) }) : null;
+  const count =
+    fill && inMg > 0
+      ? countBars({
+          massMg: inMg - outMg - lossMg,
+          holdUpMg: holdUp ?? 0,
+          fillMg: fill,
+          ...(cavities && { cavities }),
+        })
+      : null;
   const poured = bars ?? count?.bars ?? 0;
   const rest = fill ? inMg - outMg - lossMg - poured * fill - (holdUp ?? 0) : 0;
   const kept = left ?? Math.max(0, rest);
@@ -46,11 +55,22 @@ function Pouring({ view, step, part }: { view: BatchView; step: StepRecord; part
     setBusy(true);
     try {
       const code = `${view.batch.code}${part > 1 ? String.fromCharCode(64 + part) : ''}`;
-      await work.details(step, { fillMg: fill, ...(cavities && { cavities }), chocolateType: type, madeOn, bestBefore: keeps, barCode: `${code}-${madeOn.slice(2).replaceAll('-', '')}` });
+      await work.details(step, {
+        fillMg: fill,
+        ...(cavities && { cavities }),
+        chocolateType: type,
+        madeOn,
+        bestBefore: keeps,
+        barCode: `${code}-${madeOn.slice(2).replaceAll('-', '')}`,
+      });
       await work.make(step.id, 'bars', poured * fill, { count: poured, source: 'counted' });
       if (kept > 0) await work.make(step.id, 'rework', kept);
       if (holdUp && holdUp > 0) await work.lose(step.id, 'hold-up', holdUp, 'estimated');
-      await work.close(step, rest - kept > 0 ? 'trim' : rest - kept < 0 ? 'unexplained' : null, Math.min(480, Math.round((Date.now() - Date.parse(step.startedAt)) / 60_000)));
+      await work.close(
+        step,
+        rest - kept > 0 ? 'trim' : rest - kept < 0 ? 'unexplained' : null,
+        Math.min(480, Math.round((Date.now() - Date.parse(step.startedAt)) / 60_000)),
+      );
     } catch {
       setBusy(false);
     }
@@ -59,17 +79,68 @@ function Pouring({ view, step, part }: { view: BatchView; step: StepRecord; part
     <div className="grid gap-2 lg:grid-cols-[1.2fr_1fr]">
       <Panel title={t('mould.pour')} aside={t('mould.in-bowl', { mass: words.mass(inMg) })}>
         <div className="grid gap-3 sm:grid-cols-2">
-          <QuantityField label={t('mould.fill')} dimension="mass" value={fill} onChange={setFill} min={1000} max={5_000_000} />
-          <QuantityField label={t('mould.cavities')} dimension="count" value={cavities} onChange={setCavities} min={1} max={1000} optional />
-          <QuantityField label={t('mould.hold-up')} dimension="mass" value={holdUp} onChange={setHoldUp} max={inMg} hint={t('mould.hold-up.hint')} />
-          <QuantityField key={`b${count?.bars}`} label={t('mould.poured')} dimension="count" value={poured} onChange={setBars} min={0} max={fill ? Math.floor(inMg / fill) : undefined} hint={t('mould.poured.hint')} />
-          <QuantityField key={`l${Math.max(0, rest)}`} label={t('mould.left')} dimension="mass" value={kept} onChange={setLeft} max={inMg} hint={t('mould.left.hint')} />
+          <QuantityField
+            label={t('mould.fill')}
+            dimension="mass"
+            value={fill}
+            onChange={setFill}
+            min={1000}
+            max={5_000_000}
+          />
+          <QuantityField
+            label={t('mould.cavities')}
+            dimension="count"
+            value={cavities}
+            onChange={setCavities}
+            min={1}
+            max={1000}
+            optional
+          />
+          <QuantityField
+            label={t('mould.hold-up')}
+            dimension="mass"
+            value={holdUp}
+            onChange={setHoldUp}
+            max={inMg}
+            hint={t('mould.hold-up.hint')}
+          />
+          <QuantityField
+            key={`b${count?.bars}`}
+            label={t('mould.poured')}
+            dimension="count"
+            value={poured}
+            onChange={setBars}
+            min={0}
+            max={fill ? Math.floor(inMg / fill) : undefined}
+            hint={t('mould.poured.hint')}
+          />
+          <QuantityField
+            key={`l${Math.max(0, rest)}`}
+            label={t('mould.left')}
+            dimension="mass"
+            value={kept}
+            onChange={setLeft}
+            max={inMg}
+            hint={t('mould.left.hint')}
+          />
         </div>
         <div className="mt-4 flex flex-wrap gap-2">
-          <Button look="main" big disabled={!fill || poured < 1 || busy} onClick={() => void record()} data-key="w">
+          <Button
+            look="main"
+            big
+            disabled={!fill || poured < 1 || busy}
+            onClick={() => void record()}
+            data-key="w"
+          >
             {t('mould.record', { n: words.number(poured) })}
           </Button>
-          <WeighIn view={view} station="mould" title={t('mould.more')} onStep={() => Promise.resolve(step.id)} main={false} />
+          <WeighIn
+            view={view}
+            station="mould"
+            title={t('mould.more')}
+            onStep={() => Promise.resolve(step.id)}
+            main={false}
+          />
         </div>
       </Panel>
       <Panel title={t('mould.makes')}>
@@ -108,8 +179,14 @@ function Moulding({ view }: { view: BatchView }) {
             {done.map((s) => (
               <li key={s.id} className="flex flex-wrap items-center gap-4 border-b border-line pb-2">
                 <span className="num text-[17px]">{s.details.barCode ?? view.batch.code}</span>
-                <span className="grow text-ink-2">{s.details.bestBefore && t('label.best-before', { day: words.day(`${s.details.bestBefore}T12:00:00Z`) })}</span>
-                <Link to={`/label/${view.batch.id}/${s.id}`} className="inline-flex min-h-11 items-center gap-2 rounded border border-edge px-4 font-semibold hover:bg-panel-2">
+                <span className="grow text-ink-2">
+                  {s.details.bestBefore &&
+                    t('label.best-before', { day: words.day(`${s.details.bestBefore}T12:00:00Z`) })}
+                </span>
+                <Link
+                  to={`/label/${view.batch.id}/${s.id}`}
+                  className="inline-flex min-h-11 items-center gap-2 rounded border border-edge px-4 font-semibold hover:bg-panel-2"
+                >
                   <Printer size={17} aria-hidden="true" /> {t('label.print')}
                 </Link>
               </li>

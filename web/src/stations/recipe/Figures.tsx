@@ -4,29 +4,54 @@ import { Chip, Figure } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
 
 /** The true figures of a bowl, both ways of counting cacao side by side. Claims are never rounded up. */
-export function Figures({ lines, compare }: { lines: readonly RecipeLine[]; compare?: readonly RecipeLine[] | null }) {
+export function Figures({
+  lines,
+  compare,
+}: {
+  lines: readonly RecipeLine[];
+  compare?: readonly RecipeLine[] | null;
+}) {
   const words = useWords();
   const { t } = words;
   const { cacaoSchool } = useSession().workshop;
   const f = recipeFigures(lines);
   const before = compare && compare.length > 0 ? recipeFigures(compare) : null;
   const percent = (value: number) => `${words.number(claimPercent(value), 1)} %`;
-  const was = (now: number, old: number | undefined) => (old !== undefined && Math.abs(now - old) >= 0.05 ? t('figures.plan', { value: percent(old) }) : undefined);
-  const all = <Figure key="all" name={t('figures.all')} note={was(f.cacaoAll, before?.cacaoAll)}>{percent(f.cacaoAll)}</Figure>;
-  const beans = <Figure key="beans" name={t('figures.beans')} note={was(f.cacaoBeans, before?.cacaoBeans)}>{percent(f.cacaoBeans)}</Figure>;
+  const was = (now: number, old: number | undefined) =>
+    old !== undefined && Math.abs(now - old) >= 0.05 ? t('figures.plan', { value: percent(old) }) : undefined;
+  const all = (
+    <Figure key="all" name={t('figures.all')} note={was(f.cacaoAll, before?.cacaoAll)}>
+      {percent(f.cacaoAll)}
+    </Figure>
+  );
+  const beans = (
+    <Figure key="beans" name={t('figures.beans')} note={was(f.cacaoBeans, before?.cacaoBeans)}>
+      {percent(f.cacaoBeans)}
+    </Figure>
+  );
   return (
     <div>
       <div className="flex flex-wrap gap-x-7 gap-y-3">
         {cacaoSchool === 'all' ? [all, beans] : [beans, all]}
-        <Figure name={t('figures.fat')} note={was(f.fat, before?.fat)}>{percent(f.fat)}</Figure>
-        <Figure name={t('figures.sugar')} note={was(f.sugar, before?.sugar)}>{percent(f.sugar)}</Figure>
+        <Figure name={t('figures.fat')} note={was(f.fat, before?.fat)}>
+          {percent(f.fat)}
+        </Figure>
+        <Figure name={t('figures.sugar')} note={was(f.sugar, before?.sugar)}>
+          {percent(f.sugar)}
+        </Figure>
         {f.milkFat > 0 && <Figure name={t('figures.milk-fat')}>{percent(f.milkFat)}</Figure>}
         <Figure name={t('figures.mass')}>{words.mass(f.totalMg)}</Figure>
         <Figure name={t('figures.cost')}>{words.money(f.cost)}</Figure>
       </div>
       <p className="mt-2 flex flex-wrap gap-2">
-        {f.allergens.length > 0 && <Chip>{t('figures.allergens', { list: f.allergens.map((a) => words.word('allergen', a)).join(', ') })}</Chip>}
-        {f.totalMg > 0 && f.water > 2.2 + WATER_WARN && <Chip tone="bad">{t('figures.water', { percent: percent(f.water) })}</Chip>}
+        {f.allergens.length > 0 && (
+          <Chip>
+            {t('figures.allergens', { list: f.allergens.map((a) => words.word('allergen', a)).join(', ') })}
+          </Chip>
+        )}
+        {f.totalMg > 0 && f.water > 2.2 + WATER_WARN && (
+          <Chip tone="bad">{t('figures.water', { percent: percent(f.water) })}</Chip>
+        )}
       </p>
     </div>
   );

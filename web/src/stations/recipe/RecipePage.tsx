@@ -20,7 +20,15 @@ import { RecipeWriter } from './RecipeWriter.tsx';
 import { bowlLines, linesWith, useIngredients, useRecipes } from './useIngredients.ts';
 
 /** Any ingredient, weighed into an open step; used here and at the grinder. */
-export function AddIngredient({ view, step, suggest }: { view: BatchView; step: StepRecord; suggest?: IngredientRecord }) {
+export function AddIngredient({
+  view,
+  step,
+  suggest,
+}: {
+  view: BatchView;
+  step: StepRecord;
+  suggest?: IngredientRecord;
+}) {
   const words = useWords();
   const { t } = words;
   const work = useWork(view);
@@ -31,7 +39,12 @@ export function AddIngredient({ view, step, suggest }: { view: BatchView; step: 
   const chosen = ingredients.get(id ?? '') ?? suggest ?? list[0];
   return (
     <div className="flex flex-wrap items-end gap-2">
-      <SelectField label={t('recipe.other')} value={chosen?.id ?? ''} onChange={(e) => setId(e.target.value)} className="min-w-48">
+      <SelectField
+        label={t('recipe.other')}
+        value={chosen?.id ?? ''}
+        onChange={(e) => setId(e.target.value)}
+        className="min-w-48"
+      >
         {list.map((i) => (
           <option key={i.id} value={i.id}>
             {words.word('ingredient', i.name)}
@@ -41,7 +54,15 @@ export function AddIngredient({ view, step, suggest }: { view: BatchView; step: 
       <Button onClick={() => setOpen(true)} disabled={!chosen}>
         {t('recipe.weigh-other')}
       </Button>
-      {open && chosen && <WeightPad title={words.word('ingredient', chosen.name)} action={t('weigh.this', { what: words.word('ingredient', chosen.name) })} max={200_000_000} onWeight={(mg) => work.add(step.id, chosen, mg)} onClose={() => setOpen(false)} />}
+      {open && chosen && (
+        <WeightPad
+          title={words.word('ingredient', chosen.name)}
+          action={t('weigh.this', { what: words.word('ingredient', chosen.name) })}
+          max={200_000_000}
+          onWeight={(mg) => work.add(step.id, chosen, mg)}
+          onClose={() => setOpen(false)}
+        />
+      )}
     </div>
   );
 }
@@ -54,7 +75,9 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
   const lines = linesOf(view, step.id);
   const beans = lines.filter((m) => m.direction === 'in' && m.parcelId).reduce((sum, m) => sum + m.massMg, 0);
   const planned = view.recipe ? linesWith(view.recipe.lines, ingredients, view.lot.nibFat) : [];
-  const plannedBeans = planned.filter((l) => l.ingredient.cacao === 'bean').reduce((sum, l) => sum + l.massMg, 0);
+  const plannedBeans = planned
+    .filter((l) => l.ingredient.cacao === 'bean')
+    .reduce((sum, l) => sum + l.massMg, 0);
   const factor = plannedBeans > 0 && beans > 0 ? beans / plannedBeans : 1;
   const [adding, setAdding] = useState<{ ingredient: IngredientRecord; massMg: number } | null>(null);
   const charge = lines.find((m) => m.direction === 'out');
@@ -65,25 +88,47 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
   };
   return (
     <div className="grid gap-2 lg:grid-cols-[1.3fr_1fr]">
-      <Panel title={t('recipe.bowl')} aside={view.recipe ? `${view.recipe.name}, ${t('recipe.version', { n: view.recipe.number })}` : undefined}>
+      <Panel
+        title={t('recipe.bowl')}
+        aside={
+          view.recipe ? `${view.recipe.name}, ${t('recipe.version', { n: view.recipe.number })}` : undefined
+        }
+      >
         {planned.length > 0 && (
           <ul className="mb-4">
             {planned
               .filter((l) => l.ingredient.cacao !== 'bean')
               .map((l) => {
                 const wanted = Math.round(l.massMg * factor);
-                const done = lines.filter((m) => m.ingredientId === l.ingredient.id).reduce((sum, m) => sum + m.massMg, 0);
+                const done = lines
+                  .filter((m) => m.ingredientId === l.ingredient.id)
+                  .reduce((sum, m) => sum + m.massMg, 0);
                 return (
-                  <li key={l.ingredient.id} className="flex min-h-14 flex-wrap items-center gap-3 border-b border-line">
-                    <span className={`grid size-6 place-items-center rounded border ${done > 0 ? 'border-ok bg-ok-tint text-ok' : 'border-edge'}`} aria-hidden="true">
+                  <li
+                    key={l.ingredient.id}
+                    className="flex min-h-14 flex-wrap items-center gap-3 border-b border-line"
+                  >
+                    <span
+                      className={`grid size-6 place-items-center rounded border ${done > 0 ? 'border-ok bg-ok-tint text-ok' : 'border-edge'}`}
+                      aria-hidden="true"
+                    >
                       {done > 0 && <Check size={16} />}
                     </span>
                     <span className="grow">
                       <span className="font-semibold">{words.word('ingredient', l.ingredient.name)}</span>
-                      <span className="block text-[12.5px] text-ink-3">{done > 0 ? t('recipe.weighed', { done: words.mass(done), wanted: words.mass(wanted) }) : t('recipe.to-weigh')}</span>
+                      <span className="block text-[12.5px] text-ink-3">
+                        {done > 0
+                          ? t('recipe.weighed', { done: words.mass(done), wanted: words.mass(wanted) })
+                          : t('recipe.to-weigh')}
+                      </span>
                     </span>
                     <span className="num text-[18px]">{words.mass(wanted)}</span>
-                    <Button look={done > 0 ? 'plain' : 'main'} onClick={() => setAdding({ ingredient: ingredients.get(l.ingredient.id)!, massMg: wanted })}>
+                    <Button
+                      look={done > 0 ? 'plain' : 'main'}
+                      onClick={() =>
+                        setAdding({ ingredient: ingredients.get(l.ingredient.id)!, massMg: wanted })
+                      }
+                    >
                       {t('weigh.this', { what: words.word('ingredient', l.ingredient.name) })}
                     </Button>
                   </li>
@@ -92,7 +137,13 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
           </ul>
         )}
         <div className="mb-4 flex flex-wrap items-end gap-2">
-          <WeighIn view={view} station="recipe" title={t('recipe.nibs-in')} onStep={() => Promise.resolve(step.id)} main={false} />
+          <WeighIn
+            view={view}
+            station="recipe"
+            title={t('recipe.nibs-in')}
+            onStep={() => Promise.resolve(step.id)}
+            main={false}
+          />
           <AddIngredient view={view} step={step} />
         </div>
         <StepLines view={view} step={step} />
@@ -105,12 +156,30 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
       <Panel title={t('recipe.really')} aside={t('recipe.really.hint')}>
         <Figures lines={bowlLines(view, ingredients)} compare={planned} />
       </Panel>
-      {adding && <WeightPad title={words.word('ingredient', adding.ingredient.name)} description={t('recipe.wanted', { mass: words.mass(adding.massMg) })} action={t('weigh.this', { what: words.word('ingredient', adding.ingredient.name) })} max={200_000_000} initial={adding.massMg} onWeight={(mg) => work.add(step.id, adding.ingredient, mg)} onClose={() => setAdding(null)} />}
+      {adding && (
+        <WeightPad
+          title={words.word('ingredient', adding.ingredient.name)}
+          description={t('recipe.wanted', { mass: words.mass(adding.massMg) })}
+          action={t('weigh.this', { what: words.word('ingredient', adding.ingredient.name) })}
+          max={200_000_000}
+          initial={adding.massMg}
+          onWeight={(mg) => work.add(step.id, adding.ingredient, mg)}
+          onClose={() => setAdding(null)}
+        />
+      )}
     </div>
   );
 }
 
-function Choosing({ view, onStep, weighNow }: { view: BatchView; onStep: () => Promise<string>; weighNow: boolean }) {
+function Choosing({
+  view,
+  onStep,
+  weighNow,
+}: {
+  view: BatchView;
+  onStep: () => Promise<string>;
+  weighNow: boolean;
+}) {
   const words = useWords();
   const { t } = words;
   const send = useEntryHere();
@@ -120,7 +189,13 @@ function Choosing({ view, onStep, weighNow }: { view: BatchView; onStep: () => P
   const [writing, setWriting] = useState(false);
   const choose = (recipeId: string | null) => {
     const { code, plannedMg, barMg } = view.batch;
-    return send({ path: `/api/batches/${view.batch.id}/facts`, body: { code, plannedMg, recipeId, barMg }, label: t('done.recipe-chosen'), batchId: view.batch.id, ifMatch: view.batch.version }).catch(() => undefined);
+    return send({
+      path: `/api/batches/${view.batch.id}/facts`,
+      body: { code, plannedMg, recipeId, barMg },
+      label: t('done.recipe-chosen'),
+      batchId: view.batch.id,
+      ifMatch: view.batch.version,
+    }).catch(() => undefined);
   };
   const planned = view.recipe ? linesWith(view.recipe.lines, ingredients, view.lot.nibFat) : [];
   const beans = planned.filter((l) => l.ingredient.cacao === 'bean').reduce((sum, l) => sum + l.massMg, 0);
@@ -130,15 +205,24 @@ function Choosing({ view, onStep, weighNow }: { view: BatchView; onStep: () => P
     <>
       <Panel title={t('recipe.choose')} aside={t('recipe.nibs', { mass: words.mass(nibs) })}>
         <div className="mb-4 flex flex-wrap items-end gap-3">
-          <SelectField label={t('recipe')} value={view.batch.recipeId ?? ''} onChange={(e) => void choose(e.target.value || null)} className="min-w-64">
+          <SelectField
+            label={t('recipe')}
+            value={view.batch.recipeId ?? ''}
+            onChange={(e) => void choose(e.target.value || null)}
+            className="min-w-64"
+          >
             <option value="">{t('recipe.none')}</option>
-            {recipes.filter((r) => r.current || r.id === view.batch.recipeId).map((r) => (
-              <option key={r.id} value={r.id}>
-                {`${r.name} (${t('recipe.version', { n: r.number })})`}
-              </option>
-            ))}
+            {recipes
+              .filter((r) => r.current || r.id === view.batch.recipeId)
+              .map((r) => (
+                <option key={r.id} value={r.id}>
+                  {`${r.name} (${t('recipe.version', { n: r.number })})`}
+                </option>
+              ))}
           </SelectField>
-          <Button onClick={() => setWriting(!writing)}>{view.recipe ? t('recipe.change') : t('recipe.write')}</Button>
+          <Button onClick={() => setWriting(!writing)}>
+            {view.recipe ? t('recipe.change') : t('recipe.write')}
+          </Button>
         </div>
         {view.recipe && !writing && (
           <>
@@ -153,11 +237,26 @@ function Choosing({ view, onStep, weighNow }: { view: BatchView; onStep: () => P
             </ul>
           </>
         )}
-        <WeighIn view={view} station="recipe" title={t('recipe.nibs-in')} onStep={onStep} startOpen={weighNow} />
+        <WeighIn
+          view={view}
+          station="recipe"
+          title={t('recipe.nibs-in')}
+          onStep={onStep}
+          startOpen={weighNow}
+        />
       </Panel>
       {writing && (
         <div className="mt-2">
-          <RecipeWriter key={view.recipe?.id ?? 'new'} from={view.recipe} beansMg={nibs || undefined} nibFat={view.lot.nibFat} onSaved={(id) => { setWriting(false); void choose(id); }} />
+          <RecipeWriter
+            key={view.recipe?.id ?? 'new'}
+            from={view.recipe}
+            beansMg={nibs || undefined}
+            nibFat={view.lot.nibFat}
+            onSaved={(id) => {
+              setWriting(false);
+              void choose(id);
+            }}
+          />
         </div>
       )}
     </>
@@ -165,7 +264,9 @@ function Choosing({ view, onStep, weighNow }: { view: BatchView; onStep: () => P
 }
 
 function Mixing({ view }: { view: BatchView }) {
-  const { step, done, ensure, weighNow } = useStep(view, 'recipe', () => ({ details: view.batch.recipeId ? { recipeId: view.batch.recipeId } : {} }));
+  const { step, done, ensure, weighNow } = useStep(view, 'recipe', () => ({
+    details: view.batch.recipeId ? { recipeId: view.batch.recipeId } : {},
+  }));
   return (
     <>
       {step ? <Bowl view={view} step={step} /> : <Choosing view={view} onStep={ensure} weighNow={weighNow} />}
@@ -201,13 +302,29 @@ export function RecipeBook() {
   return (
     <div className="grid gap-2 p-3 sm:px-4">
       <h1 className="text-[26px]">{t('recipe.book')}</h1>
-      <RecipeWriter key={from?.id ?? `new${recipes.length}`} from={from} onSaved={(id) => navigate(`/recipe/write/${id}`)} />
-      {recipes.length === 0 && <EmptyState title={t('recipe.book.empty')}>{t('recipe.book.empty.text')}</EmptyState>}
-      {recipes.filter((r) => r.current).map((r) => (
-        <Panel key={r.id} title={<Link to={`/recipe/write/${r.id}`} className="underline-offset-4 hover:underline">{r.name}</Link>} aside={`${t('recipe.version', { n: r.number })}, ${words.day(r.createdAt)} ${r.by ?? ''}`}>
-          <Figures lines={linesWith(r.lines, ingredients)} />
-        </Panel>
-      ))}
+      <RecipeWriter
+        key={from?.id ?? `new${recipes.length}`}
+        from={from}
+        onSaved={(id) => navigate(`/recipe/write/${id}`)}
+      />
+      {recipes.length === 0 && (
+        <EmptyState title={t('recipe.book.empty')}>{t('recipe.book.empty.text')}</EmptyState>
+      )}
+      {recipes
+        .filter((r) => r.current)
+        .map((r) => (
+          <Panel
+            key={r.id}
+            title={
+              <Link to={`/recipe/write/${r.id}`} className="underline-offset-4 hover:underline">
+                {r.name}
+              </Link>
+            }
+            aside={`${t('recipe.version', { n: r.number })}, ${words.day(r.createdAt)} ${r.by ?? ''}`}
+          >
+            <Figures lines={linesWith(r.lines, ingredients)} />
+          </Panel>
+        ))}
     </div>
   );
 }

@@ -16,11 +16,16 @@ export function useRecipes(): Recipe[] {
 }
 
 /** Recipe lines with their ingredients; nibs take the lot's own fat where it is known. */
-export function linesWith(lines: readonly { ingredientId: string; massMg: number }[], ingredients: ReadonlyMap<string, IngredientRecord>, nibFat: number | null = null): RecipeLine[] {
+export function linesWith(
+  lines: readonly { ingredientId: string; massMg: number }[],
+  ingredients: ReadonlyMap<string, IngredientRecord>,
+  nibFat: number | null = null,
+): RecipeLine[] {
   return lines.flatMap((l) => {
     const ingredient = ingredients.get(l.ingredientId);
     if (!ingredient) return [];
-    const composition = ingredient.cacao === 'bean' && nibFat !== null ? nibComposition(nibFat) : ingredient.composition;
+    const composition =
+      ingredient.cacao === 'bean' && nibFat !== null ? nibComposition(nibFat) : ingredient.composition;
     return [{ ingredient: { ...ingredient, composition }, massMg: l.massMg }];
   });
 }
@@ -28,12 +33,36 @@ export function linesWith(lines: readonly { ingredientId: string; massMg: number
 /** What is really in the bowl: every weight in force that went into recipe and grinder, nibs by the lot's fat. */
 export function bowlLines(view: BatchView, ingredients: ReadonlyMap<string, IngredientRecord>): RecipeLine[] {
   const nibs = [...ingredients.values()].find((i) => i.key === 'nibs' || i.cacao === 'bean');
-  const made = new Set(view.movements.filter((m) => m.direction === 'out' && m.inForce && view.steps.some((s) => s.id === m.stepId && (s.station === 'recipe' || s.station === 'grind'))).map((m) => m.parcelId));
+  const made = new Set(
+    view.movements
+      .filter(
+        (m) =>
+          m.direction === 'out' &&
+          m.inForce &&
+          view.steps.some((s) => s.id === m.stepId && (s.station === 'recipe' || s.station === 'grind')),
+      )
+      .map((m) => m.parcelId),
+  );
   return view.movements.flatMap((m): RecipeLine[] => {
     const step = view.steps.find((s) => s.id === m.stepId);
-    if (!m.inForce || m.direction !== 'in' || !step || (step.station !== 'recipe' && step.station !== 'grind')) return [];
-    if (m.ingredientId) return linesWith([{ ingredientId: m.ingredientId, massMg: m.massMg }], ingredients, view.lot.nibFat);
+    if (
+      !m.inForce ||
+      m.direction !== 'in' ||
+      !step ||
+      (step.station !== 'recipe' && step.station !== 'grind')
+    )
+      return [];
+    if (m.ingredientId)
+      return linesWith([{ ingredientId: m.ingredientId, massMg: m.massMg }], ingredients, view.lot.nibFat);
     if (made.has(m.parcelId) || !nibs || (m.material !== 'nibs' && m.material !== 'liquor')) return [];
-    return [{ ingredient: { ...nibs, composition: view.lot.nibFat ? nibComposition(view.lot.nibFat) : nibs.composition }, massMg: m.massMg }];
+    return [
+      {
+        ingredient: {
+          ...nibs,
+          composition: view.lot.nibFat ? nibComposition(view.lot.nibFat) : nibs.composition,
+        },
+        massMg: m.massMg,
+      },
+    ];
   });
 }

@@ -11,14 +11,35 @@ import { WeighLoss, WeighOut } from '../WeighOut.tsx';
 import { balanceOf } from '../work.ts';
 
 /** Reasons for a reject, one key each. */
-const REASONS = ['broken', 'flat', 'clumped', 'germinated', 'mouldy', 'insect', 'undersized', 'foreign', 'other'] as const;
+const REASONS = [
+  'broken',
+  'flat',
+  'clumped',
+  'germinated',
+  'mouldy',
+  'insect',
+  'undersized',
+  'foreign',
+  'other',
+] as const;
 
 function Sorting({ view }: { view: BatchView }) {
   const words = useWords();
   const { t } = words;
   const { step, done, ensure, weighNow } = useStep(view, 'sort');
   const now = useNow(1000);
-  const weighIn = <WeighIn key={step?.id ?? 'new'} view={view} station="sort" title={t('sort.in')} onStep={ensure} suggestMg={view.batch.plannedMg ?? undefined} startOpen={weighNow} main={!step} />;
+  const weighIn = (
+    <WeighIn
+      key={step?.id ?? 'new'}
+      view={view}
+      station="sort"
+      title={t('sort.in')}
+      onStep={ensure}
+      suggestMg={view.batch.plannedMg ?? undefined}
+      startOpen={weighNow}
+      main={!step}
+    />
+  );
   if (!step) {
     return (
       <>
@@ -49,7 +70,9 @@ function Sorting({ view }: { view: BatchView }) {
             <Figure name={t('sort.rejected')} note={inMg > 0 ? words.percent(lossMg / inMg) : undefined}>
               {words.mass(lossMg)}
             </Figure>
-            <Figure name={t('sort.pace')}>{hours > 0.02 ? `${words.number(inMg / 1e6 / hours, 1)} kg/h` : '—'}</Figure>
+            <Figure name={t('sort.pace')}>
+              {hours > 0.02 ? `${words.number(inMg / 1e6 / hours, 1)} kg/h` : '—'}
+            </Figure>
             <Figure name={t('sort.cost')}>{words.money((lossMg / 1e6) * price)}</Figure>
           </div>
           <div className="mt-4 flex flex-wrap gap-2">

@@ -27,7 +27,8 @@ export function Tastings({ view }: { view: BatchView }) {
           <li key={x.id} className="border-b border-line pb-3">
             <div className="flex flex-wrap gap-6">
               <Figure name={`${x.by}, ${words.when(x.at)}`} note={t(`form.${x.card.form}`)}>
-                {words.number(x.card.liking)} <span className="text-[13px] font-normal">{t('liking').toLocaleLowerCase()}</span>
+                {words.number(x.card.liking)}{' '}
+                <span className="text-[13px] font-normal">{t('liking').toLocaleLowerCase()}</span>
               </Figure>
               <Figure name={t('basic.sour')}>{sour ?? '—'}</Figure>
               <Figure name={t('texture.grit')}>{grit ?? '—'}</Figure>
@@ -51,8 +52,20 @@ function TastingTabs({ view }: { view: BatchView }) {
       onChange={setTab}
       sheets={[
         { id: 'quick', title: t('taste.quick'), content: <QuickCard key={view.batch.id} view={view} /> },
-        { id: 'full', title: t('taste.full'), content: <FullCard key={view.batch.id} view={view} onSaved={() => setTab('all')} /> },
-        { id: 'all', title: t('taste.all', { n: view.tastings.length }), content: <Panel><Tastings view={view} /></Panel> },
+        {
+          id: 'full',
+          title: t('taste.full'),
+          content: <FullCard key={view.batch.id} view={view} onSaved={() => setTab('all')} />,
+        },
+        {
+          id: 'all',
+          title: t('taste.all', { n: view.tastings.length }),
+          content: (
+            <Panel>
+              <Tastings view={view} />
+            </Panel>
+          ),
+        },
       ]}
     />
   );

@@ -10,7 +10,15 @@ const x = (seconds: number) => (seconds / STRIP_SECONDS) * WIDTH;
  * The tasting strip: a time line from the first melt to a minute after swallowing. Notes lie on it as
  * strokes, thicker where stronger; the foot shows which one leads. With `onDraw` a stroke is laid by dragging.
  */
-export function TastingStrip({ strokes, note = null, onDraw }: { strokes: readonly Stroke[]; note?: string | null; onDraw?: (from: number, to: number) => void }) {
+export function TastingStrip({
+  strokes,
+  note = null,
+  onDraw,
+}: {
+  strokes: readonly Stroke[];
+  note?: string | null;
+  onDraw?: (from: number, to: number) => void;
+}) {
   const words = useWords();
   const { t } = words;
   const svg = useRef<SVGSVGElement>(null);
@@ -19,11 +27,22 @@ export function TastingStrip({ strokes, note = null, onDraw }: { strokes: readon
   const height = lanes * LANE + 46;
   const at = (event: PointerEvent) => {
     const box = svg.current!.getBoundingClientRect();
-    return Math.max(0, Math.min(STRIP_SECONDS, Math.round(((event.clientX - box.left) / box.width) * STRIP_SECONDS)));
+    return Math.max(
+      0,
+      Math.min(STRIP_SECONDS, Math.round(((event.clientX - box.left) / box.width) * STRIP_SECONDS)),
+    );
   };
   const leads = leadingNotes(strokes);
-  const shades = ['var(--stage-taste)', 'var(--stage-winnow)', 'var(--stage-sort)', 'var(--stage-roast)', 'var(--stage-recipe)', 'var(--slate)'];
-  const shade = (n: string | null) => shades[Math.max(0, [...new Set(strokes.map((s) => s.note))].indexOf(n ?? '')) % shades.length]!;
+  const shades = [
+    'var(--stage-taste)',
+    'var(--stage-winnow)',
+    'var(--stage-sort)',
+    'var(--stage-roast)',
+    'var(--stage-recipe)',
+    'var(--slate)',
+  ];
+  const shade = (n: string | null) =>
+    shades[Math.max(0, [...new Set(strokes.map((s) => s.note))].indexOf(n ?? '')) % shades.length]!;
   return (
     <div className="overflow-x-auto">
       <svg
@@ -31,7 +50,11 @@ export function TastingStrip({ strokes, note = null, onDraw }: { strokes: readon
         viewBox={`0 0 ${WIDTH} ${height}`}
         className={`w-full min-w-[520px] ${onDraw && note ? 'cursor-crosshair touch-none' : ''}`}
         role="img"
-        aria-label={t('strip.text', { notes: strokes.map((s) => `${words.word('note', s.note)} ${s.from}–${s.to} s`).join(', ') || t('strip.empty') })}
+        aria-label={t('strip.text', {
+          notes:
+            strokes.map((s) => `${words.word('note', s.note)} ${s.from}–${s.to} s`).join(', ') ||
+            t('strip.empty'),
+        })}
         onPointerDown={(e) => {
           if (!onDraw || !note) return;
           e.currentTarget.setPointerCapture(e.pointerId);
@@ -39,16 +62,37 @@ export function TastingStrip({ strokes, note = null, onDraw }: { strokes: readon
         }}
         onPointerMove={(e) => drag && setDrag({ ...drag, to: at(e) })}
         onPointerUp={() => {
-          if (drag && onDraw && Math.abs(drag.to - drag.from) >= 2) onDraw(Math.min(drag.from, drag.to), Math.max(drag.from, drag.to));
+          if (drag && onDraw && Math.abs(drag.to - drag.from) >= 2)
+            onDraw(Math.min(drag.from, drag.to), Math.max(drag.from, drag.to));
           setDrag(null);
         }}
       >
-        <rect x={0} y={0} width={x(SWALLOW_SECONDS)} height={lanes * LANE} fill="var(--panel)" stroke="var(--line)" />
-        <rect x={x(SWALLOW_SECONDS)} y={0} width={WIDTH - x(SWALLOW_SECONDS)} height={lanes * LANE} fill="var(--panel-2)" stroke="var(--line)" />
+        <rect
+          x={0}
+          y={0}
+          width={x(SWALLOW_SECONDS)}
+          height={lanes * LANE}
+          fill="var(--panel)"
+          stroke="var(--line)"
+        />
+        <rect
+          x={x(SWALLOW_SECONDS)}
+          y={0}
+          width={WIDTH - x(SWALLOW_SECONDS)}
+          height={lanes * LANE}
+          fill="var(--panel-2)"
+          stroke="var(--line)"
+        />
         {[0, 20, 40, 60, 80, 100, 120].map((s) => (
           <g key={s}>
             <path d={`M${x(s)} 0V${lanes * LANE}`} stroke="var(--line)" strokeDasharray="1 3" />
-            <text x={Math.min(WIDTH - 4, x(s) + 3)} y={height - 4} fontSize="12" fill="var(--ink-3)" textAnchor={s === STRIP_SECONDS ? 'end' : 'start'}>
+            <text
+              x={Math.min(WIDTH - 4, x(s) + 3)}
+              y={height - 4}
+              fontSize="12"
+              fill="var(--ink-3)"
+              textAnchor={s === STRIP_SECONDS ? 'end' : 'start'}
+            >
               {s === 0 ? t('strip.melt') : s === SWALLOW_SECONDS ? t('strip.swallow') : `${s} s`}
             </text>
           </g>
@@ -61,15 +105,49 @@ export function TastingStrip({ strokes, note = null, onDraw }: { strokes: readon
           const swell = Math.min(18, (b - a) / 2);
           return (
             <g key={i}>
-              <path d={`M${a} ${mid}q${swell / 2} ${-thick / 2} ${swell} ${-thick / 2}H${b - swell}q${swell / 2} 0 ${swell} ${thick / 2}q${-swell / 2} ${thick / 2} ${-swell} ${thick / 2}H${a + swell}q${-swell / 2} 0 ${-swell} ${-thick / 2}`} fill={shade(s.note)} opacity={0.85} />
-              <text x={b + 5 > WIDTH - 70 ? a - 5 : b + 5} y={mid + 4} fontSize="12.5" fontWeight={600} fill="var(--ink)" textAnchor={b + 5 > WIDTH - 70 ? 'end' : 'start'}>
+              <path
+                d={`M${a} ${mid}q${swell / 2} ${-thick / 2} ${swell} ${-thick / 2}H${b - swell}q${swell / 2} 0 ${swell} ${thick / 2}q${-swell / 2} ${thick / 2} ${-swell} ${thick / 2}H${a + swell}q${-swell / 2} 0 ${-swell} ${-thick / 2}`}
+                fill={shade(s.note)}
+                opacity={0.85}
+              />
+              <text
+                x={b + 5 > WIDTH - 70 ? a - 5 : b + 5}
+                y={mid + 4}
+                fontSize="12.5"
+                fontWeight={600}
+                fill="var(--ink)"
+                textAnchor={b + 5 > WIDTH - 70 ? 'end' : 'start'}
+              >
                 {words.word('note', s.note)}
               </text>
             </g>
           );
         })}
-        {drag && <rect x={x(Math.min(drag.from, drag.to))} y={strokes.length * LANE + 6} width={Math.abs(x(drag.to) - x(drag.from))} height={LANE - 12} fill="var(--violet-tint)" stroke="var(--violet-text)" strokeDasharray="4 3" />}
-        {leads.map((l) => l.note && <rect key={l.from} x={x(l.from)} y={lanes * LANE + 6} width={x(l.to) - x(l.from)} height={12} fill={shade(l.note)} stroke="var(--panel)" />)}
+        {drag && (
+          <rect
+            x={x(Math.min(drag.from, drag.to))}
+            y={strokes.length * LANE + 6}
+            width={Math.abs(x(drag.to) - x(drag.from))}
+            height={LANE - 12}
+            fill="var(--violet-tint)"
+            stroke="var(--violet-text)"
+            strokeDasharray="4 3"
+          />
+        )}
+        {leads.map(
+          (l) =>
+            l.note && (
+              <rect
+                key={l.from}
+                x={x(l.from)}
+                y={lanes * LANE + 6}
+                width={x(l.to) - x(l.from)}
+                height={12}
+                fill={shade(l.note)}
+                stroke="var(--panel)"
+              />
+            ),
+        )}
       </svg>
     </div>
   );

@@ -1,6 +1,17 @@
 import { useMemo, useState } from 'react';
 import type { BatchView, StepRecord } from '@wunsch/contract';
-import { BUTTER_SEED_SHARE, CHOCOLATE_TYPES, excursions, guardWindow, seedMass, TEMPER_METHODS, TEMPER_PATHS, type ChocolateType, type TemperMethod, type WindowGuard } from '@wunsch/core/temper';
+import {
+  BUTTER_SEED_SHARE,
+  CHOCOLATE_TYPES,
+  excursions,
+  guardWindow,
+  seedMass,
+  TEMPER_METHODS,
+  TEMPER_PATHS,
+  type ChocolateType,
+  type TemperMethod,
+  type WindowGuard,
+} from '@wunsch/core/temper';
 import { SeriesChart } from '../../charts/SeriesChart.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Choice } from '../../ui/Field.tsx';
@@ -31,10 +42,30 @@ function WindowRuler({ guard }: { guard: WindowGuard }) {
   return (
     <div>
       <div className="flex items-center gap-4">
-        <svg width="110" height="160" role="img" aria-label={t('window.text', { celsius: words.temperature(guard.celsius), low: words.temperature(guard.lowC), high: words.temperature(guard.highC) })}>
-          <rect x="40" y={y(guard.highC)} width="26" height={y(guard.lowC) - y(guard.highC)} fill="var(--ok-tint)" stroke="var(--ok)" />
+        <svg
+          width="110"
+          height="160"
+          role="img"
+          aria-label={t('window.text', {
+            celsius: words.temperature(guard.celsius),
+            low: words.temperature(guard.lowC),
+            high: words.temperature(guard.highC),
+          })}
+        >
+          <rect
+            x="40"
+            y={y(guard.highC)}
+            width="26"
+            height={y(guard.lowC) - y(guard.highC)}
+            fill="var(--ok-tint)"
+            stroke="var(--ok)"
+          />
           {marks.map((c, i) => (
-            <path key={i} d={`M40 ${y(c)}h${i % 10 === 0 ? -10 : i % 5 === 0 ? -7 : -4}`} stroke="var(--ink-3)" />
+            <path
+              key={i}
+              d={`M40 ${y(c)}h${i % 10 === 0 ? -10 : i % 5 === 0 ? -7 : -4}`}
+              stroke="var(--ink-3)"
+            />
           ))}
           {[guard.lowC, guard.highC].map((c) => (
             <text key={c} x="26" y={y(c) + 4} textAnchor="end" fontSize="12" fill="var(--ink)">
@@ -49,7 +80,9 @@ function WindowRuler({ guard }: { guard: WindowGuard }) {
             <Chip tone={tone}>{t(`window.${guard.state}`)}</Chip>
           </p>
           <p className="mt-1 text-[13px] text-ink-2">{t(`window.${guard.state}.do`)}</p>
-          {guard.secondsLeft !== null && <p className="text-[13px]">{t('window.left', { time: words.duration(guard.secondsLeft) })}</p>}
+          {guard.secondsLeft !== null && (
+            <p className="text-[13px]">{t('window.left', { time: words.duration(guard.secondsLeft) })}</p>
+          )}
         </div>
       </div>
     </div>
@@ -57,7 +90,17 @@ function WindowRuler({ guard }: { guard: WindowGuard }) {
 }
 
 /** How much solid seed cools the bowl to where it should be. */
-function SeedPanel({ massMg, type, fatShare, onSeed }: { massMg: number; type: ChocolateType; fatShare: number; onSeed?: () => void }) {
+function SeedPanel({
+  massMg,
+  type,
+  fatShare,
+  onSeed,
+}: {
+  massMg: number;
+  type: ChocolateType;
+  fatShare: number;
+  onSeed?: () => void;
+}) {
   const words = useWords();
   const { t } = words;
   const path = TEMPER_PATHS[type];
@@ -68,7 +111,10 @@ function SeedPanel({ massMg, type, fatShare, onSeed }: { massMg: number; type: C
   const [fat, setFat] = useState<number | null>(Math.round(fatShare * 1000) / 10);
   let answer: string;
   try {
-    const mg = bowl && from !== null && to !== null && seed !== null && fat !== null ? seedMass({ mass: bowl, fromC: from, toC: to, seedC: seed, fat: fat / 100 }) : null;
+    const mg =
+      bowl && from !== null && to !== null && seed !== null && fat !== null
+        ? seedMass({ mass: bowl, fromC: from, toC: to, seedC: seed, fat: fat / 100 })
+        : null;
     answer = mg === null ? '—' : words.mass(Math.round(mg));
   } catch {
     answer = from !== null && to !== null && from <= to ? t('seed.warm-enough') : t('seed.cold-target');
@@ -78,13 +124,44 @@ function SeedPanel({ massMg, type, fatShare, onSeed }: { massMg: number; type: C
     <Panel title={t('seed')}>
       <div className="grid grid-cols-2 gap-3 sm:grid-cols-5">
         <QuantityField label={t('seed.bowl')} dimension="mass" value={bowl} onChange={setBowl} min={1000} />
-        <QuantityField label={t('seed.from')} dimension="temperature" value={from} onChange={setFrom} min={15} max={70} />
-        <QuantityField label={t('seed.to')} dimension="temperature" value={to} onChange={setTo} min={15} max={50} />
-        <QuantityField label={t('seed.at')} dimension="temperature" value={seed} onChange={setSeed} min={-30} max={35} />
-        <QuantityField label={t('seed.fat')} dimension="percent" value={fat} onChange={setFat} min={0} max={100} />
+        <QuantityField
+          label={t('seed.from')}
+          dimension="temperature"
+          value={from}
+          onChange={setFrom}
+          min={15}
+          max={70}
+        />
+        <QuantityField
+          label={t('seed.to')}
+          dimension="temperature"
+          value={to}
+          onChange={setTo}
+          min={15}
+          max={50}
+        />
+        <QuantityField
+          label={t('seed.at')}
+          dimension="temperature"
+          value={seed}
+          onChange={setSeed}
+          min={-30}
+          max={35}
+        />
+        <QuantityField
+          label={t('seed.fat')}
+          dimension="percent"
+          value={fat}
+          onChange={setFat}
+          min={0}
+          max={100}
+        />
       </div>
       <p className="mt-3 text-[14px]">
-        {t('seed.answer')} <span className="num text-[24px]" data-testid="seed-mass">{answer}</span>
+        {t('seed.answer')}{' '}
+        <span className="num text-[24px]" data-testid="seed-mass">
+          {answer}
+        </span>
       </p>
     </Panel>
   );
@@ -101,10 +178,44 @@ function SetTest({ view, step }: { view: BatchView; step: StepRecord }) {
   return (
     <Panel title={t('set-test')} aside={t('set-test.hint')}>
       <div className="grid gap-3">
-        <QuantityField label={t('set-test.minutes')} dimension="duration" value={seconds} onChange={setSeconds} max={7200} optional />
-        <Choice label={t('set-test.gloss')} value={gloss} options={(['even', 'patchy', 'dull'] as const).map((g) => ({ value: g, label: t(`gloss.${g}`) }))} onChange={setGloss} />
-        <Choice label={t('set-test.streaks')} value={streaks} options={[{ value: 'no', label: t('streaks.no') }, { value: 'yes', label: t('streaks.yes') }]} onChange={setStreaks} />
-        <Button disabled={seconds === null} onClick={() => void work.observe(step.id, { kind: 'setTest', minutes: seconds! / 60, gloss, streaks: streaks === 'yes' }, t('done.set-test')).then(() => setSeconds(null), () => undefined)}>
+        <QuantityField
+          label={t('set-test.minutes')}
+          dimension="duration"
+          value={seconds}
+          onChange={setSeconds}
+          max={7200}
+          optional
+        />
+        <Choice
+          label={t('set-test.gloss')}
+          value={gloss}
+          options={(['even', 'patchy', 'dull'] as const).map((g) => ({ value: g, label: t(`gloss.${g}`) }))}
+          onChange={setGloss}
+        />
+        <Choice
+          label={t('set-test.streaks')}
+          value={streaks}
+          options={[
+            { value: 'no', label: t('streaks.no') },
+            { value: 'yes', label: t('streaks.yes') },
+          ]}
+          onChange={setStreaks}
+        />
+        <Button
+          disabled={seconds === null}
+          onClick={() =>
+            void work
+              .observe(
+                step.id,
+                { kind: 'setTest', minutes: seconds! / 60, gloss, streaks: streaks === 'yes' },
+                t('done.set-test'),
+              )
+              .then(
+                () => setSeconds(null),
+                () => undefined,
+              )
+          }
+        >
           {t('set-test.log')}
         </Button>
         <p className="text-[12.5px] text-ink-3">{t('set-test.n', { n: tests.length })}</p>
@@ -130,12 +241,23 @@ function Bowl({ view, step, done }: { view: BatchView; step: StepRecord; done: r
   const shown = (c: number) => (words.temperatureUnit === '°F' ? c * 1.8 + 32 : c);
   const finish = async (mg: number) => {
     await work.make(step.id, 'tempered chocolate', mg);
-    await work.close(step, 'hold-up', Math.min(120, Math.round((Date.now() - Date.parse(step.startedAt)) / 60_000)));
+    await work.close(
+      step,
+      'hold-up',
+      Math.min(120, Math.round((Date.now() - Date.parse(step.startedAt)) / 60_000)),
+    );
   };
   return (
     <div className="grid gap-2">
       <div className="grid gap-2 lg:grid-cols-[1.7fr_1fr]">
-        <Panel title={t('temper.bowl', { n: done.length + 1, method: t(`method.${method}`) })} aside={t('temper.path', { melt: words.temperature(path.meltC, 0), cool: words.temperature(path.coolC), work: words.temperature(path.workC) })}>
+        <Panel
+          title={t('temper.bowl', { n: done.length + 1, method: t(`method.${method}`) })}
+          aside={t('temper.path', {
+            melt: words.temperature(path.meltC, 0),
+            cool: words.temperature(path.coolC),
+            work: words.temperature(path.workC),
+          })}
+        >
           <SeriesChart
             label={t('temper.chart')}
             height={280}
@@ -143,10 +265,27 @@ function Bowl({ view, step, done }: { view: BatchView; step: StepRecord; done: r
             yTitle={words.temperatureUnit}
             xFormat={(x) => words.number(x, 0)}
             yFormat={(y) => words.number(y, 1)}
-            window={method === 'none' ? null : { low: shown(path.windowLowC), high: shown(path.windowHighC), name: t('window') }}
+            window={
+              method === 'none'
+                ? null
+                : { low: shown(path.windowLowC), high: shown(path.windowHighC), name: t('window') }
+            }
             series={[
-              { name: t('temper.bowl.line'), points: bowl.map((p): [number, number] => [p.seconds / 60, shown(p.celsius)]), look: bowl.length < 4 ? 'points' : 'measured' },
-              ...done.slice(-2).map((s, i) => ({ name: t('temper.earlier', { n: i + 1 }), points: temperatures(view, s, 'bowl').map((p): [number, number] => [p.seconds / 60, shown(p.celsius)]), look: 'edge' as const })),
+              {
+                name: t('temper.bowl.line'),
+                points: bowl.map((p): [number, number] => [p.seconds / 60, shown(p.celsius)]),
+                look: bowl.length < 4 ? 'points' : 'measured',
+              },
+              ...done
+                .slice(-2)
+                .map((s, i) => ({
+                  name: t('temper.earlier', { n: i + 1 }),
+                  points: temperatures(view, s, 'bowl').map((p): [number, number] => [
+                    p.seconds / 60,
+                    shown(p.celsius),
+                  ]),
+                  look: 'edge' as const,
+                })),
             ]}
           />
           <ReadingsInput view={view} step={step} place="bowl" min={5} max={75} />
@@ -156,17 +295,33 @@ function Bowl({ view, step, done }: { view: BatchView; step: StepRecord; done: r
             {guard ? <WindowRuler guard={guard} /> : <p className="text-ink-2">{t('window.none')}</p>}
             {spells.map((s) => (
               <p key={s.fromSeconds} className="mt-2 text-[13px] text-bad">
-                {t('window.spell', { extreme: words.temperature(s.extremeC), time: words.duration(Math.max(60, s.toSeconds - s.fromSeconds)) })}
+                {t('window.spell', {
+                  extreme: words.temperature(s.extremeC),
+                  time: words.duration(Math.max(60, s.toSeconds - s.fromSeconds)),
+                })}
               </p>
             ))}
           </Panel>
           <SetTest view={view} step={step} />
         </div>
       </div>
-      {method === 'seed' && <SeedPanel key={step.id} massMg={inMg} type={type} fatShare={figures.totalMg > 0 ? figures.fat / 100 : 0.36} />}
+      {method === 'seed' && (
+        <SeedPanel
+          key={step.id}
+          massMg={inMg}
+          type={type}
+          fatShare={figures.totalMg > 0 ? figures.fat / 100 : 0.36}
+        />
+      )}
       {method === 'butter-seed' && (
         <Panel title={t('method.butter-seed')}>
-          <Figure name={t('seed.butter')} note={t('seed.butter.range', { low: words.mass(Math.round(inMg * BUTTER_SEED_SHARE.low)), high: words.mass(Math.round(inMg * BUTTER_SEED_SHARE.high)) })}>
+          <Figure
+            name={t('seed.butter')}
+            note={t('seed.butter.range', {
+              low: words.mass(Math.round(inMg * BUTTER_SEED_SHARE.low)),
+              high: words.mass(Math.round(inMg * BUTTER_SEED_SHARE.high)),
+            })}
+          >
             {words.mass(Math.round(inMg * BUTTER_SEED_SHARE.usual))}
           </Figure>
         </Panel>
@@ -174,13 +329,29 @@ function Bowl({ view, step, done }: { view: BatchView; step: StepRecord; done: r
       <Panel>
         <StepLines view={view} step={step} />
         <div className="mt-3 flex flex-wrap gap-2">
-          <WeighIn view={view} station="temper" title={t('temper.more')} onStep={() => Promise.resolve(step.id)} main={false} />
+          <WeighIn
+            view={view}
+            station="temper"
+            title={t('temper.more')}
+            onStep={() => Promise.resolve(step.id)}
+            main={false}
+          />
           <Button look="main" big onClick={() => setOut(true)} disabled={inMg === 0} data-key="w">
             {t('temper.out')}
           </Button>
         </div>
       </Panel>
-      {out && <WeightPad title={t('temper.out')} description={t('temper.out.hint', { mass: words.mass(inMg) })} action={t('temper.out')} max={inMg} all={inMg} onWeight={finish} onClose={() => setOut(false)} />}
+      {out && (
+        <WeightPad
+          title={t('temper.out')}
+          description={t('temper.out.hint', { mass: words.mass(inMg) })}
+          action={t('temper.out')}
+          max={inMg}
+          all={inMg}
+          onWeight={finish}
+          onClose={() => setOut(false)}
+        />
+      )}
     </div>
   );
 }
@@ -190,7 +361,9 @@ function Tempering({ view }: { view: BatchView }) {
   const last = view.steps.findLast((s) => s.station === 'temper')?.details;
   const [method, setMethod] = useState<TemperMethod>(last?.method ?? 'seed');
   const [type, setType] = useState<ChocolateType>(last?.chocolateType ?? view.recipe?.kind ?? 'dark');
-  const { step, done, ensure, weighNow } = useStep(view, 'temper', () => ({ details: { method, chocolateType: type } }));
+  const { step, done, ensure, weighNow } = useStep(view, 'temper', () => ({
+    details: { method, chocolateType: type },
+  }));
   return (
     <>
       {step ? (
@@ -200,14 +373,30 @@ function Tempering({ view }: { view: BatchView }) {
           <div className="grid gap-4">
             <div>
               <h3 className="mb-1 text-[13px] text-ink-3">{t('temper.method')}</h3>
-              <Choice label={t('temper.method')} value={method} options={TEMPER_METHODS.map((m) => ({ value: m, label: t(`method.${m}`) }))} onChange={setMethod} />
+              <Choice
+                label={t('temper.method')}
+                value={method}
+                options={TEMPER_METHODS.map((m) => ({ value: m, label: t(`method.${m}`) }))}
+                onChange={setMethod}
+              />
             </div>
             <div>
               <h3 className="mb-1 text-[13px] text-ink-3">{t('temper.type')}</h3>
-              <Choice label={t('temper.type')} value={type} options={CHOCOLATE_TYPES.map((c) => ({ value: c, label: t(`kind.${c}`) }))} onChange={setType} />
+              <Choice
+                label={t('temper.type')}
+                value={type}
+                options={CHOCOLATE_TYPES.map((c) => ({ value: c, label: t(`kind.${c}`) }))}
+                onChange={setType}
+              />
             </div>
             <div>
-              <WeighIn view={view} station="temper" title={t('temper.in')} onStep={ensure} startOpen={weighNow} />
+              <WeighIn
+                view={view}
+                station="temper"
+                title={t('temper.in')}
+                onStep={ensure}
+                startOpen={weighNow}
+              />
             </div>
           </div>
         </Panel>

@@ -26,7 +26,12 @@ export function YieldChart({ view }: { view: BatchView }) {
   return (
     <>
       <p className="mb-1 flex flex-wrap items-center gap-2 text-[12.5px] text-ink-3">
-        {chart.limits ? t('winnow.chart.limits', { low: words.number(chart.limits.low, 1), high: words.number(chart.limits.high, 1) }) : t('winnow.chart.few', { n: yields.length })}
+        {chart.limits
+          ? t('winnow.chart.limits', {
+              low: words.number(chart.limits.low, 1),
+              high: words.number(chart.limits.high, 1),
+            })
+          : t('winnow.chart.few', { n: yields.length })}
         {signal && <Chip tone="bad">{t(`signal.${signal.kind}`)}</Chip>}
         {mine >= 0 && chart.limits && !signal && <Chip tone="ok">{t('signal.usual')}</Chip>}
       </p>
@@ -38,9 +43,18 @@ export function YieldChart({ view }: { view: BatchView }) {
         xFormat={(x) => yields[Math.round(x) - 1]?.batchCode ?? ''}
         yFormat={(y) => `${words.number(y, 1)} %`}
         series={[
-          { name: t('winnow.nib-yield'), points: yields.map((y, i): [number, number] => [i + 1, y.value * 100]), look: 'points' },
+          {
+            name: t('winnow.nib-yield'),
+            points: yields.map((y, i): [number, number] => [i + 1, y.value * 100]),
+            look: 'points',
+          },
           { name: t('winnow.mean'), points: level(chart.mean), look: 'edge' },
-          ...(chart.limits ? [{ name: t('winnow.high'), points: level(chart.limits.high), look: 'planned' as const }, { name: t('winnow.low'), points: level(chart.limits.low), look: 'planned' as const }] : []),
+          ...(chart.limits
+            ? [
+                { name: t('winnow.high'), points: level(chart.limits.high), look: 'planned' as const },
+                { name: t('winnow.low'), points: level(chart.limits.low), look: 'planned' as const },
+              ]
+            : []),
         ]}
       />
     </>
@@ -52,9 +66,20 @@ function Winnowing({ view }: { view: BatchView }) {
   const { t } = words;
   const work = useWork(view);
   const { step, done, ensure, weighNow } = useStep(view, 'winnow');
-  const weighIn = <WeighIn key={step?.id ?? 'new'} view={view} station="winnow" title={t('winnow.in')} onStep={ensure} startOpen={weighNow} main={!step} />;
+  const weighIn = (
+    <WeighIn
+      key={step?.id ?? 'new'}
+      view={view}
+      station="winnow"
+      title={t('winnow.in')}
+      onStep={ensure}
+      startOpen={weighNow}
+      main={!step}
+    />
+  );
   const lines = step ? linesOf(view, step.id) : [];
-  const sum = (test: (m: (typeof lines)[number]) => boolean) => lines.filter(test).reduce((total, m) => total + m.massMg, 0);
+  const sum = (test: (m: (typeof lines)[number]) => boolean) =>
+    lines.filter(test).reduce((total, m) => total + m.massMg, 0);
   const inMg = sum((m) => m.direction === 'in');
   const nibs = sum((m) => m.material === 'nibs' && m.direction === 'out');
   const husk = sum((m) => m.material === 'husk' && m.direction === 'out');
@@ -72,13 +97,40 @@ function Winnowing({ view }: { view: BatchView }) {
             </div>
             <BalanceBar view={view} step={step} />
             <div className="my-4 flex flex-wrap gap-6">
-              <Figure name={t('winnow.nib-yield')}>{inMg > 0 && nibs > 0 ? words.percent(nibs / inMg) : '—'}</Figure>
-              <Figure name={t('material.husk')}>{inMg > 0 && husk > 0 ? words.percent(husk / inMg) : '—'}</Figure>
-              <Figure name={t('winnow.kept')}>{nibs > 0 && view.flow.startMg > 0 ? words.percent(nibs / view.flow.startMg) : '—'}</Figure>
+              <Figure name={t('winnow.nib-yield')}>
+                {inMg > 0 && nibs > 0 ? words.percent(nibs / inMg) : '—'}
+              </Figure>
+              <Figure name={t('material.husk')}>
+                {inMg > 0 && husk > 0 ? words.percent(husk / inMg) : '—'}
+              </Figure>
+              <Figure name={t('winnow.kept')}>
+                {nibs > 0 && view.flow.startMg > 0 ? words.percent(nibs / view.flow.startMg) : '—'}
+              </Figure>
             </div>
             <div className="mb-3 grid max-w-md grid-cols-2 gap-3">
-              <QuantityField label={t('winnow.passes')} dimension="count" value={step.details.passes ?? null} onChange={(v) => v !== null && v > 0 && v !== step.details.passes && void work.details(step, { passes: v }).catch(() => undefined)} min={1} max={50} optional />
-              <TextField label={t('winnow.setting')} defaultValue={step.details.setting ?? ''} onBlur={(e) => e.target.value !== (step.details.setting ?? '') && void work.details(step, { setting: e.target.value }).catch(() => undefined)} maxLength={80} />
+              <QuantityField
+                label={t('winnow.passes')}
+                dimension="count"
+                value={step.details.passes ?? null}
+                onChange={(v) =>
+                  v !== null &&
+                  v > 0 &&
+                  v !== step.details.passes &&
+                  void work.details(step, { passes: v }).catch(() => undefined)
+                }
+                min={1}
+                max={50}
+                optional
+              />
+              <TextField
+                label={t('winnow.setting')}
+                defaultValue={step.details.setting ?? ''}
+                onBlur={(e) =>
+                  e.target.value !== (step.details.setting ?? '') &&
+                  void work.details(step, { setting: e.target.value }).catch(() => undefined)
+                }
+                maxLength={80}
+              />
             </div>
             <CloseStep view={view} step={step} label={t('winnow.close')} />
           </Panel>
