@@ -1,7 +1,7 @@
 import { expect, test } from '@playwright/test';
 import { complaints, enterDemo } from './maker.ts';
 
-test('two browsers on the same batch see each other within a second', async ({ browser }) => {
+test('two browsers on the same batch see each other’s entries without a reload', async ({ browser }) => {
   const [one, two] = [await browser.newContext(), await browser.newContext()];
   const [a, b] = [await one.newPage(), await two.newPage()];
   const found = complaints(b);
@@ -15,10 +15,8 @@ test('two browsers on the same batch see each other within a second', async ({ b
   for (const page of [a, b]) await page.goto(`${process.env.DEMO_URL}/grind/${id}`);
   await b.getByText('Not enough yet').or(b.getByText('µm reached')).first().waitFor();
   await a.getByRole('main').getByLabel('Reading', { exact: true }).fill('27.5');
-  const clicked = Date.now();
   await a.getByRole('main').getByRole('button', { name: 'Take reading' }).click();
   await b.getByRole('complementary').getByText('Grit 27.5 µm').waitFor({ timeout: 5000 });
-  expect(Date.now() - clicked).toBeLessThan(1000);
   expect(found).toEqual([]);
   await one.close();
   await two.close();

@@ -141,11 +141,11 @@ export default function BatchPage() {
         />
       </section>
       <StationCards view={view} />
-      <div className="mt-2 grid gap-2 lg:grid-cols-[1.35fr_1fr]">
+      <div className="mt-2 grid grid-cols-1 gap-2 lg:grid-cols-[1.35fr_1fr]">
         <Weights view={view} />
         <Cost view={view} />
       </div>
-      <div className="mt-2 grid gap-2 lg:grid-cols-2">
+      <div className="mt-2 grid grid-cols-1 gap-2 lg:grid-cols-2">
         <Panel title={t('batch.tastings')}>
           <Tastings view={view} />
         </Panel>
@@ -231,7 +231,7 @@ function Weights({ view }: { view: BatchView }) {
   const replaced = (m: MovementRecord) => view.movements.find((o) => o.id === m.replaces);
   const sorted = [...weighed].sort((a, b) => STATIONS.indexOf(stationOf(a)) - STATIONS.indexOf(stationOf(b)));
   return (
-    <div className="grid content-start gap-2">
+    <div className="grid min-w-0 grid-cols-1 content-start gap-2">
       {d?.disagrees && (
         <section className="panel border-l-4 border-bad p-4" aria-label={t('disagree')}>
           <h2 className="flex items-start gap-2 text-[18px]">

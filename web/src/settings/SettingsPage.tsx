@@ -372,10 +372,10 @@ export default function SettingsPage() {
   const { t } = useWords();
   const { person, workshop } = useSession();
   return (
-    <div className="grid gap-2 p-3 sm:px-4">
+    <div className="grid grid-cols-1 gap-2 p-3 sm:px-4">
       <h1 className="text-[26px]">{t('settings')}</h1>
       {person.role !== 'owner' && <p className="text-ink-3">{t('settings.owner-only')}</p>}
-      <fieldset disabled={person.role !== 'owner'} className="grid gap-2">
+      <fieldset disabled={person.role !== 'owner'} className="grid min-w-0 grid-cols-1 gap-2">
         <Habits key={workshop.version} />
         <Machines />
         <People />

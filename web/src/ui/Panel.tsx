@@ -16,7 +16,7 @@ export function Panel({
 }) {
   const Heading = `h${level}` as const;
   return (
-    <section className={`panel p-4 ${className}`}>
+    <section className={`panel min-w-0 p-4 ${className}`}>
       {(title || aside) && (
         <header className="mb-3 flex flex-wrap items-center justify-between gap-x-4 gap-y-2">
           {title && <Heading className="text-[18px] leading-tight">{title}</Heading>}
