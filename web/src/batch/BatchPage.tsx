@@ -61,8 +61,14 @@ export default function BatchPage() {
       <header className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-2 px-1">
         <h1 className="text-[28px] leading-none">{batch.code}</h1>
         <p className="grow text-[13px] text-ink-3">
-          {[`${lot.name} ${lot.harvest}`.trim(), lot.country, view.recipe?.name].filter(Boolean).join(', ')}.{' '}
-          {t('slip.begun', { when: words.day(batch.startedAt), by: batch.by })}
+          {[
+            `${lot.name} ${lot.harvest}`.trim(),
+            lot.country,
+            view.recipe?.name,
+            t('slip.begun', { when: words.day(batch.startedAt), by: batch.by }),
+          ]
+            .filter(Boolean)
+            .join(', ')}
         </p>
         {view.origins.length > 1 && (
           <Chip tone="bad">{t('mixed', { origins: view.origins.join(', ') })}</Chip>

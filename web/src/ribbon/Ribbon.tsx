@@ -311,11 +311,16 @@ function Bars({
         />
       ))}
       {detail !== 'none' && (
-        <text x={x + 23} y={bottom - 10} fontSize={12} fill="var(--ink)">
+        <text
+          x={detail === 'full' ? x : x + 23}
+          y={detail === 'full' ? bottom + 16 : bottom - 10}
+          fontSize={12}
+          fill="var(--ink)"
+        >
           <tspan className="num" fontSize={13}>
             {low === high ? words.number(low) : `${words.number(low)}–${words.number(high)}`}
           </tspan>
-          <tspan x={x + 23} dy={14} fill="var(--ink-3)">
+          <tspan x={detail === 'full' ? x : x + 23} dy={14} fill="var(--ink-3)">
             {words.t('bars')}
           </tspan>
         </text>

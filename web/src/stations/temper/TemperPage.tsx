@@ -276,16 +276,14 @@ function Bowl({ view, step, done }: { view: BatchView; step: StepRecord; done: r
                 points: bowl.map((p): [number, number] => [p.seconds / 60, shown(p.celsius)]),
                 look: bowl.length < 4 ? 'points' : 'measured',
               },
-              ...done
-                .slice(-2)
-                .map((s, i) => ({
-                  name: t('temper.earlier', { n: i + 1 }),
-                  points: temperatures(view, s, 'bowl').map((p): [number, number] => [
-                    p.seconds / 60,
-                    shown(p.celsius),
-                  ]),
-                  look: 'edge' as const,
-                })),
+              ...done.slice(-2).map((s, i) => ({
+                name: t('temper.earlier', { n: i + 1 }),
+                points: temperatures(view, s, 'bowl').map((p): [number, number] => [
+                  p.seconds / 60,
+                  shown(p.celsius),
+                ]),
+                look: 'edge' as const,
+              })),
             ]}
           />
           <ReadingsInput view={view} step={step} place="bowl" min={5} max={75} />

@@ -74,7 +74,7 @@ function Winnowing({ view }: { view: BatchView }) {
       title={t('winnow.in')}
       onStep={ensure}
       startOpen={weighNow}
-      main={!step}
+      main={!step && view.flow.stations.some((s) => s.station === 'winnow' && s.waitingMg > 0)}
     />
   );
   const lines = step ? linesOf(view, step.id) : [];
