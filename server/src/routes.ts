@@ -20,14 +20,12 @@ export function write(
   body: unknown,
 ): Promise<Accepted> {
   const who = request.person;
-  return app
-    .store()
-    .writer.submit({
-      kind,
-      target,
-      body,
-      actor: who && { id: who.id, initials: who.initials, role: who.role },
-    });
+  return app.store().writer.submit({
+    kind,
+    target,
+    body,
+    actor: who && { id: who.id, initials: who.initials, role: who.role },
+  });
 }
 
 /** 201 for a new entry, 200 for one that had been accepted before. */

@@ -182,14 +182,12 @@ export function accessRoutes(app: App): void {
           field: 'people',
           detail: 'two people have the same name; add an initial',
         });
-      const { seq } = await app
-        .store()
-        .writer.submit({
-          kind: 'workshop.setup',
-          target: 'workshop',
-          actor: { id: owner.id, initials: owner.initials, role: 'owner' },
-          body: { workshop: settings, machines, people: stored },
-        });
+      const { seq } = await app.store().writer.submit({
+        kind: 'workshop.setup',
+        target: 'workshop',
+        actor: { id: owner.id, initials: owner.initials, role: 'owner' },
+        body: { workshop: settings, machines, people: stored },
+      });
       return reply.code(201).send({ id: 'workshop', seq, repeated: false });
     },
   );

@@ -104,7 +104,7 @@ test(`no acknowledged entry is lost in ${KILLS} kills while writing`, async () =
   for (let kill = 0; kill < KILLS; kill += 1) {
     const child = await start();
     const hands = writeUntilDead();
-    await new Promise((resolve) => setTimeout(resolve, 20 + ((kill * 37) % 160)));
+    await new Promise((resolve) => setTimeout(resolve, 150 + ((kill * 37) % 250)));
     await end(child, 'SIGKILL');
     hands.stop();
     await hands.done;

@@ -55,18 +55,16 @@ export const batchStart = handler({
     if (!from || from.voided) throw notFound('lot', body.lotId);
     await refuseTakenCode(context, body.code);
     await requireRecipe(context, body.recipeId);
-    await tx
-      .insert(batch)
-      .values({
-        id: target,
-        code: body.code,
-        lotId: body.lotId,
-        recipeId: body.recipeId,
-        plannedMg: body.plannedMg,
-        barMg: body.barMg,
-        startedAt: body.startedAt ?? at,
-        by,
-      });
+    await tx.insert(batch).values({
+      id: target,
+      code: body.code,
+      lotId: body.lotId,
+      recipeId: body.recipeId,
+      plannedMg: body.plannedMg,
+      barMg: body.barMg,
+      startedAt: body.startedAt ?? at,
+      by,
+    });
     return { batchId: target };
   },
   async undo(context, { target }) {
@@ -204,20 +202,18 @@ async function writeOff(context: Context, row: typeof batch.$inferSelect): Promi
       .where(and(eq(movement.stepId, s.id), inForce));
     const rest = lines.reduce((sum, m) => sum + (m.direction === 'in' ? m.massMg : -m.massMg), 0);
     if (rest !== 0) {
-      await tx
-        .insert(movement)
-        .values({
-          id: context.newId(),
-          stepId: s.id,
-          batchId: row.id,
-          direction: 'loss',
-          massMg: rest,
-          source: 'derived',
-          reason: rest > 0 ? 'abandoned' : 'unexplained',
-          at,
-          by,
-          seq,
-        });
+      await tx.insert(movement).values({
+        id: context.newId(),
+        stepId: s.id,
+        batchId: row.id,
+        direction: 'loss',
+        massMg: rest,
+        source: 'derived',
+        reason: rest > 0 ? 'abandoned' : 'unexplained',
+        at,
+        by,
+        seq,
+      });
     }
     await tx
       .update(step)

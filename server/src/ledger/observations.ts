@@ -45,19 +45,17 @@ export const observationAdd = handler({
         });
       await tx.update(observation).set({ replacedBy: target }).where(eq(observation.id, old.id));
     }
-    await tx
-      .insert(observation)
-      .values({
-        id: target,
-        batchId,
-        stepId: body.stepId,
-        kind: body.data.kind,
-        data: body.data,
-        at: body.at ?? at,
-        by,
-        seq,
-        replaces: body.replaces,
-      });
+    await tx.insert(observation).values({
+      id: target,
+      batchId,
+      stepId: body.stepId,
+      kind: body.data.kind,
+      data: body.data,
+      at: body.at ?? at,
+      by,
+      seq,
+      replaces: body.replaces,
+    });
     return { batchId };
   },
   async undo({ tx }, { target, body }) {

@@ -29,17 +29,15 @@ export const stepOpen = handler({
       const [there] = await tx.select({ id: machine.id }).from(machine).where(eq(machine.id, body.machineId));
       if (!there) throw notFound('machine', body.machineId);
     }
-    await tx
-      .insert(step)
-      .values({
-        id: target,
-        batchId: body.batchId,
-        station: body.station,
-        machineId: body.machineId,
-        startedAt: body.startedAt ?? at,
-        details: body.details,
-        by,
-      });
+    await tx.insert(step).values({
+      id: target,
+      batchId: body.batchId,
+      station: body.station,
+      machineId: body.machineId,
+      startedAt: body.startedAt ?? at,
+      details: body.details,
+      by,
+    });
     return { batchId: body.batchId };
   },
   async undo(context, { target }) {

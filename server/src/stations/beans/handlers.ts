@@ -42,33 +42,29 @@ export const lotReceive = handler({
     await tx
       .insert(step)
       .values({ id: stepId, station: 'beans', status: 'closed', startedAt: arrived, endedAt: at, by });
-    await tx
-      .insert(parcel)
-      .values({
-        id: parcelId,
-        material: body.material,
-        label: body.name,
-        lotId: target,
-        stepId,
-        remainingMg: massMg,
-        place: body.place,
-        madeAt: arrived,
-      });
-    await tx
-      .insert(movement)
-      .values({
-        id: movementId,
-        stepId,
-        direction: 'out',
-        massMg,
-        source: 'weighed',
-        material: body.material,
-        parcelId,
-        label: body.name,
-        at,
-        by,
-        seq,
-      });
+    await tx.insert(parcel).values({
+      id: parcelId,
+      material: body.material,
+      label: body.name,
+      lotId: target,
+      stepId,
+      remainingMg: massMg,
+      place: body.place,
+      madeAt: arrived,
+    });
+    await tx.insert(movement).values({
+      id: movementId,
+      stepId,
+      direction: 'out',
+      massMg,
+      source: 'weighed',
+      material: body.material,
+      parcelId,
+      label: body.name,
+      at,
+      by,
+      seq,
+    });
   },
   async undo(context, { target, body }) {
     await voidStep(context, body.stepId);

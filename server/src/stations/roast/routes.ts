@@ -72,18 +72,16 @@ export function roastRoutes(app: App): void {
       };
       const { seq, repeated } = await write(app, request, 'readings.add', request.params.id, body);
       const { refused, duplicates, outOfOrder } = file;
-      return reply
-        .code(repeated ? 200 : 201)
-        .send({
-          id: request.params.id,
-          seq,
-          repeated,
-          count: file.readings.length,
-          unit: file.unit,
-          refused: refused.slice(0, 200),
-          duplicates,
-          outOfOrder,
-        });
+      return reply.code(repeated ? 200 : 201).send({
+        id: request.params.id,
+        seq,
+        repeated,
+        count: file.readings.length,
+        unit: file.unit,
+        refused: refused.slice(0, 200),
+        duplicates,
+        outOfOrder,
+      });
     },
   );
 }

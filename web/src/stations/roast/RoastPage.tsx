@@ -15,7 +15,7 @@ import { Button } from '../../ui/Button.tsx';
 import { SelectField } from '../../ui/Field.tsx';
 import { Figure, Panel } from '../../ui/Panel.tsx';
 import { WeightPad } from '../../ui/WeightPad.tsx';
-import { useWords } from '../../words/words.tsx';
+import { useWords, type Words } from '../../words/words.tsx';
 import { ReadingsInput } from '../ReadingsInput.tsx';
 import { temperatures } from '../series.ts';
 import { StationFrame } from '../StationFrame.tsx';
@@ -122,19 +122,11 @@ function Load({
       ? [{ x: (Date.parse(o.at) - start) / 60_000, text: words.word('event', o.data.name) }]
       : [],
   );
-  const shown = (c: number) => (words.temperatureUnit === '°F' ? c * 1.8 + 32 : c);
   const series = useMemo(
     () =>
-      roastSeries({
-        plan,
-        bean,
-        oven,
-        earlier: earlier.map((s) => temperatures(view, s, 'bean')),
-        shown,
-        t: (k) => t(k),
-      }),
-    [plan, bean, oven, earlier, view, words.temperatureUnit],
-  ); // eslint-disable-line react-hooks/exhaustive-deps
+      roastSeries({ plan, bean, oven, earlier: earlier.map((e) => temperatures(view, e, 'bean')), words }),
+    [plan, bean, oven, earlier, view, words],
+  );
   const finish = async (mg: number) => {
     await work.observe(step.id, { kind: 'event', name: 'beans-out', note: '' }, t('event.beans-out'));
     await work.make(step.id, 'roasted beans', mg);
@@ -237,18 +229,16 @@ function roastSeries({
   bean,
   oven,
   earlier,
-  shown,
-  t,
+  words,
 }: {
   plan: RoastPlan | undefined;
   bean: { seconds: number; celsius: number }[];
   oven: { seconds: number; celsius: number }[];
   earlier: { seconds: number; celsius: number }[][];
-  shown: (c: number) => number;
-  t: (
-    key: 'roast.series.bean' | 'roast.series.oven' | 'roast.series.plan' | 'roast.series.earlier',
-  ) => string;
+  words: Words;
 }): Series[] {
+  const { t } = words;
+  const shown = (celsius: number) => (words.temperatureUnit === '°F' ? celsius * 1.8 + 32 : celsius);
   const line = (points: { seconds: number; celsius: number }[]) =>
     points.map((p): [number, number] => [p.seconds / 60, shown(p.celsius)]);
   const series: Series[] = [
@@ -312,8 +302,7 @@ function DoneLoads({ view, steps }: { view: BatchView; steps: readonly StepRecor
                       bean,
                       oven: temperatures(view, s, 'oven'),
                       earlier: [],
-                      shown: (c) => (words.temperatureUnit === '°F' ? c * 1.8 + 32 : c),
-                      t: (k) => t(k),
+                      words,
                     })}
                     xTitle={t('minutes')}
                     yTitle={words.temperatureUnit}
