@@ -43,7 +43,9 @@ async function copyFiles(from: string, to: string): Promise<void> {
   await Promise.all(
     entries.map((entry) => {
       const [source, target] = [join(from, entry.name), join(to, entry.name)];
-      return entry.isDirectory() ? copyFiles(source, target) : copyFile(source, target, constants.COPYFILE_FICLONE);
+      return entry.isDirectory()
+        ? copyFiles(source, target)
+        : copyFile(source, target, constants.COPYFILE_FICLONE);
     }),
   );
 }
