@@ -34,7 +34,7 @@ export interface EmbeddedOptions {
   onFatal?: (error: unknown) => void;
 }
 
-const SNAPSHOT_AFTER = 3000;
+const SNAPSHOT_AFTER = 400;
 const SNAPSHOTS_KEPT = 2;
 
 /** Name of the mark that says a store was closed whole; it holds the number of the last entry. */
@@ -100,6 +100,7 @@ export async function openEmbedded(options: EmbeddedOptions): Promise<Store> {
       close: async () => {
         clearInterval(timer);
         await writer.settled();
+        await taking?.catch(() => undefined);
         bus.close();
         await client.close();
         await journal.close();
@@ -108,16 +109,16 @@ export async function openEmbedded(options: EmbeddedOptions): Promise<Store> {
       },
     };
     let snapshotAt = await newestSnapshot(directory).then((s) => s?.seq ?? 0);
-    let busy = false;
+    let taking: Promise<void> | null = null;
     const snapshotWhenDue = async () => {
-      if (busy || writer.lastSeq - snapshotAt < (options.snapshotAfter ?? SNAPSHOT_AFTER)) return;
-      busy = true;
-      try {
-        snapshotAt = await takeSnapshot(directory, path, client);
-      } finally {
-        busy = false;
-      }
+      if (taking || writer.lastSeq - snapshotAt < (options.snapshotAfter ?? SNAPSHOT_AFTER)) return;
+      taking = takeSnapshot(directory, path, client)
+        .then((seq) => void (snapshotAt = seq))
+        .finally(() => (taking = null));
+      await taking;
     };
+    // After a crash the next one is made cheap at once; otherwise it waits for the clock.
+    if (rebuilt) await snapshotWhenDue();
     const timer = setInterval(() => void snapshotWhenDue().catch(() => undefined), 30_000);
     timer.unref();
     return store;
@@ -200,7 +201,10 @@ function takeSnapshot(directory: string, path: string, client: PGlite): Promise<
     await flush(join(part, CLEAN));
     await rename(part, join(folder, String(seq)));
     await flush(folder);
-    const old = (await readdir(folder))
+    const names = await readdir(folder);
+    const unfinished = names.filter((n) => n.endsWith('.new'));
+    for (const name of unfinished) await rm(join(folder, name), { recursive: true, force: true });
+    const old = names
       .filter((n) => /^\d+$/.test(n))
       .map(Number)
       .sort((a, b) => b - a);
