@@ -13,6 +13,7 @@ import { templateDirectory } from './db/template.ts';
 import { Journal } from './journal/journal.ts';
 import { EventBus } from './live/bus.ts';
 import { lastSeqOf } from './views/batchView.ts';
+import { YieldCache } from './views/yieldCache.ts';
 
 /** An open workshop database with its one door for writing. */
 export interface Store {
@@ -20,6 +21,8 @@ export interface Store {
   db: Db;
   writer: Writer;
   bus: EventBus;
+  /** Past yields for forecasts and charts. */
+  yields: YieldCache;
   /** How opening went, for the log. */
   opened: { rebuilt: boolean; replayed: number };
   close(): Promise<void>;
@@ -96,6 +99,7 @@ export async function openEmbedded(options: EmbeddedOptions): Promise<Store> {
       db,
       writer,
       bus,
+      yields: new YieldCache(db, bus),
       opened: { rebuilt, replayed },
       close: async () => {
         clearInterval(timer);
@@ -148,6 +152,7 @@ export async function openServer(url: string, logger?: Logger): Promise<Store> {
     db,
     writer,
     bus,
+    yields: new YieldCache(db, bus),
     opened: { rebuilt: false, replayed: 0 },
     close: async () => {
       await writer.settled();

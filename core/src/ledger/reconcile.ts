@@ -64,23 +64,25 @@ export function reconcile(problem: ReconcileProblem): Reconciliation {
   check(problem);
   const A = new Matrix(balances.map((row) => [...row]));
   const x = Matrix.columnVector([...values]);
-  const V = Matrix.diag(uncertainties.map((u) => u * u));
+  const variances = uncertainties.map((u) => u * u);
   const residual = A.mmul(x);
-  const S = A.mmul(V).mmul(A.transpose());
+  // V is diagonal: V Aᵀ is Aᵀ with each row scaled.
+  const VAt = new Matrix(variances.map((v, i) => A.getColumn(i).map((a) => a * v)));
+  const S = A.mmul(VAt);
   const svd = new SingularValueDecomposition(S, { autoTranspose: true });
   const largest = Math.max(...svd.diagonal, 0);
   const degreesOfFreedom = svd.diagonal.filter((s) => s > largest * TINY).length;
   if (degreesOfFreedom === 0) throw new RangeError('the balances check nothing: every coefficient is zero');
   const Sinv = pseudoInverse(svd, largest * TINY);
-  const VAt = V.mmul(A.transpose());
   const weights = Sinv.mmul(residual);
   const adjustment = VAt.mmul(weights).to1DArray();
-  const reduction = VAt.mmul(Sinv).mmul(VAt.transpose());
+  const scaled = VAt.mmul(Sinv);
   const chiSquare = residual.transpose().mmul(weights).get(0, 0);
   const pValue = chiSquareTail(chiSquare, degreesOfFreedom);
   const z = adjustment.map((a, i) => {
-    const variance = reduction.get(i, i);
-    return variance > TINY * V.get(i, i) ? a / Math.sqrt(variance) : Number.NaN;
+    // The diagonal of V Aᵀ S⁻¹ A V is all that is needed of it.
+    const variance = scaled.getRow(i).reduce((sum, s, j) => sum + s * VAt.get(i, j), 0);
+    return variance > TINY * variances[i]! ? a / Math.sqrt(variance) : Number.NaN;
   });
   const limit = normalQuantile(1 - significance / (2 * n));
   const disagrees = pValue < significance;

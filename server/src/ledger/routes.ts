@@ -81,7 +81,7 @@ export function ledgerRoutes(app: App): void {
   app.get(
     '/api/bench',
     { schema: { tags: ['ledger'], summary: 'The Bench and the line', response: { 200: BenchView } } },
-    async () => benchView(app.store().db, Date.now()),
+    async () => benchView(app.store(), Date.now()),
   );
 
   app.get(
@@ -94,7 +94,7 @@ export function ledgerRoutes(app: App): void {
         response: { 200: BatchView },
       },
     },
-    async (request) => batchView(app.store().db, request.params.id, Date.now()),
+    async (request) => batchView(app.store(), request.params.id, Date.now()),
   );
 
   const ListQuery = z.object({

@@ -24,6 +24,8 @@ export interface AssembleInput {
   tastings: number;
   past: readonly PastYield[];
   now: number;
+  /** Whether the page shows the grinding band. */
+  withBand: boolean;
 }
 
 /** A batch drawn together from the ledger and the clock. */
@@ -49,6 +51,7 @@ export function assemble(input: AssembleInput): Assembled {
     barMg: batch.barMg,
     finished: batch.state !== 'open',
   });
+  const lastGrind = bundle.steps.findLast((s) => s.station === 'grind');
   const grind = bundle.steps
     .filter((s) => s.station === 'grind')
     .map((step) =>
@@ -58,6 +61,7 @@ export function assemble(input: AssembleInput): Assembled {
         observations,
         aimUm: input.recipe?.aimUm ?? input.settings.gritAimUm,
         now,
+        withBand: input.withBand && (step.status === 'open' || step.id === lastGrind?.id),
       }),
     );
   const openGrind = grind.find((g) => bundle.steps.some((s) => s.id === g.stepId && s.status === 'open'));

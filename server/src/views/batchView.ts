@@ -7,7 +7,7 @@ import { joinSeries } from '../stations/roast/series.ts';
 import { assemble } from './assemble.ts';
 import { loadBriefs, loadBundle, loadNotes } from './bundle.ts';
 import { batchCost } from './cost.ts';
-import { loadPastYields } from './yields.ts';
+import type { Store } from '../store.ts';
 
 /** Points of a series sent to a page: no more than it has pixels. */
 const SERIES_POINTS = 600;
@@ -19,7 +19,11 @@ export function lotRecord(row: typeof lot.$inferSelect, remainingMg: number | nu
 }
 
 /** Everything about one batch, in five queries beside the sign-in's. */
-export async function batchView(db: Db, id: string, now: number): Promise<BatchView> {
+export async function batchView(
+  { db, yields }: Pick<Store, 'db' | 'yields'>,
+  id: string,
+  now: number,
+): Promise<BatchView> {
   const [found] = await loadBriefs(db, eq(batch.id, id), 1);
   if (!found) throw notFound('batch', id);
   const { brief, settings } = found;
@@ -38,7 +42,7 @@ export async function batchView(db: Db, id: string, now: number): Promise<BatchV
     .innerJoin(step, eq(step.id, readings.stepId))
     .where(eq(step.batchId, id))
     .orderBy(asc(readings.startedAt));
-  const past = await loadPastYields(db, [brief.lotId]);
+  const past = await yields.load([brief.lotId]);
   const drawn = assemble({
     batch: brief,
     lotMaterial: found.lot.material,
@@ -49,6 +53,7 @@ export async function batchView(db: Db, id: string, now: number): Promise<BatchV
     tastings: tastings.length,
     past,
     now,
+    withBand: true,
   });
   const inside = bundle.movements.filter((m) => m.inForce && m.direction === 'in');
   const origins = [...new Set(inside.flatMap((m) => (m.facts.originName ? [m.facts.originName] : [])))];

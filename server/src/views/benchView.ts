@@ -5,18 +5,21 @@ import type { Db } from '../db/database.ts';
 import { batch, lot, parcel } from '../db/schema/index.ts';
 import { assemble, type Assembled } from './assemble.ts';
 import { loadBriefs, loadBundle, loadObservations, type Bundle } from './bundle.ts';
-import { loadPastYields } from './yields.ts';
+import type { Store } from '../store.ts';
 
 /** Most batches in flight drawn on the Bench. */
 const IN_FLIGHT = 40;
 
 /** The Bench and the line: batches in flight, what runs, what is due; five queries beside the sign-in's. */
-export async function benchView(db: Db, now: number): Promise<BenchView> {
+export async function benchView(
+  { db, yields }: Pick<Store, 'db' | 'yields'>,
+  now: number,
+): Promise<BenchView> {
   const found = await loadBriefs(db, eq(batch.state, 'open'), IN_FLIGHT);
   const ids = found.map((f) => f.brief.id);
   const all = await loadBundle(db, ids);
   const observations = await loadObservations(db, ids, true);
-  const past = await loadPastYields(db, [...new Set(found.map((f) => f.brief.lotId))]);
+  const past = await yields.load([...new Set(found.map((f) => f.brief.lotId))]);
   const shelf = await loadShelf(db);
   const batches: BenchBatch[] = [];
   const running: RunningItem[] = [];
@@ -33,6 +36,7 @@ export async function benchView(db: Db, now: number): Promise<BenchView> {
       tastings: 0,
       past,
       now,
+      withBand: false,
     });
     const open = bundle.steps.filter((s) => s.status === 'open');
     const last = open.at(-1);

@@ -32,7 +32,7 @@ export interface MovementSourceFacts {
   originName: string | null;
   /** Minor units per kg of the lot with its freight. */
   lotPricePerKg: number | null;
-  ingredient: Ingredient | null;
+  ingredient: Pick<Ingredient, 'id' | 'name' | 'pricePerKg' | 'allergens'> | null;
   /** Allergens a parcel of another batch brings with it. */
   parcelAllergens: string[];
   madeByBatchId: string | null;
@@ -46,7 +46,6 @@ export interface Bundle {
 }
 
 const madeBy = alias(batch, 'made_by');
-const madeByLot = alias(lot, 'made_by_lot');
 
 /** Steps, movements and parcels of batches, in one query. */
 export async function loadBundle(db: Db, batchIds: readonly string[]): Promise<Bundle> {
@@ -58,20 +57,18 @@ export async function loadBundle(db: Db, batchIds: readonly string[]): Promise<B
       machineName: machine.name,
       movement,
       parcel,
-      ingredient,
-      lot: {
+      ingredient: {
+        id: ingredient.id,
+        name: ingredient.name,
+        pricePerKg: ingredient.pricePerKg,
+        allergens: ingredient.allergens,
+      },
+      origin: {
         id: lot.id,
         name: lot.name,
         pricePerKg: lot.pricePerKg,
         freight: lot.freight,
         arrivedMg: lot.arrivedMg,
-      },
-      via: {
-        id: madeByLot.id,
-        name: madeByLot.name,
-        pricePerKg: madeByLot.pricePerKg,
-        freight: madeByLot.freight,
-        arrivedMg: madeByLot.arrivedMg,
       },
       madeByCode: madeBy.code,
       carried: carriedAllergens(),
@@ -81,9 +78,8 @@ export async function loadBundle(db: Db, batchIds: readonly string[]): Promise<B
     .leftJoin(movement, and(eq(movement.stepId, step.id)))
     .leftJoin(parcel, eq(parcel.id, movement.parcelId))
     .leftJoin(ingredient, eq(ingredient.id, movement.ingredientId))
-    .leftJoin(lot, eq(lot.id, parcel.lotId))
     .leftJoin(madeBy, eq(madeBy.id, parcel.batchId))
-    .leftJoin(madeByLot, eq(madeByLot.id, madeBy.lotId))
+    .leftJoin(lot, eq(lot.id, sql`coalesce(${parcel.lotId}, ${madeBy.lotId})`))
     .where(and(inArray(step.batchId, [...batchIds]), eq(step.voided, false)))
     .orderBy(asc(step.startedAt), asc(step.id), asc(movement.seq), asc(movement.id));
   const seen = new Set<string>();
@@ -97,7 +93,7 @@ export async function loadBundle(db: Db, batchIds: readonly string[]): Promise<B
       bundle.parcels.set(row.parcel.id, parcelRecord(row.parcel, row.madeByCode));
     if (row.movement) {
       const { seq: _, replacedBy, voided, ...facts } = row.movement;
-      const origin = row.lot ?? row.via;
+      const { origin } = row;
       bundle.movements.push({
         ...facts,
         inForce: !replacedBy && !voided,

@@ -10,7 +10,7 @@ import {
 const HOUR = 3_600_000;
 
 /** Points of the drawn band. */
-const BAND_POINTS = 48;
+const BAND_POINTS = 24;
 
 /** What one grind step needs for its view. */
 export interface GrindInput {
@@ -20,10 +20,12 @@ export interface GrindInput {
   aimUm: number | null;
   /** Epoch ms. */
   now: number;
+  /** Draw the band of the forecast; left out where only the stop is shown. */
+  withBand: boolean;
 }
 
 /** The readings of a grind since its last solid addition, and when its aim should be reached. */
-export function grindView({ step, movements, observations, aimUm, now }: GrindInput): GrindView {
+export function grindView({ step, movements, observations, aimUm, now, withBand }: GrindInput): GrindView {
   const aim = step.details.aimUm ?? aimUm ?? DEFAULT_AIM_UM;
   const mine = observations.filter((o) => o.stepId === step.id);
   const pauses = pausesOf(mine);
@@ -67,10 +69,12 @@ export function grindView({ step, movements, observations, aimUm, now }: GrindIn
           }
         : null,
       chanceReached: fit.chanceReached,
-      band: Array.from({ length: BAND_POINTS + 1 }, (_, i) => {
-        const h = (last * i) / BAND_POINTS;
-        return { hours: h, ...fit.at(h) };
-      }),
+      band: withBand
+        ? Array.from({ length: BAND_POINTS + 1 }, (_, i) => {
+            const h = (last * i) / BAND_POINTS;
+            return { hours: h, ...fit.at(h) };
+          })
+        : [],
       runs: fit.prior.runs,
     },
   };

@@ -212,7 +212,8 @@ CREATE TABLE "workshop" (
 CREATE INDEX "session_person" ON "session" USING btree ("person_id");--> statement-breakpoint
 CREATE INDEX "lot_received" ON "lot" USING btree ("received_on");--> statement-breakpoint
 CREATE INDEX "batch_state" ON "batch" USING btree ("state","started_at");--> statement-breakpoint
-CREATE INDEX "batch_lot" ON "batch" USING btree ("lot_id");--> statement-breakpoint
+CREATE INDEX "batch_lot" ON "batch" USING btree ("lot_id","started_at");--> statement-breakpoint
+CREATE INDEX "batch_started" ON "batch" USING btree ("started_at");--> statement-breakpoint
 CREATE INDEX "batch_code" ON "batch" USING btree ("code");--> statement-breakpoint
 CREATE INDEX "movement_step" ON "movement" USING btree ("step_id");--> statement-breakpoint
 CREATE INDEX "movement_batch" ON "movement" USING btree ("batch_id");--> statement-breakpoint

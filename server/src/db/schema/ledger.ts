@@ -35,7 +35,8 @@ export const batch = pgTable(
   },
   (t) => [
     index('batch_state').on(t.state, t.startedAt),
-    index('batch_lot').on(t.lotId),
+    index('batch_lot').on(t.lotId, t.startedAt),
+    index('batch_started').on(t.startedAt),
     index('batch_code').on(t.code),
   ],
 );

@@ -1,0 +1,39 @@
+import type { Db } from '../db/database.ts';
+import type { EventBus } from '../live/bus.ts';
+import { loadPastYields, type PastYield } from './yields.ts';
+
+/** Kinds of entries that leave every finished step's yield as it is. */
+const HARMLESS = /^(observation|readings|tasting|session|recipe|ingredient|machine|person|workshop)\./;
+
+/** Most sets of lots kept. */
+const KEPT = 50;
+
+/** Past yields, read once and kept until an entry that may change a finished step. */
+export class YieldCache {
+  private readonly kept = new Map<string, Promise<PastYield[]>>();
+
+  constructor(
+    private readonly db: Db,
+    bus: EventBus,
+  ) {
+    bus.subscribe(
+      (event) => {
+        if (!HARMLESS.test(event.kind)) this.kept.clear();
+      },
+      () => this.kept.clear(),
+    );
+  }
+
+  /** Yields of the latest batches of some lots and of the workshop, as {@link loadPastYields}. */
+  load(lotIds: readonly string[]): Promise<PastYield[]> {
+    const key = [...lotIds].sort().join(' ');
+    let found = this.kept.get(key);
+    if (!found) {
+      found = loadPastYields(this.db, lotIds);
+      found.catch(() => this.kept.delete(key));
+      if (this.kept.size >= KEPT) this.kept.clear();
+      this.kept.set(key, found);
+    }
+    return found;
+  }
+}
