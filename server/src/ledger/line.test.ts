@@ -276,6 +276,15 @@ describe.each(DATABASES)('the line on %s', (kind) => {
     const v = await view(a.batch);
     expect(v.origins).toEqual(['AB-5L lot', 'AB-6L lot']);
     expect(v.allergens).toEqual(['milk']);
+    // Scrap of the scrap: the milk is two batches back and still named.
+    const scrap = await maker.make(recipe, 'rework', null);
+    const c = await toNibs('AB-65');
+    const third = await maker.step(c.batch, 'recipe');
+    await maker.take(third, c.nib.parcelId, null);
+    await maker.take(third, scrap.parcelId, 0.2);
+    const w = await view(c.batch);
+    expect(w.allergens).toEqual(['milk']);
+    expect(w.origins.sort()).toEqual(['AB-5L lot', 'AB-6L lot', 'AB-65L lot'].sort());
   });
 
   test('three grit readings predict the stop', async () => {

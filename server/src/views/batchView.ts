@@ -56,7 +56,17 @@ export async function batchView(
     withBand: true,
   });
   const inside = bundle.movements.filter((m) => m.inForce && m.direction === 'in');
-  const origins = [...new Set(inside.flatMap((m) => (m.facts.originName ? [m.facts.originName] : [])))];
+  const origins = [
+    ...new Set(
+      inside.flatMap((m) =>
+        m.facts.parcelOrigins.length > 0
+          ? m.facts.parcelOrigins
+          : m.facts.originName
+            ? [m.facts.originName]
+            : [],
+      ),
+    ),
+  ];
   const allergens = [
     ...new Set(inside.flatMap((m) => [...(m.facts.ingredient?.allergens ?? []), ...m.facts.parcelAllergens])),
   ].sort();

@@ -35,6 +35,8 @@ export interface MovementSourceFacts {
   ingredient: Pick<Ingredient, 'id' | 'name' | 'pricePerKg' | 'allergens'> | null;
   /** Allergens a parcel of another batch brings with it. */
   parcelAllergens: string[];
+  /** Names of the lots whose cacao is in a parcel of another batch. */
+  parcelOrigins: string[];
   madeByBatchId: string | null;
 }
 
@@ -71,7 +73,7 @@ export async function loadBundle(db: Db, batchIds: readonly string[]): Promise<B
         arrivedMg: lot.arrivedMg,
       },
       madeByCode: madeBy.code,
-      carried: carriedAllergens(),
+      carried: lineage(),
     })
     .from(step)
     .leftJoin(machine, eq(machine.id, step.machineId))
@@ -102,7 +104,8 @@ export async function loadBundle(db: Db, batchIds: readonly string[]): Promise<B
           originName: origin?.name ?? null,
           lotPricePerKg: origin ? origin.pricePerKg + origin.freight / (origin.arrivedMg / 1e6) : null,
           ingredient: row.ingredient,
-          parcelAllergens: row.carried ?? [],
+          parcelAllergens: row.carried?.allergens ?? [],
+          parcelOrigins: row.carried?.origins ?? [],
           madeByBatchId: row.parcel?.batchId ?? null,
         },
       });
@@ -111,14 +114,36 @@ export async function loadBundle(db: Db, batchIds: readonly string[]): Promise<B
   return bundle;
 }
 
-/** Allergens of the ingredients that went into the batch which made a foreign parcel. */
-function carriedAllergens(): SQL<string[] | null> {
-  return sql<
-    string[] | null
-  >`(case when ${parcel.batchId} is not null and ${parcel.batchId} <> ${step.batchId} then (
-    select json_agg(distinct a.value) from movement m2 join ingredient i2 on i2.id = m2.ingredient_id
-    cross join lateral jsonb_array_elements_text(i2.allergens) a(value)
-    where m2.batch_id = ${parcel.batchId} and m2.replaced_by is null and not m2.voided) end)`;
+/** What a parcel of another batch brings with it, from however many batches back. */
+interface Lineage {
+  allergens: string[] | null;
+  origins: string[] | null;
+}
+
+/**
+ * Follows a foreign parcel back through every batch its material came from (rework of rework included), and
+ * gathers the allergens of their ingredients and the lots of their cacao.
+ */
+function lineage(): SQL<Lineage | null> {
+  return sql<Lineage | null>`(case when ${parcel.batchId} is not null and ${parcel.batchId} <> ${step.batchId} then (
+    with recursive back(id) as (
+      select ${parcel.batchId}
+      union
+      select p2.batch_id from back
+        join movement m2 on m2.batch_id = back.id and m2.direction = 'in' and m2.replaced_by is null and not m2.voided
+        join parcel p2 on p2.id = m2.parcel_id
+        where p2.batch_id is not null
+    )
+    select json_build_object(
+      'allergens', (select json_agg(distinct a.value) from back
+        join movement m3 on m3.batch_id = back.id and m3.replaced_by is null and not m3.voided
+        join ingredient i3 on i3.id = m3.ingredient_id
+        cross join lateral jsonb_array_elements_text(i3.allergens) a(value)),
+      'origins', (select json_agg(distinct l4.name) from back
+        join movement m4 on m4.batch_id = back.id and m4.direction = 'in' and m4.replaced_by is null and not m4.voided
+        join parcel p4 on p4.id = m4.parcel_id
+        join lot l4 on l4.id = p4.lot_id)
+    )) end)`;
 }
 
 function parcelRecord(row: typeof parcel.$inferSelect, batchCode: string | null): ParcelRecord {
