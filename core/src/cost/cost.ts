@@ -47,3 +47,21 @@ export function costPerBar(input: CostInput): BarCost {
     parts: [...parts].map(([label, cost]) => ({ label, cost })).sort((a, b) => b.cost - a.cost),
   };
 }
+
+/**
+ * What a machine's price comes to for each kg it makes, minor units: (price − resale) ÷ kg in its life.
+ *
+ * @throws RangeError for a life not above 0 kg
+ */
+export function writeOffPerKg({
+  price,
+  resale,
+  lifeKg,
+}: {
+  price: number;
+  resale: number;
+  lifeKg: number;
+}): number {
+  if (!(lifeKg > 0)) throw new RangeError('a machine makes more than 0 kg in its life');
+  return Math.max(0, price - resale) / lifeKg;
+}

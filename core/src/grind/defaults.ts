@@ -24,8 +24,12 @@ export const USUAL_GRIND_PRIOR: GrindPrior = {
   runs: 0,
 };
 
+/** Where on its range a machine lies is known less well than one run differs from the next: the spread between runs on one machine. */
+export const RUN_FACTOR = { rate: 1.2, finest: 1.08, coarse: 1.5 } as const;
+
 /** Standard uncertainty of one micrometer reading: a part in µm and a part of the reading. */
 export const READING_U_UM = 1;
+/** The part of a micrometer reading's uncertainty that goes with the reading. */
 export const READING_U_RELATIVE = 0.05;
 
 /** Aim when the recipe names none, µm. */

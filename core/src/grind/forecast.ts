@@ -1,19 +1,18 @@
-import { CholeskyDecomposition, Matrix } from 'ml-matrix';
-import { normalDraw, seededRandom } from '../numerics/index.ts';
-import {
-  READING_U_RELATIVE,
-  READING_U_UM,
-  READINGS_NEEDED,
-  USUAL_GRIND_PRIOR,
-  type GrindPrior,
-} from './defaults.ts';
+import { CholeskyDecomposition, inverse } from 'ml-matrix';
+import { leastSquares, normalDraw, seededRandom } from '../numerics/index.ts';
+import { READINGS_NEEDED, USUAL_GRIND_PRIOR, type GrindPrior } from './defaults.ts';
+import { micrometerUncertainty } from './reading.ts';
 
-/** A grit reading of the running segment. */
+/** A grit reading of a run. */
 export interface GritReading {
-  /** Grinding hours since the last solid addition, pauses left out. */
+  /** Grinding hours since the solid addition that began its segment, pauses left out. */
   hours: number;
   /** Grit in µm, above 0. */
   um: number;
+  /** Standard uncertainty, µm; a micrometer's where left out. */
+  uUm?: number;
+  /** Segment, counted from 0; the largest is the one now running. 0 where left out. */
+  segment?: number;
 }
 
 /** The three numbers of d(t) = d∞ + (d0 − d∞)·e^(−kt). */
@@ -23,11 +22,18 @@ export interface GrindCurve {
   coarse: number;
 }
 
-/** A time with its 80 % range, in grinding hours of the segment; Infinity where the aim may never come. */
+/** A time or grit with its 80 % range; Infinity where the aim may never come. */
 export interface TimeRange {
   median: number;
   low: number;
   high: number;
+}
+
+/** A run as later ones learn from it: ln k, ln d∞ and ln (d0 − d∞) at the mode, their precision there (3 × 3), and the prior that is part of both. */
+export interface LearnedRun {
+  logs: readonly number[];
+  precision: readonly (readonly number[])[];
+  prior: GrindPrior;
 }
 
 /** What the readings say of the run, or how many more are needed. */
@@ -35,12 +41,17 @@ export type GrindForecast =
   | { ok: false; needs: number }
   | {
       ok: true;
+      /** Curve of the segment now running. */
       curve: GrindCurve;
+      /** What the next runs of the machine can learn from this one. */
+      learned: LearnedRun;
       toAim: TimeRange;
       /** Share of plausible curves that reach the aim at all. */
       chanceReached: number;
       /** Grit at the given hours: median and 80 % range. */
       at: (hours: number) => TimeRange;
+      /** When to read next: the hour, in `from`–`to`, after which the time to the aim is known best, and the share of its range that should then be left. */
+      nextReading: (from: number, to: number) => { hours: number; rangeLeft: number };
       prior: GrindPrior;
     };
 
@@ -49,12 +60,23 @@ export interface GrindProblem {
   readings: readonly GritReading[];
   aimUm: number;
   prior?: GrindPrior;
+  /** Segment now running, where it has no reading yet. */
+  segment?: number;
   /** Seed of the posterior draws; the same seed gives the same answer. */
   seed?: number;
 }
 
 const DRAWS = 600;
 const CHANCE = 0.8;
+
+/** Draws are made this much wider than the Laplace approximation, so that the weights can find the posterior's long tails. */
+const WIDER = 1.4;
+
+/** Readings count as this much less sure than their instrument, since the law of the curve is itself only near the truth. */
+const LAW_SLACK = 1.05;
+
+/** Beyond this the time to the aim counts as never when the next reading is weighed up, h. */
+const HORIZON = 240;
 
 /** Grit in µm after `hours` on a curve. */
 export function gritAt(curve: GrindCurve, hours: number): number {
@@ -70,143 +92,181 @@ export function hoursToAim(curve: GrindCurve, aimUm: number): number {
 /**
  * Fits the grinding curve by maximum a posteriori and predicts when the aim is reached.
  *
- * Works on the logarithms of k, d∞ and d0 − d∞ with normal priors and readings of standard uncertainty
- * √(1 µm² + (5 %)²); Gauss–Newton with Levenberg damping finds the mode, and draws from the Laplace
- * approximation, weighted to the true posterior, give the ranges. Below three readings it says how many more are needed.
+ * The logarithms of k and d∞ are shared by all segments of the run, each segment having its own ln (d0 − d∞); all have normal
+ * priors, readings their own standard uncertainty. Levenberg–Marquardt finds the mode, and draws from the Laplace approximation,
+ * weighted to the true posterior, give the ranges. It needs three readings, one of them in the running segment.
  *
- * @throws RangeError for readings that are not above 0 µm or before the segment's start, or an aim not above 0
+ * @throws RangeError for readings that are not above 0 µm or before their segment's start, or an aim not above 0
  */
 export function forecastGrind({
   readings,
   aimUm,
   prior = USUAL_GRIND_PRIOR,
+  segment,
   seed = 1,
 }: GrindProblem): GrindForecast {
   if (!(aimUm > 0)) throw new RangeError('the aim must be above 0 µm');
   for (const r of readings) {
     if (!(r.um > 0) || !Number.isFinite(r.um)) throw new RangeError(`a reading of ${r.um} µm is not above 0`);
     if (!(r.hours >= 0) || !Number.isFinite(r.hours))
-      throw new RangeError('a reading lies before the last addition');
+      throw new RangeError('a reading lies before the addition that began its segment');
   }
-  if (readings.length < READINGS_NEEDED) return { ok: false, needs: READINGS_NEEDED - readings.length };
-  const model = new LogPosterior(readings, prior);
-  const { mode, precision } = findMode(model);
-  const draws = drawPosterior(model, mode, precision, seed);
-  const times = draws.map((d) => ({ value: hoursToAim(d.curve, aimUm), weight: d.weight }));
-  const reached = times.reduce((sum, t) => sum + (Number.isFinite(t.value) ? t.weight : 0), 0);
+  const running = segment ?? Math.max(0, ...readings.map((r) => r.segment ?? 0));
+  const here = readings.some((r) => (r.segment ?? 0) === running);
+  const needs = Math.max(READINGS_NEEDED - readings.length, here ? 0 : 1);
+  if (needs > 0) return { ok: false, needs };
+  const posterior = new Posterior(readings, prior, running);
+  const { mode, precision, upper } = posterior.findMode();
+  // Whoever only learns from the run needs no draws.
+  const drawn = once(() => posterior.draw(mode, upper, seed));
+  const times = once(() => drawn().map((d) => ({ value: hoursToAim(d.curve, aimUm), weight: d.weight })));
+  const toAim = once(() => range(times()));
   return {
     ok: true,
     curve: toCurve(mode),
-    toAim: range(times),
-    chanceReached: reached,
-    at: (hours) => range(draws.map((d) => ({ value: gritAt(d.curve, hours), weight: d.weight }))),
+    learned: { logs: mode.slice(0, 3), precision, prior },
+    get toAim() {
+      return toAim();
+    },
+    get chanceReached() {
+      return times().reduce((sum, t) => sum + (Number.isFinite(t.value) ? t.weight : 0), 0);
+    },
+    at: (hours) => range(drawn().map((d) => ({ value: gritAt(d.curve, hours), weight: d.weight }))),
+    nextReading: (from, to) => bestReading(drawn(), aimUm, from, to),
     prior,
   };
 }
 
-type Logs = [rate: number, finest: number, coarse: number];
+/** A value worked out when it is first asked for. */
+function once<T>(make: () => T): () => T {
+  let made: { value: T } | null = null;
+  return () => (made ??= { value: make() }).value;
+}
 
-const toCurve = ([a, b, c]: Logs): GrindCurve => ({
-  rate: Math.exp(a),
-  finest: Math.exp(b),
-  coarse: Math.exp(c),
+/** ln k, ln d∞, ln (d0 − d∞) of the running segment, then of the others. */
+type Logs = readonly number[];
+
+interface Draw {
+  curve: GrindCurve;
+  weight: number;
+}
+
+const toCurve = (logs: Logs): GrindCurve => ({
+  rate: Math.exp(logs[0]!),
+  finest: Math.exp(logs[1]!),
+  coarse: Math.exp(logs[2]!),
 });
 
-/** Residuals and their slopes; half the sum of squares is the negative log posterior. */
-class LogPosterior {
-  private readonly centres: Logs;
-  private readonly spreads: Logs;
+class Posterior {
+  private readonly centres: number[];
+  private readonly spreads: number[];
+  private readonly taken: { hours: number; um: number; weight: number; slot: number }[];
 
-  constructor(
-    private readonly readings: readonly GritReading[],
-    prior: GrindPrior,
-  ) {
-    this.centres = [
-      Math.log(prior.rate.median),
-      Math.log(prior.finest.median),
-      Math.log(prior.coarse.median),
-    ];
-    this.spreads = [
-      Math.log(prior.rate.factor),
-      Math.log(prior.finest.factor),
-      Math.log(prior.coarse.factor),
-    ];
+  constructor(readings: readonly GritReading[], prior: GrindPrior, running: number) {
+    const others = [...new Set(readings.map((r) => r.segment ?? 0))].filter((s) => s !== running);
+    const slots = new Map([running, ...others].map((s, i) => [s, 2 + i]));
+    this.taken = readings.map(({ hours, um, uUm, segment = 0 }) => ({
+      hours,
+      um,
+      weight: 1 / (LAW_SLACK * (uUm ?? micrometerUncertainty(um))),
+      slot: slots.get(segment)!,
+    }));
+    const each = [prior.rate, prior.finest, ...[running, ...others].map(() => prior.coarse)];
+    this.centres = each.map((p) => Math.log(p.median));
+    this.spreads = each.map((p) => Math.log(p.factor));
   }
 
-  get start(): Logs {
-    return [...this.centres];
+  /** Residuals whose half sum of squares is the negative log posterior. */
+  private residuals(logs: Logs): number[] {
+    const [rate, finest] = [Math.exp(logs[0]!), Math.exp(logs[1]!)];
+    const r = this.taken.map(
+      ({ hours, um, weight, slot }) => (finest + Math.exp(logs[slot]! - rate * hours) - um) * weight,
+    );
+    return [...r, ...logs.map((v, i) => (v - this.centres[i]!) / this.spreads[i]!)];
   }
 
-  residuals(logs: Logs): { r: number[]; J: number[][] } {
-    const { rate, finest, coarse } = toCurve(logs);
-    const r: number[] = [];
-    const J: number[][] = [];
-    for (const { hours, um } of this.readings) {
-      const u = Math.hypot(READING_U_UM, READING_U_RELATIVE * um);
-      const fall = Math.exp(-rate * hours);
-      r.push((finest + coarse * fall - um) / u);
-      J.push([(-coarse * fall * rate * hours) / u, finest / u, (coarse * fall) / u]);
-    }
-    this.centres.forEach((centre, i) => {
-      r.push((logs[i]! - centre) / this.spreads[i]!);
-      J.push([0, 1, 2].map((j) => (i === j ? 1 / this.spreads[i]! : 0)));
+  /** Half the sum of squares; written out, since every draw asks for it. */
+  private cost(logs: Logs): number {
+    const [rate, finest] = [Math.exp(logs[0]!), Math.exp(logs[1]!)];
+    let sum = 0;
+    for (const { hours, um, weight, slot } of this.taken)
+      sum += ((finest + Math.exp(logs[slot]! - rate * hours) - um) * weight) ** 2;
+    for (let i = 0; i < logs.length; i += 1) sum += ((logs[i]! - this.centres[i]!) / this.spreads[i]!) ** 2;
+    return sum / 2;
+  }
+
+  /** The mode, the precision of the running segment's three logarithms, and the root of the whole precision. */
+  findMode(): { mode: number[]; precision: number[][]; upper: number[][] } {
+    const reach = this.spreads.map((s) => 6 * s);
+    const fit = leastSquares({
+      residuals: (p) => this.residuals(p),
+      start: this.centres,
+      lower: this.centres.map((c, i) => c - reach[i]!),
+      upper: this.centres.map((c, i) => c + reach[i]!),
+      scale: this.centres.map(() => 1),
+      maxIterations: 60,
     });
-    return { r, J };
+    const whole = fit.jacobian.transpose().mmul(fit.jacobian);
+    return {
+      mode: fit.parameters,
+      // Of the running segment, whatever the others may be.
+      precision: inverse(fit.covariance.subMatrix(0, 2, 0, 2)).to2DArray(),
+      upper: new CholeskyDecomposition(whole).lowerTriangularMatrix.transpose().to2DArray(),
+    };
   }
 
-  cost(logs: Logs): number {
-    return this.residuals(logs).r.reduce((sum, v) => sum + v * v, 0) / 2;
+  /** Weighted draws around the mode. */
+  draw(mode: readonly number[], upper: number[][], seed: number): Draw[] {
+    const random = seededRandom(seed);
+    const modeCost = this.cost(mode);
+    const draws = Array.from({ length: DRAWS }, () => {
+      const e = mode.map(() => normalDraw(random));
+      const offset = backSubstitute(upper, e).map((v) => v * WIDER);
+      const logs = mode.map((m, i) => m + offset[i]!);
+      const proposal = e.reduce((sum, v) => sum + v * v, 0) / 2;
+      // Importance weight against the wider proposal, capped so that one far draw cannot carry the answer.
+      const weight = Math.exp(Math.min(4, modeCost - this.cost(logs) + proposal));
+      return { curve: toCurve(logs), weight };
+    });
+    const sum = draws.reduce((total, d) => total + d.weight, 0);
+    return draws.map((d) => ({ ...d, weight: d.weight / sum }));
   }
 }
 
-function findMode(model: LogPosterior): { mode: Logs; precision: Matrix } {
-  let logs = model.start;
-  let cost = model.cost(logs);
-  let damping = 1e-2;
-  for (let i = 0; i < 100; i += 1) {
-    const { r, J } = model.residuals(logs);
-    const Jm = new Matrix(J);
-    const gradient = Jm.transpose().mmul(Matrix.columnVector(r));
-    const hessian = Jm.transpose().mmul(Jm);
-    const damped = Matrix.add(hessian, Matrix.diag(hessian.diagonal().map((d) => d * damping)));
-    const step = new CholeskyDecomposition(damped).solve(gradient).to1DArray();
-    const next = logs.map((l, j) => l - Math.max(-1, Math.min(1, step[j]!))) as Logs;
-    const nextCost = model.cost(next);
-    if (nextCost < cost) {
-      const done = cost - nextCost < 1e-10;
-      [logs, cost, damping] = [next, nextCost, damping / 4];
-      if (done) break;
-    } else {
-      damping *= 6;
-      if (damping > 1e12) break;
-    }
+/**
+ * The hour at which a reading tells most of the time to the aim: with time and grit jointly normal, a reading of uncertainty u leaves
+ * Var T − Cov(T, d)²/(Var d + u²) (linear Bayes).
+ */
+function bestReading(
+  draws: readonly Draw[],
+  aimUm: number,
+  from: number,
+  to: number,
+): { hours: number; rangeLeft: number } {
+  const times = draws.map((d) => Math.min(HORIZON, hoursToAim(d.curve, aimUm)));
+  const weighted = (values: readonly number[]) => values.reduce((s, v, i) => s + v * draws[i]!.weight, 0);
+  const meanTime = weighted(times);
+  const varTime = weighted(times.map((t) => (t - meanTime) ** 2));
+  let best = { hours: from, rangeLeft: 1 };
+  for (let i = 0; i <= 48; i += 1) {
+    const hours = from + ((to - from) * i) / 48;
+    const grit = draws.map((d) => gritAt(d.curve, hours));
+    const meanGrit = weighted(grit);
+    const varGrit = weighted(grit.map((g) => (g - meanGrit) ** 2));
+    const cov = weighted(grit.map((g, k) => (g - meanGrit) * (times[k]! - meanTime)));
+    const gained = cov ** 2 / (varGrit + micrometerUncertainty(meanGrit) ** 2);
+    const rangeLeft = varTime > 0 ? Math.sqrt(Math.max(0, 1 - gained / varTime)) : 1;
+    // A later hour must be worth the waiting.
+    if (rangeLeft < best.rangeLeft - 0.01) best = { hours, rangeLeft };
   }
-  const J = new Matrix(model.residuals(logs).J);
-  return { mode: logs, precision: J.transpose().mmul(J) };
+  return best;
 }
 
-function drawPosterior(model: LogPosterior, mode: Logs, precision: Matrix, seed: number) {
-  const random = seededRandom(seed);
-  const upper = new CholeskyDecomposition(precision).lowerTriangularMatrix.transpose();
-  const modeCost = model.cost(mode);
-  const draws = Array.from({ length: DRAWS }, () => {
-    const e = [normalDraw(random), normalDraw(random), normalDraw(random)];
-    const offset = backSubstitute(upper, e);
-    const logs = mode.map((m, i) => m + offset[i]!) as Logs;
-    const proposal = e.reduce((sum, v) => sum + v * v, 0) / 2;
-    // Importance weight, capped so that one far draw cannot carry the answer.
-    const weight = Math.exp(Math.min(2, modeCost - model.cost(logs) + proposal));
-    return { curve: toCurve(logs), weight };
-  });
-  const sum = draws.reduce((total, d) => total + d.weight, 0);
-  return draws.map((d) => ({ ...d, weight: d.weight / sum }));
-}
-
-function backSubstitute(upper: Matrix, right: readonly number[]): number[] {
+function backSubstitute(upper: readonly number[][], right: readonly number[]): number[] {
   const x = [...right];
   for (let i = x.length - 1; i >= 0; i -= 1) {
-    for (let j = i + 1; j < x.length; j += 1) x[i]! -= upper.get(i, j) * x[j]!;
-    x[i]! /= upper.get(i, i);
+    for (let j = i + 1; j < x.length; j += 1) x[i]! -= upper[i]![j]! * x[j]!;
+    x[i]! /= upper[i]![i]!;
   }
   return x;
 }

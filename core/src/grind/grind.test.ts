@@ -1,13 +1,4 @@
-import {
-  checkCharge,
-  forecastGrind,
-  gritAt,
-  grindingHours,
-  hoursToAim,
-  USUAL_GRIND_PRIOR,
-  type GrindCurve,
-} from './index.ts';
-import { normalDraw, seededRandom } from '../numerics/index.ts';
+import { checkCharge, forecastGrind, gritAt, grindingHours, hoursToAim, type GrindCurve } from './index.ts';
 
 const curve: GrindCurve = { rate: 0.08, finest: 14, coarse: 90 };
 
@@ -37,30 +28,28 @@ describe('grinding curve', () => {
     };
     expect(at(9)).toBeLessThan(at(3));
   });
-  test('runs drawn from the prior fall in the 80 % range about as often as it says', () => {
-    const random = seededRandom(11);
-    let [inside, finite] = [0, 0];
-    const draw = (p: { median: number; factor: number }) =>
-      p.median * Math.exp(normalDraw(random) * Math.log(p.factor));
-    for (let run = 0; run < 300; run += 1) {
-      const truth = {
-        rate: draw(USUAL_GRIND_PRIOR.rate),
-        finest: draw(USUAL_GRIND_PRIOR.finest),
-        coarse: draw(USUAL_GRIND_PRIOR.coarse),
-      };
-      const readings = [2, 8, 14, 20].map((hours) => {
-        const um = gritAt(truth, hours);
-        return { hours, um: Math.max(1, um + normalDraw(random) * Math.hypot(1, 0.05 * um)) };
-      });
-      const aim = 25;
-      const f = forecastGrind({ readings, aimUm: aim, seed: run });
-      const t = hoursToAim(truth, aim);
-      if (!f.ok || !Number.isFinite(t) || t < 0.1) continue;
-      finite += 1;
-      if (t >= f.toAim.low && t <= f.toAim.high) inside += 1;
-    }
-    expect(inside / finite).toBeGreaterThan(0.74);
-    expect(inside / finite).toBeLessThan(0.88);
+  test('readings before an addition tell of the stones, those after it of the bowl', () => {
+    const before = [1, 4, 8, 12, 18].map((hours) => ({ hours, um: gritAt(curve, hours), segment: 0 }));
+    const after: GrindCurve = { ...curve, coarse: 60 };
+    const one = { hours: 2, um: gritAt(after, 2), segment: 1 };
+    const joint = forecastGrind({ readings: [...before, one], aimUm: 20 });
+    if (!joint.ok) throw new Error('expected a forecast');
+    expect(joint.curve.coarse).toBeCloseTo(60, -1);
+    expect(joint.toAim.low).toBeLessThan(hoursToAim(after, 20));
+    expect(joint.toAim.high).toBeGreaterThan(hoursToAim(after, 20));
+    expect(forecastGrind({ readings: before, aimUm: 20, segment: 1 })).toEqual({ ok: false, needs: 1 });
+  });
+  test('the next reading is asked for where it tells most', () => {
+    const f = forecastGrind({
+      readings: [1, 4, 8].map((hours) => ({ hours, um: gritAt(curve, hours) })),
+      aimUm: 20,
+    });
+    if (!f.ok) throw new Error('expected a forecast');
+    const next = f.nextReading(8.5, 32);
+    expect(next.hours).toBeGreaterThan(10);
+    expect(next.rangeLeft).toBeLessThan(0.9);
+    const soon = f.nextReading(8.5, 9);
+    expect(soon.rangeLeft).toBeGreaterThan(next.rangeLeft);
   });
   test('refuses a reading of nothing', () =>
     expect(() => forecastGrind({ readings: [{ hours: 1, um: 0 }], aimUm: 20 })).toThrow(/above 0/));

@@ -38,3 +38,25 @@ export function binomialInterval(successes: number, trials: number, confidence =
   const high = successes === trials ? 1 : jstat.beta.inv(1 - tail, successes + 1, trials - successes);
   return [low, high];
 }
+
+/** Chance that a Beta(alpha, beta) variable is above `x`, 0 ≤ x ≤ 1. */
+export function betaTail(x: number, alpha: number, beta: number): number {
+  if (!(alpha > 0) || !(beta > 0))
+    throw new RangeError('both parameters of a beta distribution must be above 0');
+  return 1 - jstat.beta.cdf(x, alpha, beta);
+}
+
+/** Quantile `p` of a Beta(alpha, beta) variable, both parameters above 0. */
+export function betaQuantile(p: number, alpha: number, beta: number): number {
+  if (!(p > 0 && p < 1)) throw new RangeError(`a probability between 0 and 1 is needed, not ${p}`);
+  if (!(alpha > 0) || !(beta > 0))
+    throw new RangeError('both parameters of a beta distribution must be above 0');
+  return jstat.beta.inv(p, alpha, beta);
+}
+
+/** Quantile `p` of Student's t with `degreesOfFreedom` above 0. `studentQuantile(0.975, 10)` is 2.228139. */
+export function studentQuantile(p: number, degreesOfFreedom: number): number {
+  if (!(p > 0 && p < 1)) throw new RangeError(`a probability between 0 and 1 is needed, not ${p}`);
+  if (!(degreesOfFreedom > 0)) throw new RangeError('Student’s t needs degrees of freedom above 0');
+  return jstat.studentt.inv(p, degreesOfFreedom);
+}

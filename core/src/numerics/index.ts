@@ -1,3 +1,5 @@
 export * from './distributions.ts';
+export * from './leastSquares.ts';
+export * from './localQuadratic.ts';
 export * from './random.ts';
 export * from './summary.ts';

@@ -9,7 +9,11 @@ declare module 'jstat' {
   }
   interface Beta {
     inv(p: number, alpha: number, beta: number): number;
+    cdf(x: number, alpha: number, beta: number): number;
   }
-  const jstat: { chisquare: Chisquare; normal: Normal; beta: Beta };
+  interface Student {
+    inv(p: number, degreesOfFreedom: number): number;
+  }
+  const jstat: { chisquare: Chisquare; normal: Normal; beta: Beta; studentt: Student };
   export default jstat;
 }

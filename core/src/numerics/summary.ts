@@ -12,7 +12,14 @@ export function sampleSd(values: readonly number[]): number {
 
 /** Quantile by linear interpolation between order statistics (type 7 of Hyndman and Fan, 1996), 0 ≤ p ≤ 1. */
 export function quantile(values: readonly number[], p: number): number {
-  const sorted = [...values].sort((a, b) => a - b);
+  return quantileOfSorted(
+    [...values].sort((a, b) => a - b),
+    p,
+  );
+}
+
+/** {@link quantile} of values already in rising order. */
+export function quantileOfSorted(sorted: readonly number[], p: number): number {
   if (sorted.length === 0) return Number.NaN;
   const at = (sorted.length - 1) * p;
   const low = Math.floor(at);

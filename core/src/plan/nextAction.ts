@@ -2,7 +2,15 @@ import type { BatchFlow, Station } from '../ledger/index.ts';
 
 /** What a batch needs next. The interface has the words for each code. */
 export type ActionCode =
-  'start' | 'weigh-out' | 'take-reading' | 'draw-off' | 'follow-temper' | 'carry-on' | 'taste' | 'nothing';
+  | 'start'
+  | 'weigh-out'
+  | 'take-reading'
+  | 'taste-sourness'
+  | 'draw-off'
+  | 'follow-temper'
+  | 'carry-on'
+  | 'taste'
+  | 'nothing';
 
 /** The next thing to do with a batch. */
 export interface NextAction {
@@ -21,6 +29,8 @@ export interface ActionClock {
   gritEveryHours: number;
   /** ISO instant at which the grit aim is expected. */
   aimAt: string | null;
+  /** The running conche, where there is one: its last sourness tasting, and when its aim is expected. */
+  conche?: { lastTastedAt: string | null; aimAt: string | null } | null;
   /** ISO instant at which the running roast's plan ends. */
   roastEndsAt: string | null;
   tastings: number;
@@ -29,10 +39,24 @@ export interface ActionClock {
 /** The usual hours between grit readings. */
 export const GRIT_EVERY_HOURS = 6;
 
+/** The usual hours between tastings of a conche. */
+export const SOURNESS_EVERY_HOURS = 4;
+
 /** What to do next with a batch, from where its mass is and what the clock says. */
 export function nextAction(flow: BatchFlow, clock: ActionClock): NextAction {
   const running = flow.stations.find((s) => s.inProcessMg > 0);
   const open = running ?? flow.stations.find((s) => s.state === 'running' && s.waitingMg === 0);
+  if (open?.station === 'grind' && clock.conche) {
+    const { lastTastedAt, aimAt } = clock.conche;
+    const tasteDue = lastTastedAt ? addHours(lastTastedAt, SOURNESS_EVERY_HOURS) : null;
+    const aimFirst = aimAt !== null && tasteDue !== null && aimAt < tasteDue;
+    return {
+      code: aimFirst ? 'draw-off' : 'taste-sourness',
+      station: 'grind',
+      massMg: open.inProcessMg,
+      dueAt: aimFirst ? aimAt : tasteDue,
+    };
+  }
   if (open?.station === 'grind') {
     const readingDue = clock.lastGritAt ? addHours(clock.lastGritAt, clock.gritEveryHours) : null;
     const aimFirst = clock.aimAt !== null && (readingDue === null || clock.aimAt < readingDue);

@@ -87,7 +87,7 @@ function clockSeconds(text: string, unit: string): number | null | 'part-too-lar
 }
 
 /**
- * Reads what a maker typed into a field and returns it in the stored unit (handbook rules for all numbers).
+ * Reads what a maker typed into a field and returns it in the stored unit.
  *
  * Accepts units after the number, compound entries (`5lb 4oz`, `2h15`), clock times for durations
  * (`1:30` is hours and minutes in a field that counts hours, minutes and seconds in one that counts

@@ -1,5 +1,6 @@
 /** The dimensions a maker types. Each is stored in one unit (see {@link DIMENSIONS}). */
-export type Dimension = 'mass' | 'temperature' | 'duration' | 'length' | 'percent' | 'count' | 'humidity';
+export type Dimension =
+  'mass' | 'temperature' | 'duration' | 'length' | 'percent' | 'count' | 'number' | 'humidity';
 
 /** One way of writing a dimension: how to recognise it and how to turn it into the stored unit. */
 export interface Unit {
@@ -86,6 +87,8 @@ export const DIMENSIONS: Readonly<Record<Dimension, DimensionSpec>> = {
     units: [
       unit('µm', 1, ['um', 'μm', 'micron', 'microns', 'mikrometer', 'mikron']),
       unit('mm', 1000, ['millimetre', 'millimeter']),
+      unit('cm', 10_000, ['centimetre', 'centimeter', 'zentimeter']),
+      unit('m', 1_000_000, ['metre', 'meter', 'metres', 'meters']),
       unit('mil', 25.4, ['thou', 'mils']),
     ],
   },
@@ -103,6 +106,7 @@ export const DIMENSIONS: Readonly<Record<Dimension, DimensionSpec>> = {
     compound: [],
     units: [unit('%', 1, ['percent', 'pct', 'prozent', 'rh', '%rh', '% rh'])],
   },
+  number: { stored: '', grain: 0.001, signed: false, compound: [], units: [unit('', 1, [])] },
   count: { stored: '', grain: 1, signed: false, compound: [], units: [unit('', 1, [])] },
 };
 

@@ -28,7 +28,17 @@ export interface TemperatureFile {
   refused: { row: number; text: string; reason: 'time' | 'value' | 'columns' }[];
   duplicates: number;
   outOfOrder: number;
+  /** Gaps of over five minutes between readings. */
+  gaps: number;
+  /** Names of the columns, from the heading or counted, and the two that were read. */
+  columns: string[];
+  timeColumn: number;
+  valueColumn: number;
+  timeUnit: 's' | 'min';
 }
+
+/** Time between readings that counts as a gap, s. */
+const GAP = 300;
 
 /**
  * Reads a table of times and temperatures as thermometers and spreadsheets write them: comma, semicolon
@@ -61,6 +71,8 @@ export function parseTemperatureFile(text: string, options: TemperatureFileOptio
       return;
     }
     const at = readTime(cells[columns.time]!, timeScale);
+    // A row that tells of other columns only has nothing to say here.
+    if (sawData && at !== null && cells[columns.value]!.trim() === '') return;
     const value = readDecimal(cells[columns.value]!);
     if (at === null || value === null) {
       // Lines before the first reading are the file's heading, not mistakes.
@@ -75,7 +87,19 @@ export function parseTemperatureFile(text: string, options: TemperatureFileOptio
     sawData = true;
     raw.push({ at, celsius: Math.round(celsius * 1000) / 1000 });
   });
-  return { unit, refused, ...inOrder(raw) };
+  const ordered = inOrder(raw);
+  const width = Math.max(0, ...rows.slice(0, 60).map((r) => r.length));
+  return {
+    unit,
+    refused,
+    ...ordered,
+    gaps: ordered.readings.filter((r, i) => i > 0 && r.seconds - ordered.readings[i - 1]!.seconds > GAP)
+      .length,
+    columns: Array.from({ length: width }, (_, i) => (isHeader && header[i]?.trim()) || String(i + 1)),
+    timeColumn: columns.time,
+    valueColumn: columns.value,
+    timeUnit: timeScale === 60 ? 'min' : 's',
+  };
 }
 
 interface Time {
@@ -139,7 +163,11 @@ function pickColumns(rows: string[][], header: string[], timeScale: number, opti
   return { time: Math.max(0, time), value: Math.max(value, 0) };
 }
 
+/** Numbers as most boards write them; long files are nearly all of these. */
+const PLAIN = /^-?\d{1,9}(\.\d+)?$/;
+
 function readDecimal(cell: string): number | null {
+  if (PLAIN.test(cell)) return Number(cell);
   const text = cell
     .trim()
     .replace(/\u2212/g, '-')
@@ -156,6 +184,10 @@ function readDecimal(cell: string): number | null {
 }
 
 function readTime(cell: string, scale: number): Time | null {
+  if (PLAIN.test(cell)) {
+    const plain = Number(cell);
+    if (plain >= 0 && plain <= 1e9) return { seconds: plain * scale, absolute: false };
+  }
   const text = cell.trim();
   if (text === '') return null;
   const clock = /^\+?(?:(\d+):)?(\d{1,3}):(\d{2}(?:[.,]\d+)?)$/.exec(text);

@@ -44,6 +44,24 @@ describe('temperature files', () => {
     ]);
     expect(f).toMatchObject({ duplicates: 1, outOfOrder: 1 });
   });
+  test('columns are named, can be chosen, and blank cells of other columns are passed over', () => {
+    const text = 'time,oven,bean\n0,120,22\n30,121,\n60,,40\n900,118,101\n';
+    const bean = parseTemperatureFile(text, { timeColumn: 0, valueColumn: 2 });
+    expect(bean.columns).toEqual(['time', 'oven', 'bean']);
+    expect(bean.readings.map((r) => r.celsius)).toEqual([22, 40, 101]);
+    expect(bean).toMatchObject({ refused: [], gaps: 1, timeUnit: 's' });
+    const oven = parseTemperatureFile(text, { timeColumn: 0, valueColumn: 1 });
+    expect(oven.readings.map((r) => r.celsius)).toEqual([120, 121, 118]);
+  });
+  test('200,000 rows are read', () => {
+    const rows = Array.from(
+      { length: 200_000 },
+      (_, i) => `${i};${(20 + (i % 1000) / 10).toFixed(1).replace('.', ',')}`,
+    );
+    const f = parseTemperatureFile(`s;°C\n${rows.join('\n')}`);
+    expect(f.readings).toHaveLength(200_000);
+    expect(f.readings[12_345]).toEqual({ seconds: 12_345, celsius: 20 + 34.5 });
+  });
   test('an empty file has no readings and no complaints', () =>
     expect(parseTemperatureFile('')).toMatchObject({ readings: [], refused: [] }));
 });

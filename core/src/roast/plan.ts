@@ -5,8 +5,10 @@ export interface RoastStage {
   setC: number;
   minutes: number;
   fan: boolean;
-  /** What ends the stage when it is not the clock: a smell, a sound, a temperature, in words. */
+  /** What ends the stage when it is not the clock: a smell, a sound, in words. */
   until?: string | null;
+  /** Bean temperature that ends the stage before its time is up, °C. */
+  endBeanC?: number | null;
 }
 
 /** A named plan. */

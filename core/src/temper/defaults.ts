@@ -28,6 +28,7 @@ export const TEMPER_PATHS: Readonly<Record<ChocolateType, TemperPath>> = {
 
 /** Specific heat of chocolate, J/g·K, and latent heat of its fat, J/g. */
 export const CHOCOLATE_HEAT = 1.7;
+/** Heat of melting of cocoa butter, J/g. */
 export const FAT_LATENT_HEAT = 150;
 
 /** Share of the seed's fat that melts when it is stirred in. */

@@ -1,0 +1,3 @@
+export * from './acid.ts';
+export * from './defaults.ts';
+export * from './liking.ts';

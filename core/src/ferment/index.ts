@@ -1,0 +1,2 @@
+export * from './dry.ts';
+export * from './ferment.ts';

@@ -1,0 +1,93 @@
+import { STARTER_INGREDIENTS } from '../recipe/index.ts';
+import {
+  changeOver,
+  flavourStrength,
+  gritAfterPasses,
+  gritValue,
+  orderNotes,
+  plainToStrong,
+  planAdditions,
+  TOOL_REACH,
+  TONGUE_UM,
+} from './index.ts';
+
+const shelf = new Map(STARTER_INGREDIENTS.map((i) => [i.key, { ...i, id: i.key }]));
+const line = (key: string, g: number) => ({ ingredient: shelf.get(key)!, massMg: g * 1000 });
+
+describe('grit as it is taken', () => {
+  test('each instrument with its own uncertainty', () => {
+    expect(gritValue({ method: 'micrometer', um: 20 })).toEqual({ um: 20, uUm: Math.hypot(1, 1) });
+    const dense = gritValue({ method: 'grindometer', um: 20, scratchUm: 60 })!;
+    expect(dense.um).toBe(20);
+    expect(dense.uUm).toBeGreaterThan(gritValue({ method: 'grindometer', um: 20, scratchUm: 25 })!.uUm);
+    expect(gritValue({ method: 'tongue', um: null, tongue: 'hint' })).toEqual(TONGUE_UM.hint);
+    expect(gritValue({ method: 'tongue', um: null })).toBeNull();
+    expect(gritValue({ method: 'micrometer', um: null })).toBeNull();
+  });
+  test('no tool without stones comes to where a tongue stops feeling grains', () => {
+    for (const tool of Object.keys(TOOL_REACH) as (keyof typeof TOOL_REACH)[]) {
+      expect(TOOL_REACH[tool].lowUm).toBeGreaterThan(30);
+      expect(gritAfterPasses(tool, 12).lowUm).toBeCloseTo(TOOL_REACH[tool].lowUm, -1);
+      expect(gritAfterPasses(tool, 2).lowUm).toBeLessThan(gritAfterPasses(tool, 1).lowUm);
+    }
+  });
+});
+
+describe('additions', () => {
+  const recipe = [
+    line('nibs', 600),
+    line('cane-sugar', 280),
+    line('cocoa-butter', 60),
+    line('whole-milk-powder', 50),
+    line('lecithin', 3),
+  ];
+  test('wet the stones, nibs, sugar once it runs, butter, milk, lecithin last', () => {
+    expect(planAdditions(recipe, 'late').map((p) => p.kind)).toEqual([
+      'wet the stones',
+      'nibs',
+      'sugar',
+      'butter',
+      'milk',
+      'lecithin',
+    ]);
+  });
+  test('the other school adds sugar at once', () => {
+    const plan = planAdditions(recipe, 'early');
+    expect(plan.find((p) => p.kind === 'sugar')!.atHours).toBeLessThan(1);
+  });
+  test('nothing is lost on the way: the masses are the recipe’s', () => {
+    const sum = planAdditions(recipe).reduce((s, p) => s + p.massMg, 0);
+    expect(sum).toBe(recipe.reduce((s, l) => s + l.massMg, 0));
+  });
+  test('what is out of order is named', () => {
+    const made = [
+      { ingredientId: 'cane-sugar', kind: 'sugar' as const, hours: 0 },
+      { ingredientId: 'nibs', kind: 'nibs' as const, hours: 0.1 },
+      { ingredientId: 'lecithin', kind: 'lecithin' as const, hours: 1 },
+    ];
+    expect(orderNotes(made, 40).map((n) => n.code)).toEqual(['dry-before-nibs', 'lecithin-early']);
+    expect(orderNotes([...made].reverse().slice(1), 10)).toEqual([]);
+  });
+});
+
+describe('one run after another', () => {
+  const run = (id: string, allergens: string[], strength: number) => ({ id, allergens, strength });
+  test('plain comes before strong, and allergens last', () => {
+    const order = plainToStrong([run('milk', ['milk'], 1), run('chilli', [], 3), run('plain', [], 0)]);
+    expect(order.map((r) => r.id)).toEqual(['plain', 'chilli', 'milk']);
+  });
+  test('what must be cleaned between two', () => {
+    expect(changeOver(run('a', ['milk', 'nuts'], 1), run('b', ['milk'], 0))).toEqual({
+      before: 'b',
+      allergens: ['nuts'],
+      purge: true,
+    });
+    expect(changeOver(run('a', [], 0), run('b', ['milk'], 1))).toBeNull();
+  });
+  test('strength is read from the names', () => {
+    expect(flavourStrength(['Nibs', 'Cane sugar'])).toBe(0);
+    expect(flavourStrength(['Whole milk powder'])).toBe(1);
+    expect(flavourStrength(['Zimt', 'Nibs'])).toBe(2);
+    expect(flavourStrength(['Ground chilli'])).toBe(3);
+  });
+});

@@ -1,0 +1,100 @@
+import { batchFlow, type BatchFlow, type Movement, type Step } from '../ledger/index.ts';
+import { nextAction, SOURNESS_EVERY_HOURS, type ActionClock } from './index.ts';
+
+const clock: ActionClock = {
+  lastGritAt: null,
+  gritEveryHours: 6,
+  aimAt: null,
+  roastEndsAt: null,
+  tastings: 0,
+};
+const kg = 1_000_000;
+
+function flow(
+  station: Step['station'],
+  status: Step['status'],
+  lines: Partial<Movement>[],
+  parcels: { material: 'nibs' | 'charge' | 'chocolate' | 'bars'; mg: number }[] = [],
+): BatchFlow {
+  return batchFlow({
+    steps: [{ id: 's', batchId: 'b', station, status, startedAt: '2026-10-01T08:00:00Z' }],
+    movements: lines.map(
+      (l, i) =>
+        ({ id: `m${i}`, stepId: 's', direction: 'in', massMg: kg, source: 'weighed', ...l }) as Movement,
+    ),
+    parcels: parcels.map((p, i) => ({ id: `p${i}`, material: p.material, remainingMg: p.mg })),
+    barMg: 60_000,
+  });
+}
+
+const nothing = batchFlow({ steps: [], movements: [], parcels: [], plannedMg: 12 * kg, entry: 'sort' });
+
+test('a batch that has not begun is to be sorted', () =>
+  expect(nextAction(nothing, clock)).toMatchObject({ code: 'start', station: 'sort', massMg: 12 * kg }));
+
+test('a load in the oven is to come out when its plan ends', () => {
+  const f = flow('roast', 'open', [{ parcelId: 'x' }]);
+  expect(nextAction(f, { ...clock, roastEndsAt: '2026-10-01T08:35:00Z' })).toMatchObject({
+    code: 'weigh-out',
+    station: 'roast',
+    dueAt: '2026-10-01T08:35:00Z',
+  });
+});
+
+describe('a grind', () => {
+  const running = flow('grind', 'open', [{ parcelId: 'x' }]);
+  test('is read every so many hours', () =>
+    expect(nextAction(running, { ...clock, lastGritAt: '2026-10-01T08:00:00Z' })).toMatchObject({
+      code: 'take-reading',
+      dueAt: '2026-10-01T14:00:00.000Z',
+    }));
+  test('is drawn off when the aim comes before the next reading', () =>
+    expect(
+      nextAction(running, {
+        ...clock,
+        lastGritAt: '2026-10-01T08:00:00Z',
+        aimAt: '2026-10-01T11:00:00.000Z',
+      }),
+    ).toMatchObject({ code: 'draw-off', dueAt: '2026-10-01T11:00:00.000Z' }));
+});
+
+describe('a conche', () => {
+  const running = flow('grind', 'open', [{ parcelId: 'x' }]);
+  test('is to be tasted, at once where nobody has', () =>
+    expect(nextAction(running, { ...clock, conche: { lastTastedAt: null, aimAt: null } })).toMatchObject({
+      code: 'taste-sourness',
+      dueAt: null,
+    }));
+  test('is tasted again every few hours, and drawn off when the aim is nearer', () => {
+    const lastTastedAt = '2026-10-01T08:00:00.000Z';
+    const next = nextAction(running, {
+      ...clock,
+      conche: { lastTastedAt, aimAt: '2026-10-02T08:00:00.000Z' },
+    });
+    expect(next.code).toBe('taste-sourness');
+    expect(Date.parse(next.dueAt!) - Date.parse(lastTastedAt)).toBe(SOURNESS_EVERY_HOURS * 3_600_000);
+    expect(
+      nextAction(running, { ...clock, conche: { lastTastedAt, aimAt: '2026-10-01T09:00:00.000Z' } }).code,
+    ).toBe('draw-off');
+  });
+});
+
+test('what is left over is carried on with; what waits for the first time is started', () => {
+  const lines: Partial<Movement>[] = [
+    { parcelId: 'x', massMg: 2 * kg },
+    { direction: 'out', parcelId: 'p0', material: 'charge', massMg: 2 * kg },
+  ];
+  const f = flow('recipe', 'closed', lines, [{ material: 'charge', mg: 2 * kg }]);
+  expect(nextAction(f, clock)).toMatchObject({ code: 'start', station: 'grind', massMg: 2 * kg });
+  const more = flow('recipe', 'closed', lines, [{ material: 'nibs', mg: kg }]);
+  expect(nextAction(more, clock)).toMatchObject({ code: 'carry-on', station: 'recipe', massMg: kg });
+});
+
+test('bars that nobody has tasted are to be tasted; after that nothing is left to do', () => {
+  const f = flow('mould', 'closed', [
+    { parcelId: 'x' },
+    { direction: 'out', parcelId: 'p0', material: 'bars', massMg: kg, count: 16 },
+  ]);
+  expect(nextAction(f, clock).code).toBe('taste');
+  expect(nextAction(f, { ...clock, tastings: 1 }).code).toBe('nothing');
+});

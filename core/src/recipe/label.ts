@@ -1,0 +1,50 @@
+import { claimPercent, recipeFigures, type RecipeLine } from './figures.ts';
+import { bowlNutrition } from './nutrition.ts';
+import type { Nutrition } from './composition.ts';
+
+/** An ingredient on the label: its share, and the allergens that must stand out in it. */
+export interface LabelIngredient {
+  name: string;
+  percent: number;
+  allergens: readonly string[];
+}
+
+/** What a label says of a bowl, all following what is really in it. */
+export interface LabelFacts {
+  /** In falling order of mass; the same name only once. */
+  ingredients: LabelIngredient[];
+  allergens: string[];
+  /** Rounded down, never up. */
+  cacaoAll: number;
+  cacaoBeans: number;
+  per100g: Nutrition;
+}
+
+/** The facts of a label from what is in the bowl. Lines of no mass are left out; equal masses stand in order of name. */
+export function labelFacts(lines: readonly RecipeLine[]): LabelFacts {
+  const f = recipeFigures(lines);
+  const byName = new Map<string, { massMg: number; allergens: readonly string[] }>();
+  for (const { ingredient, massMg } of lines) {
+    if (massMg <= 0) continue;
+    const there = byName.get(ingredient.name);
+    byName.set(ingredient.name, {
+      massMg: (there?.massMg ?? 0) + massMg,
+      allergens: there?.allergens ?? ingredient.allergens,
+    });
+  }
+  const ingredients = [...byName]
+    .sort(([a, x], [b, y]) => y.massMg - x.massMg || a.localeCompare(b))
+    .map(([name, { massMg, allergens }]) => ({ name, percent: (100 * massMg) / f.totalMg, allergens }));
+  return {
+    ingredients,
+    allergens: f.allergens,
+    cacaoAll: claimPercent(f.cacaoAll),
+    cacaoBeans: claimPercent(f.cacaoBeans),
+    per100g: bowlNutrition(lines),
+  };
+}
+
+/** Whether a claim on a label is more than the bowl holds: "the label says 75 %, the bowl is 71.4 %". */
+export function claimTooHigh(claimed: number, lines: readonly RecipeLine[]): boolean {
+  return claimed > recipeFigures(lines).cacaoAll + 1e-9;
+}

@@ -1,0 +1,66 @@
+import type { Composition, Ingredient, Nutrition } from './composition.ts';
+import type { RecipeLine } from './figures.ts';
+
+const NAMES = ['fat', 'saturates', 'carbohydrate', 'sugars', 'fibre', 'protein', 'salt'] as const;
+
+/** What 100 g of each part of a composition hold; typical values of public food-composition tables, rounded. */
+const OF_PART: Readonly<Record<keyof Composition, Partial<Nutrition>>> = {
+  cocoaButter: { fat: 100, saturates: 61 },
+  otherFat: { fat: 100, saturates: 20 },
+  milkFat: { fat: 100, saturates: 65 },
+  // Fat-free dry cocoa: the rest is ash, acids and polyphenols.
+  cocoaSolids: { carbohydrate: 24, sugars: 2, fibre: 35, protein: 24, salt: 0.05 },
+  sugar: { carbohydrate: 100, sugars: 100 },
+  milkSolids: { carbohydrate: 54, sugars: 54, protein: 37, salt: 1.3 },
+  otherSolids: { carbohydrate: 60, sugars: 2, fibre: 15, protein: 12 },
+  water: {},
+  emulsifier: { fat: 100, saturates: 20 },
+};
+
+/** Nutrition of 100 g of an ingredient: as entered, or from its composition. */
+export function nutritionOf({ nutrition, composition }: Ingredient): Nutrition {
+  if (nutrition) return nutrition;
+  return mapNames((name) =>
+    (Object.keys(OF_PART) as (keyof Composition)[]).reduce(
+      (sum, part) => sum + (composition[part] / 100) * (OF_PART[part][name] ?? 0),
+      0,
+    ),
+  );
+}
+
+/** Energy of a nutrition statement by the factors of Regulation (EU) 1169/2011, Annex XIV: fat 37 kJ/9 kcal, carbohydrate and protein 17/4, fibre 8/2. */
+export function energy({ fat, carbohydrate, protein, fibre }: Nutrition): { kJ: number; kcal: number } {
+  return {
+    kJ: 37 * fat + 17 * (carbohydrate + protein) + 8 * fibre,
+    kcal: 9 * fat + 4 * (carbohydrate + protein) + 2 * fibre,
+  };
+}
+
+/** Nutrition of 100 g of a bowl. Zeros for an empty one. */
+export function bowlNutrition(lines: readonly RecipeLine[]): Nutrition {
+  const total = lines.reduce((s, l) => s + l.massMg, 0);
+  return mapNames((name) =>
+    total > 0 ? lines.reduce((sum, l) => sum + (l.massMg / total) * nutritionOf(l.ingredient)[name], 0) : 0,
+  );
+}
+
+/** A statement for some other mass than 100 g. */
+export function nutritionFor(per100: Nutrition, grams: number): Nutrition {
+  return mapNames((name) => (per100[name] * grams) / 100);
+}
+
+/**
+ * A figure as the Commission's guidance on tolerances (2012) rounds it: from 10 g whole grams, below that tenths, nothing worth
+ * naming as 0; salt to tenths from 1 g and hundredths below.
+ */
+export function roundForLabel(name: keyof Nutrition, grams: number): number {
+  if (name === 'salt') return grams >= 1 ? round(grams, 1) : grams < 0.0125 ? 0 : round(grams, 2);
+  if (grams >= 10) return round(grams, 0);
+  return grams < (name === 'saturates' ? 0.1 : 0.5) ? 0 : round(grams, 1);
+}
+
+const round = (value: number, digits: number) => Math.round(value * 10 ** digits) / 10 ** digits;
+
+function mapNames(value: (name: keyof Nutrition) => number): Nutrition {
+  return Object.fromEntries(NAMES.map((n) => [n, value(n)])) as unknown as Nutrition;
+}

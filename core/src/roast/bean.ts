@@ -1,0 +1,91 @@
+import { BEAN_DEFAULTS, SHELLS } from './defaults.ts';
+
+/** The facts of a bean that its warming depends on. */
+export interface Bean {
+  /** Radius of the sphere of equal volume, m. */
+  radius: number;
+  /** Mass of one bean at the start, kg. */
+  mass: number;
+  /** Moisture at the start, kg water per kg dry matter. */
+  moisture: number;
+  conductivity: number;
+  heatCapacityDry: number;
+  heatCapacityWater: number;
+  heatOfDrying: number;
+  /** 1/s at 120 °C; 0 switches drying off. */
+  dryingRate: number;
+  dryingEnergy: number;
+  equilibriumMoisture: number;
+}
+
+/** What a lot says of its beans. */
+export interface BeanFacts {
+  beansPer100g?: number | null;
+  /** Wet basis, %. */
+  moisture?: number | null;
+}
+
+/** Radius in m of the sphere with a bean's volume. 100 beans per 100 g at 1050 kg/m³ give 6.1 mm. */
+export function beanRadius(beansPer100g: number, density: number = BEAN_DEFAULTS.density.value): number {
+  if (!(beansPer100g > 0) || !(density > 0))
+    throw new RangeError('a bean count and a density above 0 are needed');
+  return Math.cbrt((3 * (0.1 / beansPer100g)) / density / (4 * Math.PI));
+}
+
+/**
+ * A bean from a lot's facts, with defaults for what is not known.
+ *
+ * @throws RangeError for a moisture outside 0–60 % or a bean count not above 0
+ */
+export function makeBean(facts: BeanFacts = {}): Bean {
+  const perHundred = facts.beansPer100g ?? BEAN_DEFAULTS.beansPer100g.value;
+  const wet = (facts.moisture ?? BEAN_DEFAULTS.moisture.value) / 100;
+  if (!(wet >= 0 && wet < 0.6)) throw new RangeError('moisture is a share of the wet mass from 0 to 60 %');
+  return {
+    radius: beanRadius(perHundred),
+    mass: 0.1 / perHundred,
+    moisture: wet / (1 - wet),
+    conductivity: BEAN_DEFAULTS.conductivity.value,
+    heatCapacityDry: BEAN_DEFAULTS.heatCapacityDry.value,
+    heatCapacityWater: BEAN_DEFAULTS.heatCapacityWater.value,
+    heatOfDrying: BEAN_DEFAULTS.heatOfDrying.value,
+    dryingRate: BEAN_DEFAULTS.dryingRate.value,
+    dryingEnergy: BEAN_DEFAULTS.dryingEnergy.value,
+    equilibriumMoisture: BEAN_DEFAULTS.equilibriumMoisture.value,
+  };
+}
+
+/** The bean cut into shells of equal thickness, from the core outwards. */
+export interface Shells {
+  count: number;
+  /** Share of the bean's volume in each shell. */
+  share: Float64Array;
+  /** Radius of the middle of each shell, m. */
+  radius: Float64Array;
+  /** Heat conductance between shell i and i + 1, W/K. */
+  between: Float64Array;
+  /** Heat conductance from the middle of the outermost shell to the surface, W/K. */
+  toSurface: number;
+  /** Surface of the bean, m². */
+  area: number;
+}
+
+/** Cuts a bean into shells. Throws RangeError for fewer than one. */
+export function cutShells(bean: Bean, count: number = SHELLS): Shells {
+  if (!(count >= 1)) throw new RangeError('at least one shell is needed');
+  const { radius: R, conductivity: k } = bean;
+  const d = R / count;
+  const share = Float64Array.from({ length: count }, (_, i) => ((i + 1) ** 3 - i ** 3) / count ** 3);
+  const radius = Float64Array.from({ length: count }, (_, i) => (i + 0.5) * d);
+  // Conduction between two radii of a sphere: 4πk / (1/a − 1/b).
+  const conductance = (a: number, b: number) => (4 * Math.PI * k) / (1 / a - 1 / b);
+  const between = Float64Array.from({ length: count - 1 }, (_, i) => conductance(radius[i]!, radius[i + 1]!));
+  return {
+    count,
+    share,
+    radius,
+    between,
+    toSurface: conductance(radius[count - 1]!, R),
+    area: 4 * Math.PI * R * R,
+  };
+}

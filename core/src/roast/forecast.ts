@@ -1,0 +1,236 @@
+import { leastSquares, normalDraw, quantile, seededRandom } from '../numerics/index.ts';
+import { factorOf, thinReadings, type LoggedRoast } from './learn.ts';
+import { OVEN_PRIOR_SD, shiftOven, type Oven } from './oven.ts';
+import { planMinutes } from './plan.ts';
+import { runAt, simulateRoast, type KillStep, type RoastRun } from './simulate.ts';
+
+/** A number with its 80 % range. */
+export interface Ranged {
+  median: number;
+  low: number;
+  high: number;
+}
+
+/** A roast that is running, or about to. */
+export interface LiveRoast extends LoggedRoast {
+  oven: Oven;
+  /** Covariance of the oven's shifts, as learnt; the usual prior where left out. */
+  covariance?: readonly (readonly number[])[];
+  /** Seconds since beans-in; readings after it are not looked at. */
+  now: number;
+  killStep?: KillStep;
+  /** Wanted roast dose, minutes at 120 °C: its time is forecast. */
+  aimDose?: number | null;
+  seed?: number;
+}
+
+/** A derived quantity now and at the end. */
+export interface Gauge {
+  now: Ranged;
+  end: Ranged;
+}
+
+/** What the model expects of a roast from now to its end, with 80 % ranges. */
+export interface RoastForecast {
+  /** Seconds, and the bean's temperature there, °C. From 0; the past follows the readings. */
+  line: { seconds: number; median: number; low: number; high: number; air: number }[];
+  /** When the plan ends, seconds after beans-in. */
+  end: Ranged;
+  /** When the dose reaches its aim; null without an aim, Infinity where it never does by the end. */
+  doseAt: Ranged | null;
+  beanAtEnd: Ranged;
+  surfaceNow: Ranged;
+  /** Heating pace in the next minute, °C/min. */
+  pace: Ranged;
+  moisture: Gauge;
+  acid: Gauge;
+  dose: Gauge;
+  logReduction: Gauge;
+  lossShare: Ranged;
+  /** Readings it rests on. */
+  readings: number;
+}
+
+/** How much one roast differs from the oven's usual self (standard deviations of the shifts), and the probe from the mean bean, K. */
+const BETWEEN = [0.06, 0.05, 0.15, 1.5] as const;
+const PROBE_SD = 1.2;
+
+/** What the model leaves out: this large, K, and fading with this time constant, s. */
+const DISCREPANCY = 0.9;
+const DISCREPANCY_TIME = 300;
+
+const DRAWS = 40;
+const COARSE = { shells: 10, step: 5, sampleEvery: 15 } as const;
+const LONGEST_TAIL = 1800;
+
+/**
+ * Forecasts a roast to the end of its plan. The oven as learnt is the prior; the roast's own readings shift it (maximum a
+ * posteriori by Levenberg–Marquardt), and draws from what is then still open, carried to the end by the model, give the
+ * band. Without readings it is the corridor of the plan. The band narrows as readings come in. Events after now are
+ * taken as planned.
+ *
+ * @throws RangeError for a load not above 0 or an empty plan
+ */
+export function forecastRoast(live: LiveRoast): RoastForecast {
+  const seen = <R extends { seconds: number }>(list: readonly R[]) =>
+    list.filter((r) => r.seconds <= live.now);
+  const beanReadings = seen(live.beanReadings);
+  const beans = thinReadings(beanReadings, 36);
+  const airs = thinReadings(seen(live.ovenReadings), 24);
+  const prior =
+    live.covariance ?? OVEN_PRIOR_SD.map((sd, i) => OVEN_PRIOR_SD.map((_, k) => (i === k ? sd * sd : 0)));
+  const covariance = [
+    ...prior.map((row, i) => [...row.map((v, k) => v + (i === k ? BETWEEN[i]! ** 2 : 0)), 0]),
+    [0, 0, 0, 0, PROBE_SD ** 2],
+  ];
+  const factor = factorOf(covariance);
+  const first = beanReadings[0];
+  const roomC =
+    first && first.seconds <= 10 && first.celsius > 0 && first.celsius < 45
+      ? first.celsius
+      : (live.roomC ?? 21);
+  const airC = airs[0] && airs[0].seconds <= 45 ? airs[0].celsius : undefined;
+  const run = (shifts: readonly number[], until?: number) =>
+    simulateRoast({
+      ...COARSE,
+      bean: live.bean,
+      oven: shiftOven(live.oven, shifts),
+      plan: live.plan,
+      loadKg: live.loadKg,
+      roomC,
+      airC,
+      events: live.events,
+      until,
+      killStep: live.killStep,
+    });
+  // The parameters are whitened: each a standard normal beforehand.
+  const unwhiten = (z: readonly number[]) =>
+    covariance.map((_, i) => z.reduce((sum, v, k) => sum + factor.get(i, k) * v, 0));
+  let centre = covariance.map(() => 0);
+  let spread = factorOf(covariance.map((_, i) => covariance.map((__, k) => (i === k ? 1 : 0))));
+  if (beans.length > 0) {
+    const u = 1.6;
+    const fit = leastSquares({
+      residuals: (z) => {
+        const shifts = unwhiten(z);
+        const r = run(shifts, Math.min(live.now, planMinutes(live.plan) * 60 + LONGEST_TAIL) + 15);
+        return [
+          ...beans.map((b) => (runAt(r, 'bean', b.seconds) + shifts[4]! - b.celsius) / u),
+          ...airs.map((b) => (runAt(r, 'air', b.seconds) - b.celsius) / (2.5 * u)),
+          ...z,
+        ];
+      },
+      start: centre,
+      scale: centre.map(() => 100),
+      maxIterations: 8,
+    });
+    centre = fit.parameters;
+    spread = factorOf(fit.covariance.to2DArray());
+  }
+  const random = seededRandom(live.seed ?? 11);
+  const draws = Array.from({ length: DRAWS }, (_, d) => {
+    const e = centre.map(() => (d === 0 ? 0 : normalDraw(random)));
+    const z = centre.map((c, i) => c + e.reduce((sum, v, k) => sum + spread.get(i, k) * v, 0));
+    const shifts = unwhiten(z);
+    const open = run(shifts);
+    // A roast left in after its plan is followed as far as it has come.
+    const r = open.endSeconds < live.now ? run(shifts, live.now) : open;
+    return {
+      r,
+      probe: shifts[4]!,
+      end: Math.max(open.endSeconds, live.now),
+      planEnd: open.endSeconds,
+      noise: d === 0 ? 0 : normalDraw(random),
+    };
+  });
+  return gather(live, draws, beanReadings);
+}
+
+interface Draw {
+  r: RoastRun;
+  probe: number;
+  end: number;
+  planEnd: number;
+  noise: number;
+}
+
+const ranged = (values: readonly number[]): Ranged => ({
+  median: quantile(values, 0.5),
+  low: quantile(values, 0.1),
+  high: quantile(values, 0.9),
+});
+
+function gather(
+  live: LiveRoast,
+  draws: readonly Draw[],
+  readings: readonly { seconds: number; celsius: number }[],
+): RoastForecast {
+  const { now } = live;
+  const lately = readings.filter((r) => r.seconds > now - 60);
+  const miss = (d: Draw) =>
+    lately.length === 0
+      ? 0
+      : lately.reduce((s, r) => s + r.celsius - runAt(d.r, 'bean', r.seconds) - d.probe, 0) / lately.length;
+  const misses = draws.map(miss);
+  const fade = (t: number) => Math.exp(-Math.max(0, t - now) / DISCREPANCY_TIME);
+  const beanAt = (i: number, t: number) => {
+    const d = draws[i]!;
+    const f = t >= now ? fade(t) : 1;
+    const open = readings.length === 0 ? 1 : Math.sqrt(1 - f * f);
+    // At beans-in nothing is uncertain yet; without readings the model's own error grows in over the first minutes.
+    const grown = readings.length === 0 ? 1 - Math.exp(-t / DISCREPANCY_TIME) : 1;
+    const probe = readings.length === 0 ? d.probe * grown : d.probe;
+    return runAt(d.r, 'bean', t) + probe + misses[i]! * f + d.noise * DISCREPANCY * open * grown;
+  };
+  const end = ranged(draws.map((d) => d.end));
+  const longest = Math.max(end.median, now);
+  const line: RoastForecast['line'] = [];
+  const stepOf = Math.max(15, longest / 120);
+  for (let t = 0; t < longest + stepOf; t += stepOf) {
+    const at = Math.min(t, longest);
+    const values = draws.map((_, i) => beanAt(i, at));
+    line.push({
+      seconds: at,
+      ...ranged(values),
+      air: quantile(
+        draws.map((d) => runAt(d.r, 'air', at)),
+        0.5,
+      ),
+    });
+    if (at === longest) break;
+  }
+  const gauge = (column: 'moisture' | 'acid' | 'dose' | 'logReduction'): Gauge => ({
+    now: ranged(draws.map((d) => runAt(d.r, column, now))),
+    end: ranged(draws.map((d) => runAt(d.r, column, d.end))),
+  });
+  const minute = Math.min(now + 60, longest);
+  return {
+    line,
+    end: ranged(draws.map((d) => d.planEnd)),
+    doseAt: live.aimDose ? ranged(draws.map((d) => doseTime(d.r, live.aimDose!))) : null,
+    beanAtEnd: ranged(draws.map((d, i) => beanAt(i, d.end))),
+    surfaceNow: ranged(draws.map((d, i) => runAt(d.r, 'surface', now) + misses[i]!)),
+    pace: ranged(
+      draws.map(
+        (d) => ((runAt(d.r, 'bean', minute) - runAt(d.r, 'bean', now)) / Math.max(15, minute - now)) * 60,
+      ),
+    ),
+    moisture: gauge('moisture'),
+    acid: gauge('acid'),
+    dose: gauge('dose'),
+    logReduction: gauge('logReduction'),
+    lossShare: ranged(draws.map((d) => d.r.lossShare)),
+    readings: readings.length,
+  };
+}
+
+/** When a run's dose reaches an aim; Infinity where it does not within the run. */
+function doseTime(run: RoastRun, aim: number): number {
+  const { seconds, dose } = run;
+  for (let i = 1; i < seconds.length; i += 1) {
+    if (dose[i]! < aim) continue;
+    const share = (aim - dose[i - 1]!) / (dose[i]! - dose[i - 1]!);
+    return seconds[i - 1]! + share * (seconds[i]! - seconds[i - 1]!);
+  }
+  return Number.POSITIVE_INFINITY;
+}

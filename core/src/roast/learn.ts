@@ -1,0 +1,207 @@
+import { CholeskyDecomposition, Matrix } from 'ml-matrix';
+import { leastSquares } from '../numerics/index.ts';
+import type { Bean } from './bean.ts';
+import type { BeanReading } from './dose.ts';
+import { LEARNT, OVEN_PRIOR_SD, shiftOven, type Oven } from './oven.ts';
+import { planMinutes, type RoastPlan } from './plan.ts';
+import { runAt, simulateRoast, type RoastEvent, type RoastRun } from './simulate.ts';
+
+/** A roast that was logged: what went in, what was set, what was done, what the probes read. */
+export interface LoggedRoast {
+  bean: Bean;
+  plan: RoastPlan;
+  loadKg: number;
+  roomC?: number;
+  events: readonly RoastEvent[];
+  /** Bean and oven probe in order of time; either may be empty. */
+  beanReadings: readonly BeanReading[];
+  ovenReadings: readonly BeanReading[];
+}
+
+/** What an oven's roasts have taught about it. */
+export interface OvenLearning {
+  oven: Oven;
+  /** Shifts from the oven started from, in the order of {@link LEARNT}. */
+  shifts: number[];
+  /** Covariance of the shifts. */
+  covariance: number[][];
+  /** Each figure with its standard uncertainty, in its own unit. */
+  figures: { name: (typeof LEARNT)[number]; value: number; u: number }[];
+  roasts: number;
+  /** Root mean square of bean probe less model over the roasts learnt from, K. */
+  rms: number;
+}
+
+/** Standard uncertainty of a thinned reading against the model, K: probe noise, and what the model leaves out. */
+const BEAN_U = 2;
+const AIR_U = 4;
+
+/** Coarser grid for fits: a tenth of a kelvin from the fine one. */
+const COARSE = { shells: 10, step: 5, sampleEvery: 15 } as const;
+
+/** Readings used of each probe of each roast. */
+const USED = 40;
+
+/**
+ * Learns an oven from logged roasts: maximum a posteriori for heat transfer, heater power, thermostat lag and the
+ * offset of the dial, by Levenberg–Marquardt over all roasts together with {@link OVEN_PRIOR_SD} as the prior.
+ * With no usable roast it gives the prior back. Roasts need three bean readings to count.
+ */
+export function learnOven(start: Oven, roasts: readonly LoggedRoast[]): OvenLearning {
+  const usable = roasts
+    .filter((r) => r.beanReadings.length >= 3 && r.loadKg > 0)
+    .map((r) => ({
+      ...r,
+      beanReadings: thinReadings(r.beanReadings),
+      ovenReadings: thinReadings(r.ovenReadings),
+    }));
+  const priorCovariance = OVEN_PRIOR_SD.map((sd, i) => OVEN_PRIOR_SD.map((_, k) => (i === k ? sd * sd : 0)));
+  if (usable.length === 0)
+    return {
+      ...describe(
+        start,
+        LEARNT.map(() => 0),
+        priorCovariance,
+      ),
+      roasts: 0,
+      rms: Number.NaN,
+    };
+  const residuals = (shifts: readonly number[]) => [
+    ...usable.flatMap((roast) => misfit(roast, replay(roast, shiftOven(start, shifts)))),
+    ...shifts.map((s, i) => s / OVEN_PRIOR_SD[i]!),
+  ];
+  const fit = leastSquares({
+    residuals,
+    start: LEARNT.map(() => 0),
+    lower: [-1.5, -1.5, -2.5, -30],
+    upper: [1.5, 1.5, 2.5, 30],
+    scale: [3, 3, 3, 300],
+    maxIterations: 25,
+  });
+  // Neighbouring readings miss together: as many as span a few minutes count as one.
+  const covariance = fit.covariance.to2DArray();
+  const beans = usable.flatMap((r) => {
+    const run = replay(r, shiftOven(start, fit.parameters));
+    return r.beanReadings.map((b) => (b.celsius - runAt(run, 'bean', b.seconds)) ** 2);
+  });
+  return {
+    ...describe(start, fit.parameters, covariance),
+    roasts: usable.length,
+    rms: Math.sqrt(beans.reduce((a, b) => a + b, 0) / beans.length),
+  };
+}
+
+function describe(start: Oven, shifts: number[], covariance: number[][]) {
+  const oven = shiftOven(start, shifts);
+  const figures = LEARNT.map((name, i) => {
+    const sd = Math.sqrt(covariance[i]![i]!);
+    return { name, value: oven[name], u: name === 'offset' ? sd : oven[name] * sd };
+  });
+  return { oven, shifts: [...shifts], covariance, figures };
+}
+
+/** At most {@link USED} readings, evenly taken. */
+export function thinReadings(readings: readonly BeanReading[], count: number = USED): BeanReading[] {
+  if (readings.length <= count) return [...readings];
+  return Array.from(
+    { length: count },
+    (_, i) => readings[Math.round((i * (readings.length - 1)) / (count - 1))]!,
+  );
+}
+
+/** Runs the model along a logged roast, as long as its probes did. */
+export function replay(roast: LoggedRoast, oven: Oven): RoastRun {
+  const last = Math.max(roast.beanReadings.at(-1)?.seconds ?? 0, roast.ovenReadings.at(-1)?.seconds ?? 0);
+  return simulateRoast({
+    ...COARSE,
+    bean: roast.bean,
+    oven,
+    plan: roast.plan,
+    loadKg: roast.loadKg,
+    roomC: startBean(roast),
+    airC: startAir(roast),
+    events: roast.events,
+    until: Math.min(Math.max(last, 60) + 15, 6 * 3600),
+  });
+}
+
+/** Beans go in at what their probe first reads, if it reads early and sensibly; else at room temperature. */
+function startBean({ beanReadings, roomC = 21 }: LoggedRoast): number {
+  const first = beanReadings[0];
+  return first && first.seconds <= 10 && first.celsius > 0 && first.celsius < 45 ? first.celsius : roomC;
+}
+
+function startAir({ ovenReadings }: LoggedRoast): number | undefined {
+  const first = ovenReadings[0];
+  return first && first.seconds <= 45 ? first.celsius : undefined;
+}
+
+function misfit(roast: LoggedRoast, run: RoastRun): number[] {
+  return [
+    ...roast.beanReadings.map((b) => (runAt(run, 'bean', b.seconds) - b.celsius) / BEAN_U),
+    ...roast.ovenReadings.map((b) => (runAt(run, 'air', b.seconds) - b.celsius) / AIR_U),
+  ];
+}
+
+/** How far off the forecast of one time was. */
+export interface TargetError {
+  predictedSeconds: number;
+  measuredSeconds: number;
+}
+
+/**
+ * When the model says the beans reach `targetC`, and when the probe said so, both in seconds; null where either never
+ * gets there. The measure by which a learnt oven must beat an unlearnt one on roasts it has not seen.
+ */
+export function timeToTarget(roast: LoggedRoast, oven: Oven, targetC: number): TargetError | null {
+  const measured = crossing(
+    roast.beanReadings.map((r) => [r.seconds, r.celsius] as const),
+    targetC,
+  );
+  const run = simulateRoast({
+    ...COARSE,
+    bean: roast.bean,
+    oven,
+    plan: roast.plan,
+    loadKg: roast.loadKg,
+    roomC: startBean(roast),
+    airC: startAir(roast),
+    events: roast.events,
+    until: (planMinutes(roast.plan) + 20) * 60,
+  });
+  const predicted = crossing(
+    Array.from(run.seconds, (s, i) => [s, run.bean[i]!] as const),
+    targetC,
+  );
+  return measured === null || predicted === null
+    ? null
+    : { predictedSeconds: predicted, measuredSeconds: measured };
+}
+
+/** First time a line of points reaches a height, straight between points; null where it does not. */
+export function crossing(
+  points: readonly (readonly [x: number, y: number])[],
+  height: number,
+): number | null {
+  for (let i = 0; i < points.length; i += 1) {
+    const [x, y] = points[i]!;
+    if (y < height) continue;
+    if (i === 0) return x;
+    const [px, py] = points[i - 1]!;
+    return py >= height || y === py ? x : px + ((x - px) * (height - py)) / (y - py);
+  }
+  return null;
+}
+
+/** Lower triangular factor of a covariance, with a hair added to its diagonal where rounding has made it flat. */
+export function factorOf(covariance: readonly (readonly number[])[]): Matrix {
+  // Rounding leaves the two halves a hair apart.
+  const matrix = new Matrix(covariance.map((row, i) => row.map((v, k) => (v + covariance[k]![i]!) / 2)));
+  for (let jitter = 0; jitter < 8; jitter += 1) {
+    const cholesky = new CholeskyDecomposition(matrix);
+    if (cholesky.isPositiveDefinite()) return cholesky.lowerTriangularMatrix;
+    for (let i = 0; i < matrix.rows; i += 1)
+      matrix.set(i, i, matrix.get(i, i) * (1 + 10 ** (jitter - 9)) + 1e-12);
+  }
+  return Matrix.diag(matrix.diagonal().map((v) => Math.sqrt(Math.max(0, v))));
+}

@@ -1,0 +1,195 @@
+import { normalDraw, seededRandom } from '../numerics/index.ts';
+import {
+  compareRoasts,
+  crossing,
+  forecastRoast,
+  learnOven,
+  makeBean,
+  makeOven,
+  runAt,
+  seriesAt,
+  shiftOven,
+  simulateRoast,
+  smoothedAt,
+  solvePlan,
+  STARTER_PLANS,
+  timeToTarget,
+  watchRoast,
+  type LoggedRoast,
+  type Oven,
+  type RoastPlan,
+} from './index.ts';
+
+const bean = makeBean();
+const usual = makeOven({ usableKg: 3 });
+/** An oven the learner does not know: weaker, slower, and 6 K cooler than its dial. */
+const truth = shiftOven(usual, [0.25, -0.3, 0.4, -6]);
+const plans: RoastPlan[] = [STARTER_PLANS[0]!, STARTER_PLANS[1]!, STARTER_PLANS[2]!];
+
+function logged(oven: Oven, seed: number, loadKg: number, plan: RoastPlan): LoggedRoast {
+  const random = seededRandom(seed);
+  const run = simulateRoast({ bean, oven, plan, loadKg, sampleEvery: 10 });
+  const read = (column: 'bean' | 'air', noise: number) =>
+    Array.from(run.seconds, (seconds, i) => ({
+      seconds,
+      celsius: run[column][i]! + noise * normalDraw(random),
+    }));
+  return { bean, plan, loadKg, events: [], beanReadings: read('bean', 0.4), ovenReadings: read('air', 0.8) };
+}
+
+describe('learning an oven', () => {
+  const roasts = [0, 1, 2, 3, 4, 5].map((i) => logged(truth, 10 + i, 1.6 + 0.2 * i, plans[i % 3]!));
+  const learnt = learnOven(usual, roasts.slice(0, 3));
+  test('finds heat transfer, power and offset again, within three of its own uncertainties', () => {
+    const shifts = [0.25, -0.3, 0.4, -6];
+    learnt.shifts.forEach((s, i) =>
+      expect(Math.abs(s - shifts[i]!)).toBeLessThan(3 * Math.sqrt(learnt.covariance[i]![i]!) + 0.02),
+    );
+    expect(learnt.figures[0]!.u).toBeLessThan(0.2 * learnt.figures[0]!.value);
+    expect(learnt.rms).toBeLessThan(1);
+  });
+  test('predicts the time to a target on roasts it has not seen better than before', () => {
+    const error = (oven: Oven) =>
+      roasts.slice(3).reduce((sum, r) => {
+        const e = timeToTarget(r, oven, 105)!;
+        return sum + Math.abs(e.predictedSeconds - e.measuredSeconds);
+      }, 0) / 3;
+    expect(error(learnt.oven)).toBeLessThan(error(usual) / 4);
+    expect(error(learnt.oven)).toBeLessThan(15);
+  });
+  test('gives the prior back when it has nothing to learn from', () => {
+    const none = learnOven(usual, [{ ...roasts[0]!, beanReadings: [] }]);
+    expect(none).toMatchObject({ roasts: 0, shifts: [0, 0, 0, 0] });
+    expect(none.oven).toEqual(usual);
+  });
+});
+
+describe('forecast', () => {
+  const roast = logged(truth, 77, 2.2, STARTER_PLANS[0]!);
+  const at = (now: number, more: object = {}) =>
+    forecastRoast({ ...roast, oven: usual, now, aimDose: 5, ...more });
+  test('the band narrows as readings come in, and holds the end', () => {
+    const [before, early, late] = [at(0, { beanReadings: [], ovenReadings: [] }), at(300), at(1200)];
+    const width = (f: typeof early) => f.beanAtEnd.high - f.beanAtEnd.low;
+    expect(width(early)).toBeLessThan(width(before));
+    expect(width(late)).toBeLessThan(width(early) + 0.2);
+    const end = roast.beanReadings.at(-1)!.celsius;
+    expect(late.beanAtEnd.low - 1).toBeLessThan(end);
+    expect(late.beanAtEnd.high + 1).toBeGreaterThan(end);
+  });
+  test('80 % bands ten minutes ahead hold about 80 % of what then happened', () => {
+    let inside = 0;
+    const runs = 24;
+    for (let i = 0; i < runs; i += 1) {
+      const random = seededRandom(900 + i);
+      const oven = shiftOven(usual, [
+        0.2 * normalDraw(random),
+        0.2 * normalDraw(random),
+        0.3 * normalDraw(random),
+        3 * normalDraw(random),
+      ]);
+      const r = logged(oven, i, 1.5 + random(), STARTER_PLANS[0]!);
+      const f = forecastRoast({ ...r, oven: usual, now: 480 });
+      const value = seriesAt(r.beanReadings, 1080)!;
+      const near = f.line.reduce((a, b) => (Math.abs(b.seconds - 1080) < Math.abs(a.seconds - 1080) ? b : a));
+      if (value >= near.low && value <= near.high) inside += 1;
+    }
+    expect(inside / runs).toBeGreaterThan(0.6);
+  });
+  test('says when the dose is reached, and what will be lost', () => {
+    const f = at(900);
+    const run = simulateRoast({ bean, oven: truth, plan: roast.plan, loadKg: 2.2 });
+    const when = crossing(
+      Array.from(run.seconds, (s, i) => [s, run.dose[i]!] as const),
+      5,
+    )!;
+    expect(Math.abs(f.doseAt!.median - when)).toBeLessThan(120);
+    expect(Math.abs(f.lossShare.median - run.lossShare)).toBeLessThan(0.005);
+    expect(f.dose.now.median).toBeLessThan(f.dose.end.median);
+    expect(f.end.median).toBe(35 * 60);
+  });
+  test('a roast left in after its plan is followed on', () => {
+    const f = at(40 * 60);
+    expect(f.line.at(-1)!.seconds).toBe(40 * 60);
+    expect(f.end.median).toBe(35 * 60);
+  });
+});
+
+describe('solving a plan for an aim', () => {
+  const common = { start: STARTER_PLANS[0]!, bean, oven: usual, loadKg: 2.1 };
+  test('12 dose minutes, half the acid gone, surface under 150 °C', () => {
+    const solved = solvePlan({ ...common, aim: { doseMinutes: 12, acidGone: 0.5, surfaceMaxC: 150 } });
+    expect(solved.met).toBe(true);
+    expect(solved.run.dose.at(-1)! / 12).toBeCloseTo(1, 1);
+    expect(solved.run.surfaceMax).toBeLessThan(150.5);
+    expect(1 - solved.run.acid.at(-1)!).toBeGreaterThan(0.49);
+    for (const s of solved.plan.stages) expect(s.setC % 0.5).toBeCloseTo(0, 9);
+  });
+  test('wishes that exclude each other come back with the nearest and by how much', () => {
+    const solved = solvePlan({ ...common, aim: { doseMinutes: 25, surfaceMaxC: 105, maxMinutes: 20 } });
+    expect(solved.met).toBe(false);
+    const surface = solved.results.find((r) => r.what === 'surface')!;
+    expect(surface.got).toBeLessThan(112);
+    expect(solved.results.find((r) => r.what === 'dose')).toMatchObject({ met: false, wanted: 25 });
+  });
+});
+
+describe('watching', () => {
+  const quiet = {
+    now: 600,
+    bean: [] as { seconds: number; celsius: number }[],
+    oven: [],
+    setC: 122,
+    expectedC: 100,
+    surfaceC: 104,
+    ceilingC: 150,
+    stirEvery: null,
+    lastStir: null,
+    endSeconds: 2100,
+    probe: true,
+  };
+  const line = (from: number, to: number, celsius: (s: number) => number) =>
+    Array.from({ length: (to - from) / 5 + 1 }, (_, i) => ({
+      seconds: from + 5 * i,
+      celsius: celsius(from + 5 * i),
+    }));
+  const codes = (more: object) =>
+    watchRoast({ ...quiet, bean: line(0, 600, (s) => 20 + s * 0.13), ...more }).map((a) => a.code);
+  test('nothing amiss, nothing said', () => expect(codes({})).toEqual([]));
+  test('surface above the ceiling', () => expect(codes({ surfaceC: 151 })).toEqual(['scorch']));
+  test('a silent probe', () => expect(codes({ now: 640 })).toEqual(['probe-lost']));
+  test('hand readings are not a silent probe', () => expect(codes({ now: 640, probe: false })).toEqual([]));
+  test('a probe that speaks °F', () => {
+    const alarms = watchRoast({ ...quiet, bean: line(0, 600, () => 212) });
+    expect(alarms[0]).toMatchObject({ code: 'scorch' === alarms[0]!.code ? 'scorch' : 'fahrenheit' });
+    expect(alarms.find((a) => a.code === 'fahrenheit')).toMatchObject({ meantC: 100 });
+  });
+  test('stalled heating', () =>
+    expect(codes({ bean: line(0, 600, (s) => Math.min(80, 20 + s * 0.2)) })).toEqual(['stalled']));
+  test('a cold oven', () =>
+    expect(
+      codes({ now: 700, bean: line(0, 700, (s) => 20 + 0.13 * s), oven: line(0, 700, () => 95) }),
+    ).toContain('oven-cold'));
+  test('a stir that is due, and beans that should be out', () => {
+    expect(codes({ stirEvery: 360, lastStir: 200 })).toEqual(['stir-due']);
+    expect(codes({ now: 600, endSeconds: 590, stirEvery: 360, lastStir: 200 })).toEqual(['beans-out']);
+  });
+});
+
+test('pace by local quadratic', () => {
+  const readings = Array.from({ length: 100 }, (_, i) => ({ seconds: i * 5, celsius: 20 + 0.05 * i * 5 }));
+  expect(smoothedAt(readings, 480)!.pace).toBeCloseTo(3, 6);
+});
+
+test('roasts compared on beans-in', () => {
+  const a = [0, 60, 120].map((seconds) => ({ seconds, celsius: 20 + seconds }));
+  const b = [0, 60, 120].map((seconds) => ({ seconds, celsius: 25 + seconds }));
+  const c = compareRoasts([a, b]);
+  expect(c.rows).toHaveLength(9);
+  expect(c.rows[0]).toMatchObject({ low: 20, middle: 22.5, high: 25, differences: [0, 5] });
+  expect(c.largest).toEqual([null, { kelvin: 5, seconds: 0 }]);
+});
+test('a sampled run is read straight between samples', () => {
+  const run = simulateRoast({ bean, oven: usual, plan: STARTER_PLANS[0]!, loadKg: 1, sampleEvery: 60 });
+  expect(runAt(run, 'bean', 30)).toBeCloseTo((run.bean[0]! + run.bean[1]!) / 2, 9);
+});

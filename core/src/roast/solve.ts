@@ -1,0 +1,175 @@
+import { leastSquares } from '../numerics/index.ts';
+import type { Bean } from './bean.ts';
+import type { Oven } from './oven.ts';
+import { planMinutes, type RoastPlan } from './plan.ts';
+import { simulateRoast, type RoastRun } from './simulate.ts';
+
+/** What a roast is to come to. Anything left out is free. */
+export interface RoastAim {
+  /** Roast dose, minutes equal to a steady 120 °C. */
+  doseMinutes?: number | null;
+  /** Least share of the sharp acid driven off, 0–1. */
+  acidGone?: number | null;
+  /** Highest surface temperature, °C: the lot's ceiling. */
+  surfaceMaxC?: number | null;
+  /** Moisture left, % wet basis: from, to. */
+  moisture?: readonly [number, number] | null;
+  /** Longest roast, min. */
+  maxMinutes?: number | null;
+}
+
+/** One wish, what came of it, and whether it is met. */
+export interface AimResult {
+  what: 'dose' | 'acid' | 'surface' | 'moisture' | 'minutes';
+  /** The bound or value wished for; for moisture the nearer end. */
+  wanted: number;
+  got: number;
+  met: boolean;
+}
+
+/** A plan that comes nearest to the aim. */
+export interface SolvedPlan {
+  plan: RoastPlan;
+  run: RoastRun;
+  results: AimResult[];
+  met: boolean;
+}
+
+/** What {@link solvePlan} is given. */
+export interface SolveProblem {
+  start: RoastPlan;
+  aim: RoastAim;
+  bean: Bean;
+  oven: Oven;
+  loadKg: number;
+  roomC?: number;
+  /** Settings the oven can hold, °C. */
+  setRange?: readonly [number, number];
+}
+
+/** How near counts as met: dose ± 3 %, acid 0.5 points, surface 0.5 K, moisture 0.05 points, time half a minute. */
+const NEAR = { dose: 0.03, acid: 0.005, surface: 0.5, moisture: 0.05, minutes: 0.5 };
+
+/**
+ * Changes a plan's settings and lengths until the model's roast meets an aim, staying as near to the starting plan as
+ * that allows: least squares over the stages with a one-sided penalty for each bound, the surface ceiling weighing most.
+ * Where wishes exclude each other it returns the nearest plan and says which are not met and by how much.
+ *
+ * @throws RangeError for a load not above 0 or an empty plan
+ */
+export function solvePlan({
+  start,
+  aim,
+  bean,
+  oven,
+  loadKg,
+  roomC,
+  setRange = [60, 220],
+}: SolveProblem): SolvedPlan {
+  const n = start.stages.length;
+  const simulate = (plan: RoastPlan, fine = false) =>
+    simulateRoast({
+      bean,
+      oven,
+      plan,
+      loadKg,
+      roomC,
+      ...(!fine && { shells: 10, step: 5 }),
+      sampleEvery: 30,
+    });
+  const build = (x: readonly number[]): RoastPlan => ({
+    ...start,
+    stages: start.stages.map((s, i) => ({ ...s, setC: x[i]!, minutes: Math.exp(x[n + i]!), endBeanC: null })),
+  });
+  const residuals = (x: readonly number[]) => {
+    const plan = build(x);
+    const got = outcome(simulate(plan), plan);
+    const over = (value: number, limit: number | null | undefined, near: number) =>
+      limit == null ? 0 : Math.max(0, value - limit) / near;
+    return [
+      aim.doseMinutes ? Math.log(Math.max(got.dose, 1e-6) / aim.doseMinutes) / (NEAR.dose / 3) : 0,
+      aim.acidGone == null ? 0 : Math.max(0, aim.acidGone + 0.001 - got.acid) / (NEAR.acid / 2),
+      over(got.surface, aim.surfaceMaxC == null ? null : aim.surfaceMaxC - 0.2, NEAR.surface / 20),
+      aim.moisture
+        ? (Math.max(0, got.moisture - aim.moisture[1]) + Math.max(0, aim.moisture[0] - got.moisture)) /
+          NEAR.moisture
+        : 0,
+      over(got.minutes, aim.maxMinutes, NEAR.minutes / 5),
+      ...start.stages.map((s, i) => (x[i]! - s.setC) / 60),
+      ...start.stages.map((s, i) => (x[n + i]! - Math.log(s.minutes)) / 3),
+    ];
+  };
+  const bound = (low: number, high: number) => (_: unknown, i: number) =>
+    (i < n ? [setRange[0], setRange[1]] : [low, high])[0]!;
+  const ends = Array.from({ length: 2 * n });
+  const lower = ends.map(bound(Math.log(1), 0));
+  const upper = ends.map((_, i) => (i < n ? setRange[1] : Math.log(120)));
+  const from = (deg: number, time: number) => [
+    ...start.stages.map((s) => Math.min(setRange[1], Math.max(setRange[0], s.setC + deg))),
+    ...start.stages.map((s) => Math.log(s.minutes * time)),
+  ];
+  // Penalties with corners can hold a search back: three beginnings, and the best is kept.
+  const fits = [from(0, 1), from(15, 0.7), from(-12, 1.6)].map((x) =>
+    leastSquares({ residuals, start: x, lower, upper, scale: x.map(() => 1000), maxIterations: 40 }),
+  );
+  const best = fits.reduce((a, b) => (b.sumOfSquares < a.sumOfSquares ? b : a));
+  const plan = tidy(build(best.parameters), (p) => {
+    const run = simulate(p, true);
+    return judge(aim, outcome(run, p));
+  });
+  const run = simulate(plan, true);
+  const results = judge(aim, outcome(run, plan));
+  return { plan, run, results, met: results.every((r) => r.met) };
+}
+
+function outcome(run: RoastRun, plan: RoastPlan) {
+  return {
+    dose: run.dose.at(-1)!,
+    acid: 1 - run.acid.at(-1)!,
+    surface: run.surfaceMax,
+    moisture: run.moisture.at(-1)!,
+    minutes: planMinutes(plan),
+  };
+}
+
+/** Each wish of an aim with what a roast came to. */
+export function judge(
+  aim: RoastAim,
+  got: { dose: number; acid: number; surface: number; moisture: number; minutes: number },
+): AimResult[] {
+  const results: AimResult[] = [];
+  const add = (what: AimResult['what'], wanted: number, value: number, met: boolean) =>
+    results.push({ what, wanted, got: value, met });
+  if (aim.doseMinutes)
+    add('dose', aim.doseMinutes, got.dose, Math.abs(got.dose / aim.doseMinutes - 1) <= NEAR.dose);
+  if (aim.acidGone != null) add('acid', aim.acidGone, got.acid, got.acid >= aim.acidGone - NEAR.acid);
+  if (aim.surfaceMaxC != null)
+    add('surface', aim.surfaceMaxC, got.surface, got.surface <= aim.surfaceMaxC + NEAR.surface);
+  if (aim.moisture) {
+    const [low, high] = aim.moisture;
+    add(
+      'moisture',
+      got.moisture > high ? high : low,
+      got.moisture,
+      got.moisture >= low - NEAR.moisture && got.moisture <= high + NEAR.moisture,
+    );
+  }
+  if (aim.maxMinutes != null)
+    add('minutes', aim.maxMinutes, got.minutes, got.minutes <= aim.maxMinutes + NEAR.minutes);
+  return results;
+}
+
+/** Rounds to whole degrees and quarter minutes, where a hand can set them, unless that breaks a wish which half steps keep. */
+function tidy(plan: RoastPlan, judged: (plan: RoastPlan) => AimResult[]): RoastPlan {
+  const rounded = (degrees: number, minutes: number): RoastPlan => ({
+    ...plan,
+    stages: plan.stages.map((s) => ({
+      ...s,
+      setC: Math.round(s.setC / degrees) * degrees,
+      minutes: Math.max(minutes, Math.round(s.minutes / minutes) * minutes),
+    })),
+  });
+  const tries = [rounded(1, 0.25), rounded(0.5, 1 / 12)];
+  const missed = tries.map((p) => judged(p).filter((r) => !r.met).length);
+  return missed[1]! < missed[0]! ? tries[1]! : tries[0]!;
+}

@@ -1,0 +1,2 @@
+export * from './cutTest.ts';
+export * from './session.ts';
