@@ -1,5 +1,7 @@
 import { z } from 'zod';
+import { AIR_WAYS } from '@wunsch/core/conche';
 import { MATERIALS, STATIONS } from '@wunsch/core/ledger';
+import { CUT_CLASSES } from '@wunsch/core/sort';
 import { CHOCOLATE_TYPES, TEMPER_METHODS } from '@wunsch/core/temper';
 import { Day, Id, Instant, LARGEST_MASS_MG, MassMg, Name, Text } from './common.ts';
 
@@ -10,7 +12,24 @@ export const RoastStage = z.object({
   minutes: z.number().positive().max(600),
   fan: z.boolean().default(false),
   until: Text(200).nullable().default(null),
+  /** Bean temperature that ends the stage before its time is up, °C. */
+  endBeanC: z.number().min(20).max(300).nullable().optional(),
 });
+
+/** What a roast is to come to; what is null is free. */
+export const RoastAimDetails = z.object({
+  doseMinutes: z.number().positive().max(200).nullable().default(null),
+  /** Least share of the sharp acid driven off. */
+  acidGone: z.number().min(0).max(1).nullable().default(null),
+  /** Moisture left, % wet basis. */
+  moistureLow: z.number().min(0).max(20).nullable().default(null),
+  moistureHigh: z.number().min(0).max(20).nullable().default(null),
+  surfaceMaxC: z.number().min(60).max(300).nullable().default(null),
+  /** Decimal reductions wanted at the coldest part; advisory. */
+  logReductions: z.number().min(0).max(20).nullable().default(null),
+});
+/** See {@link RoastAimDetails}. */
+export type RoastAimDetails = z.infer<typeof RoastAimDetails>;
 
 /** Station details that hang on a step; each station uses its own few. */
 export const StepDetails = z
@@ -20,6 +39,11 @@ export const StepDetails = z
     load: z.int().positive(),
     loads: z.int().positive(),
     ceilingC: z.number().min(40).max(300),
+    /** Stir at least this often, s. */
+    stirSeconds: z.number().positive().max(36_000),
+    aim: RoastAimDetails,
+    /** Rest after the roast before cracking, h. */
+    restHours: z.number().min(0).max(240),
     passes: z.int().positive().max(50),
     setting: Text(80),
     recipeId: Id,
@@ -32,6 +56,14 @@ export const StepDetails = z
     madeOn: Day,
     bestBefore: Day,
     barCode: Text(40),
+    /** What a step is beside the usual: grinding or conching at the grinder, or material leaving the workshop. */
+    work: z.enum(['grind', 'conche', 'leave']),
+    /** Where material went that left the workshop, and what it fetched, minor units. */
+    destination: Text(80),
+    fetched: z.number().nonnegative().max(1e12),
+    /** Sourness a conche is to come to, 0–10. */
+    sourAim: z.number().min(0).max(10),
+    sugarSchool: z.enum(['early', 'late']),
   })
   .partial()
   .strict();
@@ -130,6 +162,22 @@ export const MovementPut = z
 /** See {@link MovementPut}. */
 export type MovementPut = z.input<typeof MovementPut>;
 
+/** Material that leaves the workshop; the target id is that of the closed step that says so. */
+export const ParcelLeave = z.object({
+  parcelId: Id,
+  /** All that is there where left out. */
+  massMg: MassMg.nullable().default(null),
+  /** Where to, e.g. `tea`, `mulch`, `sold`, `waste`. */
+  destination: Text(80).min(1),
+  /** What it fetched in all, minor units. */
+  fetched: z.number().nonnegative().max(1e12).default(0),
+  takenId: Id,
+  lossId: Id,
+  at: Instant.optional(),
+});
+/** See {@link ParcelLeave}. */
+export type ParcelLeave = z.input<typeof ParcelLeave>;
+
 /** Correcting a weight: a new line that names the old one. */
 export const CorrectionPut = z.object({
   movementId: Id.describe('the movement in force that is wrong'),
@@ -142,13 +190,24 @@ export type CorrectionPut = z.input<typeof CorrectionPut>;
 
 /** Where a temperature was taken. */
 export const Place = z.enum(['bean', 'oven', 'bowl', 'grinder', 'room']);
+
+/** Name of one probe among several at the same place, e.g. `tray 2`; empty for the only one. */
+export const Probe = Text(40);
 /** See {@link Place}. */
 export type Place = z.infer<typeof Place>;
+
+const side = z.number().positive().max(20);
 
 /** What was seen, felt or measured, beside weights. */
 export const ObservationData = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('note'), text: Text(4000).min(1) }),
-  z.object({ kind: z.literal('event'), name: Text(80).min(1), note: Text(400).default('') }),
+  z.object({
+    kind: z.literal('event'),
+    name: Text(80).min(1),
+    note: Text(400).default(''),
+    /** A number that belongs to it: the new setting in °C, or the seconds a door stood open. */
+    value: z.number().nullable().optional(),
+  }),
   z.object({ kind: z.literal('temperature'), place: Place, celsius: z.number().min(-60).max(500) }),
   z.object({
     kind: z.literal('grit'),
@@ -183,14 +242,83 @@ export const ObservationData = z.discriminatedUnion('kind', [
   }),
   z.object({ kind: z.literal('timer'), label: Name, dueAt: Instant }),
   z.object({ kind: z.literal('timerDone'), timerId: Id }),
+  z.object({
+    kind: z.literal('cutTest'),
+    counts: z.record(z.enum(CUT_CLASSES), z.int().min(0).max(300)),
+    note: Text(400).default(''),
+  }),
+  z.object({ kind: z.literal('beanCount'), grams: z.array(z.number().positive().max(20)).min(1).max(300) }),
+  z.object({
+    kind: z.literal('traps'),
+    count: z.int().min(0).max(100_000),
+    traps: z.int().min(1).max(1000),
+    place: Text(80).default(''),
+  }),
+  z.object({
+    kind: z.literal('hold'),
+    method: z.enum(['freezing', 'heat']),
+    /** Sides of the stack as it stands, m; the shortest way in decides. */
+    sides: z.tuple([side, side, side]),
+    startC: z.number().min(-30).max(60),
+    airC: z.number().min(-40).max(80),
+    coreC: z.number().min(-40).max(80),
+    days: z.number().min(0).max(60),
+  }),
+  z.object({
+    kind: z.literal('picked'),
+    /** Husk picked out of nibs, or nib picked out of husk. */
+    of: z.enum(['husk', 'nib']),
+    foundMg: z.int().min(0).max(LARGEST_MASS_MG),
+    sampleMg: MassMg,
+    pieces: z.int().min(1).max(100_000).nullable().default(null),
+  }),
+  z.object({
+    kind: z.literal('pass'),
+    /** Air setting as the maker counts it: gate, fan or dial. */
+    setting: z.number().positive().max(1000).nullable().default(null),
+    minutes: z.number().min(0).max(10_000).nullable().default(null),
+    note: Text(200).default(''),
+  }),
+  z.object({
+    kind: z.literal('concheSetting'),
+    celsius: z.number().min(20).max(110),
+    air: z.enum(AIR_WAYS),
+  }),
+  z.object({ kind: z.literal('sourness'), score: z.number().min(0).max(10), note: Text(200).default('') }),
+  z.object({
+    kind: z.literal('retaste'),
+    /** The resting parcel that was tasted. */
+    parcelId: Id,
+    liking: z.number().min(0).max(10).nullable().default(null),
+    sourness: z.number().min(0).max(10).nullable().default(null),
+    note: Text(400).default(''),
+  }),
+  z.object({ kind: z.literal('holdProbe'), celsius: z.number().min(-60).max(100) }),
+  z.object({
+    kind: z.literal('ferment'),
+    celsius: z.number().min(0).max(70).nullable().default(null),
+    ambientC: z.number().min(-20).max(60).nullable().default(null),
+    turned: z.boolean().default(false),
+    drainedMg: z.int().min(0).max(LARGEST_MASS_MG).nullable().default(null),
+    smell: Text(200).default(''),
+    cutLook: Text(200).default(''),
+  }),
+  z.object({
+    kind: z.literal('drying'),
+    massMg: MassMg,
+    /** Wet basis, %, where a meter was at hand; the first one with it is where the arithmetic starts. */
+    moisture: z.number().min(0).max(90).nullable().default(null),
+    note: Text(200).default(''),
+  }),
 ]);
 /** See {@link ObservationData}. */
 export type ObservationData = z.infer<typeof ObservationData>;
 
-/** An observation on a step, a batch, or the workshop as a whole. */
+/** An observation on a step, a batch, a lot, or the workshop as a whole. */
 export const ObservationPut = z.object({
   batchId: Id.nullable().default(null),
   stepId: Id.nullable().default(null),
+  lotId: Id.nullable().default(null),
   at: Instant.optional(),
   data: ObservationData,
   /** The observation this one corrects. */
@@ -204,6 +332,7 @@ export const ReadingsPut = z
   .object({
     stepId: Id,
     place: Place,
+    probe: Probe.default(''),
     startedAt: Instant,
     seconds: z.array(z.number().min(-1e7).max(1e7)).min(1).max(200_000),
     celsius: z.array(z.number().min(-100).max(600)).min(1).max(200_000),
@@ -215,6 +344,19 @@ export const ReadingsPut = z
   });
 /** See {@link ReadingsPut}. */
 export type ReadingsPut = z.input<typeof ReadingsPut>;
+
+/** Readings as boards send them, several probes together; kept in the journal at once and in the store soon after. */
+export const ReadingsStream = z.object({
+  stepId: Id,
+  place: Place,
+  probe: Probe,
+  source: Text(60),
+  startedAt: Instant,
+  seconds: z.array(z.number()).min(1).max(10_000),
+  celsius: z.array(z.number().min(-100).max(600)).min(1).max(10_000),
+});
+/** See {@link ReadingsStream}. */
+export type ReadingsStream = z.infer<typeof ReadingsStream>;
 
 /** Undoing one's own last entry; the entry is named so that a repeated tap undoes nothing more. */
 export const UndoPut = z.object({ seq: z.int().positive() });

@@ -20,6 +20,17 @@ export const CompositionSchema = z
     message: 'the parts of 100 g must add up to 100 g',
   });
 
+/** g in 100 g, as labels state them. */
+export const NutritionSchema = z.object({
+  fat: share,
+  saturates: share,
+  carbohydrate: share,
+  sugars: share,
+  fibre: share,
+  protein: share,
+  salt: share,
+});
+
 /** An ingredient to add or change. */
 export const IngredientPut = z.object({
   name: Name,
@@ -28,6 +39,15 @@ export const IngredientPut = z.object({
   composition: CompositionSchema,
   pricePerKg: Money.default(0),
   allergens: z.array(Text(40)).max(14).default([]),
+  /** Per 100 g, g; worked out from the composition where null. */
+  nutrition: NutritionSchema.nullable().default(null),
+  /** g/mL as it is scooped. */
+  densityGPerMl: z.number().gt(0).max(5).nullable().default(null),
+  /** Size of the crystals as bought, µm. */
+  crystalUm: z.number().positive().max(10_000).nullable().default(null),
+  /** What is on the shelf, where someone keeps count. */
+  stockMg: z.int().nonnegative().max(1e11).nullable().default(null),
+  origin: Text(120).default(''),
 });
 /** See {@link IngredientPut}. */
 export type IngredientPut = z.input<typeof IngredientPut>;
@@ -64,3 +84,35 @@ export const Recipe = RecipePut.extend({
 });
 /** See {@link Recipe}. */
 export type Recipe = z.infer<typeof Recipe>;
+
+/** A trial: one factor varied between parts of one material, tasted blind, the winner kept as the next version. */
+export const TrialPut = z.object({
+  name: Name,
+  /** What is varied, e.g. sugar early or late. */
+  factor: Text(120).default(''),
+  arms: z
+    .array(
+      z.object({
+        /** Three digits that hide what it is from the tasters. */
+        code: z.string().regex(/^\d{3}$/, 'three digits'),
+        label: Name,
+        recipeId: Id.nullable().default(null),
+        batchId: Id.nullable().default(null),
+        scores: z
+          .array(z.object({ by: Text(12), score: z.number().min(0).max(10), note: Text(400).default('') }))
+          .max(200)
+          .default([]),
+      }),
+    )
+    .min(2)
+    .max(8),
+  /** Code of the arm that was kept. */
+  kept: z.string().nullable().default(null),
+});
+/** See {@link TrialPut}. */
+export type TrialPut = z.input<typeof TrialPut>;
+
+/** A trial as stored. */
+export const Trial = TrialPut.extend({ id: Id, createdAt: z.string(), version: z.int() });
+/** See {@link Trial}. */
+export type Trial = z.infer<typeof Trial>;

@@ -1,12 +1,12 @@
 import { z } from 'zod';
 import { MATERIALS, STATIONS, type BatchFlow } from '@wunsch/core/ledger';
 import type { NextAction } from '@wunsch/core/plan';
-import { Lot } from './beans.ts';
+import { Attachment, Lot } from './beans.ts';
 import { ObservationData, Place, StepDetails } from './ledger.ts';
 import { Person } from './access.ts';
 import { Recipe } from './recipe.ts';
 import { Tasting } from './taste.ts';
-import { Workshop } from './workshop.ts';
+import { Machine, Workshop } from './workshop.ts';
 
 const station = z.enum(STATIONS);
 const range = z.object({ meanMg: z.number(), lowMg: z.number(), highMg: z.number() });
@@ -51,6 +51,7 @@ export const NextSchema: z.ZodType<NextAction> = z.object({
     'start',
     'weigh-out',
     'take-reading',
+    'taste-sourness',
     'draw-off',
     'follow-temper',
     'carry-on',
@@ -93,6 +94,7 @@ export const ObservationRecord = z.object({
   id: z.string(),
   batchId: z.string().nullable(),
   stepId: z.string().nullable(),
+  lotId: z.string().nullable(),
   at: z.string(),
   by: z.string(),
   data: ObservationData,
@@ -140,6 +142,7 @@ export type ParcelRecord = z.infer<typeof ParcelRecord>;
 export const SeriesRecord = z.object({
   stepId: z.string(),
   place: Place,
+  probe: z.string(),
   startedAt: z.string(),
   points: z.array(z.tuple([z.number(), z.number()])),
   /** Readings stored, before thinning. */
@@ -224,15 +227,27 @@ export const BenchView = z.object({
 /** See {@link BenchView}. */
 export type BenchView = z.infer<typeof BenchView>;
 
-/** The grind's forecast for a running or finished step. */
+/** A time with its range; `high` null where it may never come. */
+const forecastAt = z.object({ at: z.string(), low: z.string(), high: z.string().nullable() });
+
+const bandPoint = z.object({ hours: z.number(), median: z.number(), low: z.number(), high: z.number() });
+
+/** The grind's forecast for a running or finished step. Hours count from the last solid addition, pauses left out. */
 export const GrindView = z.object({
   stepId: z.string(),
   aimUm: z.number(),
   needs: z.number(),
   segmentStart: z.string(),
+  /** Hours of the running segment, and of the whole step. */
   hours: z.number(),
+  allHours: z.number(),
   paused: z.boolean(),
-  readings: z.array(z.object({ id: z.string(), hours: z.number(), um: z.number(), at: z.string() })),
+  /** Readings of the running segment. */
+  readings: z.array(
+    z.object({ id: z.string(), hours: z.number(), um: z.number(), uUm: z.number(), at: z.string() }),
+  ),
+  /** Passes noted, where a tool without stones is used. */
+  passes: z.number(),
   forecast: z
     .object({
       curve: z.object({ rate: z.number(), finest: z.number(), coarse: z.number() }),
@@ -241,15 +256,96 @@ export const GrindView = z.object({
         low: z.number().nullable(),
         high: z.number().nullable(),
       }),
-      aimAt: z.object({ at: z.string(), low: z.string(), high: z.string().nullable() }).nullable(),
+      aimAt: forecastAt.nullable(),
       chanceReached: z.number(),
-      band: z.array(z.object({ hours: z.number(), median: z.number(), low: z.number(), high: z.number() })),
+      /** Where the next reading tells most, and the share of the range it should leave. */
+      nextReading: z.object({ at: z.string(), rangeLeft: z.number() }).nullable(),
+      /** Grit expected at the next 07:00 of the server's clock, µm. */
+      morning: z.object({ at: z.string(), median: z.number(), low: z.number(), high: z.number() }).nullable(),
+      band: z.array(bandPoint),
       runs: z.number(),
     })
     .nullable(),
 });
 /** See {@link GrindView}. */
 export type GrindView = z.infer<typeof GrindView>;
+
+/** A conche's acid fall for a running or finished step. */
+export const ConcheView = z.object({
+  stepId: z.string(),
+  aim: z.number(),
+  hours: z.number(),
+  paused: z.boolean(),
+  celsius: z.number(),
+  air: z.enum(['sealed', 'open lid', 'fan']),
+  tastings: z.array(z.object({ id: z.string(), hours: z.number(), score: z.number(), at: z.string() })),
+  aimAt: forecastAt.nullable(),
+  chanceMet: z.number(),
+  band: z.array(bandPoint),
+  /** Earlier conches of this lot the rate rests on. */
+  runs: z.number(),
+});
+/** See {@link ConcheView}. */
+export type ConcheView = z.infer<typeof ConcheView>;
+
+/** A tasted batch with its hours in grinder and conche. */
+export const ConchedBatchRecord = z.object({
+  batchId: z.string(),
+  batchCode: z.string(),
+  hours: z.number(),
+  liking: z.number(),
+});
+/** See {@link ConchedBatchRecord}. */
+export type ConchedBatchRecord = z.infer<typeof ConchedBatchRecord>;
+
+/** A run a machine has made. */
+export const MachineRun = z.object({
+  stepId: z.string(),
+  batchId: z.string(),
+  batchCode: z.string(),
+  work: z.enum(['grind', 'conche']),
+  startedAt: z.string(),
+  endedAt: z.string(),
+  hours: z.number(),
+  chargeMg: z.number(),
+  outMg: z.number(),
+  /** Learned rate 1/h and finest grit µm; null where it had too few readings. */
+  rate: z.number().nullable(),
+  finest: z.number().nullable(),
+  allergens: z.array(z.string()),
+  ingredients: z.array(z.string()),
+});
+/** See {@link MachineRun}. */
+export type MachineRun = z.infer<typeof MachineRun>;
+
+/** A machine's page. */
+export const MachineView = z.object({
+  machine: Machine,
+  /** Newest first. */
+  runs: z.array(MachineRun),
+  events: z.array(
+    z.object({
+      id: z.string(),
+      kind: z.enum(['cleaned', 'serviced', 'rebuilt']),
+      note: z.string(),
+      at: z.string(),
+      by: z.string(),
+    }),
+  ),
+  /** Over all its runs. */
+  totals: z.object({ runs: z.number(), hours: z.number(), kg: z.number() }),
+  /** Batches on their way to a grinder, with what is in them by their recipe. */
+  waiting: z.array(
+    z.object({
+      batchId: z.string(),
+      batchCode: z.string(),
+      allergens: z.array(z.string()),
+      ingredients: z.array(z.string()),
+    }),
+  ),
+});
+/** See {@link MachineView}. */
+export type MachineView = z.infer<typeof MachineView>;
 
 /** Everything about one batch. */
 export const BatchView = z.object({
@@ -265,6 +361,7 @@ export const BatchView = z.object({
   flow: FlowSchema,
   next: NextSchema,
   grind: z.array(GrindView),
+  conche: z.array(ConcheView),
   /** Lots whose cacao is in the bowl; more than one loses the single-origin claim. */
   origins: z.array(z.string()),
   /** Allergens of everything that went in, rework included. */
@@ -346,6 +443,130 @@ export const ChangeEvent = z.object({
 });
 /** See {@link ChangeEvent}. */
 export type ChangeEvent = z.infer<typeof ChangeEvent>;
+
+/** Readings that have just come in, sent to every open page as an event named `readings`. */
+export const LiveReadings = z.object({
+  stepId: z.string(),
+  place: Place,
+  probe: z.string(),
+  /** Epoch ms and °C, parallel. */
+  at: z.array(z.number()),
+  celsius: z.array(z.number()),
+});
+/** See {@link LiveReadings}. */
+export type LiveReadings = z.infer<typeof LiveReadings>;
+
+/** What a scale shows at this moment, sent as an event named `weight`; it becomes an entry only when someone takes it. */
+export const LiveWeight = z.object({
+  machineId: z.string(),
+  name: z.string(),
+  massMg: z.number(),
+  stable: z.boolean(),
+  at: z.string(),
+});
+/** See {@link LiveWeight}. */
+export type LiveWeight = z.infer<typeof LiveWeight>;
+
+/** A roast for comparing and for learning the oven: one load with its plan, hands, readings and what became of it. */
+export const RoastRecord = z.object({
+  step: StepRecord,
+  batchCode: z.string(),
+  lot: z.object({
+    id: z.string(),
+    code: z.string(),
+    name: z.string(),
+    beansPer100g: z.number().nullable(),
+    moisture: z.number().nullable(),
+  }),
+  inMg: z.number(),
+  outMg: z.number(),
+  events: z.array(z.object({ name: z.string(), at: z.string(), value: z.number().nullable() })),
+  series: z.array(SeriesRecord),
+  /** Mean liking of the batch's tastings, 0–10, and how many. */
+  liking: z.number().nullable(),
+  sourness: z.number().nullable(),
+  tastings: z.number(),
+});
+/** See {@link RoastRecord}. */
+export type RoastRecord = z.infer<typeof RoastRecord>;
+
+/** A lot's page. */
+export const LotView = z.object({
+  lot: Lot,
+  batches: z.array(BatchBrief),
+  yields: z.array(
+    z.object({
+      station,
+      batchId: z.string(),
+      batchCode: z.string(),
+      value: z.number(),
+      startedAt: z.string(),
+    }),
+  ),
+  observations: z.array(ObservationRecord),
+  attachments: z.array(Attachment),
+  /** What was taken from it, in order of time. */
+  draws: z.array(z.object({ at: z.string(), massMg: z.number() })),
+  /** The lot it was dried from, and lots dried from it. */
+  family: z.array(
+    z.object({ id: z.string(), code: z.string(), name: z.string(), relation: z.enum(['from', 'into']) }),
+  ),
+});
+/** See {@link LotView}. */
+export type LotView = z.infer<typeof LotView>;
+
+/** Rejects of one sorting, for comparing lots. */
+export const SortRecord = z.object({
+  stepId: z.string(),
+  batchId: z.string(),
+  batchCode: z.string(),
+  lotId: z.string(),
+  lotCode: z.string(),
+  startedAt: z.string(),
+  endedAt: z.string().nullable(),
+  inMg: z.number(),
+  minutes: z.number().nullable(),
+  rejects: z.array(z.object({ reason: z.string(), massMg: z.number() })),
+});
+/** See {@link SortRecord}. */
+export type SortRecord = z.infer<typeof SortRecord>;
+
+/** One winnowing, for fitting the winnower and comparing. */
+export const WinnowRecord = z.object({
+  stepId: z.string(),
+  batchId: z.string(),
+  batchCode: z.string(),
+  lotId: z.string(),
+  machineId: z.string().nullable(),
+  startedAt: z.string(),
+  endedAt: z.string().nullable(),
+  inMg: z.number(),
+  nibMg: z.number(),
+  huskMg: z.number(),
+  passes: z.array(
+    z.object({
+      id: z.string(),
+      at: z.string(),
+      setting: z.number().nullable(),
+      minutes: z.number().nullable(),
+    }),
+  ),
+  /** Samples picked over by hand, with the setting and number of passes before them. */
+  picked: z.array(
+    z.object({
+      id: z.string(),
+      at: z.string(),
+      of: z.enum(['husk', 'nib']),
+      foundMg: z.number(),
+      sampleMg: z.number(),
+      pieces: z.number().nullable(),
+      setting: z.number().nullable(),
+      passes: z.number(),
+    }),
+  ),
+});
+/** See {@link WinnowRecord}. */
+export type WinnowRecord = z.infer<typeof WinnowRecord>;
 
 /** A hit of the find box. */
 export const FindHit = z.object({

@@ -1,12 +1,30 @@
 import { z } from 'zod';
 import { STATIONS } from '@wunsch/core/ledger';
-import { Id, Name, Text } from './common.ts';
+import { GRINDING_TOOLS } from '@wunsch/core/grind';
+import { Id, Instant, Money, Name, Text } from './common.ts';
 import { PersonPut } from './access.ts';
 
 /** Starting shapes; each only sets habits, machines and what is shown first. */
 export const Shape = z.enum(['kitchen', 'shop', 'estate', 'school']);
 /** See {@link Shape}. */
 export type Shape = z.infer<typeof Shape>;
+
+/** Habits of the roast room. D and z of the kill step must come from a competent person. */
+export const RoastHabits = z.object({
+  stirMinutes: z.number().positive().max(120).nullable().default(6),
+  ceilingC: z.number().min(60).max(300).default(150),
+  doseMinutes: z.number().positive().max(200).nullable().default(12),
+  acidGone: z.number().min(0).max(1).nullable().default(0.5),
+  moistureLow: z.number().min(0).max(20).nullable().default(1.5),
+  moistureHigh: z.number().min(0).max(20).nullable().default(3),
+  logReductions: z.number().min(0).max(20).nullable().default(5),
+  dMinutes: z.number().positive().max(1000).default(1.5),
+  zKelvin: z.number().positive().max(200).default(25),
+  referenceC: z.number().min(40).max(200).default(120),
+  restHours: z.number().min(0).max(240).default(4),
+});
+/** See {@link RoastHabits}. */
+export type RoastHabits = z.infer<typeof RoastHabits>;
 
 /** A workshop's habits and units. */
 export const WorkshopPut = z.object({
@@ -28,6 +46,7 @@ export const WorkshopPut = z.object({
   keepingMonths: z
     .object({ dark: z.int().min(1).max(60), milk: z.int().min(1).max(60), white: z.int().min(1).max(60) })
     .default({ dark: 18, milk: 12, white: 10 }),
+  roast: RoastHabits.prefault({}),
 });
 /** See {@link WorkshopPut}. */
 export type WorkshopPut = z.input<typeof WorkshopPut>;
@@ -49,6 +68,16 @@ export const MachinePut = z.object({
   uMg: z.int().positive().nullable().default(null),
   /** Name in letters of a device token's owner; the token itself is shown once. */
   active: z.boolean().default(true),
+  /** What it cost and will fetch, minor units, and how many kg it should make: its price is written off per kg. */
+  price: Money.nullable().default(null),
+  resale: Money.nullable().default(null),
+  lifeKg: z.number().positive().max(1e9).nullable().default(null),
+  /** Loud enough for hearing protection and quiet hours. */
+  loud: z.boolean().default(false),
+  /** Hours between services. */
+  serviceHours: z.number().positive().max(1e6).nullable().default(null),
+  /** A tool without turning stones, where it is one. */
+  tool: z.enum(GRINDING_TOOLS).nullable().default(null),
 });
 /** See {@link MachinePut}. */
 export type MachinePut = z.input<typeof MachinePut>;
@@ -57,6 +86,16 @@ export type MachinePut = z.input<typeof MachinePut>;
 export const Machine = MachinePut.extend({ id: Id, version: z.int(), hasToken: z.boolean() });
 /** See {@link Machine}. */
 export type Machine = z.infer<typeof Machine>;
+
+/** Something done to a machine: cleaned between runs, serviced, or rebuilt, after which what it has learned starts again. */
+export const MachineEventPut = z.object({
+  machineId: Id,
+  kind: z.enum(['cleaned', 'serviced', 'rebuilt']),
+  note: Text(400).default(''),
+  at: Instant.optional(),
+});
+/** See {@link MachineEventPut}. */
+export type MachineEventPut = z.input<typeof MachineEventPut>;
 
 /** The answers of the first run: they make a usable workshop and its owner. */
 export const FirstRun = z.object({

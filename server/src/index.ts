@@ -5,3 +5,4 @@ export { hashPassword } from './access/password.ts';
 export { templateDirectory } from './db/template.ts';
 export { openPglite, openPostgres, type Db } from './db/database.ts';
 export * as schema from './db/schema/index.ts';
+export { tokenHash } from './live/door.ts';

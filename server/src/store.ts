@@ -3,7 +3,6 @@ import type { Logger } from 'drizzle-orm';
 import { existsSync } from 'node:fs';
 import { mkdir, readdir, rename, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { ChangeEvent } from '@wunsch/contract';
 import { handlers } from './commands/registry.ts';
 import { Writer } from './commands/writer.ts';
 import { openPglite, openPostgres, type Db } from './db/database.ts';
@@ -11,8 +10,9 @@ import { copyTree, flush, flushTree } from './db/files.ts';
 import { lockDirectory } from './db/lock.ts';
 import { templateDirectory } from './db/template.ts';
 import { Journal } from './journal/journal.ts';
-import { EventBus } from './live/bus.ts';
+import { EventBus, type BusEvent } from './live/bus.ts';
 import { lastSeqOf } from './views/batchView.ts';
+import { RunCache } from './stations/grind/runs.ts';
 import { YieldCache } from './views/yieldCache.ts';
 
 /** An open workshop database with its one door for writing. */
@@ -23,6 +23,8 @@ export interface Store {
   bus: EventBus;
   /** Past yields for forecasts and charts. */
   yields: YieldCache;
+  /** What machines have learned from their runs. */
+  runs: RunCache;
   /** How opening went, for the log. */
   opened: { rebuilt: boolean; replayed: number };
   close(): Promise<void>;
@@ -100,10 +102,12 @@ export async function openEmbedded(options: EmbeddedOptions): Promise<Store> {
       writer,
       bus,
       yields: new YieldCache(db, bus),
+      runs: new RunCache(db, bus),
       opened: { rebuilt, replayed },
       close: async () => {
         clearInterval(timer);
         await writer.settled();
+        await writer.settleStream();
         await taking?.catch(() => undefined);
         bus.close();
         await client.close();
@@ -137,7 +141,7 @@ export async function openServer(url: string, logger?: Logger): Promise<Store> {
   const { db, pool } = await openPostgres(url, logger);
   const bus = new EventBus();
   const listener = await pool.connect();
-  listener.on('notification', (message) => bus.publish(JSON.parse(message.payload ?? '{}') as ChangeEvent));
+  listener.on('notification', (message) => bus.publish(JSON.parse(message.payload ?? '{}') as BusEvent));
   await listener.query('listen wunsch');
   const writer = new Writer({
     db,
@@ -153,6 +157,7 @@ export async function openServer(url: string, logger?: Logger): Promise<Store> {
     writer,
     bus,
     yields: new YieldCache(db, bus),
+    runs: new RunCache(db, bus),
     opened: { rebuilt: false, replayed: 0 },
     close: async () => {
       await writer.settled();

@@ -1,15 +1,6 @@
 import { and, asc, eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import {
-  FirstRun,
-  MachinePut,
-  Person,
-  PersonPut,
-  SessionView,
-  SignIn,
-  WorkshopPut,
-  type Workshop,
-} from '@wunsch/contract';
+import { FirstRun, MachinePut, Person, PersonPut, SessionView, SignIn, WorkshopPut } from '@wunsch/contract';
 import { randomBytes } from 'node:crypto';
 import type { App } from '../app.ts';
 import { machine, person, workshop } from '../db/schema/index.ts';
@@ -56,7 +47,8 @@ export function accessRoutes(app: App): void {
                 .where(and(eq(person.demo, true), eq(person.active, true)))
                 .orderBy(asc(person.name))
             ).map(publicPerson);
-      const settings = row.settings as Workshop;
+      // A workshop from before a setting was there gets its usual value.
+      const settings = WorkshopPut.parse(row.settings);
       return {
         state: who ? ('signed-in' as const) : ('signed-out' as const),
         person: who,

@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { Role } from '@wunsch/contract';
+import type { LiveReadings, Role } from '@wunsch/contract';
 import type { Db } from '../db/database.ts';
 
 /** What a handler works with: the transaction, who asks, and when it was accepted. */
@@ -21,6 +21,14 @@ export interface Context<B = unknown> {
   newId: () => string;
 }
 
+/** A streamed entry as it is brought into the store. */
+export interface StreamEntry<B = unknown> {
+  target: string;
+  seq: number;
+  by: string;
+  body: B;
+}
+
 /** What a handler tells the trail. */
 export interface Applied {
   /** The batch whose page has changed, if one has. */
@@ -37,6 +45,13 @@ export interface Handler<S extends z.ZodType = z.ZodType> {
   large?: boolean;
   /** Applies the entry in the transaction, or throws a Problem and leaves nothing behind. */
   apply(context: Context<z.output<S>>): Promise<Applied | void>;
+  /**
+   * For entries that come thick and fast and cannot fail: on the embedded store they are journalled and answered at once,
+   * and brought into the store together, with the next group or a few seconds later.
+   */
+  stream?: (tx: Db, entries: readonly StreamEntry<z.output<S>>[]) => Promise<void>;
+  /** What open pages are told of such an entry at once. */
+  live?: (body: z.output<S>) => LiveReadings;
   /** Takes an earlier entry of this kind back; entries without it cannot be undone. */
   undo?(context: Context, original: { target: string; body: z.output<S> }): Promise<void>;
 }

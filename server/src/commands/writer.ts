@@ -1,11 +1,12 @@
 import { and, asc, desc, inArray, isNull, sql } from 'drizzle-orm';
 import { v5 as uuidV5 } from 'uuid';
 import { isDeepStrictEqual } from 'node:util';
-import type { ChangeEvent, Role } from '@wunsch/contract';
+import type { Role } from '@wunsch/contract';
 import type { Db } from '../db/database.ts';
 import { trail } from '../db/schema/index.ts';
 import { Problem } from '../formats/problem.ts';
 import type { Journal, JournalEntry } from '../journal/journal.ts';
+import type { BusEvent } from '../live/bus.ts';
 import type { Context, Handler } from './command.ts';
 
 /** A request to make an entry. */
@@ -72,8 +73,24 @@ class GroupWork {
   }
 }
 
-interface Waiting {
+/** Streamed entries wait at most this long before they are brought into the store, ms. */
+const STREAM_WAIT = 4000;
+
+/** Most streamed entries kept waiting. */
+const STREAM_MOST = 4000;
+
+/** Largest notice PostgreSQL carries, with room to spare, bytes. */
+const NOTICE_MOST = 7000;
+
+interface Entering {
   request: Request;
+  resolve: (accepted: Accepted) => void;
+  reject: (error: unknown) => void;
+}
+
+interface Waiting {
+  /** Null asks only that streamed entries be brought into the store. */
+  request: Request | null;
   resolve: (accepted: Accepted) => void;
   reject: (error: unknown) => void;
 }
@@ -85,7 +102,7 @@ export interface WriterOptions {
   /** The journal of an embedded store; null on a PostgreSQL server. */
   journal: Journal | null;
   lastSeq: number;
-  publish: (event: ChangeEvent) => void;
+  publish: (event: BusEvent) => void;
   /** Called when an entry was journalled and could not be committed: the process must end and recover. */
   onFatal: (error: unknown) => void;
 }
@@ -101,6 +118,9 @@ export class Writer {
   private seq: number;
   private failed: unknown = null;
   private idle: (() => void)[] = [];
+  /** Streamed entries, journalled and answered, that the store has not got yet. */
+  private readonly pending: JournalEntry[] = [];
+  private streamTimer: ReturnType<typeof setTimeout> | null = null;
 
   constructor(private readonly options: WriterOptions) {
     this.handlers = new Map(options.handlers.map((h) => [h.kind, h]));
@@ -116,6 +136,15 @@ export class Writer {
   submit(request: Request): Promise<Accepted> {
     return new Promise((resolve, reject) => {
       this.queue.push({ request, resolve, reject });
+      void this.drain();
+    });
+  }
+
+  /** Resolves once the store has every streamed entry; at once where none waits. */
+  async settleStream(): Promise<void> {
+    if (this.pending.length === 0) return;
+    await new Promise((resolve, reject) => {
+      this.queue.push({ request: null, resolve, reject });
       void this.drain();
     });
   }
@@ -152,25 +181,120 @@ export class Writer {
     if (this.running) return;
     this.running = true;
     while (this.queue.length > 0) {
-      const group = this.queue.splice(0, this.options.journal ? GROUP : 1);
-      await (this.options.journal ? this.writeEmbedded(group) : this.writeServer(group[0]!));
+      if (!this.options.journal) {
+        const next = this.queue.shift()!;
+        if (next.request) await this.writeServer(next as Entering);
+        else next.resolve({ seq: this.seq, repeated: false });
+        continue;
+      }
+      const group = this.takeRun();
+      if (group[0]!.request === null) await this.bringIn(group);
+      else if (this.isStream(group[0]!)) await this.journalStream(group as Entering[]);
+      else await this.writeEmbedded(group as Entering[]);
+      if (this.pending.length >= STREAM_MOST) await this.bringIn([]);
     }
     this.running = false;
     this.idle.splice(0).forEach((resolve) => resolve());
+  }
+
+  /** The longest run of waiting entries of one sort, at most a group. */
+  private takeRun(): Waiting[] {
+    const sortOf = (w: Waiting) => (w.request === null ? 'flush' : this.isStream(w) ? 'stream' : 'entry');
+    const first = sortOf(this.queue[0]!);
+    const other = this.queue.findIndex((w) => sortOf(w) !== first);
+    return this.queue.splice(0, Math.min(GROUP, other < 0 ? this.queue.length : other));
+  }
+
+  private isStream(waiting: Waiting): boolean {
+    return waiting.request !== null && this.handlerOf(waiting.request.kind).stream !== undefined;
+  }
+
+  /** Journals and answers streamed entries; the store gets them later, but always before any entry that follows. */
+  private async journalStream(group: Entering[]): Promise<void> {
+    const start = this.seq;
+    const accepted: { waiting: Entering; entry: JournalEntry }[] = [];
+    try {
+      if (this.failed) throw this.failed;
+      for (const waiting of group) {
+        try {
+          accepted.push({ waiting, entry: this.toEntry(waiting.request, this.seq + 1) });
+          this.seq += 1;
+        } catch (error) {
+          waiting.reject(error);
+        }
+      }
+      await this.options.journal!.append(accepted.map((a) => a.entry));
+    } catch (error) {
+      this.seq = start;
+      accepted.forEach(({ waiting }) => waiting.reject(error));
+      return;
+    }
+    for (const { waiting, entry } of accepted) {
+      this.pending.push(entry);
+      waiting.resolve({ seq: entry.seq, repeated: false });
+      this.options.publish(this.eventOf(entry, null));
+    }
+    this.streamTimer ??= setTimeout(() => {
+      this.streamTimer = null;
+      void this.settleStream().catch(() => undefined);
+    }, STREAM_WAIT);
+    this.streamTimer.unref();
+  }
+
+  /** Brings streamed entries into the store in a transaction of their own. */
+  private async bringIn(askers: Waiting[]): Promise<void> {
+    try {
+      if (this.failed) throw this.failed;
+      await this.options.db.transaction(async (transaction) => {
+        const work = new GroupWork(transaction as unknown as Db, false);
+        await this.applyPending(work);
+        await work.flushTrail();
+      });
+      this.pending.length = 0;
+      askers.forEach((a) => a.resolve({ seq: this.seq, repeated: false }));
+    } catch (error) {
+      askers.forEach((a) => a.reject(error));
+    }
+  }
+
+  /** Writes the streamed entries that wait; the trail gets one line for each kind, under the last number. */
+  private async applyPending(work: GroupWork): Promise<void> {
+    for (const kind of new Set(this.pending.map((e) => e.kind))) {
+      const entries = this.pending.filter((e) => e.kind === kind);
+      await this.handlerOf(kind).stream!(work.tx, entries as never);
+      const last = entries.at(-1)!;
+      work.trail.push({
+        seq: last.seq,
+        kind,
+        target: last.target,
+        batchId: null,
+        personId: null,
+        by: last.by,
+        at: last.at,
+        body: null,
+        undoable: false,
+      });
+    }
+  }
+
+  private eventOf(entry: JournalEntry, batchId: string | null): BusEvent {
+    const { seq, kind, target, personId } = entry;
+    const live = this.handlerOf(kind).live?.(entry.body as never);
+    return { seq, kind, target, batchId, by: personId, ...(live && { live }) };
   }
 
   /**
    * Writes a group in one transaction. It is first tried without savepoints; if any entry is refused the
    * transaction is taken back and the group written again, each entry behind a savepoint of its own.
    */
-  private async writeEmbedded(group: Waiting[]): Promise<void> {
+  private async writeEmbedded(group: Entering[]): Promise<void> {
     if (await this.tryGroup(group, false)) return;
     await this.tryGroup(group, true);
   }
 
-  private async tryGroup(group: Waiting[], careful: boolean): Promise<boolean> {
+  private async tryGroup(group: Entering[], careful: boolean): Promise<boolean> {
     const outcomes: (() => void)[] = [];
-    const events: ChangeEvent[] = [];
+    const events: BusEvent[] = [];
     const start = this.seq;
     let journalled = false;
     try {
@@ -183,6 +307,7 @@ export class Writer {
           group.map((w) => w.request),
         );
         const work = new GroupWork(tx, careful);
+        await this.applyPending(work);
         for (const { request, resolve, reject } of group) {
           const before = this.sameAs(known.get(keyOf(request)), request);
           if (before !== null) {
@@ -200,13 +325,7 @@ export class Writer {
             this.seq = entry.seq;
             entries.push(entry);
             known.set(keyOf(request), { seq: entry.seq, body: entry.body });
-            events.push({
-              seq: entry.seq,
-              kind: entry.kind,
-              target: entry.target,
-              batchId,
-              by: entry.personId,
-            });
+            events.push(this.eventOf(entry, batchId));
             outcomes.push(() => resolve({ seq: entry.seq, repeated: false }));
           } catch (error) {
             if (!careful) throw error;
@@ -228,12 +347,13 @@ export class Writer {
       }
       return true;
     }
+    this.pending.length = 0;
     outcomes.forEach((answer) => answer());
     events.forEach(this.options.publish);
     return true;
   }
 
-  private async writeServer({ request, resolve, reject }: Waiting): Promise<void> {
+  private async writeServer({ request, resolve, reject }: Entering): Promise<void> {
     try {
       const outcome = await this.options.db.transaction(async (transaction) => {
         const tx = transaction as unknown as Db;
@@ -246,14 +366,12 @@ export class Writer {
         const work = new GroupWork(tx, true);
         const batchId = await this.applyEntry(work, entry);
         await work.flushTrail();
-        const event: ChangeEvent = {
-          seq: entry.seq,
-          kind: entry.kind,
-          target: entry.target,
-          batchId,
-          by: entry.personId,
-        };
-        await tx.execute(sql`select pg_notify('wunsch', ${JSON.stringify(event)})`);
+        const event = this.eventOf(entry, batchId);
+        const { live: _, ...bare } = event;
+        const notice = JSON.stringify(event);
+        await tx.execute(
+          sql`select pg_notify('wunsch', ${notice.length < NOTICE_MOST ? notice : JSON.stringify(bare)})`,
+        );
         return { seq: entry.seq, event };
       });
       this.seq = Math.max(this.seq, outcome.seq);

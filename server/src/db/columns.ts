@@ -13,3 +13,10 @@ export const massMg = customType<{ data: number; driverData: string | number }>(
   toDriver: (value) => value,
   fromDriver: (value) => Number(value),
 });
+
+/** Raw bytes. */
+export const bytes = customType<{ data: Uint8Array; driverData: Uint8Array }>({
+  dataType: () => 'bytea',
+  toDriver: (v) => Buffer.from(v.buffer, v.byteOffset, v.byteLength),
+  fromDriver: (v) => new Uint8Array(v),
+});

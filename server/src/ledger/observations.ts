@@ -1,7 +1,7 @@
 import { and, eq, isNull } from 'drizzle-orm';
 import { ObservationPut } from '@wunsch/contract';
 import { handler, MAKERS } from '../commands/command.ts';
-import { observation } from '../db/schema/index.ts';
+import { lot, observation } from '../db/schema/index.ts';
 import { notFound, Problem } from '../formats/problem.ts';
 import { getStep } from './parcels.ts';
 
@@ -30,6 +30,10 @@ export const observationAdd = handler({
         detail: 'a grit reading needs a number in µm or a word from the tongue',
       });
     }
+    if (body.lotId) {
+      const [there] = await tx.select({ id: lot.id }).from(lot).where(eq(lot.id, body.lotId));
+      if (!there) throw notFound('lot', body.lotId);
+    }
     if (body.replaces) {
       const [old] = await tx
         .select()
@@ -49,6 +53,7 @@ export const observationAdd = handler({
       id: target,
       batchId,
       stepId: body.stepId,
+      lotId: body.lotId ?? null,
       kind: body.data.kind,
       data: body.data,
       at: body.at ?? at,

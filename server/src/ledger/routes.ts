@@ -11,6 +11,7 @@ import {
   CorrectionPut,
   MovementPut,
   ObservationPut,
+  ParcelLeave,
   ParcelRecord,
   StepClose,
   StepPut,
@@ -63,6 +64,7 @@ export function ledgerRoutes(app: App): void {
     z.object({ reason: z.string().max(400).default('') }),
     'Void a step; all it took goes back',
   );
+  put('/api/leaves/:id', 'parcel.leave', ParcelLeave, 'Material leaves the workshop');
   put('/api/movements/:id', 'movement.add', MovementPut, 'Weigh something in, out, or as a loss');
   put(
     '/api/corrections/:id',
@@ -94,7 +96,10 @@ export function ledgerRoutes(app: App): void {
         response: { 200: BatchView },
       },
     },
-    async (request) => batchView(app.store(), request.params.id, Date.now()),
+    async (request) => {
+      await app.store().writer.settleStream();
+      return batchView(app.store(), request.params.id, Date.now());
+    },
   );
 
   const ListQuery = z.object({

@@ -7,6 +7,7 @@ import { requireMatch } from '../access/handlers.ts';
 import { handler, MAKERS, type Context } from '../commands/command.ts';
 import { batch, machine, movement, observation, step } from '../db/schema/index.ts';
 import { notFound, Problem } from '../formats/problem.ts';
+import { compactReadings } from '../stations/roast/handlers.ts';
 import { getStep, inForce, movementsOfStep, remainderRow, requireOpenBatch } from './parcels.ts';
 import { voidMovement } from './movements.ts';
 
@@ -106,6 +107,7 @@ export const stepClose = handler({
         version: row.version + 1,
       })
       .where(eq(step.id, target));
+    await compactReadings(tx, target);
     return { batchId: row.batchId };
   },
   async undo(context, { target }) {

@@ -1,18 +1,32 @@
 import { EventEmitter } from 'node:events';
-import type { ChangeEvent } from '@wunsch/contract';
+import type { ChangeEvent, LiveReadings, LiveWeight } from '@wunsch/contract';
+
+/** A change, with the readings it brought where it did. */
+export type BusEvent = ChangeEvent & { live?: LiveReadings };
 
 /** Carries what changed from the writer to every open page of this process. */
 export class EventBus {
   private readonly emitter = new EventEmitter().setMaxListeners(0);
 
-  publish(event: ChangeEvent): void {
+  publish(event: BusEvent): void {
     this.emitter.emit('change', event);
   }
 
   /** Calls back for each change until the returned function is called. */
-  subscribe(listener: (event: ChangeEvent) => void, onClose: () => void): () => void {
+  subscribe(listener: (event: BusEvent) => void, onClose: () => void): () => void {
     this.emitter.on('change', listener).on('close', onClose);
     return () => void this.emitter.off('change', listener).off('close', onClose);
+  }
+
+  /** Tells open pages what a scale shows; kept nowhere. */
+  showWeight(weight: LiveWeight): void {
+    this.emitter.emit('weight', weight);
+  }
+
+  /** Calls back for each weight shown until the returned function is called. */
+  onWeight(listener: (weight: LiveWeight) => void): () => void {
+    this.emitter.on('weight', listener);
+    return () => void this.emitter.off('weight', listener);
   }
 
   /** Tells every listener that the store is closing. */

@@ -2,113 +2,301 @@ import { and, desc, eq } from 'drizzle-orm';
 import { createHash } from 'node:crypto';
 import { v7 as uuidV7 } from 'uuid';
 import { z } from 'zod';
-import { Instant, Place } from '@wunsch/contract';
+import { Instant, LARGEST_MASS_MG, Place, Probe } from '@wunsch/contract';
 import { readNumber } from '@wunsch/core/quantity';
+import type { FastifyRequest } from 'fastify';
 import type { App } from '../app.ts';
-import { machine, step } from '../db/schema/index.ts';
+import { machine, observation, step } from '../db/schema/index.ts';
 import { Problem } from '../formats/problem.ts';
+import type { Store } from '../store.ts';
 
 /** The hash under which a device token is kept. */
 export function tokenHash(token: string): string {
   return createHash('sha256').update(token).digest('hex');
 }
 
-const Reading = z.object({
-  at: Instant.optional(),
-  celsius: z.number().min(-100).max(600),
-  place: Place.optional(),
-});
+const Temperature = z.union([
+  z.object({ celsius: z.number().min(-100).max(600) }),
+  z.object({ fahrenheit: z.number().min(-148).max(1112) }).transform(({ fahrenheit }) => ({
+    celsius: Math.round(((fahrenheit - 32) / 1.8) * 1000) / 1000,
+  })),
+]);
+const Reading = z
+  .object({ at: Instant.optional(), place: Place.optional(), probe: Probe.optional() })
+  .loose()
+  .pipe(
+    z.intersection(
+      z.object({ at: Instant.optional(), place: Place.optional(), probe: Probe.optional() }),
+      Temperature,
+    ),
+  );
 const DoorBody = z.union([
+  z.object({
+    place: Place.optional(),
+    probe: Probe.optional(),
+    readings: z.array(Reading).min(1).max(10_000),
+  }),
   Reading,
-  z.object({ place: Place.optional(), readings: z.array(Reading).min(1).max(10_000) }),
   z.string(),
 ]);
+const DoorQuery = z.object({
+  place: Place.optional(),
+  probe: Probe.optional(),
+  unit: z.enum(['C', 'F']).default('C'),
+});
 
 /** Where a probe sits when it does not say. */
 const USUAL_PLACE = { roast: 'bean', temper: 'bowl', grind: 'grinder' } as const;
 
+/** Least time between room readings that are kept, ms, unless the room has changed. */
+const ROOM_EVERY = 15 * 60_000;
+
+interface Owner {
+  id: string;
+  name: string;
+  station: string;
+}
+
+/** Which machine a token belongs to and what runs on it, kept until an entry that may change either. */
+class DoorBook {
+  private readonly owners = new Map<string, Owner>();
+  private readonly running = new Map<string, string>();
+
+  constructor(readonly store: Store) {
+    store.bus.subscribe(
+      (event) => {
+        if (/^(machine|step|undo|batch)/.test(event.kind)) this.forget();
+      },
+      () => this.forget(),
+    );
+  }
+
+  private forget(): void {
+    this.owners.clear();
+    this.running.clear();
+  }
+
+  async owner(request: FastifyRequest): Promise<Owner> {
+    const token = /^Bearer (\S+)$/.exec(request.headers.authorization ?? '')?.[1];
+    if (!token)
+      throw new Problem({
+        status: 401,
+        code: 'no-token',
+        detail: 'send the machine’s device token as Authorization: Bearer …',
+      });
+    const hash = tokenHash(token);
+    const known = this.owners.get(hash);
+    if (known) return known;
+    const [found] = await this.store.db
+      .select({ id: machine.id, name: machine.name, station: machine.station })
+      .from(machine)
+      .where(eq(machine.tokenHash, hash));
+    if (!found)
+      throw new Problem({
+        status: 401,
+        code: 'unknown-token',
+        detail: 'no machine has this device token; make one on the machine’s page',
+      });
+    this.owners.set(hash, found);
+    return found;
+  }
+
+  async openStep(owner: Owner): Promise<string> {
+    const known = this.running.get(owner.id);
+    if (known) return known;
+    const [open] = await this.store.db
+      .select({ id: step.id })
+      .from(step)
+      .where(and(eq(step.machineId, owner.id), eq(step.status, 'open'), eq(step.voided, false)))
+      .orderBy(desc(step.startedAt))
+      .limit(1);
+    if (!open)
+      throw new Problem({
+        status: 409,
+        code: 'nothing-running',
+        detail: `nothing is running on ${owner.name}; open a step on it first`,
+      });
+    this.running.set(owner.id, open.id);
+    return open.id;
+  }
+}
+
 /**
- * The door for thermometer boards: `POST /api/door/readings` with `Authorization: Bearer <token>`, JSON or
- * `time,value` lines (ISO instant or empty for now; °C). Readings go to the open step of the token's machine.
+ * The doors for boards and scales, each with the machine's device token as `Authorization: Bearer …`:
+ * `POST /api/door/readings` takes JSON or `time,value` lines (ISO instant, or empty for now) and gives them to the open
+ * step of that machine; `POST /api/door/weights` shows a weight on every weight pad; `POST /api/door/room` keeps the
+ * room's temperature and humidity.
  */
 export function doorRoutes(app: App): void {
+  const books = new WeakMap<Store, DoorBook>();
+  const bookOf = (store: Store): DoorBook => {
+    const book = books.get(store) ?? new DoorBook(store);
+    books.set(store, book);
+    return book;
+  };
+  const tags = ['live'];
+  const asMachine = (owner: Owner) => ({
+    id: null,
+    initials: owner.name.slice(0, 12),
+    role: 'maker' as const,
+  });
+
   app.post(
     '/api/door/readings',
     {
       schema: {
-        tags: ['live'],
+        tags,
         summary: 'Readings from a thermometer board, with a device token',
         body: DoorBody,
+        querystring: DoorQuery,
       },
       config: { public: true },
     },
     async (request, reply) => {
-      const token = /^Bearer (\S+)$/.exec(request.headers.authorization ?? '')?.[1];
-      if (!token)
-        throw new Problem({
-          status: 401,
-          code: 'no-token',
-          detail: 'send the machine’s device token as Authorization: Bearer …',
-        });
-      const { db, writer } = app.store();
-      const [owner] = await db
-        .select()
-        .from(machine)
-        .where(eq(machine.tokenHash, tokenHash(token)));
-      if (!owner)
-        throw new Problem({
-          status: 401,
-          code: 'unknown-token',
-          detail: 'no machine has this device token; make one on the machine’s page',
-        });
-      const [open] = await db
-        .select({ id: step.id })
-        .from(step)
-        .where(and(eq(step.machineId, owner.id), eq(step.status, 'open'), eq(step.voided, false)))
-        .orderBy(desc(step.startedAt))
-        .limit(1);
-      if (!open)
-        throw new Problem({
-          status: 409,
-          code: 'nothing-running',
-          detail: `nothing is running on ${owner.name}; open a step on it first`,
-        });
+      const store = app.store();
+      const book = bookOf(store);
+      const owner = await book.owner(request);
       const usual = USUAL_PLACE[owner.station as keyof typeof USUAL_PLACE] ?? 'room';
-      const readings = readBody(request.body as z.infer<typeof DoorBody>, usual);
-      for (const place of new Set(readings.map((r) => r.place))) {
-        const list = readings.filter((r) => r.place === place);
-        const start = Math.min(...list.map((r) => r.at));
-        await writer.submit({
-          kind: 'readings.add',
+      const readings = readBody(request.body as z.output<typeof DoorBody>, {
+        place: request.query.place ?? usual,
+        probe: request.query.probe ?? '',
+        unit: request.query.unit,
+      });
+      const stepId = await book.openStep(owner);
+      const groups = new Map<string, DoorReading[]>();
+      for (const r of readings) {
+        const key = `${r.place}\n${r.probe}`;
+        groups.set(key, [...(groups.get(key) ?? []), r]);
+      }
+      await Promise.all(
+        [...groups.values()].map((list) => {
+          const start = Math.min(...list.map((r) => r.at));
+          return store.writer.submit({
+            kind: 'readings.stream',
+            target: uuidV7(),
+            actor: asMachine(owner),
+            body: {
+              stepId,
+              place: list[0]!.place,
+              probe: list[0]!.probe,
+              source: owner.name,
+              startedAt: new Date(start).toISOString(),
+              seconds: list.map((r) => (r.at - start) / 1000),
+              celsius: list.map((r) => r.celsius),
+            },
+          });
+        }),
+      );
+      return reply.code(202).send({ accepted: readings.length, stepId });
+    },
+  );
+
+  app.post(
+    '/api/door/weights',
+    {
+      schema: {
+        tags,
+        summary: 'What a scale shows, in grams, with a device token',
+        body: z.object({
+          grams: z
+            .number()
+            .min(-1e6)
+            .max(LARGEST_MASS_MG / 1000),
+          stable: z.boolean().default(true),
+        }),
+      },
+      config: { public: true },
+    },
+    async (request, reply) => {
+      const store = app.store();
+      const owner = await bookOf(store).owner(request);
+      const { grams, stable } = request.body;
+      store.bus.showWeight({
+        machineId: owner.id,
+        name: owner.name,
+        massMg: Math.round(grams * 1000),
+        stable,
+        at: new Date().toISOString(),
+      });
+      return reply.code(202).send({ shown: true });
+    },
+  );
+
+  app.post(
+    '/api/door/room',
+    {
+      schema: {
+        tags,
+        summary: 'Temperature and humidity of the room, with a device token',
+        body: z.object({ celsius: z.number().min(-30).max(60), humidity: z.number().gt(0).max(100) }),
+      },
+      config: { public: true },
+    },
+    async (request, reply) => {
+      const store = app.store();
+      const owner = await bookOf(store).owner(request);
+      const { celsius, humidity } = request.body;
+      const [last] = await store.db
+        .select({ at: observation.at, data: observation.data })
+        .from(observation)
+        .where(and(eq(observation.kind, 'room'), eq(observation.voided, false)))
+        .orderBy(desc(observation.at))
+        .limit(1);
+      const before = last?.data as { celsius: number; humidity: number } | undefined;
+      const changed =
+        !before || Math.abs(before.celsius - celsius) >= 1 || Math.abs(before.humidity - humidity) >= 4;
+      const kept = changed || Date.now() - Date.parse(last!.at) >= ROOM_EVERY;
+      if (kept)
+        await store.writer.submit({
+          kind: 'observation.add',
           target: uuidV7(),
-          actor: { id: null, initials: owner.name.slice(0, 12), role: 'maker' },
+          actor: asMachine(owner),
           body: {
-            stepId: open.id,
-            place,
-            startedAt: new Date(start).toISOString(),
-            seconds: list.map((r) => (r.at - start) / 1000),
-            celsius: list.map((r) => r.celsius),
-            source: owner.name,
+            batchId: null,
+            stepId: null,
+            lotId: null,
+            replaces: null,
+            data: { kind: 'room', celsius, humidity },
           },
         });
-      }
-      return reply.code(202).send({ accepted: readings.length, stepId: open.id });
+      return reply.code(202).send({ kept });
     },
   );
 }
 
+interface DoorReading {
+  at: number;
+  celsius: number;
+  place: Place;
+  probe: string;
+}
+
 function readBody(
-  body: z.infer<typeof DoorBody>,
-  usual: Place,
-): { at: number; celsius: number; place: Place }[] {
+  body: z.output<typeof DoorBody>,
+  usual: { place: Place; probe: string; unit: 'C' | 'F' },
+): DoorReading[] {
   const now = Date.now();
-  const one = (r: z.infer<typeof Reading>, place?: Place) => ({
+  if (typeof body === 'string') return readLines(body, usual, now);
+  const group = 'readings' in body ? (body as { place?: Place; probe?: string }) : {};
+  const list = ('readings' in body ? body.readings : [body]) as {
+    at?: string;
+    celsius: number;
+    place?: Place;
+    probe?: string;
+  }[];
+  return list.map((r) => ({
     at: r.at ? Date.parse(r.at) : now,
     celsius: r.celsius,
-    place: r.place ?? place ?? usual,
-  });
-  if (typeof body !== 'string')
-    return 'readings' in body ? body.readings.map((r) => one(r, body.place)) : [one(body)];
+    place: r.place ?? group.place ?? usual.place,
+    probe: r.probe ?? group.probe ?? usual.probe,
+  }));
+}
+
+function readLines(
+  body: string,
+  usual: { place: Place; probe: string; unit: 'C' | 'F' },
+  now: number,
+): DoorReading[] {
   const lines = body.split(/\r?\n/).filter((l) => l.trim() !== '');
   if (lines.length === 0)
     throw new Problem({
@@ -119,13 +307,8 @@ function readBody(
   return lines.map((line, i) => {
     const comma = line.indexOf(',');
     const time = line.slice(0, Math.max(0, comma)).trim();
-    const value = readNumber(
-      line
-        .slice(comma + 1)
-        .trim()
-        .replace(/^-/, ''),
-      'en',
-    );
+    const text = line.slice(comma + 1).trim();
+    const value = readNumber(text.replace(/^-/, ''), 'en');
     const at = time === '' ? now : Date.parse(time);
     if (comma < 0 || !value.ok || Number.isNaN(at)) {
       throw new Problem({
@@ -135,15 +318,15 @@ function readBody(
         detail: `line ${i + 1} is not time,value: "${line.slice(0, 60)}"`,
       });
     }
-    return {
-      at,
-      celsius: line
-        .slice(comma + 1)
-        .trim()
-        .startsWith('-')
-        ? -value.value
-        : value.value,
-      place: usual,
-    };
+    const shown = text.startsWith('-') ? -value.value : value.value;
+    const celsius = usual.unit === 'F' ? (shown - 32) / 1.8 : shown;
+    if (celsius < -100 || celsius > 600)
+      throw new Problem({
+        status: 422,
+        code: 'bad-line',
+        field: `line ${i + 1}`,
+        detail: `line ${i + 1}: ${celsius.toFixed(1)} °C is outside -100 to 600 °C`,
+      });
+    return { at, celsius, place: usual.place, probe: usual.probe };
   });
 }

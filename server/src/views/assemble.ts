@@ -1,4 +1,4 @@
-import type { GrindView, ObservationRecord, StepRecord } from '@wunsch/contract';
+import type { ConcheView, GrindView, ObservationRecord, StepRecord } from '@wunsch/contract';
 import {
   batchFlow,
   ENTRY_STATION,
@@ -6,11 +6,15 @@ import {
   type BatchFlow,
   type Disagreement,
   type Material,
+  type Movement,
+  type Step,
 } from '@wunsch/core/ledger';
 import { nextAction, type NextAction } from '@wunsch/core/plan';
 import { planMinutes } from '@wunsch/core/roast';
 import { linesInForce, type Bundle } from './bundle.ts';
-import { grindView } from './grind.ts';
+import type { Learned } from '../stations/grind/runs.ts';
+import { concheView, grindView } from './grind.ts';
+import { remember } from './remember.ts';
 import { expectedYields, type PastYield } from './yields.ts';
 
 /** What is known of a batch before its page is drawn. */
@@ -23,6 +27,7 @@ export interface AssembleInput {
   observations: readonly ObservationRecord[];
   tastings: number;
   past: readonly PastYield[];
+  learned: Learned;
   now: number;
   /** Whether the page shows the grinding band. */
   withBand: boolean;
@@ -33,15 +38,34 @@ export interface Assembled {
   flow: BatchFlow;
   next: NextAction;
   grind: GrindView[];
+  conche: ConcheView[];
   disagreement: Disagreement | null;
 }
+
+/** Weights do not change with the clock: those of an open batch are reconciled once, not at every look at the Bench. */
+const disagreementOf = remember(200, (weighed: { steps: Step[]; movements: Movement[] }) =>
+  findDisagreement(weighed.steps, weighed.movements),
+);
+
+/** A step without its details, which say nothing of weights. */
+const bare = ({ id, batchId, station, status, startedAt, endedAt }: StepRecord): Step => ({
+  id,
+  batchId,
+  station,
+  status,
+  startedAt,
+  endedAt,
+});
 
 /** Draws one batch together: its ribbon, what comes next, its grinds, and weights that disagree. */
 export function assemble(input: AssembleInput): Assembled {
   const { batch, bundle, observations, now } = input;
-  const movements = linesInForce(bundle);
+  // What left the workshop as a by-product or a product is no work on the line.
+  const left = new Set(bundle.steps.flatMap((s) => (s.details.work === 'leave' ? [s.id] : [])));
+  const steps = bundle.steps.filter((s) => !left.has(s.id));
+  const movements = linesInForce(bundle).filter((m) => !left.has(m.stepId));
   const flow = batchFlow({
-    steps: bundle.steps,
+    steps,
     movements,
     parcels: [...bundle.parcels.values()],
     plannedMg: batch.plannedMg,
@@ -51,29 +75,47 @@ export function assemble(input: AssembleInput): Assembled {
     barMg: batch.barMg,
     finished: batch.state !== 'open',
   });
-  const lastGrind = bundle.steps.findLast((s) => s.station === 'grind');
-  const grind = bundle.steps
-    .filter((s) => s.station === 'grind')
-    .map((step) =>
-      grindView({
-        step,
-        movements: bundle.movements,
-        observations,
-        aimUm: input.recipe?.aimUm ?? input.settings.gritAimUm,
-        now,
-        withBand: input.withBand && (step.status === 'open' || step.id === lastGrind?.id),
-      }),
-    );
+  const atGrinder = bundle.steps.filter((s) => s.station === 'grind');
+  const grinds = atGrinder.filter((s) => s.details.work !== 'conche');
+  const conches = atGrinder.filter((s) => s.details.work === 'conche');
+  const drawn = (step: StepRecord, of: readonly StepRecord[]) =>
+    input.withBand && (step.status === 'open' || step.id === of.at(-1)?.id);
+  const grind = grinds.map((step) =>
+    grindView({
+      step,
+      lines: bundle.movements
+        .filter((m) => m.stepId === step.id && m.direction === 'in' && m.inForce)
+        .map((m) => ({ at: m.at, fat: m.facts.ingredient?.fat ?? null })),
+      observations,
+      aimUm: input.recipe?.aimUm ?? input.settings.gritAimUm,
+      prior: input.learned.prior(step.machineId),
+      now,
+      withBand: drawn(step, grinds),
+    }),
+  );
+  const conche = conches.map((step) =>
+    concheView({
+      step,
+      observations,
+      acidRates: input.learned.acidRates(batch.lotId),
+      now,
+      withBand: drawn(step, conches),
+    }),
+  );
   const openGrind = grind.find((g) => bundle.steps.some((s) => s.id === g.stepId && s.status === 'open'));
+  const openConche = conche.find((c) => conches.some((s) => s.id === c.stepId && s.status === 'open'));
   const roast = bundle.steps.find((s) => s.station === 'roast' && s.status === 'open');
   const next = nextAction(flow, {
     lastGritAt: openGrind ? (openGrind.readings.at(-1)?.at ?? openGrind.segmentStart) : null,
     gritEveryHours: input.settings.gritEveryHours,
     aimAt: openGrind?.forecast?.aimAt?.at ?? null,
+    conche: openConche
+      ? { lastTastedAt: openConche.tastings.at(-1)?.at ?? null, aimAt: openConche.aimAt?.at ?? null }
+      : null,
     roastEndsAt: roast ? roastEnd(roast) : null,
     tastings: input.tastings,
   });
-  return { flow, next, grind, disagreement: findDisagreement(bundle.steps, movements) };
+  return { flow, next, grind, conche, disagreement: disagreementOf({ steps: steps.map(bare), movements }) };
 }
 
 function roastEnd(step: StepRecord): string | null {

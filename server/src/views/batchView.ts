@@ -20,7 +20,7 @@ export function lotRecord(row: typeof lot.$inferSelect, remainingMg: number | nu
 
 /** Everything about one batch, in five queries beside the sign-in's. */
 export async function batchView(
-  { db, yields }: Pick<Store, 'db' | 'yields'>,
+  { db, yields, runs }: Pick<Store, 'db' | 'yields' | 'runs'>,
   id: string,
   now: number,
 ): Promise<BatchView> {
@@ -33,6 +33,7 @@ export async function batchView(
     .select({
       stepId: readings.stepId,
       place: readings.place,
+      probe: readings.probe,
       startedAt: readings.startedAt,
       ms: readings.ms,
       celsius: readings.celsius,
@@ -43,6 +44,7 @@ export async function batchView(
     .where(eq(step.batchId, id))
     .orderBy(asc(readings.startedAt));
   const past = await yields.load([brief.lotId]);
+  const learned = await runs.load();
   const drawn = assemble({
     batch: brief,
     lotMaterial: found.lot.material,
@@ -52,6 +54,7 @@ export async function batchView(
     observations,
     tastings: tastings.length,
     past,
+    learned,
     now,
     withBand: true,
   });
@@ -84,6 +87,7 @@ export async function batchView(
     flow: drawn.flow,
     next: drawn.next,
     grind: drawn.grind,
+    conche: drawn.conche,
     origins: origins.length > 0 ? origins : [brief.lotName],
     allergens,
     disagreement: disagreement && {

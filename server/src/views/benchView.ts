@@ -12,7 +12,7 @@ const IN_FLIGHT = 40;
 
 /** The Bench and the line: batches in flight, what runs, what is due; five queries beside the sign-in's. */
 export async function benchView(
-  { db, yields }: Pick<Store, 'db' | 'yields'>,
+  { db, yields, runs }: Pick<Store, 'db' | 'yields' | 'runs'>,
   now: number,
 ): Promise<BenchView> {
   const found = await loadBriefs(db, eq(batch.state, 'open'), IN_FLIGHT);
@@ -20,6 +20,7 @@ export async function benchView(
   const all = await loadBundle(db, ids);
   const observations = await loadObservations(db, ids, true);
   const past = await yields.load([...new Set(found.map((f) => f.brief.lotId))]);
+  const learned = await runs.load();
   const shelf = await loadShelf(db);
   const batches: BenchBatch[] = [];
   const running: RunningItem[] = [];
@@ -35,6 +36,7 @@ export async function benchView(
       observations: mine,
       tastings: 0,
       past,
+      learned,
       now,
       withBand: false,
     });
@@ -103,7 +105,8 @@ function runningItem(
 ): RunningItem {
   const flow = drawn.flow.stations.find((s) => s.station === step.station)!;
   const grind = drawn.grind.find((g) => g.stepId === step.id);
-  const aimAt = grind?.forecast?.aimAt;
+  const conche = drawn.conche.find((c) => c.stepId === step.id);
+  const aimAt = grind?.forecast?.aimAt ?? conche?.aimAt;
   const plan = step.details.plan;
   const planEnd = plan
     ? new Date(

@@ -32,7 +32,7 @@ export interface MovementSourceFacts {
   originName: string | null;
   /** Minor units per kg of the lot with its freight. */
   lotPricePerKg: number | null;
-  ingredient: Pick<Ingredient, 'id' | 'name' | 'pricePerKg' | 'allergens'> | null;
+  ingredient: (Pick<Ingredient, 'id' | 'name' | 'pricePerKg' | 'allergens'> & { fat: number }) | null;
   /** Allergens a parcel of another batch brings with it. */
   parcelAllergens: string[];
   /** Names of the lots whose cacao is in a parcel of another batch. */
@@ -64,6 +64,7 @@ export async function loadBundle(db: Db, batchIds: readonly string[]): Promise<B
         name: ingredient.name,
         pricePerKg: ingredient.pricePerKg,
         allergens: ingredient.allergens,
+        fat: sql<number>`((${ingredient.composition}->>'cocoaButter')::float8 + (${ingredient.composition}->>'otherFat')::float8 + (${ingredient.composition}->>'milkFat')::float8)`,
       },
       origin: {
         id: lot.id,
@@ -213,17 +214,31 @@ export async function loadObservations(
       ? and(isNull(observation.batchId), inArray(observation.kind, ['timer', 'timerDone']))
       : undefined,
   ];
+  return loadWhere(db, or(...scope));
+}
+
+/** Observations of one kind in force over the whole workshop, oldest first. */
+export async function loadKind(
+  db: Db,
+  kind: ObservationRecord['data']['kind'],
+): Promise<ObservationRecord[]> {
+  return loadWhere(db, eq(observation.kind, kind));
+}
+
+/** Observations in force that meet a condition, oldest first. */
+export async function loadWhere(db: Db, where: SQL | undefined): Promise<ObservationRecord[]> {
   const rows = await db
     .select({
       id: observation.id,
       batchId: observation.batchId,
       stepId: observation.stepId,
+      lotId: observation.lotId,
       at: observation.at,
       by: observation.by,
       data: observation.data,
     })
     .from(observation)
-    .where(and(or(...scope), isNull(observation.replacedBy), eq(observation.voided, false)))
+    .where(and(where, isNull(observation.replacedBy), eq(observation.voided, false)))
     .orderBy(asc(observation.at), asc(observation.seq));
   return rows as ObservationRecord[];
 }
@@ -237,6 +252,7 @@ export async function loadNotes(
     .select({
       id: observation.id,
       stepId: observation.stepId,
+      lotId: observation.lotId,
       personId: sql<string | null>`null::uuid`.as('person_id'),
       at: observation.at,
       by: observation.by,
@@ -252,6 +268,7 @@ export async function loadNotes(
         .select({
           id: tasting.id,
           stepId: sql<string | null>`null::uuid`.as('step_id'),
+          lotId: sql<string | null>`null::uuid`.as('lot_id'),
           personId: sql<string | null>`${tasting.personId}`.as('person_id'),
           at: tasting.at,
           by: tasting.by,
@@ -261,7 +278,7 @@ export async function loadNotes(
         .from(tasting)
         .where(and(eq(tasting.batchId, batchId), eq(tasting.voided, false))),
     )
-    .orderBy(sql`4`);
+    .orderBy(sql`5`);
   const parsed = rows.map((r) => ({
     ...r,
     data: typeof r.data === 'string' ? (JSON.parse(r.data) as unknown) : r.data,
@@ -273,6 +290,7 @@ export async function loadNotes(
         id: r.id,
         batchId,
         stepId: r.stepId,
+        lotId: r.lotId,
         at: r.at,
         by: r.by,
         data: r.data as ObservationRecord['data'],

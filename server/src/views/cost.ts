@@ -16,8 +16,10 @@ export function batchCost(input: {
   packagingPerBar: number;
 }): BatchView['cost'] {
   const { bundle, flow } = input;
+  const leaves = new Set(input.steps.flatMap((s) => (s.details.work === 'leave' ? [s.id] : [])));
   const materials: MaterialUse[] = bundle.movements.flatMap((m) => {
     if (!m.inForce || m.direction !== 'in') return [];
+    if (leaves.has(m.stepId)) return [];
     if (m.facts.ingredient)
       return [
         { label: m.facts.ingredient.name, massMg: m.massMg, pricePerKg: m.facts.ingredient.pricePerKg },
@@ -34,6 +36,9 @@ export function batchCost(input: {
     labourMinutes,
     labourRate: input.labourRate,
     perBar: input.packagingPerBar,
+    other: input.steps
+      .filter((s) => s.details.fetched)
+      .map((s) => ({ label: 'by-products', cost: -s.details.fetched! })),
     bars,
   });
   return { ...cost, bars, forecast, labourMinutes };

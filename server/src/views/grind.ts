@@ -1,44 +1,50 @@
-import type { GrindView, MovementRecord, ObservationRecord, StepRecord } from '@wunsch/contract';
+import type { ConcheView, GrindView, ObservationRecord, StepRecord } from '@wunsch/contract';
 import {
   DEFAULT_AIM_UM,
   forecastGrind,
   grindingHours,
-  READINGS_NEEDED,
-  type Pause,
+  type GrindForecast,
+  type GrindPrior,
 } from '@wunsch/core/grind';
+import { grindClock, type GrindLine } from '../stations/grind/clock.ts';
+import { concheClock, concheForecast, USUAL_SOUR_AIM } from '../stations/grind/conche.ts';
+import { remember } from './remember.ts';
 
 const HOUR = 3_600_000;
 
 /** Points of the drawn band. */
 const BAND_POINTS = 24;
 
+/** Clock hour at which somebody comes in and asks what it is now. */
+const MORNING = 7;
+
+/** Hours ahead within which the next reading is looked for. */
+const LOOK_AHEAD = 30;
+
+const forecast = remember(200, forecastGrind);
+
 /** What one grind step needs for its view. */
 export interface GrindInput {
   step: StepRecord;
-  movements: readonly MovementRecord[];
+  /** Its inputs in force. */
+  lines: readonly GrindLine[];
   observations: readonly ObservationRecord[];
   aimUm: number | null;
+  prior: GrindPrior;
   /** Epoch ms. */
   now: number;
-  /** Draw the band of the forecast; left out where only the stop is shown. */
+  /** Draw the band and look for the next reading; left out where only the stop is shown. */
   withBand: boolean;
 }
 
 /** The readings of a grind since its last solid addition, and when its aim should be reached. */
-export function grindView({ step, movements, observations, aimUm, now, withBand }: GrindInput): GrindView {
+export function grindView({ step, lines, observations, aimUm, prior, now, withBand }: GrindInput): GrindView {
   const aim = step.details.aimUm ?? aimUm ?? DEFAULT_AIM_UM;
   const mine = observations.filter((o) => o.stepId === step.id);
-  const pauses = pausesOf(mine);
-  const additions = movements
-    .filter((m) => m.stepId === step.id && m.direction === 'in' && m.inForce)
-    .map((m) => Date.parse(m.at));
-  const start = Math.max(Date.parse(step.startedAt), ...additions);
+  const { segments, pauses, readings } = grindClock({ startedAt: step.startedAt, lines, notes: mine });
+  const running = segments.length - 1;
+  const start = segments[running]!;
   const end = step.endedAt ? Date.parse(step.endedAt) : now;
-  const readings = mine.flatMap((o) => {
-    const at = Date.parse(o.at);
-    if (o.data.kind !== 'grit' || o.data.um === null || at < start) return [];
-    return [{ id: o.id, hours: grindingHours(start, at, pauses), um: o.data.um, at: o.at }];
-  });
   const paused = pauses.some((p) => p.to === null);
   const hours = grindingHours(start, end, pauses);
   const base = {
@@ -46,29 +52,35 @@ export function grindView({ step, movements, observations, aimUm, now, withBand 
     aimUm: aim,
     segmentStart: new Date(start).toISOString(),
     hours,
+    allHours: grindingHours(Date.parse(step.startedAt), end, pauses),
     paused,
-    readings,
+    readings: readings
+      .filter((r) => r.segment === running)
+      .map(({ id, hours: h, um, uUm, at }) => ({ id, hours: h, um, uUm, at })),
+    passes: mine.filter((o) => o.data.kind === 'pass').length,
   };
-  const fit = forecastGrind({ readings, aimUm: aim });
+  const fit = forecast({
+    readings: readings.map(({ hours: h, um, uUm, segment }) => ({ hours: h, um, uUm, segment })),
+    aimUm: aim,
+    prior,
+    segment: running,
+  });
   if (!fit.ok) return { ...base, needs: fit.needs, forecast: null };
   const { toAim } = fit;
   const instant = (h: number) => new Date(end + Math.max(0, h - hours) * HOUR).toISOString();
   const span = Math.max(hours, Number.isFinite(toAim.high) ? toAim.high : toAim.median, 4) * 1.1;
   const last = Number.isFinite(span) ? Math.min(span, hours + 240) : hours + 48;
+  const open = step.status === 'open' && !paused;
   return {
     ...base,
-    needs: Math.max(0, READINGS_NEEDED - readings.length),
+    needs: 0,
     forecast: {
       curve: fit.curve,
       hoursToAim: { median: finite(toAim.median), low: finite(toAim.low), high: finite(toAim.high) },
-      aimAt: Number.isFinite(toAim.median)
-        ? {
-            at: instant(toAim.median),
-            low: instant(toAim.low),
-            high: Number.isFinite(toAim.high) ? instant(toAim.high) : null,
-          }
-        : null,
+      aimAt: timed(toAim, instant),
       chanceReached: fit.chanceReached,
+      nextReading: withBand && open ? nextReading(fit, hours, instant) : null,
+      morning: withBand && open ? morning(fit, hours, now) : null,
       band: withBand
         ? Array.from({ length: BAND_POINTS + 1 }, (_, i) => {
             const h = (last * i) / BAND_POINTS;
@@ -80,15 +92,75 @@ export function grindView({ step, movements, observations, aimUm, now, withBand 
   };
 }
 
+type Fit = Extract<GrindForecast, { ok: true }>;
+
+function nextReading(fit: Fit, hours: number, instant: (h: number) => string) {
+  const to = Math.max(hours + 1, Math.min(hours + LOOK_AHEAD, fit.toAim.median));
+  const best = fit.nextReading(hours, to);
+  return { at: instant(best.hours), rangeLeft: best.rangeLeft };
+}
+
+function morning(fit: Fit, hours: number, now: number) {
+  const at = new Date(now);
+  at.setHours(MORNING, 0, 0, 0);
+  if (at.getTime() <= now) at.setDate(at.getDate() + 1);
+  return { at: at.toISOString(), ...fit.at(hours + (at.getTime() - now) / HOUR) };
+}
+
 const finite = (x: number) => (Number.isFinite(x) ? x : null);
 
-function pausesOf(observations: readonly ObservationRecord[]): Pause[] {
-  const pauses: Pause[] = [];
-  for (const o of observations) {
-    const open = pauses.at(-1);
-    if (o.data.kind === 'pause' && (!open || open.to !== null))
-      pauses.push({ from: Date.parse(o.at), to: null });
-    if (o.data.kind === 'resume' && open && open.to === null) open.to = Date.parse(o.at);
-  }
-  return pauses;
+function timed(
+  { median, low, high }: { median: number; low: number; high: number },
+  instant: (h: number) => string,
+): { at: string; low: string; high: string | null } | null {
+  if (!Number.isFinite(median)) return null;
+  return { at: instant(median), low: instant(low), high: Number.isFinite(high) ? instant(high) : null };
+}
+
+/** The sourness of a conche and when its aim should be met, from the lot's earlier rates. */
+export function concheView({
+  step,
+  observations,
+  acidRates,
+  now,
+  withBand,
+}: {
+  step: StepRecord;
+  observations: readonly ObservationRecord[];
+  acidRates: readonly number[];
+  now: number;
+  withBand: boolean;
+}): ConcheView {
+  const aim = step.details.sourAim ?? USUAL_SOUR_AIM;
+  const end = step.endedAt ? Date.parse(step.endedAt) : now;
+  const clock = concheClock(
+    step.startedAt,
+    observations.filter((o) => o.stepId === step.id),
+    end,
+  );
+  const { hours } = clock;
+  const forecast = concheForecast(clock, aim, acidRates);
+  const instant = (h: number) => new Date(end + Math.max(0, h - hours) * HOUR).toISOString();
+  const { median, high } = forecast.toAim;
+  const reach = Number.isFinite(high) ? high : Number.isFinite(median) ? median : hours + 24;
+  const last = Math.min(Math.max(hours, reach, 6) * 1.1, hours + 120);
+  const setting = clock.stretches.at(-1)!;
+  return {
+    stepId: step.id,
+    aim,
+    hours,
+    paused: clock.pauses.some((p) => p.to === null),
+    celsius: setting.celsius,
+    air: setting.air,
+    tastings: clock.tastings.map(({ id, hours: h, score, at }) => ({ id, hours: h, score, at })),
+    aimAt: timed(forecast.toAim, instant),
+    chanceMet: forecast.chanceMet,
+    band: withBand
+      ? Array.from({ length: BAND_POINTS + 1 }, (_, i) => {
+          const h = (last * i) / BAND_POINTS;
+          return { hours: h, ...forecast.at(h) };
+        })
+      : [],
+    runs: acidRates.length,
+  };
 }

@@ -38,14 +38,21 @@ export async function loadPastYields(db: Db, lotIds: readonly string[]): Promise
     -- Batch by batch along the indexes: with ten years of movements a planner left free reads them all.
     cross join lateral (
       select s.station,
-        sum(case when m.direction = 'in' then m.mass_mg else 0 end)::float8 as mass_in,
-        sum(case when m.direction = 'out' and m.material not in ('rejects', 'husk', 'fines', 'rework') then m.mass_mg else 0 end)::float8 as mass_out
+        sum(case when m.direction = 'in' and not m.chained then m.mass_mg else 0 end)::float8 as mass_in,
+        sum(case when m.direction = 'out' and m.material not in ('rejects', 'husk', 'fines', 'rework') then m.mass_mg
+          when m.chained then -m.mass_mg else 0 end)::float8 as mass_out
       from step s
       cross join lateral (
-        select direction, material, mass_mg from movement
-        where step_id = s.id and replaced_by is null and not voided and direction <> 'loss' offset 0
+        -- What one step of a station hands to the next (grinder to conche) is neither in nor out of the station.
+        select m1.direction, m1.material, m1.mass_mg,
+          m1.direction = 'in' and coalesce(ps.batch_id = s.batch_id and ps.station = s.station, false) as chained
+        from movement m1
+        left join parcel pp on pp.id = m1.parcel_id and m1.direction = 'in'
+        left join step ps on ps.id = pp.step_id
+        where m1.step_id = s.id and m1.replaced_by is null and not m1.voided and m1.direction <> 'loss' offset 0
       ) m
       where s.batch_id = c.id and s.status = 'closed' and not s.voided and s.station not in ('beans', 'recipe', 'taste')
+        and coalesce(s.details->>'work', '') <> 'leave'
       group by s.station offset 0
     ) y
     order by c.started_at, c.id`);

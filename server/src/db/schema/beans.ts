@@ -1,6 +1,17 @@
-import { boolean, date, index, integer, pgTable, doublePrecision, text, uuid } from 'drizzle-orm/pg-core';
+import {
+  boolean,
+  date,
+  doublePrecision,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  text,
+  uuid,
+} from 'drizzle-orm/pg-core';
+import type { Plots, Sample } from '@wunsch/contract';
 import { MATERIALS } from '@wunsch/core/ledger';
-import { instant, massMg } from '../columns.ts';
+import { bytes, instant, massMg } from '../columns.ts';
 
 /** A lot as it was bought or harvested; its mass is in the ledger. */
 export const lot = pgTable(
@@ -24,6 +35,13 @@ export const lot = pgTable(
     place: text().notNull(),
     onHold: boolean('on_hold').notNull().default(false),
     holdReason: text('hold_reason').notNull().default(''),
+    certificates: text().notNull().default(''),
+    growerNotes: text('grower_notes').notNull().default(''),
+    ceilingC: doublePrecision('ceiling_c'),
+    leadWeeks: doublePrecision('lead_weeks'),
+    plots: jsonb().$type<Plots>(),
+    /** The wet lot it was dried from. */
+    fromLotId: uuid('from_lot_id'),
     bags: integer(),
     receivedOn: date('received_on').notNull(),
     arrivedMg: massMg('arrived_mg').notNull(),
@@ -34,4 +52,30 @@ export const lot = pgTable(
     version: integer().notNull().default(1),
   },
   (t) => [index('lot_received').on(t.receivedOn)],
+);
+
+/** Samples of beans and bars, tasted before buying. */
+export const sample = pgTable('sample', {
+  id: uuid().primaryKey(),
+  facts: jsonb().$type<Omit<Sample, 'id' | 'createdAt' | 'version'>>().notNull(),
+  createdAt: instant('created_at').notNull(),
+  version: integer().notNull().default(1),
+});
+
+/** Photographs and documents. */
+export const attachment = pgTable(
+  'attachment',
+  {
+    id: uuid().primaryKey(),
+    lotId: uuid('lot_id'),
+    batchId: uuid('batch_id'),
+    name: text().notNull(),
+    type: text().notNull(),
+    size: integer().notNull(),
+    content: bytes().notNull(),
+    at: instant().notNull(),
+    by: text().notNull(),
+    voided: boolean().notNull().default(false),
+  },
+  (t) => [index('attachment_lot').on(t.lotId), index('attachment_batch').on(t.batchId)],
 );

@@ -133,6 +133,7 @@ export const observation = pgTable(
     id: uuid().primaryKey(),
     batchId: uuid('batch_id'),
     stepId: uuid('step_id'),
+    lotId: uuid('lot_id'),
     kind: text().notNull(),
     data: jsonb().notNull(),
     at: instant().notNull(),
@@ -145,6 +146,7 @@ export const observation = pgTable(
   (t) => [
     index('observation_batch').on(t.batchId),
     index('observation_step').on(t.stepId),
+    index('observation_lot').on(t.lotId),
     index('observation_kind').on(t.kind, t.at),
   ],
 );

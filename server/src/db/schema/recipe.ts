@@ -1,6 +1,7 @@
 import { boolean, index, integer, jsonb, pgTable, doublePrecision, text, uuid } from 'drizzle-orm/pg-core';
-import type { Composition } from '@wunsch/core/recipe';
-import { instant } from '../columns.ts';
+import type { Trial } from '@wunsch/contract';
+import type { Composition, Nutrition } from '@wunsch/core/recipe';
+import { instant, massMg } from '../columns.ts';
 
 /** Ingredients with their composition per 100 g. */
 export const ingredient = pgTable('ingredient', {
@@ -11,6 +12,11 @@ export const ingredient = pgTable('ingredient', {
   composition: jsonb().$type<Composition>().notNull(),
   pricePerKg: doublePrecision('price_per_kg').notNull(),
   allergens: jsonb().$type<string[]>().notNull(),
+  nutrition: jsonb().$type<Nutrition>(),
+  densityGPerMl: doublePrecision('density_g_per_ml'),
+  crystalUm: doublePrecision('crystal_um'),
+  stockMg: massMg('stock_mg'),
+  origin: text().notNull().default(''),
   version: integer().notNull().default(1),
 });
 
@@ -34,3 +40,11 @@ export const recipe = pgTable(
   },
   (t) => [index('recipe_follows').on(t.follows)],
 );
+
+/** Trials: one factor varied between parts of one material. */
+export const trial = pgTable('trial', {
+  id: uuid().primaryKey(),
+  facts: jsonb().$type<Omit<Trial, 'id' | 'createdAt' | 'version'>>().notNull(),
+  createdAt: instant('created_at').notNull(),
+  version: integer().notNull().default(1),
+});

@@ -1,12 +1,5 @@
-import { bigint, customType, index, integer, pgTable, text, uuid } from 'drizzle-orm/pg-core';
-import { instant } from '../columns.ts';
-
-/** Raw bytes. */
-const bytes = customType<{ data: Uint8Array; driverData: Uint8Array }>({
-  dataType: () => 'bytea',
-  toDriver: (v) => Buffer.from(v.buffer, v.byteOffset, v.byteLength),
-  fromDriver: (v) => new Uint8Array(v),
-});
+import { bigint, boolean, index, integer, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import { bytes, instant } from '../columns.ts';
 
 /**
  * Temperatures as they came in: one row a delivery, so that 5 million readings are some thousand rows.
@@ -18,11 +11,14 @@ export const readings = pgTable(
     id: uuid().primaryKey(),
     stepId: uuid('step_id').notNull(),
     place: text({ enum: ['bean', 'oven', 'bowl', 'grinder', 'room'] }).notNull(),
+    probe: text().notNull().default(''),
     startedAt: instant('started_at').notNull(),
     count: integer().notNull(),
     ms: bytes().notNull(),
     celsius: bytes().notNull(),
     source: text().notNull(),
+    /** Sent by a board; such deliveries are joined into one when their step is closed. */
+    live: boolean().notNull().default(false),
     by: text().notNull(),
     seq: bigint({ mode: 'number' }).notNull(),
   },

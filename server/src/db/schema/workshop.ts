@@ -1,5 +1,6 @@
-import { boolean, integer, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import { boolean, doublePrecision, index, integer, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
 import type { Workshop } from '@wunsch/contract';
+import { GRINDING_TOOLS } from '@wunsch/core/grind';
 import { STATIONS } from '@wunsch/core/ledger';
 import { instant, massMg } from '../columns.ts';
 
@@ -22,5 +23,26 @@ export const machine = pgTable('machine', {
   uMg: massMg('u_mg'),
   active: boolean().notNull().default(true),
   tokenHash: text('token_hash'),
+  price: doublePrecision(),
+  resale: doublePrecision(),
+  lifeKg: doublePrecision('life_kg'),
+  loud: boolean().notNull().default(false),
+  serviceHours: doublePrecision('service_hours'),
+  tool: text({ enum: GRINDING_TOOLS }),
   version: integer().notNull().default(1),
 });
+
+/** Cleaning, service and rebuilding of machines. */
+export const machineEvent = pgTable(
+  'machine_event',
+  {
+    id: uuid().primaryKey(),
+    machineId: uuid('machine_id').notNull(),
+    kind: text({ enum: ['cleaned', 'serviced', 'rebuilt'] }).notNull(),
+    note: text().notNull(),
+    at: instant().notNull(),
+    by: text().notNull(),
+    voided: boolean().notNull().default(false),
+  },
+  (t) => [index('machine_event_machine').on(t.machineId, t.at)],
+);

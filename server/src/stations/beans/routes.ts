@@ -1,27 +1,15 @@
-import { and, asc, eq } from 'drizzle-orm';
+import { and, asc, eq, or } from 'drizzle-orm';
 import { z } from 'zod';
-import { BatchBrief, Lot, LotPut, LotUpdate } from '@wunsch/contract';
+import { Lot, LotDried, LotPut, LotUpdate, LotView, Plots } from '@wunsch/contract';
 import type { App } from '../../app.ts';
-import { batch, lot, parcel } from '../../db/schema/index.ts';
+import { attachment, batch, lot, movement, observation, parcel } from '../../db/schema/index.ts';
 import { notFound } from '../../formats/problem.ts';
 import { Answer, answer, IdParams, ifMatchOf, write } from '../../routes.ts';
 import { lotRecord } from '../../views/batchView.ts';
-import { loadBriefs } from '../../views/bundle.ts';
+import { loadBriefs, loadWhere } from '../../views/bundle.ts';
+import { inForce } from '../../ledger/parcels.ts';
 import { loadPastYields } from '../../views/yields.ts';
-
-const LotView = z.object({
-  lot: Lot,
-  batches: z.array(BatchBrief),
-  yields: z.array(
-    z.object({
-      station: z.string(),
-      batchId: z.string(),
-      batchCode: z.string(),
-      value: z.number(),
-      startedAt: z.string(),
-    }),
-  ),
-});
+import { loadAttachments } from './attachments.ts';
 
 /** Lots: receiving, changing, reading. */
 export function beansRoutes(app: App): void {
@@ -65,6 +53,40 @@ export function beansRoutes(app: App): void {
         }),
       ),
   );
+  app.put(
+    '/api/lots/:id/dried',
+    {
+      schema: {
+        tags,
+        summary: 'Take dried beans in: the new lot takes the place of the wet one',
+        params: IdParams,
+        body: LotDried,
+        response: { 200: Answer, 201: Answer },
+      },
+    },
+    async (request, reply) =>
+      answer(
+        reply,
+        request.params.id,
+        await write(app, request, 'lot.dried', request.params.id, request.body),
+      ),
+  );
+  app.get(
+    '/api/lots/:id/plots.geojson',
+    { schema: { tags, summary: 'The lot’s plots as GeoJSON', params: IdParams, response: { 200: Plots } } },
+    async (request, reply) => {
+      const [row] = await app
+        .store()
+        .db.select({ code: lot.code, plots: lot.plots })
+        .from(lot)
+        .where(and(eq(lot.id, request.params.id), eq(lot.voided, false)));
+      if (!row?.plots) throw notFound('plots of lot', request.params.id);
+      return reply
+        .header('content-type', 'application/geo+json')
+        .header('content-disposition', `attachment; filename="${encodeURIComponent(row.code)}.geojson"`)
+        .send(row.plots);
+    },
+  );
   app.get(
     '/api/lots',
     { schema: { tags, summary: 'Lots, oldest first', response: { 200: z.array(Lot) } } },
@@ -99,7 +121,33 @@ export function beansRoutes(app: App): void {
       if (!row) throw notFound('lot', request.params.id);
       const batches = (await loadBriefs(db, eq(batch.lotId, row.lot.id), 200)).map((r) => r.brief);
       const yields = (await loadPastYields(db, [row.lot.id])).filter((y) => y.lotId === row.lot.id);
-      return { lot: lotRecord(row.lot, row.remaining), batches, yields };
+      const observations = await loadWhere(db, eq(observation.lotId, row.lot.id));
+      const draws = await db
+        .select({ at: movement.at, massMg: movement.massMg })
+        .from(movement)
+        .where(and(eq(movement.parcelId, row.lot.parcelId), eq(movement.direction, 'in'), inForce))
+        .orderBy(asc(movement.at));
+      const kin = await db
+        .select({ id: lot.id, code: lot.code, name: lot.name, fromLotId: lot.fromLotId })
+        .from(lot)
+        .where(
+          and(
+            eq(lot.voided, false),
+            or(eq(lot.fromLotId, row.lot.id), row.lot.fromLotId ? eq(lot.id, row.lot.fromLotId) : undefined),
+          ),
+        );
+      return {
+        lot: lotRecord(row.lot, row.remaining),
+        batches,
+        yields,
+        observations,
+        attachments: await loadAttachments(db, eq(attachment.lotId, row.lot.id)),
+        draws,
+        family: kin.map(({ fromLotId, ...k }) => ({
+          ...k,
+          relation: fromLotId === row.lot.id ? ('into' as const) : ('from' as const),
+        })),
+      };
     },
   );
 }

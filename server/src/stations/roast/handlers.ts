@@ -1,10 +1,11 @@
-import { eq } from 'drizzle-orm';
-import { ReadingsPut } from '@wunsch/contract';
-import { handler, MAKERS } from '../../commands/command.ts';
+import { and, asc, eq, inArray } from 'drizzle-orm';
+import { ReadingsPut, ReadingsStream } from '@wunsch/contract';
+import { handler, MAKERS, type StreamEntry } from '../../commands/command.ts';
+import type { Db } from '../../db/database.ts';
 import { readings } from '../../db/schema/index.ts';
 import { Problem } from '../../formats/problem.ts';
 import { getStep } from '../../ledger/parcels.ts';
-import { packFloats, packMilliseconds } from './series.ts';
+import { packFloats, packMilliseconds, unpackFloats, unpackMilliseconds } from './series.ts';
 
 /** Taking in a run of temperatures. */
 export const readingsAdd = handler({
@@ -26,6 +27,7 @@ export const readingsAdd = handler({
       id: target,
       stepId: body.stepId,
       place: body.place,
+      probe: body.probe ?? '',
       startedAt: body.startedAt,
       count: body.seconds.length,
       ms: packMilliseconds(body.seconds),
@@ -40,3 +42,100 @@ export const readingsAdd = handler({
     await tx.delete(readings).where(eq(readings.id, target));
   },
 });
+
+/** Readings a board sends: taken without question once the door has found the step that runs. */
+export const readingsStream = handler({
+  kind: 'readings.stream',
+  body: ReadingsStream,
+  roles: MAKERS,
+  large: true,
+  async apply({ tx, target, body, by, seq }) {
+    await insertStream(tx, [{ target, body, by, seq }]);
+  },
+  stream: insertStream,
+  live: (body) => {
+    const start = Date.parse(body.startedAt);
+    return {
+      stepId: body.stepId,
+      place: body.place,
+      probe: body.probe,
+      at: body.seconds.map((s) => start + s * 1000),
+      celsius: body.celsius,
+    };
+  },
+});
+
+type Row = typeof readings.$inferInsert;
+
+/** Joins deliveries of one probe of one step. */
+function joinRows(rows: readonly Row[]): Row {
+  const first = rows[0]!;
+  const start = Math.min(...rows.map((r) => Date.parse(r.startedAt)));
+  const seconds: number[] = [];
+  const celsius: number[] = [];
+  for (const row of rows) {
+    const offset = (Date.parse(row.startedAt) - start) / 1000;
+    for (const s of unpackMilliseconds(row.ms)) seconds.push(offset + s);
+    for (const c of unpackFloats(row.celsius)) celsius.push(c);
+  }
+  return {
+    ...first,
+    startedAt: new Date(start).toISOString(),
+    count: seconds.length,
+    ms: packMilliseconds(seconds),
+    celsius: packFloats(celsius),
+    seq: rows.at(-1)!.seq,
+  };
+}
+
+const seriesKey = (r: Pick<Row, 'stepId' | 'place' | 'probe' | 'source'>) =>
+  [r.stepId, r.place, r.probe, r.source].join('\n');
+
+function grouped(rows: readonly Row[]): Row[][] {
+  const groups = new Map<string, Row[]>();
+  for (const row of rows) {
+    const key = seriesKey(row);
+    const group = groups.get(key);
+    if (group) group.push(row);
+    else groups.set(key, [row]);
+  }
+  return [...groups.values()];
+}
+
+/** Writes streamed deliveries, one row for each probe. */
+async function insertStream(tx: Db, entries: readonly StreamEntry<ReadingsStream>[]): Promise<void> {
+  const rows = entries.map(({ target, seq, by, body }): Row => ({
+    id: target,
+    stepId: body.stepId,
+    place: body.place,
+    probe: body.probe,
+    startedAt: body.startedAt,
+    count: body.seconds.length,
+    ms: packMilliseconds(body.seconds),
+    celsius: packFloats(body.celsius),
+    source: body.source,
+    live: true,
+    by,
+    seq,
+  }));
+  const joined = grouped(rows).map(joinRows);
+  if (joined.length > 0) await tx.insert(readings).values(joined).onConflictDoNothing();
+}
+
+/** Joins what boards have sent for a step into one row a probe; done when the step is closed. */
+export async function compactReadings(tx: Db, stepId: string): Promise<void> {
+  const rows = await tx
+    .select()
+    .from(readings)
+    .where(and(eq(readings.stepId, stepId), eq(readings.live, true)))
+    .orderBy(asc(readings.seq));
+  const many = grouped(rows).filter((g) => g.length > 1);
+  if (many.length === 0) return;
+  await tx.delete(readings).where(
+    inArray(
+      readings.id,
+      many.flat().map((r) => r.id),
+    ),
+  );
+  await tx.insert(readings).values(many.map(joinRows));
+}

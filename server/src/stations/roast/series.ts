@@ -17,10 +17,23 @@ export function packFloats(values: readonly number[]): Uint8Array {
   return new Uint8Array(bytes.buffer);
 }
 
+/** Seconds from packed milliseconds. */
+export function unpackMilliseconds(bytes: Uint8Array): number[] {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  return Array.from({ length: bytes.byteLength / 4 }, (_, i) => view.getInt32(i * 4, true) / 1000);
+}
+
+/** Numbers from packed floats. */
+export function unpackFloats(bytes: Uint8Array): number[] {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  return Array.from({ length: bytes.byteLength / 4 }, (_, i) => view.getFloat32(i * 4, true));
+}
+
 /** One stored delivery of readings. */
 export interface PackedReadings {
   stepId: string;
   place: Place;
+  probe: string;
   startedAt: string;
   ms: Uint8Array;
   celsius: Uint8Array;
@@ -37,7 +50,7 @@ const DECIMALS = 1000;
 export function joinSeries(deliveries: readonly PackedReadings[], width: number): SeriesRecord[] {
   const groups = new Map<string, PackedReadings[]>();
   for (const d of deliveries) {
-    const key = `${d.stepId} ${d.place}`;
+    const key = `${d.stepId} ${d.place} ${d.probe}`;
     groups.set(key, [...(groups.get(key) ?? []), d]);
   }
   return [...groups.values()].map((group) => {
@@ -57,6 +70,7 @@ export function joinSeries(deliveries: readonly PackedReadings[], width: number)
     return {
       stepId: first.stepId,
       place: first.place,
+      probe: first.probe,
       startedAt: new Date(start).toISOString(),
       points: thin(points, width).map((p): [number, number] => [p.x, p.y]),
       count: points.length,

@@ -1,0 +1,183 @@
+import { v7 } from 'uuid';
+import type { BatchView, IngredientRecord, Machine, MachineView } from '@wunsch/contract';
+import { DATABASES, kg, Maker, openWorkshop, signIn, type TestWorkshop } from '../../testing/workshop.ts';
+
+const HOUR = 3_600_000;
+
+describe.each(DATABASES)('grinding and conching on %s', (kind) => {
+  let shop: TestWorkshop;
+  let maker: Maker;
+  let ida: Machine;
+  let shelf: Map<string, IngredientRecord>;
+  const start = Date.now() - 200 * 24 * HOUR;
+  const at = (hours: number) => new Date(start + hours * HOUR).toISOString();
+
+  beforeAll(async () => {
+    shop = await openWorkshop(kind);
+    maker = new Maker(shop);
+    const machines: Machine[] = (await shop.send('GET', '/api/machines')).body;
+    ida = machines.find((m) => m.name === 'Ida')!;
+    const list: IngredientRecord[] = (await shop.send('GET', '/api/ingredients')).body;
+    shelf = new Map(list.map((i) => [i.key, i]));
+  });
+  afterAll(() => shop.close());
+
+  const view = async (id: string): Promise<BatchView> => (await shop.send('GET', `/api/batches/${id}`)).body;
+  const machine = async (): Promise<MachineView> => (await shop.send('GET', `/api/machines/${ida.id}`)).body;
+  const grit = (hours: number, rate: number) => 14 + 85 * Math.exp(-rate * hours);
+
+  /** A charge of bought nibs in the grinder, read at some hours after `begin`. */
+  async function run(code: string, begin: number, rate: number, hours: readonly number[], finish = true) {
+    const lot = await maker.lot(code, 5, { material: 'nibs', nibFat: 54 });
+    const batch = await maker.batch(`${code}-1`, lot.id);
+    const step = await maker.step(batch, 'grind', {
+      machineId: ida.id,
+      startedAt: at(begin),
+      details: { work: 'grind', aimUm: 20 },
+    });
+    await maker.take(step, lot.parcelId, null, { at: at(begin) });
+    for (const h of hours)
+      await maker.note(
+        step,
+        { kind: 'grit', method: 'micrometer', um: Math.round(grit(h, rate) * 10) / 10 },
+        at(begin + h),
+      );
+    if (finish) {
+      await maker.make(step, 'chocolate', 4.93, { at: at(begin + 40) });
+      await shop.send('PUT', `/api/steps/${step}/close`, {
+        endedAt: at(begin + 40),
+        remainder: 'hold-up',
+        remainderId: v7(),
+      });
+    }
+    return { batch, step, lot };
+  }
+
+  test('three readings give the stop; before them it says how many are missing', async () => {
+    const { batch, step } = await run('ONE', 0, 0.08, [2, 9], false);
+    expect((await view(batch)).grind[0]).toMatchObject({ needs: 1, forecast: null });
+    await maker.note(step, { kind: 'grit', method: 'tongue', tongue: 'hint' }, at(20));
+    const [grind] = (await view(batch)).grind;
+    expect(grind!.readings.map((r) => r.um)).toHaveLength(3);
+    expect(grind!.readings[2]!.uUm).toBeGreaterThan(grind!.readings[1]!.uUm);
+    expect(grind!.forecast!.hoursToAim.median).toBeGreaterThan(20);
+  });
+
+  test('sugar begins a new segment, butter does not, and a pause does not count', async () => {
+    const { batch, step } = await run('SEG', 100, 0.08, [2, 8, 14], false);
+    const add = (key: string, mass: number, hours: number) =>
+      shop.send('PUT', `/api/movements/${v7()}`, {
+        stepId: step,
+        direction: 'in',
+        ingredientId: shelf.get(key)!.id,
+        massMg: kg(mass),
+        at: at(100 + hours),
+      });
+    expect((await add('cocoa-butter', 0.2, 15)).status).toBe(201);
+    expect((await view(batch)).grind[0]!.readings).toHaveLength(3);
+    expect((await add('cane-sugar', 1.5, 16)).status).toBe(201);
+    let [grind] = (await view(batch)).grind;
+    expect(grind).toMatchObject({ readings: [], needs: 1, segmentStart: at(116) });
+    await maker.note(step, { kind: 'pause' }, at(118));
+    await maker.note(step, { kind: 'resume' }, at(128));
+    await maker.note(step, { kind: 'grit', method: 'micrometer', um: 60 }, at(130));
+    [grind] = (await view(batch)).grind;
+    expect(grind!.readings[0]!.hours).toBeCloseTo(4, 6);
+    // Earlier readings of the same stones are still made use of.
+    expect(grind!.forecast).not.toBeNull();
+  });
+
+  test('a machine learns from its runs, and a rebuild starts it anew', async () => {
+    const few = await run('NEW', 300, 0.05, [2, 8, 14, 20], false);
+    const before = (await view(few.batch)).grind[0]!.forecast!;
+    for (let i = 0; i < 5; i += 1) await run(`L${i}`, 400 + i * 60, 0.05, [2, 9, 16, 24, 31, 38]);
+    const after = (await view(few.batch)).grind[0]!.forecast!;
+    expect(after.runs).toBeGreaterThanOrEqual(5);
+    const width = (f: typeof before) => f.hoursToAim.high! - f.hoursToAim.low!;
+    expect(width(after)).toBeLessThan(width(before));
+    let page = await machine();
+    expect(page.runs).toHaveLength(5);
+    expect(page.runs[0]!.rate).toBeCloseTo(0.05, 2);
+    expect(page.runs[0]).toMatchObject({ work: 'grind', hours: 40, chargeMg: kg(5), outMg: kg(4.93) });
+    expect(page.totals).toMatchObject({ runs: 5, hours: 200 });
+    expect(page.totals.kg).toBeCloseTo(5 * 4.93, 6);
+    const event = v7();
+    const rebuilt = { machineId: ida.id, kind: 'rebuilt', note: 'new stones', at: at(900) };
+    expect((await shop.send('PUT', `/api/machine-events/${event}`, rebuilt)).status).toBe(201);
+    expect((await view(few.batch)).grind[0]!.forecast!.runs).toBe(0);
+    page = await machine();
+    expect(page.events).toEqual([expect.objectContaining({ kind: 'rebuilt', note: 'new stones', by: 'AK' })]);
+    const { seq } = (await shop.send('PUT', `/api/machine-events/${event}`, rebuilt)).body;
+    expect((await shop.send('PUT', `/api/undos/${v7()}`, { seq })).status).toBe(201);
+    expect((await view(few.batch)).grind[0]!.forecast!.runs).toBeGreaterThanOrEqual(5);
+  });
+
+  test('a conche after the grinder: its mass is counted once, its acid forecast follows the tongue', async () => {
+    const { batch, step } = await run('CO', 1000, 0.08, [2, 9, 16]);
+    const made = (await view(batch)).parcels.find((p) => p.material === 'chocolate' && p.stepId === step)!;
+    const conche = await maker.step(batch, 'grind', {
+      machineId: ida.id,
+      startedAt: at(1041),
+      details: { work: 'conche', sourAim: 3 },
+    });
+    await maker.take(conche, made.id, null, { at: at(1041) });
+    await maker.note(conche, { kind: 'concheSetting', celsius: 60, air: 'open lid' }, at(1041));
+    for (const [h, score] of [
+      [0, 6],
+      [5, 5],
+      [10, 4],
+    ] as const)
+      await maker.note(conche, { kind: 'sourness', score, note: '' }, at(1041 + h));
+    const seen = await view(batch);
+    expect(seen.conche).toHaveLength(1);
+    expect(seen.conche[0]).toMatchObject({ aim: 3, celsius: 60, air: 'open lid', runs: 0 });
+    expect(seen.conche[0]!.tastings.map((t) => t.score)).toEqual([6, 5, 4]);
+    expect(seen.next.code).toBe('taste-sourness');
+    const flow = seen.flow.stations.find((s) => s.station === 'grind')!;
+    expect(flow).toMatchObject({ inMg: kg(5), inProcessMg: kg(4.93), outMg: 0 });
+    await maker.make(conche, 'blocks', 4.9, { count: 5, place: 'cellar' });
+    await maker.close(conche, 'hold-up');
+    const after = (await view(batch)).flow.stations.find((s) => s.station === 'grind')!;
+    expect(after.outMg).toBe(kg(4.9));
+    const losses = after.losses.reduce((s, l) => s + l.massMg, 0);
+    expect(after.inMg).toBe(after.outMg + losses);
+    const blocks = (await view(batch)).parcels.find((p) => p.material === 'blocks')!;
+    expect(blocks).toMatchObject({ place: 'cellar', count: 5, remainingMg: kg(4.9) });
+    await shop.send('PUT', `/api/observations/${v7()}`, {
+      batchId: batch,
+      data: { kind: 'retaste', parcelId: blocks.id, liking: 7 },
+    });
+    const retastes = (await shop.send('GET', '/api/retastes')).body;
+    expect(retastes[0].data).toMatchObject({ parcelId: blocks.id, liking: 7, sourness: null });
+    // The lot's next conche rests on this one.
+    const next = await maker.step(batch, 'grind', { details: { work: 'conche' } });
+    expect((await view(batch)).conche.find((c) => c.stepId === next)!.runs).toBe(1);
+  });
+
+  test('a tool without stones counts passes and forecasts nothing', async () => {
+    const id = v7();
+    const put = { name: 'Mortar', station: 'grind', tool: 'mortar', loud: false, price: 4000, lifeKg: 50 };
+    expect((await shop.send('PUT', `/api/machines/${id}`, put)).status).toBe(201);
+    const lot = await maker.lot('MO', 2, { material: 'nibs' });
+    const batch = await maker.batch('MO-1', lot.id);
+    const step = await maker.step(batch, 'grind', { machineId: id });
+    await maker.take(step, lot.parcelId, null);
+    for (let i = 0; i < 3; i += 1) await maker.note(step, { kind: 'pass', setting: null, minutes: 10 });
+    expect((await view(batch)).grind[0]).toMatchObject({ passes: 3, forecast: null });
+    expect((await shop.send('GET', `/api/machines/${id}`)).body.machine).toMatchObject({
+      tool: 'mortar',
+      lifeKg: 50,
+    });
+  });
+
+  test('viewers may look at a machine, not rebuild it; an unknown machine is said to be unknown', async () => {
+    const cookie = await signIn(shop, 'Vi', 'another password');
+    const body = { machineId: ida.id, kind: 'cleaned' };
+    expect((await shop.send('PUT', `/api/machine-events/${v7()}`, body, { cookie })).status).toBe(403);
+    expect((await shop.send('GET', `/api/machines/${ida.id}`, undefined, { cookie })).status).toBe(200);
+    expect((await shop.send('GET', `/api/machines/${v7()}`)).status).toBe(404);
+    expect((await shop.send('PUT', `/api/machine-events/${v7()}`, { ...body, machineId: v7() })).status).toBe(
+      404,
+    );
+  });
+});

@@ -1,0 +1,153 @@
+import { and, asc, desc, eq, inArray, isNull, type SQL } from 'drizzle-orm';
+import type { RoastRecord, SeriesRecord } from '@wunsch/contract';
+import type { Db } from '../../db/database.ts';
+import { batch, lot, movement, observation, readings, step, tasting } from '../../db/schema/index.ts';
+import { inForce } from '../../ledger/parcels.ts';
+import { joinSeries } from './series.ts';
+
+/** Which roasts are wanted. */
+export interface RoastQuery {
+  machineId?: string;
+  lotId?: string;
+  batchId?: string;
+  /** Step ids with commas between them. */
+  ids?: string;
+  limit: number;
+  width: number;
+}
+
+/** Series that meet a condition, one a probe and step, thinned to `width` points (not at all for Infinity). */
+export async function loadSeries(db: Db, where: SQL | undefined, width: number): Promise<SeriesRecord[]> {
+  const rows = await db
+    .select({
+      stepId: readings.stepId,
+      place: readings.place,
+      probe: readings.probe,
+      startedAt: readings.startedAt,
+      ms: readings.ms,
+      celsius: readings.celsius,
+      seq: readings.seq,
+    })
+    .from(readings)
+    .where(where)
+    .orderBy(asc(readings.startedAt));
+  return joinSeries(rows, width);
+}
+
+/** Roasts with everything that comparing and learning need; five queries however many. */
+export async function loadRoasts(db: Db, query: RoastQuery): Promise<RoastRecord[]> {
+  const ids = query.ids?.split(',').filter((id) => /^[0-9a-f-]{36}$/i.test(id));
+  const steps = await db
+    .select({
+      step,
+      batchCode: batch.code,
+      lot: {
+        id: lot.id,
+        code: lot.code,
+        name: lot.name,
+        beansPer100g: lot.beansPer100g,
+        moisture: lot.moisture,
+      },
+    })
+    .from(step)
+    .innerJoin(batch, eq(batch.id, step.batchId))
+    .innerJoin(lot, eq(lot.id, batch.lotId))
+    .where(
+      and(
+        eq(step.station, 'roast'),
+        eq(step.voided, false),
+        query.machineId ? eq(step.machineId, query.machineId) : undefined,
+        query.lotId ? eq(batch.lotId, query.lotId) : undefined,
+        query.batchId ? eq(step.batchId, query.batchId) : undefined,
+        ids ? inArray(step.id, ids.length > 0 ? ids : ['00000000-0000-0000-0000-000000000000']) : undefined,
+      ),
+    )
+    .orderBy(desc(step.startedAt), desc(step.id))
+    .limit(query.limit);
+  if (steps.length === 0) return [];
+  const stepIds = steps.map((s) => s.step.id);
+  const batchIds = [...new Set(steps.map((s) => s.step.batchId!))];
+  const lines = await db
+    .select({
+      stepId: movement.stepId,
+      direction: movement.direction,
+      massMg: movement.massMg,
+    })
+    .from(movement)
+    .where(and(inArray(movement.stepId, stepIds), inForce));
+  const notes = await db
+    .select({ stepId: observation.stepId, at: observation.at, data: observation.data })
+    .from(observation)
+    .where(
+      and(
+        inArray(observation.stepId, stepIds),
+        inArray(observation.kind, ['event', 'temperature']),
+        isNull(observation.replacedBy),
+        eq(observation.voided, false),
+      ),
+    )
+    .orderBy(asc(observation.at));
+  const series = await loadSeries(db, inArray(readings.stepId, stepIds), query.width);
+  const cards = await db
+    .select({ batchId: tasting.batchId, card: tasting.card })
+    .from(tasting)
+    .where(and(inArray(tasting.batchId, batchIds), eq(tasting.voided, false)));
+  return steps.map((s) => {
+    const { voided: _, ...record } = s.step;
+    const mine = notes.filter((n) => n.stepId === s.step.id);
+    const sum = (direction: string) =>
+      lines
+        .filter((l) => l.stepId === s.step.id && l.direction === direction)
+        .reduce((total, l) => total + l.massMg, 0);
+    const tasted = cards.filter((c) => c.batchId === s.step.batchId).map((c) => c.card);
+    const mean = (pick: (card: (typeof tasted)[number]) => number | null | undefined) => {
+      const values = tasted.map(pick).filter((v): v is number => typeof v === 'number');
+      return values.length > 0 ? values.reduce((a, b) => a + b, 0) / values.length : null;
+    };
+    return {
+      step: record,
+      batchCode: s.batchCode,
+      lot: s.lot,
+      inMg: sum('in'),
+      outMg: sum('out'),
+      events: mine.flatMap((n) => {
+        const data = n.data as { kind: string; name: string; value?: number | null };
+        return data.kind === 'event' ? [{ name: data.name, at: n.at, value: data.value ?? null }] : [];
+      }),
+      series: withHandReadings(
+        series.filter((x) => x.stepId === s.step.id),
+        s.step,
+        mine,
+      ),
+      liking: mean((c) => c.liking),
+      sourness: mean((c) => (c.form === 'quick' ? c.sour : c.basics.sour?.strength)),
+      tastings: tasted.length,
+    };
+  });
+}
+
+/** Temperatures noted by hand are a series of their own where no probe has one of that place. */
+function withHandReadings(
+  series: SeriesRecord[],
+  row: { id: string; startedAt: string },
+  notes: readonly { at: string; data: unknown }[],
+): SeriesRecord[] {
+  const byPlace = new Map<SeriesRecord['place'], [number, number][]>();
+  for (const note of notes) {
+    const data = note.data as { kind: string; place: SeriesRecord['place']; celsius: number };
+    if (data.kind !== 'temperature') continue;
+    const at = (Date.parse(note.at) - Date.parse(row.startedAt)) / 1000;
+    byPlace.set(data.place, [...(byPlace.get(data.place) ?? []), [at, data.celsius]]);
+  }
+  const hand = [...byPlace]
+    .filter(([place]) => !series.some((x) => x.place === place))
+    .map(([place, points]): SeriesRecord => ({
+      stepId: row.id,
+      place,
+      probe: '',
+      startedAt: row.startedAt,
+      points,
+      count: points.length,
+    }));
+  return [...series, ...hand];
+}

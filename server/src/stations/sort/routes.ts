@@ -1,0 +1,19 @@
+import { z } from 'zod';
+import { SortRecord } from '@wunsch/contract';
+import type { App } from '../../app.ts';
+import { loadSortRecords } from './records.ts';
+
+/** Sortings over all lots. */
+export function sortRoutes(app: App): void {
+  app.get(
+    '/api/sortings',
+    {
+      schema: {
+        tags: ['sort'],
+        summary: 'Rejects by reason of finished sortings, newest first',
+        response: { 200: z.array(SortRecord) },
+      },
+    },
+    async () => loadSortRecords(app.store().db),
+  );
+}
