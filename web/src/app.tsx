@@ -1,5 +1,5 @@
 import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
-import { createBrowserRouter, RouterProvider } from 'react-router';
+import { createBrowserRouter, RouterProvider, useRouteError } from 'react-router';
 import { SessionContext, useSessionView } from './shell/session.tsx';
 import { Shell } from './shell/Shell.tsx';
 import { Wordmark } from './shell/glyphs.tsx';
@@ -11,14 +11,19 @@ const SignIn = lazy(() => import('./welcome/SignIn.tsx'));
 const FirstRun = lazy(() => import('./welcome/FirstRun.tsx'));
 const BatchPage = lazy(() => import('./batch/BatchPage.tsx'));
 const BeansPage = lazy(() => import('./stations/beans/BeansPage.tsx'));
-const LotPage = lazy(() => import('./stations/beans/BeansPage.tsx').then((m) => ({ default: m.LotPage })));
+const LotPage = lazy(() => import('./stations/beans/LotPage.tsx'));
 const SortPage = lazy(() => import('./stations/sort/SortPage.tsx'));
 const RoastPage = lazy(() => import('./stations/roast/RoastPage.tsx'));
+const ComparePage = lazy(() => import('./stations/roast/ComparePage.tsx'));
 const WinnowPage = lazy(() => import('./stations/winnow/WinnowPage.tsx'));
 const RecipePage = lazy(() => import('./stations/recipe/RecipePage.tsx'));
 const RecipeBook = lazy(() =>
   import('./stations/recipe/RecipePage.tsx').then((m) => ({ default: m.RecipeBook })),
 );
+const IngredientsPage = lazy(() => import('./stations/recipe/IngredientsPage.tsx'));
+const TrialsPage = lazy(() => import('./stations/recipe/TrialsPage.tsx'));
+const RestPage = lazy(() => import('./stations/rest/RestPage.tsx'));
+const MachinePage = lazy(() => import('./stations/grind/MachinePage.tsx'));
 const GrindPage = lazy(() => import('./stations/grind/GrindPage.tsx'));
 const TemperPage = lazy(() => import('./stations/temper/TemperPage.tsx'));
 const MouldPage = lazy(() => import('./stations/mould/MouldPage.tsx'));
@@ -40,6 +45,29 @@ function Missing() {
   );
 }
 
+/** A page that failed says so in words and offers the way back; nothing entered is lost by it. */
+function Failed() {
+  const { t } = useWords();
+  const error = useRouteError();
+  return (
+    <main className="mx-auto grid max-w-xl gap-3 p-6">
+      <h1 className="text-[26px]">{t('failed')}</h1>
+      <p className="text-[15px]">{t('failed.text')}</p>
+      <p>
+        <a href="/" className="inline-flex min-h-11 items-center font-semibold underline underline-offset-4">
+          {t('failed.back')}
+        </a>
+      </p>
+      <details>
+        <summary className="min-h-8 cursor-pointer text-ink-3">{t('detail')}</summary>
+        <pre className="overflow-auto text-[12px]">
+          {error instanceof Error ? error.message : String(error)}
+        </pre>
+      </details>
+    </main>
+  );
+}
+
 function useRouter(onLanguage: (language: Language) => void) {
   return useMemo(() => {
     const station = (path: string, page: React.ReactNode) => [
@@ -50,14 +78,20 @@ function useRouter(onLanguage: (language: Language) => void) {
       {
         path: '/',
         element: <Shell onLanguage={onLanguage} />,
+        errorElement: <Failed />,
         children: [
           { index: true, element: <BenchPage /> },
           { path: 'batch/:batchId', element: <BatchPage /> },
           { path: 'beans', element: <BeansPage /> },
           { path: 'beans/:lotId', element: <LotPage /> },
           ...station('sort', <SortPage />),
+          { path: 'roast/compare', element: <ComparePage /> },
           ...station('roast', <RoastPage />),
           ...station('winnow', <WinnowPage />),
+          { path: 'recipe/ingredients', element: <IngredientsPage /> },
+          { path: 'recipe/trials', element: <TrialsPage /> },
+          { path: 'rest', element: <RestPage /> },
+          { path: 'machine/:machineId', element: <MachinePage /> },
           { path: 'recipe/write', element: <RecipeBook /> },
           { path: 'recipe/write/:recipeId', element: <RecipeBook /> },
           ...station('recipe', <RecipePage />),

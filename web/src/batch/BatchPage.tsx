@@ -1,9 +1,11 @@
 import { Ellipsis, TriangleAlert } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import type { BatchView, MovementRecord } from '@wunsch/contract';
+import useSWR from 'swr';
+import type { Attachment, BatchView, MovementRecord } from '@wunsch/contract';
 import { STATIONS, type Station } from '@wunsch/core/ledger';
 import { Ribbon } from '../ribbon/Ribbon.tsx';
+import { read } from '../shell/api.ts';
 import { STAGE } from '../shell/glyphs.tsx';
 import { takeInHand, useBatch } from '../shell/inhand.ts';
 import { nextWords, tagOf } from '../shell/nextWords.ts';
@@ -20,6 +22,7 @@ import { TextField } from '../ui/Field.tsx';
 import { Menu } from '../ui/Menu.tsx';
 import { Chip, EmptyState, Panel } from '../ui/Panel.tsx';
 import { Table } from '../ui/Table.tsx';
+import { FilesPanel } from '../stations/Files.tsx';
 import { useWords } from '../words/words.tsx';
 
 const RIBBON_HEIGHT = 262;
@@ -42,6 +45,7 @@ export default function BatchPage() {
   if (error) return <EmptyState title={t('not-found')}>{t('not-found.text')}</EmptyState>;
   if (!view) return <p className="p-6 text-ink-3">{t('loading')}</p>;
   const { batch, flow, lot } = view;
+  const roast = flow.stations.find((s) => s.station === 'roast');
   const tallest = Math.max(
     flow.startMg,
     ...flow.stations.map((s) => Math.max(s.expected.meanMg, s.outMg)),
@@ -72,6 +76,9 @@ export default function BatchPage() {
         </p>
         {view.origins.length > 1 && (
           <Chip tone="bad">{t('mixed', { origins: view.origins.join(', ') })}</Chip>
+        )}
+        {roast?.state === 'skipped' && ['dry beans', 'wet beans', 'pods'].includes(lot.material) && (
+          <Chip tone="bad">{t('raw.chip')}</Chip>
         )}
         {batch.state !== 'open' && (
           <Chip tone={batch.state === 'finished' ? 'ok' : 'bad'}>{t(`state.${batch.state}`)}</Chip>
@@ -166,6 +173,9 @@ export default function BatchPage() {
             ))}
           </ul>
         </Panel>
+      </div>
+      <div className="mt-2">
+        <BatchFiles batchId={batch.id} mayMake={mayMake} />
       </div>
       {ending && <EndDialog view={view} state={ending} onClose={() => setEnding(null)} />}
     </div>
@@ -460,4 +470,10 @@ function EndDialog({
       </form>
     </Dialog>
   );
+}
+
+/** Photographs and documents of a batch. */
+function BatchFiles({ batchId, mayMake }: { batchId: string; mayMake: boolean }) {
+  const { data } = useSWR<Attachment[]>(`/api/attachments?batchId=${batchId}`, read);
+  return <FilesPanel of={{ batchId }} files={data ?? []} mayMake={mayMake} />;
 }

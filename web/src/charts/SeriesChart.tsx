@@ -105,6 +105,15 @@ function rowsOf(series: readonly Series[]): { x: number; ys: (number | null)[] }
   return xs.filter((_, i) => i % step === 0).map((x) => ({ x, ys: maps.map((m) => m.get(x) ?? null) }));
 }
 
+/** An axis from 0 whose ticks fall on round numbers: at least up to `reach`, with four to eight steps. */
+function roundAxis(reach: number): { max: number; ticks: number } {
+  if (!(reach > 0)) return { max: 1, ticks: 5 };
+  const power = 10 ** Math.floor(Math.log10(reach));
+  const step = [0.1, 0.2, 0.25, 0.5, 1, 2].map((k) => k * power).find((s) => reach / s <= 7) ?? power * 2;
+  const ticks = Math.ceil(reach / step - 1e-9);
+  return { max: ticks * step, ticks };
+}
+
 function makeOptions({
   series,
   xTitle,
@@ -120,6 +129,7 @@ function makeOptions({
   now,
 }: SeriesChartProps): ApexOptions {
   const ink3 = css('--ink-3');
+  const axis = roundAxis(xMax ?? Math.max(0, now ?? 0, ...series.flatMap((s) => s.points.map(([x]) => x))));
   const colour = {
     measured: css('--violet-text'),
     forecast: css('--violet-text'),
@@ -176,9 +186,9 @@ function makeOptions({
     },
     xaxis: {
       type: 'numeric',
-      max: xMax,
+      max: axis.max,
       min: 0,
-      tickAmount: 6,
+      tickAmount: axis.ticks,
       title: { text: xTitle, style: { fontWeight: 500, color: ink3 } },
       labels: { formatter: (v) => (xFormat ? xFormat(Number(v)) : v) },
       axisBorder: { color: css('--line-2') },

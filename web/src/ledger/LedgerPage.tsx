@@ -3,15 +3,18 @@ import { Link } from 'react-router';
 import useSWR from 'swr';
 import type { BatchBrief, ParcelRecord, TrailItem } from '@wunsch/contract';
 import { read } from '../shell/api.ts';
+import { useMayMake } from '../shell/session.tsx';
 import { Chip, Panel } from '../ui/Panel.tsx';
 import { Table } from '../ui/Table.tsx';
 import { Tabs } from '../ui/Tabs.tsx';
 import { useWords } from '../words/words.tsx';
+import { LeaveButton } from './Leave.tsx';
 
 function Stock() {
   const words = useWords();
   const { t } = words;
   const { data } = useSWR<ParcelRecord[]>('/api/stock', read);
+  const mayMake = useMayMake();
   if (!data) return <p className="text-ink-3">{t('loading')}</p>;
   return (
     <Panel title={t('stock')} aside={words.mass(data.reduce((s, p) => s + p.remainingMg, 0))}>
@@ -60,6 +63,9 @@ function Stock() {
           },
           { id: 'place', title: t('lot.place'), cell: (p) => p.place },
           { id: 'since', title: t('since'), cell: (p) => words.day(p.madeAt) },
+          ...(mayMake
+            ? [{ id: 'leave', title: '', cell: (p: ParcelRecord) => <LeaveButton parcel={p} /> }]
+            : []),
         ]}
       />
     </Panel>

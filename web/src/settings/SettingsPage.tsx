@@ -1,7 +1,7 @@
 import { useState } from 'react';
+import { Link } from 'react-router';
 import useSWR, { mutate } from 'swr';
 import { WorkshopPut, type Machine, type Person, type Role } from '@wunsch/contract';
-import { STATIONS, type Station } from '@wunsch/core/ledger';
 import { read, request } from '../shell/api.ts';
 import { newId } from '../shell/entry.ts';
 import { useEntryHere } from '../shell/useEntryHere.ts';
@@ -13,6 +13,8 @@ import { Panel } from '../ui/Panel.tsx';
 import { MoneyField, QuantityField } from '../ui/QuantityField.tsx';
 import { Table } from '../ui/Table.tsx';
 import { useWords } from '../words/words.tsx';
+import { RoastHabitsPanel } from './RoastHabitsPanel.tsx';
+import { MachineDialog } from './MachineDialog.tsx';
 
 function Habits() {
   const { t } = useWords();
@@ -130,7 +132,15 @@ function Machines() {
         keyOf={(m) => m.id}
         empty={t('settings.machines.none')}
         columns={[
-          { id: 'name', title: t('machine.called'), cell: (m) => m.name },
+          {
+            id: 'name',
+            title: t('machine.called'),
+            cell: (m) => (
+              <Link to={`/machine/${m.id}`} className="underline underline-offset-4">
+                {m.name}
+              </Link>
+            ),
+          },
           { id: 'station', title: t('station'), cell: (m) => t(`station.${m.station}`) },
           {
             id: 'min',
@@ -179,81 +189,6 @@ function Machines() {
         </Dialog>
       )}
     </Panel>
-  );
-}
-
-function MachineDialog({ machine, onClose }: { machine: Machine | null; onClose: () => void }) {
-  const words = useWords();
-  const { t } = words;
-  const send = useEntryHere();
-  const [name, setName] = useState(machine?.name ?? '');
-  const [station, setStation] = useState<Station>(machine?.station ?? 'grind');
-  const [minMg, setMin] = useState<number | null>(machine?.minMg ?? null);
-  const [maxMg, setMax] = useState<number | null>(machine?.maxMg ?? null);
-  const [error, setError] = useState<string | null>(null);
-  return (
-    <Dialog open onClose={onClose} title={machine?.name ?? t('machine.add')}>
-      <form
-        className="grid gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          send({
-            path: `/api/machines/${machine?.id ?? newId()}`,
-            body: {
-              name,
-              station,
-              kind: machine?.kind ?? '',
-              minMg,
-              maxMg,
-              uMg: machine?.uMg ?? null,
-              active: true,
-            },
-            label: t('done.machine', { name }),
-            ...(machine && { ifMatch: machine.version }),
-          }).then(onClose, (f: unknown) => setError(words.explain(f)));
-        }}
-      >
-        <TextField
-          label={t('machine.called')}
-          value={name}
-          onChange={(e) => setName(e.target.value)}
-          required
-          maxLength={120}
-          error={error}
-        />
-        <SelectField
-          label={t('station')}
-          value={station}
-          onChange={(e) => setStation(e.target.value as Station)}
-        >
-          {STATIONS.map((s) => (
-            <option key={s} value={s}>
-              {t(`station.${s}`)}
-            </option>
-          ))}
-        </SelectField>
-        <QuantityField
-          label={t('machine.min')}
-          dimension="mass"
-          unit="kg"
-          value={minMg}
-          onChange={setMin}
-          optional
-        />
-        <QuantityField
-          label={t('machine.max')}
-          dimension="mass"
-          unit="kg"
-          value={maxMg}
-          onChange={setMax}
-          min={1000}
-          optional
-        />
-        <Button type="submit" look="main" big disabled={name.trim() === ''}>
-          {t('settings.save')}
-        </Button>
-      </form>
-    </Dialog>
   );
 }
 
@@ -377,6 +312,7 @@ export default function SettingsPage() {
       {person.role !== 'owner' && <p className="text-ink-3">{t('settings.owner-only')}</p>}
       <fieldset disabled={person.role !== 'owner'} className="grid min-w-0 grid-cols-1 gap-2">
         <Habits key={workshop.version} />
+        <RoastHabitsPanel key={`roast ${workshop.version}`} />
         <Machines />
         <People />
       </fieldset>

@@ -16,6 +16,7 @@ import { outbox } from './outbox.ts';
 import { useBench, useMayMake, useSession } from './session.tsx';
 import { Slip } from './Slip.tsx';
 import { setTheme, useTheme } from './theme.ts';
+import { RoastWatch } from './RoastWatch.tsx';
 import { TimerDialog, TimerRing } from './Timers.tsx';
 import { useEntryHere } from './useEntryHere.ts';
 import type { TrailItem } from '@wunsch/contract';
@@ -143,7 +144,7 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
         className="xl:grid"
         style={{ gridTemplateColumns: 'calc(148px + 9 * var(--col)) minmax(292px, 1fr)' }}
       >
-        <main id="main" tabIndex={-1} className="min-w-0 outline-none">
+        <main id="main" tabIndex={-1} className="min-w-0 pb-24 outline-none print:pb-0">
           <Suspense fallback={<p className="p-6 text-ink-3">{t('loading')}</p>}>
             <Outlet />
           </Suspense>
@@ -168,6 +169,7 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
       {keysOpen && <KeysDialog onClose={() => setKeysOpen(false)} />}
       {timerOpen && <TimerDialog onClose={() => setTimerOpen(false)} />}
       <TimerRing bench={bench} />
+      <RoastWatch bench={bench} />
     </>
   );
 }

@@ -6,6 +6,7 @@ import { Dialog } from '../ui/Dialog.tsx';
 import { TextField } from '../ui/Field.tsx';
 import { QuantityField } from '../ui/QuantityField.tsx';
 import { useWords } from '../words/words.tsx';
+import { ring } from './bell.ts';
 import { newId } from './entry.ts';
 import { useInHand } from './inhand.ts';
 import { useNow } from './now.ts';
@@ -57,25 +58,6 @@ export function TimerDialog({ onClose }: { onClose: () => void }) {
       </form>
     </Dialog>
   );
-}
-
-function ring(): void {
-  try {
-    const audio = new AudioContext();
-    [0, 0.35, 0.7].forEach((at) => {
-      const tone = audio.createOscillator();
-      const volume = audio.createGain();
-      tone.frequency.value = 880;
-      volume.gain.setValueAtTime(0.25, audio.currentTime + at);
-      volume.gain.exponentialRampToValueAtTime(0.001, audio.currentTime + at + 0.3);
-      tone.connect(volume).connect(audio.destination);
-      tone.start(audio.currentTime + at);
-      tone.stop(audio.currentTime + at + 0.3);
-    });
-    setTimeout(() => void audio.close(), 1500);
-  } catch {
-    // A browser that has had no tap yet may not sound; the bell is shown all the same.
-  }
 }
 
 /** Timers that are due: a bell on every screen until someone answers it. */

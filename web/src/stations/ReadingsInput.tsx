@@ -1,9 +1,9 @@
 import { Upload } from 'lucide-react';
-import { useRef, useState, type DragEvent } from 'react';
+import { useMemo, useRef, useState, type DragEvent } from 'react';
 import type { BatchView, Place, StepRecord } from '@wunsch/contract';
 import { parseTemperatureFile, type TemperatureFile } from '@wunsch/core/readings';
 import { Button } from '../ui/Button.tsx';
-import { Choice } from '../ui/Field.tsx';
+import { Choice, SelectField } from '../ui/Field.tsx';
 import { QuantityField } from '../ui/QuantityField.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { useWords } from '../words/words.tsx';
@@ -123,9 +123,24 @@ function CsvDialog({
   const words = useWords();
   const { t } = words;
   const [unit, setUnit] = useState<'°C' | '°F' | null>(null);
-  const file = parseTemperatureFile(text, unit ? { unit } : {});
+  const [timeUnit, setTimeUnit] = useState<'s' | 'min' | null>(null);
+  const [columns, setColumns] = useState<{ timeColumn?: number; valueColumn?: number }>({});
+  const file = useMemo(
+    () => parseTemperatureFile(text, { ...(unit && { unit }), ...(timeUnit && { timeUnit }), ...columns }),
+    [text, unit, timeUnit, columns],
+  );
   const [error, setError] = useState<string | null>(null);
-  const values = file.readings.map((r) => r.celsius);
+  const low = file.readings.reduce((m, r) => Math.min(m, r.celsius), Infinity);
+  const high = file.readings.reduce((m, r) => Math.max(m, r.celsius), -Infinity);
+  const column = (label: string, value: number, set: (column: number) => void) => (
+    <SelectField label={label} value={value} onChange={(e) => set(Number(e.target.value))}>
+      {file.columns.map((name, i) => (
+        <option key={i} value={i}>
+          {t('csv.column', { n: i + 1, name })}
+        </option>
+      ))}
+    </SelectField>
+  );
   return (
     <Dialog open onClose={onClose} title={t('csv.title')}>
       <div className="grid gap-3">
@@ -138,6 +153,26 @@ function CsvDialog({
           ]}
           onChange={setUnit}
         />
+        <div className="grid grid-cols-2 gap-2">
+          {column(t('csv.time-column'), file.timeColumn, (timeColumn) =>
+            setColumns({ ...columns, timeColumn }),
+          )}
+          {column(t('csv.value-column'), file.valueColumn, (valueColumn) =>
+            setColumns({ ...columns, valueColumn }),
+          )}
+        </div>
+        {file.startedAt === null && (
+          <Choice
+            label={t('csv.time-unit')}
+            value={file.timeUnit}
+            options={[
+              { value: 's', label: t('csv.seconds') },
+              { value: 'min', label: t('csv.minutes') },
+            ]}
+            onChange={setTimeUnit}
+          />
+        )}
+        {file.gaps > 0 && <p className="text-[12.5px] text-ink-3">{t('csv.gaps', { n: file.gaps })}</p>}
         {file.readings.length === 0 ? (
           <p className="text-bad">{t('csv.nothing')}</p>
         ) : (
@@ -145,8 +180,8 @@ function CsvDialog({
             {t('csv.found', {
               n: file.readings.length,
               minutes: words.duration(file.readings.at(-1)!.seconds),
-              low: words.temperature(Math.min(...values)),
-              high: words.temperature(Math.max(...values)),
+              low: words.temperature(low),
+              high: words.temperature(high),
             })}
           </p>
         )}

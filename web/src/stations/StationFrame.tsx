@@ -36,8 +36,10 @@ export function StationFrame({
   const { t } = useWords();
   const { batchId } = useParams();
   const { data: bench } = useBench();
-  const here = bench ? batchesAt(bench.batches, station) : [];
   const inHand = useInHand();
+  const here = bench ? batchesAt(bench.batches, station) : [];
+  // The batch in hand may go to any station: raw beans skip the roast, bought nibs the winnower.
+  const carried = bench?.batches.find((b) => b.id === inHand && !here.includes(b));
   const chosen = batchId ?? here.find((b) => b.id === inHand)?.id ?? here[0]?.id ?? null;
   const { search } = useLocation();
   const navigate = useNavigate();
@@ -58,7 +60,7 @@ export function StationFrame({
           {view && chosen ? t(`at.${station}`, { code: view.batch.code }) : t(`station.${station}`)}
         </h1>
         <nav aria-label={t('batches-here')} className="flex flex-wrap gap-1.5">
-          {here.map((b) => (
+          {[...here, ...(carried ? [carried] : [])].map((b) => (
             <Link
               key={b.id}
               to={`/${station}/${b.id}`}

@@ -94,10 +94,22 @@ export function useWork(view: BatchView) {
           undo: true,
         });
       },
-      add(stepId: string, ingredient: { id: string; name: string }, massMg: number) {
+      add(
+        stepId: string,
+        ingredient: { id: string; name: string },
+        massMg: number,
+        more: { source?: 'estimated'; uMg?: number } = {},
+      ) {
         return send({
           path: `/api/movements/${newId()}`,
-          body: { stepId, direction: 'in', ingredientId: ingredient.id, massMg, label: ingredient.name },
+          body: {
+            stepId,
+            direction: 'in',
+            ingredientId: ingredient.id,
+            massMg,
+            label: ingredient.name,
+            ...more,
+          },
           label: t('done.in', { what: ingredient.name, mass: mass(massMg) }),
           batchId,
           undo: true,

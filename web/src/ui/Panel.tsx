@@ -77,7 +77,9 @@ export function Chip({
     <span
       className={`inline-flex items-center rounded-[3px] px-2 py-0.5 text-[12px] font-semibold ${looks[tone]}`}
     >
-      <span aria-hidden="true">{marks[tone]}</span>
+      <span aria-hidden="true" className="whitespace-pre">
+        {marks[tone]}
+      </span>
       {children}
     </span>
   );

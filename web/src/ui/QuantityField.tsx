@@ -57,6 +57,7 @@ function undefinedUnit(dimension: Dimension): string {
     percent: '%',
     humidity: '%',
     count: '',
+    number: '',
   }[dimension];
 }
 

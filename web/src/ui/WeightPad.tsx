@@ -1,6 +1,8 @@
 import { Delete } from 'lucide-react';
-import { useId, useState } from 'react';
+import { useEffect, useId, useState } from 'react';
+import type { LiveWeight } from '@wunsch/contract';
 import { formatQuantity, parseQuantity } from '@wunsch/core/quantity';
+import { onMoment } from '../shell/live.ts';
 import { useWords } from '../words/words.tsx';
 import { Button } from './Button.tsx';
 import { Dialog } from './Dialog.tsx';
@@ -138,6 +140,13 @@ export function WeightPad({
             })}
           </Button>
         )}
+        <FromScale
+          onTake={(mg) => {
+            setUnit('g');
+            setText(formatQuantity(mg, { dimension: 'mass', unit: 'g', locale: words.locale, bare: true }));
+            setFailure(null);
+          }}
+        />
         <div className="grid grid-cols-4 gap-2">
           {['7', '8', '9'].map(key)}
           <UnitKey units={units} unit={unit} onUnit={setUnit} index={0} />
@@ -176,6 +185,34 @@ export function WeightPad({
         </div>
       </form>
     </Dialog>
+  );
+}
+
+/** Older than this a scale's weight is not offered any more, ms. */
+const SCALE_FRESH = 15_000;
+
+/** What a scale shows at this moment, taken with one tap once it stands still. */
+function FromScale({ onTake }: { onTake: (mg: number) => void }) {
+  const words = useWords();
+  const [weight, setWeight] = useState<LiveWeight | null>(null);
+  useEffect(() => {
+    let timer: ReturnType<typeof setTimeout> | null = null;
+    const stop = onMoment('weight', (next) => {
+      setWeight(next);
+      if (timer) clearTimeout(timer);
+      timer = setTimeout(() => setWeight(null), SCALE_FRESH);
+    });
+    return () => {
+      stop();
+      if (timer) clearTimeout(timer);
+    };
+  }, []);
+  if (!weight || weight.massMg <= 0) return null;
+  const params = { mass: words.mass(weight.massMg), name: weight.name };
+  return (
+    <Button className="mb-2 w-full" disabled={!weight.stable} onClick={() => onTake(weight.massMg)}>
+      {words.t(weight.stable ? 'scale.take' : 'scale.moving', params)}
+    </Button>
   );
 }
 

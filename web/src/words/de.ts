@@ -1,7 +1,17 @@
+import { beans } from './de/beans.ts';
+import { winnow } from './de/winnow.ts';
+import { grind } from './de/grind.ts';
+import { recipe } from './de/recipe.ts';
+import { roast } from './de/roast.ts';
 import type { WordKey } from './en.ts';
 
 /** All words of the interface in German. */
 export const de: Record<WordKey, string> = {
+  ...beans,
+  ...grind,
+  ...recipe,
+  ...roast,
+  ...winnow,
   'station.beans': 'Bohnen',
   'station.sort': 'Auslesen',
   'station.roast': 'Rösten',
@@ -531,10 +541,8 @@ export const de: Record<WordKey, string> = {
   'sort.cost': 'Ausschuss kostet',
   'sort.close': 'Auslesen beenden',
   'roast.plan': 'Plan',
-  'roast.plan.over': 'Plan zu Ende',
   'roast.plan.length': 'insgesamt {minutes} min',
   'roast.stage': 'Stufe',
-  'roast.stage.now': 'Stufe jetzt',
   'roast.stage.add': 'Stufe hinzufügen',
   'roast.stage.remove': 'Stufe {name} entfernen',
   'roast.set': 'Ofen auf',
@@ -545,8 +553,6 @@ export const de: Record<WordKey, string> = {
   'roast.load.next': 'Ladung {n}',
   'roast.loads': '{n} Ladungen zu {mass}',
   'roast.load': 'Ladung {n} von {of}',
-  'roast.load.n': 'Ladung {n}, ein',
-  'roast.load.more': 'Gewichte, Verlauf und Datei',
   'roast.in': 'Bohnen hinein',
   'roast.out': 'Bohnen heraus',
   'roast.out.action': 'Bohnen auswiegen',
@@ -555,13 +561,10 @@ export const de: Record<WordKey, string> = {
   'roast.since': 'Seit Bohnen hinein',
   'roast.bean': 'Bohne',
   'roast.dose': 'Röstdosis',
-  'roast.dose.hint': 'Minuten bei 120 °C',
-  'roast.acid': 'Etwa {percent} der scharfen Säure sind ausgetrieben (Schätzung).',
   'roast.chart': 'Röstung: gemessen über dem Plan',
   'roast.series.bean': 'Bohne, gemessen',
   'roast.series.oven': 'Ofen, gemessen',
   'roast.series.plan': 'Ofen, geplant',
-  'roast.series.earlier': 'frühere Ladung',
   'roast.done': 'Fertige Ladungen',
   'roast.lost': 'verloren',
   'plan.low and long': 'niedrig und lang',
@@ -589,8 +592,6 @@ export const de: Record<WordKey, string> = {
   'winnow.fines': 'Feines wiegen',
   'winnow.nib-yield': 'Nib-Ausbeute',
   'winnow.kept': 'Von den Bohnen am Anfang',
-  'winnow.passes': 'Durchgänge',
-  'winnow.setting': 'Klappe oder Gebläse',
   'winnow.close': 'Sichten beenden',
   'winnow.chart': 'Nib-Ausbeuten dieses Loses',
   'winnow.chart.x': 'Charge',
@@ -645,14 +646,6 @@ export const de: Record<WordKey, string> = {
   'figures.allergens': 'Allergene: {list}',
   'figures.water': 'Wasser {percent}: dick, hält kürzer',
   'figures.plan': 'geplant {value}',
-  adjust: 'Für einen gewünschten Kakaoanteil',
-  'adjust.for': 'für {mass} Nibs',
-  'adjust.school': 'Kakao zählen als',
-  'adjust.wanted': 'Gewünscht',
-  'adjust.do': 'Ausrechnen',
-  'adjust.no-beans': 'In diesem Rezept sind weder Nibs noch Kakaomasse.',
-  'adjust.nothing-to-change':
-    'Nichts in diesem Rezept lässt sich dafür ändern; es bleibt bei {percent} %. Füge Zucker hinzu.',
   'grind.begin': 'In die Mühle',
   'grind.begin.text': 'Steine vorwärmen und mit Fett benetzen; Nibs zugeben, solange es fließt.',
   'grind.machine': 'Mühle',

@@ -1,5 +1,16 @@
+import { beans } from './en/beans.ts';
+import { winnow } from './en/winnow.ts';
+import { grind } from './en/grind.ts';
+import { recipe } from './en/recipe.ts';
+import { roast } from './en/roast.ts';
+
 /** All words of the interface in English. A name in braces is filled in. */
 export const en = {
+  ...beans,
+  ...grind,
+  ...recipe,
+  ...roast,
+  ...winnow,
   'station.beans': 'Beans',
   'station.sort': 'Sort',
   'station.roast': 'Roast',
@@ -526,10 +537,8 @@ export const en = {
   'sort.cost': 'Rejects cost',
   'sort.close': 'Finish sorting',
   'roast.plan': 'Plan',
-  'roast.plan.over': 'plan is over',
   'roast.plan.length': '{minutes} min in all',
   'roast.stage': 'Stage',
-  'roast.stage.now': 'Stage now',
   'roast.stage.add': 'Add a stage',
   'roast.stage.remove': 'Remove stage {name}',
   'roast.set': 'Oven at',
@@ -540,8 +549,6 @@ export const en = {
   'roast.load.next': 'Load {n}',
   'roast.loads': '{n} loads of {mass}',
   'roast.load': 'load {n} of {of}',
-  'roast.load.n': 'Load {n}, in',
-  'roast.load.more': 'Weights, line and file',
   'roast.in': 'Beans in',
   'roast.out': 'Beans out',
   'roast.out.action': 'Weigh beans out',
@@ -550,13 +557,10 @@ export const en = {
   'roast.since': 'Since beans in',
   'roast.bean': 'Bean',
   'roast.dose': 'Roast dose',
-  'roast.dose.hint': 'minutes at 120 °C',
-  'roast.acid': 'About {percent} of the sharp acid is driven off (estimate).',
   'roast.chart': 'Roast: measured over the plan',
   'roast.series.bean': 'bean, measured',
   'roast.series.oven': 'oven, measured',
   'roast.series.plan': 'oven, planned',
-  'roast.series.earlier': 'earlier load',
   'roast.done': 'Loads that are out',
   'roast.lost': 'lost',
   'plan.low and long': 'low and long',
@@ -584,8 +588,6 @@ export const en = {
   'winnow.fines': 'Weigh fines',
   'winnow.nib-yield': 'Nib yield',
   'winnow.kept': 'Of the beans at the start',
-  'winnow.passes': 'Passes',
-  'winnow.setting': 'Gate or fan setting',
   'winnow.close': 'Finish winnowing',
   'winnow.chart': 'Nib yields of this lot',
   'winnow.chart.x': 'batch',
@@ -640,14 +642,6 @@ export const en = {
   'figures.allergens': 'Allergens: {list}',
   'figures.water': 'Water {percent}: thick, keeps less long',
   'figures.plan': 'planned {value}',
-  adjust: 'For a wanted cacao %',
-  'adjust.for': 'for {mass} of nibs',
-  'adjust.school': 'Count cacao as',
-  'adjust.wanted': 'Wanted',
-  'adjust.do': 'Work out what to weigh',
-  'adjust.no-beans': 'There are no nibs or liquor in this recipe.',
-  'adjust.nothing-to-change':
-    'Nothing in this recipe can be changed to get there; it stays at {percent} %. Add sugar.',
   'grind.begin': 'Into the grinder',
   'grind.begin.text': 'Preheat the stones and wet them with fat; add nibs as fast as they keep flowing.',
   'grind.machine': 'Grinder',

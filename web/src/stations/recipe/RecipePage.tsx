@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import type { BatchView, IngredientRecord, StepRecord } from '@wunsch/contract';
 import { scaleToTotal } from '@wunsch/core/recipe';
+import { useSession } from '../../shell/session.tsx';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
 import { SelectField } from '../../ui/Field.tsx';
@@ -15,57 +16,12 @@ import { StepLines } from '../StepLedger.tsx';
 import { useStep } from '../useStep.ts';
 import { WeighIn } from '../WeighIn.tsx';
 import { balanceOf, linesOf, useWork } from '../work.ts';
+import { AddIngredient } from './AddIngredient.tsx';
+import { BowlNotes, FlowLine } from './BowlNotes.tsx';
 import { Figures } from './Figures.tsx';
+import { LabelFacts } from './LabelFacts.tsx';
 import { RecipeWriter } from './RecipeWriter.tsx';
 import { bowlLines, linesWith, useIngredients, useRecipes } from './useIngredients.ts';
-
-/** Any ingredient, weighed into an open step; used here and at the grinder. */
-export function AddIngredient({
-  view,
-  step,
-  suggest,
-}: {
-  view: BatchView;
-  step: StepRecord;
-  suggest?: IngredientRecord;
-}) {
-  const words = useWords();
-  const { t } = words;
-  const work = useWork(view);
-  const ingredients = useIngredients();
-  const [id, setId] = useState<string | null>(null);
-  const [open, setOpen] = useState(false);
-  const list = [...ingredients.values()].filter((i) => i.cacao !== 'bean');
-  const chosen = ingredients.get(id ?? '') ?? suggest ?? list[0];
-  return (
-    <div className="flex flex-wrap items-end gap-2">
-      <SelectField
-        label={t('recipe.other')}
-        value={chosen?.id ?? ''}
-        onChange={(e) => setId(e.target.value)}
-        className="min-w-48"
-      >
-        {list.map((i) => (
-          <option key={i.id} value={i.id}>
-            {words.word('ingredient', i.name)}
-          </option>
-        ))}
-      </SelectField>
-      <Button onClick={() => setOpen(true)} disabled={!chosen}>
-        {t('recipe.weigh-other')}
-      </Button>
-      {open && chosen && (
-        <WeightPad
-          title={words.word('ingredient', chosen.name)}
-          action={t('weigh.this', { what: words.word('ingredient', chosen.name) })}
-          max={200_000_000}
-          onWeight={(mg) => work.add(step.id, chosen, mg)}
-          onClose={() => setOpen(false)}
-        />
-      )}
-    </div>
-  );
-}
 
 function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
   const words = useWords();
@@ -81,6 +37,8 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
   const factor = plannedBeans > 0 && beans > 0 ? beans / plannedBeans : 1;
   const [adding, setAdding] = useState<{ ingredient: IngredientRecord; massMg: number } | null>(null);
   const charge = lines.find((m) => m.direction === 'out');
+  const bowl = bowlLines(view, ingredients);
+  const { workshop } = useSession();
   const { inMg } = balanceOf(view, step.id);
   const finish = async () => {
     if (!charge) await work.make(step.id, 'charge', null);
@@ -154,8 +112,13 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
         </div>
       </Panel>
       <Panel title={t('recipe.really')} aside={t('recipe.really.hint')}>
-        <Figures lines={bowlLines(view, ingredients)} compare={planned} />
+        <Figures lines={bowl} compare={planned} />
+        <FlowLine lines={bowl} gritUm={view.recipe?.aimUm ?? workshop.gritAimUm} />
+        <BowlNotes lines={bowl} />
       </Panel>
+      <div className="lg:col-span-2">
+        <LabelFacts lines={bowl} barMg={view.batch.barMg ?? workshop.barMg} />
+      </div>
       {adding && (
         <WeightPad
           title={words.word('ingredient', adding.ingredient.name)}
@@ -281,11 +244,19 @@ export default function RecipePage() {
   return (
     <>
       <StationFrame station="recipe">{(view) => <Mixing view={view} />}</StationFrame>
-      <p className="px-4 pb-6">
-        <Link to="/recipe/write" className="inline-flex min-h-11 items-center font-semibold underline">
-          {t('recipe.book')}
-        </Link>
-      </p>
+      <nav className="flex flex-wrap gap-5 px-4 pb-6" aria-label={t('recipe.book')}>
+        {(
+          [
+            ['/recipe/write', 'recipe.book'],
+            ['/recipe/ingredients', 'ingredients'],
+            ['/recipe/trials', 'trials'],
+          ] as const
+        ).map(([to, name]) => (
+          <Link key={to} to={to} className="inline-flex min-h-11 items-center font-semibold underline">
+            {t(name)}
+          </Link>
+        ))}
+      </nav>
     </>
   );
 }

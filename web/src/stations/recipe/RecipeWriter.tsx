@@ -1,19 +1,33 @@
 import { Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import type { Recipe } from '@wunsch/contract';
-import { adjustToCacao, type CacaoSchool } from '@wunsch/core/recipe';
+import { scaleToTotal, type RecipeLine } from '@wunsch/core/recipe';
 import { newId } from '../../shell/entry.ts';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { useSession } from '../../shell/session.tsx';
 import { Button } from '../../ui/Button.tsx';
-import { Choice, SelectField, TextField } from '../../ui/Field.tsx';
+import { SelectField, TextField } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
+import { useMachines } from '../work.ts';
+import { BowlNotes, FlowLine } from './BowlNotes.tsx';
 import { Figures } from './Figures.tsx';
+import { KitchenMeasure } from './KitchenMeasure.tsx';
+import { LabelFacts } from './LabelFacts.tsx';
+import { StandIns } from './StandIns.tsx';
 import { linesWith, useIngredients } from './useIngredients.ts';
+import { Wishes } from './Wishes.tsx';
 
-/** Writes a recipe in grams with its true figures, and says what to weigh for a wanted cacao % from the nibs there are. */
+/** Density of a paste, g/mL; near enough for a share of the bowl by volume. */
+const PASTE_DENSITY = 1.2;
+
+interface WrittenLine {
+  ingredientId: string;
+  massMg: number;
+}
+
+/** Writes a recipe in grams with its true figures, solves it to what is wished for, and shows what its label would say. */
 export function RecipeWriter({
   from,
   beansMg,
@@ -29,34 +43,27 @@ export function RecipeWriter({
   const { t } = words;
   const send = useEntryHere();
   const ingredients = useIngredients();
-  const { cacaoSchool } = useSession().workshop;
+  const { workshop } = useSession();
   const all = [...ingredients.values()];
-  const starter = () => {
+  const starter = (): WrittenLine[] => {
     const id = (key: string) => all.find((i) => i.key === key)?.id ?? '';
     return [
       { ingredientId: id('nibs'), massMg: beansMg ?? 7_000_000 },
       { ingredientId: id('cane-sugar'), massMg: Math.round(((beansMg ?? 7_000_000) * 3) / 7) },
     ];
   };
-  const [lines, setLines] = useState<{ ingredientId: string; massMg: number }[] | null>(from?.lines ?? null);
+  const [lines, setLines] = useState<WrittenLine[] | null>(from?.lines ?? null);
   const [name, setName] = useState(from?.name ?? '');
   const [kind, setKind] = useState<Recipe['kind']>(from?.kind ?? 'dark');
-  const [percent, setPercent] = useState<number | null>(70);
-  const [school, setSchool] = useState<CacaoSchool>(cacaoSchool);
-  const [problem, setProblem] = useState<string | null>(null);
+  const [notes, setNotes] = useState(from?.notes ?? '');
   if (all.length === 0) return <p className="text-ink-3">{t('loading')}</p>;
   const now = lines ?? starter();
   const bowl = linesWith(now, ingredients, nibFat ?? null);
-  const change = (index: number, part: Partial<(typeof now)[number]>) =>
+  const change = (index: number, part: Partial<WrittenLine>) =>
     setLines(now.map((l, i) => (i === index ? { ...l, ...part } : l)));
-  const adjust = () => {
-    if (percent === null) return;
-    const answer = adjustToCacao({ lines: bowl, percent, school, ...(beansMg && { beansMg }) });
-    if (answer.ok) {
-      setProblem(null);
-      setLines(answer.lines.map((l, i) => ({ ingredientId: now[i]!.ingredientId, massMg: l.massMg })));
-    } else setProblem(t(`adjust.${answer.reason}`, { percent: words.number(answer.nearestPercent, 1) }));
-  };
+  const take = (made: readonly RecipeLine[]) =>
+    setLines(made.map((l) => ({ ingredientId: l.ingredient.id, massMg: l.massMg })));
+  const nibs = all.find((i) => i.key === 'nibs');
   const save = async () => {
     const id = newId();
     await send({
@@ -65,6 +72,7 @@ export function RecipeWriter({
         name: name.trim() || t('recipe.unnamed'),
         kind,
         lines: now.filter((l) => l.massMg > 0),
+        notes,
         follows: from?.id ?? null,
       },
       label: t('done.recipe'),
@@ -72,119 +80,185 @@ export function RecipeWriter({
     onSaved(id);
   };
   return (
-    <div className="grid gap-2 lg:grid-cols-[1.3fr_1fr]">
-      <Panel
-        title={from ? t('recipe.next-version', { name: from.name, n: from.number + 1 }) : t('recipe.write')}
-      >
-        <div className="mb-3 grid gap-3 sm:grid-cols-2">
-          <TextField
-            label={t('recipe.name')}
-            value={name}
-            onChange={(e) => setName(e.target.value)}
-            maxLength={120}
-          />
-          <SelectField
-            label={t('recipe.kind')}
-            value={kind}
-            onChange={(e) => setKind(e.target.value as Recipe['kind'])}
-          >
-            {(['dark', 'milk', 'white'] as const).map((k) => (
-              <option key={k} value={k}>
-                {t(`kind.${k}`)}
-              </option>
-            ))}
-          </SelectField>
-        </div>
-        <ul className="grid gap-2">
-          {now.map((l, i) => (
-            <li key={i} className="grid grid-cols-[1fr_130px_44px] items-end gap-2">
-              <SelectField
-                label={t('ingredient')}
-                value={l.ingredientId}
-                onChange={(e) => change(i, { ingredientId: e.target.value })}
-              >
-                {all.map((x) => (
-                  <option key={x.id} value={x.id}>
-                    {words.word('ingredient', x.name)}
-                  </option>
-                ))}
-              </SelectField>
-              <QuantityField
-                label={t('weight')}
-                dimension="mass"
-                value={l.massMg}
-                onChange={(v) => v !== null && change(i, { massMg: v })}
-                max={100_000_000_000}
-              />
-              <button
-                type="button"
-                aria-label={t('recipe.remove', { name: ingredients.get(l.ingredientId)?.name ?? '' })}
-                disabled={now.length < 2}
-                onClick={() => setLines(now.filter((_, k) => k !== i))}
-                className="grid size-11 place-items-center rounded hover:bg-violet-tint disabled:opacity-40"
-              >
-                <Trash2 size={17} aria-hidden="true" />
-              </button>
-            </li>
-          ))}
-        </ul>
-        <div className="mt-3 flex flex-wrap gap-2">
-          <Button
-            icon={<Plus size={16} aria-hidden="true" />}
-            onClick={() =>
-              setLines([
-                ...now,
-                {
-                  ingredientId: all.find((x) => !now.some((l) => l.ingredientId === x.id))?.id ?? all[0]!.id,
-                  massMg: 100_000,
-                },
-              ])
-            }
-          >
-            {t('recipe.add')}
-          </Button>
-          <Button look="main" onClick={() => void save().catch(() => undefined)}>
-            {t('recipe.save')}
-          </Button>
-        </div>
-      </Panel>
-      <div className="grid content-start gap-2">
-        <Panel title={t('figures')}>
-          <Figures lines={bowl} />
-        </Panel>
+    <div className="grid gap-2">
+      <div className="grid items-start gap-2 lg:grid-cols-2">
         <Panel
-          title={t('adjust')}
-          aside={beansMg ? t('adjust.for', { mass: words.mass(beansMg) }) : undefined}
+          title={from ? t('recipe.next-version', { name: from.name, n: from.number + 1 }) : t('recipe.write')}
         >
-          <div className="grid gap-3">
-            <Choice
-              label={t('adjust.school')}
-              value={school}
-              options={[
-                { value: 'all', label: t('figures.all') },
-                { value: 'beans', label: t('figures.beans') },
-              ]}
-              onChange={setSchool}
+          <div className="mb-3 grid gap-3 sm:grid-cols-2">
+            <TextField
+              label={t('recipe.name')}
+              value={name}
+              onChange={(e) => setName(e.target.value)}
+              maxLength={120}
             />
-            <QuantityField
-              label={t('adjust.wanted')}
-              dimension="percent"
-              value={percent}
-              onChange={setPercent}
-              min={1}
-              max={100}
-            />
-            <Button onClick={adjust} disabled={percent === null}>
-              {t('adjust.do')}
+            <SelectField
+              label={t('recipe.kind')}
+              value={kind}
+              onChange={(e) => setKind(e.target.value as Recipe['kind'])}
+            >
+              {(['dark', 'milk', 'white'] as const).map((k) => (
+                <option key={k} value={k}>
+                  {t(`kind.${k}`)}
+                </option>
+              ))}
+            </SelectField>
+          </div>
+          <ul className="grid gap-2">
+            {now.map((l, i) => (
+              <li
+                key={i}
+                className="grid grid-cols-[minmax(0,1fr)_auto_44px] items-end gap-2 sm:grid-cols-[minmax(0,1fr)_120px_auto_44px]"
+              >
+                <SelectField
+                  label={t('ingredient')}
+                  value={l.ingredientId}
+                  onChange={(e) => change(i, { ingredientId: e.target.value })}
+                  className="col-span-3 sm:col-span-1"
+                >
+                  {all.map((x) => (
+                    <option key={x.id} value={x.id}>
+                      {words.word('ingredient', x.name)}
+                    </option>
+                  ))}
+                </SelectField>
+                <QuantityField
+                  label={t('weight')}
+                  dimension="mass"
+                  value={l.massMg}
+                  onChange={(v) => v !== null && change(i, { massMg: v })}
+                  max={100_000_000_000}
+                />
+                <KitchenMeasure
+                  ingredient={ingredients.get(l.ingredientId)}
+                  bowlMl={now.reduce((sum, x) => sum + x.massMg, 0) / 1000 / PASTE_DENSITY}
+                  onMass={(massMg) => change(i, { massMg })}
+                />
+                <button
+                  type="button"
+                  aria-label={t('recipe.remove', { name: ingredients.get(l.ingredientId)?.name ?? '' })}
+                  disabled={now.length < 2}
+                  onClick={() => setLines(now.filter((_, k) => k !== i))}
+                  className="grid size-11 place-items-center rounded hover:bg-violet-tint disabled:opacity-40"
+                >
+                  <Trash2 size={17} aria-hidden="true" />
+                </button>
+              </li>
+            ))}
+          </ul>
+          <TextField
+            label={t('recipe.notes')}
+            value={notes}
+            onChange={(e) => setNotes(e.target.value)}
+            maxLength={4000}
+            className="mt-3"
+          />
+          <div className="mt-3 flex flex-wrap gap-2">
+            <Button
+              icon={<Plus size={16} aria-hidden="true" />}
+              onClick={() =>
+                setLines([
+                  ...now,
+                  {
+                    ingredientId:
+                      all.find((x) => !now.some((l) => l.ingredientId === x.id))?.id ?? all[0]!.id,
+                    massMg: 100_000,
+                  },
+                ])
+              }
+            >
+              {t('recipe.add')}
             </Button>
-            {problem && (
-              <p role="alert" className="text-bad">
-                {problem}
-              </p>
-            )}
+            <Button look="main" onClick={() => void save().catch(() => undefined)}>
+              {t('recipe.save')}
+            </Button>
           </div>
         </Panel>
+        <div className="grid content-start gap-2">
+          <Panel title={t('figures')}>
+            <Figures lines={bowl} />
+            <FlowLine lines={bowl} gritUm={from?.aimUm ?? workshop.gritAimUm} />
+            <BowlNotes lines={bowl} />
+          </Panel>
+          <Wishes
+            key={from?.id ?? 'new'}
+            lines={bowl}
+            start={[
+              { figure: workshop.cacaoSchool === 'all' ? 'cacaoAll' : 'cacaoBeans', min: null, max: null },
+              ...(beansMg && nibs
+                ? [{ figure: nibs.id, min: beansMg, max: beansMg }]
+                : [{ figure: 'fat', min: null, max: null }]),
+            ]}
+            onTake={take}
+          />
+        </div>
       </div>
+      <div className="grid items-start gap-2 lg:grid-cols-2">
+        <ScaleTo lines={bowl} onTake={take} />
+        <StandIns lines={bowl} ingredients={ingredients} onTake={take} />
+      </div>
+      <LabelFacts lines={bowl} barMg={workshop.barMg} />
     </div>
+  );
+}
+
+/** Scales a recipe to a grinder's charge, or to a number of bars with what stays behind on the way. */
+function ScaleTo({
+  lines,
+  onTake,
+}: {
+  lines: readonly RecipeLine[];
+  onTake: (lines: readonly RecipeLine[]) => void;
+}) {
+  const words = useWords();
+  const { t } = words;
+  const { workshop } = useSession();
+  const machines = useMachines('grind').filter((m) => m.maxMg !== null);
+  const [bars, setBars] = useState<number | null>(null);
+  const [barMg, setBar] = useState<number | null>(workshop.barMg);
+  const total = lines.reduce((s, l) => s + l.massMg, 0);
+  if (total === 0) return null;
+  // Of what goes into the grinder this much becomes bars; the rest stays in machines and bowls.
+  const KEPT = 0.985 * 0.995 * 0.985;
+  return (
+    <Panel title={t('scale-to')}>
+      <div className="mb-3 flex flex-wrap gap-2">
+        {machines.map((m) => (
+          <Button key={m.id} onClick={() => onTake(scaleToTotal(lines, m.maxMg!))}>
+            {t('scale-to.machine', { name: m.name, mass: words.mass(m.maxMg!) })}
+          </Button>
+        ))}
+      </div>
+      <div className="flex flex-wrap items-end gap-2">
+        <QuantityField
+          label={t('lot.need.bars')}
+          dimension="count"
+          value={bars}
+          onChange={setBars}
+          min={1}
+          max={1_000_000}
+          optional
+          className="w-28"
+        />
+        <QuantityField
+          label={t('lot.need.bar')}
+          dimension="mass"
+          value={barMg}
+          onChange={setBar}
+          min={1000}
+          max={5_000_000_000}
+          className="w-28"
+        />
+        <Button
+          disabled={!bars || !barMg}
+          onClick={() => onTake(scaleToTotal(lines, Math.ceil((bars! * barMg!) / KEPT)))}
+        >
+          {t('scale-to.bars')}
+        </Button>
+      </div>
+      <p className="mt-2 text-[12.5px] text-ink-3">
+        {t('scale-to.hint', { percent: words.percent(1 - KEPT) })}
+      </p>
+    </Panel>
   );
 }

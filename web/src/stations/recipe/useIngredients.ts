@@ -32,7 +32,9 @@ export function linesWith(
 
 /** What is really in the bowl: every weight in force that went into recipe and grinder, nibs by the lot's fat. */
 export function bowlLines(view: BatchView, ingredients: ReadonlyMap<string, IngredientRecord>): RecipeLine[] {
-  const nibs = [...ingredients.values()].find((i) => i.key === 'nibs' || i.cacao === 'bean');
+  const all = [...ingredients.values()];
+  const nibs = all.find((i) => i.key === 'nibs') ?? all.find((i) => i.cacao === 'bean');
+  const liquor = all.find((i) => i.key === 'liquor') ?? nibs;
   const made = new Set(
     view.movements
       .filter(
@@ -58,7 +60,7 @@ export function bowlLines(view: BatchView, ingredients: ReadonlyMap<string, Ingr
     return [
       {
         ingredient: {
-          ...nibs,
+          ...(m.material === 'liquor' ? liquor! : nibs),
           composition: view.lot.nibFat ? nibComposition(view.lot.nibFat) : nibs.composition,
         },
         massMg: m.massMg,

@@ -1,4 +1,5 @@
 import type { BatchView } from '@wunsch/contract';
+import { REJECT_REASONS } from '@wunsch/core/sort';
 import { useNow } from '../../shell/now.ts';
 import { Figure, Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
@@ -9,19 +10,7 @@ import { useStep } from '../useStep.ts';
 import { WeighIn } from '../WeighIn.tsx';
 import { WeighLoss, WeighOut } from '../WeighOut.tsx';
 import { balanceOf } from '../work.ts';
-
-/** Reasons for a reject, one key each. */
-const REASONS = [
-  'broken',
-  'flat',
-  'clumped',
-  'germinated',
-  'mouldy',
-  'insect',
-  'undersized',
-  'foreign',
-  'other',
-] as const;
+import { SortHistory } from './History.tsx';
 
 function Sorting({ view }: { view: BatchView }) {
   const words = useWords();
@@ -59,7 +48,7 @@ function Sorting({ view }: { view: BatchView }) {
       <div className="grid gap-2 lg:grid-cols-[1.4fr_1fr]">
         <Panel title={t('sort.rejects')} aside={t('sort.rejects.hint')}>
           <div className="grid grid-cols-2 gap-2 sm:grid-cols-3">
-            {REASONS.map((reason) => (
+            {REJECT_REASONS.map((reason) => (
               <WeighLoss key={reason} view={view} step={step} reason={reason} big />
             ))}
           </div>
@@ -95,5 +84,12 @@ function Sorting({ view }: { view: BatchView }) {
 
 /** Sorting: rejects by reason against a running clock. */
 export default function SortPage() {
-  return <StationFrame station="sort">{(view) => <Sorting view={view} />}</StationFrame>;
+  return (
+    <>
+      <StationFrame station="sort">{(view) => <Sorting view={view} />}</StationFrame>
+      <div className="px-3 pb-3 sm:px-4">
+        <SortHistory />
+      </div>
+    </>
+  );
 }

@@ -1,9 +1,8 @@
 import type { BatchView } from '@wunsch/contract';
 import { individualsChart } from '@wunsch/core/ledger';
 import { SeriesChart } from '../../charts/SeriesChart.tsx';
-import { TextField } from '../../ui/Field.tsx';
+import { LeaveButton } from '../../ledger/Leave.tsx';
 import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
-import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
 import { DoneSteps } from '../DoneSteps.tsx';
 import { StationFrame } from '../StationFrame.tsx';
@@ -11,7 +10,10 @@ import { BalanceBar, CloseStep, StepLines } from '../StepLedger.tsx';
 import { useStep } from '../useStep.ts';
 import { WeighIn } from '../WeighIn.tsx';
 import { WeighLoss, WeighOut } from '../WeighOut.tsx';
-import { linesOf, useWork } from '../work.ts';
+import { linesOf } from '../work.ts';
+import { Passes } from './Passes.tsx';
+import { PickedSample } from './PickedSample.tsx';
+import { Separation } from './Separation.tsx';
 
 /** This lot's nib yields, batch by batch, with limits once there are enough. */
 export function YieldChart({ view }: { view: BatchView }) {
@@ -64,7 +66,6 @@ export function YieldChart({ view }: { view: BatchView }) {
 function Winnowing({ view }: { view: BatchView }) {
   const words = useWords();
   const { t } = words;
-  const work = useWork(view);
   const { step, done, ensure, weighNow } = useStep(view, 'winnow');
   const weighIn = (
     <WeighIn
@@ -82,7 +83,10 @@ function Winnowing({ view }: { view: BatchView }) {
     lines.filter(test).reduce((total, m) => total + m.massMg, 0);
   const inMg = sum((m) => m.direction === 'in');
   const nibs = sum((m) => m.material === 'nibs' && m.direction === 'out');
-  const husk = sum((m) => m.material === 'husk' && m.direction === 'out');
+  const huskMg = sum((m) => m.material === 'husk' && m.direction === 'out');
+  // Samples are often picked after the step is closed.
+  const checked = step ?? done.filter((s) => s.details.work !== 'leave').at(-1);
+  const husk = view.parcels.filter((p) => p.material === 'husk' && p.remainingMg > 0);
   return (
     <div className="grid gap-2">
       <div className="grid gap-2 lg:grid-cols-[1.2fr_1fr]">
@@ -101,37 +105,14 @@ function Winnowing({ view }: { view: BatchView }) {
                 {inMg > 0 && nibs > 0 ? words.percent(nibs / inMg) : '—'}
               </Figure>
               <Figure name={t('material.husk')}>
-                {inMg > 0 && husk > 0 ? words.percent(husk / inMg) : '—'}
+                {inMg > 0 && huskMg > 0 ? words.percent(huskMg / inMg) : '—'}
               </Figure>
               <Figure name={t('winnow.kept')}>
                 {nibs > 0 && view.flow.startMg > 0 ? words.percent(nibs / view.flow.startMg) : '—'}
               </Figure>
             </div>
-            <div className="mb-3 grid max-w-md grid-cols-2 gap-3">
-              <QuantityField
-                label={t('winnow.passes')}
-                dimension="count"
-                value={step.details.passes ?? null}
-                onChange={(v) =>
-                  v !== null &&
-                  v > 0 &&
-                  v !== step.details.passes &&
-                  void work.details(step, { passes: v }).catch(() => undefined)
-                }
-                min={1}
-                max={50}
-                optional
-              />
-              <TextField
-                label={t('winnow.setting')}
-                defaultValue={step.details.setting ?? ''}
-                onBlur={(e) =>
-                  e.target.value !== (step.details.setting ?? '') &&
-                  void work.details(step, { setting: e.target.value }).catch(() => undefined)
-                }
-                maxLength={80}
-              />
-            </div>
+            <Passes view={view} step={step} />
+            <p className="mb-3 text-[12.5px] text-ink-3">{t('winnow.hand')}</p>
             <CloseStep view={view} step={step} label={t('winnow.close')} />
           </Panel>
         ) : (
@@ -144,6 +125,20 @@ function Winnowing({ view }: { view: BatchView }) {
           <YieldChart view={view} />
         </Panel>
       </div>
+      {checked && <PickedSample view={view} step={checked} />}
+      <Separation view={view} step={checked} />
+      {husk.length > 0 && (
+        <Panel title={t('winnow.by-products')}>
+          <ul className="grid gap-2">
+            {husk.map((p) => (
+              <li key={p.id} className="flex flex-wrap items-center gap-3">
+                <span className="num text-[18px]">{words.mass(p.remainingMg)}</span>
+                <LeaveButton parcel={p} />
+              </li>
+            ))}
+          </ul>
+        </Panel>
+      )}
       {step && (
         <Panel>
           <StepLines view={view} step={step} />

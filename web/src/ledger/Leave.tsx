@@ -1,0 +1,100 @@
+import { useState } from 'react';
+import type { ParcelRecord } from '@wunsch/contract';
+import { newId } from '../shell/entry.ts';
+import { useEntryHere } from '../shell/useEntryHere.ts';
+import { Button } from '../ui/Button.tsx';
+import { Dialog } from '../ui/Dialog.tsx';
+import { Choice, TextField } from '../ui/Field.tsx';
+import { MoneyField, QuantityField } from '../ui/QuantityField.tsx';
+import { useWords } from '../words/words.tsx';
+
+/** Places material usually goes to; husk has its own. */
+const USUAL = ['sold', 'gift', 'sample', 'waste'] as const;
+const OF_HUSK = ['tea', 'mulch', 'brewer', 'sold', 'waste'] as const;
+
+/** Material leaves the workshop: how much, where to, and what it fetches. */
+export function LeaveButton({ parcel }: { parcel: ParcelRecord }) {
+  const words = useWords();
+  const { t } = words;
+  const [open, setOpen] = useState(false);
+  return (
+    <>
+      <Button onClick={() => setOpen(true)}>{t('leave')}</Button>
+      {open && <LeaveDialog parcel={parcel} onClose={() => setOpen(false)} />}
+    </>
+  );
+}
+
+function LeaveDialog({ parcel, onClose }: { parcel: ParcelRecord; onClose: () => void }) {
+  const words = useWords();
+  const { t } = words;
+  const send = useEntryHere();
+  const known: readonly string[] = parcel.material === 'husk' ? OF_HUSK : USUAL;
+  const [massMg, setMass] = useState<number | null>(parcel.remainingMg);
+  const [destination, setDestination] = useState(known[0]!);
+  const [other, setOther] = useState('');
+  const [fetched, setFetched] = useState(0);
+  const [error, setError] = useState<string | null>(null);
+  const what = words.word('material', parcel.material);
+  const go = () =>
+    send({
+      path: `/api/leaves/${newId()}`,
+      body: {
+        parcelId: parcel.id,
+        massMg: massMg === parcel.remainingMg ? null : massMg,
+        destination: other.trim() || destination,
+        fetched,
+        takenId: newId(),
+        lossId: newId(),
+      },
+      label: t('done.leave', {
+        what,
+        mass: words.mass(massMg ?? 0),
+        to: other.trim() || words.word('to', destination),
+      }),
+      batchId: parcel.batchId,
+      undo: true,
+    }).then(onClose, (failure: unknown) => setError(words.explain(failure)));
+  return (
+    <Dialog
+      open
+      onClose={onClose}
+      title={t('leave.title', { what })}
+      description={t('there', { mass: words.mass(parcel.remainingMg) })}
+    >
+      <form
+        className="grid gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (massMg !== null) void go();
+        }}
+      >
+        <QuantityField
+          label={t('weight')}
+          dimension="mass"
+          value={massMg}
+          onChange={setMass}
+          min={1}
+          max={parcel.remainingMg}
+          error={error}
+        />
+        <Choice
+          label={t('leave.to')}
+          value={destination}
+          onChange={setDestination}
+          options={known.map((k) => ({ value: k, label: words.word('to', k) }))}
+        />
+        <TextField
+          label={t('leave.other')}
+          value={other}
+          onChange={(e) => setOther(e.target.value)}
+          maxLength={80}
+        />
+        <MoneyField label={t('leave.fetched')} value={fetched} onChange={setFetched} />
+        <Button type="submit" look="main" big disabled={massMg === null}>
+          {t('leave.do')}
+        </Button>
+      </form>
+    </Dialog>
+  );
+}

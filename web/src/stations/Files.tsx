@@ -1,0 +1,134 @@
+import { useRef, useState } from 'react';
+import type { Attachment } from '@wunsch/contract';
+import { newId } from '../shell/entry.ts';
+import { useEntryHere } from '../shell/useEntryHere.ts';
+import { Button } from '../ui/Button.tsx';
+import { Panel } from '../ui/Panel.tsx';
+import { useWords } from '../words/words.tsx';
+
+const TYPES = ['image/jpeg', 'image/png', 'image/webp', 'application/pdf'];
+const LARGEST = 6 * 1024 * 1024;
+/** Longest side a photograph is kept at, px. */
+const LONGEST = 2000;
+
+/** A photograph made smaller where it is larger than needed; other files as they are. */
+async function prepared(file: File): Promise<Blob> {
+  if (!file.type.startsWith('image/') || file.size < 600_000) return file;
+  const picture = await createImageBitmap(file);
+  const scale = Math.min(1, LONGEST / Math.max(picture.width, picture.height));
+  const canvas = new OffscreenCanvas(Math.round(picture.width * scale), Math.round(picture.height * scale));
+  canvas.getContext('2d')!.drawImage(picture, 0, 0, canvas.width, canvas.height);
+  return canvas.convertToBlob({ type: 'image/jpeg', quality: 0.85 });
+}
+
+async function base64(blob: Blob): Promise<string> {
+  const bytes = new Uint8Array(await blob.arrayBuffer());
+  let text = '';
+  for (let i = 0; i < bytes.length; i += 0x8000)
+    text += String.fromCharCode(...bytes.subarray(i, i + 0x8000));
+  return btoa(text);
+}
+
+/** Photographs and documents of a lot or a batch; drop a file or choose one. */
+export function FilesPanel({
+  of,
+  files,
+  mayMake,
+}: {
+  of: { lotId: string } | { batchId: string };
+  files: readonly Attachment[];
+  mayMake: boolean;
+}) {
+  const words = useWords();
+  const { t } = words;
+  const send = useEntryHere();
+  const input = useRef<HTMLInputElement>(null);
+  const [error, setError] = useState<string | null>(null);
+  const keep = async (file: File) => {
+    setError(null);
+    try {
+      if (!TYPES.includes(file.type)) throw new Error(t('lot.files.wrong'));
+      const blob = await prepared(file);
+      if (blob.size > LARGEST) throw new Error(t('lot.files.wrong'));
+      await send({
+        path: `/api/attachments/${newId()}`,
+        body: {
+          ...of,
+          name: file.name || 'photo.jpg',
+          type: blob.type || file.type,
+          content: await base64(blob),
+        },
+        label: t('done.file', { name: file.name }),
+        batchId: 'batchId' in of ? of.batchId : null,
+        undo: true,
+      });
+    } catch (failure) {
+      setError(words.explain(failure));
+    }
+  };
+  return (
+    <Panel title={t('lot.files')}>
+      <div
+        onDragOver={(e) => e.preventDefault()}
+        onDrop={(e) => {
+          e.preventDefault();
+          for (const file of e.dataTransfer.files) void keep(file);
+        }}
+      >
+        {files.length === 0 && <p className="text-ink-3">{t('lot.files.none')}</p>}
+        <ul className="flex flex-wrap gap-2">
+          {files.map((f) => (
+            <li key={f.id} className="w-32">
+              <a
+                href={`/api/attachments/${f.id}/file`}
+                target="_blank"
+                rel="noreferrer"
+                className="block rounded border border-line p-1 hover:bg-panel-2"
+              >
+                {f.type.startsWith('image/') ? (
+                  <img
+                    src={`/api/attachments/${f.id}/file`}
+                    alt={f.name}
+                    loading="lazy"
+                    className="h-24 w-full rounded-[3px] object-cover"
+                  />
+                ) : (
+                  <span className="grid h-24 place-items-center bg-panel-2 text-[13px]">PDF</span>
+                )}
+                <span className="block truncate text-[12px]">{f.name}</span>
+                <span className="block text-[12px] text-ink-3">
+                  {words.day(f.at)} {f.by}
+                </span>
+              </a>
+            </li>
+          ))}
+        </ul>
+        {error && (
+          <p role="alert" className="mt-2 text-bad">
+            {error}
+          </p>
+        )}
+        {mayMake && (
+          <>
+            <input
+              ref={input}
+              type="file"
+              accept={TYPES.join(',')}
+              className="sr-only"
+              aria-label={t('lot.files.add')}
+              tabIndex={-1}
+              onChange={(e) => {
+                const file = e.target.files?.[0];
+                if (file) void keep(file);
+                e.target.value = '';
+              }}
+            />
+            <Button className="mt-3" onClick={() => input.current?.click()}>
+              {t('lot.files.add')}
+            </Button>
+          </>
+        )}
+      </div>
+    </Panel>
+  );
+}

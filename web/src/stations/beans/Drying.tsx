@@ -1,0 +1,335 @@
+import { useMemo, useState } from 'react';
+import { useNavigate } from 'react-router';
+import type { LotView, Machine } from '@wunsch/contract';
+import {
+  dryMatter,
+  dryNotes,
+  DRY_TARGET,
+  forecastDrying,
+  massNeeded,
+  moistureByMass,
+  type DryLaw,
+} from '@wunsch/core/ferment';
+import useSWR from 'swr';
+import { SeriesChart } from '../../charts/SeriesChart.tsx';
+import { read } from '../../shell/api.ts';
+import { newId } from '../../shell/entry.ts';
+import { useNow } from '../../shell/now.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Dialog } from '../../ui/Dialog.tsx';
+import { Choice, TextField } from '../../ui/Field.tsx';
+import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
+import { QuantityField } from '../../ui/QuantityField.tsx';
+import { useWords } from '../../words/words.tsx';
+import { notesOf, useLotWork } from './useLot.ts';
+
+const HOUR = 3_600_000;
+
+/** Drying by weighing: the moisture now from the scale alone, and the hours still to go. */
+export function DryingPanel({ view, mayMake }: { view: LotView; mayMake: boolean }) {
+  const words = useWords();
+  const { t } = words;
+  const now = useNow(60_000);
+  const [law, setLaw] = useState<DryLaw>('lewis');
+  const [finishing, setFinishing] = useState(false);
+  const weighings = notesOf(view, 'drying');
+  const first = weighings.find((w) => w.data.moisture !== null);
+  const drying = useMemo(
+    () => (first ? follow(weighings.slice(weighings.indexOf(first)), law) : null),
+    [weighings, first, law],
+  );
+  const nowHours = first ? (now - Date.parse(first.at)) / HOUR : 0;
+  return (
+    <Panel title={t('dry.title')} aside={t('dry.left', { target: DRY_TARGET })}>
+      {!first || !drying ? (
+        <p className="text-ink-3">{t('dry.first')}</p>
+      ) : (
+        <>
+          <div className="mb-3 flex flex-wrap gap-6">
+            <Figure name={t('dry.now')}>
+              {drying.last === null ? '—' : `${words.number(drying.last, 1)} %`}
+            </Figure>
+            {drying.forecast.ok ? (
+              <Figure
+                name={t('dry.left', { target: DRY_TARGET })}
+                note={
+                  Number.isFinite(drying.forecast.toTarget.high)
+                    ? t('dry.left.range', {
+                        low: words.number(Math.max(0, drying.forecast.toTarget.low - nowHours)),
+                        high: words.number(Math.max(0, drying.forecast.toTarget.high - nowHours)),
+                      })
+                    : t('dry.left.never')
+                }
+              >
+                {Number.isFinite(drying.forecast.toTarget.median)
+                  ? `${words.number(Math.max(0, drying.forecast.toTarget.median - nowHours))} h`
+                  : '—'}
+              </Figure>
+            ) : (
+              <p className="self-end text-ink-3">{t('dry.needs', { n: drying.forecast.needs })}</p>
+            )}
+            <Choice
+              label={t('dry.law')}
+              value={law}
+              onChange={setLaw}
+              options={(['lewis', 'page'] as const).map((l) => ({ value: l, label: t(`dry.law.${l}`) }))}
+            />
+          </div>
+          {drying.wrong && <p className="text-bad">▲ {t('dry.wrong')}</p>}
+          <p className="flex flex-wrap gap-2">
+            {dryNotes(drying.moistures).map((n) => (
+              <Chip key={n.code} tone={n.code === 'target-reached' ? 'ok' : 'bad'}>
+                {t(
+                  `dry.note.${n.code}`,
+                  n.code === 'mould-risk'
+                    ? { days: words.number(n.days, 1) }
+                    : { moisture: words.number(n.moisture, 1) },
+                )}
+              </Chip>
+            ))}
+          </p>
+          <Chart drying={drying} nowHours={nowHours} />
+        </>
+      )}
+      {mayMake && view.lot.remainingMg > 0 && (
+        <>
+          <Weighing view={view} />
+          <Button className="mt-3" onClick={() => setFinishing(true)}>
+            {t('dry.finish')}
+          </Button>
+        </>
+      )}
+      <Pods view={view} />
+      {finishing && (
+        <Finish view={view} moisture={drying?.last ?? null} onClose={() => setFinishing(false)} />
+      )}
+    </Panel>
+  );
+}
+
+type Weighed = ReturnType<typeof notesOf<'drying'>>;
+
+/** Moistures by mass and the forecast; weighings below the dry matter are left out and said to be wrong. */
+function follow(weighings: Weighed, law: DryLaw) {
+  const start = { mass: weighings[0]!.data.massMg, moisture: weighings[0]!.data.moisture! };
+  const dry = dryMatter(start);
+  const began = Date.parse(weighings[0]!.at);
+  const points = weighings.map((w) => ({ hours: (Date.parse(w.at) - began) / HOUR, mass: w.data.massMg }));
+  const sound = points.filter((p) => p.mass > dry);
+  const moistures = sound.map((p) => ({ hours: p.hours, moisture: moistureByMass(p.mass, dry) }));
+  return {
+    moistures,
+    wrong: sound.length < points.length,
+    last: moistures.at(-1)?.moisture ?? null,
+    forecast: forecastDrying({ start, weighings: sound, law }),
+  };
+}
+
+function Chart({ drying, nowHours }: { drying: ReturnType<typeof follow>; nowHours: number }) {
+  const words = useWords();
+  const { t } = words;
+  const { forecast, moistures } = drying;
+  const reach =
+    forecast.ok && Number.isFinite(forecast.toTarget.median) ? forecast.toTarget.median * 1.15 : 48;
+  const end = Math.max(12, nowHours, Math.min(reach, 400), moistures.at(-1)?.hours ?? 0);
+  const hours = Array.from({ length: 41 }, (_, i) => (i * end) / 40);
+  const line = (pick: 'median' | 'low' | 'high') =>
+    forecast.ok ? hours.map((h): [number, number] => [h, forecast.at(h)[pick]]) : [];
+  return (
+    <SeriesChart
+      label={t('dry.chart')}
+      height={230}
+      xTitle={t('unit.h')}
+      yTitle="%"
+      xFormat={(x) => words.number(x)}
+      yFormat={(y) => words.number(y, 1)}
+      yMin={0}
+      now={nowHours}
+      aim={{ y: DRY_TARGET, name: `${DRY_TARGET} %` }}
+      series={[
+        {
+          name: t('dry.now'),
+          look: 'points',
+          points: moistures.map((m): [number, number] => [m.hours, m.moisture]),
+        },
+        ...(forecast.ok
+          ? [
+              { name: t('dry.forecast'), look: 'forecast' as const, points: line('median') },
+              { name: t('dry.forecast.low'), look: 'edge' as const, points: line('low') },
+              { name: t('dry.forecast.high'), look: 'edge' as const, points: line('high') },
+            ]
+          : []),
+      ]}
+    />
+  );
+}
+
+function Weighing({ view }: { view: LotView }) {
+  const words = useWords();
+  const { t } = words;
+  const work = useLotWork(view.lot);
+  const [massMg, setMass] = useState<number | null>(null);
+  const [moisture, setMoisture] = useState<number | null>(null);
+  return (
+    <form
+      className="mt-3 flex flex-wrap items-end gap-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (massMg === null) return;
+        void work
+          .note(
+            { kind: 'drying', massMg, moisture, note: '' },
+            t('done.drying', { code: view.lot.code, mass: words.mass(massMg) }),
+          )
+          .then(
+            () => {
+              setMass(null);
+              setMoisture(null);
+            },
+            () => undefined,
+          );
+      }}
+    >
+      <QuantityField
+        label={t('dry.mass')}
+        dimension="mass"
+        unit={words.massUnit === 'lb' ? 'lb' : 'kg'}
+        value={massMg}
+        onChange={setMass}
+        min={1000}
+        max={1e10}
+        className="w-40"
+      />
+      <QuantityField
+        label={t('dry.moisture')}
+        dimension="percent"
+        value={moisture}
+        onChange={setMoisture}
+        min={0}
+        max={90}
+        optional
+        className="w-44"
+      />
+      <Button type="submit" look="main" disabled={massMg === null}>
+        {t('dry.take')}
+      </Button>
+    </form>
+  );
+}
+
+/** Taking the dried beans in: a new lot takes the wet one's place. */
+function Finish({
+  view,
+  moisture,
+  onClose,
+}: {
+  view: LotView;
+  moisture: number | null;
+  onClose: () => void;
+}) {
+  const words = useWords();
+  const { t } = words;
+  const work = useLotWork(view.lot);
+  const navigate = useNavigate();
+  const [massMg, setMass] = useState<number | null>(null);
+  const [code, setCode] = useState(`${view.lot.code}D`);
+  const [place, setPlace] = useState(view.lot.place);
+  const [percent, setPercent] = useState<number | null>(
+    moisture === null ? null : Math.round(moisture * 10) / 10,
+  );
+  const finish = async () => {
+    const id = newId();
+    await work.send({
+      path: `/api/lots/${id}/dried`,
+      body: {
+        fromLotId: view.lot.id,
+        code,
+        name: view.lot.name,
+        massMg,
+        moisture: percent,
+        receivedOn: new Date().toISOString().slice(0, 10),
+        place,
+        stepId: newId(),
+        takenId: newId(),
+        movementId: newId(),
+        lossId: newId(),
+        parcelId: newId(),
+      },
+      label: t('done.dried', { code }),
+      undo: true,
+    });
+    navigate(`/beans/${id}`);
+  };
+  return (
+    <Dialog open onClose={onClose} title={t('dry.finish')} description={t('dry.finish.text')}>
+      <form
+        className="grid gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (massMg !== null) void finish().catch(() => undefined);
+        }}
+      >
+        <QuantityField
+          label={t('dry.finish.mass')}
+          dimension="mass"
+          unit={words.massUnit === 'lb' ? 'lb' : 'kg'}
+          value={massMg}
+          onChange={setMass}
+          min={1000}
+          max={1e11}
+          autoFocus
+        />
+        <QuantityField
+          label={t('lot.moisture')}
+          dimension="percent"
+          value={percent}
+          onChange={setPercent}
+          min={0}
+          max={60}
+          optional
+        />
+        <TextField
+          label={t('lot.code')}
+          value={code}
+          onChange={(e) => setCode(e.target.value)}
+          maxLength={24}
+          required
+        />
+        <TextField
+          label={t('lot.place')}
+          value={place}
+          onChange={(e) => setPlace(e.target.value)}
+          maxLength={80}
+        />
+        <Button type="submit" look="main" big disabled={massMg === null || code.trim() === ''}>
+          {t('dry.finish.do')}
+        </Button>
+      </form>
+    </Dialog>
+  );
+}
+
+/** How much must be opened or bought for the smallest charge of the smallest grinder. */
+function Pods({ view }: { view: LotView }) {
+  const words = useWords();
+  const { t } = words;
+  const { data: machines } = useSWR<Machine[]>('/api/machines', read);
+  const { material } = view.lot;
+  const smallest = (machines ?? [])
+    .filter((m) => m.station === 'grind' && m.active && m.minMg)
+    .sort((a, b) => a.minMg! - b.minMg!)[0];
+  if (!smallest || (material !== 'pods' && material !== 'wet beans')) return null;
+  const need = massNeeded(smallest.minMg!, material);
+  return (
+    <p className="mt-3 text-[12.5px] text-ink-3">
+      {t('dry.pods', {
+        mass: words.mass(smallest.minMg!),
+        machine: smallest.name,
+        what: words.word('material', material),
+        middle: words.mass(Math.round(need.middle)),
+        low: words.mass(Math.round(need.low)),
+        high: words.mass(Math.round(need.high)),
+      })}
+    </p>
+  );
+}

@@ -1,0 +1,225 @@
+import { useState } from 'react';
+import type { LotView } from '@wunsch/contract';
+import { boxPlan, corridorAt, degreeHours, fermentNotes, nextTurn } from '@wunsch/core/ferment';
+import { SeriesChart } from '../../charts/SeriesChart.tsx';
+import { newId } from '../../shell/entry.ts';
+import { useNow } from '../../shell/now.ts';
+import { Button } from '../../ui/Button.tsx';
+import { TextField } from '../../ui/Field.tsx';
+import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
+import { QuantityField } from '../../ui/QuantityField.tsx';
+import { useWords } from '../../words/words.tsx';
+import { notesOf, useLotWork } from './useLot.ts';
+
+const HOUR = 3_600_000;
+
+/** The fermenting of a wet lot: a look a day, the usual corridor, degree-hours, and when to turn. */
+export function FermentPanel({ view, mayMake }: { view: LotView; mayMake: boolean }) {
+  const words = useWords();
+  const { t } = words;
+  const work = useLotWork(view.lot);
+  const now = useNow(60_000);
+  const looks = notesOf(view, 'ferment');
+  const began = Math.min(
+    Date.parse(`${view.lot.receivedOn}T08:00:00`),
+    ...looks.map((l) => Date.parse(l.at)),
+  );
+  const hoursOf = (at: string) => (Date.parse(at) - began) / HOUR;
+  const readings = looks.flatMap((l) =>
+    l.data.celsius === null ? [] : [{ hours: hoursOf(l.at), celsius: l.data.celsius }],
+  );
+  const turns = looks.filter((l) => l.data.turned).map((l) => hoursOf(l.at));
+  // Once drying has begun the fermentation is over, and nothing is due any more.
+  const dried = notesOf(view, 'drying')[0];
+  const nowHours = ((dried ? Date.parse(dried.at) : now) - began) / HOUR;
+  const notes = fermentNotes(readings, turns, nowHours).filter((n) => !dried || n.code !== 'turn-due');
+  const due = began + nextTurn(turns) * HOUR;
+  const shown = (c: number) => (words.temperatureUnit === '°F' ? c * 1.8 + 32 : c);
+  const end = Math.max(120, nowHours, ...readings.map((r) => r.hours));
+  const corridor = Array.from({ length: 25 }, (_, i) => (i * end) / 24);
+  const remind = () =>
+    work.send({
+      path: `/api/observations/${newId()}`,
+      body: {
+        lotId: view.lot.id,
+        data: {
+          kind: 'timer',
+          label: t('ferment.turn-label', { code: view.lot.code }),
+          dueAt: new Date(Math.max(due, Date.now() + 60_000)).toISOString(),
+        },
+      },
+      label: t('done.timer'),
+      undo: true,
+    });
+  return (
+    <Panel
+      title={t('ferment.title')}
+      aside={t(dried ? 'ferment.days' : 'ferment.day', { n: Math.max(1, Math.ceil(nowHours / 24)) })}
+    >
+      <div className="mb-3 flex flex-wrap gap-6">
+        <Figure name={t('ferment.degree-hours')} note={t('ferment.degree-hours.hint')}>
+          {words.number(degreeHours(readings))} K·h
+        </Figure>
+        {!dried && (
+          <Figure
+            name={due < now ? t('ferment.turn-due', { when: '' }) : t('ferment.next-turn', { when: '' })}
+          >
+            {words.when(new Date(due).toISOString())}
+          </Figure>
+        )}
+        {mayMake && !dried && (
+          <Button onClick={() => void remind().catch(() => undefined)}>{t('ferment.turn-timer')}</Button>
+        )}
+      </div>
+      {notes.map((n) => {
+        if (n.code === 'turn-due')
+          return (
+            <p key={n.code}>
+              <Chip tone="due">
+                {t('ferment.turn-due', { when: words.when(new Date(due).toISOString()) })}
+              </Chip>
+            </p>
+          );
+        if (n.code === 'too-cool-at-day-3')
+          return (
+            <div key={n.code} className="mb-2">
+              <Chip tone="bad">{t('ferment.note.too-cool-at-day-3')}</Chip>
+              <ul className="ml-4 mt-1 list-disc">
+                {boxPlan('dark').map((s) => (
+                  <li key={s.fromHours}>
+                    {t('ferment.box', { from: s.fromHours, temperature: words.temperature(s.celsius, 0) })}
+                  </li>
+                ))}
+              </ul>
+            </div>
+          );
+        return (
+          <p key={n.code}>
+            <Chip tone="bad">
+              {t(`ferment.note.${n.code}`, {
+                low: words.temperature(n.low, 0),
+                high: words.temperature(n.high, 0),
+              })}
+            </Chip>
+          </p>
+        );
+      })}
+      {readings.length > 0 && (
+        <SeriesChart
+          label={t('ferment.chart')}
+          height={230}
+          xTitle={t('unit.h')}
+          yTitle={words.temperatureUnit}
+          xFormat={(x) => words.number(x)}
+          yFormat={(y) => words.number(y)}
+          now={nowHours}
+          series={[
+            {
+              name: t('ferment.measured'),
+              look: 'measured',
+              points: readings.map((r): [number, number] => [r.hours, shown(r.celsius)]),
+            },
+            {
+              name: t('ferment.low'),
+              look: 'edge',
+              points: corridor.map((h): [number, number] => [h, shown(corridorAt(h).low)]),
+            },
+            {
+              name: t('ferment.high'),
+              look: 'edge',
+              points: corridor.map((h): [number, number] => [h, shown(corridorAt(h).high)]),
+            },
+          ]}
+        />
+      )}
+      {mayMake && view.lot.remainingMg > 0 && <Look view={view} />}
+    </Panel>
+  );
+}
+
+function Look({ view }: { view: LotView }) {
+  const words = useWords();
+  const { t } = words;
+  const work = useLotWork(view.lot);
+  const [celsius, setCelsius] = useState<number | null>(null);
+  const [ambientC, setAmbient] = useState<number | null>(null);
+  const [drainedMg, setDrained] = useState<number | null>(null);
+  const [turned, setTurned] = useState(false);
+  const [smell, setSmell] = useState('');
+  const [cutLook, setCut] = useState('');
+  const empty = celsius === null && ambientC === null && drainedMg === null && !turned && !smell && !cutLook;
+  const keep = async () => {
+    await work.note(
+      { kind: 'ferment', celsius, ambientC, turned, drainedMg, smell, cutLook },
+      t('done.ferment', { code: view.lot.code }),
+    );
+    setCelsius(null);
+    setAmbient(null);
+    setDrained(null);
+    setTurned(false);
+    setSmell('');
+    setCut('');
+  };
+  return (
+    <form
+      className="mt-3 grid gap-2 sm:grid-cols-3"
+      aria-label={t('ferment.log')}
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (!empty) void keep().catch(() => undefined);
+      }}
+    >
+      <QuantityField
+        label={t('ferment.mass-temp')}
+        dimension="temperature"
+        value={celsius}
+        onChange={setCelsius}
+        min={0}
+        max={70}
+        optional
+      />
+      <QuantityField
+        label={t('ferment.ambient')}
+        dimension="temperature"
+        value={ambientC}
+        onChange={setAmbient}
+        min={-20}
+        max={60}
+        optional
+      />
+      <QuantityField
+        label={t('ferment.drained')}
+        dimension="mass"
+        value={drainedMg}
+        onChange={setDrained}
+        min={0}
+        max={1e10}
+        optional
+      />
+      <TextField
+        label={t('ferment.smell')}
+        value={smell}
+        onChange={(e) => setSmell(e.target.value)}
+        maxLength={200}
+      />
+      <TextField
+        label={t('ferment.cut')}
+        value={cutLook}
+        onChange={(e) => setCut(e.target.value)}
+        maxLength={200}
+      />
+      <label className="flex min-h-11 items-center gap-3 self-end">
+        <input
+          type="checkbox"
+          checked={turned}
+          onChange={(e) => setTurned(e.target.checked)}
+          className="size-5 accent-(--violet-text)"
+        />
+        {t('ferment.turned')}
+      </label>
+      <Button type="submit" look="main" disabled={empty} className="sm:col-span-3">
+        {t('ferment.take')}
+      </Button>
+    </form>
+  );
+}

@@ -1,0 +1,116 @@
+import { useState } from 'react';
+import useSWR from 'swr';
+import type { ObservationRecord } from '@wunsch/contract';
+import { TRAP_COUNTS_NEEDED, trapChart } from '@wunsch/core/hold';
+import { SeriesChart } from '../../charts/SeriesChart.tsx';
+import { read } from '../../shell/api.ts';
+import { newId } from '../../shell/entry.ts';
+import { useEntryHere } from '../../shell/useEntryHere.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Chip, Panel } from '../../ui/Panel.tsx';
+import { QuantityField } from '../../ui/QuantityField.tsx';
+import { useWords } from '../../words/words.tsx';
+
+/** Moths in the traps, week by week, with what chance alone would explain. */
+export function Traps({ mayMake }: { mayMake: boolean }) {
+  const words = useWords();
+  const { t } = words;
+  const send = useEntryHere();
+  const { data } = useSWR<ObservationRecord[]>('/api/traps', read);
+  const [count, setCount] = useState<number | null>(null);
+  const [traps, setTraps] = useState<number | null>(null);
+  const counts = (data ?? []).flatMap((o) =>
+    o.data.kind === 'traps' ? [{ day: o.at.slice(0, 10), count: o.data.count, traps: o.data.traps }] : [],
+  );
+  const standing = traps ?? counts.at(-1)?.traps ?? null;
+  const { kind, points } = trapChart(counts);
+  const signal = points.findLast((p) => p.signal);
+  const limits = points.length >= TRAP_COUNTS_NEEDED;
+  const take = async () => {
+    if (count === null || standing === null) return;
+    await send({
+      path: `/api/observations/${newId()}`,
+      body: { data: { kind: 'traps', count, traps: standing } },
+      label: t('done.traps', { n: count }),
+      undo: true,
+    });
+    setCount(null);
+  };
+  return (
+    <Panel title={t('traps.chart')} aside={t(kind === 'c' ? 'traps.kind.c' : 'traps.kind.laney')}>
+      {points.length === 0 ? (
+        <p className="text-ink-3">{t('traps.none')}</p>
+      ) : (
+        <>
+          <p className="mb-1 flex flex-wrap gap-2 text-[12.5px] text-ink-3">
+            {!limits && t('traps.needs', { n: TRAP_COUNTS_NEEDED })}
+            {signal && (
+              <Chip tone="bad">{t('traps.signal', { day: words.day(`${signal.day}T12:00:00Z`) })}</Chip>
+            )}
+          </p>
+          <SeriesChart
+            label={t('traps.chart')}
+            height={240}
+            xTitle={t('traps.week')}
+            yTitle={t('traps.per-trap')}
+            xFormat={(x) => points[Math.round(x) - 1]?.day ?? ''}
+            yFormat={(y) => words.number(y, 1)}
+            yMin={0}
+            series={[
+              {
+                name: t('traps.chart'),
+                look: 'points',
+                points: points.map((p, i): [number, number] => [i + 1, p.rate]),
+              },
+              ...(limits
+                ? [
+                    {
+                      name: t('winnow.mean'),
+                      look: 'edge' as const,
+                      points: points.map((p, i): [number, number] => [i + 1, p.centre]),
+                    },
+                    {
+                      name: t('traps.limit'),
+                      look: 'planned' as const,
+                      points: points.map((p, i): [number, number] => [i + 1, p.upper]),
+                    },
+                  ]
+                : []),
+            ]}
+          />
+        </>
+      )}
+      {mayMake && (
+        <form
+          className="mt-3 flex flex-wrap items-end gap-2"
+          onSubmit={(e) => {
+            e.preventDefault();
+            void take().catch(() => undefined);
+          }}
+        >
+          <QuantityField
+            label={t('traps.count')}
+            dimension="count"
+            value={count}
+            onChange={setCount}
+            min={0}
+            max={100_000}
+            className="w-36"
+          />
+          <QuantityField
+            label={t('traps.traps')}
+            dimension="count"
+            value={standing}
+            onChange={setTraps}
+            min={1}
+            max={1000}
+            className="w-28"
+          />
+          <Button type="submit" look="main" disabled={count === null || standing === null}>
+            {t('traps.take')}
+          </Button>
+        </form>
+      )}
+    </Panel>
+  );
+}

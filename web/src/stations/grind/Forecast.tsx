@@ -1,0 +1,108 @@
+import type { GrindView } from '@wunsch/contract';
+import { TOO_FINE_UM } from '@wunsch/core/grind';
+import { SeriesChart } from '../../charts/SeriesChart.tsx';
+import { Chip, Figure } from '../../ui/Panel.tsx';
+import { useWords } from '../../words/words.tsx';
+
+/** Grit over hours: readings, the expected curve and its range. */
+export function Curve({ grind }: { grind: GrindView }) {
+  const words = useWords();
+  const { t } = words;
+  const { forecast } = grind;
+  return (
+    <SeriesChart
+      label={t('grind.chart')}
+      height={270}
+      xTitle={t('grind.chart.x')}
+      yTitle="µm"
+      xFormat={(x) => `${words.number(x, x < 10 && x % 1 ? 1 : 0)} h`}
+      yFormat={(y) => `${words.number(y, 0)} µm`}
+      yMin={0}
+      aim={{ y: grind.aimUm, name: t('grind.aim', { um: words.number(grind.aimUm) }) }}
+      now={grind.hours}
+      series={[
+        {
+          name: t('grind.readings'),
+          points: grind.readings.map((r): [number, number] => [r.hours, r.um]),
+          look: 'points',
+        },
+        ...(forecast
+          ? [
+              {
+                name: t('grind.expected'),
+                points: forecast.band.map((b): [number, number] => [b.hours, b.median]),
+                look: 'forecast' as const,
+              },
+              {
+                name: t('grind.high'),
+                points: forecast.band.map((b): [number, number] => [b.hours, b.high]),
+                look: 'edge' as const,
+              },
+              {
+                name: t('grind.low'),
+                points: forecast.band.map((b): [number, number] => [b.hours, b.low]),
+                look: 'edge' as const,
+              },
+            ]
+          : []),
+      ]}
+    />
+  );
+}
+
+/** When to stop, when to read next, and what it will be in the morning. */
+export function Stop({ grind }: { grind: GrindView }) {
+  const words = useWords();
+  const { t } = words;
+  const { forecast } = grind;
+  if (!forecast) return <p className="text-[14px] text-ink-2">{t('grind.needs', { n: grind.needs })}</p>;
+  if (!forecast.aimAt)
+    return (
+      <p className="text-[14px] font-semibold text-bad">
+        {t('grind.never', { um: words.number(grind.aimUm), finest: words.number(forecast.curve.finest, 0) })}
+      </p>
+    );
+  const last = grind.readings.at(-1)!;
+  return (
+    <div>
+      <Figure
+        name={t('grind.reached', { um: words.number(grind.aimUm) })}
+        note={t('grind.range', {
+          low: words.when(forecast.aimAt.low),
+          high: forecast.aimAt.high ? words.when(forecast.aimAt.high) : t('grind.open-end'),
+        })}
+      >
+        {words.when(forecast.aimAt.at)}
+      </Figure>
+      <p className="mt-2 text-[12.5px] text-ink-3">
+        {t('grind.basis', {
+          n: grind.readings.length,
+          runs: forecast.runs === 0 ? t('grind.usual') : t('grind.runs', { n: forecast.runs }),
+        })}
+      </p>
+      {forecast.nextReading && (
+        <p className="mt-2">
+          {t('grind.next', { when: words.when(forecast.nextReading.at) })}
+          {forecast.nextReading.rangeLeft < 0.95 && (
+            <span className="text-ink-3">
+              {' '}
+              {t('grind.next.gain', { percent: words.percent(1 - forecast.nextReading.rangeLeft, 0) })}
+            </span>
+          )}
+        </p>
+      )}
+      {forecast.morning && (
+        <p className="mt-1">
+          {t('grind.morning', {
+            when: words.when(forecast.morning.at),
+            low: words.number(forecast.morning.low),
+            high: words.number(forecast.morning.high),
+          })}
+        </p>
+      )}
+      {(last.um < TOO_FINE_UM || (forecast.morning && forecast.morning.median < TOO_FINE_UM)) && (
+        <Chip tone="bad">{t('grind.too-fine', { um: TOO_FINE_UM })}</Chip>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,314 @@
+import { useState } from 'react';
+import { Link, useParams } from 'react-router';
+import useSWR from 'swr';
+import type { MachineView } from '@wunsch/contract';
+import {
+  changeOver,
+  flavourStrength,
+  plainToStrong,
+  wearTrend,
+  WEAR_RUNS_NEEDED,
+  type PlannedRun,
+} from '@wunsch/core/grind';
+import { writeOffPerKg } from '@wunsch/core/cost';
+import { SeriesChart } from '../../charts/SeriesChart.tsx';
+import { read } from '../../shell/api.ts';
+import { newId } from '../../shell/entry.ts';
+import { useMayMake } from '../../shell/session.tsx';
+import { useEntryHere } from '../../shell/useEntryHere.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Dialog } from '../../ui/Dialog.tsx';
+import { TextField } from '../../ui/Field.tsx';
+import { Chip, EmptyState, Figure, Panel } from '../../ui/Panel.tsx';
+import { Table } from '../../ui/Table.tsx';
+import { useWords } from '../../words/words.tsx';
+
+const EVENTS = ['cleaned', 'serviced', 'rebuilt'] as const;
+
+/** One machine: hours and charges, what its stones have taught, cleaning and service, and what goes through it next. */
+export default function MachinePage() {
+  const words = useWords();
+  const { t } = words;
+  const { machineId } = useParams();
+  const { data, error } = useSWR<MachineView>(`/api/machines/${machineId}`, read);
+  const mayMake = useMayMake();
+  const [noting, setNoting] = useState<(typeof EVENTS)[number] | null>(null);
+  if (error) return <EmptyState title={t('not-found')}>{t('not-found.text')}</EmptyState>;
+  if (!data) return <p className="p-6 text-ink-3">{t('loading')}</p>;
+  const { machine, runs, events, totals } = data;
+  const range = machine.maxMg ? `${words.mass(machine.minMg ?? 0)} – ${words.mass(machine.maxMg)}` : '';
+  return (
+    <div className="grid gap-2 p-3 sm:px-4">
+      <header className="flex flex-wrap items-center gap-3">
+        <div className="grow">
+          <h1 className="text-[28px] leading-tight">{machine.name}</h1>
+          <p className="text-ink-3">{[machine.kind, range].filter(Boolean).join(' · ')}</p>
+        </div>
+        {mayMake &&
+          EVENTS.map((e) => (
+            <Button key={e} onClick={() => setNoting(e)}>
+              {t(`machine.${e}`)}
+            </Button>
+          ))}
+      </header>
+      <div className="grid items-start gap-2 lg:grid-cols-2">
+        <Panel title={t('machine.use')}>
+          <div className="flex flex-wrap gap-6">
+            <Figure
+              name={t('machine.hours')}
+              note={machine.loud ? t('machine.loud') : undefined}
+            >{`${words.number(totals.hours)} h`}</Figure>
+            <Figure name={t('machine.charges')}>{words.number(totals.runs)}</Figure>
+            <Figure name={t('machine.made')}>{words.mass(Math.round(totals.kg * 1e6))}</Figure>
+            <Service view={data} />
+            <WriteOff view={data} />
+          </div>
+        </Panel>
+        <Next view={data} />
+      </div>
+      <Learned view={data} />
+      <Panel title={t('machine.runs')}>
+        <Table
+          caption={t('machine.runs')}
+          rows={runs}
+          keyOf={(r) => r.stepId}
+          empty={t('machine.none')}
+          columns={[
+            {
+              id: 'batch',
+              title: t('batch'),
+              cell: (r) => (
+                <Link to={`/batch/${r.batchId}`} className="num underline underline-offset-4">
+                  {r.batchCode}
+                </Link>
+              ),
+            },
+            { id: 'when', title: t('begun'), cell: (r) => words.day(r.startedAt) },
+            { id: 'work', title: t('what'), cell: (r) => t(`work.${r.work}`) },
+            {
+              id: 'hours',
+              title: t('machine.hours'),
+              numeric: true,
+              cell: (r) => `${words.number(r.hours, 1)} h`,
+            },
+            { id: 'charge', title: t('grind.charge'), numeric: true, cell: (r) => words.mass(r.chargeMg) },
+            {
+              id: 'rate',
+              title: t('machine.rate'),
+              numeric: true,
+              cell: (r) => (r.rate === null ? '—' : `${words.number(r.rate, 3)} /h`),
+            },
+            {
+              id: 'finest',
+              title: t('machine.finest'),
+              numeric: true,
+              cell: (r) => (r.finest === null ? '—' : `${words.number(r.finest, 1)} µm`),
+            },
+            {
+              id: 'allergens',
+              title: t('machine.allergens'),
+              cell: (r) => r.allergens.map((a) => words.word('allergen', a)).join(', '),
+            },
+          ]}
+        />
+      </Panel>
+      <Panel title={t('machine.events')}>
+        <Table
+          caption={t('machine.events')}
+          rows={events}
+          keyOf={(e) => e.id}
+          empty={t('machine.events.none')}
+          columns={[
+            { id: 'at', title: t('when'), cell: (e) => words.day(e.at) },
+            { id: 'kind', title: t('what'), cell: (e) => t(`machine.done.${e.kind}`) },
+            { id: 'note', title: t('detail'), cell: (e) => e.note },
+            { id: 'by', title: t('who'), cell: (e) => e.by },
+          ]}
+        />
+      </Panel>
+      {noting && <NoteEvent machineId={machine.id} kind={noting} onClose={() => setNoting(null)} />}
+    </div>
+  );
+}
+
+/** Runs since the last rebuild. */
+const sinceRebuild = ({ runs, events }: MachineView) => {
+  const rebuilt = events.find((e) => e.kind === 'rebuilt')?.at ?? '';
+  return runs.filter((r) => r.startedAt >= rebuilt);
+};
+
+function Learned({ view }: { view: MachineView }) {
+  const words = useWords();
+  const { t } = words;
+  const learned = sinceRebuild(view)
+    .filter((r) => r.rate !== null)
+    .toReversed();
+  const trend = wearTrend(learned.map((r) => ({ at: Date.parse(r.startedAt), rate: r.rate! })));
+  return (
+    <Panel title={t('machine.learned')} aside={t('machine.learned.hint', { n: learned.length })}>
+      {learned.length < 2 ? (
+        <p className="text-ink-3">{t('machine.learned.few')}</p>
+      ) : (
+        <SeriesChart
+          label={t('machine.learned')}
+          height={220}
+          xTitle={t('machine.run')}
+          yTitle="1/h"
+          xFormat={(x) => learned[Math.round(x) - 1]?.batchCode ?? ''}
+          yFormat={(y) => words.number(y, 2)}
+          yMin={0}
+          series={[
+            {
+              name: t('machine.rate'),
+              look: 'points',
+              points: learned.map((r, i): [number, number] => [i + 1, r.rate!]),
+            },
+          ]}
+        />
+      )}
+      <p className="mt-2">
+        {trend ? (
+          <>
+            {trend.wears && <Chip tone="bad">{t('machine.wears')}</Chip>}{' '}
+            {t('machine.trend', {
+              change: words.percent(trend.perYear, 0),
+              low: words.percent(trend.low, 0),
+              high: words.percent(trend.high, 0),
+            })}
+          </>
+        ) : (
+          <span className="text-ink-3">
+            {t('machine.trend.needs', { n: Math.max(0, WEAR_RUNS_NEEDED - learned.length) })}
+          </span>
+        )}
+      </p>
+    </Panel>
+  );
+}
+
+function Service({ view }: { view: MachineView }) {
+  const words = useWords();
+  const { t } = words;
+  const { serviceHours } = view.machine;
+  if (!serviceHours) return null;
+  const last = view.events.find((e) => e.kind === 'serviced' || e.kind === 'rebuilt')?.at ?? '';
+  const hours = view.runs.filter((r) => r.startedAt >= last).reduce((s, r) => s + r.hours, 0);
+  const left = serviceHours - hours;
+  return (
+    <Figure
+      name={t('machine.service')}
+      note={left <= 0 ? <Chip tone="due">{t('machine.service.due')}</Chip> : undefined}
+    >
+      {left > 0 ? t('machine.service.in', { hours: words.number(left) }) : `${words.number(-left)} h`}
+    </Figure>
+  );
+}
+
+function WriteOff({ view }: { view: MachineView }) {
+  const words = useWords();
+  const { t } = words;
+  const { price, resale, lifeKg } = view.machine;
+  if (price === null || lifeKg === null) return null;
+  return (
+    <Figure name={t('machine.write-off')}>
+      {words.money(writeOffPerKg({ price, resale: resale ?? 0, lifeKg }))}/kg
+    </Figure>
+  );
+}
+
+/** What waits for a grinder, plain before strong, and what has to be cleaned in between. */
+function Next({ view }: { view: MachineView }) {
+  const words = useWords();
+  const { t } = words;
+  const asRun = (r: {
+    batchCode: string;
+    allergens: readonly string[];
+    ingredients: readonly string[];
+  }): PlannedRun => ({
+    id: r.batchCode,
+    allergens: r.allergens,
+    strength: flavourStrength(r.ingredients),
+  });
+  const order = plainToStrong(view.waiting.map(asRun));
+  const newest = view.runs[0];
+  const cleaned = view.events.find((e) => e.kind === 'cleaned')?.at ?? '';
+  let last: PlannedRun | null = newest && newest.endedAt > cleaned ? asRun(newest) : null;
+  const rows = order.map((next) => {
+    const change = last ? changeOver(last, next) : null;
+    last = next;
+    return { next, change };
+  });
+  return (
+    <Panel title={t('machine.next')} aside={t('machine.next.hint')}>
+      {rows.length === 0 && <p className="text-ink-3">{t('machine.next.none')}</p>}
+      <ol className="grid gap-1.5">
+        {rows.map(({ next, change }) => (
+          <li key={next.id} className="border-b border-line py-1.5">
+            {change && (
+              <span className="block text-[12.5px]">
+                {change.allergens.length > 0 && (
+                  <Chip tone="bad">
+                    {t('machine.clean-first', {
+                      list: change.allergens.map((a) => words.word('allergen', a)).join(', '),
+                    })}
+                  </Chip>
+                )}{' '}
+                {change.purge && t('machine.purge')}
+              </span>
+            )}
+            <span className="num">{next.id}</span>{' '}
+            <span className="text-ink-3">
+              {next.allergens.map((a) => words.word('allergen', a)).join(', ')}
+            </span>
+          </li>
+        ))}
+      </ol>
+    </Panel>
+  );
+}
+
+function NoteEvent({
+  machineId,
+  kind,
+  onClose,
+}: {
+  machineId: string;
+  kind: (typeof EVENTS)[number];
+  onClose: () => void;
+}) {
+  const { t } = useWords();
+  const send = useEntryHere();
+  const [note, setNote] = useState('');
+  return (
+    <Dialog
+      open
+      onClose={onClose}
+      title={t(`machine.${kind}`)}
+      description={kind === 'rebuilt' ? t('machine.rebuilt.hint') : undefined}
+    >
+      <form
+        className="grid gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          void send({
+            path: `/api/machine-events/${newId()}`,
+            body: { machineId, kind, note },
+            label: t(`machine.done.${kind}`),
+            undo: true,
+          }).then(onClose, () => undefined);
+        }}
+      >
+        <TextField
+          label={t('machine.note')}
+          value={note}
+          onChange={(e) => setNote(e.target.value)}
+          maxLength={400}
+          autoFocus
+        />
+        <Button type="submit" look="main" big>
+          {t(`machine.${kind}`)}
+        </Button>
+      </form>
+    </Dialog>
+  );
+}

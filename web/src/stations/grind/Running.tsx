@@ -1,0 +1,259 @@
+import { Pause, Play } from 'lucide-react';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import type { BatchView, StepRecord } from '@wunsch/contract';
+import { gritAfterPasses, TOOL_REACH, UNROASTED_CEILING_C } from '@wunsch/core/grind';
+import { Button } from '../../ui/Button.tsx';
+import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
+import { QuantityField } from '../../ui/QuantityField.tsx';
+import { useWords } from '../../words/words.tsx';
+import { AddIngredient } from '../recipe/AddIngredient.tsx';
+import { BowlNotes, FlowLine } from '../recipe/BowlNotes.tsx';
+import { Figures } from '../recipe/Figures.tsx';
+import { bowlLines, linesWith, useIngredients } from '../recipe/useIngredients.ts';
+import { StepLines } from '../StepLedger.tsx';
+import { balanceOf, useMachines, useWork } from '../work.ts';
+import { ChargeCheck } from './ChargeCheck.tsx';
+import { Checklist } from './Checklist.tsx';
+import { DrawOff } from './DrawOff.tsx';
+import { Curve, Stop } from './Forecast.tsx';
+import { GritReading } from './GritReading.tsx';
+
+/** A grind under way. */
+export function Running({
+  view,
+  step,
+  onConche,
+}: {
+  view: BatchView;
+  step: StepRecord;
+  onConche: (from: StepRecord) => Promise<void>;
+}) {
+  const words = useWords();
+  const { t } = words;
+  const machines = useMachines('grind');
+  const ingredients = useIngredients();
+  const grind = view.grind.find((g) => g.stepId === step.id);
+  const [drawing, setDrawing] = useState(false);
+  const { inMg } = balanceOf(view, step.id);
+  const machine = machines.find((m) => m.id === step.machineId);
+  if (!grind) return null;
+  const bowl = bowlLines(view, ingredients);
+  const planned = view.recipe ? linesWith(view.recipe.lines, ingredients, view.lot.nibFat) : null;
+  const last = grind.readings.at(-1);
+  return (
+    <div className="grid items-start gap-2 lg:grid-cols-[1.5fr_1fr]">
+      <div className="grid min-w-0 gap-2">
+        <Panel
+          title={
+            machine ? (
+              <Link to={`/machine/${machine.id}`} className="underline-offset-4 hover:underline">
+                {machine.name}
+              </Link>
+            ) : (
+              t('grind.chart')
+            )
+          }
+          aside={<ChargeCheck machine={machine} massMg={inMg} />}
+        >
+          <div className="mb-2 flex flex-wrap gap-6">
+            <Figure
+              name={t('grind.hours')}
+              note={grind.paused ? t('grind.paused') : undefined}
+            >{`${words.number(grind.hours, 1)} h`}</Figure>
+            <Figure name={t('grind.last')}>{last ? `${words.number(last.um)} µm` : '—'}</Figure>
+            <Figure name={t('grind.charge')}>{words.mass(inMg)}</Figure>
+          </div>
+          {machine?.tool ? (
+            <ToolPasses view={view} step={step} tool={machine.tool} passes={grind.passes} />
+          ) : (
+            <Curve grind={grind} />
+          )}
+        </Panel>
+        <Unroasted view={view} step={step} />
+        <Panel title={t('grind.additions')} aside={t(machine?.loud ? 'caution.loud' : 'caution.stones')}>
+          <Checklist view={view} step={step} grind={grind} />
+          <div className="mt-4">
+            <AddIngredient
+              view={view}
+              step={step}
+              suggest={[...ingredients.values()].find((i) => i.key === 'cocoa-butter')}
+            />
+          </div>
+          <div className="mt-3">
+            <StepLines view={view} step={step} />
+          </div>
+        </Panel>
+      </div>
+      <div className="grid gap-2">
+        {!machine?.tool && (
+          <Panel title={t('grind.stop')}>
+            <Stop grind={grind} />
+            <StopControls view={view} step={step} />
+          </Panel>
+        )}
+        <Panel title={t('grit')}>
+          <GritReading view={view} step={step} />
+        </Panel>
+        <Button look="main" big onClick={() => setDrawing(true)} disabled={inMg === 0} data-key="w">
+          {t('grind.draw-off')}
+        </Button>
+        <Button onClick={() => void onConche(step).catch(() => undefined)} disabled={inMg === 0}>
+          {t('conche.here')}
+        </Button>
+        <Panel title={t('recipe.really')}>
+          <Figures lines={bowl} compare={planned} />
+          <FlowLine lines={bowl} gritUm={last?.um ?? grind.aimUm} />
+          <BowlNotes lines={bowl} />
+        </Panel>
+      </div>
+      {drawing && <DrawOff view={view} step={step} handsOnMinutes={20} onClose={() => setDrawing(false)} />}
+    </div>
+  );
+}
+
+/** The aim, and stopping the stones. */
+function StopControls({ view, step }: { view: BatchView; step: StepRecord }) {
+  const { t } = useWords();
+  const work = useWork(view);
+  const grind = view.grind.find((g) => g.stepId === step.id)!;
+  return (
+    <div className="mt-3 flex flex-wrap items-end gap-2">
+      <QuantityField
+        label={t('grind.aim.set')}
+        dimension="length"
+        value={grind.aimUm}
+        onChange={(v) =>
+          v !== null && v !== grind.aimUm && void work.details(step, { aimUm: v }).catch(() => undefined)
+        }
+        min={8}
+        max={200}
+        className="w-32"
+      />
+      <PauseButton view={view} step={step} paused={grind.paused} />
+    </div>
+  );
+}
+
+/** Stops the clock and starts it again, for a power cut or a night without noise. */
+export function PauseButton({ view, step, paused }: { view: BatchView; step: StepRecord; paused: boolean }) {
+  const { t } = useWords();
+  const work = useWork(view);
+  return (
+    <Button
+      icon={paused ? <Play size={16} aria-hidden="true" /> : <Pause size={16} aria-hidden="true" />}
+      onClick={() =>
+        void work
+          .observe(step.id, { kind: paused ? 'resume' : 'pause' }, t(paused ? 'entry.resume' : 'entry.pause'))
+          .catch(() => undefined)
+      }
+    >
+      {t(paused ? 'grind.resume' : 'grind.pause')}
+    </Button>
+  );
+}
+
+/** Passes through a tool without stones, and what it can come to. */
+function ToolPasses({
+  view,
+  step,
+  tool,
+  passes,
+}: {
+  view: BatchView;
+  step: StepRecord;
+  tool: keyof typeof TOOL_REACH;
+  passes: number;
+}) {
+  const words = useWords();
+  const { t } = words;
+  const work = useWork(view);
+  const reach = TOOL_REACH[tool];
+  const now = gritAfterPasses(tool, passes);
+  return (
+    <div className="grid gap-3">
+      <p className="max-w-prose">
+        {t('tool.reach', {
+          tool: t(`tool.${tool}`),
+          low: reach.lowUm,
+          high: reach.highUm,
+          passes: reach.passes,
+        })}{' '}
+        {t(`tool.mouth.${reach.mouth}`)}
+      </p>
+      <Figure name={t('tool.passes', { n: passes })}>
+        {passes > 0 ? t('tool.now', { low: words.number(now.lowUm), high: words.number(now.highUm) }) : '—'}
+      </Figure>
+      <Button
+        className="justify-self-start"
+        onClick={() =>
+          void work
+            .observe(
+              step.id,
+              { kind: 'pass', setting: null, minutes: null },
+              t('done.pass', { n: passes + 1 }),
+            )
+            .catch(() => undefined)
+        }
+      >
+        {t('pass.take')}
+      </Button>
+    </div>
+  );
+}
+
+/** For beans that were never roasted: the temperature ceiling is watched, and the missing kill step stated. */
+function Unroasted({ view, step }: { view: BatchView; step: StepRecord }) {
+  const words = useWords();
+  const { t } = words;
+  const work = useWork(view);
+  const [celsius, setCelsius] = useState<number | null>(null);
+  const roast = view.flow.stations.find((s) => s.station === 'roast');
+  const raw = roast?.state === 'skipped' && ['dry beans', 'wet beans', 'pods'].includes(view.lot.material);
+  if (!raw) return null;
+  const hottest = Math.max(
+    ...view.observations.flatMap((o) =>
+      o.stepId === step.id && o.data.kind === 'temperature' ? [o.data.celsius] : [],
+    ),
+  );
+  const ceiling = words.temperature(UNROASTED_CEILING_C, 0);
+  return (
+    <Panel title={t('raw.title')}>
+      <p className="mb-2">{t('raw.text', { ceiling })}</p>
+      {hottest > UNROASTED_CEILING_C && (
+        <Chip tone="bad">{t('raw.over', { celsius: words.temperature(hottest), ceiling })}</Chip>
+      )}
+      <form
+        className="mt-2 flex flex-wrap items-end gap-2"
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (celsius === null) return;
+          void work
+            .observe(
+              step.id,
+              { kind: 'temperature', place: 'grinder', celsius },
+              t('done.temperature', { temperature: words.temperature(celsius) }),
+            )
+            .then(
+              () => setCelsius(null),
+              () => undefined,
+            );
+        }}
+      >
+        <QuantityField
+          label={t('raw.mass')}
+          dimension="temperature"
+          value={celsius}
+          onChange={setCelsius}
+          min={5}
+          max={120}
+          optional
+          className="w-44"
+        />
+        <Button type="submit" disabled={celsius === null}>
+          {t('take-reading')}
+        </Button>
+      </form>
+    </Panel>
+  );
+}

@@ -1,0 +1,190 @@
+import { useMemo } from 'react';
+import { useSearchParams } from 'react-router';
+import useSWR from 'swr';
+import type { RoastRecord } from '@wunsch/contract';
+import { compareRoasts, roastDose, smoothedAt } from '@wunsch/core/roast';
+import { SeriesChart, type Series } from '../../charts/SeriesChart.tsx';
+import { read } from '../../shell/api.ts';
+import { Glyph } from '../../shell/glyphs.tsx';
+import { EmptyState, Panel } from '../../ui/Panel.tsx';
+import { Table } from '../../ui/Table.tsx';
+import { useWords } from '../../words/words.tsx';
+import { seriesOf } from './model.ts';
+
+/** Most roasts laid over each other at once. */
+const MOST = 6;
+
+/** Roasts laid over each other at beans-in: their lines, the difference from the first, and what became of them. */
+export default function ComparePage() {
+  const words = useWords();
+  const { t } = words;
+  const [search, setSearch] = useSearchParams();
+  const chosen = useMemo(() => (search.get('ids') ?? '').split(',').filter(Boolean).slice(0, MOST), [search]);
+  const { data: picked } = useSWR<RoastRecord[]>(
+    chosen.length > 0 ? `/api/roasts?ids=${chosen.join(',')}&limit=${MOST}&width=240` : null,
+    read,
+    { keepPreviousData: true },
+  );
+  const { data: recent } = useSWR<RoastRecord[]>('/api/roasts?limit=40&width=10', read);
+  const roasts = useMemo(
+    () => chosen.flatMap((id) => picked?.find((r) => r.step.id === id) ?? []),
+    [chosen, picked],
+  );
+  const lines = useMemo(() => roasts.map((r) => seriesOf(r, 'bean')), [roasts]);
+  const compared = useMemo(() => compareRoasts(lines), [lines]);
+  const name = (r: RoastRecord) => t('compare.name', { code: r.batchCode, n: r.step.details.load ?? 1 });
+  const scale = words.temperatureUnit === '°F' ? 1.8 : 1;
+  const shown = (c: number) => (scale === 1 ? c : c * 1.8 + 32);
+  const series: Series[] = useMemo(
+    () => [
+      ...lines.map((l, i): Series => ({
+        name: name(roasts[i]!),
+        points: l.map((p): [number, number] => [p.seconds / 60, shown(p.celsius)]),
+        look: (['measured', 'machine', 'forecast', 'planned', 'edge', 'edge'] as const)[i]!,
+      })),
+    ],
+    // The words change with the language, which makes the page anew.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [lines, roasts],
+  );
+  const differences: Series[] = useMemo(
+    () =>
+      roasts.slice(1).map((r, i): Series => ({
+        name: t('compare.less', { a: name(r), b: name(roasts[0]!) }),
+        points: compared.rows.flatMap((row): [number, number][] =>
+          row.differences[i + 1] == null ? [] : [[row.seconds / 60, row.differences[i + 1]! * scale]],
+        ),
+        look: (['machine', 'forecast', 'planned', 'edge', 'edge'] as const)[i]!,
+      })),
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [compared, roasts],
+  );
+  const toggle = (id: string) => {
+    const next = chosen.includes(id) ? chosen.filter((c) => c !== id) : [...chosen, id].slice(-MOST);
+    setSearch({ ids: next.join(',') }, { replace: true });
+  };
+  const pace = (r: RoastRecord) => {
+    const bean = seriesOf(r, 'bean');
+    const at = bean.find((b) => b.celsius >= 90);
+    return at ? smoothedAt(bean, at.seconds)?.pace : undefined;
+  };
+  return (
+    <div className="grid gap-2 p-3 sm:px-4">
+      <h1 className="flex items-center gap-2 text-[26px]">
+        <Glyph station="roast" size={26} />
+        {t('compare.title')}
+      </h1>
+      {roasts.length === 0 ? (
+        <EmptyState title={t('compare.empty.title')}>{t('compare.empty.text')}</EmptyState>
+      ) : (
+        <>
+          <Panel title={t('compare.lines')}>
+            <SeriesChart
+              label={t('compare.lines')}
+              series={series}
+              xTitle={t('minutes')}
+              yTitle={words.temperatureUnit}
+              xFormat={(x) => words.number(x)}
+              yFormat={(y) => words.number(y)}
+              height={300}
+            />
+          </Panel>
+          {differences.length > 0 && (
+            <Panel title={t('compare.difference')}>
+              <SeriesChart
+                label={t('compare.difference')}
+                series={differences}
+                xTitle={t('minutes')}
+                yTitle={scale === 1 ? 'K' : words.temperatureUnit}
+                xFormat={(x) => words.number(x)}
+                yFormat={(y) => words.number(y, 1)}
+                height={190}
+                aim={{ y: 0, name: name(roasts[0]!) }}
+              />
+            </Panel>
+          )}
+          <Panel title={t('compare.figures')}>
+            <Table
+              caption={t('compare.figures')}
+              rows={roasts}
+              keyOf={(r) => r.step.id}
+              columns={[
+                { id: 'name', title: t('compare.roast'), cell: (r) => <strong>{name(r)}</strong> },
+                { id: 'lot', title: t('find.lot'), cell: (r) => r.lot.name },
+                { id: 'day', title: t('when'), cell: (r) => words.day(r.step.startedAt) },
+                { id: 'in', title: t('in'), numeric: true, cell: (r) => words.mass(r.inMg) },
+                {
+                  id: 'lost',
+                  title: t('roast.lost'),
+                  numeric: true,
+                  cell: (r) => (r.inMg > 0 && r.outMg > 0 ? words.percent(1 - r.outMg / r.inMg) : '—'),
+                },
+                {
+                  id: 'dose',
+                  title: t('roast.dose'),
+                  numeric: true,
+                  cell: (r) => {
+                    const bean = seriesOf(r, 'bean');
+                    return bean.length > 1 ? `${words.number(roastDose(bean), 1)} ${t('unit.min')}` : '—';
+                  },
+                },
+                {
+                  id: 'pace',
+                  title: t('compare.pace'),
+                  numeric: true,
+                  cell: (r) => {
+                    const p = pace(r);
+                    return p === undefined
+                      ? '—'
+                      : `${words.number(p * scale, 1)} ${words.temperatureUnit}/min`;
+                  },
+                },
+                {
+                  id: 'apart',
+                  title: t('compare.apart'),
+                  numeric: true,
+                  cell: (r) => {
+                    const l = compared.largest[roasts.indexOf(r)];
+                    return l
+                      ? `${l.kelvin >= 0 ? '+' : '−'}${words.number(Math.abs(l.kelvin) * scale, 1)} ${scale === 1 ? 'K' : words.temperatureUnit}, ${t('compare.at', { minutes: words.number(l.seconds / 60) })}`
+                      : '—';
+                  },
+                },
+                {
+                  id: 'liking',
+                  title: t('liking'),
+                  numeric: true,
+                  cell: (r) => (r.liking === null ? '—' : `${words.number(r.liking, 1)} (${r.tastings})`),
+                },
+                {
+                  id: 'sour',
+                  title: t('basic.sour'),
+                  numeric: true,
+                  cell: (r) => (r.sourness === null ? '—' : words.number(r.sourness, 1)),
+                },
+              ]}
+            />
+          </Panel>
+        </>
+      )}
+      <Panel title={t('compare.choose')}>
+        <div className="flex flex-wrap gap-2">
+          {(recent ?? [])
+            .filter((r) => r.series.some((s) => s.place === 'bean'))
+            .map((r) => (
+              <button
+                key={r.step.id}
+                type="button"
+                aria-pressed={chosen.includes(r.step.id)}
+                onClick={() => toggle(r.step.id)}
+                className={`min-h-11 rounded border px-3 text-left text-[13px] ${chosen.includes(r.step.id) ? 'border-violet bg-violet text-white' : 'border-edge bg-panel hover:bg-panel-2'}`}
+              >
+                <span className="num">{name(r)}</span>{' '}
+                <span className="opacity-80">{words.day(r.step.startedAt)}</span>
+              </button>
+            ))}
+        </div>
+      </Panel>
+    </div>
+  );
+}

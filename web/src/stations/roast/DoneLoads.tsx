@@ -1,0 +1,153 @@
+import { Download, GitCompareArrows } from 'lucide-react';
+import { useMemo } from 'react';
+import { Link } from 'react-router';
+import type { BatchView, StepRecord } from '@wunsch/contract';
+import { makeBean, roastDose, simulateRoast, thinReadings, type RoastPlan } from '@wunsch/core/roast';
+import { Panel } from '../../ui/Panel.tsx';
+import { Table } from '../../ui/Table.tsx';
+import { useWords } from '../../words/words.tsx';
+import { ReadingsInput } from '../ReadingsInput.tsx';
+import { temperatures } from '../series.ts';
+import { StepLines } from '../StepLedger.tsx';
+import { balanceOf, useMachines } from '../work.ts';
+import { eventsOf, modelEvents } from './model.ts';
+import { RoastChart } from './RoastChart.tsx';
+import { useOvenLearning } from './useRoastModel.ts';
+
+/** Loads that are out: weights, loss against what the model expected, dose; each with its line, its weights and its file. */
+export function DoneLoads({ view, steps }: { view: BatchView; steps: readonly StepRecord[] }) {
+  const words = useWords();
+  const { t } = words;
+  const machines = useMachines('roast');
+  const machine = machines.find((m) => m.id === steps.at(-1)?.machineId);
+  const learning = useOvenLearning(machine);
+  const rows = useMemo(
+    () =>
+      steps.map((step, i) => {
+        const { inMg, wantedMg } = balanceOf(view, step.id);
+        const bean = temperatures(view, step, 'bean');
+        const plan = step.details.plan as RoastPlan | undefined;
+        const last = bean.at(-1)?.seconds;
+        const expected =
+          plan && learning && inMg > 0
+            ? simulateRoast({
+                bean: makeBean(view.lot),
+                oven: learning.oven,
+                plan,
+                loadKg: inMg / 1e6,
+                events: modelEvents(eventsOf(view.observations, step.id), step.startedAt),
+                shells: 10,
+                step: 5,
+                ...(last && last > 300 && { until: last }),
+              })
+            : null;
+        return {
+          step,
+          number: step.details.load ?? i + 1,
+          inMg,
+          outMg: wantedMg,
+          bean,
+          plan,
+          lost: inMg > 0 ? 1 - wantedMg / inMg : null,
+          expected: expected?.lossShare ?? null,
+          dose: bean.length > 1 ? roastDose(bean) : null,
+          peak: bean.length > 0 ? Math.max(...bean.map((b) => b.celsius)) : null,
+        };
+      }),
+    [steps, view, learning],
+  );
+  if (steps.length === 0) return null;
+  return (
+    <Panel
+      title={t('roast.done')}
+      className="mt-2"
+      aside={
+        <Link
+          to={`/roast/compare?ids=${steps.map((s) => s.id).join(',')}`}
+          className="inline-flex min-h-11 items-center gap-2 font-semibold text-ink underline underline-offset-4"
+        >
+          <GitCompareArrows size={17} aria-hidden="true" />
+          {t('roast.compare')}
+        </Link>
+      }
+    >
+      <Table
+        caption={t('roast.done')}
+        rows={rows}
+        keyOf={(r) => r.step.id}
+        columns={[
+          {
+            id: 'n',
+            title: t('roast.load.title'),
+            cell: (r) => <span className="num text-[16px]">{r.number}</span>,
+          },
+          { id: 'when', title: t('when'), cell: (r) => words.when(r.step.startedAt) },
+          { id: 'in', title: t('in'), numeric: true, cell: (r) => words.mass(r.inMg) },
+          { id: 'out', title: t('out'), numeric: true, cell: (r) => words.mass(r.outMg) },
+          {
+            id: 'lost',
+            title: t('roast.lost'),
+            numeric: true,
+            cell: (r) => (r.lost === null ? '—' : words.percent(r.lost)),
+          },
+          {
+            id: 'expected',
+            title: t('roast.lost.expected'),
+            numeric: true,
+            cell: (r) => (r.expected === null ? '—' : words.percent(r.expected)),
+          },
+          {
+            id: 'peak',
+            title: t('roast.peak'),
+            numeric: true,
+            cell: (r) => (r.peak === null ? '—' : words.temperature(r.peak, 0)),
+          },
+          {
+            id: 'dose',
+            title: t('roast.dose'),
+            numeric: true,
+            cell: (r) => (r.dose === null ? '—' : `${words.number(r.dose, 1)} ${t('unit.min')}`),
+          },
+        ]}
+      />
+      {rows.map((r) => (
+        <details key={r.step.id} className="border-t border-line pt-1">
+          <summary className="min-h-9 cursor-pointer py-1 text-[13px] text-ink-2">
+            {t('roast.load.n.more', { n: r.number })}
+          </summary>
+          <StepLines view={view} step={r.step} />
+          {r.bean.length > 1 && (
+            <>
+              <RoastChart
+                label={t('roast.chart')}
+                plan={r.plan}
+                bean={r.bean}
+                oven={temperatures(view, r.step, 'oven')}
+                earlier={rows
+                  .filter((o) => o !== r && o.bean.length > 1)
+                  .map((o) => thinReadings(o.bean, 120))}
+                now={null}
+                marks={eventsOf(view.observations, r.step.id)
+                  .filter((e) => e.name !== 'beans-out')
+                  .map((e) => ({
+                    seconds: (Date.parse(e.at) - Date.parse(r.step.startedAt)) / 1000,
+                    text: words.word('event', e.name),
+                  }))}
+                height={280}
+              />
+              <a
+                href={`/api/steps/${r.step.id}/readings.csv`}
+                download={`${view.batch.code}-load-${r.number}.csv`}
+                className="inline-flex min-h-11 items-center gap-2 font-semibold underline underline-offset-4"
+              >
+                <Download size={16} aria-hidden="true" />
+                {t('csv.export')}
+              </a>
+            </>
+          )}
+          <ReadingsInput view={view} step={r.step} place="bean" min={-10} max={260} />
+        </details>
+      ))}
+    </Panel>
+  );
+}

@@ -1,0 +1,155 @@
+import { useState } from 'react';
+import { Link } from 'react-router';
+import type { BatchView, RoastAimDetails, StepRecord } from '@wunsch/contract';
+import { RoastHabits } from '@wunsch/contract';
+import { splitLoads, type RoastPlan } from '@wunsch/core/roast';
+import { useSession } from '../../shell/session.tsx';
+import { SelectField } from '../../ui/Field.tsx';
+import { Panel } from '../../ui/Panel.tsx';
+import { useWords } from '../../words/words.tsx';
+import { temperatures } from '../series.ts';
+import { WeighIn } from '../WeighIn.tsx';
+import { useMachines, useWork } from '../work.ts';
+import { OvenPanel } from './OvenPanel.tsx';
+import { PlanEditor, usePlan } from './PlanEditor.tsx';
+import { plannedStirs } from './model.ts';
+import { useForecast, useOvenLearning } from './useRoastModel.ts';
+
+/** The aims a workshop roasts to unless a batch says otherwise. */
+export function usualAim(habits: RoastHabits, ceilingC: number | null): RoastAimDetails {
+  return {
+    doseMinutes: habits.doseMinutes,
+    acidGone: habits.acidGone,
+    moistureLow: habits.moistureLow,
+    moistureHigh: habits.moistureHigh,
+    surfaceMaxC: ceilingC ?? habits.ceilingC,
+    logReductions: habits.logReductions,
+  };
+}
+
+/** The next load of a batch: its oven, its plan with what the model expects of it, and the beans weighed in. */
+export function NextLoad({
+  view,
+  done,
+  weighNow,
+}: {
+  view: BatchView;
+  done: readonly StepRecord[];
+  weighNow: boolean;
+}) {
+  const words = useWords();
+  const { t } = words;
+  const work = useWork(view);
+  const machines = useMachines('roast');
+  const { workshop } = useSession();
+  const habits = RoastHabits.parse(workshop.roast ?? {});
+  const last = done.at(-1)?.details;
+  const [plan, setPlan] = usePlan(last?.plan as RoastPlan | undefined);
+  const [aim, setAim] = useState<RoastAimDetails>(last?.aim ?? usualAim(habits, view.lot.ceilingC));
+  const [machineId, setMachineId] = useState<string | null>(null);
+  const byHand = machineId === '';
+  const oven = byHand
+    ? undefined
+    : (machines.find((m) => m.id === (machineId ?? done.at(-1)?.machineId)) ?? machines[0]);
+  const waiting = view.flow.stations.find((s) => s.station === 'roast')!.waitingMg;
+  const loads = oven?.maxMg ? splitLoads(waiting, oven.maxMg) : waiting > 0 ? [waiting] : [];
+  const number = done.length + 1;
+  const loadKg = (loads[0] ?? oven?.maxMg ?? 2e6) / 1e6;
+  const learning = useOvenLearning(oven);
+  const corridor = useForecast({
+    view,
+    plan: byHand ? undefined : plan,
+    loadKg,
+    learning,
+    bean: [],
+    oven: [],
+    events: plannedStirs(plan, habits.stirMinutes ? habits.stirMinutes * 60 : undefined, 0),
+    now: null,
+    aimDose: aim.doseMinutes,
+    habits,
+  });
+  const earlier = done.map((s) => temperatures(view, s, 'bean')).filter((e) => e.length > 1);
+  return (
+    <Panel
+      title={t('roast.load.next', { n: number })}
+      aside={
+        loads.length > 0 ? t('roast.loads', { n: loads.length, mass: words.mass(loads[0]!) }) : undefined
+      }
+    >
+      <p className="mb-3 max-w-prose text-[12.5px] text-ink-3">{t('caution.raw')}</p>
+      <div className="mb-3 flex flex-wrap items-end gap-3">
+        <SelectField
+          label={t('roast.oven')}
+          value={byHand ? '' : (oven?.id ?? '')}
+          onChange={(e) => setMachineId(e.target.value)}
+          className="w-full max-w-sm"
+        >
+          {machines.map((m) => (
+            <option key={m.id} value={m.id}>
+              {m.name}
+              {m.maxMg ? `, ${t('up-to', { mass: words.mass(m.maxMg) })}` : ''}
+            </option>
+          ))}
+          <option value="">{t('roast.by-hand')}</option>
+        </SelectField>
+        <WeighIn
+          view={view}
+          station="roast"
+          title={t('roast.in')}
+          suggestMg={loads[0]}
+          startOpen={weighNow}
+          onStep={() =>
+            work.open('roast', {
+              machineId: oven?.id ?? null,
+              details: {
+                ...(!byHand && {
+                  plan: {
+                    ...plan,
+                    stages: plan.stages.map((s) => ({
+                      ...s,
+                      until: s.until ?? null,
+                      endBeanC: s.endBeanC ?? null,
+                    })),
+                  },
+                  aim,
+                }),
+                byHand,
+                ceilingC: aim.surfaceMaxC ?? view.lot.ceilingC ?? habits.ceilingC,
+                ...(habits.stirMinutes && { stirSeconds: habits.stirMinutes * 60 }),
+                restHours: habits.restHours,
+                load: number,
+                loads: number - 1 + Math.max(1, loads.length),
+              },
+            })
+          }
+        />
+        {done.length === 0 && (
+          <Link
+            to={`/winnow/${view.batch.id}`}
+            className="inline-flex min-h-11 items-center px-2 underline underline-offset-4"
+          >
+            {t('roast.skip')}
+          </Link>
+        )}
+      </div>
+      {byHand ? (
+        <p className="max-w-prose text-[14px]">{t('roast.by-hand.text')}</p>
+      ) : (
+        <>
+          <PlanEditor
+            plan={plan}
+            onPlan={setPlan}
+            aim={aim}
+            onAim={setAim}
+            corridor={corridor}
+            learning={learning}
+            lot={view.lot}
+            loadKg={loadKg}
+            earlier={earlier}
+          />
+          <OvenPanel machine={oven} learning={learning} />
+        </>
+      )}
+    </Panel>
+  );
+}

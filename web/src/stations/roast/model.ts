@@ -1,0 +1,107 @@
+import type { Machine, ObservationRecord, RoastRecord, StepRecord } from '@wunsch/contract';
+import {
+  makeBean,
+  makeOven,
+  type BeanReading,
+  type LoggedRoast,
+  type Oven,
+  type OvenFacts,
+  type RoastEvent,
+  type RoastPlan,
+} from '@wunsch/core/roast';
+
+/** What kind of oven a machine's own words describe; a fan oven where they do not say. */
+export function ovenKind(words: string): NonNullable<OvenFacts['kind']> {
+  if (/drum|trommel/i.test(words)) return 'drum';
+  return /still|static|statisch|ober/i.test(words) ? 'still' : 'fan';
+}
+
+/** The usual oven of a machine's kind and size, before its roasts have taught better. */
+export function usualOven(machine: Pick<Machine, 'kind' | 'maxMg'> | undefined): Oven {
+  return makeOven({
+    kind: ovenKind(machine?.kind ?? ''),
+    usableKg: machine?.maxMg ? machine.maxMg / 1e6 : null,
+  });
+}
+
+/** What hands did, as the model understands it; cues that change nothing are left out. */
+export function modelEvents(
+  events: readonly { name: string; at: string; value: number | null }[],
+  startedAt: string,
+): RoastEvent[] {
+  const start = Date.parse(startedAt);
+  return events.flatMap((e): RoastEvent[] => {
+    const seconds = (Date.parse(e.at) - start) / 1000;
+    if (e.name === 'stirred') return [{ seconds, kind: 'stir', lasts: e.value ?? 20 }];
+    if (e.name === 'door') return [{ seconds, kind: 'door', lasts: e.value ?? 15 }];
+    if (e.name === 'set' && e.value !== null) return [{ seconds, kind: 'set', setC: e.value }];
+    if (e.name === 'next-stage') return [{ seconds, kind: 'next-stage' }];
+    return [];
+  });
+}
+
+/** Events of a step among a batch's observations. */
+export function eventsOf(
+  observations: readonly ObservationRecord[],
+  stepId: string,
+): { id: string; name: string; at: string; value: number | null; by: string }[] {
+  return observations.flatMap((o) =>
+    o.stepId === stepId && o.data.kind === 'event'
+      ? [{ id: o.id, name: o.data.name, at: o.at, value: o.data.value ?? null, by: o.by }]
+      : [],
+  );
+}
+
+/** The longest series of one place in a roast, seconds from beans-in. */
+export function seriesOf(record: RoastRecord, place: 'bean' | 'oven'): BeanReading[] {
+  const longest = record.series.filter((s) => s.place === place).sort((a, b) => b.count - a.count)[0];
+  if (!longest) return [];
+  const offset = (Date.parse(longest.startedAt) - Date.parse(record.step.startedAt)) / 1000;
+  return longest.points.map(([s, celsius]) => ({ seconds: s + offset, celsius }));
+}
+
+/** A roast on the server as the model's logged roast; null where it has no plan or no load. */
+export function loggedRoast(record: RoastRecord): LoggedRoast | null {
+  const plan = record.step.details.plan as RoastPlan | undefined;
+  if (!plan || record.inMg <= 0) return null;
+  return {
+    bean: makeBean(record.lot),
+    plan,
+    loadKg: record.inMg / 1e6,
+    events: modelEvents(record.events, record.step.startedAt),
+    beanReadings: seriesOf(record, 'bean'),
+    ovenReadings: seriesOf(record, 'oven'),
+  };
+}
+
+/** Stage that runs at some second, hands having ended stages early; null after the end. */
+export function stageNow(
+  plan: RoastPlan,
+  step: Pick<StepRecord, 'startedAt'>,
+  events: readonly { name: string; at: string }[],
+  seconds: number,
+): { index: number; endsAt: number } | null {
+  const byHand = events
+    .filter((e) => e.name === 'next-stage')
+    .map((e) => (Date.parse(e.at) - Date.parse(step.startedAt)) / 1000)
+    .sort((a, b) => a - b);
+  let start = 0;
+  for (const [index, stage] of plan.stages.entries()) {
+    const due = start + stage.minutes * 60;
+    const hand = byHand.find((h) => h > start && h < due);
+    const end = hand ?? due;
+    if (seconds < end) return { index, endsAt: end };
+    start = end;
+  }
+  return null;
+}
+
+/** Stirs still to come, at the usual interval until shortly before the end; seconds since beans-in. */
+export function plannedStirs(plan: RoastPlan, every: number | undefined, last: number): RoastEvent[] {
+  if (!every) return [];
+  const end = plan.stages.reduce((s, x) => s + x.minutes * 60, 0) - 120;
+  const stirs: RoastEvent[] = [];
+  for (let seconds = last + every; seconds < end; seconds += every)
+    stirs.push({ seconds, kind: 'stir', lasts: 20 });
+  return stirs;
+}

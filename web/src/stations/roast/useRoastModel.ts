@@ -1,0 +1,125 @@
+import { useEffect, useMemo, useRef, useState } from 'react';
+import useSWR from 'swr';
+import type { BatchView, Machine, RoastHabits, RoastRecord } from '@wunsch/contract';
+import {
+  makeBean,
+  type BeanReading,
+  type LiveRoast,
+  type OvenLearning,
+  type RoastEvent,
+  type RoastForecast,
+  type RoastPlan,
+} from '@wunsch/core/roast';
+import { read } from '../../shell/api.ts';
+import { roastWorker } from '../../workers/roast.ts';
+import { loggedRoast, usualOven } from './model.ts';
+
+/** Roasts an oven learns from. */
+const LEARN_FROM = 8;
+
+/** Least time between forecasts of a running roast, ms. */
+const FORECAST_EVERY = 3000;
+
+/** What an oven's latest finished roasts have taught about it; null until the worker has answered. */
+export function useOvenLearning(machine: Machine | undefined, without?: string): OvenLearning | null {
+  const { data } = useSWR<RoastRecord[]>(
+    machine ? `/api/roasts?machineId=${machine.id}&limit=${LEARN_FROM + 2}&width=60` : null,
+    read,
+    { revalidateOnFocus: false },
+  );
+  const [learning, setLearning] = useState<OvenLearning | null>(null);
+  const roasts = useMemo(
+    () =>
+      (data ?? [])
+        .filter((r) => r.step.status === 'closed' && r.step.id !== without)
+        .slice(0, LEARN_FROM)
+        .flatMap((r) => loggedRoast(r) ?? []),
+    [data, without],
+  );
+  const key = JSON.stringify([
+    machine?.id,
+    machine?.kind,
+    machine?.maxMg,
+    roasts.map((r) => r.beanReadings.length),
+    data?.map((r) => r.step.id),
+  ]);
+  useEffect(() => {
+    if (!data || !machine) return;
+    let gone = false;
+    void roastWorker()
+      .learn(usualOven(machine), roasts)
+      .then((l) => {
+        if (!gone) setLearning(l);
+      })
+      .catch(() => undefined);
+    return () => {
+      gone = true;
+    };
+    // The key names everything the answer depends on.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [key]);
+  return learning;
+}
+
+/** What a forecast is made from; times in seconds since beans-in. */
+export interface ForecastInput {
+  view: BatchView;
+  plan: RoastPlan | undefined;
+  loadKg: number;
+  learning: OvenLearning | null;
+  bean: readonly BeanReading[];
+  oven: readonly BeanReading[];
+  events: readonly RoastEvent[];
+  /** Null while nothing runs: the corridor of the plan is given. */
+  now: number | null;
+  aimDose: number | null;
+  habits: RoastHabits;
+}
+
+/** The forecast of a running roast, or the corridor of a plan, renewed in the worker every few seconds. */
+export function useForecast(input: ForecastInput): RoastForecast | null {
+  const [forecast, setForecast] = useState<RoastForecast | null>(null);
+  const latest = useRef(input);
+  useEffect(() => {
+    latest.current = input;
+  });
+  const ready = Boolean(input.plan && input.learning && input.loadKg > 0);
+  const still = input.now === null;
+  const key = still
+    ? JSON.stringify([input.plan, input.loadKg, input.learning?.shifts])
+    : `live ${input.events.length} ${JSON.stringify(input.plan)} ${input.learning?.roasts} ${input.loadKg}`;
+  useEffect(() => {
+    if (!ready) return;
+    let gone = false;
+    let timer: ReturnType<typeof setTimeout> | null = null;
+    const ask = async () => {
+      const { view, plan, loadKg, learning, bean, oven, events, now, aimDose, habits } = latest.current;
+      const live: LiveRoast = {
+        bean: makeBean(view.lot),
+        oven: learning!.oven,
+        covariance: learning!.covariance,
+        plan: plan!,
+        loadKg,
+        events,
+        beanReadings: now === null ? [] : bean,
+        ovenReadings: now === null ? [] : oven,
+        now: Math.max(0, now ?? 0),
+        aimDose,
+        killStep: { dMinutes: habits.dMinutes, zKelvin: habits.zKelvin, referenceC: habits.referenceC },
+      };
+      const answer = await roastWorker()
+        .forecast(live)
+        .catch(() => null);
+      if (gone) return;
+      if (answer) setForecast(answer);
+      if (now !== null) timer = setTimeout(() => void ask(), FORECAST_EVERY);
+    };
+    // A plan that is being dragged settles first.
+    timer = setTimeout(() => void ask(), still ? 150 : 0);
+    return () => {
+      gone = true;
+      if (timer) clearTimeout(timer);
+    };
+  }, [ready, key, still]);
+  return ready ? forecast : null;
+}

@@ -1,0 +1,163 @@
+import { useEffect, useMemo, useState } from 'react';
+import useSWR from 'swr';
+import type { BatchView, StepRecord, WinnowRecord } from '@wunsch/contract';
+import { HUSK_LIMIT, monthlyGains, type SettingChecks } from '@wunsch/core/winnow';
+import { SeriesChart } from '../../charts/SeriesChart.tsx';
+import { read } from '../../shell/api.ts';
+import { useSession } from '../../shell/session.tsx';
+import { Figure, Panel } from '../../ui/Panel.tsx';
+import { QuantityField } from '../../ui/QuantityField.tsx';
+import { Table } from '../../ui/Table.tsx';
+import { useWords } from '../../words/words.tsx';
+import { winnowWorker } from '../../workers/winnow.ts';
+import type { DrawnWinnower } from '../../workers/winnow.worker.ts';
+
+const MONTH = 30 * 86_400_000;
+
+/** Months looked back over for how much is winnowed. */
+const LOOK_BACK = 3;
+
+/** The checks made on a winnower, newest first, grouped by winnowing and setting. */
+function checksOf(records: readonly WinnowRecord[], machineId: string | null): SettingChecks[] {
+  return records
+    .filter((r) => r.machineId === machineId || machineId === null)
+    .flatMap((r) => {
+      const bySetting = new Map<string, SettingChecks>();
+      for (const p of r.picked) {
+        if (p.setting === null) continue;
+        const key = `${p.setting} ${p.passes}`;
+        const check = bySetting.get(key) ?? { setting: p.setting, passes: p.passes };
+        const found = { share: Math.min(0.999, p.foundMg / p.sampleMg), sampleG: p.sampleMg / 1000 };
+        if (p.of === 'husk') check.huskInNibs = found;
+        else check.nibInHusk = found;
+        bySetting.set(key, check);
+      }
+      return [...bySetting.values()];
+    })
+    .slice(0, 12);
+}
+
+/** Two losses against each other: husk left and nib lost over the air setting, the cheapest setting that meets the limit, and what other ways gain a month. */
+export function Separation({ view, step }: { view: BatchView; step: StepRecord | undefined }) {
+  const words = useWords();
+  const { t } = words;
+  const { workshop } = useSession();
+  const { data } = useSWR<WinnowRecord[]>('/api/winnowings', read);
+  const [limit, setLimit] = useState<number | null>(HUSK_LIMIT * 100);
+  const machineId = step?.machineId ?? null;
+  const checks = useMemo(() => checksOf(data ?? [], machineId), [data, machineId]);
+  const share = (limit ?? HUSK_LIMIT * 100) / 100;
+  const [drawn, setDrawn] = useState<DrawnWinnower | null>(null);
+  useEffect(() => {
+    let wanted = true;
+    void winnowWorker()
+      .draw(checks, share)
+      .then((made) => wanted && setDrawn(made));
+    return () => {
+      wanted = false;
+    };
+  }, [checks, share]);
+  if (!drawn) return <Panel title={t('separation.title')}>{t('loading')}</Panel>;
+  const now = Date.now();
+  const recent = (data ?? []).filter((r) => Date.parse(r.startedAt) > now - LOOK_BACK * MONTH);
+  const crackedMg = recent.reduce((s, r) => s + r.inMg, 0) / LOOK_BACK;
+  const nibPricePerKg =
+    (view.lot.pricePerKg + view.lot.freight / Math.max(1, view.lot.arrivedMg / 1e6)) / 0.79;
+  const gains = monthlyGains(drawn.winnower, drawn.options, {
+    crackedMg,
+    nibPricePerKg,
+    labourRate: workshop.labourRate,
+  });
+  const setting = (x: number) => words.number(x, x < 10 ? 2 : 1);
+  return (
+    <Panel
+      title={t('separation.title')}
+      aside={
+        checks.length === 0 ? t('separation.usual') : t('separation.rests', { n: drawn.winnower.checks })
+      }
+    >
+      <div className="mb-2 flex flex-wrap items-end gap-6">
+        {drawn.best ? (
+          <Figure
+            name={t('separation.best')}
+            note={t('separation.best.note', {
+              lost: words.percent(drawn.best.nibLost, 2),
+              husk: words.percent(drawn.best.huskInNibs, 2),
+            })}
+          >
+            {setting(drawn.best.setting)}
+          </Figure>
+        ) : (
+          <p className="text-bad">{t('separation.none')}</p>
+        )}
+        <QuantityField
+          label={t('separation.limit')}
+          dimension="percent"
+          value={limit}
+          onChange={setLimit}
+          min={0.05}
+          max={20}
+          className="w-40"
+        />
+      </div>
+      <SeriesChart
+        label={t('separation.title')}
+        height={230}
+        xTitle={t('pass.setting')}
+        yTitle="%"
+        xFormat={(x) => words.number(x, x < 10 ? 1 : 0)}
+        yFormat={(y) => words.number(y, 1)}
+        yMin={0}
+        yMax={Math.max(4, Math.min(20, share * 400))}
+        aim={{ y: share * 100, name: t('separation.limit') }}
+        now={drawn.best?.setting ?? null}
+        series={[
+          {
+            name: t('separation.husk'),
+            look: 'measured',
+            points: drawn.curve.map((p): [number, number] => [p.setting, p.huskInNibs * 100]),
+          },
+          {
+            name: t('separation.nib'),
+            look: 'machine',
+            points: drawn.curve.map((p): [number, number] => [p.setting, p.nibLost * 100]),
+          },
+          {
+            name: t('separation.checked'),
+            look: 'points',
+            points: checks
+              .filter((c) => c.huskInNibs && c.passes === 1)
+              .map((c): [number, number] => [c.setting, c.huskInNibs!.share * 100])
+              .sort((a, b) => a[0] - b[0]),
+          },
+        ]}
+      />
+      {checks.length === 0 && <p className="mt-2 text-[12.5px] text-ink-3">{t('separation.relative')}</p>}
+      <h3 className="mb-1 mt-3 text-[15px]">
+        {t('separation.month', { mass: words.mass(Math.round(crackedMg)) })}
+      </h3>
+      <Table
+        caption={t('separation.month', { mass: words.mass(Math.round(crackedMg)) })}
+        rows={drawn.options}
+        keyOf={(o) => o.way}
+        columns={[
+          { id: 'way', title: t('separation.way'), cell: (o) => t(`separation.way.${o.way}`) },
+          { id: 'set', title: t('pass.setting'), cell: (o) => o.settings.map(setting).join(' / ') },
+          { id: 'lost', title: t('separation.nib'), numeric: true, cell: (o) => words.percent(o.nibLost, 2) },
+          {
+            id: 'nib',
+            title: t('separation.gain'),
+            numeric: true,
+            cell: (o) => words.mass(Math.round(Math.max(0, gains.find((g) => g.way === o.way)?.nibMg ?? 0))),
+          },
+          {
+            id: 'money',
+            title: t('separation.money'),
+            numeric: true,
+            cell: (o) => words.money(gains.find((g) => g.way === o.way)?.money ?? 0),
+          },
+        ]}
+      />
+    </Panel>
+  );
+}

@@ -1,0 +1,41 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { de } from './de.ts';
+import { en } from './en.ts';
+
+const keys = Object.keys(en) as (keyof typeof en)[];
+const holes = (text: string) => [...text.matchAll(/\{(\w+)\}/g)].map((m) => m[1]!).sort();
+
+test('both languages have the same keys', () => expect(Object.keys(de).sort()).toEqual([...keys].sort()));
+
+test('each pair of texts fills in the same names', () => {
+  const wrong = keys.filter(
+    (k) =>
+      new Set(holes(en[k])).size !== new Set(holes(de[k])).size ||
+      holes(en[k]).some((h) => !holes(de[k]).includes(h)),
+  );
+  expect(wrong).toEqual([]);
+});
+
+test('no text is left empty in one language only, and none shouts', () => {
+  expect(keys.filter((k) => (en[k] === '') !== (de[k] === ''))).toEqual([]);
+  expect(keys.filter((k) => en[k].includes('!') || de[k].includes('!'))).toEqual([]);
+});
+
+test('German is German: long texts differ from the English', () => {
+  const same = keys.filter((k) => en[k].length > 24 && en[k] === de[k]);
+  expect(same).toEqual([]);
+});
+
+test('every text a page asks for by its full name is in the catalogue', () => {
+  const root = fileURLToPath(new URL('..', import.meta.url));
+  const asked = new Map<string, string>();
+  for (const name of readdirSync(root, { recursive: true, encoding: 'utf8' })) {
+    if (!/\.tsx?$/.test(name) || name.includes('test')) continue;
+    const text = readFileSync(join(root, name), 'utf8');
+    for (const m of text.matchAll(/\bt\(\s*'([^']+)'/g)) asked.set(m[1]!, name);
+  }
+  expect(asked.size).toBeGreaterThan(400);
+  expect([...asked].filter(([key]) => !(key in en))).toEqual([]);
+});
