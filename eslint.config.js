@@ -68,4 +68,6 @@ export default ts.config(
   },
   { files: ['scripts/**', '*.js', '*.cjs', 'bench/**'], languageOptions: { globals: globals.node } },
   { files: ['**/*.test.ts', '**/testing/**'], rules: { '@typescript-eslint/no-explicit-any': 'off' } },
+  // Tests of the pages read their sources.
+  { files: ['web/src/**/*.test.ts'], rules: { 'no-restricted-imports': 'off' } },
 );

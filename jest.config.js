@@ -1,7 +1,7 @@
-/** Unit tests of core, contract, server and demo. Browser tests live in e2e/ and run under Playwright. */
+/** Unit tests of core, contract, server, demo, and what of the web needs no browser. Browser tests live in e2e/ and run under Playwright. */
 export default {
   testEnvironment: 'node',
-  testMatch: ['<rootDir>/{core,contract,server,demo,standins}/src/**/*.test.ts'],
+  testMatch: ['<rootDir>/{core,contract,server,web,demo,standins}/src/**/*.test.ts'],
   extensionsToTreatAsEsm: ['.ts'],
   transform: {
     '^.+\\.ts$': [

@@ -4,12 +4,13 @@ export default defineConfig({
   testDir: './src',
   globalSetup: './src/servers.ts',
   timeout: 120_000,
-  expect: { timeout: 8_000 },
+  expect: { timeout: 30_000 },
   workers: 1,
   retries: 0,
   outputDir: '../test-results',
   use: {
     locale: 'en-GB',
+    actionTimeout: 20_000,
     viewport: { width: 1280, height: 800 },
     launchOptions: {
       executablePath: '/usr/bin/chromium',

@@ -74,7 +74,8 @@ export async function build({ force = false } = {}) {
   await entry('server/src/start.ts', 'server/dist/start.js');
   await entry('server/src/db/prepare.ts', 'server/dist/prepare.js');
   await entry('demo/src/start.ts', 'demo/dist/start.js');
-  await entry('standins/src/bean-thermometer.ts', 'standins/dist/bean-thermometer.js');
+  for (const name of ['oven', 'scale', 'room'])
+    await entry(`standins/src/${name}.ts`, `standins/dist/${name}.js`);
   run('npx', ['vite', 'build', '--logLevel', 'warn'], { cwd: join(root, 'web') });
   compress(join(root, 'web/dist'));
   run('node', ['--enable-source-maps', 'server/dist/prepare.js']);

@@ -9,40 +9,14 @@ import { gzipSync } from 'node:zlib';
 import { v7 } from 'uuid';
 import { buildApp, openEmbedded } from '@wunsch/server';
 import { fillSaltmarsh } from '@wunsch/demo';
-import { reconcile } from '@wunsch/core/ledger';
-import { forecastGrind, gritAt } from '@wunsch/core/grind';
+import { models } from './models.ts';
+import { probes } from './probes.ts';
 import { makeTenYears } from './tenYears.ts';
 import { median, ms, printTable, time } from './table.ts';
 
 const root = fileURLToPath(new URL('../..', import.meta.url));
 const only = process.argv.slice(2);
 const wanted = (name: string) => only.length === 0 || only.includes(name);
-
-/** Small models, as often as they run in a page. */
-async function models(): Promise<void> {
-  const balances = [
-    [1, -1, -1, 0, 0, 0, 0, 0],
-    [0, 1, 0, -1, -1, 0, 0, 0],
-    [0, 0, 0, 1, 0, -1, -1, -1],
-  ];
-  const problem = {
-    values: [12000, 11690, 296, 11002, 640, 9380, 1490, 60],
-    uncertainties: [6, 6, 3, 6, 40, 6, 6, 30],
-    balances,
-  };
-  const readings = [2, 9, 16, 24, 31].map((hours) => ({
-    hours,
-    um: gritAt({ rate: 0.085, finest: 14, coarse: 88 }, hours),
-  }));
-  printTable('models', [
-    ['what', 'median of 200'],
-    ['reconcile 8 weights, 3 balances', ms(median(await time(200, () => reconcile(problem))))],
-    [
-      'grinding forecast, 5 readings, 600 draws',
-      ms(median(await time(200, () => forecastGrind({ readings, aimUm: 20 })))),
-    ],
-  ]);
-}
 
 /** Server time and queries of the Bench and a batch's page on ten years of data. */
 async function tenYears(): Promise<void> {
@@ -258,6 +232,8 @@ async function firstScreen(): Promise<void> {
 }
 
 if (wanted('models')) await models();
+// Five minutes of readings: only when asked for.
+if (only.includes('probes')) await probes();
 if (wanted('first')) await firstScreen();
 if (wanted('readings')) await readingsRate();
 if (wanted('ten')) await tenYears();

@@ -1,9 +1,12 @@
 import { countBars, bestBefore } from '@wunsch/core/mould';
-import { gritAt } from '@wunsch/core/grind';
 import { splitLoads, STARTER_PLANS, type RoastPlan } from '@wunsch/core/roast';
 import { TEMPER_PATHS } from '@wunsch/core/temper';
+import { PIECE_G, separate } from '@wunsch/core/winnow';
+import { writeGrind } from './grind.ts';
+import { handOf } from './hand.ts';
+import { roastLoad } from './roast.ts';
 import type { Scribe } from './scribe.ts';
-import { kg, type DemoLot, type Initials } from './workshop.ts';
+import { kg, type DemoLot } from './workshop.ts';
 
 const MINUTE = 60_000;
 const HOUR = 3_600_000;
@@ -12,6 +15,19 @@ const DAY = 86_400_000;
 /** Things that went wrong, as they do. */
 export type Accident =
   'husk-misread' | 'fahrenheit-slip' | 'over-conched' | 'bloomed' | 'damp-powder' | 'telephone-call';
+
+/** What the suction winnower really does, which nobody there knows. */
+const WINNOWER = { speedPerSetting: 0.86, sharpness: 6.2 };
+
+/** What Saltmarsh Row roasts to. */
+const ROAST_AIM = {
+  doseMinutes: 12,
+  acidGone: 0.5,
+  moistureLow: 1.2,
+  moistureHigh: 2.4,
+  surfaceMaxC: 150,
+  logReductions: 5,
+};
 
 /** How far an unfinished batch has come. */
 export type Until = 'roasting' | 'weighing' | 'grinding' | 'tempering' | 'finished';
@@ -23,98 +39,25 @@ export interface BatchPlan {
   startMg: number;
   /** Epoch ms of the first weighing. */
   start: number;
-  recipe: { id: string; kind: 'dark' | 'milk'; shares: Readonly<Record<string, number>> };
+  recipe: { id: string; kind: 'dark' | 'milk' | 'white'; shares: Readonly<Record<string, number>> };
   ingredients: ReadonlyMap<string, { id: string; name: string }>;
   machines: Readonly<Record<string, string>>;
   until: Until;
   accident?: Accident;
+  /** Conched in the mixer after the grinder. */
+  conched?: boolean;
+  /** Part of it cast as blocks, to rest. */
+  blocks?: boolean;
   /** Epoch ms of today, for batches in flight. */
   now: number;
-}
-
-/** Bean temperature by a lumped model: the bean follows the oven, the oven follows its plan. */
-function roastCurve(plan: RoastPlan, scribe: Scribe, extraMinutes: number, tau: number) {
-  const seconds: number[] = [];
-  const bean: number[] = [];
-  const oven: number[] = [];
-  let [b, o] = [21, 100];
-  const total = plan.stages.reduce((s, x) => s + x.minutes, 0) + extraMinutes;
-  for (let t = 0; t <= total * 60; t += 30) {
-    let end = 0;
-    const stage = plan.stages.find((s) => (end += s.minutes * 60) > t) ?? plan.stages.at(-1)!;
-    o += (stage.setC - o) * 0.14;
-    b += ((o - b) * 30) / tau;
-    seconds.push(t);
-    bean.push(Math.round(scribe.normal(b, 0.25) * 10) / 10);
-    oven.push(Math.round(scribe.normal(o, 0.5) * 10) / 10);
-  }
-  return { seconds, bean, oven, total };
 }
 
 /** Writes one batch from its first weighing to as far as it has come. */
 export function writeBatch(scribe: Scribe, plan: BatchPlan): void {
   const { lot, until, accident, start } = plan;
   const batchId = scribe.id();
-  const hands: Initials[] = ['AK', 'JB', 'MR'];
-  const say = (kind: string, body: object, at: number, by: Initials = scribe.pick(hands)) =>
-    scribe.write(kind, scribe.id(), body, at, by);
-  const note = (text: string, at: number, stepId: string | null = null, by: Initials = scribe.pick(hands)) =>
-    say(
-      'observation.add',
-      { batchId, stepId, replaces: null, at: new Date(at).toISOString(), data: { kind: 'note', text } },
-      at,
-      by,
-    );
-  const see = (stepId: string, data: object, at: number, by?: Initials) =>
-    say('observation.add', { batchId, stepId, replaces: null, at: new Date(at).toISOString(), data }, at, by);
-  const open = (station: string, at: number, details: object = {}, machineId: string | null = null) =>
-    say('step.open', { batchId, station, machineId, startedAt: new Date(at).toISOString(), details }, at);
-  const line = (stepId: string, body: object, at: number) =>
-    say(
-      'movement.add',
-      {
-        stepId,
-        massMg: null,
-        parcelId: null,
-        ingredientId: null,
-        material: null,
-        label: null,
-        reason: null,
-        count: null,
-        source: 'weighed',
-        uMg: null,
-        place: '',
-        note: '',
-        holdOverride: '',
-        at: new Date(at).toISOString(),
-        ...body,
-      },
-      at,
-    );
-  const take = (
-    stepId: string,
-    parcelId: string,
-    at: number,
-    massMg: number | null = null,
-    more: object = {},
-  ) => line(stepId, { direction: 'in', parcelId, massMg, ...more }, at);
-  const make = (stepId: string, material: string, massMg: number | null, at: number, more: object = {}) => {
-    const parcelId = scribe.id();
-    return { parcelId, id: line(stepId, { direction: 'out', parcelId, material, massMg, ...more }, at) };
-  };
-  const close = (stepId: string, at: number, remainder: string | null, minutes: number) =>
-    scribe.write(
-      'step.close',
-      stepId,
-      {
-        endedAt: new Date(at).toISOString(),
-        remainder,
-        remainderId: scribe.id(),
-        handsOnMinutes: Math.round(minutes),
-      },
-      at,
-      scribe.pick(hands),
-    );
+  const hand = handOf(scribe, batchId);
+  const { say, note, see, open, line, take, make, close } = hand;
 
   scribe.write(
     'batch.start',
@@ -128,7 +71,7 @@ export function writeBatch(scribe: Scribe, plan: BatchPlan): void {
       startedAt: new Date(start).toISOString(),
     },
     start,
-    scribe.pick(hands),
+    scribe.pick(['AK', 'JB', 'MR'] as const),
   );
 
   // Sort.
@@ -164,12 +107,21 @@ export function writeBatch(scribe: Scribe, plan: BatchPlan): void {
     const last = i === loads.length - 1;
     const running = until === 'roasting' && i === stopAfter - 1;
     const extra = accident === 'telephone-call' && i === 1 ? 9 : 0;
-    const curve = roastCurve(roastPlan, scribe, extra, scribe.normal(430, 15));
+    const stirs = [6, 12, 18, 24, 30].map((m) => m + scribe.normal(0, 0.3));
+    const curve = roastLoad(scribe, { plan: roastPlan, lot, loadKg: load / 1e6, extraMinutes: extra, stirs });
     const began = at;
     const step = open(
       'roast',
       began,
-      { plan: roastPlan, load: i + 1, loads: loads.length },
+      {
+        plan: roastPlan,
+        load: i + 1,
+        loads: loads.length,
+        stirSeconds: 360,
+        ceilingC: lot.facts.ceilingC ?? 150,
+        restHours: 4,
+        aim: ROAST_AIM,
+      },
       plan.machines.oven,
     );
     take(step, beans.parcelId, began, last ? null : load);
@@ -187,7 +139,7 @@ export function writeBatch(scribe: Scribe, plan: BatchPlan): void {
           celsius: celsius.slice(0, shown),
           source: 'bean thermometer',
         },
-        began + Math.max(1, shown - 1) * 30_000,
+        began + Math.max(1, shown - 1) * 20_000,
       );
     if (accident === 'fahrenheit-slip' && i === 0) {
       const slip = see(step, { kind: 'temperature', place: 'bean', celsius: 252 }, began + 14 * MINUTE, 'JB');
@@ -205,15 +157,15 @@ export function writeBatch(scribe: Scribe, plan: BatchPlan): void {
       );
       note('Read 252 off the old dial: that was °F.', began + 16 * MINUTE, step, 'JB');
     }
-    see(step, { kind: 'event', name: 'stirred', note: '' }, began + 6 * MINUTE);
-    if (!running || (plan.now - began) / MINUTE > 13)
-      see(step, { kind: 'event', name: 'stirred', note: '' }, began + 12 * MINUTE);
+    // The last stir of the load in the oven is still to come.
+    for (const minutes of stirs.filter((m) => (running ? m < 15 : m < curve.minutes - 2)))
+      see(step, { kind: 'event', name: 'stirred', note: '', value: null }, began + minutes * MINUTE);
     series('bean', curve.bean);
     series('oven', curve.oven);
     if (running) return;
-    see(step, { kind: 'event', name: 'smells-baking', note: '' }, began + 22 * MINUTE);
-    const out = began + curve.total * MINUTE;
-    const mass = scribe.scale(load * (1 - scribe.normal(lot.moistureLoss + (extra > 0 ? 0.018 : 0), 0.002)));
+    see(step, { kind: 'event', name: 'smells-baking', note: '', value: null }, began + 22 * MINUTE);
+    const out = began + curve.minutes * MINUTE;
+    const mass = scribe.scale(load * (1 - curve.lossShare - Math.abs(scribe.normal(0.002, 0.001))));
     roastedMg += mass;
     const made = make(step, 'roasted beans', mass, out + MINUTE);
     roasted.push(made.parcelId);
@@ -225,7 +177,8 @@ export function writeBatch(scribe: Scribe, plan: BatchPlan): void {
 
   // Crack and winnow.
   at = start + 2 * DAY;
-  const winnow = open('winnow', at, { passes: 2, setting: 'gate 3' }, plan.machines.winnower);
+  const gate = Math.round(scribe.normal(3.1, 0.25) * 10) / 10;
+  const winnow = open('winnow', at, {}, plan.machines.winnower);
   roasted.forEach((p) => take(winnow, p, at));
   const nibsMg = scribe.scale(roastedMg * scribe.normal(lot.nibYield, 0.006));
   const huskMg = roastedMg - nibsMg - Math.round(roastedMg * 0.012);
@@ -237,6 +190,28 @@ export function writeBatch(scribe: Scribe, plan: BatchPlan): void {
     at + 74 * MINUTE,
   );
   make(winnow, 'fines', scribe.scale(roastedMg * 0.011), at + 76 * MINUTE);
+  see(winnow, { kind: 'pass', setting: gate, minutes: 55, note: '' }, at + 60 * MINUTE);
+  for (const of of ['husk', 'nib'] as const) {
+    const air = separate({ speed: WINNOWER.speedPerSetting * gate, sharpness: WINNOWER.sharpness });
+    const share = of === 'husk' ? air.huskInNibs : air.nibInHusk;
+    const sampleG = of === 'husk' ? 200 : 120;
+    const pieceG = PIECE_G[of];
+    const pieces = Math.max(
+      1,
+      Math.round(scribe.normal((share * sampleG) / pieceG, Math.sqrt((share * sampleG) / pieceG))),
+    );
+    see(
+      winnow,
+      {
+        kind: 'picked',
+        of,
+        foundMg: Math.round(pieces * pieceG * 1000),
+        sampleMg: sampleG * 1000,
+        pieces: null,
+      },
+      at + (of === 'husk' ? 78 : 79) * MINUTE,
+    );
+  }
   close(winnow, at + 80 * MINUTE, 'dust', 80);
 
   // Recipe.
@@ -262,55 +237,9 @@ export function writeBatch(scribe: Scribe, plan: BatchPlan): void {
   const charge = make(mix, 'charge', null, at + 20 * MINUTE);
   close(mix, at + 21 * MINUTE, null, 20);
 
-  // Grind.
-  const truth = {
-    rate: scribe.normal(0.085, 0.006),
-    finest: scribe.normal(14.2, 0.6),
-    coarse: scribe.normal(88, 8),
-  };
-  const hours = accident === 'over-conched' ? 71 : Math.round(scribe.normal(40, 3));
-  at = until === 'grinding' ? plan.now - 27 * HOUR : start + 2 * DAY + 5 * HOUR;
-  const grind = open('grind', at, { aimUm: 20 }, total > kg(9) ? plan.machines.otto : plan.machines.ida);
-  take(grind, charge.parcelId, at + 15 * MINUTE);
-  const readings = until === 'grinding' ? [2, 8.5, 14, 20.4] : [2, 9, 16, 24, 31, hours - 1];
-  for (const h of readings) {
-    const um = gritAt(truth, h);
-    see(
-      grind,
-      {
-        kind: 'grit',
-        method: 'micrometer',
-        um: Math.max(10, Math.round(scribe.normal(um, 0.04 * um + 0.6))),
-        scratchUm: null,
-        tongue: null,
-      },
-      at + 15 * MINUTE + h * HOUR,
-    );
-  }
-  if (accident === 'damp-powder') {
-    note(
-      'Thick like putty two hours after the milk powder went in. The tin had stood open: damp.',
-      at + 6 * HOUR,
-      grind,
-    );
-    line(
-      grind,
-      {
-        direction: 'in',
-        ingredientId: plan.ingredients.get('cocoa-butter')!.id,
-        label: 'Cocoa butter',
-        massMg: scribe.scale(total * 0.03),
-      },
-      at + 7 * HOUR,
-    );
-  }
-  if (until === 'grinding') return;
-  const drawnAt = at + hours * HOUR;
-  const drawnMg = scribe.scale(total * scribe.normal(0.986, 0.002) * (accident === 'damp-powder' ? 1.02 : 1));
-  const chocolate = make(grind, 'chocolate', drawnMg, drawnAt);
-  if (accident === 'over-conched')
-    note('Forgot it over the weekend: smooth, flat, no sparkle left.', drawnAt, grind);
-  close(grind, drawnAt + 10 * MINUTE, 'hold-up', 55);
+  const drawn = writeGrind(scribe, hand, plan, { chargeParcel: charge.parcelId, totalMg: total });
+  if (!drawn) return;
+  const { chocolate, drawnMg, drawnAt } = drawn;
 
   // Temper and mould, bowl by bowl.
   const type = plan.recipe.kind;

@@ -1,5 +1,7 @@
 import type { Store } from '@wunsch/server';
 import { writeBatch, type Accident } from './batch.ts';
+import { writeBeans } from './beans.ts';
+import { writeMachines, writeTrial } from './craft.ts';
 import { Scribe } from './scribe.ts';
 import { kg, LOTS, MACHINES, PEOPLE, RECIPES, type DemoLot, type Initials } from './workshop.ts';
 
@@ -75,6 +77,12 @@ export async function fillSaltmarsh(
         uMg: null,
         kind: '',
         active: true,
+        price: null,
+        resale: null,
+        lifeKg: null,
+        loud: false,
+        serviceHours: null,
+        tool: null,
         ...m,
         id: machines[key]!,
       })),
@@ -96,7 +104,7 @@ export async function fillSaltmarsh(
           id: scribe.write(
             'recipe.put',
             scribe.id(),
-            { name: r.name, kind: r.kind, lines, aimUm: 20, notes: '', follows: null },
+            { name: r.name, kind: r.kind, lines, aimUm: r.aimUm ?? 20, notes: r.notes ?? '', follows: null },
             now - (days + 20) * DAY,
             'AK',
           ),
@@ -107,6 +115,9 @@ export async function fillSaltmarsh(
     }),
   );
   const lots = LOTS.map((lot) => receive(scribe, lot, now, scale));
+  writeBeans(scribe, lots, now);
+  writeMachines(scribe, machines, now);
+  writeTrial(scribe, recipes, now);
   const lotOf = (key: string) => lots.find((l) => l.key === key)!;
   const numbers = new Map<string, number>();
   const code = (key: string) => {
@@ -136,6 +147,8 @@ export async function fillSaltmarsh(
       recipe,
       until: 'finished',
       accident: ACCIDENTS[i],
+      conched: i % 4 === 2 && !ACCIDENTS[i],
+      blocks: i === 38,
     });
   }
   const inFlight = [

@@ -1,9 +1,59 @@
-import { rmSync } from 'node:fs';
-import { schema, serve } from '@wunsch/server';
+import { spawn } from 'node:child_process';
+import { randomBytes } from 'node:crypto';
+import { existsSync, rmSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { and, eq } from 'drizzle-orm';
+import { schema, serve, tokenHash, type Store } from '@wunsch/server';
+import { HIDDEN_OVEN } from './roast.ts';
 import { fillSaltmarsh } from './saltmarsh.ts';
 
 const directory = process.env.WUNSCH_DATA ?? 'data/demo';
 if (process.argv.includes('--fresh')) rmSync(directory, { recursive: true, force: true });
+
+/** Lets the load in the oven go on: the oven stand-in takes over with the oven's hidden figures, through the same door as a real board. */
+async function carryOnRoasting(store: Store): Promise<void> {
+  const oven = fileURLToPath(new URL('../../standins/dist/oven.js', import.meta.url));
+  const [running] = await store.db
+    .select({ startedAt: schema.step.startedAt, machineId: schema.step.machineId })
+    .from(schema.step)
+    .where(and(eq(schema.step.station, 'roast'), eq(schema.step.status, 'open')));
+  const [owner] = await store.db.select({ id: schema.person.id }).from(schema.person);
+  if (!running?.machineId || !owner || !existsSync(oven)) return;
+  const token = randomBytes(24).toString('base64url');
+  await store.writer.submit({
+    kind: 'machine.token',
+    target: running.machineId,
+    actor: { id: owner.id, initials: 'AK', role: 'owner' },
+    body: { tokenHash: tokenHash(token) },
+  });
+  const from = Math.round((Date.now() - Date.parse(running.startedAt)) / 1000);
+  const url = `http://127.0.0.1:${process.env.PORT ?? '4310'}`;
+  const child = spawn(
+    process.execPath,
+    [
+      oven,
+      '--token',
+      token,
+      '--url',
+      url,
+      '--from',
+      String(from),
+      '--figures',
+      HIDDEN_OVEN.join(','),
+      '--load',
+      '2.9',
+      '--beans',
+      '88',
+      '--moisture',
+      '7.1',
+      '--every',
+      '3',
+    ],
+    { stdio: 'ignore' },
+  );
+  child.unref();
+  process.once('exit', () => child.kill());
+}
 
 await serve({
   directory,
@@ -17,5 +67,6 @@ await serve({
     }
     const count = await fillSaltmarsh(store, { now: Date.now() });
     console.log(`made Saltmarsh Row from ${count} entries`);
+    await carryOnRoasting(store);
   },
 });

@@ -16,10 +16,34 @@ export type Initials = (typeof PEOPLE)[number]['initials'];
 /** Their machines, with usable charges. */
 export const MACHINES: Readonly<Record<string, MachinePut>> = {
   oven: { name: 'Fan oven', station: 'roast', kind: 'fan oven', minMg: kg(0.5), maxMg: kg(3) },
+  scale: { name: 'Bench scale', station: 'sort', kind: 'scale', uMg: 1500 },
+  room: { name: 'Room sensor', station: 'mould', kind: 'room sensor' },
   cracker: { name: 'Crank cracker', station: 'winnow', kind: 'cracker' },
   winnower: { name: 'Suction winnower', station: 'winnow', kind: 'winnower' },
-  ida: { name: 'Ida', station: 'grind', kind: 'stone grinder', minMg: kg(2), maxMg: kg(9) },
-  otto: { name: 'Otto', station: 'grind', kind: 'stone grinder', minMg: kg(8), maxMg: kg(26) },
+  ida: {
+    name: 'Ida',
+    station: 'grind',
+    kind: 'stone grinder',
+    minMg: kg(2),
+    maxMg: kg(9),
+    price: 145_000,
+    resale: 30_000,
+    lifeKg: 2500,
+    serviceHours: 500,
+    loud: true,
+  },
+  otto: {
+    name: 'Otto',
+    station: 'grind',
+    kind: 'stone grinder',
+    minMg: kg(8),
+    maxMg: kg(26),
+    price: 420_000,
+    resale: 120_000,
+    lifeKg: 9000,
+    serviceHours: 800,
+    loud: true,
+  },
   mixer: { name: 'Heated mixer, 12 litres', station: 'grind', kind: 'mixer', maxMg: kg(12) },
   marble: { name: 'Marble', station: 'temper', kind: 'table' },
   bowl: { name: 'Bowl machine', station: 'temper', kind: 'bowl', maxMg: kg(4.5) },
@@ -33,9 +57,39 @@ export interface DemoLot {
   massMg: number;
   /** Days before today on which it arrived. */
   daysAgo: number;
-  moistureLoss: number;
   nibYield: number;
   rejects: number;
+}
+
+/** Two invented plots near a point: a field and a drying place. */
+function plotsAt(longitude: number, latitude: number): NonNullable<LotPut['plots']> {
+  const [x, y] = [longitude, latitude];
+  return {
+    type: 'FeatureCollection',
+    features: [
+      {
+        type: 'Feature',
+        properties: { name: 'field' },
+        geometry: {
+          type: 'Polygon',
+          coordinates: [
+            [
+              [x, y],
+              [x + 0.02, y],
+              [x + 0.02, y + 0.015],
+              [x, y + 0.015],
+              [x, y],
+            ],
+          ],
+        },
+      },
+      {
+        type: 'Feature',
+        properties: { name: 'drying place' },
+        geometry: { type: 'Point', coordinates: [x + 0.01, y - 0.01] },
+      },
+    ],
+  };
 }
 
 /** The lots of Saltmarsh Row. */
@@ -44,11 +98,14 @@ export const LOTS: readonly DemoLot[] = [
     key: 'TL',
     massMg: kg(210),
     daysAgo: 560,
-    moistureLoss: 0.057,
     nibYield: 0.846,
     rejects: 0.02,
     facts: {
       code: 'TL',
+      plots: plotsAt(105.9, 10.1),
+      leadWeeks: 8,
+      certificates: 'grower’s own record',
+      growerNotes: 'Five days in boxes, turned daily; sun-dried on nets.',
       name: 'Thanh Loc Orchard',
       country: 'Vietnam',
       region: 'Mekong delta',
@@ -68,11 +125,14 @@ export const LOTS: readonly DemoLot[] = [
     key: 'MR',
     massMg: kg(190),
     daysAgo: 540,
-    moistureLoss: 0.061,
     nibYield: 0.858,
     rejects: 0.026,
     facts: {
       code: 'MR',
+      plots: plotsAt(178.1, -17.8),
+      leadWeeks: 8,
+      certificates: '',
+      growerNotes: 'Six days in heaps under leaves, dried over eight.',
       name: 'Matuku Ridge',
       country: 'Fiji',
       region: 'inland hills',
@@ -94,11 +154,14 @@ export const LOTS: readonly DemoLot[] = [
     key: 'NK',
     massMg: kg(240),
     daysAgo: 300,
-    moistureLoss: 0.055,
     nibYield: 0.851,
     rejects: 0.018,
     facts: {
       code: 'NK',
+      plots: plotsAt(30.2, 0.6),
+      leadWeeks: 8,
+      certificates: 'grower’s own record',
+      growerNotes: 'Six days in three boxes, sun-dried.',
       name: 'Nkondo Growers',
       country: 'Uganda',
       region: 'western foothills',
@@ -118,11 +181,14 @@ export const LOTS: readonly DemoLot[] = [
     key: 'VA',
     massMg: kg(220),
     daysAgo: 290,
-    moistureLoss: 0.058,
     nibYield: 0.861,
     rejects: 0.021,
     facts: {
       code: 'VA',
+      plots: plotsAt(76.6, 10.2),
+      leadWeeks: 10,
+      certificates: 'grower’s own record',
+      growerNotes: 'Five days, raised beds, shaded at noon.',
       name: 'Vanamala Estate',
       country: 'India',
       region: 'southern hills',
@@ -141,8 +207,7 @@ export const LOTS: readonly DemoLot[] = [
   {
     key: 'GH',
     massMg: kg(38),
-    daysAgo: 3,
-    moistureLoss: 0.06,
+    daysAgo: 8,
     nibYield: 0.83,
     rejects: 0.04,
     facts: {
@@ -154,7 +219,7 @@ export const LOTS: readonly DemoLot[] = [
       grower: 'the garden',
       variety: 'unknown',
       harvest: '2026',
-      notes: 'One crate of wet beans, to be fermented here.',
+      notes: 'One crate of wet beans, fermented and dried here.',
       pricePerKg: 0,
       freight: 0,
       place: 'warm corner',
@@ -164,7 +229,16 @@ export const LOTS: readonly DemoLot[] = [
 
 /** Recipes: shares of the finished bowl by ingredient key. */
 export const RECIPES: Readonly<
-  Record<string, { name: string; kind: 'dark' | 'milk'; shares: Readonly<Record<string, number>> }>
+  Record<
+    string,
+    {
+      name: string;
+      kind: 'dark' | 'milk' | 'white';
+      aimUm?: number;
+      notes?: string;
+      shares: Readonly<Record<string, number>>;
+    }
+  >
 > = {
   seventy: { name: 'Two-ingredient 70', kind: 'dark', shares: { nibs: 0.7, 'cane-sugar': 0.3 } },
   seventyfive: {
@@ -181,5 +255,40 @@ export const RECIPES: Readonly<
     name: 'Oat 55',
     kind: 'milk',
     shares: { nibs: 0.43, 'cocoa-butter': 0.12, 'cane-sugar': 0.25, 'oat-powder': 0.2 },
+  },
+  white: {
+    name: 'White with vanilla',
+    kind: 'white',
+    shares: { 'cocoa-butter': 0.33, 'cane-sugar': 0.41, 'whole-milk-powder': 0.255, vanilla: 0.005 },
+  },
+  spiced: {
+    name: 'Spiced 68',
+    kind: 'dark',
+    shares: { nibs: 0.66, 'cocoa-butter': 0.02, 'cane-sugar': 0.306, cinnamon: 0.01, chilli: 0.004 },
+  },
+  sugarFree: {
+    name: 'Without sugar 72',
+    kind: 'dark',
+    notes: 'Cools the tongue; keep the bowl under 50 °C.',
+    shares: { nibs: 0.68, 'cocoa-butter': 0.04, erythritol: 0.28 },
+  },
+  rustic: {
+    name: 'Rustic tablet 60',
+    kind: 'dark',
+    aimUm: 120,
+    notes: 'Two passes through the stones, no temper: for drinking.',
+    shares: { nibs: 0.6, 'coconut-sugar': 0.395, cinnamon: 0.005 },
+  },
+  nutPaste: {
+    name: 'Hazelnut paste',
+    kind: 'milk',
+    notes: 'For fillings; stays soft.',
+    shares: { hazelnuts: 0.5, 'cane-sugar': 0.3, nibs: 0.1, 'cocoa-butter': 0.1 },
+  },
+  couverture: {
+    name: 'Block couverture 66',
+    kind: 'dark',
+    notes: 'Cast as blocks for the kitchen next door.',
+    shares: { nibs: 0.56, 'cocoa-butter': 0.1, 'cane-sugar': 0.337, lecithin: 0.003 },
   },
 };

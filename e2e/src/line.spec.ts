@@ -136,8 +136,9 @@ test('6: a recipe is written to a wanted cacao share for the nibs there are, and
   await station('Recipe');
   await main().getByRole('button', { name: 'Write a recipe' }).click();
   await main().getByLabel('Name', { exact: true }).fill('House 72');
-  await main().getByLabel('Wanted').fill('72');
-  await main().getByRole('button', { name: 'Work out what to weigh' }).click();
+  await main().getByLabel('at least').first().fill('72');
+  await main().getByLabel('at most').first().fill('72');
+  await main().getByRole('button', { name: 'Take these weights' }).click();
   await expect(main().getByText('72.0 %').first()).toBeVisible();
   await main().getByRole('button', { name: 'Keep this recipe' }).click();
   await expect(main().getByRole('heading', { name: 'Choose a recipe' })).toBeVisible();

@@ -55,3 +55,21 @@ export async function enterDemo(page: Page, name = 'Anneke', path = '/'): Promis
     .first()
     .waitFor();
 }
+
+/** Silences what rings, as a person at another station would. */
+export async function quiet(page: Page): Promise<void> {
+  const button = page.getByRole('button', { name: 'Quiet' });
+  await page.waitForTimeout(1500);
+  for (let i = 0; i < 4 && (await button.count()) > 0; i += 1) await button.first().click();
+}
+
+/** Goes to a station along the line, and waits until its own screen stands there. */
+export async function toStation(page: Page, name: string): Promise<void> {
+  const heading = page.getByRole('main').locator('h1').first();
+  const before = await heading.textContent();
+  await page
+    .getByRole('navigation', { name: 'The line' })
+    .getByRole('link', { name: new RegExp(`^${name}`) })
+    .click();
+  await expect(heading).not.toHaveText(before ?? '');
+}

@@ -65,6 +65,11 @@ for (const { theme, language, width, height } of SETTINGS) {
     const lots = await page.evaluate(() =>
       fetch('/api/lots').then((r) => r.json() as Promise<{ id: string }[]>),
     );
+    const wet = (lots as { id: string; material: string }[]).find((l) => l.material === 'wet beans')!;
+    const machines = await page.evaluate(() =>
+      fetch('/api/machines').then((r) => r.json() as Promise<{ id: string; name: string }[]>),
+    );
+    const grinder = machines.find((m) => m.name === 'Otto')!;
     const mould = await page.evaluate(
       (b) =>
         fetch(`/api/batches/${b}`).then(
@@ -75,6 +80,17 @@ for (const { theme, language, width, height } of SETTINGS) {
     const paths = [
       '/',
       '/beans',
+      '/beans?show=compare',
+      '/beans?show=samples',
+      '/beans?show=traps',
+      '/beans?show=map',
+      `/beans/${wet.id}`,
+      `/machine/${grinder.id}`,
+      '/rest',
+      '/recipe/ingredients',
+      '/recipe/trials',
+      '/roast/compare',
+      `/winnow/${done[0]!.id}`,
       `/beans/${lots[0]!.id}`,
       `/sort/${done[0]!.id}`,
       `/roast/${id('TL')}`,

@@ -22,6 +22,42 @@ test('two browsers on the same batch see each other’s entries without a reload
   await two.close();
 });
 
+test('two people change the same lot: what clashes is chosen, what does not goes in beside the other’s', async ({
+  browser,
+}) => {
+  const [one, two] = [await browser.newContext(), await browser.newContext()];
+  const [a, b] = [await one.newPage(), await two.newPage()];
+  await enterDemo(a, 'Anneke');
+  await enterDemo(b, 'Jory');
+  const id = await a.evaluate(() =>
+    fetch('/api/lots')
+      .then((r) => r.json() as Promise<{ id: string; code: string }[]>)
+      .then((lots) => lots.find((x) => x.code === 'TL')!.id),
+  );
+  for (const page of [a, b]) await page.goto(`${process.env.DEMO_URL}/beans/${id}`);
+  await a.getByRole('button', { name: 'Change the facts' }).click();
+  await a.getByRole('dialog').getByLabel('Variety').fill('mostly round');
+  await a.getByRole('dialog').getByLabel('Place', { exact: true }).fill('loft, by the door');
+  await b.getByRole('button', { name: 'Change the facts' }).click();
+  await b.getByRole('dialog').getByLabel('Place', { exact: true }).fill('cellar');
+  await b.getByRole('dialog').getByRole('button', { name: 'Keep the changes' }).click();
+  await expect(b.getByRole('dialog')).toBeHidden();
+  await expect(a.locator('#main').getByText('cellar', { exact: true })).toBeAttached();
+  await a.getByRole('dialog').getByRole('button', { name: 'Keep the changes' }).click();
+  const clash = a.getByRole('dialog').getByRole('alert');
+  await expect(clash).toContainText('loft, by the door');
+  await expect(clash).toContainText('cellar');
+  await clash.getByRole('radio', { name: /^yours/ }).check();
+  await clash.getByRole('button', { name: 'Keep these' }).click();
+  await expect(a.getByRole('dialog')).toBeHidden();
+  for (const page of [a, b]) {
+    await expect(page.getByRole('main').getByText('loft, by the door')).toBeVisible();
+    await expect(page.getByRole('main').getByText('mostly round')).toBeVisible();
+  }
+  await one.close();
+  await two.close();
+});
+
 test('what is entered while the server is away waits, survives a reload, and is sent once', async ({
   browser,
 }) => {
