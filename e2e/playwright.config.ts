@@ -5,7 +5,12 @@ export default defineConfig({
   globalSetup: './src/servers.ts',
   timeout: 120_000,
   expect: { timeout: 30_000 },
-  workers: 1,
+  // The walks change the demo and take turns; looking at every screen goes on beside them.
+  workers: 2,
+  projects: [
+    { name: 'walks', testIgnore: 'screens.spec.ts', workers: 1 },
+    { name: 'screens', testMatch: 'screens.spec.ts', workers: 1 },
+  ],
   retries: 0,
   outputDir: '../test-results',
   use: {

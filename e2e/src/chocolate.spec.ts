@@ -1,16 +1,12 @@
 import { expect, test, type Page } from '@playwright/test';
-import { closeStep, complaints, enterDemo, takeAll, weigh } from './maker.ts';
+import { closeStep, complaints, enterDemo, takeAll, toStation, weigh } from './maker.ts';
 
 test.describe.configure({ mode: 'serial' });
 
 let page: Page;
 let found: string[];
 const main = () => page.getByRole('main');
-const station = (name: string) =>
-  page
-    .getByRole('navigation', { name: 'The line' })
-    .getByRole('link', { name: new RegExp(`^${name}`) })
-    .click();
+const station = (name: string) => toStation(page, name);
 
 test.beforeAll(async ({ browser }) => {
   page = await browser.newPage();
