@@ -9,6 +9,7 @@ export default {
       { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' }, module: { type: 'es6' } },
     ],
   },
+  testSequencer: '<rootDir>/scripts/longestFirst.mjs',
   maxWorkers: 2,
   testTimeout: 60000,
 };

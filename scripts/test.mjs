@@ -1,10 +1,11 @@
 // npm test: types, lint, format, units on both databases, and the browser. The last line sums all runners.
+import { spawn } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { build } from './build.mjs';
 import { startPostgres } from './postgres.mjs';
-import { ensureChromium, ensurePackages, run } from './setup.mjs';
+import { ensureChromium, ensurePackages, root, run } from './setup.mjs';
 
 ensurePackages();
 const sum = { passed: 0, failed: 0, skipped: 0 };
@@ -12,17 +13,25 @@ const only = process.argv.slice(2);
 const wanted = (name) => only.length === 0 || only.includes(name);
 const reports = mkdtempSync(join(tmpdir(), 'wunsch-reports-'));
 
-function check(name, script) {
+/** Runs one of package.json's checks and shows what it says once it has ended. */
+async function check(name, script) {
   if (!wanted(name)) return;
-  console.log(`\n— ${name}`);
-  const { status } = run('npm', ['run', '-s', script], { allowFailure: true });
+  const { status, said } = await new Promise((resolve, reject) => {
+    const child = spawn('npm', ['run', '-s', script], { cwd: root, stdio: ['ignore', 'pipe', 'pipe'] });
+    let said = '';
+    for (const stream of [child.stdout, child.stderr]) stream.on('data', (part) => (said += part));
+    child.on('error', reject);
+    child.on('close', (status) => resolve({ status, said }));
+  });
+  console.log(`\n— ${name}\n${said}`);
   if (status === 0) sum.passed += 1;
   else sum.failed += 1;
 }
 
-check('types', 'types');
-check('lint', 'lint');
-check('format', 'format:check');
+await Promise.all([
+  check('types', 'types'),
+  check('lint', 'lint').then(() => check('format', 'format:check')),
+]);
 
 if (wanted('unit')) {
   console.log('\n— unit and server tests, on PGlite and PostgreSQL');

@@ -179,9 +179,13 @@ async function markClean(path: string, seq: number): Promise<void> {
 async function restore(directory: string, path: string): Promise<void> {
   const snapshot = await newestSnapshot(directory);
   if (existsSync(path)) {
-    await rm(`${path}.before`, { recursive: true, force: true });
+    // What was kept before is removed while the workshop opens: a thousand small files take a second.
+    if (existsSync(`${path}.before`)) await rename(`${path}.before`, `${path}.discarded.${Date.now()}`);
     await rename(path, `${path}.before`);
   }
+  for (const name of await readdir(directory))
+    if (name.startsWith('store.discarded.'))
+      void rm(join(directory, name), { recursive: true, force: true }).catch(() => undefined);
   await mkdir(path, { recursive: true });
   await copyTree(snapshot ? join(snapshot.path, 'pg') : await templateDirectory(), join(path, 'pg'), {
     flush: false,

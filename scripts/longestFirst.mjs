@@ -1,0 +1,17 @@
+// The order Jest takes test files in: those that run for minutes first, so that both workers end together.
+import sequencer from '@jest/test-sequencer';
+
+const Sequencer = sequencer.default ?? sequencer;
+
+const LONGEST = ['kills.test.ts', 'torn.test.ts', 'learn.test.ts', 'line.test.ts'];
+
+const rank = (test) => {
+  const place = LONGEST.findIndex((name) => test.path.endsWith(name));
+  return place < 0 ? LONGEST.length : place;
+};
+
+export default class LongestFirst extends Sequencer {
+  sort(tests) {
+    return [...tests].sort((a, b) => rank(a) - rank(b) || a.path.localeCompare(b.path));
+  }
+}
