@@ -1,11 +1,11 @@
 import { Scale } from 'lucide-react';
-import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { STATIONS } from '@wunsch/core/ledger';
 import type { BatchView, MovementRecord, ObservationRecord } from '@wunsch/contract';
 import { Button } from '../ui/Button.tsx';
 import { Chip } from '../ui/Panel.tsx';
 import { useWords, type Words } from '../words/words.tsx';
+import { useDraft } from './useDraft.ts';
 import { useEntryHere } from './useEntryHere.ts';
 import { newId } from './entry.ts';
 import { Glyph, STAGE } from './glyphs.tsx';
@@ -211,34 +211,30 @@ function QuickNote({ view }: { view: BatchView }) {
   const words = useWords();
   const { t } = words;
   const send = useEntryHere();
-  const [text, setText] = useState('');
+  const { draft, change, keep } = useDraft({ text: '' });
   const open = view.steps.findLast((s) => s.status === 'open');
   return (
     <form
       className="mt-3 flex gap-2 px-[10px]"
       onSubmit={(e) => {
         e.preventDefault();
-        if (text.trim() === '') return;
-        void send({
-          path: `/api/observations/${newId()}`,
-          body: {
+        const text = draft.text.trim();
+        if (text === '') return;
+        void keep(() =>
+          send({
+            path: `/api/observations/${newId()}`,
+            body: { batchId: view.batch.id, stepId: open?.id ?? null, data: { kind: 'note', text } },
+            label: t('done.note'),
             batchId: view.batch.id,
-            stepId: open?.id ?? null,
-            data: { kind: 'note', text: text.trim() },
-          },
-          label: t('done.note'),
-          batchId: view.batch.id,
-          undo: true,
-        }).then(
-          () => setText(''),
-          () => undefined,
+            undo: true,
+          }),
         );
       }}
     >
       <input
         id="slip-note"
-        value={text}
-        onChange={(e) => setText(e.target.value)}
+        value={draft.text}
+        onChange={(e) => change({ text: e.target.value })}
         aria-label={t('slip.note')}
         placeholder={t('slip.note')}
         className="min-h-11 w-full rounded border border-edge bg-panel px-3"

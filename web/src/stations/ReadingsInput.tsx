@@ -6,6 +6,7 @@ import { Button } from '../ui/Button.tsx';
 import { Choice, SelectField } from '../ui/Field.tsx';
 import { QuantityField } from '../ui/QuantityField.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
+import { useDraft } from '../shell/useDraft.ts';
 import { useWords } from '../words/words.tsx';
 import { useWork } from './work.ts';
 
@@ -26,8 +27,7 @@ export function ReadingsInput({
   const words = useWords();
   const { t } = words;
   const work = useWork(view);
-  const [celsius, setCelsius] = useState<number | null>(null);
-  const [fieldKey, setFieldKey] = useState(0);
+  const { draft, change, keep } = useDraft<{ celsius: number | null }>({ celsius: null });
   const [text, setText] = useState<string | null>(null);
   const [over, setOver] = useState(false);
   const input = useRef<HTMLInputElement>(null);
@@ -53,34 +53,28 @@ export function ReadingsInput({
         className="flex flex-wrap items-end gap-2"
         onSubmit={(e) => {
           e.preventDefault();
+          const { celsius } = draft;
           if (celsius === null) return;
-          void work
-            .observe(
+          void keep(() =>
+            work.observe(
               step.id,
               { kind: 'temperature', place, celsius },
               t('done.temperature', { temperature: words.temperature(celsius) }),
-            )
-            .then(
-              () => {
-                setCelsius(null);
-                setFieldKey((k) => k + 1);
-              },
-              () => undefined,
-            );
+            ),
+          );
         }}
       >
         <QuantityField
-          key={fieldKey}
           label={t(`temperature.${place}`)}
           dimension="temperature"
-          value={celsius}
-          onChange={setCelsius}
+          value={draft.celsius}
+          onChange={(celsius) => change({ celsius })}
           min={min}
           max={max}
           optional
           className="w-44"
         />
-        <Button type="submit" disabled={celsius === null} data-key="r">
+        <Button type="submit" disabled={draft.celsius === null} data-key="r">
           {t('take-reading')}
         </Button>
         <Button icon={<Upload size={16} aria-hidden="true" />} onClick={() => input.current?.click()}>

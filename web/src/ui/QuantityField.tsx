@@ -110,7 +110,9 @@ export function QuantityField({
   const result = parseQuantity(text, options);
   useEffect(() => {
     const now = parseQuantity(text, options);
-    if (value !== (now.ok ? now.value : null)) setText(write(value));
+    if (value === (now.ok ? now.value : null)) return;
+    setText(write(value));
+    if (value === null) setTouched(false);
     // The text follows a value set from outside; typing is handled below.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [value]);

@@ -19,6 +19,7 @@ import { Dialog } from '../../ui/Dialog.tsx';
 import { TextField } from '../../ui/Field.tsx';
 import { Figure, Panel } from '../../ui/Panel.tsx';
 import { Table } from '../../ui/Table.tsx';
+import { useDraft } from '../../shell/useDraft.ts';
 import { useWords, type Words } from '../../words/words.tsx';
 import { notesOf, useLotWork } from './useLot.ts';
 
@@ -200,21 +201,22 @@ export function CutTestPanel({ view, mayMake }: { view: LotView; mayMake: boolea
   const { t } = words;
   const work = useLotWork(view.lot);
   const [open, setOpen] = useState(false);
-  const [text, setText] = useState('');
+  const { draft, change, keep } = useDraft({ text: '' });
   const tests = notesOf(view, 'cutTest');
   const last = tests.at(-1);
   const sizes = notesOf(view, 'beanCount').at(-1);
   const size = sizes ? beanSize(sizes.data.grams) : null;
-  const grams = text
+  const grams = draft.text
     .trim()
     .split(/[\s;]+/)
     .filter(Boolean)
     .map((g) => Number(g.replace(',', '.')));
   const understood = grams.length > 0 && grams.every((g) => g > 0 && g < 20);
   const keepCount = async () => {
-    await work.note({ kind: 'beanCount', grams }, t('count.kept'));
-    await work.change({ beansPer100g: Math.round(beanSize(grams).per100g * 10) / 10 }).catch(() => undefined);
-    setText('');
+    if (await keep(() => work.note({ kind: 'beanCount', grams }, t('count.kept'))))
+      await work
+        .change({ beansPer100g: Math.round(beanSize(grams).per100g * 10) / 10 })
+        .catch(() => undefined);
   };
   return (
     <Panel
@@ -256,13 +258,13 @@ export function CutTestPanel({ view, mayMake }: { view: LotView; mayMake: boolea
           className="mt-2 flex flex-wrap items-end gap-2"
           onSubmit={(e) => {
             e.preventDefault();
-            if (understood) void keepCount().catch(() => undefined);
+            if (understood) void keepCount();
           }}
         >
           <TextField
             label={t('count.grams')}
-            value={text}
-            onChange={(e) => setText(e.target.value)}
+            value={draft.text}
+            onChange={(e) => change({ text: e.target.value })}
             hint={
               understood
                 ? t('count.result', {

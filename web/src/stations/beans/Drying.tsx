@@ -20,6 +20,7 @@ import { Dialog } from '../../ui/Dialog.tsx';
 import { Choice, TextField } from '../../ui/Field.tsx';
 import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
+import { useDraft } from '../../shell/useDraft.ts';
 import { useWords } from '../../words/words.tsx';
 import { notesOf, useLotWork } from './useLot.ts';
 
@@ -168,26 +169,23 @@ function Weighing({ view }: { view: LotView }) {
   const words = useWords();
   const { t } = words;
   const work = useLotWork(view.lot);
-  const [massMg, setMass] = useState<number | null>(null);
-  const [moisture, setMoisture] = useState<number | null>(null);
+  const { draft, change, keep } = useDraft<{ massMg: number | null; moisture: number | null }>({
+    massMg: null,
+    moisture: null,
+  });
+  const { massMg, moisture } = draft;
   return (
     <form
       className="mt-3 flex flex-wrap items-end gap-2"
       onSubmit={(e) => {
         e.preventDefault();
         if (massMg === null) return;
-        void work
-          .note(
+        void keep(() =>
+          work.note(
             { kind: 'drying', massMg, moisture, note: '' },
             t('done.drying', { code: view.lot.code, mass: words.mass(massMg) }),
-          )
-          .then(
-            () => {
-              setMass(null);
-              setMoisture(null);
-            },
-            () => undefined,
-          );
+          ),
+        );
       }}
     >
       <QuantityField
@@ -195,7 +193,7 @@ function Weighing({ view }: { view: LotView }) {
         dimension="mass"
         unit={words.massUnit === 'lb' ? 'lb' : 'kg'}
         value={massMg}
-        onChange={setMass}
+        onChange={(next) => change({ massMg: next })}
         min={1000}
         max={1e10}
         className="w-40"
@@ -204,7 +202,7 @@ function Weighing({ view }: { view: LotView }) {
         label={t('dry.moisture')}
         dimension="percent"
         value={moisture}
-        onChange={setMoisture}
+        onChange={(next) => change({ moisture: next })}
         min={0}
         max={90}
         optional

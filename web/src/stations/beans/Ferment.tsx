@@ -1,4 +1,3 @@
-import { useState } from 'react';
 import type { LotView } from '@wunsch/contract';
 import { boxPlan, corridorAt, degreeHours, fermentNotes, nextTurn } from '@wunsch/core/ferment';
 import { SeriesChart } from '../../charts/SeriesChart.tsx';
@@ -8,6 +7,7 @@ import { Button } from '../../ui/Button.tsx';
 import { TextField } from '../../ui/Field.tsx';
 import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
+import { useDraft } from '../../shell/useDraft.ts';
 import { useWords } from '../../words/words.tsx';
 import { notesOf, useLotWork } from './useLot.ts';
 
@@ -137,43 +137,47 @@ export function FermentPanel({ view, mayMake }: { view: LotView; mayMake: boolea
   );
 }
 
+/** What one look at the heap notes down; each part may be left out. */
+interface FermentLook {
+  celsius: number | null;
+  ambientC: number | null;
+  drainedMg: number | null;
+  turned: boolean;
+  smell: string;
+  cutLook: string;
+}
+
 function Look({ view }: { view: LotView }) {
   const words = useWords();
   const { t } = words;
   const work = useLotWork(view.lot);
-  const [celsius, setCelsius] = useState<number | null>(null);
-  const [ambientC, setAmbient] = useState<number | null>(null);
-  const [drainedMg, setDrained] = useState<number | null>(null);
-  const [turned, setTurned] = useState(false);
-  const [smell, setSmell] = useState('');
-  const [cutLook, setCut] = useState('');
+  const { draft, change, keep } = useDraft<FermentLook>({
+    celsius: null,
+    ambientC: null,
+    drainedMg: null,
+    turned: false,
+    smell: '',
+    cutLook: '',
+  });
+  const { celsius, ambientC, drainedMg, turned, smell, cutLook } = draft;
   const empty = celsius === null && ambientC === null && drainedMg === null && !turned && !smell && !cutLook;
-  const keep = async () => {
-    await work.note(
-      { kind: 'ferment', celsius, ambientC, turned, drainedMg, smell, cutLook },
-      t('done.ferment', { code: view.lot.code }),
-    );
-    setCelsius(null);
-    setAmbient(null);
-    setDrained(null);
-    setTurned(false);
-    setSmell('');
-    setCut('');
-  };
   return (
     <form
       className="mt-3 grid gap-2 sm:grid-cols-3"
       aria-label={t('ferment.log')}
       onSubmit={(e) => {
         e.preventDefault();
-        if (!empty) void keep().catch(() => undefined);
+        if (empty) return;
+        void keep((look) =>
+          work.note({ kind: 'ferment', ...look }, t('done.ferment', { code: view.lot.code })),
+        );
       }}
     >
       <QuantityField
         label={t('ferment.mass-temp')}
         dimension="temperature"
         value={celsius}
-        onChange={setCelsius}
+        onChange={(next) => change({ celsius: next })}
         min={0}
         max={70}
         optional
@@ -182,7 +186,7 @@ function Look({ view }: { view: LotView }) {
         label={t('ferment.ambient')}
         dimension="temperature"
         value={ambientC}
-        onChange={setAmbient}
+        onChange={(next) => change({ ambientC: next })}
         min={-20}
         max={60}
         optional
@@ -191,7 +195,7 @@ function Look({ view }: { view: LotView }) {
         label={t('ferment.drained')}
         dimension="mass"
         value={drainedMg}
-        onChange={setDrained}
+        onChange={(next) => change({ drainedMg: next })}
         min={0}
         max={1e10}
         optional
@@ -199,20 +203,20 @@ function Look({ view }: { view: LotView }) {
       <TextField
         label={t('ferment.smell')}
         value={smell}
-        onChange={(e) => setSmell(e.target.value)}
+        onChange={(e) => change({ smell: e.target.value })}
         maxLength={200}
       />
       <TextField
         label={t('ferment.cut')}
         value={cutLook}
-        onChange={(e) => setCut(e.target.value)}
+        onChange={(e) => change({ cutLook: e.target.value })}
         maxLength={200}
       />
       <label className="flex min-h-11 items-center gap-3 self-end">
         <input
           type="checkbox"
           checked={turned}
-          onChange={(e) => setTurned(e.target.checked)}
+          onChange={(e) => change({ turned: e.target.checked })}
           className="size-5 accent-(--violet-text)"
         />
         {t('ferment.turned')}

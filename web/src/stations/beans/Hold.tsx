@@ -15,6 +15,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Choice } from '../../ui/Field.tsx';
 import { Chip, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
+import { useDraft } from '../../shell/useDraft.ts';
 import { useWords } from '../../words/words.tsx';
 import { notesOf, useLotWork } from './useLot.ts';
 
@@ -273,8 +274,7 @@ function RunningHold({
   const { t } = words;
   const work = useLotWork(view.lot);
   const now = useNow(60_000);
-  const [celsius, setCelsius] = useState<number | null>(null);
-  const [fieldKey, setFieldKey] = useState(0);
+  const { draft, change, keep } = useDraft<{ celsius: number | null }>({ celsius: null });
   const began = Date.parse(hold.at);
   const { data } = hold;
   const stack: Stack = { sides: data.sides, startC: data.startC, airC: data.airC };
@@ -310,32 +310,27 @@ function RunningHold({
           className="flex flex-wrap items-end gap-2"
           onSubmit={(e) => {
             e.preventDefault();
+            const { celsius } = draft;
             if (celsius === null) return;
-            void work
-              .note(
+            void keep(() =>
+              work.note(
                 { kind: 'holdProbe', celsius },
                 t('done.probe', { temperature: words.temperature(celsius) }),
-              )
-              .then(
-                () => {
-                  setCelsius(null);
-                  setFieldKey((k) => k + 1);
-                },
-                () => undefined,
-              );
+              ),
+            );
           }}
         >
           <QuantityField
-            key={fieldKey}
             label={t('pest.probe')}
             dimension="temperature"
-            value={celsius}
-            onChange={setCelsius}
+            value={draft.celsius}
+            onChange={(celsius) => change({ celsius })}
+            optional
             min={-60}
             max={100}
             className="max-w-44"
           />
-          <Button type="submit" disabled={celsius === null}>
+          <Button type="submit" disabled={draft.celsius === null}>
             {t('pest.probe.take')}
           </Button>
           <Button

@@ -19,7 +19,7 @@ export function LotList({ lots }: { lots: readonly Lot[] }) {
           <li key={l.id}>
             <Link
               to={`/beans/${l.id}`}
-              className={`panel flex h-full gap-4 p-4 hover:bg-panel-2 ${l.remainingMg === 0 ? 'opacity-80' : ''}`}
+              className={`panel flex h-full gap-4 p-4 hover:bg-panel-2 ${l.remainingMg === 0 ? 'border-dashed' : ''}`}
             >
               <Sack lot={l} />
               <span className="min-w-0 grow">

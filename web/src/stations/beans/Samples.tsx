@@ -9,6 +9,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Choice, TextArea, TextField } from '../../ui/Field.tsx';
 import { Chip, EmptyState, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
+import { useDraft } from '../../shell/useDraft.ts';
 import { useWords } from '../../words/words.tsx';
 
 const today = () => new Date().toISOString().slice(0, 10);
@@ -100,27 +101,24 @@ function NewSample({ onDone }: { onDone: () => void }) {
 function SampleCard({ sample, mayMake }: { sample: Sample; mayMake: boolean }) {
   const words = useWords();
   const { t } = words;
-  const keep = useSampleWork();
+  const keepSample = useSampleWork();
   const { person } = useSession();
-  const [liking, setLiking] = useState<number | null>(null);
-  const [text, setText] = useState('');
+  const { draft, change, keep } = useDraft<{ liking: number | null; text: string }>({
+    liking: null,
+    text: '',
+  });
+  const { liking, text } = draft;
   const [reason, setReason] = useState(sample.reason);
   const [tasting, setTasting] = useState(false);
   const { id, version, createdAt: _c, ...facts } = sample;
   const days = new Set(sample.notes.map((n) => n.day)).size;
   const likings = sample.notes.flatMap((n) => (n.liking === null ? [] : [n.liking]));
-  const note = () =>
-    keep(
-      id,
-      { ...facts, notes: [...facts.notes, { day: today(), by: person.initials, liking, text }] },
-      version,
-    ).then(() => {
-      setTasting(false);
-      setText('');
-      setLiking(null);
-    });
+  const note = async () => {
+    const notes = [...facts.notes, { day: today(), by: person.initials, liking, text }];
+    if (await keep(() => keepSample(id, { ...facts, notes }, version))) setTasting(false);
+  };
   const decide = (decision: Sample['decision']) =>
-    void keep(id, { ...facts, decision, reason }, version).catch(() => undefined);
+    void keepSample(id, { ...facts, decision, reason }, version).catch(() => undefined);
   return (
     <Panel
       title={sample.name}
@@ -153,14 +151,14 @@ function SampleCard({ sample, mayMake }: { sample: Sample; mayMake: boolean }) {
             className="mt-2 grid gap-2"
             onSubmit={(e) => {
               e.preventDefault();
-              void note().catch(() => undefined);
+              void note();
             }}
           >
             <QuantityField
               label={t('sample.liking')}
               dimension="count"
               value={liking}
-              onChange={setLiking}
+              onChange={(next) => change({ liking: next })}
               min={0}
               max={10}
               optional
@@ -169,7 +167,7 @@ function SampleCard({ sample, mayMake }: { sample: Sample; mayMake: boolean }) {
             <TextArea
               label={t('sample.words')}
               value={text}
-              onChange={(e) => setText(e.target.value)}
+              onChange={(e) => change({ text: e.target.value })}
               maxLength={2000}
             />
             <div className="flex gap-2">

@@ -9,6 +9,7 @@ import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Chip, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
+import { useDraft } from '../../shell/useDraft.ts';
 import { useWords } from '../../words/words.tsx';
 
 /** Moths in the traps, week by week, with what chance alone would explain. */
@@ -17,7 +18,7 @@ export function Traps({ mayMake }: { mayMake: boolean }) {
   const { t } = words;
   const send = useEntryHere();
   const { data } = useSWR<ObservationRecord[]>('/api/traps', read);
-  const [count, setCount] = useState<number | null>(null);
+  const { draft, change, keep } = useDraft<{ count: number | null }>({ count: null });
   const [traps, setTraps] = useState<number | null>(null);
   const counts = (data ?? []).flatMap((o) =>
     o.data.kind === 'traps' ? [{ day: o.at.slice(0, 10), count: o.data.count, traps: o.data.traps }] : [],
@@ -26,15 +27,17 @@ export function Traps({ mayMake }: { mayMake: boolean }) {
   const { kind, points } = trapChart(counts);
   const signal = points.findLast((p) => p.signal);
   const limits = points.length >= TRAP_COUNTS_NEEDED;
-  const take = async () => {
+  const take = () => {
+    const { count } = draft;
     if (count === null || standing === null) return;
-    await send({
-      path: `/api/observations/${newId()}`,
-      body: { data: { kind: 'traps', count, traps: standing } },
-      label: t('done.traps', { n: count }),
-      undo: true,
-    });
-    setCount(null);
+    void keep(() =>
+      send({
+        path: `/api/observations/${newId()}`,
+        body: { data: { kind: 'traps', count, traps: standing } },
+        label: t('done.traps', { n: count }),
+        undo: true,
+      }),
+    );
   };
   return (
     <Panel title={t('traps.chart')} aside={t(kind === 'c' ? 'traps.kind.c' : 'traps.kind.laney')}>
@@ -85,14 +88,14 @@ export function Traps({ mayMake }: { mayMake: boolean }) {
           className="mt-3 flex flex-wrap items-end gap-2"
           onSubmit={(e) => {
             e.preventDefault();
-            void take().catch(() => undefined);
+            take();
           }}
         >
           <QuantityField
             label={t('traps.count')}
             dimension="count"
-            value={count}
-            onChange={setCount}
+            value={draft.count}
+            onChange={(count) => change({ count })}
             min={0}
             max={100_000}
             className="w-36"
@@ -106,7 +109,7 @@ export function Traps({ mayMake }: { mayMake: boolean }) {
             max={1000}
             className="w-28"
           />
-          <Button type="submit" look="main" disabled={count === null || standing === null}>
+          <Button type="submit" look="main" disabled={draft.count === null || standing === null}>
             {t('traps.take')}
           </Button>
         </form>

@@ -3,6 +3,7 @@ import type { BatchView, StepRecord } from '@wunsch/contract';
 import { Button } from '../../ui/Button.tsx';
 import { Choice } from '../../ui/Field.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
+import { useDraft } from '../../shell/useDraft.ts';
 import { useWords } from '../../words/words.tsx';
 import { useWork } from '../work.ts';
 
@@ -12,18 +13,13 @@ export function GritReading({ view, step }: { view: BatchView; step: StepRecord 
   const { t } = words;
   const work = useWork(view);
   const [method, setMethod] = useState<'micrometer' | 'grindometer' | 'tongue'>('micrometer');
-  const [um, setUm] = useState<number | null>(null);
-  const [scratch, setScratch] = useState<number | null>(null);
-  const [round, setRound] = useState(0);
+  const { draft, change, keep } = useDraft<{ um: number | null; scratch: number | null }>({
+    um: null,
+    scratch: null,
+  });
+  const { um, scratch } = draft;
   const save = (data: object, label: string) =>
-    void work.observe(step.id, { kind: 'grit', method, ...data }, label).then(
-      () => {
-        setUm(null);
-        setScratch(null);
-        setRound((r) => r + 1);
-      },
-      () => undefined,
-    );
+    void keep(() => work.observe(step.id, { kind: 'grit', method, ...data }, label));
   return (
     <form
       className="grid gap-3"
@@ -57,12 +53,12 @@ export function GritReading({ view, step }: { view: BatchView; step: StepRecord 
           ))}
         </div>
       ) : (
-        <div key={round} className="flex flex-wrap items-end gap-2">
+        <div className="flex flex-wrap items-end gap-2">
           <QuantityField
             label={t(method === 'grindometer' ? 'grit.dense' : 'grit.reading')}
             dimension="length"
             value={um}
-            onChange={setUm}
+            onChange={(next) => change({ um: next })}
             min={2}
             max={2000}
             optional
@@ -73,7 +69,7 @@ export function GritReading({ view, step }: { view: BatchView; step: StepRecord 
               label={t('grit.scratch')}
               dimension="length"
               value={scratch}
-              onChange={setScratch}
+              onChange={(next) => change({ scratch: next })}
               min={2}
               max={3000}
               optional

@@ -6,6 +6,7 @@ import { gritAfterPasses, TOOL_REACH, UNROASTED_CEILING_C } from '@wunsch/core/g
 import { Button } from '../../ui/Button.tsx';
 import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
+import { useDraft } from '../../shell/useDraft.ts';
 import { useWords } from '../../words/words.tsx';
 import { AddIngredient } from '../recipe/AddIngredient.tsx';
 import { BowlNotes, FlowLine } from '../recipe/BowlNotes.tsx';
@@ -207,7 +208,7 @@ function Unroasted({ view, step }: { view: BatchView; step: StepRecord }) {
   const words = useWords();
   const { t } = words;
   const work = useWork(view);
-  const [celsius, setCelsius] = useState<number | null>(null);
+  const { draft, change, keep } = useDraft<{ celsius: number | null }>({ celsius: null });
   const roast = view.flow.stations.find((s) => s.station === 'roast');
   const raw = roast?.state === 'skipped' && ['dry beans', 'wet beans', 'pods'].includes(view.lot.material);
   if (!raw) return null;
@@ -227,30 +228,28 @@ function Unroasted({ view, step }: { view: BatchView; step: StepRecord }) {
         className="mt-2 flex flex-wrap items-end gap-2"
         onSubmit={(e) => {
           e.preventDefault();
+          const { celsius } = draft;
           if (celsius === null) return;
-          void work
-            .observe(
+          void keep(() =>
+            work.observe(
               step.id,
               { kind: 'temperature', place: 'grinder', celsius },
               t('done.temperature', { temperature: words.temperature(celsius) }),
-            )
-            .then(
-              () => setCelsius(null),
-              () => undefined,
-            );
+            ),
+          );
         }}
       >
         <QuantityField
           label={t('raw.mass')}
           dimension="temperature"
-          value={celsius}
-          onChange={setCelsius}
+          value={draft.celsius}
+          onChange={(celsius) => change({ celsius })}
           min={5}
           max={120}
           optional
           className="w-44"
         />
-        <Button type="submit" disabled={celsius === null}>
+        <Button type="submit" disabled={draft.celsius === null}>
           {t('take-reading')}
         </Button>
       </form>

@@ -1,6 +1,6 @@
 import { Check } from 'lucide-react';
 import { useState } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { Link, useLocation, useNavigate, useParams } from 'react-router';
 import type { BatchView, IngredientRecord, StepRecord } from '@wunsch/contract';
 import { scaleToTotal } from '@wunsch/core/recipe';
 import { useSession } from '../../shell/session.tsx';
@@ -267,6 +267,7 @@ export function RecipeBook() {
   const { t } = words;
   const { recipeId } = useParams();
   const navigate = useNavigate();
+  const { pathname } = useLocation();
   const recipes = useRecipes();
   const ingredients = useIngredients();
   const from = recipes.find((r) => r.id === recipeId) ?? null;
@@ -276,7 +277,10 @@ export function RecipeBook() {
       <RecipeWriter
         key={from?.id ?? `new${recipes.length}`}
         from={from}
-        onSaved={(id) => navigate(`/recipe/write/${id}`)}
+        // Whoever has gone on to another page in the meantime is left there.
+        onSaved={(id) => {
+          if (window.location.pathname === pathname) void navigate(`/recipe/write/${id}`);
+        }}
       />
       {recipes.length === 0 && (
         <EmptyState title={t('recipe.book.empty')}>{t('recipe.book.empty.text')}</EmptyState>

@@ -18,6 +18,7 @@ import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choice, TextArea } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/Panel.tsx';
+import { useDraft } from '../../shell/useDraft.ts';
 import { useWords } from '../../words/words.tsx';
 import { TastingStrip } from './TastingStrip.tsx';
 
@@ -76,14 +77,19 @@ function useSave(view: BatchView) {
     });
 }
 
+interface QuickScores {
+  sour: number | null;
+  grit: number | null;
+  liking: number | null;
+  words: string;
+}
+
 /** The bench card: three taps and done. */
 export function QuickCard({ view }: { view: BatchView }) {
   const { t } = useWords();
   const save = useSave(view);
-  const [sour, setSour] = useState<number | null>(null);
-  const [grit, setGrit] = useState<number | null>(null);
-  const [liking, setLiking] = useState<number | null>(null);
-  const [words, setWords] = useState('');
+  const { draft, change, keep } = useDraft<QuickScores>({ sour: null, grit: null, liking: null, words: '' });
+  const { sour, grit, liking, words } = draft;
   const ready = sour !== null && grit !== null && liking !== null;
   return (
     <Panel title={t('taste.quick')} aside={t('taste.quick.hint')}>
@@ -92,26 +98,26 @@ export function QuickCard({ view }: { view: BatchView }) {
         low={t('score.none')}
         high={t('score.very')}
         value={sour}
-        onChange={setSour}
+        onChange={(next) => change({ sour: next })}
       />
       <ScoreRow
         name={t('texture.grit')}
         low={t('score.none')}
         high={t('score.very')}
         value={grit}
-        onChange={setGrit}
+        onChange={(next) => change({ grit: next })}
       />
       <ScoreRow
         name={t('liking')}
         low={t('score.not')}
         high={t('score.love')}
         value={liking}
-        onChange={setLiking}
+        onChange={(next) => change({ liking: next })}
       />
       <TextArea
         label={t('taste.words')}
         value={words}
-        onChange={(e) => setWords(e.target.value)}
+        onChange={(e) => change({ words: e.target.value })}
         maxLength={2000}
         rows={2}
       />
@@ -121,15 +127,7 @@ export function QuickCard({ view }: { view: BatchView }) {
         className="mt-3"
         disabled={!ready}
         onClick={() =>
-          void save({ form: 'quick', sour: sour!, grit: grit!, liking: liking!, words }).then(
-            () => {
-              setSour(null);
-              setGrit(null);
-              setLiking(null);
-              setWords('');
-            },
-            () => undefined,
-          )
+          void keep(() => save({ form: 'quick', sour: sour!, grit: grit!, liking: liking!, words }))
         }
       >
         {t('taste.save')}

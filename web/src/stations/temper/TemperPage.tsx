@@ -18,6 +18,7 @@ import { Choice } from '../../ui/Field.tsx';
 import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { WeightPad } from '../../ui/WeightPad.tsx';
+import { useDraft } from '../../shell/useDraft.ts';
 import { useWords } from '../../words/words.tsx';
 import { DoneSteps } from '../DoneSteps.tsx';
 import { ReadingsInput } from '../ReadingsInput.tsx';
@@ -171,7 +172,7 @@ function SetTest({ view, step }: { view: BatchView; step: StepRecord }) {
   const words = useWords();
   const { t } = words;
   const work = useWork(view);
-  const [seconds, setSeconds] = useState<number | null>(null);
+  const { draft, change, keep } = useDraft<{ seconds: number | null }>({ seconds: null });
   const [gloss, setGloss] = useState<'even' | 'patchy' | 'dull'>('even');
   const [streaks, setStreaks] = useState<'no' | 'yes'>('no');
   const tests = view.observations.filter((o) => o.stepId === step.id && o.data.kind === 'setTest');
@@ -181,8 +182,8 @@ function SetTest({ view, step }: { view: BatchView; step: StepRecord }) {
         <QuantityField
           label={t('set-test.minutes')}
           dimension="duration"
-          value={seconds}
-          onChange={setSeconds}
+          value={draft.seconds}
+          onChange={(seconds) => change({ seconds })}
           max={7200}
           optional
         />
@@ -202,18 +203,15 @@ function SetTest({ view, step }: { view: BatchView; step: StepRecord }) {
           onChange={setStreaks}
         />
         <Button
-          disabled={seconds === null}
+          disabled={draft.seconds === null}
           onClick={() =>
-            void work
-              .observe(
+            void keep(({ seconds }) =>
+              work.observe(
                 step.id,
                 { kind: 'setTest', minutes: seconds! / 60, gloss, streaks: streaks === 'yes' },
                 t('done.set-test'),
-              )
-              .then(
-                () => setSeconds(null),
-                () => undefined,
-              )
+              ),
+            )
           }
         >
           {t('set-test.log')}

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import type { BatchView, StepRecord } from '@wunsch/contract';
 import { Button } from '../../ui/Button.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
+import { useDraft } from '../../shell/useDraft.ts';
 import { useWords } from '../../words/words.tsx';
 import { useWork } from '../work.ts';
 
@@ -14,7 +15,7 @@ export function Passes({ view, step }: { view: BatchView; step: StepRecord }) {
     o.stepId === step.id && o.data.kind === 'pass' ? [{ ...o, data: o.data }] : [],
   );
   const [setting, setSetting] = useState<number | null>(passes.at(-1)?.data.setting ?? null);
-  const [minutes, setMinutes] = useState<number | null>(null);
+  const { draft, change, keep } = useDraft<{ minutes: number | null }>({ minutes: null });
   return (
     <section className="my-3">
       <h3 className="mb-1 text-[15px]">{t('pass.title')}</h3>
@@ -34,12 +35,13 @@ export function Passes({ view, step }: { view: BatchView; step: StepRecord }) {
         className="flex flex-wrap items-end gap-2"
         onSubmit={(e) => {
           e.preventDefault();
-          void work
-            .observe(step.id, { kind: 'pass', setting, minutes }, t('done.pass', { n: passes.length + 1 }))
-            .then(
-              () => setMinutes(null),
-              () => undefined,
-            );
+          void keep(({ minutes }) =>
+            work.observe(
+              step.id,
+              { kind: 'pass', setting, minutes },
+              t('done.pass', { n: passes.length + 1 }),
+            ),
+          );
         }}
       >
         <QuantityField
@@ -55,8 +57,8 @@ export function Passes({ view, step }: { view: BatchView; step: StepRecord }) {
         <QuantityField
           label={t('pass.minutes')}
           dimension="count"
-          value={minutes}
-          onChange={setMinutes}
+          value={draft.minutes}
+          onChange={(minutes) => change({ minutes })}
           min={0}
           max={10_000}
           optional

@@ -5,6 +5,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Choice } from '../../ui/Field.tsx';
 import { Chip, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
+import { useDraft } from '../../shell/useDraft.ts';
 import { useWords, type Words } from '../../words/words.tsx';
 import { useWork } from '../work.ts';
 
@@ -50,9 +51,12 @@ export function PickedSample({ view, step }: { view: BatchView; step: StepRecord
   const { t } = words;
   const work = useWork(view);
   const [of, setOf] = useState<'husk' | 'nib'>('husk');
-  const [foundMg, setFound] = useState<number | null>(null);
-  const [sampleMg, setSample] = useState<number | null>(null);
-  const [pieces, setPieces] = useState<number | null>(null);
+  const { draft, change, keep } = useDraft<Record<'foundMg' | 'sampleMg' | 'pieces', number | null>>({
+    foundMg: null,
+    sampleMg: null,
+    pieces: null,
+  });
+  const { foundMg, sampleMg, pieces } = draft;
   const usable = foundMg !== null && sampleMg !== null && sampleMg > 0 && foundMg <= sampleMg;
   const verdict = usable
     ? judgeSample({
@@ -73,20 +77,13 @@ export function PickedSample({ view, step }: { view: BatchView; step: StepRecord
         onSubmit={(e) => {
           e.preventDefault();
           if (!verdict) return;
-          void work
-            .observe(
+          void keep(() =>
+            work.observe(
               step.id,
               { kind: 'picked', of, foundMg, sampleMg, pieces: foundMg! > 0 ? pieces : null },
               t('done.picked', { what: t(`picked.of.${of}`), percent: words.percent(verdict.share, 2) }),
-            )
-            .then(
-              () => {
-                setFound(null);
-                setSample(null);
-                setPieces(null);
-              },
-              () => undefined,
-            );
+            ),
+          );
         }}
       >
         <Choice
@@ -100,7 +97,7 @@ export function PickedSample({ view, step }: { view: BatchView; step: StepRecord
             label={t('picked.sample')}
             dimension="mass"
             value={sampleMg}
-            onChange={setSample}
+            onChange={(next) => change({ sampleMg: next })}
             min={100}
             max={1e9}
             optional
@@ -109,7 +106,7 @@ export function PickedSample({ view, step }: { view: BatchView; step: StepRecord
             label={t(`picked.found.${of}`)}
             dimension="mass"
             value={foundMg}
-            onChange={setFound}
+            onChange={(next) => change({ foundMg: next })}
             min={0}
             max={1e9}
             optional
@@ -119,7 +116,7 @@ export function PickedSample({ view, step }: { view: BatchView; step: StepRecord
             label={t('picked.pieces')}
             dimension="count"
             value={pieces}
-            onChange={setPieces}
+            onChange={(next) => change({ pieces: next })}
             min={1}
             max={100_000}
             optional
