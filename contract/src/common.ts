@@ -1,3 +1,4 @@
+import { STATIONS } from '@wunsch/core/ledger';
 import { z } from 'zod';
 
 /** An id made by the client (UUIDv7), so that a repeated request is the same entry. */
@@ -7,6 +8,9 @@ export const Id = z.uuid().describe('UUID made by the client, version 7 preferre
 export const Instant = z.iso
   .datetime({ offset: true })
   .describe('ISO 8601 instant, e.g. 2026-10-02T08:00:00Z');
+
+/** A station of the line. */
+export const StationName = z.enum(STATIONS);
 
 /** A calendar day. */
 export const Day = z.iso.date().describe('ISO 8601 date, e.g. 2026-10-02');

@@ -4,5 +4,5 @@ export * from './common.ts';
 export * from './ledger.ts';
 export * from './recipe.ts';
 export * from './taste.ts';
-export * from './views.ts';
+export * from './views/index.ts';
 export * from './workshop.ts';

@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { AIR_WAYS } from '@wunsch/core/conche';
-import { MATERIALS, STATIONS } from '@wunsch/core/ledger';
+import { MATERIALS } from '@wunsch/core/ledger';
 import { CUT_CLASSES } from '@wunsch/core/sort';
 import { CHOCOLATE_TYPES, TEMPER_METHODS } from '@wunsch/core/temper';
-import { Day, Id, Instant, LARGEST_MASS_MG, MassMg, Name, Text } from './common.ts';
+import { Day, Id, Instant, LARGEST_MASS_MG, MassMg, Name, StationName, Text } from './common.ts';
 
 /** One stage of a roast plan as it is stored. */
 export const RoastStage = z.object({
@@ -96,7 +96,7 @@ export type BatchState = z.input<typeof BatchState>;
 /** Opening a step at a station. */
 export const StepPut = z.object({
   batchId: Id,
-  station: z.enum(STATIONS),
+  station: StationName,
   machineId: Id.nullable().default(null),
   startedAt: Instant.optional(),
   details: StepDetails.default({}),

@@ -1,7 +1,6 @@
 import { z } from 'zod';
-import { STATIONS } from '@wunsch/core/ledger';
 import { GRINDING_TOOLS } from '@wunsch/core/grind';
-import { Id, Instant, Money, Name, Text } from './common.ts';
+import { Id, Instant, Money, Name, StationName, Text } from './common.ts';
 import { PersonPut } from './access.ts';
 
 /** Starting shapes; each only sets habits, machines and what is shown first. */
@@ -59,7 +58,7 @@ export type Workshop = z.infer<typeof Workshop>;
 /** A machine, oven, bowl or scale with its usable charge. */
 export const MachinePut = z.object({
   name: Name,
-  station: z.enum(STATIONS),
+  station: StationName,
   kind: Text(60).default(''),
   /** Usable charge, which differs from the plate; null where unknown. */
   minMg: z.int().nonnegative().nullable().default(null),

@@ -1,0 +1,84 @@
+import { StationName } from '../common.ts';
+import { Lot } from '../beans.ts';
+import { Recipe } from '../recipe.ts';
+import { Tasting } from '../taste.ts';
+import { BatchBrief } from './bench.ts';
+import { FlowSchema, NextSchema } from './flow.ts';
+import { ConcheView, GrindView } from './grind.ts';
+import { MovementRecord, ObservationRecord, ParcelRecord, SeriesRecord, StepRecord } from './records.ts';
+import { z } from 'zod';
+
+/** Everything about one batch. */
+export const BatchView = z.object({
+  batch: BatchBrief,
+  lot: Lot,
+  recipe: Recipe.nullable(),
+  steps: z.array(StepRecord),
+  movements: z.array(MovementRecord),
+  observations: z.array(ObservationRecord),
+  parcels: z.array(ParcelRecord),
+  series: z.array(SeriesRecord),
+  tastings: z.array(Tasting),
+  flow: FlowSchema,
+  next: NextSchema,
+  grind: z.array(GrindView),
+  conche: z.array(ConcheView),
+  /** Lots whose cacao is in the bowl; more than one loses the single-origin claim. */
+  origins: z.array(z.string()),
+  /** Allergens of everything that went in, rework included. */
+  allergens: z.array(z.string()),
+  disagreement: z
+    .object({
+      chiSquare: z.number(),
+      degreesOfFreedom: z.number(),
+      pValue: z.number(),
+      disagrees: z.boolean(),
+      likeliestStepId: z.string(),
+      likeliestStation: StationName,
+      suspects: z.array(
+        z.object({
+          movementId: z.string().nullable(),
+          label: z.string(),
+          massMg: z.number(),
+          shortByMg: z.number(),
+        }),
+      ),
+    })
+    .nullable(),
+  cost: z.object({
+    total: z.number(),
+    perBar: z.number().nullable(),
+    bars: z.number(),
+    forecast: z.boolean(),
+    parts: z.array(z.object({ label: z.string(), cost: z.number() })),
+    labourMinutes: z.number(),
+  }),
+  /** Yields of this station on this lot, oldest first, this batch's own marked. */
+  yields: z.array(
+    z.object({
+      station: StationName,
+      batchId: z.string(),
+      batchCode: z.string(),
+      value: z.number(),
+      sameLot: z.boolean(),
+    }),
+  ),
+  lastSeq: z.number(),
+});
+/** See {@link BatchView}. */
+export type BatchView = z.infer<typeof BatchView>;
+
+/** Who did what: one accepted entry. */
+export const TrailItem = z.object({
+  seq: z.number(),
+  kind: z.string(),
+  at: z.string(),
+  by: z.string(),
+  personId: z.string().nullable(),
+  target: z.string(),
+  batchId: z.string().nullable(),
+  undone: z.boolean(),
+  summary: z.record(z.string(), z.unknown()),
+});
+/** See {@link TrailItem}. */
+export type TrailItem = z.infer<typeof TrailItem>;
