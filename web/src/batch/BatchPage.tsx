@@ -1,12 +1,10 @@
-import { Ellipsis, TriangleAlert } from 'lucide-react';
+import { Ellipsis } from 'lucide-react';
 import { useEffect, useState } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { useNavigate, useParams } from 'react-router';
 import useSWR from 'swr';
-import type { Attachment, BatchView, MovementRecord } from '@wunsch/contract';
-import { STATIONS, type Station } from '@wunsch/core/ledger';
+import type { Attachment } from '@wunsch/contract';
 import { Ribbon } from '../ribbon/Ribbon.tsx';
 import { read } from '../shell/api.ts';
-import { STAGE } from '../shell/glyphs.tsx';
 import { takeInHand, useBatch } from '../shell/inhand.ts';
 import { nextWords, tagOf } from '../shell/nextWords.ts';
 import { useNow } from '../shell/now.ts';
@@ -15,15 +13,15 @@ import { lastEntries } from '../shell/Slip.tsx';
 import { useColumn } from '../shell/useColumn.ts';
 import { useEntryHere } from '../shell/useEntryHere.ts';
 import { Tastings } from '../stations/taste/TastePage.tsx';
-import { CorrectDialog, lineName } from '../stations/StepLedger.tsx';
 import { Button } from '../ui/Button.tsx';
-import { Dialog } from '../ui/Dialog.tsx';
-import { TextField } from '../ui/Field.tsx';
 import { Menu } from '../ui/Menu.tsx';
 import { Chip, EmptyState, Panel } from '../ui/Panel.tsx';
-import { Table } from '../ui/Table.tsx';
 import { FilesPanel } from '../stations/Files.tsx';
 import { useWords } from '../words/words.tsx';
+import { StationCards } from './StationCards.tsx';
+import { Weights } from './Weights.tsx';
+import { Cost } from './Cost.tsx';
+import { EndDialog } from './EndDialog.tsx';
 
 const RIBBON_HEIGHT = 262;
 
@@ -179,296 +177,6 @@ export default function BatchPage() {
       </div>
       {ending && <EndDialog view={view} state={ending} onClose={() => setEnding(null)} />}
     </div>
-  );
-}
-
-function StationCards({ view }: { view: BatchView }) {
-  const words = useWords();
-  const { t } = words;
-  return (
-    <ul className="mt-2 grid grid-cols-2 gap-1 sm:grid-cols-3 lg:grid-cols-5 xl:grid-cols-9">
-      {view.flow.stations.map((s) => {
-        const rows: [string, string][] = [];
-        if (s.inMg > 0) rows.push([t('in'), words.mass(s.inMg)]);
-        for (const a of s.additions.slice(0, 2))
-          rows.push([words.word('ingredient', a.label), words.mass(a.massMg)]);
-        for (const l of s.losses.filter((x) => x.massMg !== 0).slice(0, 2))
-          rows.push([words.word('loss', l.reason), words.mass(l.massMg)]);
-        if (s.outMg > 0) rows.push([t('out'), words.mass(s.outMg)]);
-        const grind = s.station === 'grind' ? view.grind.at(-1) : undefined;
-        if (grind) rows.push([t('grind.hours'), `${words.number(grind.hours, 1)} h`]);
-        if (s.station === 'taste' && view.tastings.length > 0)
-          rows.push([
-            t('liking'),
-            words.number(view.tastings.reduce((x, y) => x + y.card.liking, 0) / view.tastings.length, 1),
-          ]);
-        if (s.station === 'beans')
-          rows.push([t('lot'), view.lot.code], [t('lot.price'), `${words.money(view.lot.pricePerKg)}`]);
-        const ahead = s.state === 'ahead' || s.state === 'skipped';
-        return (
-          <li key={s.station}>
-            <Link
-              to={s.station === 'beans' ? `/beans/${view.lot.id}` : `/${s.station}/${view.batch.id}`}
-              className={`block h-full min-h-[120px] overflow-hidden rounded border bg-panel hover:bg-panel-2 ${s.station === view.flow.here ? 'border-2 border-violet-text' : 'border-line'} ${ahead ? 'border-dashed' : ''}`}
-            >
-              <span
-                aria-hidden="true"
-                className="block h-[5px]"
-                style={{ background: STAGE[s.station].fill }}
-              />
-              <span className="block px-2 pb-2 pt-1">
-                <span className="flex justify-between gap-1 text-[12.5px] font-semibold">
-                  <span className="truncate">{t(`station.${s.station}`)}</span>
-                </span>
-                <span className="block text-[12px] text-ink-3">{t(`flow.${s.state}`)}</span>
-                {rows.map(([name, value]) => (
-                  <span key={name + value} className="mt-1 block border-t border-line pt-1">
-                    <span className="block truncate text-[12px] text-ink-3">{name}</span>
-                    <span className="num block truncate text-[13.5px]">{value}</span>
-                  </span>
-                ))}
-              </span>
-            </Link>
-          </li>
-        );
-      })}
-    </ul>
-  );
-}
-
-function Weights({ view }: { view: BatchView }) {
-  const words = useWords();
-  const { t } = words;
-  const { disagreement: d } = view;
-  const [correcting, setCorrecting] = useState<{ movement: MovementRecord; suggested?: number } | null>(null);
-  const mayMake = useMayMake();
-  const weighed = view.movements.filter((m) => m.inForce);
-  const stationOf = (m: MovementRecord): Station => view.steps.find((s) => s.id === m.stepId)!.station;
-  const replaced = (m: MovementRecord) => view.movements.find((o) => o.id === m.replaces);
-  const sorted = [...weighed].sort((a, b) => STATIONS.indexOf(stationOf(a)) - STATIONS.indexOf(stationOf(b)));
-  return (
-    <div className="grid min-w-0 grid-cols-1 content-start gap-2">
-      {d?.disagrees && (
-        <section className="panel border-l-4 border-bad p-4" aria-label={t('disagree')}>
-          <h2 className="flex items-start gap-2 text-[18px]">
-            <TriangleAlert size={20} className="mt-0.5 shrink-0 text-bad" aria-hidden="true" />
-            {d.suspects.length > 0
-              ? t('disagree.title', {
-                  mass: words.mass(Math.abs(Math.round(d.suspects[0]!.shortByMg))),
-                  station: t(`station.${d.likeliestStation}`).toLocaleLowerCase(),
-                })
-              : t('disagree.step', { station: t(`station.${d.likeliestStation}`).toLocaleLowerCase() })}
-          </h2>
-          <p className="mt-1 text-[13.5px] text-ink-2">
-            {d.suspects.length > 1
-              ? t('disagree.group', {
-                  names: d.suspects
-                    .map((s) => words.word('loss', words.word('material', s.label)))
-                    .join(', '),
-                })
-              : d.suspects.length === 1
-                ? t('disagree.one')
-                : t('disagree.none')}
-          </p>
-          <ul className="mt-2">
-            {d.suspects.map((s) => {
-              const movement = view.movements.find((m) => m.id === s.movementId);
-              const right = Math.round(s.massMg + s.shortByMg);
-              return (
-                <li
-                  key={s.label + s.movementId}
-                  className="flex flex-wrap items-center gap-3 border-b border-line py-1.5"
-                >
-                  <span className="grow">
-                    {movement
-                      ? lineName(movement, words)
-                      : t('disagree.unweighed', { what: words.word('loss', s.label) })}
-                  </span>
-                  <span className="num">{words.mass(s.massMg)}</span>
-                  <span className="text-[13px] text-ink-3">
-                    {right > 0 ? t('disagree.would-be', { mass: words.mass(right) }) : ''}
-                  </span>
-                  {movement && mayMake && view.batch.state === 'open' && (
-                    <Button onClick={() => setCorrecting({ movement })}>{t('correct')}</Button>
-                  )}
-                </li>
-              );
-            })}
-          </ul>
-          <p className="mt-2 text-[12px] text-ink-3">
-            {t('disagree.test', {
-              chi: words.number(d.chiSquare, 1),
-              df: d.degreesOfFreedom,
-              p: d.pValue < 0.001 ? '< 0.001' : words.number(d.pValue, 3),
-            })}
-          </p>
-        </section>
-      )}
-      <Panel
-        title={t('batch.weights')}
-        aside={d && !d.disagrees ? <Chip tone="ok">{t('disagree.fine')}</Chip> : undefined}
-      >
-        <Table
-          caption={t('batch.weights')}
-          rows={sorted}
-          keyOf={(m) => m.id}
-          empty={t('lines.none')}
-          columns={[
-            { id: 'station', title: t('station'), cell: (m) => t(`station.${stationOf(m)}`) },
-            {
-              id: 'what',
-              title: t('what'),
-              cell: (m) => `${t(m.direction === 'loss' ? 'lost' : m.direction)}: ${lineName(m, words)}`,
-            },
-            {
-              id: 'mass',
-              title: t('weight'),
-              numeric: true,
-              cell: (m) => <span className="num">{words.mass(m.massMg)}</span>,
-            },
-            {
-              id: 'was',
-              title: t('before'),
-              numeric: true,
-              cell: (m) =>
-                replaced(m) && replaced(m)!.massMg !== m.massMg ? (
-                  <s className="text-ink-3">{words.mass(replaced(m)!.massMg)}</s>
-                ) : (
-                  ''
-                ),
-            },
-            { id: 'who', title: t('who'), cell: (m) => `${m.by} ${words.when(m.at)}` },
-            {
-              id: 'do',
-              title: t('correct'),
-              cell: (m) =>
-                mayMake && view.batch.state === 'open' ? (
-                  <button
-                    type="button"
-                    className="min-h-8 underline underline-offset-4"
-                    aria-label={t('correct.this', { what: lineName(m, words) })}
-                    onClick={() => setCorrecting({ movement: m })}
-                  >
-                    {t('correct')}
-                  </button>
-                ) : (
-                  ''
-                ),
-            },
-          ]}
-        />
-      </Panel>
-      {correcting && (
-        <CorrectDialog view={view} movement={correcting.movement} onClose={() => setCorrecting(null)} />
-      )}
-    </div>
-  );
-}
-
-function Cost({ view }: { view: BatchView }) {
-  const words = useWords();
-  const { t } = words;
-  const { cost, flow } = view;
-  const shades = ['var(--violet)', 'var(--violet-2)', '#A886A3', '#C9B4C6', 'var(--line-2)', 'var(--line)'];
-  const range =
-    cost.forecast && flow.barsExpected && flow.barsExpected.low > 0
-      ? `${words.money(cost.total / flow.barsExpected.high)}–${words.money(cost.total / flow.barsExpected.low)}`
-      : null;
-  return (
-    <Panel
-      title={t('cost')}
-      aside={
-        cost.bars > 0 ? t(cost.forecast ? 'cost.if' : 'cost.of', { n: words.number(cost.bars) }) : undefined
-      }
-      className="content-start"
-    >
-      <div className="flex items-end gap-4">
-        <span className="num text-[38px] leading-none">
-          {cost.perBar === null ? '—' : words.money(cost.perBar)}
-        </span>
-        <span className="text-[12.5px] text-ink-3">{range}</span>
-      </div>
-      <div className="mt-3 flex h-5 gap-px" aria-hidden="true">
-        {cost.parts.map((p, i) => (
-          <div
-            key={p.label}
-            style={{
-              width: `${(100 * p.cost) / Math.max(cost.total, 1)}%`,
-              background: shades[Math.min(i, shades.length - 1)],
-            }}
-          />
-        ))}
-      </div>
-      <ul className="mt-2">
-        {cost.parts.map((p, i) => (
-          <li key={p.label} className="flex items-center gap-2 border-b border-line py-1.5">
-            <span
-              aria-hidden="true"
-              className="size-3"
-              style={{ background: shades[Math.min(i, shades.length - 1)] }}
-            />
-            <span className="grow">
-              {words.word('cost', words.word('ingredient', p.label))}
-              {p.label === 'labour' ? `, ${words.duration(cost.labourMinutes * 60)}` : ''}
-            </span>
-            <span className="num">
-              {cost.bars > 0 ? words.money(p.cost / cost.bars) : words.money(p.cost)}
-            </span>
-          </li>
-        ))}
-      </ul>
-      <p className="mt-2 text-[12px] text-ink-3">{t('cost.total', { money: words.money(cost.total) })}</p>
-    </Panel>
-  );
-}
-
-function EndDialog({
-  view,
-  state,
-  onClose,
-}: {
-  view: BatchView;
-  state: 'void' | 'abandoned';
-  onClose: () => void;
-}) {
-  const words = useWords();
-  const { t } = words;
-  const send = useEntryHere();
-  const [reason, setReason] = useState('');
-  const [error, setError] = useState<string | null>(null);
-  return (
-    <Dialog
-      open
-      onClose={onClose}
-      title={t(state === 'void' ? 'batch.void' : 'batch.abandon')}
-      description={t(state === 'void' ? 'batch.void.text' : 'batch.abandon.text', { code: view.batch.code })}
-    >
-      <form
-        className="grid gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          send({
-            path: `/api/batches/${view.batch.id}/state`,
-            body: { state, reason },
-            label: t(`done.state.${state}`, { code: view.batch.code }),
-            batchId: view.batch.id,
-          }).then(onClose, (failure: unknown) => setError(words.explain(failure)));
-        }}
-      >
-        <TextField
-          label={t('batch.why')}
-          value={reason}
-          onChange={(e) => setReason(e.target.value)}
-          required
-          maxLength={400}
-          error={error}
-          autoFocus
-        />
-        <Button type="submit" look="danger" big disabled={reason.trim() === ''}>
-          {t(state === 'void' ? 'batch.void' : 'batch.abandon')}
-        </Button>
-      </form>
-    </Dialog>
   );
 }
 

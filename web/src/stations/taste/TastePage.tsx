@@ -4,7 +4,8 @@ import { Figure, Panel } from '../../ui/Panel.tsx';
 import { Tabs } from '../../ui/Tabs.tsx';
 import { useWords } from '../../words/words.tsx';
 import { StationFrame } from '../StationFrame.tsx';
-import { FullCard, QuickCard } from './Cards.tsx';
+import { FullCard } from './FullCard.tsx';
+import { QuickCard } from './QuickCard.tsx';
 import { TastingStrip } from './TastingStrip.tsx';
 
 /** Sourness and grit of a card, whichever form it has. */

@@ -5,20 +5,16 @@ import {
   CHOCOLATE_TYPES,
   excursions,
   guardWindow,
-  seedMass,
   TEMPER_METHODS,
   TEMPER_PATHS,
   type ChocolateType,
   type TemperMethod,
-  type WindowGuard,
 } from '@wunsch/core/temper';
 import { SeriesChart } from '../../charts/SeriesChart.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Choice } from '../../ui/Field.tsx';
-import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
-import { QuantityField } from '../../ui/QuantityField.tsx';
+import { Figure, Panel } from '../../ui/Panel.tsx';
 import { WeightPad } from '../../ui/WeightPad.tsx';
-import { useDraft } from '../../shell/useDraft.ts';
 import { useWords } from '../../words/words.tsx';
 import { DoneSteps } from '../DoneSteps.tsx';
 import { ReadingsInput } from '../ReadingsInput.tsx';
@@ -30,197 +26,9 @@ import { StepLines } from '../StepLedger.tsx';
 import { useStep } from '../useStep.ts';
 import { WeighIn } from '../WeighIn.tsx';
 import { balanceOf, useWork } from '../work.ts';
-
-/** The ruler of the working window with the bowl's pointer. */
-function WindowRuler({ guard }: { guard: WindowGuard }) {
-  const words = useWords();
-  const { t } = words;
-  const low = guard.lowC - 2;
-  const high = guard.highC + 2;
-  const y = (c: number) => 150 - ((Math.min(high, Math.max(low, c)) - low) / (high - low)) * 140;
-  const marks = Array.from({ length: Math.round((high - low) * 10) + 1 }, (_, i) => low + i / 10);
-  const tone = guard.state === 'inside' ? 'ok' : guard.state === 'on-the-way' ? 'plain' : 'bad';
-  return (
-    <div>
-      <div className="flex items-center gap-4">
-        <svg
-          width="110"
-          height="160"
-          role="img"
-          aria-label={t('window.text', {
-            celsius: words.temperature(guard.celsius),
-            low: words.temperature(guard.lowC),
-            high: words.temperature(guard.highC),
-          })}
-        >
-          <rect
-            x="40"
-            y={y(guard.highC)}
-            width="26"
-            height={y(guard.lowC) - y(guard.highC)}
-            fill="var(--ok-tint)"
-            stroke="var(--ok)"
-          />
-          {marks.map((c, i) => (
-            <path
-              key={i}
-              d={`M40 ${y(c)}h${i % 10 === 0 ? -10 : i % 5 === 0 ? -7 : -4}`}
-              stroke="var(--ink-3)"
-            />
-          ))}
-          {[guard.lowC, guard.highC].map((c) => (
-            <text key={c} x="26" y={y(c) + 4} textAnchor="end" fontSize="12" fill="var(--ink)">
-              {words.number(words.temperatureUnit === '°F' ? c * 1.8 + 32 : c, 1)}
-            </text>
-          ))}
-          <path d={`M42 ${y(guard.celsius)}l12 -8h34v16h-34z`} fill="var(--violet-text)" />
-        </svg>
-        <div>
-          <div className="num text-[34px] leading-none">{words.temperature(guard.celsius)}</div>
-          <p className="mt-2">
-            <Chip tone={tone}>{t(`window.${guard.state}`)}</Chip>
-          </p>
-          <p className="mt-1 text-[13px] text-ink-2">{t(`window.${guard.state}.do`)}</p>
-          {guard.secondsLeft !== null && (
-            <p className="text-[13px]">{t('window.left', { time: words.duration(guard.secondsLeft) })}</p>
-          )}
-        </div>
-      </div>
-    </div>
-  );
-}
-
-/** How much solid seed cools the bowl to where it should be. */
-function SeedPanel({
-  massMg,
-  type,
-  fatShare,
-  onSeed,
-}: {
-  massMg: number;
-  type: ChocolateType;
-  fatShare: number;
-  onSeed?: () => void;
-}) {
-  const words = useWords();
-  const { t } = words;
-  const path = TEMPER_PATHS[type];
-  const [bowl, setBowl] = useState<number | null>(massMg);
-  const [from, setFrom] = useState<number | null>(41.5);
-  const [to, setTo] = useState<number | null>(path.windowHighC - 0.2);
-  const [seed, setSeed] = useState<number | null>(20);
-  const [fat, setFat] = useState<number | null>(Math.round(fatShare * 1000) / 10);
-  let answer: string;
-  try {
-    const mg =
-      bowl && from !== null && to !== null && seed !== null && fat !== null
-        ? seedMass({ mass: bowl, fromC: from, toC: to, seedC: seed, fat: fat / 100 })
-        : null;
-    answer = mg === null ? '—' : words.mass(Math.round(mg));
-  } catch {
-    answer = from !== null && to !== null && from <= to ? t('seed.warm-enough') : t('seed.cold-target');
-  }
-  void onSeed;
-  return (
-    <Panel title={t('seed')}>
-      <div className="grid grid-cols-2 gap-3 sm:grid-cols-5">
-        <QuantityField label={t('seed.bowl')} dimension="mass" value={bowl} onChange={setBowl} min={1000} />
-        <QuantityField
-          label={t('seed.from')}
-          dimension="temperature"
-          value={from}
-          onChange={setFrom}
-          min={15}
-          max={70}
-        />
-        <QuantityField
-          label={t('seed.to')}
-          dimension="temperature"
-          value={to}
-          onChange={setTo}
-          min={15}
-          max={50}
-        />
-        <QuantityField
-          label={t('seed.at')}
-          dimension="temperature"
-          value={seed}
-          onChange={setSeed}
-          min={-30}
-          max={35}
-        />
-        <QuantityField
-          label={t('seed.fat')}
-          dimension="percent"
-          value={fat}
-          onChange={setFat}
-          min={0}
-          max={100}
-        />
-      </div>
-      <p className="mt-3 text-[14px]">
-        {t('seed.answer')}{' '}
-        <span className="num text-[24px]" data-testid="seed-mass">
-          {answer}
-        </span>
-      </p>
-    </Panel>
-  );
-}
-
-function SetTest({ view, step }: { view: BatchView; step: StepRecord }) {
-  const words = useWords();
-  const { t } = words;
-  const work = useWork(view);
-  const { draft, change, keep } = useDraft<{ seconds: number | null }>({ seconds: null });
-  const [gloss, setGloss] = useState<'even' | 'patchy' | 'dull'>('even');
-  const [streaks, setStreaks] = useState<'no' | 'yes'>('no');
-  const tests = view.observations.filter((o) => o.stepId === step.id && o.data.kind === 'setTest');
-  return (
-    <Panel title={t('set-test')} aside={t('set-test.hint')}>
-      <div className="grid gap-3">
-        <QuantityField
-          label={t('set-test.minutes')}
-          dimension="duration"
-          value={draft.seconds}
-          onChange={(seconds) => change({ seconds })}
-          max={7200}
-          optional
-        />
-        <Choice
-          label={t('set-test.gloss')}
-          value={gloss}
-          options={(['even', 'patchy', 'dull'] as const).map((g) => ({ value: g, label: t(`gloss.${g}`) }))}
-          onChange={setGloss}
-        />
-        <Choice
-          label={t('set-test.streaks')}
-          value={streaks}
-          options={[
-            { value: 'no', label: t('streaks.no') },
-            { value: 'yes', label: t('streaks.yes') },
-          ]}
-          onChange={setStreaks}
-        />
-        <Button
-          disabled={draft.seconds === null}
-          onClick={() =>
-            void keep(({ seconds }) =>
-              work.observe(
-                step.id,
-                { kind: 'setTest', minutes: seconds! / 60, gloss, streaks: streaks === 'yes' },
-                t('done.set-test'),
-              ),
-            )
-          }
-        >
-          {t('set-test.log')}
-        </Button>
-        <p className="text-[12.5px] text-ink-3">{t('set-test.n', { n: tests.length })}</p>
-      </div>
-    </Panel>
-  );
-}
+import { WindowRuler } from './WindowRuler.tsx';
+import { SeedPanel } from './SeedPanel.tsx';
+import { SetTest } from './SetTest.tsx';
 
 function Bowl({ view, step, done }: { view: BatchView; step: StepRecord; done: readonly StepRecord[] }) {
   const words = useWords();

@@ -1,0 +1,202 @@
+import { ChevronsRight, CookingPot, DoorOpen, Ear, Flame, Hand, LogOut, Wind } from 'lucide-react';
+import { useState } from 'react';
+import type { BatchView, StepRecord } from '@wunsch/contract';
+import type { RoastAlarm, RoastForecast, RoastPlan } from '@wunsch/core/roast';
+import { newId } from '../../shell/entry.ts';
+import { useEntryHere } from '../../shell/useEntryHere.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Dialog } from '../../ui/Dialog.tsx';
+import { QuantityField } from '../../ui/QuantityField.tsx';
+import { WeightPad } from '../../ui/WeightPad.tsx';
+import { useWords } from '../../words/words.tsx';
+import { balanceOf, useWork } from '../work.ts';
+import { alarmText } from './alarmText.ts';
+
+/** Cues a hand, nose or ear gives while roasting, each with its sign. */
+const CUES = [
+  { name: 'smells-baking', icon: Wind },
+  { name: 'pops', icon: Ear },
+  { name: 'shell-off', icon: Hand },
+] as const;
+
+/** Large buttons for what hands do in mid-roast, and for what nose, ear and eye notice. */
+export function HandButtons({
+  view,
+  step,
+  events,
+  alarms,
+  now,
+  plan,
+  forecast,
+}: {
+  view: BatchView;
+  step: StepRecord;
+  events: readonly { name: string; at: string }[];
+  alarms: readonly RoastAlarm[];
+  now: number;
+  plan: RoastPlan | undefined;
+  forecast: RoastForecast | null;
+}) {
+  const words = useWords();
+  const { t } = words;
+  const work = useWork(view);
+  const send = useEntryHere();
+  const [out, setOut] = useState(false);
+  const [setting, setSetting] = useState(false);
+  const { inMg } = balanceOf(view, step.id);
+  const start = Date.parse(step.startedAt);
+  const at = () =>
+    now > (Date.now() - start) / 1000 + 5 ? new Date(start + now * 1000).toISOString() : undefined;
+  const log = (name: string, value: number | null = null) =>
+    work
+      .observe(step.id, { kind: 'event', name, note: '', value }, words.word('event', name), at())
+      .catch(() => undefined);
+  const lastOf = (name: string) => {
+    const last = events.filter((e) => e.name === name).at(-1);
+    return last ? t('roast.last', { at: clock((Date.parse(last.at) - start) / 1000) }) : '';
+  };
+  const stirDue = alarms.find((a) => a.code === 'stir-due');
+  const outDue = alarms.some((a) => a.code === 'beans-out');
+  const finish = async (mg: number) => {
+    const minutes = Math.max(1, now / 60);
+    await work.observe(
+      step.id,
+      { kind: 'event', name: 'beans-out', note: '', value: null },
+      t('event.beans-out'),
+      at(),
+    );
+    await work.make(step.id, 'roasted beans', mg);
+    await work.close(step, 'moisture', Math.round(minutes < 180 ? minutes : 30));
+    const rest = step.details.restHours;
+    if (rest)
+      await send({
+        path: `/api/observations/${newId()}`,
+        body: {
+          batchId: view.batch.id,
+          data: {
+            kind: 'timer',
+            label: t('roast.rest.timer', { code: view.batch.code }),
+            dueAt: new Date(Date.now() + rest * 3_600_000).toISOString(),
+          },
+        },
+        label: t('done.timer'),
+        batchId: view.batch.id,
+        quiet: true,
+      }).catch(() => undefined);
+  };
+  const big = 'min-h-20 text-[15.5px] flex-col gap-0.5 leading-tight';
+  return (
+    <div className="grid grid-cols-2 gap-2 sm:grid-cols-3 xl:grid-cols-[repeat(4,1fr)_1.3fr]">
+      <Button
+        look={stirDue ? 'signal' : 'plain'}
+        className={big}
+        data-key="m"
+        onClick={() => void log('stirred')}
+        icon={<CookingPot size={22} aria-hidden="true" />}
+      >
+        {t('event.stirred')}
+        <span className="text-[12px] font-normal">
+          {stirDue ? alarmText(stirDue, words) : lastOf('stirred')}
+        </span>
+      </Button>
+      {CUES.map(({ name, icon: Icon }) => (
+        <Button
+          key={name}
+          className={big}
+          onClick={() => void log(name)}
+          icon={<Icon size={22} aria-hidden="true" />}
+        >
+          {words.word('event', name)}
+          <span className="text-[12px] font-normal">{lastOf(name)}</span>
+        </Button>
+      ))}
+      <Button
+        look={outDue ? 'signal' : 'main'}
+        className={`col-span-2 sm:col-span-1 ${big} text-[17px]`}
+        onClick={() => setOut(true)}
+        disabled={inMg === 0}
+        data-key="w"
+        icon={<LogOut size={22} aria-hidden="true" />}
+      >
+        {t('roast.out')}
+        {forecast && (
+          <span className="text-[12px] font-normal">
+            {t('roast.out.expected', {
+              low: words.mass(Math.round((inMg * (1 - forecast.lossShare.high)) / 1e4) * 1e4),
+              high: words.mass(Math.round((inMg * (1 - forecast.lossShare.low)) / 1e4) * 1e4),
+            })}
+          </span>
+        )}
+      </Button>
+      <div className="col-span-full flex flex-wrap gap-2">
+        {plan && (
+          <Button
+            look="quiet"
+            icon={<ChevronsRight size={17} aria-hidden="true" />}
+            onClick={() => void log('next-stage')}
+          >
+            {t('event.next-stage')}
+          </Button>
+        )}
+        <Button
+          look="quiet"
+          icon={<DoorOpen size={17} aria-hidden="true" />}
+          onClick={() => void log('door', 15)}
+        >
+          {t('event.door')}
+        </Button>
+        <Button look="quiet" icon={<Flame size={17} aria-hidden="true" />} onClick={() => setSetting(true)}>
+          {t('roast.set.change')}
+        </Button>
+      </div>
+      {setting && <SetDialog onClose={() => setSetting(false)} onSet={(c) => log('set', c)} />}
+      {out && (
+        <WeightPad
+          title={t('roast.out')}
+          description={t('roast.out.hint', { mass: words.mass(inMg) })}
+          action={t('roast.out.action')}
+          max={inMg}
+          onWeight={finish}
+          onClose={() => setOut(false)}
+        />
+      )}
+    </div>
+  );
+}
+
+const clock = (s: number) => `+${Math.floor(s / 60)}:${String(Math.floor(s % 60)).padStart(2, '0')}`;
+
+function SetDialog({
+  onSet,
+  onClose,
+}: {
+  onSet: (celsius: number) => Promise<unknown>;
+  onClose: () => void;
+}) {
+  const { t } = useWords();
+  const [celsius, setCelsius] = useState<number | null>(null);
+  return (
+    <Dialog open onClose={onClose} title={t('roast.set.change')}>
+      <form
+        className="grid gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (celsius !== null) void onSet(celsius).then(onClose);
+        }}
+      >
+        <QuantityField
+          label={t('roast.set')}
+          dimension="temperature"
+          value={celsius}
+          onChange={setCelsius}
+          min={40}
+          max={260}
+          autoFocus
+        />
+        <Button type="submit" look="main" big disabled={celsius === null}>
+          {t('roast.set.do')}
+        </Button>
+      </form>
+    </Dialog>
+  );
+}

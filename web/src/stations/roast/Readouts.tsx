@@ -1,0 +1,144 @@
+import type { ReactNode } from 'react';
+import { smoothedAt, type BeanReading, type RoastForecast } from '@wunsch/core/roast';
+import { Chip } from '../../ui/Panel.tsx';
+import { useWords } from '../../words/words.tsx';
+
+/** The forecast's middle line at a moment, °C. */
+export function medianAt(forecast: RoastForecast, seconds: number): number {
+  const { line } = forecast;
+  const after = line.findIndex((p) => p.seconds >= seconds);
+  if (after <= 0) return line[after < 0 ? line.length - 1 : 0]!.median;
+  const [a, b] = [line[after - 1]!, line[after]!];
+  return a.median + ((b.median - a.median) * (seconds - a.seconds)) / Math.max(1e-9, b.seconds - a.seconds);
+}
+
+/** Bean and oven now, pace, and when the beans should come out. */
+export function Readouts({
+  bean,
+  oven,
+  now,
+  setC,
+  stageName,
+  corridor,
+  forecast,
+  end,
+  startedAt,
+}: {
+  bean: readonly BeanReading[];
+  oven: readonly BeanReading[];
+  now: number;
+  setC: number | null;
+  stageName: string | null;
+  corridor: RoastForecast | null;
+  forecast: RoastForecast | null;
+  end: number | null;
+  startedAt: number;
+}) {
+  const words = useWords();
+  const { t } = words;
+  const last = bean.at(-1);
+  const smooth = last ? smoothedAt(bean.slice(-240), last.seconds) : null;
+  const inside = corridor && last ? corridorAt(corridor, last.seconds) : null;
+  const scale = words.temperatureUnit === '°F' ? 1.8 : 1;
+  const left = end === null ? null : end - now;
+  const Box = ({
+    name,
+    aside,
+    children,
+    main = false,
+  }: {
+    name: ReactNode;
+    aside?: ReactNode;
+    children: ReactNode;
+    main?: boolean;
+  }) => (
+    <div className={`p-3 ${main ? 'bg-violet text-white' : 'bg-panel'}`}>
+      <div className="flex flex-wrap items-center justify-between gap-x-2 text-[12.5px]">
+        <span className={main ? '' : 'text-ink-2'}>{name}</span>
+        {aside}
+      </div>
+      <div className="num text-[32px] leading-tight tracking-tight">{children}</div>
+    </div>
+  );
+  return (
+    <div className="panel grid grid-cols-2 gap-px overflow-hidden bg-line lg:grid-cols-[1.1fr_.9fr_1.1fr_1.25fr]">
+      <Box
+        name={t('roast.bean')}
+        aside={
+          inside &&
+          last && (
+            <Chip tone={last.celsius >= inside.low && last.celsius <= inside.high ? 'ok' : 'bad'}>
+              {t(
+                last.celsius > inside.high
+                  ? 'corridor.above'
+                  : last.celsius < inside.low
+                    ? 'corridor.below'
+                    : 'corridor.inside',
+              )}
+            </Chip>
+          )
+        }
+      >
+        {last ? words.temperature(smooth && bean.length > 8 ? smooth.celsius : last.celsius) : '—'}
+      </Box>
+      <Box
+        name={stageName ?? t('roast.series.oven-short')}
+        aside={
+          setC !== null && (
+            <span className="text-ink-3">
+              {t('roast.set-to', { temperature: words.temperature(setC, 0) })}
+            </span>
+          )
+        }
+      >
+        {oven.length > 0 ? words.temperature(oven.at(-1)!.celsius, 0) : '—'}
+      </Box>
+      <Box
+        name={t('roast.pace')}
+        aside={
+          forecast && (
+            <span className="text-ink-3">
+              {t('roast.pace.expected', {
+                low: words.number(forecast.pace.low * scale, 1),
+                high: words.number(forecast.pace.high * scale, 1),
+              })}
+            </span>
+          )
+        }
+      >
+        {smooth && bean.length > 3 ? (
+          <>
+            {smooth.pace >= 0 ? '+' : '−'}
+            {words.number(Math.abs(smooth.pace * scale), 1)}
+            <span className="text-[14px]"> {words.temperatureUnit}/min</span>
+          </>
+        ) : (
+          '—'
+        )}
+      </Box>
+      <Box
+        main
+        name={t(left === null ? 'roast.since' : left > 0 ? 'roast.out-in' : 'roast.over')}
+        aside={
+          end !== null && (
+            <span>
+              {words.time(new Date(startedAt + end * 1000).toISOString())}
+              {forecast && forecast.end.high - forecast.end.low > 2
+                ? ` ± ${words.duration(Math.round((forecast.end.high - forecast.end.low) / 2))}`
+                : ''}
+            </span>
+          )
+        }
+      >
+        {words.duration(Math.round(left === null ? now : Math.abs(left)))}
+      </Box>
+    </div>
+  );
+}
+
+function corridorAt(corridor: RoastForecast, seconds: number): { low: number; high: number } {
+  const near = corridor.line.reduce((a, b) =>
+    Math.abs(b.seconds - seconds) < Math.abs(a.seconds - seconds) ? b : a,
+  );
+  return near;
+}

@@ -1,0 +1,83 @@
+import { useState } from 'react';
+import { seedMass, TEMPER_PATHS, type ChocolateType } from '@wunsch/core/temper';
+import { Panel } from '../../ui/Panel.tsx';
+import { QuantityField } from '../../ui/QuantityField.tsx';
+import { useWords } from '../../words/words.tsx';
+
+/** How much solid seed cools the bowl to where it should be. */
+export function SeedPanel({
+  massMg,
+  type,
+  fatShare,
+  onSeed,
+}: {
+  massMg: number;
+  type: ChocolateType;
+  fatShare: number;
+  onSeed?: () => void;
+}) {
+  const words = useWords();
+  const { t } = words;
+  const path = TEMPER_PATHS[type];
+  const [bowl, setBowl] = useState<number | null>(massMg);
+  const [from, setFrom] = useState<number | null>(41.5);
+  const [to, setTo] = useState<number | null>(path.windowHighC - 0.2);
+  const [seed, setSeed] = useState<number | null>(20);
+  const [fat, setFat] = useState<number | null>(Math.round(fatShare * 1000) / 10);
+  let answer: string;
+  try {
+    const mg =
+      bowl && from !== null && to !== null && seed !== null && fat !== null
+        ? seedMass({ mass: bowl, fromC: from, toC: to, seedC: seed, fat: fat / 100 })
+        : null;
+    answer = mg === null ? '—' : words.mass(Math.round(mg));
+  } catch {
+    answer = from !== null && to !== null && from <= to ? t('seed.warm-enough') : t('seed.cold-target');
+  }
+  void onSeed;
+  return (
+    <Panel title={t('seed')}>
+      <div className="grid grid-cols-2 gap-3 sm:grid-cols-5">
+        <QuantityField label={t('seed.bowl')} dimension="mass" value={bowl} onChange={setBowl} min={1000} />
+        <QuantityField
+          label={t('seed.from')}
+          dimension="temperature"
+          value={from}
+          onChange={setFrom}
+          min={15}
+          max={70}
+        />
+        <QuantityField
+          label={t('seed.to')}
+          dimension="temperature"
+          value={to}
+          onChange={setTo}
+          min={15}
+          max={50}
+        />
+        <QuantityField
+          label={t('seed.at')}
+          dimension="temperature"
+          value={seed}
+          onChange={setSeed}
+          min={-30}
+          max={35}
+        />
+        <QuantityField
+          label={t('seed.fat')}
+          dimension="percent"
+          value={fat}
+          onChange={setFat}
+          min={0}
+          max={100}
+        />
+      </div>
+      <p className="mt-3 text-[14px]">
+        {t('seed.answer')}{' '}
+        <span className="num text-[24px]" data-testid="seed-mass">
+          {answer}
+        </span>
+      </p>
+    </Panel>
+  );
+}

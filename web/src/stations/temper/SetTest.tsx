@@ -1,0 +1,64 @@
+import { useState } from 'react';
+import type { BatchView, StepRecord } from '@wunsch/contract';
+import { Button } from '../../ui/Button.tsx';
+import { Choice } from '../../ui/Field.tsx';
+import { Panel } from '../../ui/Panel.tsx';
+import { QuantityField } from '../../ui/QuantityField.tsx';
+import { useDraft } from '../../shell/useDraft.ts';
+import { useWords } from '../../words/words.tsx';
+import { useWork } from '../work.ts';
+
+/** A set test: minutes to set, gloss and streaks of a dip. */
+export function SetTest({ view, step }: { view: BatchView; step: StepRecord }) {
+  const words = useWords();
+  const { t } = words;
+  const work = useWork(view);
+  const { draft, change, keep } = useDraft<{ seconds: number | null }>({ seconds: null });
+  const [gloss, setGloss] = useState<'even' | 'patchy' | 'dull'>('even');
+  const [streaks, setStreaks] = useState<'no' | 'yes'>('no');
+  const tests = view.observations.filter((o) => o.stepId === step.id && o.data.kind === 'setTest');
+  return (
+    <Panel title={t('set-test')} aside={t('set-test.hint')}>
+      <div className="grid gap-3">
+        <QuantityField
+          label={t('set-test.minutes')}
+          dimension="duration"
+          value={draft.seconds}
+          onChange={(seconds) => change({ seconds })}
+          max={7200}
+          optional
+        />
+        <Choice
+          label={t('set-test.gloss')}
+          value={gloss}
+          options={(['even', 'patchy', 'dull'] as const).map((g) => ({ value: g, label: t(`gloss.${g}`) }))}
+          onChange={setGloss}
+        />
+        <Choice
+          label={t('set-test.streaks')}
+          value={streaks}
+          options={[
+            { value: 'no', label: t('streaks.no') },
+            { value: 'yes', label: t('streaks.yes') },
+          ]}
+          onChange={setStreaks}
+        />
+        <Button
+          disabled={draft.seconds === null}
+          onClick={() =>
+            void keep(({ seconds }) =>
+              work.observe(
+                step.id,
+                { kind: 'setTest', minutes: seconds! / 60, gloss, streaks: streaks === 'yes' },
+                t('done.set-test'),
+              ),
+            )
+          }
+        >
+          {t('set-test.log')}
+        </Button>
+        <p className="text-[12.5px] text-ink-3">{t('set-test.n', { n: tests.length })}</p>
+      </div>
+    </Panel>
+  );
+}
