@@ -51,6 +51,19 @@ export interface RoastForecast {
   readings: number;
 }
 
+/**
+ * The bean's expected temperature at a moment with its 80 % range, °C: the forecast's line, straight between its points
+ * and level before the first and after the last.
+ */
+export function beanExpectedAt({ line }: Pick<RoastForecast, 'line'>, seconds: number): Ranged {
+  const next = line.findIndex((p) => p.seconds >= seconds);
+  if (next <= 0) return line[next < 0 ? line.length - 1 : 0]!;
+  const [a, b] = [line[next - 1]!, line[next]!];
+  const share = (seconds - a.seconds) / (b.seconds - a.seconds);
+  const between = (key: keyof Ranged) => a[key] + (b[key] - a[key]) * share;
+  return { median: between('median'), low: between('low'), high: between('high') };
+}
+
 /** How much one roast differs from the oven's usual self (standard deviations of the shifts), and the probe from the mean bean, K. */
 const BETWEEN = [0.06, 0.05, 0.15, 1.5] as const;
 const PROBE_SD = 1.2;

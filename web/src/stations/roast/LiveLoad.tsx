@@ -1,7 +1,7 @@
 import { BellRing } from 'lucide-react';
 import { useMemo } from 'react';
 import { RoastHabits, type BatchView, type StepRecord } from '@wunsch/contract';
-import { watchRoast, type BeanReading, type RoastAlarm, type RoastPlan } from '@wunsch/core/roast';
+import { beanExpectedAt, watchRoast, type BeanReading, type RoastAlarm, type RoastPlan } from '@wunsch/core/roast';
 import { useNow } from '../../shell/now.ts';
 import { useSession } from '../../shell/session.tsx';
 import { Panel } from '../../ui/Panel.tsx';
@@ -17,7 +17,7 @@ import type { LaneMark } from './ChartLane.tsx';
 import { RoastChart } from './RoastChart.tsx';
 import { useLiveSeries, type ProbeSeries } from './useLiveSeries.ts';
 import { useForecast, useOvenLearning } from './useRoastModel.ts';
-import { Readouts, medianAt } from './Readouts.tsx';
+import { Readouts } from './Readouts.tsx';
 import { HandButtons } from './HandButtons.tsx';
 
 const secondsOf = (series: ProbeSeries, start: number): BeanReading[] =>
@@ -98,7 +98,7 @@ export function LiveLoad({
   const stage = plan ? stageNow(plan, step, events, now) : null;
   const setC =
     events.filter((e) => e.name === 'set').at(-1)?.value ?? (stage ? plan!.stages[stage.index]!.setC : null);
-  const expected = corridor ? medianAt(corridor, now) : null;
+  const expected = corridor ? beanExpectedAt(corridor, now).median : null;
   const end = forecast?.end.median ?? (plan ? plan.stages.reduce((s, x) => s + x.minutes * 60, 0) : null);
   const alarms = watchRoast({
     now,

@@ -1,16 +1,7 @@
 import type { ReactNode } from 'react';
-import { smoothedAt, type BeanReading, type RoastForecast } from '@wunsch/core/roast';
+import { beanExpectedAt, smoothedAt, type BeanReading, type RoastForecast } from '@wunsch/core/roast';
 import { Chip } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
-
-/** The forecast's middle line at a moment, °C. */
-export function medianAt(forecast: RoastForecast, seconds: number): number {
-  const { line } = forecast;
-  const after = line.findIndex((p) => p.seconds >= seconds);
-  if (after <= 0) return line[after < 0 ? line.length - 1 : 0]!.median;
-  const [a, b] = [line[after - 1]!, line[after]!];
-  return a.median + ((b.median - a.median) * (seconds - a.seconds)) / Math.max(1e-9, b.seconds - a.seconds);
-}
 
 /** Bean and oven now, pace, and when the beans should come out. */
 export function Readouts({
@@ -38,7 +29,7 @@ export function Readouts({
   const { t } = words;
   const last = bean.at(-1);
   const smooth = last ? smoothedAt(bean.slice(-240), last.seconds) : null;
-  const inside = corridor && last ? corridorAt(corridor, last.seconds) : null;
+  const inside = corridor && last ? beanExpectedAt(corridor, last.seconds) : null;
   const scale = words.temperatureUnit === '°F' ? 1.8 : 1;
   const left = end === null ? null : end - now;
   const Box = ({
@@ -134,11 +125,4 @@ export function Readouts({
       </Box>
     </div>
   );
-}
-
-function corridorAt(corridor: RoastForecast, seconds: number): { low: number; high: number } {
-  const near = corridor.line.reduce((a, b) =>
-    Math.abs(b.seconds - seconds) < Math.abs(a.seconds - seconds) ? b : a,
-  );
-  return near;
 }
