@@ -3,7 +3,14 @@ import sequencer from '@jest/test-sequencer';
 
 const Sequencer = sequencer.default ?? sequencer;
 
-const LONGEST = ['kills.test.ts', 'torn.test.ts', 'learn.test.ts', 'line.test.ts'];
+const LONGEST = [
+  'kills.test.ts',
+  'torn.test.ts',
+  'random.test.ts',
+  'store.test.ts',
+  'learn.test.ts',
+  'line.test.ts',
+];
 
 const rank = (test) => {
   const place = LONGEST.findIndex((name) => test.path.endsWith(name));

@@ -1,0 +1,232 @@
+import { v7 } from 'uuid';
+import {
+  DATABASES,
+  firstRun,
+  kg,
+  Maker,
+  openWorkshop,
+  signIn,
+  type TestWorkshop,
+} from '../testing/workshop.ts';
+
+describe.each(DATABASES)('access on %s', (kind) => {
+  let shop: TestWorkshop;
+  beforeAll(async () => {
+    shop = await openWorkshop(kind);
+  });
+  afterAll(() => shop.close());
+
+  const person = async (name: string) =>
+    (await shop.send('GET', '/api/people')).body.find((p: { name: string }) => p.name === name);
+  const as = (cookie: string) => ({ cookie });
+
+  test('every address but the few public ones asks to sign in first', async () => {
+    const { paths } = (await shop.send('GET', '/api/openapi.json')).body as {
+      paths: Record<string, Record<string, unknown>>;
+    };
+    const open: string[] = [];
+    let asked = 0;
+    for (const [path, methods] of Object.entries(paths))
+      for (const method of Object.keys(methods)) {
+        const url = path.replace(/\{\w+\}/g, v7());
+        const answer = await shop.app.inject({
+          method: method.toUpperCase() as 'GET',
+          url,
+          headers: { host: 'localhost:4310' },
+          ...(method !== 'get' && { payload: {} }),
+        });
+        asked += 1;
+        if (answer.statusCode !== 401) open.push(`${method} ${path}`);
+      }
+    expect(asked).toBeGreaterThan(50);
+    // Whoever posts readings proves it by a device token instead; the rest is needed before anyone can sign in.
+    expect(open.filter((o) => !o.includes('/api/door/')).sort()).toEqual([
+      'get /api/health',
+      'get /api/session',
+      'post /api/first-run',
+      'post /api/session',
+    ]);
+  });
+
+  test('who may only look, and who may only taste, change nothing else', async () => {
+    const maker = new Maker(shop);
+    const lot = await maker.lot('ACC', 10);
+    const batch = await maker.batch('ACC-1', lot.id);
+    const step = await maker.step(batch, 'sort');
+    const before = (await shop.send('GET', `/api/batches/${batch}`)).body;
+    const viewer = await signIn(shop, 'Vi', 'another password');
+    const taster = await signIn(shop, 'Tam', 'third password');
+    const machine = (await shop.send('GET', '/api/machines')).body[0];
+    const [nibs] = (await shop.send('GET', '/api/ingredients')).body;
+    const writes: [string, object][] = [
+      [
+        `/api/lots/${v7()}`,
+        {
+          code: 'NO',
+          name: 'No',
+          massMg: kg(1),
+          receivedOn: '2026-09-01',
+          stepId: v7(),
+          movementId: v7(),
+          parcelId: v7(),
+        },
+      ],
+      [`/api/batches/${v7()}`, { code: 'NO-1', lotId: lot.id }],
+      [`/api/batches/${batch}/state`, { state: 'void', reason: 'no' }],
+      [`/api/steps/${v7()}`, { batchId: batch, station: 'roast' }],
+      [`/api/steps/${step}/close`, { remainder: null, remainderId: v7() }],
+      [`/api/movements/${v7()}`, { stepId: step, direction: 'in', parcelId: lot.parcelId, massMg: kg(1) }],
+      [`/api/observations/${v7()}`, { batchId: batch, data: { kind: 'note', text: 'no' } }],
+      [`/api/undos/${v7()}`, { seq: before.lastSeq }],
+      [`/api/recipes/${v7()}`, { name: 'No', lines: [{ ingredientId: nibs.id, massMg: kg(1) }] }],
+      [`/api/machines/${machine.id}`, { name: 'Not Ida', station: 'grind' }],
+    ];
+    for (const cookie of [viewer, taster])
+      for (const [url, body] of writes) {
+        const answer = await shop.send('PUT', url, body, as(cookie));
+        expect([url, answer.status]).toEqual([url, 403]);
+      }
+    const card = { form: 'quick', sour: 3, grit: 1, liking: 7 };
+    const taste = (cookie: string) =>
+      shop.send('PUT', `/api/tastings/${v7()}`, { batchId: batch, card }, as(cookie));
+    expect((await taste(viewer)).status).toBe(403);
+    expect((await taste(taster)).status).toBe(201);
+    const after = (await shop.send('GET', `/api/batches/${batch}`)).body;
+    expect({ ...after, tastings: [], lastSeq: 0 }).toEqual({ ...before, tastings: [], lastSeq: 0 });
+    expect(after.tastings).toHaveLength(1);
+  });
+
+  test('a session cookie is for this site and this server alone, and signing out ends it', async () => {
+    const response = await shop.app.inject({
+      method: 'POST',
+      url: '/api/session',
+      payload: { name: 'ada', password: 'a long password' },
+      headers: { host: 'localhost:4310' },
+    });
+    const [cookie] = response.cookies;
+    expect(cookie).toMatchObject({ httpOnly: true, sameSite: 'Strict', path: '/' });
+    expect(response.headers['content-security-policy']).toContain("script-src 'self'");
+    expect(response.headers['content-security-policy']).not.toMatch(/script-src[^;]*unsafe/);
+    expect(response.headers['x-content-type-options']).toBe('nosniff');
+    const mine = `${cookie!.name}=${cookie!.value}`;
+    expect((await shop.send('GET', '/api/people', undefined, as(mine))).status).toBe(200);
+    expect((await shop.send('DELETE', '/api/session', undefined, as(mine))).status).toBe(204);
+    expect((await shop.send('GET', '/api/people', undefined, as(mine))).status).toBe(401);
+    // A token that was never given out opens nothing.
+    const guessed = `${cookie!.name}=${'x'.repeat(cookie!.value.length)}`;
+    expect((await shop.send('GET', '/api/people', undefined, as(guessed))).status).toBe(401);
+  });
+
+  test('an unknown name and a wrong password are refused alike', async () => {
+    const tell = async (name: string, password: string) =>
+      (await shop.send('POST', '/api/session', { name, password }, as(''))).body;
+    expect(await tell('Nobody', 'a long password')).toEqual(await tell('Ada', 'not this password'));
+    expect(await tell('Ada', 'not this password')).toMatchObject({ status: 401, code: 'wrong-password' });
+  });
+
+  test('a request sent by another site is refused, whoever is signed in', async () => {
+    const headers = { 'sec-fetch-site': 'cross-site' };
+    const answer = await shop.send(
+      'PUT',
+      `/api/people/${v7()}`,
+      { name: 'X', initials: 'X', role: 'owner' },
+      headers,
+    );
+    expect(answer.status).toBe(403);
+    expect(answer.body.code).toBe('other-site');
+    expect((await shop.send('GET', '/api/people', undefined, headers)).status).toBe(200);
+  });
+
+  test('a workshop is made once, and no two of its people share a name', async () => {
+    expect((await shop.send('POST', '/api/first-run', firstRun())).body).toMatchObject({ status: 409 });
+    const twins = firstRun();
+    twins.people![0]!.name = 'ADA';
+    expect((await shop.send('POST', '/api/first-run', twins)).body).toMatchObject({
+      status: 422,
+      code: 'name-taken',
+    });
+  });
+
+  test('people come, change and go; the last owner stays', async () => {
+    const id = v7();
+    const facts = { name: 'Noor', initials: 'NO', role: 'maker' };
+    expect((await shop.send('PUT', `/api/people/${id}`, { ...facts, password: 'short' })).status).toBe(422);
+    expect((await shop.send('PUT', `/api/people/${id}`, { ...facts, password: 'long enough' })).status).toBe(
+      201,
+    );
+    const taken = await shop.send('PUT', `/api/people/${v7()}`, { ...facts, name: 'noor' });
+    expect(taken.body).toMatchObject({ status: 409, code: 'name-taken', field: 'name' });
+
+    const noor = await signIn(shop, 'Noor', 'long enough');
+    expect((await shop.send('GET', '/api/bench', undefined, as(noor))).status).toBe(200);
+    // Without the version it was read at nothing is changed; with an old one the new one is told.
+    const change = (body: object, version?: string) =>
+      shop.send('PUT', `/api/people/${id}`, { ...facts, ...body }, version ? { 'if-match': version } : {});
+    expect((await change({ initials: 'NR' })).status).toBe(428);
+    expect((await change({ initials: 'NR' }, 'yesterday')).body).toMatchObject({
+      status: 400,
+      code: 'bad-if-match',
+    });
+    expect((await change({ initials: 'NR' }, '"1"')).status).toBe(201);
+    expect((await change({ initials: 'NN' }, '"1"')).body).toMatchObject({
+      status: 412,
+      params: { version: 2 },
+    });
+    expect((await person('Noor')).initials).toBe('NR');
+
+    // A new password, or leaving, ends what was open.
+    expect((await change({ password: 'another long one' }, '"2"')).status).toBe(201);
+    expect((await shop.send('GET', '/api/bench', undefined, as(noor))).status).toBe(401);
+    const again = await signIn(shop, 'Noor', 'another long one');
+    expect((await change({ active: false }, '"3"')).status).toBe(201);
+    expect((await shop.send('GET', '/api/bench', undefined, as(again))).status).toBe(401);
+    await expect(signIn(shop, 'Noor', 'another long one')).rejects.toThrow(/wrong-password/);
+
+    const ada = await person('Ada');
+    const demoted = await shop.send(
+      'PUT',
+      `/api/people/${ada.id}`,
+      { name: 'Ada', initials: 'AK', role: 'maker' },
+      { 'if-match': `"${ada.version}"` },
+    );
+    expect(demoted.body).toMatchObject({ status: 409, code: 'last-owner', field: 'role' });
+  });
+
+  test('passwords, their hashes and device tokens are never read back', async () => {
+    const [machine] = (await shop.send('GET', '/api/machines')).body;
+    const { token } = (await shop.send('POST', `/api/machines/${machine.id}/token`)).body;
+    expect(token.length).toBeGreaterThan(20);
+    const answers = await Promise.all(
+      ['/api/session', '/api/people', '/api/machines', '/api/trail'].map((url) =>
+        shop.app.inject({ method: 'GET', url, headers: { host: 'localhost:4310', cookie: shop.cookie } }),
+      ),
+    );
+    for (const { body } of answers) {
+      expect(body).not.toContain(token);
+      expect(body).not.toMatch(/argon2|scrypt|passwordHash|tokenHash/);
+    }
+    expect((await shop.send('GET', '/api/machines')).body[0].hasToken).toBe(true);
+  });
+
+  test('a machine whose least charge is above its most is refused by name', async () => {
+    const answer = await shop.send('PUT', `/api/machines/${v7()}`, {
+      name: 'Upside down',
+      station: 'grind',
+      minMg: kg(9),
+      maxMg: kg(2),
+    });
+    expect(answer.status).toBe(422);
+    expect(answer.body.field).toMatch(/m(in|ax)Mg/);
+  });
+
+  test('after ten wrong tries the door stays shut for a while', async () => {
+    const statuses: number[] = [];
+    for (let i = 0; i < 12; i += 1)
+      statuses.push(
+        (await shop.send('POST', '/api/session', { name: 'Ada', password: `guess number ${i}` }, as('')))
+          .status,
+      );
+    expect(statuses.at(-1)).toBe(429);
+    expect(statuses.filter((s) => s === 401).length).toBeLessThanOrEqual(10);
+  });
+});
