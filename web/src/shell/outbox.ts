@@ -49,9 +49,10 @@ class Outbox {
 
   /** Loads what an earlier page left behind and starts sending. */
   async start(): Promise<void> {
-    const db = await this.open();
-    this.list = await db.getAll('waiting');
-    this.refusedList = await db.getAll('refused');
+    await this.onDisk(async (db) => {
+      this.list = await db.getAll('waiting');
+      this.refusedList = await db.getAll('refused');
+    });
     this.changed();
     window.addEventListener('online', () => void this.flush());
     void this.flush();
@@ -75,7 +76,7 @@ class Outbox {
     const outcome = new Promise<Outcome>((resolve, reject) =>
       this.answers.set(whole.id, { resolve, reject }),
     );
-    await (await this.open()).put('waiting', whole).catch(() => undefined);
+    await this.onDisk((db) => db.put('waiting', whole));
     this.list = [...this.list, whole];
     this.changed();
     void this.flush();
@@ -84,7 +85,7 @@ class Outbox {
 
   async forget(id: string): Promise<void> {
     this.refusedList = this.refusedList.filter((e) => e.id !== id);
-    await (await this.open()).delete('refused', id);
+    await this.onDisk((db) => db.delete('refused', id));
     this.changed();
   }
 
@@ -113,9 +114,10 @@ class Outbox {
           }, RETRY);
           break;
         }
+        // Kept as refused before it stops waiting: a page closed in between finds it in one place or the other.
+        if (!waiter) await this.keepRefused(entry, error instanceof Error ? error.message : String(error));
         await this.done(entry);
-        if (waiter) waiter.reject(error);
-        else await this.keepRefused(entry, error instanceof Error ? error.message : String(error));
+        waiter?.reject(error);
       }
     }
     this.flushing = false;
@@ -124,18 +126,27 @@ class Outbox {
   private async done(entry: OutboxEntry): Promise<void> {
     this.list = this.list.filter((e) => e.id !== entry.id);
     this.answers.delete(entry.id);
-    await (await this.open()).delete('waiting', entry.id).catch(() => undefined);
+    await this.onDisk((db) => db.delete('waiting', entry.id));
     this.changed();
   }
 
   private async keepRefused(entry: OutboxEntry, reason: string): Promise<void> {
     const kept = { ...entry, reason };
     this.refusedList = [...this.refusedList, kept];
-    await (await this.open()).put('refused', kept);
+    await this.onDisk((db) => db.put('refused', kept));
     this.changed();
   }
 
-  private open(): Promise<IDBPDatabase<Schema>> {
+  /** A browser that keeps nothing on its disk (a private window) still sends; what waits is then lost with the page. */
+  private async onDisk(use: (db: IDBPDatabase<Schema>) => Promise<unknown>): Promise<void> {
+    try {
+      await use(await this.open());
+    } catch {
+      this.db = null;
+    }
+  }
+
+  private async open(): Promise<IDBPDatabase<Schema>> {
     this.db ??= openDB<Schema>('wunsch', 1, {
       upgrade(db) {
         db.createObjectStore('waiting', { keyPath: 'id' });

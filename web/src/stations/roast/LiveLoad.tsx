@@ -1,7 +1,13 @@
 import { BellRing } from 'lucide-react';
 import { useMemo } from 'react';
 import { RoastHabits, type BatchView, type StepRecord } from '@wunsch/contract';
-import { beanExpectedAt, watchRoast, type BeanReading, type RoastAlarm, type RoastPlan } from '@wunsch/core/roast';
+import {
+  beanExpectedAt,
+  watchRoast,
+  type BeanReading,
+  type RoastAlarm,
+  type RoastPlan,
+} from '@wunsch/core/roast';
 import { useNow } from '../../shell/now.ts';
 import { useSession } from '../../shell/session.tsx';
 import { Panel } from '../../ui/Panel.tsx';

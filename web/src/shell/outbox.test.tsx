@@ -1,0 +1,99 @@
+/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
+import { waitFor } from '@testing-library/react';
+import { openDB } from 'idb';
+import { Wire } from '../testing/page.tsx';
+import { ApiProblem } from './api.ts';
+import { outbox } from './outbox.ts';
+
+const entry = (text: string, more: object = {}) => ({
+  method: 'PUT' as const,
+  path: `/api/observations/${text}`,
+  body: { text },
+  label: text,
+  batchId: null,
+  ...more,
+});
+
+/** What is on the disk of the browser. */
+async function kept(store: 'waiting' | 'refused'): Promise<{ label: string; reason?: string }[]> {
+  const db = await openDB('wunsch', 1);
+  const all = await db.getAll(store);
+  db.close();
+  return all;
+}
+
+test('an accepted entry gives its number and leaves nothing behind', async () => {
+  const wire = new Wire();
+  await expect(outbox.send(entry('a', { ifMatch: 4 }))).resolves.toEqual({ waiting: false, seq: 101 });
+  expect(wire.sent[0]!.ifMatch).toBe('"4"');
+  expect(await kept('waiting')).toEqual([]);
+});
+
+test('it is on the disk before it is on the wire, so that a reload in between loses nothing', async () => {
+  const wire = new Wire();
+  wire.hold();
+  const done = outbox.send(entry('b'));
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect((await kept('waiting')).map((e) => e.label)).toEqual(['b']);
+  wire.release();
+  await done;
+  expect(await kept('waiting')).toEqual([]);
+});
+
+test('entries go one after the other: the second is not sent before the first is answered', async () => {
+  const wire = new Wire();
+  wire.hold();
+  const both = Promise.all([outbox.send(entry('first')), outbox.send(entry('second'))]);
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  await new Promise((r) => setTimeout(r, 60));
+  expect(wire.sent.map((s) => s.path)).toEqual(['/api/observations/first']);
+  wire.release();
+  await both;
+  expect(wire.sent.map((s) => s.path)).toEqual(['/api/observations/first', '/api/observations/second']);
+});
+
+test('what is refused rejects with the server’s words, and the next goes on', async () => {
+  const wire = new Wire();
+  wire.refuse({ code: 'oversubscribed', detail: 'only 2 kg are there' });
+  await expect(outbox.send(entry('c'))).rejects.toThrow('only 2 kg are there');
+  await expect(outbox.send(entry('c2'))).resolves.toMatchObject({ waiting: false });
+});
+
+test('refused after its page has moved on, it is kept with its reason until someone has read it', async () => {
+  const wire = new Wire();
+  wire.goAway();
+  await expect(outbox.send(entry('d'))).resolves.toEqual({ waiting: true });
+  wire.refuse({ detail: 'the step is closed' });
+  wire.goAway(false);
+  await waitFor(() => expect(outbox.refused()).toHaveLength(1), { timeout: 6000 });
+  expect(outbox.refused()[0]).toMatchObject({ label: 'd', reason: 'the step is closed' });
+  expect((await kept('refused')).map((e) => e.reason)).toEqual(['the step is closed']);
+  await outbox.forget(outbox.refused()[0]!.id);
+  expect(outbox.refused()).toEqual([]);
+  expect(await kept('refused')).toEqual([]);
+});
+
+test('signed out in the meantime, it waits rather than be lost', async () => {
+  const wire = new Wire();
+  wire.refuse({ status: 401, code: 'signed-out', detail: 'sign in first' });
+  await expect(outbox.send(entry('e'))).resolves.toEqual({ waiting: true });
+  await waitFor(() => expect(outbox.waiting()).toHaveLength(0), { timeout: 6000 });
+  expect(wire.sent.map((s) => s.path)).toEqual(['/api/observations/e', '/api/observations/e']);
+});
+
+test('a problem is told apart from a server that is away', async () => {
+  const wire = new Wire();
+  wire.refuse({ status: 422, detail: 'not valid' });
+  await expect(outbox.send(entry('f'))).rejects.toBeInstanceOf(ApiProblem);
+});
+
+test('whoever listens hears of every change', async () => {
+  new Wire();
+  const heard: number[] = [];
+  const stop = outbox.subscribe(() => heard.push(outbox.waiting().length));
+  await outbox.send(entry('g'));
+  stop();
+  expect(heard).toEqual([1, 0]);
+  await outbox.send(entry('h'));
+  expect(heard).toHaveLength(2);
+});

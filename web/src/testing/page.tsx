@@ -1,0 +1,151 @@
+import * as database from 'fake-indexeddb';
+import { cleanup, render } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import type { ReactElement } from 'react';
+import { MemoryRouter } from 'react-router';
+import { SWRConfig } from 'swr';
+import { WorkshopPut, type Person, type Problem, type Workshop } from '@wunsch/contract';
+import { SessionContext } from '../shell/session.tsx';
+import { Toaster } from '../ui/Toaster.tsx';
+import { WordsProvider, type Language } from '../words/words.tsx';
+
+// A browser's database, held in memory.
+Object.assign(globalThis, database);
+
+/** A request a page has made. */
+export interface Sent {
+  method: string;
+  path: string;
+  body: unknown;
+  ifMatch: string | null;
+}
+
+/** What answers the page: the other end of the wire, and nothing behind it. */
+export class Wire {
+  /** Writes, in the order they came. */
+  readonly sent: Sent[] = [];
+  private readonly replies = new Map<string, unknown>();
+  private problem: Problem | null = null;
+  private away = false;
+  private held: (() => void)[] | null = null;
+  private seq = 100;
+
+  constructor() {
+    globalThis.fetch = (input, init = {}) => this.answer(String(input), init);
+  }
+
+  /** What a GET of this path is answered with. */
+  has(path: string, reply: unknown): this {
+    this.replies.set(path, reply);
+    return this;
+  }
+
+  /** Refuses the next write with this problem. */
+  refuse(part: Partial<Problem>): void {
+    this.problem = {
+      type: 'about:blank',
+      title: 'Refused',
+      status: 409,
+      code: 'refused',
+      detail: 'refused',
+      ...part,
+    };
+  }
+
+  /** The server cannot be reached, or can again. */
+  goAway(away = true): void {
+    this.away = away;
+  }
+
+  /** Writes wait for `release`, as over a slow line. */
+  hold(): void {
+    this.held = [];
+  }
+
+  release(): void {
+    this.held?.forEach((go) => go());
+    this.held = null;
+  }
+
+  private async answer(path: string, init: RequestInit): Promise<Response> {
+    if (this.away) throw new TypeError('fetch failed');
+    const json = (status: number, body: unknown) =>
+      new Response(JSON.stringify(body), { status, headers: { 'content-type': 'application/json' } });
+    if (init.method === 'GET' || init.method === undefined)
+      return this.replies.has(path) ? json(200, this.replies.get(path)) : json(200, []);
+    this.sent.push({
+      method: init.method,
+      path,
+      body: typeof init.body === 'string' ? JSON.parse(init.body) : null,
+      ifMatch: new Headers(init.headers).get('if-match'),
+    });
+    const { held } = this;
+    if (held) await new Promise<void>((go) => held.push(go));
+    const { problem } = this;
+    this.problem = null;
+    if (problem) return json(problem.status, problem);
+    this.seq += 1;
+    return json(201, { id: path.split('/').at(-1), seq: this.seq, repeated: false });
+  }
+}
+
+/** How the page is set up. */
+export interface PageOptions {
+  language?: Language;
+  workshop?: Partial<Workshop>;
+  role?: Person['role'];
+  /** The address the page is opened at. */
+  at?: string;
+}
+
+/** The workshop pages are drawn for unless a test says otherwise. */
+export function workshopOf(part: Partial<Workshop> = {}): Workshop {
+  return {
+    ...WorkshopPut.parse({
+      name: 'Test row',
+      shape: 'shop',
+      currency: 'GBP',
+      temperatureUnit: '°C',
+      massSystem: 'metric',
+    }),
+    version: 1,
+    createdAt: '2026-09-01T08:00:00Z',
+    ...part,
+  };
+}
+
+/** Draws something as a page behind the sign-in would, with a person at it. */
+export function show(
+  element: ReactElement,
+  { language = 'en', workshop, role = 'maker', at = '/' }: PageOptions = {},
+) {
+  const settings = workshopOf(workshop);
+  const person: Person = {
+    id: '019a0000-0000-7000-8000-000000000001',
+    name: 'Ada',
+    initials: 'AK',
+    role,
+    active: true,
+    demo: false,
+    version: 1,
+  };
+  const page = (content: ReactElement) => (
+    <SWRConfig value={{ provider: () => new Map(), dedupingInterval: 0 }}>
+      <WordsProvider language={language} settings={settings}>
+        <Toaster>
+          <SessionContext value={{ person, workshop: settings }}>
+            <MemoryRouter initialEntries={[at]}>{content}</MemoryRouter>
+          </SessionContext>
+        </Toaster>
+      </WordsProvider>
+    </SWRConfig>
+  );
+  const drawn = render(page(element));
+  return {
+    ...drawn,
+    user: userEvent.setup(),
+    redraw: (next: ReactElement) => drawn.rerender(page(next)),
+  };
+}
+
+afterEach(cleanup);

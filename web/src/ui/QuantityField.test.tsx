@@ -1,0 +1,93 @@
+/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
+import { act, screen } from '@testing-library/react';
+import { useState } from 'react';
+import type { Dimension } from '@wunsch/core/quantity';
+import { show, type PageOptions } from '../testing/page.tsx';
+import { QuantityField, type QuantityFieldProps } from './QuantityField.tsx';
+
+let value: number | null;
+let set: (value: number | null) => void;
+
+function Form({
+  dimension,
+  start = null,
+  ...more
+}: { dimension: Dimension; start?: number | null } & Partial<QuantityFieldProps>) {
+  [value, set] = useState<number | null>(start);
+  return <QuantityField label="Amount" dimension={dimension} {...more} value={value} onChange={set} />;
+}
+const field = () => screen.getByLabelText<HTMLInputElement>('Amount');
+
+const TYPED: { dimension: Dimension; text: string; wanted: number | null; options?: PageOptions }[] = [
+  { dimension: 'mass', text: '2.4 kg', wanted: 2_400_000 },
+  { dimension: 'mass', text: '5lb 4oz', wanted: 2_381_360 },
+  { dimension: 'mass', text: '850', wanted: 850_000 },
+  { dimension: 'mass', text: '1,5 kg', wanted: 1_500_000, options: { language: 'de' } },
+  { dimension: 'mass', text: '12', wanted: 5_443_108, options: { workshop: { massSystem: 'pounds' } } },
+  { dimension: 'temperature', text: '290F', wanted: 143.333 },
+  { dimension: 'temperature', text: '212', wanted: 100, options: { workshop: { temperatureUnit: '°F' } } },
+  { dimension: 'duration', text: '1:30', wanted: 90 },
+  { dimension: 'duration', text: '2h15', wanted: 8100 },
+  { dimension: 'percent', text: '7,5', wanted: 7.5, options: { language: 'de' } },
+  { dimension: 'count', text: '12', wanted: 12 },
+  { dimension: 'mass', text: 'heavy', wanted: null },
+  { dimension: 'mass', text: '5 furlongs', wanted: null },
+];
+
+test.each(TYPED)('$dimension $text is read as $wanted', async ({ dimension, text, wanted, options }) => {
+  const { user } = show(<Form dimension={dimension} />, options);
+  await user.type(field(), text);
+  if (wanted === null) expect(value).toBeNull();
+  else expect(value).toBeCloseTo(wanted, dimension === 'mass' ? 0 : 2);
+});
+
+test('what makes no sense for an oven is asked about, and one tap takes what was meant', async () => {
+  const { user } = show(<Form dimension="temperature" min={40} max={260} />);
+  await user.type(field(), '290');
+  expect(value).toBeNull();
+  expect(field()).toHaveProperty('ariaInvalid', 'true');
+  expect(screen.getByText(/290.*outside/).textContent).toMatch(/40.*260/);
+  await user.click(screen.getByRole('button', { name: /Did you mean 290.°F/ }));
+  expect(value).toBeCloseTo(143.33, 1);
+  expect(field().getAttribute('aria-invalid')).toBeNull();
+});
+
+test('the other unit is shown beside what was typed, so that a slip is seen', async () => {
+  const { user } = show(<Form dimension="mass" />);
+  await user.type(field(), '1 lb');
+  expect(screen.getByText(/^= 454.g$/)).toBeTruthy();
+});
+
+test('an error is read out with its field', async () => {
+  const { user } = show(<Form dimension="mass" />);
+  await user.type(field(), '3 bags');
+  const described = field().getAttribute('aria-describedby')!.split(' ');
+  const texts = described.map((id) => document.getElementById(id)?.textContent ?? '');
+  expect(texts.join(' ')).toMatch(/g, kg|kg, g/);
+});
+
+test('a value set from outside shows; cleared from outside it is empty without a complaint', async () => {
+  const { user } = show(<Form dimension="mass" start={1_250_000} />);
+  expect(field().value).toBe('1,250');
+  await user.clear(field());
+  await user.type(field(), '900');
+  await user.tab();
+  act(() => set(2_000_000));
+  expect(field().value).toBe('2,000');
+  act(() => set(null));
+  expect(field().value).toBe('');
+  expect(field().getAttribute('aria-invalid')).toBeNull();
+});
+
+test('an empty field complains only once it was filled and emptied, and never where it may stay empty', async () => {
+  const { user } = show(
+    <>
+      <Form dimension="mass" />
+      <QuantityField label="Other" dimension="mass" value={null} onChange={() => undefined} optional />
+    </>,
+  );
+  await user.click(field());
+  await user.tab();
+  await user.tab();
+  expect(document.querySelector('[aria-invalid]')).toBeNull();
+});
