@@ -19,8 +19,9 @@ export default class PageEnvironment extends NodeEnvironment {
       if (name in this.global && !OF_THE_DOCUMENT.includes(name)) continue;
       Object.defineProperty(this.global, name, {
         get: () => window[name],
-        set: (value) =>
-          Object.defineProperty(this.global, name, { value, writable: true, configurable: true }),
+        set: (value) => {
+          Object.defineProperty(this.global, name, { value, writable: true, configurable: true });
+        },
         configurable: true,
       });
     }

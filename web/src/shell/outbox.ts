@@ -138,9 +138,9 @@ class Outbox {
   }
 
   /** A browser that keeps nothing on its disk (a private window) still sends; what waits is then lost with the page. */
-  private async onDisk(use: (db: IDBPDatabase<Schema>) => Promise<unknown>): Promise<void> {
+  private async onDisk(work: (db: IDBPDatabase<Schema>) => Promise<unknown>): Promise<void> {
     try {
-      await use(await this.open());
+      await work(await this.open());
     } catch {
       this.db = null;
     }

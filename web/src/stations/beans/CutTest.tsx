@@ -20,6 +20,7 @@ import { TextField } from '../../ui/Field.tsx';
 import { Figure, Panel } from '../../ui/Panel.tsx';
 import { Table } from '../../ui/Table.tsx';
 import { useDraft } from '../../shell/useDraft.ts';
+import { useKept } from '../../shell/useKept.ts';
 import { useWords, type Words } from '../../words/words.tsx';
 import { notesOf, useLotWork } from './useLot.ts';
 
@@ -75,7 +76,8 @@ function Counting({ view, onClose }: { view: LotView; onClose: () => void }) {
   const words = useWords();
   const { t } = words;
   const work = useLotWork(view.lot);
-  const [taps, setTaps] = useState<CutClass[]>([]);
+  const [kept, setTaps, forget] = useKept<CutClass[]>(`cut.${view.lot.id}`);
+  const taps = kept ?? [];
   const counts: CutCounts = taps.reduce((c, tap) => ({ ...c, [tap]: c[tap] + 1 }), NO_COUNTS);
   const full = taps.length >= MOST_BEANS;
   useEffect(() => {
@@ -83,19 +85,22 @@ function Counting({ view, onClose }: { view: LotView; onClose: () => void }) {
       if (e.ctrlKey || e.metaKey || e.altKey || (e.target as HTMLElement).tagName === 'INPUT') return;
       const key = e.key.toLowerCase();
       const hit = CUT_CLASSES.find((c) => KEYS[c] === key);
-      if (hit) setTaps((all) => (all.length < MOST_BEANS ? [...all, hit] : all));
-      else if (key === 'z' || key === 'backspace') setTaps((all) => all.slice(0, -1));
+      if (hit) setTaps((all) => ((all?.length ?? 0) < MOST_BEANS ? [...(all ?? []), hit] : all));
+      else if (key === 'z' || key === 'backspace') setTaps((all) => all?.slice(0, -1) ?? null);
       else return;
       e.preventDefault();
       e.stopPropagation();
     };
     window.addEventListener('keydown', press, true);
     return () => window.removeEventListener('keydown', press, true);
-  }, []);
+  }, [setTaps]);
   const keep = () =>
     work
       .note({ kind: 'cutTest', counts, note: '' }, t('cut.kept', { n: taps.length }))
-      .then(onClose)
+      .then(() => {
+        forget();
+        onClose();
+      })
       .catch(() => undefined);
   return (
     <Dialog open onClose={onClose} title={t('cut.title')} description={t('cut.hint')} wide>
@@ -113,7 +118,7 @@ function Counting({ view, onClose }: { view: LotView; onClose: () => void }) {
               key={c}
               type="button"
               disabled={full}
-              onClick={() => setTaps((all) => [...all, c])}
+              onClick={() => setTaps((all) => [...(all ?? []), c])}
               className="grid min-h-24 justify-items-center gap-0.5 rounded border border-edge bg-panel p-2 hover:bg-panel-2 active:bg-violet-tint"
             >
               <span className="flex items-center gap-2 text-[14px] font-semibold">
@@ -130,8 +135,11 @@ function Counting({ view, onClose }: { view: LotView; onClose: () => void }) {
         })}
       </div>
       <div className="mt-3 flex flex-wrap gap-2">
-        <Button onClick={() => setTaps((all) => all.slice(0, -1))} disabled={taps.length === 0}>
+        <Button onClick={() => setTaps((all) => all?.slice(0, -1) ?? null)} disabled={taps.length === 0}>
           {t('cut.undo')} <kbd className="text-ink-3">Z</kbd>
+        </Button>
+        <Button look="quiet" onClick={forget} disabled={taps.length === 0}>
+          {t('kept.discard')}
         </Button>
         <Button look="main" big className="grow" disabled={taps.length === 0} onClick={() => void keep()}>
           {t('cut.keep')}

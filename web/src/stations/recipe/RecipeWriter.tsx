@@ -9,6 +9,7 @@ import { Button } from '../../ui/Button.tsx';
 import { SelectField, TextField } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
+import { useKept } from '../../shell/useKept.ts';
 import { useWords } from '../../words/words.tsx';
 import { useMachines } from '../work.ts';
 import { BowlNotes, FlowLine } from './BowlNotes.tsx';
@@ -25,6 +26,14 @@ const PASTE_DENSITY = 1.2;
 interface WrittenLine {
   ingredientId: string;
   massMg: number;
+}
+
+/** A recipe as it stands while it is written; lines null as long as they are the usual start. */
+interface Written {
+  lines: WrittenLine[] | null;
+  name: string;
+  kind: Recipe['kind'];
+  notes: string;
 }
 
 /** Writes a recipe in grams with its true figures, solves it to what is wished for, and shows what its label would say. */
@@ -52,17 +61,22 @@ export function RecipeWriter({
       { ingredientId: id('cane-sugar'), massMg: Math.round(((beansMg ?? 7_000_000) * 3) / 7) },
     ];
   };
-  const [lines, setLines] = useState<WrittenLine[] | null>(from?.lines ?? null);
-  const [name, setName] = useState(from?.name ?? '');
-  const [kind, setKind] = useState<Recipe['kind']>(from?.kind ?? 'dark');
-  const [notes, setNotes] = useState(from?.notes ?? '');
+  const [kept, setKept, forget] = useKept<Written>(`recipe.${from?.id ?? 'new'}.${beansMg ?? 'book'}`);
+  const written = kept ?? {
+    lines: from?.lines ?? null,
+    name: from?.name ?? '',
+    kind: from?.kind ?? 'dark',
+    notes: from?.notes ?? '',
+  };
+  const { lines, name, kind, notes } = written;
+  const write = (part: Partial<Written>) => setKept({ ...written, ...part });
   if (all.length === 0) return <p className="text-ink-3">{t('loading')}</p>;
   const now = lines ?? starter();
   const bowl = linesWith(now, ingredients, nibFat ?? null);
   const change = (index: number, part: Partial<WrittenLine>) =>
-    setLines(now.map((l, i) => (i === index ? { ...l, ...part } : l)));
+    write({ lines: now.map((l, i) => (i === index ? { ...l, ...part } : l)) });
   const take = (made: readonly RecipeLine[]) =>
-    setLines(made.map((l) => ({ ingredientId: l.ingredient.id, massMg: l.massMg })));
+    write({ lines: made.map((l) => ({ ingredientId: l.ingredient.id, massMg: l.massMg })) });
   const nibs = all.find((i) => i.key === 'nibs');
   const save = async () => {
     const id = newId();
@@ -77,6 +91,7 @@ export function RecipeWriter({
       },
       label: t('done.recipe'),
     });
+    forget();
     onSaved(id);
   };
   return (
@@ -89,13 +104,13 @@ export function RecipeWriter({
             <TextField
               label={t('recipe.name')}
               value={name}
-              onChange={(e) => setName(e.target.value)}
+              onChange={(e) => write({ name: e.target.value })}
               maxLength={120}
             />
             <SelectField
               label={t('recipe.kind')}
               value={kind}
-              onChange={(e) => setKind(e.target.value as Recipe['kind'])}
+              onChange={(e) => write({ kind: e.target.value as Recipe['kind'] })}
             >
               {(['dark', 'milk', 'white'] as const).map((k) => (
                 <option key={k} value={k}>
@@ -138,7 +153,7 @@ export function RecipeWriter({
                   type="button"
                   aria-label={t('recipe.remove', { name: ingredients.get(l.ingredientId)?.name ?? '' })}
                   disabled={now.length < 2}
-                  onClick={() => setLines(now.filter((_, k) => k !== i))}
+                  onClick={() => write({ lines: now.filter((_, k) => k !== i) })}
                   className="grid size-11 place-items-center rounded hover:bg-violet-tint disabled:opacity-40"
                 >
                   <Trash2 size={17} aria-hidden="true" />
@@ -149,7 +164,7 @@ export function RecipeWriter({
           <TextField
             label={t('recipe.notes')}
             value={notes}
-            onChange={(e) => setNotes(e.target.value)}
+            onChange={(e) => write({ notes: e.target.value })}
             maxLength={4000}
             className="mt-3"
           />
@@ -157,14 +172,16 @@ export function RecipeWriter({
             <Button
               icon={<Plus size={16} aria-hidden="true" />}
               onClick={() =>
-                setLines([
-                  ...now,
-                  {
-                    ingredientId:
-                      all.find((x) => !now.some((l) => l.ingredientId === x.id))?.id ?? all[0]!.id,
-                    massMg: 100_000,
-                  },
-                ])
+                write({
+                  lines: [
+                    ...now,
+                    {
+                      ingredientId:
+                        all.find((x) => !now.some((l) => l.ingredientId === x.id))?.id ?? all[0]!.id,
+                      massMg: 100_000,
+                    },
+                  ],
+                })
               }
             >
               {t('recipe.add')}
@@ -172,6 +189,11 @@ export function RecipeWriter({
             <Button look="main" onClick={() => void save().catch(() => undefined)}>
               {t('recipe.save')}
             </Button>
+            {kept && (
+              <Button look="quiet" onClick={forget}>
+                {t('kept.discard')}
+              </Button>
+            )}
           </div>
         </Panel>
         <div className="grid content-start gap-2">

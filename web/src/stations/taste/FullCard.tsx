@@ -1,4 +1,3 @@
-import { useState } from 'react';
 import type { BatchView } from '@wunsch/contract';
 import {
   BASICS,
@@ -13,26 +12,48 @@ import {
 import { Button } from '../../ui/Button.tsx';
 import { Choice, TextArea } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/Panel.tsx';
+import { useKept } from '../../shell/useKept.ts';
 import { useWords } from '../../words/words.tsx';
 import { ScoreRow } from './ScoreRow.tsx';
 import { Notes } from './Notes.tsx';
 import { useSave } from './useSave.ts';
 
-/** The full card in the order of the senses. */
+/** A card as it stands while it is filled in. */
+interface Card {
+  gloss: number | null;
+  sound: number | null;
+  smell: string;
+  strokes: Stroke[];
+  basics: Partial<Record<Basic, { strength: number; fit: Fit }>>;
+  texture: Partial<Record<Texture, number>>;
+  faults: Fault[];
+  liking: number | null;
+  sell: 'yes' | 'no' | null;
+  free: string;
+}
+
+const BLANK: Card = {
+  gloss: null,
+  sound: null,
+  smell: '',
+  strokes: [],
+  basics: {},
+  texture: {},
+  faults: [],
+  liking: null,
+  sell: null,
+  free: '',
+};
+
+/** The full card in the order of the senses; kept while it is filled in, since a tasting takes its time. */
 export function FullCard({ view, onSaved }: { view: BatchView; onSaved: () => void }) {
   const words = useWords();
   const { t } = words;
   const save = useSave(view);
-  const [gloss, setGloss] = useState<number | null>(null);
-  const [sound, setSound] = useState<number | null>(null);
-  const [smell, setSmell] = useState('');
-  const [strokes, setStrokes] = useState<Stroke[]>([]);
-  const [basics, setBasics] = useState<Partial<Record<Basic, { strength: number; fit: Fit }>>>({});
-  const [texture, setTexture] = useState<Partial<Record<Texture, number>>>({});
-  const [faults, setFaults] = useState<Fault[]>([]);
-  const [liking, setLiking] = useState<number | null>(null);
-  const [sell, setSell] = useState<'yes' | 'no' | null>(null);
-  const [free, setFree] = useState('');
+  const [kept, setKept, forget] = useKept<Card>(`tasting.${view.batch.id}`);
+  const card = kept ?? BLANK;
+  const { gloss, sound, smell, strokes, basics, texture, faults, liking, sell, free } = card;
+  const change = (part: Partial<Card>) => setKept((now) => ({ ...(now ?? BLANK), ...part }));
   const fits: readonly Fit[] = ['too little', 'right', 'too much'];
   return (
     <div className="grid gap-2">
@@ -44,27 +65,27 @@ export function FullCard({ view, onSaved }: { view: BatchView; onSaved: () => vo
             low={t('gloss.dull')}
             high={t('score.mirror')}
             value={gloss}
-            onChange={setGloss}
+            onChange={(next) => change({ gloss: next })}
           />
           <ScoreRow
             name={t('taste.snap')}
             low={t('score.soft')}
             high={t('score.crisp')}
             value={sound}
-            onChange={setSound}
+            onChange={(next) => change({ sound: next })}
           />
         </Panel>
         <Panel title={t('taste.smell')}>
           <TextArea
             label={t('taste.smell.words')}
             value={smell}
-            onChange={(e) => setSmell(e.target.value)}
+            onChange={(e) => change({ smell: e.target.value })}
             maxLength={400}
             rows={5}
           />
         </Panel>
       </div>
-      <Notes strokes={strokes} onStrokes={setStrokes} />
+      <Notes strokes={strokes} onStrokes={(next) => change({ strokes: next })} />
       <div className="grid gap-2 lg:grid-cols-2">
         <Panel title={t('taste.basics')}>
           {BASICS.map((b) => (
@@ -75,14 +96,16 @@ export function FullCard({ view, onSaved }: { view: BatchView; onSaved: () => vo
                 high={t('score.very')}
                 value={basics[b]?.strength ?? null}
                 onChange={(strength) =>
-                  setBasics({ ...basics, [b]: { strength, fit: basics[b]?.fit ?? 'right' } })
+                  change({ basics: { ...basics, [b]: { strength, fit: basics[b]?.fit ?? 'right' } } })
                 }
               />
               <Choice
                 label={t('taste.fit', { basic: t(`basic.${b}`) })}
                 value={basics[b]?.fit ?? null}
                 options={fits.map((f) => ({ value: f, label: t(`fit.${f}`) }))}
-                onChange={(fit) => setBasics({ ...basics, [b]: { strength: basics[b]?.strength ?? 5, fit } })}
+                onChange={(fit) =>
+                  change({ basics: { ...basics, [b]: { strength: basics[b]?.strength ?? 5, fit } } })
+                }
               />
             </div>
           ))}
@@ -95,7 +118,7 @@ export function FullCard({ view, onSaved }: { view: BatchView; onSaved: () => vo
               low={t('score.none')}
               high={t('score.very')}
               value={texture[x] ?? null}
-              onChange={(v) => setTexture({ ...texture, [x]: v })}
+              onChange={(v) => change({ texture: { ...texture, [x]: v } })}
             />
           ))}
           <h3 className="mb-1 mt-3 text-[14px]">{t('taste.faults')}</h3>
@@ -105,7 +128,9 @@ export function FullCard({ view, onSaved }: { view: BatchView; onSaved: () => vo
                 key={f}
                 type="button"
                 aria-pressed={faults.includes(f)}
-                onClick={() => setFaults(faults.includes(f) ? faults.filter((x) => x !== f) : [...faults, f])}
+                onClick={() =>
+                  change({ faults: faults.includes(f) ? faults.filter((x) => x !== f) : [...faults, f] })
+                }
                 className={`min-h-11 rounded border px-3 font-semibold ${faults.includes(f) ? 'border-bad bg-bad-tint text-bad' : 'border-edge bg-panel'}`}
               >
                 {t(`fault.${f}`)}
@@ -120,7 +145,7 @@ export function FullCard({ view, onSaved }: { view: BatchView; onSaved: () => vo
           low={t('score.not')}
           high={t('score.love')}
           value={liking}
-          onChange={setLiking}
+          onChange={(next) => change({ liking: next })}
         />
         <div className="mb-3">
           <Choice
@@ -130,13 +155,13 @@ export function FullCard({ view, onSaved }: { view: BatchView; onSaved: () => vo
               { value: 'yes', label: t('taste.sell.yes') },
               { value: 'no', label: t('taste.sell.no') },
             ]}
-            onChange={setSell}
+            onChange={(next) => change({ sell: next })}
           />
         </div>
         <TextArea
           label={t('taste.words')}
           value={free}
-          onChange={(e) => setFree(e.target.value)}
+          onChange={(e) => change({ free: e.target.value })}
           maxLength={2000}
         />
         <Button
@@ -157,11 +182,22 @@ export function FullCard({ view, onSaved }: { view: BatchView; onSaved: () => vo
               liking: liking!,
               wouldSell: sell === null ? null : sell === 'yes',
               words: free,
-            }).then(onSaved, () => undefined)
+            }).then(
+              () => {
+                forget();
+                onSaved();
+              },
+              () => undefined,
+            )
           }
         >
           {t('taste.save')}
         </Button>
+        {kept && (
+          <Button look="quiet" className="ml-2" onClick={forget}>
+            {t('kept.discard')}
+          </Button>
+        )}
       </Panel>
     </div>
   );

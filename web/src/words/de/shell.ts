@@ -36,6 +36,7 @@ export const shell: Record<keyof typeof en, string> = {
   skip: 'Zum Inhalt',
   loading: 'Einen Moment …',
   opening: 'Die Werkstatt wird geöffnet …',
+  'kept.discard': 'Leeren und neu beginnen',
   back: 'Zurück',
   next: 'Weiter',
   change: 'Ändern',

@@ -34,6 +34,7 @@ export const shell = {
   skip: 'To the page',
   loading: 'One moment …',
   opening: 'Opening the workshop …',
+  'kept.discard': 'Clear and start afresh',
   back: 'Back',
   next: 'Next',
   change: 'Change',

@@ -1,0 +1,33 @@
+import { useEffect, useState, type Dispatch, type SetStateAction } from 'react';
+
+const PREFIX = 'wunsch.typed.';
+
+/** Untouched for this long, what was typed is no longer offered, ms. */
+const KEPT_FOR = 14 * 86_400_000;
+
+function earlier<T>(key: string): T | null {
+  try {
+    const kept = JSON.parse(localStorage.getItem(PREFIX + key) ?? 'null') as { at: number; value: T } | null;
+    return kept && Date.now() - kept.at < KEPT_FOR ? kept.value : null;
+  } catch {
+    return null;
+  }
+}
+
+/**
+ * State of a form that takes minutes to fill, kept in the browser while it is typed: a reload, another page or a power
+ * cut in the middle of it costs nothing. `key` names the form and what it is about; `done` forgets it once it is sent.
+ * `null` means that nothing was typed yet.
+ */
+export function useKept<T>(key: string): [T | null, Dispatch<SetStateAction<T | null>>, () => void] {
+  const [value, setValue] = useState(() => earlier<T>(key));
+  useEffect(() => {
+    try {
+      if (value === null) localStorage.removeItem(PREFIX + key);
+      else localStorage.setItem(PREFIX + key, JSON.stringify({ at: Date.now(), value }));
+    } catch {
+      // A browser that keeps nothing still works; only this safety is missing.
+    }
+  }, [key, value]);
+  return [value, setValue, () => setValue(null)];
+}
