@@ -1,3 +1,4 @@
+import { RadioGroup } from 'radix-ui';
 import {
   useId,
   type InputHTMLAttributes,
@@ -134,20 +135,22 @@ export function Choice<V extends string>({
   onChange: (value: V) => void;
 }) {
   return (
-    <div role="radiogroup" aria-label={label} className="flex flex-wrap gap-2">
+    <RadioGroup.Root
+      aria-label={label}
+      value={value ?? ''}
+      onValueChange={(next) => onChange(next as V)}
+      className="flex flex-wrap gap-2"
+    >
       {options.map((o) => (
-        <button
+        <RadioGroup.Item
           key={o.value}
-          type="button"
-          role="radio"
-          aria-checked={o.value === value}
-          onClick={() => onChange(o.value)}
+          value={o.value}
           className={`min-h-11 rounded border px-3 py-1 text-left text-[13.5px] font-semibold ${o.value === value ? 'border-violet bg-violet text-white' : 'border-edge bg-panel text-ink hover:bg-panel-2'}`}
         >
           {o.label}
           {o.note && <span className="block text-[12px] font-normal">{o.note}</span>}
-        </button>
+        </RadioGroup.Item>
       ))}
-    </div>
+    </RadioGroup.Root>
   );
 }

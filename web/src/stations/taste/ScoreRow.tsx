@@ -1,4 +1,6 @@
-/** Eleven steps from 0 to 10, each a tap. */
+import { RadioGroup } from 'radix-ui';
+
+/** Eleven steps from 0 to 10: a tap, the arrow keys, or the digit itself. */
 export function ScoreRow({
   name,
   low,
@@ -13,29 +15,38 @@ export function ScoreRow({
   onChange: (value: number) => void;
 }) {
   return (
-    <div role="radiogroup" aria-label={name} className="mb-3">
+    <RadioGroup.Root
+      aria-label={name}
+      orientation="horizontal"
+      value={value === null ? '' : String(value)}
+      onValueChange={(next) => onChange(Number(next))}
+      onKeyDown={(e) => {
+        if (!/^\d$/.test(e.key) || e.ctrlKey || e.metaKey || e.altKey) return;
+        // Here a digit is a score, not the way to a station.
+        e.stopPropagation();
+        onChange(Number(e.key));
+      }}
+      className="mb-3"
+    >
       <div className="mb-1 flex justify-between text-[12.5px]">
         <span className="font-semibold">{name}</span>
       </div>
       <div className="grid grid-cols-11 gap-1">
         {Array.from({ length: 11 }, (_, i) => (
-          <button
+          <RadioGroup.Item
             key={i}
-            type="button"
-            role="radio"
-            aria-checked={value === i}
+            value={String(i)}
             aria-label={`${name} ${i}`}
-            onClick={() => onChange(i)}
             className={`num min-h-11 rounded border text-[14px] ${value === i ? 'border-violet bg-violet text-white' : 'border-edge bg-panel hover:bg-violet-tint'}`}
           >
             {i}
-          </button>
+          </RadioGroup.Item>
         ))}
       </div>
       <div className="flex justify-between text-[12px] text-ink-3">
         <span>{low}</span>
         <span>{high}</span>
       </div>
-    </div>
+    </RadioGroup.Root>
   );
 }

@@ -9,12 +9,10 @@ export function SeedPanel({
   massMg,
   type,
   fatShare,
-  onSeed,
 }: {
   massMg: number;
   type: ChocolateType;
   fatShare: number;
-  onSeed?: () => void;
 }) {
   const words = useWords();
   const { t } = words;
@@ -34,7 +32,6 @@ export function SeedPanel({
   } catch {
     answer = from !== null && to !== null && from <= to ? t('seed.warm-enough') : t('seed.cold-target');
   }
-  void onSeed;
   return (
     <Panel title={t('seed')}>
       <div className="grid grid-cols-2 gap-3 sm:grid-cols-5">

@@ -1,0 +1,133 @@
+import { BatchView, LotView, type IngredientRecord } from '@wunsch/contract';
+import { batchFlow } from '@wunsch/core/ledger';
+import { STARTER_INGREDIENTS } from '@wunsch/core/recipe';
+
+/** Ids that read like what they stand for, in the form of a UUID. */
+export const idOf = (n: number): string => `019a0000-0000-7000-8000-${String(n).padStart(12, '0')}`;
+
+/** A lot of 60 kg from the demo's valley, as the server sends it. */
+export const LOT = {
+  id: idOf(1),
+  code: 'NKO',
+  name: 'Nkondo Growers',
+  country: 'Uganda',
+  harvest: '2026',
+  material: 'dry beans',
+  moisture: 6.9,
+  beansPer100g: 88,
+  nibFat: 54,
+  pricePerKg: 900,
+  arrivedMg: 60_000_000,
+  remainingMg: 41_000_000,
+  bags: 1,
+  receivedOn: '2026-09-01',
+  parcelId: idOf(2),
+  version: 3,
+  fromLotId: null,
+};
+
+/** A lot's page with what is given in place of nothing; refuses what the server could not have sent. */
+export function lotView(part: Partial<LotView> & { facts?: object } = {}): LotView {
+  const { facts, ...rest } = part;
+  return LotView.parse({
+    lot: { ...LOT, ...facts },
+    batches: [],
+    yields: [],
+    observations: [],
+    attachments: [],
+    draws: [],
+    family: [],
+    ...rest,
+  });
+}
+
+/** A batch's page with what is given in place of nothing; its ribbon is worked out from its lines. */
+export function batchView(part: Partial<BatchView> = {}): BatchView {
+  const batch = {
+    id: idOf(10),
+    code: 'NKO-14',
+    lotId: LOT.id,
+    lotCode: LOT.code,
+    lotName: LOT.name,
+    country: LOT.country,
+    harvest: LOT.harvest,
+    state: 'open' as const,
+    stateReason: '',
+    recipeId: null,
+    recipeName: null,
+    plannedMg: 12_000_000,
+    barMg: 60_000,
+    startedAt: '2026-11-20T08:00:00Z',
+    by: 'AK',
+    version: 1,
+  };
+  const { steps = [], movements = [] } = part;
+  return BatchView.parse({
+    batch,
+    lot: LOT,
+    recipe: null,
+    steps,
+    movements,
+    observations: [],
+    parcels: [],
+    series: [],
+    tastings: [],
+    flow: batchFlow({ steps, movements, parcels: [], barMg: batch.barMg } as never),
+    next: { code: 'start', station: 'sort', massMg: 0, dueAt: null },
+    grind: [],
+    conche: [],
+    origins: [LOT.id],
+    allergens: [],
+    disagreement: null,
+    cost: { total: 0, perBar: null, bars: 0, forecast: true, parts: [], labourMinutes: 0 },
+    yields: [],
+    lastSeq: 40,
+    ...part,
+  });
+}
+
+/** An open or closed step of the batch. */
+export function step(
+  station: BatchView['steps'][number]['station'],
+  more: Partial<BatchView['steps'][number]> = {},
+) {
+  return {
+    id: idOf(20),
+    batchId: idOf(10),
+    station,
+    status: 'open' as const,
+    startedAt: '2026-11-21T08:00:00Z',
+    endedAt: null,
+    machineId: null,
+    handsOnMinutes: null,
+    by: 'AK',
+    details: {},
+    version: 1,
+    ...more,
+  };
+}
+
+/** An observation of a step. */
+export function observation(
+  n: number,
+  data: BatchView['observations'][number]['data'],
+  at = '2026-11-21T09:00:00Z',
+) {
+  return { id: idOf(100 + n), batchId: idOf(10), stepId: idOf(20), lotId: null, at, by: 'AK', data };
+}
+
+/** The shelf a new workshop starts with, as the server sends it. */
+export const SHELF: IngredientRecord[] = STARTER_INGREDIENTS.map((i, n) => ({
+  nutrition: null,
+  densityGPerMl: null,
+  crystalUm: null,
+  stockMg: null,
+  origin: '',
+  ...i,
+  allergens: [...i.allergens],
+  id: idOf(500 + n),
+  version: 1,
+}));
+
+/** Id of a starter ingredient. */
+export const ingredientId = (key: string): string => SHELF.find((i) => i.key === key)!.id;
