@@ -1,9 +1,12 @@
 import { Dialog as Radix } from 'radix-ui';
 import { X } from 'lucide-react';
-import type { ReactNode } from 'react';
+import { useState, type ReactNode } from 'react';
 import { useWords } from '../words/words.tsx';
 
-/** A dialog with a title. It closes on Escape and gives the focus back. */
+/**
+ * A dialog with a title. It closes on Escape and gives the focus back to what opened it, or to the page where that has
+ * gone meanwhile.
+ */
 export function Dialog({
   open,
   onClose,
@@ -20,12 +23,22 @@ export function Dialog({
   wide?: boolean;
 }) {
   const { t } = useWords();
+  // Noted while drawing, since a field that takes the focus at once has it before any effect runs.
+  const [was, setWas] = useState<{ open: boolean; opener: Element | null }>({ open: false, opener: null });
+  if (was.open !== open) setWas({ open, opener: open ? document.activeElement : was.opener });
+  const { opener } = was;
   return (
     <Radix.Root open={open} onOpenChange={(next) => !next && onClose()}>
       <Radix.Portal>
         <Radix.Overlay className="fixed inset-0 z-40 bg-black/45" />
         <Radix.Content
           className={`fixed inset-x-0 bottom-0 z-50 max-h-[94dvh] overflow-y-auto rounded-t-md border border-line bg-panel p-5 text-ink sm:inset-x-auto sm:bottom-auto sm:left-1/2 sm:top-1/2 sm:w-[calc(100vw-48px)] sm:-translate-x-1/2 sm:-translate-y-1/2 sm:rounded-md ${wide ? 'sm:max-w-3xl' : 'sm:max-w-md'}`}
+          onCloseAutoFocus={(e) => {
+            e.preventDefault();
+            const back =
+              opener?.isConnected && opener !== document.body ? opener : document.getElementById('main');
+            if (back instanceof HTMLElement) back.focus();
+          }}
           {...(description ? {} : { 'aria-describedby': undefined })}
         >
           <div className="mb-3 flex items-start justify-between gap-4">

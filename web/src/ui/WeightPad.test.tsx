@@ -1,0 +1,105 @@
+/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
+import { screen, waitFor } from '@testing-library/react';
+import { ApiProblem } from '../shell/api.ts';
+import { show, type PageOptions } from '../testing/page.tsx';
+import { WeightPad, type WeightPadProps } from './WeightPad.tsx';
+
+function open(more: Partial<WeightPadProps> = {}, options: PageOptions = {}) {
+  const taken: number[] = [];
+  let closed = 0;
+  const page = show(
+    <WeightPad
+      title="Nibs"
+      action="Weigh nibs"
+      onWeight={(mg) => {
+        taken.push(mg);
+        return Promise.resolve();
+      }}
+      onClose={() => (closed += 1)}
+      {...more}
+    />,
+    options,
+  );
+  return { ...page, taken, closed: () => closed };
+}
+const key = (name: string) => screen.getByRole('button', { name });
+const field = () => screen.getByLabelText<HTMLInputElement>('Weight');
+
+test('sticky fingers type on the large keys', async () => {
+  const { user, taken, closed } = open();
+  for (const k of ['6', '8', '1', '1']) await user.click(key(k));
+  await user.click(key('Delete the last digit'));
+  await user.click(key('0'));
+  expect(field().value).toBe('6810');
+  expect(screen.getByText(/= 6\.81.kg/)).toBeTruthy();
+  await user.click(key('Weigh nibs'));
+  expect(taken).toEqual([6_810_000]);
+  await waitFor(() => expect(closed()).toBe(1));
+});
+
+test('the unit keys change what the number means', async () => {
+  const { user, taken } = open();
+  await user.type(field(), '2.5');
+  await user.click(key('kg'));
+  await user.keyboard('{Enter}');
+  await user.click(key('Weigh nibs'));
+  expect(taken[0]).toBe(2_500_000);
+});
+
+test('a German pad has a comma, an American one pounds', async () => {
+  const german = open({}, { language: 'de' });
+  await german.user.click(key('1'));
+  await german.user.click(key(','));
+  await german.user.click(key('5'));
+  await german.user.click(key('kg'));
+  await german.user.click(key('Weigh nibs'));
+  expect(german.taken).toEqual([1_500_000]);
+  german.unmount();
+  const pounds = open({}, { workshop: { massSystem: 'pounds' } });
+  await pounds.user.type(field(), '2');
+  await pounds.user.click(key('Weigh nibs'));
+  expect(pounds.taken).toEqual([907_185]);
+});
+
+test('more than can be there is said with its bounds, and not sent', async () => {
+  const { user, taken } = open({ max: 12_000_000 });
+  await user.type(field(), '68110');
+  expect(screen.getByRole('status').textContent).toMatch(/68110 is outside .* to 12\.00.kg/);
+  expect(key('Weigh nibs')).toHaveProperty('disabled', true);
+  await user.keyboard('{Enter}');
+  expect(taken).toEqual([]);
+});
+
+test('all there is, with one tap', async () => {
+  const { user, taken } = open({ all: 9_380_001 });
+  await user.click(screen.getByRole('button', { name: /^All of it/ }));
+  await user.click(key('Weigh nibs'));
+  expect(taken).toEqual([9_380_001]);
+});
+
+test('what the server refuses stays on the pad with the reason, to be mended', async () => {
+  const problem = { type: '', title: '', status: 409, code: 'x', detail: 'only 3 kg are there' };
+  const { user, closed } = open({ onWeight: () => Promise.reject(new ApiProblem(problem)) });
+  await user.type(field(), '5000');
+  await user.click(key('Weigh nibs'));
+  await screen.findByText('only 3 kg are there');
+  expect(field().value).toBe('5000');
+  expect(closed()).toBe(0);
+  await user.type(field(), '{Backspace}');
+  expect(screen.queryByText('only 3 kg are there')).toBeNull();
+});
+
+test('an impatient double tap is one weight', async () => {
+  let go = () => {};
+  const taken: number[] = [];
+  const { user } = open({
+    onWeight: (mg) => {
+      taken.push(mg);
+      return new Promise<void>((resolve) => (go = resolve));
+    },
+  });
+  await user.type(field(), '100{Enter}{Enter}');
+  await user.click(key('Weigh nibs'));
+  go();
+  expect(taken).toEqual([100_000]);
+});
