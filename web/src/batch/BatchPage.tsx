@@ -4,6 +4,7 @@ import { useNavigate, useParams } from 'react-router';
 import useSWR from 'swr';
 import type { Attachment } from '@wunsch/contract';
 import { Ribbon } from '../ribbon/Ribbon.tsx';
+import { RibbonTable } from '../ribbon/RibbonTable.tsx';
 import { read } from '../shell/api.ts';
 import { takeInHand, useBatch } from '../shell/inhand.ts';
 import { nextWords, tagOf } from '../shell/nextWords.ts';
@@ -118,6 +119,7 @@ export default function BatchPage() {
       <section
         aria-label={t('ribbon')}
         className={`panel ${wide ? 'grid grid-cols-[136px_1fr]' : 'overflow-x-auto p-2'}`}
+        tabIndex={wide ? undefined : 0}
       >
         <div className="p-3">
           <div className="text-[12px] text-ink-3">{t('batch.kept')}</div>
@@ -151,6 +153,7 @@ export default function BatchPage() {
           barsPerLayer={20}
         />
       </section>
+      <RibbonTable flow={flow} />
       <StationCards view={view} />
       <div className="mt-2 grid grid-cols-1 gap-2 lg:grid-cols-[1.35fr_1fr]">
         <Weights view={view} />
