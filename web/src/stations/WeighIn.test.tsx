@@ -1,0 +1,88 @@
+/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
+import { screen, waitFor, within } from '@testing-library/react';
+import type { ParcelRecord } from '@wunsch/contract';
+import { Wire, show } from '../testing/page.tsx';
+import { batchView, idOf, LOT } from '../testing/views.ts';
+import { WeighIn } from './WeighIn.tsx';
+
+const parcel = (n: number, more: Partial<ParcelRecord> = {}): ParcelRecord => ({
+  id: idOf(n),
+  material: 'dry beans',
+  label: '',
+  lotId: LOT.id,
+  batchId: null,
+  batchCode: null,
+  lotCode: LOT.code,
+  stepId: null,
+  remainingMg: 41_000_000,
+  count: null,
+  place: 'loft',
+  onHold: false,
+  madeAt: '2026-09-01T08:00:00Z',
+  ...more,
+});
+
+function draw(stock: ParcelRecord[]) {
+  const wire = new Wire().has('/api/stock', stock);
+  let opened = 0;
+  const page = show(
+    <WeighIn
+      view={batchView()}
+      station="sort"
+      title="Weigh beans in"
+      onStep={() => {
+        opened += 1;
+        return Promise.resolve(idOf(20));
+      }}
+      suggestMg={12_000_000}
+    />,
+  );
+  return { ...page, wire, opened: () => opened };
+}
+
+test('the batch’s own lot is offered first, and a part of it is weighed in', async () => {
+  const { user, wire, opened } = draw([
+    parcel(31, { lotId: idOf(9), lotCode: 'OTH' }),
+    parcel(2),
+    parcel(32, { material: 'chocolate', batchCode: 'X-1', lotId: null }),
+  ]);
+  await user.click(screen.getByRole('button', { name: 'Weigh beans in' }));
+  const dialog = within(await screen.findByRole('dialog'));
+  await dialog.findByText(/OTH/);
+  const offered = dialog.getAllByRole('button').map((b) => b.textContent ?? '');
+  const place = (code: string) => offered.findIndex((o) => o.includes(code));
+  // Chocolate does not go to sorting.
+  expect(offered.join()).not.toContain('X-1');
+  expect(document.body.textContent!.indexOf('NKO')).toBeLessThan(document.body.textContent!.indexOf('OTH'));
+  expect(place('OTH')).not.toBe(0);
+  expect(opened()).toBe(0);
+  await user.click(dialog.getAllByRole('button', { name: /weigh/i })[0]!);
+  const pad = within(screen.getByRole('dialog'));
+  await user.clear(pad.getByLabelText('Weight'));
+  await user.type(pad.getByLabelText('Weight'), '12 kg{Enter}');
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  // The step begins with its first weight, not before.
+  expect(opened()).toBe(1);
+  expect(wire.sent[0]!.body).toMatchObject({
+    stepId: idOf(20),
+    direction: 'in',
+    parcelId: idOf(2),
+    massMg: 12_000_000,
+    holdOverride: '',
+  });
+});
+
+test('beans on hold are given out only on a named word', async () => {
+  const { user, wire } = draw([parcel(2, { onHold: true })]);
+  wire.refuse({ code: 'on-hold', detail: 'lot NKO is on hold', params: { lot: 'NKO' } });
+  await user.click(screen.getByRole('button', { name: 'Weigh beans in' }));
+  const dialog = within(await screen.findByRole('dialog'));
+  await user.click(await dialog.findByRole('button', { name: /^All/ }));
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  const ask = within(await screen.findByRole('dialog'));
+  const name = await ask.findByRole('textbox');
+  await user.type(name, 'frozen for a week at the importer’s');
+  await user.click(ask.getAllByRole('button').at(-1)!);
+  await waitFor(() => expect(wire.sent).toHaveLength(2));
+  expect(wire.sent[1]!.body).toMatchObject({ holdOverride: 'frozen for a week at the importer’s' });
+});

@@ -1,0 +1,104 @@
+/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
+import { screen, waitFor, within } from '@testing-library/react';
+import { RecipePut } from '@wunsch/contract';
+import { Wire, show, type PageOptions } from '../../testing/page.tsx';
+import { ingredientId, SHELF } from '../../testing/views.ts';
+import { RecipeWriter } from './RecipeWriter.tsx';
+
+beforeEach(() => localStorage.clear());
+const plain = (text: string | null) => (text ?? '').replace(/[\u00a0\u202f]/g, ' ');
+
+async function write(options: PageOptions = {}, more: { beansMg?: number; nibFat?: number } = {}) {
+  const wire = new Wire().has('/api/ingredients', SHELF).has('/api/machines', []);
+  const saved: string[] = [];
+  const page = show(<RecipeWriter from={null} onSaved={(id) => saved.push(id)} {...more} />, options);
+  await screen.findByRole('heading', { name: /Write a recipe|Ein Rezept/ });
+  return { ...page, wire, saved };
+}
+const weights = () => screen.getAllByLabelText<HTMLInputElement>('Weight');
+const figures = () => plain(document.body.textContent);
+
+test('it starts from the nibs there are, at 70 %', async () => {
+  await write({}, { beansMg: 7_000_000 });
+  expect(weights().map((w) => w.value)).toEqual(['7,000', '3,000']);
+  expect(figures()).toMatch(/70\.0 %/);
+});
+
+test('every figure follows each weight while it is typed', async () => {
+  const { user } = await write({}, { beansMg: 7_000_000 });
+  await user.clear(weights()[1]!);
+  await user.type(weights()[1]!, '1750');
+  expect(figures()).toMatch(/80\.0 %/);
+});
+
+test('a wish is solved while typing, and taking it writes the weights', async () => {
+  const { user } = await write({}, { beansMg: 6_810_000 });
+  await user.type(screen.getAllByLabelText('at least')[0]!, '80');
+  await user.type(screen.getAllByLabelText('at most')[0]!, '80');
+  await user.click(await screen.findByRole('button', { name: 'Take these weights' }));
+  // The nibs are fixed at what there is: sugar = 6.81 / 0.8 − 6.81 kg.
+  expect(weights().map((w) => w.value)).toEqual(['6,810', '1,702.5']);
+});
+
+test('wishes that cannot be had together are named, each with how far it would have to give', async () => {
+  const { user } = await write({}, { beansMg: 6_810_000, nibFat: 54 });
+  await user.type(screen.getAllByLabelText('at least')[0]!, '80');
+  await user.type(screen.getAllByLabelText('at most')[0]!, '80');
+  await user.click(screen.getByRole('button', { name: 'Another wish' }));
+  await user.selectOptions(screen.getAllByLabelText('Figure').at(-1)!, 'Fat');
+  await user.type(screen.getAllByLabelText('at most').at(-1)!, '38');
+  await screen.findByText(/These wishes cannot all be had together/);
+  // 80 % of nibs at 54 % fat hold 43.2 % fat, whatever else is done.
+  expect(figures()).toMatch(/Fat at most 38\.0 %: with the others kept, the least is 43\.2 %/);
+});
+
+test('at least above at most is said to be impossible as such', async () => {
+  const { user } = await write();
+  await user.type(screen.getAllByLabelText('at least')[0]!, '80');
+  await user.type(screen.getAllByLabelText('at most')[0]!, '70');
+  await screen.findByText(/At least is above at most/);
+});
+
+test('milk brings its allergen and its sold name along', async () => {
+  const { user } = await write();
+  await user.selectOptions(screen.getAllByLabelText('Ingredient')[1]!, ingredientId('whole-milk-powder'));
+  const emphasised = [...document.querySelectorAll('.uppercase, [style*="uppercase"]')].map(
+    (e) => e.textContent,
+  );
+  expect(emphasised.join(' ')).toMatch(/milk/i);
+});
+
+test('what is kept is a recipe the server takes; half a recipe outlives a reload', async () => {
+  const first = await write();
+  await first.user.type(screen.getByLabelText('Name'), 'Seventy');
+  first.unmount();
+  const { user, wire, saved } = await write();
+  expect(screen.getByLabelText<HTMLInputElement>('Name').value).toBe('Seventy');
+  await user.click(screen.getByRole('button', { name: 'Keep this recipe' }));
+  await waitFor(() => expect(saved).toHaveLength(1));
+  expect(RecipePut.parse(wire.sent[0]!.body)).toMatchObject({
+    name: 'Seventy',
+    follows: null,
+    lines: [
+      { ingredientId: ingredientId('nibs'), massMg: 7_000_000 },
+      { ingredientId: ingredientId('cane-sugar'), massMg: 3_000_000 },
+    ],
+  });
+  expect(localStorage.length).toBe(0);
+});
+
+test('a spoon becomes a weight by the density of what is in it', async () => {
+  const { user } = await write();
+  await user.click(screen.getByRole('button', { name: 'Cane sugar by spoon or cup' }));
+  const dialog = within(screen.getByRole('dialog'));
+  await user.type(dialog.getByLabelText('Measure'), 'a bucket');
+  expect(dialog.getByText(/Not a kitchen measure/)).toBeTruthy();
+  await user.clear(dialog.getByLabelText('Measure'));
+  await user.type(dialog.getByLabelText('Measure'), '2 cups');
+  expect(plain(dialog.getByText(/about/).textContent)).toMatch(/about \d+ g, give or take \d+/);
+  await user.click(dialog.getByRole('button', { name: 'Use this weight' }));
+  const grams = Number(weights()[1]!.value.replace(',', ''));
+  // Two cups of 240 to 250 mL at 0.85 g/mL.
+  expect(grams).toBeGreaterThan(400);
+  expect(grams).toBeLessThan(430);
+});

@@ -1,0 +1,69 @@
+/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
+import { screen, waitFor } from '@testing-library/react';
+import { FirstRun as FirstRunBody } from '@wunsch/contract';
+import { Wire, show } from '../testing/page.tsx';
+import FirstRun from './FirstRun.tsx';
+
+const next = () => screen.getByRole<HTMLButtonElement>('button', { name: 'Next' });
+
+test('five questions make a workshop the server takes', async () => {
+  const wire = new Wire();
+  const { user } = show(<FirstRun onLanguage={() => undefined} />);
+  await user.click(screen.getByRole('radio', { name: /^Estate/i }));
+  await user.click(next());
+  expect(next().disabled).toBe(true);
+  await user.type(screen.getByLabelText('Name of the workshop'), 'Test row');
+  await user.selectOptions(screen.getByLabelText('Currency'), 'EUR');
+  await user.click(next());
+  const machines = screen.getAllByRole<HTMLInputElement>('textbox').map((m) => m.value);
+  expect(machines.length).toBeGreaterThan(2);
+  await user.click(next());
+  await user.click(next());
+  await user.type(screen.getByLabelText('Your name'), 'Ada Quill');
+  const password = document.querySelector<HTMLInputElement>('input[type=password]')!;
+  const open = screen.getByRole<HTMLButtonElement>('button', { name: 'Open the workshop' });
+  await user.type(password, 'short');
+  expect(open.disabled).toBe(true);
+  await user.type(password, ' but longer');
+  await user.click(open);
+  await waitFor(() => expect(wire.sent).toHaveLength(2));
+  const body = FirstRunBody.parse(wire.sent[0]!.body);
+  expect(body.workshop).toMatchObject({ name: 'Test row', shape: 'estate', currency: 'EUR', language: 'en' });
+  expect(body.owner).toMatchObject({ name: 'Ada Quill', initials: 'AQ', password: 'short but longer' });
+  expect(body.machines.length).toBeGreaterThan(1);
+  // Signed in at once with what was just chosen.
+  expect(wire.sent[1]).toMatchObject({ path: '/api/session', body: { name: 'Ada Quill' } });
+});
+
+test('going back keeps what was answered; another shape brings other machines', async () => {
+  new Wire();
+  const { user } = show(<FirstRun onLanguage={() => undefined} />);
+  const machinesOf = async () => {
+    await user.click(next());
+    const field = screen.getByLabelText<HTMLInputElement>('Name of the workshop');
+    if (field.value === '') await user.type(field, 'Test row');
+    await user.click(next());
+    const names = screen.getAllByRole<HTMLInputElement>('textbox').map((m) => m.value);
+    await user.click(screen.getByRole('button', { name: 'Back' }));
+    expect(screen.getByLabelText<HTMLInputElement>('Name of the workshop').value).toBe('Test row');
+    await user.click(screen.getByRole('button', { name: 'Back' }));
+    return names.join();
+  };
+  const kitchen = await machinesOf();
+  await user.click(screen.getByRole('radio', { name: /^Shop/i }));
+  expect(await machinesOf()).not.toBe(kitchen);
+});
+
+test('what the server refuses is said, and nothing has to be typed again', async () => {
+  const wire = new Wire();
+  const { user } = show(<FirstRun onLanguage={() => undefined} />);
+  await user.click(next());
+  await user.type(screen.getByLabelText('Name of the workshop'), 'Test row');
+  for (let i = 0; i < 3; i += 1) await user.click(next());
+  await user.type(screen.getByLabelText('Your name'), 'Ada');
+  await user.type(document.querySelector('input[type=password]')!, 'long enough');
+  wire.refuse({ status: 409, code: 'there-is-one', detail: 'there is a workshop here already' });
+  await user.click(screen.getByRole('button', { name: 'Open the workshop' }));
+  await screen.findByText('there is a workshop here already');
+  expect(screen.getByLabelText<HTMLInputElement>('Your name').value).toBe('Ada');
+});
