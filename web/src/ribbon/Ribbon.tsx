@@ -50,6 +50,8 @@ export function Ribbon({ flow, column, height, scale, detail, tag = null, barsPe
   const layout = layoutRibbon(flow, { column, scale, top });
   const width = column * 9;
   const crest = Math.min(...layout.blocks.map((b) => b.top));
+  // The now mark ends with the band, so that it crosses no name of a loss.
+  const foot = Math.max(...layout.blocks.map((b) => b.top + b.height));
   return (
     <svg
       width={width}
@@ -117,7 +119,7 @@ export function Ribbon({ flow, column, height, scale, detail, tag = null, barsPe
         {layout.nowX !== null && (
           <>
             <path
-              d={`M${layout.nowX} ${crest - 22}V${Math.min(height - 2, layout.bottom + 14)}`}
+              d={`M${layout.nowX} ${crest - 22}V${Math.min(height - 2, foot + 2)}`}
               stroke="var(--violet-text)"
               strokeWidth={2}
             />

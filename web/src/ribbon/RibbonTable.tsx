@@ -8,13 +8,15 @@ export function RibbonTable({ flow }: { flow: BatchFlow }) {
   const { t } = words;
   const range = (r: { lowMg: number; highMg: number }) => `${words.mass(r.lowMg)} – ${words.mass(r.highMg)}`;
   return (
-    <details className="px-3 pb-2 text-[13px]">
+    <details className="panel mt-2 px-3 text-[13px]">
       <summary className="inline-flex min-h-11 cursor-pointer items-center text-ink-3">
         {t('as-table')}
       </summary>
       <Table
         caption={t('ribbon')}
-        rows={flow.stations.filter((s) => s.state === 'ahead' || s.inMg > 0 || s.outMg > 0)}
+        rows={flow.stations.filter(
+          (s) => s.inMg > 0 || s.outMg > 0 || (s.expected.highMg > 0 && s.station !== 'taste'),
+        )}
         keyOf={(s) => s.station}
         columns={[
           { id: 'station', title: t('station'), cell: (s) => t(`station.${s.station}`) },
@@ -49,8 +51,8 @@ export function RibbonTable({ flow }: { flow: BatchFlow }) {
             title: t('out'),
             numeric: true,
             cell: (s) =>
-              s.state === 'ahead' ? (
-                <span className="text-ink-3">{range(s.expected)}</span>
+              s.outMg === 0 && s.expected.highMg > 0 ? (
+                <span className="whitespace-nowrap text-ink-3">{range(s.expected)}</span>
               ) : s.outMg > 0 ? (
                 words.mass(s.outMg)
               ) : (

@@ -61,7 +61,7 @@ export function RoastWatch({ bench }: { bench: BenchView | undefined }) {
               key={r.stepId}
               className="flex min-h-12 items-center gap-3 rounded bg-signal px-4 py-1 text-on-signal"
             >
-              <BellRing size={20} aria-hidden="true" />
+              <BellRing size={20} className="shrink-0" aria-hidden="true" />
               <Link to={`/roast/${r.batchId}`} className="grow py-2">
                 <strong className="underline underline-offset-4">
                   {t('watch.roast', { code: r.batchCode })}

@@ -83,7 +83,7 @@ export function TimerRing({ bench }: { bench: BenchView | undefined }) {
     >
       {due.map((d) => (
         <div key={d.id} className="flex items-center gap-3 rounded bg-signal px-4 py-2 text-on-signal">
-          <BellRing size={20} aria-hidden="true" />
+          <BellRing size={20} className="shrink-0" aria-hidden="true" />
           <span className="grow">
             <strong>{d.label}</strong> {d.batchCode} {d.at && words.time(d.at)}
           </span>

@@ -1,0 +1,128 @@
+// npm run pictures: takes the README's pictures anew from a fresh demo workshop.
+import { spawn } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { chromium } from '@playwright/test';
+import { build } from './build.mjs';
+import { ensureChromium, root } from './setup.mjs';
+
+ensureChromium();
+await build();
+const directory = mkdtempSync(join(tmpdir(), 'wunsch-pictures-'));
+const probe = createServer().listen(0, '127.0.0.1');
+await new Promise((resolve) => probe.once('listening', resolve));
+const { port } = probe.address();
+await new Promise((resolve) => probe.close(resolve));
+const url = `http://127.0.0.1:${port}`;
+const demo = spawn('node', [join(root, 'demo/dist/start.js')], {
+  cwd: root,
+  env: { ...process.env, PORT: String(port), WUNSCH_DATA: directory, DATABASE_URL: '' },
+  stdio: 'ignore',
+});
+const isOpen = () =>
+  fetch(`${url}/api/health`)
+    .then((r) => r.json())
+    .then(
+      (h) => h.status === 'ok',
+      () => false,
+    );
+while (!(await isOpen())) await new Promise((resolve) => setTimeout(resolve, 300));
+
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-quic'],
+});
+
+/** A page of the demo with someone signed in. */
+async function open({ width = 1280, height = 800, theme = 'light', language = 'en' } = {}) {
+  const context = await browser.newContext({ viewport: { width, height }, locale: 'en-GB' });
+  await context.addInitScript(
+    ([t, l]) => {
+      localStorage.setItem('wunsch.theme', t);
+      localStorage.setItem('wunsch.language', l);
+    },
+    [theme, language],
+  );
+  const page = await context.newPage();
+  await page.goto(url);
+  await page.getByRole('button', { name: /Anneke/ }).click();
+  await page.getByRole('navigation', { name: /The line|Die Linie/ }).waitFor();
+  return page;
+}
+
+/** Lets charts and forecasts arrive, silences what rings, and takes the picture. */
+async function take(page, name) {
+  await page.waitForTimeout(2500);
+  const quiet = page.getByRole('button', { name: /^(Quiet|Still)$/ });
+  for (let i = 0; i < 4 && (await quiet.count()) > 0; i += 1) {
+    await quiet.first().click();
+    await page.waitForTimeout(200);
+  }
+  await page.mouse.move(640, 795);
+  await page.screenshot({ path: join(root, `docs/screenshots/${name}.png`) });
+  console.log(name);
+}
+
+const page = await open();
+const read = (path) => page.evaluate((p) => fetch(p).then((r) => r.json()), path);
+const { batches } = await read('/api/bench');
+const at = (station) => batches.find((b) => b.flow.here === station);
+const lots = await read('/api/lots');
+const go = (path) => page.goto(`${url}${path}`);
+/** Scrolls so that a heading stands below the line. */
+const showing = (title) =>
+  page
+    .getByRole('heading', { name: title })
+    .first()
+    .evaluate((e) => window.scrollBy(0, e.getBoundingClientRect().top - 100));
+
+await take(page, 'bench');
+await go(`/batch/${at('temper').id}`);
+await take(page, 'batch');
+await go(`/roast/${at('roast').id}`);
+await take(page, 'roast');
+await go('/recipe/write');
+await page.getByLabel('at least').first().fill('80');
+await page.getByLabel('at most').last().fill('38');
+await take(page, 'recipe');
+await go(`/beans/${lots.find((l) => l.code === 'NK').id}`);
+await page.waitForTimeout(1500);
+await showing('Cut test');
+await take(page, 'lot');
+await go('/beans');
+await page.getByRole('tab', { name: 'Map' }).click();
+await take(page, 'map');
+await go('/roast/compare');
+const loads = page.getByRole('main').getByRole('button', { name: /load/ });
+await loads.nth(0).click();
+await loads.nth(1).click();
+await take(page, 'compare');
+await go(`/grind/${at('grind').id}`);
+await take(page, 'grind');
+await page.getByRole('button', { name: /Conche on here/ }).click();
+await page.getByText('How sour now?').waitFor();
+await page.reload();
+await take(page, 'conche');
+const machines = await read('/api/machines');
+await go(`/machine/${machines.find((m) => m.name === 'Otto').id}`);
+await take(page, 'machine');
+await go(`/temper/${at('temper').id}`);
+await take(page, 'temper');
+const winnowed = (await read('/api/winnowings')).at(-1);
+await go(`/winnow/${winnowed.batchId}`);
+await page.waitForTimeout(1500);
+await showing('Husk left against nib lost');
+await take(page, 'winnow');
+await go(`/taste/${winnowed.batchId}`);
+await page.getByRole('tab', { name: /All tastings/ }).click();
+await page.waitForTimeout(800);
+await take(page, 'taste');
+await take(await open({ width: 390, height: 844, theme: 'dark', language: 'de' }), 'phone');
+
+await browser.close();
+const ended = new Promise((resolve) => demo.once('exit', resolve));
+demo.kill('SIGTERM');
+await ended;
+rmSync(directory, { recursive: true, force: true });
