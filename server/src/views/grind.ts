@@ -5,6 +5,7 @@ import {
   grindingHours,
   type GrindForecast,
   type GrindPrior,
+  type GrindProblem,
 } from '@wunsch/core/grind';
 import { grindClock, type GrindLine } from '../stations/grind/clock.ts';
 import { concheClock, concheForecast, USUAL_SOUR_AIM } from '../stations/grind/conche.ts';
@@ -21,7 +22,28 @@ const MORNING = 7;
 /** Hours ahead within which the next reading is looked for. */
 const LOOK_AHEAD = 30;
 
+/** The clock is taken in steps this large for what is drawn, h, so that a page looked at again costs nothing. */
+const CLOCK_STEP = 0.1;
+
 const forecast = remember(200, forecastGrind);
+
+/** The drawn band, and the next reading worth taking; both cost hundreds of draws a point. */
+const picture = remember(
+  200,
+  ({ problem, last, from, to }: { problem: GrindProblem; last: number; from: number | null; to: number }) => {
+    const fit = forecast(problem);
+    if (!fit.ok) throw new RangeError('there is nothing to draw before a fit');
+    return {
+      band: Array.from({ length: BAND_POINTS + 1 }, (_, i) => {
+        const hours = (last * i) / BAND_POINTS;
+        return { hours, ...fit.at(hours) };
+      }),
+      nextReading: from === null ? null : fit.nextReading(from, to),
+    };
+  },
+);
+
+const stepped = (hours: number) => Math.ceil(hours / CLOCK_STEP) * CLOCK_STEP;
 
 /** What one grind step needs for its view. */
 export interface GrindInput {
@@ -59,18 +81,26 @@ export function grindView({ step, lines, observations, aimUm, prior, now, withBa
       .map(({ id, hours: h, um, uUm, at }) => ({ id, hours: h, um, uUm, at })),
     passes: mine.filter((o) => o.data.kind === 'pass').length,
   };
-  const fit = forecast({
+  const problem = {
     readings: readings.map(({ hours: h, um, uUm, segment }) => ({ hours: h, um, uUm, segment })),
     aimUm: aim,
     prior,
     segment: running,
-  });
+  };
+  const fit = forecast(problem);
   if (!fit.ok) return { ...base, needs: fit.needs, forecast: null };
   const { toAim } = fit;
   const instant = (h: number) => new Date(end + Math.max(0, h - hours) * HOUR).toISOString();
   const span = Math.max(hours, Number.isFinite(toAim.high) ? toAim.high : toAim.median, 4) * 1.1;
-  const last = Number.isFinite(span) ? Math.min(span, hours + 240) : hours + 48;
   const open = step.status === 'open' && !paused;
+  const drawn = withBand
+    ? picture({
+        problem,
+        last: stepped(Number.isFinite(span) ? Math.min(span, hours + 240) : hours + 48),
+        from: open ? stepped(hours) : null,
+        to: stepped(Math.max(hours + 1, Math.min(hours + LOOK_AHEAD, toAim.median))),
+      })
+    : null;
   return {
     ...base,
     needs: 0,
@@ -79,26 +109,17 @@ export function grindView({ step, lines, observations, aimUm, prior, now, withBa
       hoursToAim: { median: finite(toAim.median), low: finite(toAim.low), high: finite(toAim.high) },
       aimAt: timed(toAim, instant),
       chanceReached: fit.chanceReached,
-      nextReading: withBand && open ? nextReading(fit, hours, instant) : null,
+      nextReading: drawn?.nextReading
+        ? { at: instant(drawn.nextReading.hours), rangeLeft: drawn.nextReading.rangeLeft }
+        : null,
       morning: withBand && open ? morning(fit, hours, now) : null,
-      band: withBand
-        ? Array.from({ length: BAND_POINTS + 1 }, (_, i) => {
-            const h = (last * i) / BAND_POINTS;
-            return { hours: h, ...fit.at(h) };
-          })
-        : [],
+      band: drawn?.band ?? [],
       runs: fit.prior.runs,
     },
   };
 }
 
 type Fit = Extract<GrindForecast, { ok: true }>;
-
-function nextReading(fit: Fit, hours: number, instant: (h: number) => string) {
-  const to = Math.max(hours + 1, Math.min(hours + LOOK_AHEAD, fit.toAim.median));
-  const best = fit.nextReading(hours, to);
-  return { at: instant(best.hours), rangeLeft: best.rangeLeft };
-}
 
 function morning(fit: Fit, hours: number, now: number) {
   const at = new Date(now);
