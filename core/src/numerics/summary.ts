@@ -24,5 +24,6 @@ export function quantileOfSorted(sorted: readonly number[], p: number): number {
   const at = (sorted.length - 1) * p;
   const low = Math.floor(at);
   const [a, b] = [sorted[low]!, sorted[Math.min(low + 1, sorted.length - 1)]!];
-  return a === b ? a : a + (b - a) * (at - low);
+  // Exactly on a value, or between two equal ones: an endless neighbour then plays no part.
+  return at === low || a === b ? a : a + (b - a) * (at - low);
 }
