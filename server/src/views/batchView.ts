@@ -27,7 +27,7 @@ export async function batchView(
   const [found] = await loadBriefs(db, eq(batch.id, id), 1);
   if (!found) throw notFound('batch', id);
   const { brief, settings } = found;
-  const bundle = await loadBundle(db, [id]);
+  const bundle = await loadBundle(db, [id], { withLineage: true });
   const { observations, tastings } = await loadNotes(db, id);
   const deliveries = await db
     .select({

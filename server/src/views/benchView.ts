@@ -17,7 +17,7 @@ export async function benchView(
 ): Promise<BenchView> {
   const found = await loadBriefs(db, eq(batch.state, 'open'), IN_FLIGHT);
   const ids = found.map((f) => f.brief.id);
-  const all = await loadBundle(db, ids);
+  const all = await loadBundle(db, ids, { withLineage: false });
   const observations = await loadObservations(db, ids, true);
   const past = await yields.load([...new Set(found.map((f) => f.brief.lotId))]);
   const learned = await runs.load();
