@@ -147,6 +147,7 @@ export function App() {
     session?.state === 'signed-in' && session.person && session.workshop
       ? { person: session.person, workshop: session.workshop }
       : null;
+  // Made anew only when the server's answer changes, so that pages below are not drawn again for nothing.
   const mind = useMemo(() => inside, [session]); // eslint-disable-line react-hooks/exhaustive-deps
   return (
     <WordsProvider language={language} settings={session?.workshop ?? null}>

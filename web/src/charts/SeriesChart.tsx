@@ -54,6 +54,7 @@ export function SeriesChart(props: SeriesChartProps) {
     now,
     theme,
   ]);
+  // The text holds everything the options are made of; the props themselves are new at each drawing.
   const options = useMemo(() => makeOptions(props), [drawn]); // eslint-disable-line react-hooks/exhaustive-deps
   const data = useMemo(
     () => series.map((s) => ({ name: s.name, data: s.points.map(([x, y]) => ({ x, y })) })),

@@ -56,6 +56,7 @@ export default function ComparePage() {
         ),
         look: (['machine', 'forecast', 'planned', 'edge', 'edge'] as const)[i]!,
       })),
+    // As above.
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [compared, roasts],
   );
