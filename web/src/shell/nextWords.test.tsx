@@ -1,0 +1,81 @@
+/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
+import { render } from '@testing-library/react';
+import { STATIONS } from '@wunsch/core/ledger';
+import type { ActionCode, NextAction } from '@wunsch/core/plan';
+import { useWords, WordsProvider, type Language, type Words } from '../words/words.tsx';
+import { isDue, nextWords, tagOf } from './nextWords.ts';
+
+function wordsOf(language: Language): Words {
+  let words: Words | null = null;
+  function Grab() {
+    words = useWords();
+    return null;
+  }
+  render(
+    <WordsProvider language={language} settings={null}>
+      <Grab />
+    </WordsProvider>,
+  );
+  return words!;
+}
+const batch = { id: 'b', code: 'NKO-14' };
+const NOW = Date.parse('2026-11-25T10:00:00Z');
+const CODES: readonly ActionCode[] = [
+  'start',
+  'weigh-out',
+  'take-reading',
+  'taste-sourness',
+  'draw-off',
+  'follow-temper',
+  'carry-on',
+  'taste',
+  'nothing',
+];
+
+/** Which action can come up at which station. */
+const possible = (code: ActionCode, station: NextAction['station']) => {
+  if (station === 'beans') return false;
+  if (code === 'take-reading' || code === 'taste-sourness' || code === 'draw-off') return station === 'grind';
+  if (code === 'follow-temper') return station === 'temper';
+  if (code === 'taste') return station === 'taste';
+  if (code === 'start' || code === 'carry-on') return station !== 'taste';
+  if (code === 'weigh-out') return !['grind', 'temper', 'taste'].includes(station);
+  return true;
+};
+
+describe.each(['en', 'de'] as const)('in %s', (language) => {
+  const words = wordsOf(language);
+  const cases = CODES.flatMap((code) =>
+    STATIONS.filter((s) => possible(code, s)).map((station) => ({ code, station })),
+  );
+
+  test.each(cases)('$code at $station has words and a place', ({ code, station }) => {
+    const next: NextAction = { code, station, massMg: 2_400_000, dueAt: null };
+    const { title, path } = nextWords(batch, next, words);
+    expect(title).toBeTruthy();
+    expect(title).not.toMatch(/[{}]|undefined|next\./);
+    expect(path).toBe(code === 'nothing' ? '/batch/b' : `/${station}/b`);
+  });
+});
+
+test('due means now or before', () => {
+  const next = (dueAt: string | null): NextAction => ({
+    code: 'draw-off',
+    station: 'grind',
+    massMg: 0,
+    dueAt,
+  });
+  expect(isDue(next('2026-11-25T10:00:00Z'), NOW)).toBe(true);
+  expect(isDue(next('2026-11-25T10:00:01Z'), NOW)).toBe(false);
+  expect(isDue(next(null), NOW)).toBe(false);
+});
+
+test('the tag says when, until it is due; where nothing is next there is none', () => {
+  const words = wordsOf('en');
+  const tag = (dueAt: string | null, code: ActionCode = 'draw-off') =>
+    tagOf({ ...batch, next: { code, station: 'grind', massMg: 0, dueAt } }, words, NOW);
+  expect(tag('2026-11-25T09:00:00Z')).toMatchObject({ due: true });
+  expect(tag('2026-11-25T09:00:00Z')!.text).not.toMatch(/\d/);
+  expect(tag('2026-11-25T12:30:00Z')!.text).toMatch(/\d\d:\d\d/);
+  expect(tag(null, 'nothing')).toBeNull();
+});
