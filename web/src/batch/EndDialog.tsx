@@ -6,7 +6,7 @@ import { Dialog } from '../ui/Dialog.tsx';
 import { TextField } from '../ui/Field.tsx';
 import { useWords } from '../words/words.tsx';
 
-/** Ends a batch as finished, abandoned or void, with the reason that is kept. */
+/** Abandons or voids a batch, with the reason that is kept. */
 export function EndDialog({
   view,
   state,

@@ -14,7 +14,7 @@ export function Weights({ view }: { view: BatchView }) {
   const words = useWords();
   const { t } = words;
   const { disagreement: d } = view;
-  const [correcting, setCorrecting] = useState<{ movement: MovementRecord; suggested?: number } | null>(null);
+  const [correcting, setCorrecting] = useState<MovementRecord | null>(null);
   const mayMake = useMayMake();
   const weighed = view.movements.filter((m) => m.inForce);
   const stationOf = (m: MovementRecord): Station => view.steps.find((s) => s.id === m.stepId)!.station;
@@ -63,7 +63,7 @@ export function Weights({ view }: { view: BatchView }) {
                     {right > 0 ? t('disagree.would-be', { mass: words.mass(right) }) : ''}
                   </span>
                   {movement && mayMake && view.batch.state === 'open' && (
-                    <Button onClick={() => setCorrecting({ movement })}>{t('correct')}</Button>
+                    <Button onClick={() => setCorrecting(movement)}>{t('correct')}</Button>
                   )}
                 </li>
               );
@@ -121,7 +121,7 @@ export function Weights({ view }: { view: BatchView }) {
                     type="button"
                     className="min-h-8 underline underline-offset-4"
                     aria-label={t('correct.this', { what: lineName(m, words) })}
-                    onClick={() => setCorrecting({ movement: m })}
+                    onClick={() => setCorrecting(m)}
                   >
                     {t('correct')}
                   </button>
@@ -132,9 +132,7 @@ export function Weights({ view }: { view: BatchView }) {
           ]}
         />
       </Panel>
-      {correcting && (
-        <CorrectDialog view={view} movement={correcting.movement} onClose={() => setCorrecting(null)} />
-      )}
+      {correcting && <CorrectDialog view={view} movement={correcting} onClose={() => setCorrecting(null)} />}
     </div>
   );
 }

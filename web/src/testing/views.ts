@@ -131,3 +131,35 @@ export const SHELF: IngredientRecord[] = STARTER_INGREDIENTS.map((i, n) => ({
 
 /** Id of a starter ingredient. */
 export const ingredientId = (key: string): string => SHELF.find((i) => i.key === key)!.id;
+
+let lines = 0;
+
+/** A ledger line of the batch's step. */
+export function movement(
+  direction: 'in' | 'out' | 'loss',
+  massMg: number,
+  more: Partial<BatchView['movements'][number]> = {},
+): BatchView['movements'][number] {
+  lines += 1;
+  return {
+    id: idOf(10_000 + lines),
+    stepId: idOf(20),
+    direction,
+    massMg,
+    source: 'weighed',
+    uMg: null,
+    material: null,
+    parcelId: null,
+    ingredientId: null,
+    reason: null,
+    label: null,
+    count: null,
+    note: '',
+    at: '2026-11-21T08:00:00Z',
+    by: 'AK',
+    replaces: null,
+    correctionReason: '',
+    inForce: true,
+    ...more,
+  };
+}

@@ -1,31 +1,11 @@
-import { batchView, ingredientId, idOf, SHELF, step } from '../../testing/views.ts';
+import { batchView, ingredientId, idOf, movement, SHELF, step } from '../../testing/views.ts';
 import { bowlLines, linesWith } from './useIngredients.ts';
 
 const shelf = new Map(SHELF.map((i) => [i.id, i]));
 const recipe = step('recipe', { id: idOf(21), status: 'closed' });
 const grind = step('grind', { id: idOf(22) });
-let n = 0;
-const line = (stepId: string, direction: 'in' | 'out', massMg: number, more: object = {}) => ({
-  id: idOf(900 + (n += 1)),
-  stepId,
-  direction,
-  massMg,
-  source: 'weighed' as const,
-  uMg: null,
-  material: null,
-  parcelId: null,
-  ingredientId: null,
-  reason: null,
-  label: null,
-  count: null,
-  note: '',
-  at: '2026-11-21T08:00:00Z',
-  by: 'AK',
-  replaces: null,
-  correctionReason: '',
-  inForce: true,
-  ...more,
-});
+const line = (stepId: string, direction: 'in' | 'out', massMg: number, more: object = {}) =>
+  movement(direction, massMg, { stepId, ...more });
 const named = (movements: ReturnType<typeof line>[]) =>
   bowlLines(batchView({ steps: [recipe, grind], movements } as never), shelf).map((l) => [
     SHELF.find((i) => i.id === l.ingredient.id)!.key,
