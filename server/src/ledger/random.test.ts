@@ -183,7 +183,7 @@ async function play(acts: readonly Act[]): Promise<void> {
 
 test('whatever is entered, corrected and taken back, in whatever order: nothing is created and nothing vanishes', async () => {
   await fc.assert(fc.asyncProperty(fc.array(act, { minLength: 3, maxLength: 22 }), play), {
-    numRuns: 60,
+    numRuns: 40,
     seed: 20261125,
     endOnFailure: false,
   });
@@ -195,7 +195,7 @@ test('rebuilt from the journal alone, the books are the same to the milligram', 
   cpSync(join(directory, 'journal'), join(left, 'journal'), { recursive: true });
   const again = await openEmbedded({ directory: left });
   expect(again.opened.replayed).toBe(store.writer.lastSeq);
-  expect(again.opened.replayed).toBeGreaterThan(400);
+  expect(again.opened.replayed).toBeGreaterThan(300);
   expect(await books(again)).toEqual(await books(store));
   expect((await books(again)).parcels.length).toBeGreaterThan(60);
   await audit(again);

@@ -79,8 +79,9 @@ test('beans on hold are given out only on a named word', async () => {
   const dialog = within(await screen.findByRole('dialog'));
   await user.click(await dialog.findByRole('button', { name: /^All/ }));
   await waitFor(() => expect(wire.sent).toHaveLength(1));
-  const ask = within(await screen.findByRole('dialog'));
-  const name = await ask.findByRole('textbox');
+  // The dialog that asks for it takes the place of the one before.
+  const name = await screen.findByRole('textbox');
+  const ask = within(screen.getByRole('dialog'));
   await user.type(name, 'frozen for a week at the importer’s');
   await user.click(ask.getAllByRole('button').at(-1)!);
   await waitFor(() => expect(wire.sent).toHaveLength(2));

@@ -1,5 +1,5 @@
 import * as database from 'fake-indexeddb';
-import { cleanup, render } from '@testing-library/react';
+import { cleanup, configure, render } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { ReactElement } from 'react';
 import { MemoryRouter } from 'react-router';
@@ -8,6 +8,9 @@ import { WorkshopPut, type Person, type Problem, type Workshop } from '@wunsch/c
 import { SessionContext } from '../shell/session.tsx';
 import { Toaster } from '../ui/Toaster.tsx';
 import { WordsProvider, type Language } from '../words/words.tsx';
+
+// A busy machine is waited for.
+configure({ asyncUtilTimeout: 10_000 });
 
 // A browser's database, held in memory.
 Object.assign(globalThis, database);
