@@ -13,6 +13,8 @@ export function Toaster({ children }: { children: ReactNode }) {
     setNotices((all) => [...all.slice(-2), { ...notice, id }]);
   }, []);
   const remove = (id: number) => setNotices((all) => all.filter((n) => n.id !== id));
+  // On a phone only the newest of what went well is shown: three of them hid the next button for seven seconds.
+  const older = { done: 'max-sm:not-last:hidden', bad: '', waiting: '' };
   const edges = { done: 'border-l-ok', bad: 'border-l-bad', waiting: 'border-l-slate' };
   return (
     <NoticeContext value={notify}>
@@ -24,7 +26,7 @@ export function Toaster({ children }: { children: ReactNode }) {
             type={n.tone === 'bad' ? 'foreground' : 'background'}
             duration={n.tone === 'bad' ? 15_000 : 7000}
             onOpenChange={(open) => !open && remove(n.id)}
-            className={`flex items-center gap-3 rounded border border-l-4 border-edge bg-panel px-4 py-2 text-[14px] text-ink ${edges[n.tone]}`}
+            className={`flex items-center gap-3 rounded border border-l-4 border-edge bg-panel px-4 py-2 text-[14px] text-ink ${edges[n.tone]} ${older[n.tone]}`}
           >
             <Toast.Description className="grow py-1">{n.text}</Toast.Description>
             {n.action && (
