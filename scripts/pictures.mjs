@@ -76,7 +76,7 @@ const showing = (title) =>
   page
     .getByRole('heading', { name: title })
     .first()
-    .evaluate((e) => window.scrollBy(0, e.getBoundingClientRect().top - 100));
+    .evaluate((e) => globalThis.scrollBy(0, e.getBoundingClientRect().top - 100));
 
 await take(page, 'bench');
 await go(`/batch/${at('temper').id}`);
@@ -98,6 +98,7 @@ await go('/roast/compare');
 const loads = page.getByRole('main').getByRole('button', { name: /load/ });
 await loads.nth(0).click();
 await loads.nth(1).click();
+await page.evaluate(() => globalThis.scrollTo(0, 0));
 await take(page, 'compare');
 await go(`/grind/${at('grind').id}`);
 await take(page, 'grind');

@@ -37,7 +37,14 @@ export function LineNames({
       : corridor?.line.find((p) => p.seconds > end * 0.3);
   const first = stages[0];
   return (
-    <g fontSize="12.5">
+    // A rim in the ground's colour keeps a name legible where a line runs through it.
+    <g
+      fontSize="12.5"
+      stroke="var(--panel)"
+      strokeWidth="4"
+      strokeLinejoin="round"
+      style={{ paintOrder: 'stroke' }}
+    >
       {b && (
         <text x={x(b.seconds) + 10} y={y(b.celsius) + 20} fontWeight="600" fill="var(--violet-text)">
           {t('roast.series.bean')}
