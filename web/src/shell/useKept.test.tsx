@@ -28,6 +28,18 @@ test('what was typed is there again after a reload, and only where it belongs', 
   expect(field().value).toBe('');
 });
 
+test('turned to something else in mid-typing, each keeps its own', async () => {
+  const { user, redraw } = show(<Form about="a" />);
+  await user.type(field(), 'for a');
+  redraw(<Form about="b" />);
+  expect(field().value).toBe('');
+  await user.type(field(), 'for b');
+  redraw(<Form about="a" />);
+  expect(field().value).toBe('for a');
+  redraw(<Form about="b" />);
+  expect(field().value).toBe('for b');
+});
+
 test('once sent it is forgotten', async () => {
   const first = show(<Form about="a" />);
   await first.user.type(field(), 'done');

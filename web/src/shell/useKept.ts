@@ -1,4 +1,4 @@
-import { useEffect, useState, type Dispatch, type SetStateAction } from 'react';
+import { useCallback, useEffect, useState, type Dispatch, type SetStateAction } from 'react';
 
 const PREFIX = 'wunsch.typed.';
 
@@ -20,7 +20,11 @@ function earlier<T>(key: string): T | null {
  * `null` means that nothing was typed yet.
  */
 export function useKept<T>(key: string): [T | null, Dispatch<SetStateAction<T | null>>, () => void] {
-  const [value, setValue] = useState(() => earlier<T>(key));
+  const [state, setState] = useState(() => ({ key, value: earlier<T>(key) }));
+  // The form has turned to something else without being drawn anew: what was typed stays with what it was typed for.
+  const current = state.key === key ? state : { key, value: earlier<T>(key) };
+  if (state !== current) setState(current);
+  const { value } = current;
   useEffect(() => {
     try {
       if (value === null) localStorage.removeItem(PREFIX + key);
@@ -29,5 +33,13 @@ export function useKept<T>(key: string): [T | null, Dispatch<SetStateAction<T | 
       // A browser that keeps nothing still works; only this safety is missing.
     }
   }, [key, value]);
+  const setValue = useCallback(
+    (next: SetStateAction<T | null>) =>
+      setState((now) => ({
+        key: now.key,
+        value: typeof next === 'function' ? (next as (value: T | null) => T | null)(now.value) : next,
+      })),
+    [],
+  );
   return [value, setValue, () => setValue(null)];
 }
