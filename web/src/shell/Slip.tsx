@@ -188,7 +188,7 @@ export function Slip() {
           ))}
         </ul>
       </div>
-      {mayMake && batch.state === 'open' && <QuickNote view={view} />}
+      {mayMake && batch.state === 'open' && <QuickNote key={batch.id} view={view} />}
       <div className="flex gap-2 p-[10px]">
         <Button className="flex-1" onClick={() => navigate(`/batch/${batch.id}`)}>
           {t('slip.open')}

@@ -108,7 +108,8 @@ export function StationFrame({
             )}
             {view.batch.state !== 'open' && <Chip>{t(`state.${view.batch.state}`)}</Chip>}
           </p>
-          <fieldset disabled={!mayMake && station !== 'taste'} className="contents">
+          {/* Made anew for each batch, so that a weight typed for one is never entered for another. */}
+          <fieldset key={view.batch.id} disabled={!mayMake && station !== 'taste'} className="contents">
             {children(view)}
           </fieldset>
         </>
