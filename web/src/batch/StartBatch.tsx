@@ -29,12 +29,15 @@ export function StartBatch({ onClose, lotId: given }: { onClose: () => void; lot
   const { t } = words;
   const navigate = useNavigate();
   const send = useEntryHere();
-  const { data: lots } = useSWR<Lot[]>('/api/lots', read);
-  const { data: batches } = useSWR<BatchBrief[]>('/api/batches?limit=500', read);
+  // Asked anew each time the dialog opens: a lot or a code may be seconds old.
+  const { data: lots } = useSWR<Lot[]>('/api/lots', read, { dedupingInterval: 0 });
+  const { data: batches } = useSWR<BatchBrief[]>('/api/batches?limit=500', read, { dedupingInterval: 0 });
   const { data: recipes } = useSWR<Recipe[]>('/api/recipes', read);
   const inStore = useMemo(() => (lots ?? []).filter((l) => l.remainingMg > 0), [lots]);
   const [lotId, setLotId] = useState<string | null>(given ?? null);
-  const lot = inStore.find((l) => l.id === lotId) ?? inStore.find((l) => !l.onHold) ?? inStore[0];
+  // A lot that was asked for is waited for, never replaced by another: it may be so new that the list does not have it yet.
+  const lot =
+    lotId !== null ? inStore.find((l) => l.id === lotId) : (inStore.find((l) => !l.onHold) ?? inStore[0]);
   const [planned, setPlanned] = useState<number | null>(null);
   const [recipeId, setRecipeId] = useState('');
   const [code, setCode] = useState<string | null>(null);
@@ -95,6 +98,7 @@ export function StartBatch({ onClose, lotId: given }: { onClose: () => void; lot
               setCode(null);
             }}
           >
+            {!lot && <option value="" />}
             {inStore.map((l) => (
               <option key={l.id} value={l.id}>
                 {`${l.code}  ${l.name} (${words.mass(l.remainingMg)}${l.onHold ? `, ${t('on-hold')}` : ''})`}

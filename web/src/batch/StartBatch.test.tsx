@@ -1,0 +1,43 @@
+/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
+import { screen, waitFor } from '@testing-library/react';
+import { SWRConfig } from 'swr';
+import { show, Wire } from '../testing/page.tsx';
+import { idOf, LOT } from '../testing/views.ts';
+import { nextCode, StartBatch } from './StartBatch.tsx';
+
+const other = { ...LOT, id: idOf(7), code: 'THL', name: 'Thanh Loc' };
+const start = () =>
+  screen.getAllByRole<HTMLButtonElement>('button').find((b) => b.type === 'submit' && b.closest('form'))!;
+
+test('codes go on from the highest there is', () => {
+  expect(nextCode('NKO', ['NKO-01', 'NKO-13', 'nko-02', 'NK-99'])).toBe('NKO-14');
+  expect(nextCode('NKO', [])).toBe('NKO-01');
+  expect(nextCode('NKO-13', ['NKO-13'])).toBe('NKO-14');
+});
+
+test('a lot so new that the list has not got it is waited for, and never replaced by another', async () => {
+  const wire = new Wire().has('/api/lots', [other]).has('/api/batches?limit=500', []);
+  const { user } = show(
+    <SWRConfig value={{ refreshInterval: 150 }}>
+      <StartBatch lotId={LOT.id} onClose={() => undefined} />
+    </SWRConfig>,
+  );
+  await waitFor(() => expect(screen.getByRole('option', { name: /THL/ })).toBeTruthy());
+  expect(screen.getByLabelText<HTMLSelectElement>('Lot').value).toBe('');
+  expect(start().disabled).toBe(true);
+  wire.has('/api/lots', [other, LOT]);
+  await waitFor(() => expect(screen.getByLabelText<HTMLSelectElement>('Lot').value).toBe(LOT.id));
+  await waitFor(() => expect(start().disabled).toBe(false));
+  await user.click(start());
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(wire.sent[0]!.body).toMatchObject({ lotId: LOT.id, code: 'NKO-01' });
+});
+
+test('where none is asked for, the first that is not held is proposed', async () => {
+  new Wire()
+    .has('/api/lots', [{ ...other, onHold: true }, LOT])
+    .has('/api/batches?limit=500', [{ code: 'NKO-04' }]);
+  show(<StartBatch onClose={() => undefined} />);
+  await waitFor(() => expect(screen.getByLabelText<HTMLSelectElement>('Lot').value).toBe(LOT.id));
+  await waitFor(() => expect(screen.getByLabelText<HTMLInputElement>(/code/i).value).toBe('NKO-05'));
+});
