@@ -4,16 +4,28 @@ import { z } from 'zod';
 /** An id made by the client (UUIDv7), so that a repeated request is the same entry. */
 export const Id = z.uuid().describe('UUID made by the client, version 7 preferred');
 
-/** An instant in UTC. */
+/** First and last year a workshop can have lived through. */
+const FIRST_YEAR = 1900;
+const LAST_YEAR = 2200;
+const inWorkshopTime = (text: string) => {
+  const year = Number(/^\d{4}(?=-)/.exec(text)?.[0] ?? Number.NaN);
+  return year >= FIRST_YEAR && year < LAST_YEAR;
+};
+
+/** An instant in UTC, of the years both databases and every chart can hold. */
 export const Instant = z.iso
-  .datetime({ offset: true })
+  .datetime({ offset: true, message: 'must be an instant like 2026-10-02T08:00:00Z' })
+  .refine(inWorkshopTime, `must lie between ${FIRST_YEAR} and ${LAST_YEAR}`)
   .describe('ISO 8601 instant, e.g. 2026-10-02T08:00:00Z');
 
 /** A station of the line. */
 export const StationName = z.enum(STATIONS);
 
 /** A calendar day. */
-export const Day = z.iso.date().describe('ISO 8601 date, e.g. 2026-10-02');
+export const Day = z.iso
+  .date({ message: 'must be a day like 2026-10-02' })
+  .refine(inWorkshopTime, `must lie between ${FIRST_YEAR} and ${LAST_YEAR}`)
+  .describe('ISO 8601 date, e.g. 2026-10-02');
 
 /** Largest mass one entry may carry: 100 t. */
 export const LARGEST_MASS_MG = 100_000_000_000;
@@ -52,3 +64,11 @@ export const Paging = z.object({
   limit: z.coerce.number().int().min(1).max(500).default(100),
   before: z.string().optional(),
 });
+
+/** Where a temperature was taken. */
+export const Place = z.enum(['bean', 'oven', 'bowl', 'grinder', 'room']);
+/** See {@link Place}. */
+export type Place = z.infer<typeof Place>;
+
+/** Name of one probe among several at the same place, e.g. `tray 2`; empty for the only one. */
+export const Probe = Text(40);

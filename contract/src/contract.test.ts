@@ -164,11 +164,28 @@ describe('what is seen and measured', () => {
 });
 
 describe('steps, recipes, machines, trials', () => {
-  test('details that no station knows are refused', () => {
-    const step = (details: object) => StepPut.safeParse({ batchId: id, station: 'grind', details });
-    expect(step({ work: 'conche', sourAim: 3 }).success).toBe(true);
-    expect(step({ colour: 'brown' }).success).toBe(false);
-    expect(step({ work: 'sing' }).success).toBe(false);
+  test('details are refused where they belong to another station, by name', () => {
+    const step = (station: string, details: object, kind?: string) =>
+      StepPut.safeParse({ batchId: id, station, details, kind });
+    expect(step('grind', { sourAim: 3 }, 'conche').success).toBe(true);
+    expect(step('grind', { aimUm: 18, sugarSchool: 'late' }).success).toBe(true);
+    expect(step('grind', { sourAim: 3 }).error!.issues[0]).toMatchObject({
+      path: ['details', 'sourAim'],
+      message: 'sourAim belongs to conche, not to grind',
+    });
+    expect(step('roast', { aimUm: 18 }).error!.issues[0]!.message).toBe(
+      'aimUm belongs to grind, not to roast',
+    );
+    expect(step('roast', {}, 'conche').error!.issues[0]).toMatchObject({ path: ['kind'] });
+    expect(step('beans', {}).success).toBe(false);
+    expect(step('grind', { colour: 'brown' }).success).toBe(false);
+  });
+  test('times are of years that both stores and every chart can hold', () => {
+    const at = (startedAt: string) => StepPut.safeParse({ batchId: id, station: 'roast', startedAt }).success;
+    expect(at('2026-10-02T08:00:00Z')).toBe(true);
+    expect(at('2026-10-02T08:00:00+02:00')).toBe(true);
+    for (const bad of ['0000-01-01T00:00:00Z', '1066-10-14T09:00:00Z', '9999-01-01T00:00:00Z'])
+      expect([bad, at(bad)]).toEqual([bad, false]);
   });
   test('an ingredient adds up to 100 g', () => {
     const composition = {

@@ -25,6 +25,15 @@ export const RoastHabits = z.object({
 /** See {@link RoastHabits}. */
 export type RoastHabits = z.infer<typeof RoastHabits>;
 
+/** What batches usually pass through; a recipe or a batch may differ. */
+export const RouteHabits = z.object({
+  roasted: z.boolean().default(true),
+  conched: z.boolean().default(false),
+  tempered: z.boolean().default(true),
+});
+/** See {@link RouteHabits}. */
+export type RouteHabits = z.infer<typeof RouteHabits>;
+
 /** A workshop's habits and units. */
 export const WorkshopPut = z.object({
   name: Name,
@@ -46,6 +55,7 @@ export const WorkshopPut = z.object({
     .object({ dark: z.int().min(1).max(60), milk: z.int().min(1).max(60), white: z.int().min(1).max(60) })
     .default({ dark: 18, milk: 12, white: 10 }),
   roast: RoastHabits.prefault({}),
+  route: RouteHabits.prefault({}),
 });
 /** See {@link WorkshopPut}. */
 export type WorkshopPut = z.input<typeof WorkshopPut>;
@@ -111,3 +121,17 @@ export const FirstRun = z.object({
 });
 /** See {@link FirstRun}. */
 export type FirstRun = z.input<typeof FirstRun>;
+
+/** A journalled entry that could not be applied. It stops nothing; the owner is shown it with the reason. */
+export const SetAsideEntry = z.object({
+  seq: z.number(),
+  kind: z.string(),
+  target: z.string(),
+  by: z.string(),
+  at: z.string(),
+  /** Its body as JSON text. */
+  body: z.string(),
+  reason: z.string(),
+});
+/** See {@link SetAsideEntry}. */
+export type SetAsideEntry = z.infer<typeof SetAsideEntry>;

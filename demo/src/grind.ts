@@ -49,7 +49,7 @@ export function writeGrind(
   };
   const hours = accident === 'over-conched' ? 71 : Math.round(scribe.normal(plan.conched ? 32 : 40, 3));
   let at = until === 'grinding' ? plan.now - 27 * HOUR : start + 2 * DAY + 5 * HOUR;
-  const grind = open('grind', at, { work: 'grind', aimUm: 20 }, plan.machines[on]);
+  const grind = open('grind', at, { aimUm: 20 }, plan.machines[on]);
   take(grind, chargeParcel, at + 15 * MINUTE);
   const readings =
     until === 'grinding'
@@ -110,7 +110,7 @@ function writeConche(
   const acid = ACID[plan.lot.key] ?? ACID.NK!;
   const hours = Math.round(scribe.normal(12, 3));
   const celsius = 62;
-  const conche = open('grind', at, { work: 'conche', sourAim: 3 }, plan.machines.mixer);
+  const conche = open('conche', at, { sourAim: 3 }, plan.machines.mixer);
   take(conche, from, at + 5 * MINUTE);
   see(conche, { kind: 'concheSetting', celsius, air: 'open lid' }, at);
   for (let h = 0; h <= hours; h += 4) {

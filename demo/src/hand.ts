@@ -1,3 +1,4 @@
+import { WORK_STATION, type WorkKind } from '@wunsch/core/ledger';
 import type { Scribe } from './scribe.ts';
 import type { Initials } from './workshop.ts';
 
@@ -8,7 +9,7 @@ export interface Hand {
   say: (kind: string, body: object, at: number, by?: Initials) => string;
   note: (text: string, at: number, stepId?: string | null, by?: Initials) => string;
   see: (stepId: string, data: object, at: number, by?: Initials) => string;
-  open: (station: string, at: number, details?: object, machineId?: string | null) => string;
+  open: (kind: WorkKind, at: number, details?: object, machineId?: string | null) => string;
   line: (stepId: string, body: object, at: number) => string;
   take: (stepId: string, parcelId: string, at: number, massMg?: number | null, more?: object) => string;
   make: (
@@ -34,8 +35,19 @@ export function handOf(scribe: Scribe, batchId: string): Hand {
     );
   const see = (stepId: string, data: object, at: number, by?: Initials) =>
     say('observation.add', { batchId, stepId, replaces: null, at: new Date(at).toISOString(), data }, at, by);
-  const open = (station: string, at: number, details: object = {}, machineId: string | null = null) =>
-    say('step.open', { batchId, station, machineId, startedAt: new Date(at).toISOString(), details }, at);
+  const open = (kind: WorkKind, at: number, details: object = {}, machineId: string | null = null) =>
+    say(
+      'step.open',
+      {
+        batchId,
+        station: WORK_STATION[kind],
+        kind,
+        machineId,
+        startedAt: new Date(at).toISOString(),
+        details,
+      },
+      at,
+    );
   const line = (stepId: string, body: object, at: number) =>
     say(
       'movement.add',

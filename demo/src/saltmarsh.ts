@@ -1,4 +1,4 @@
-import type { Store } from '@wunsch/server';
+import { starterShelf, type Store } from '@wunsch/server';
 import { writeBatch, type Accident } from './batch.ts';
 import { writeBeans } from './beans.ts';
 import { writeMachines, writeTrial } from './craft.ts';
@@ -63,6 +63,8 @@ export async function fillSaltmarsh(
     barMg: kg(0.06),
     keepingMonths: { dark: 18, milk: 12, white: 10 },
   };
+  const shelf = starterShelf(() => scribe.id());
+  const ingredients = new Map(shelf.map((i) => [i.key, { id: i.id, name: i.name }]));
   await store.writer.submit({
     kind: 'workshop.setup',
     target: 'workshop',
@@ -86,12 +88,9 @@ export async function fillSaltmarsh(
         ...m,
         id: machines[key]!,
       })),
+      ingredients: shelf,
     },
   });
-  const { schema } = await import('@wunsch/server');
-  const shelf = await store.db.select().from(schema.ingredient);
-  const ingredients = new Map(shelf.map((i) => [i.key, { id: i.id, name: i.name }]));
-
   const recipes = Object.fromEntries(
     Object.entries(RECIPES).map(([key, r]) => {
       const lines = Object.entries(r.shares).map(([ingredient, share]) => ({

@@ -1,8 +1,12 @@
-export { buildApp, type App } from './app.ts';
+export { buildApp } from './app.ts';
+export type { App } from './http/types.ts';
 export { serve, type ServeOptions } from './main.ts';
-export { openEmbedded, openServer, type Store } from './store.ts';
+export { openEmbedded } from './store/embedded.ts';
+export { openServer } from './store/server.ts';
+export type { Store } from './store/store.ts';
 export { hashPassword } from './access/password.ts';
 export { templateDirectory } from './db/template.ts';
 export { openPglite, openPostgres, type Db } from './db/database.ts';
 export * as schema from './db/schema/index.ts';
 export { tokenHash } from './live/door.ts';
+export { starterShelf } from './workshop/handlers.ts';

@@ -1,7 +1,9 @@
 import { fileURLToPath } from 'node:url';
 import { buildApp } from './app.ts';
 import { isLoopback, requireSafeAddress } from './access/exposure.ts';
-import { openEmbedded, openServer, type Store } from './store.ts';
+import { openEmbedded } from './store/embedded.ts';
+import { openServer } from './store/server.ts';
+import type { Store } from './store/store.ts';
 
 /** What a run of the server may be told from outside. */
 export interface ServeOptions {

@@ -1,9 +1,9 @@
 import { createRoot } from 'react-dom/client';
 import { App } from './app.tsx';
-import { outbox } from './shell/outbox.ts';
+import { mainDoor } from './shell/door.tsx';
 import { startTheme } from './shell/theme.ts';
 import './theme.css';
 
 startTheme();
-void outbox.start();
+void mainDoor.outbox.start();
 createRoot(document.getElementById('root')!).render(<App />);

@@ -1,7 +1,7 @@
 import { StationName } from '../common.ts';
-import { Lot } from '../beans.ts';
-import { Recipe } from '../recipe.ts';
-import { Tasting } from '../taste.ts';
+import { Lot } from '../stations/beans.ts';
+import { Recipe } from '../stations/recipe.ts';
+import { Tasting } from '../stations/taste.ts';
 import { BatchBrief } from './bench.ts';
 import { FlowSchema, NextSchema } from './flow.ts';
 import { ConcheView, GrindView } from './grind.ts';
@@ -78,6 +78,8 @@ export const TrailItem = z.object({
   target: z.string(),
   batchId: z.string().nullable(),
   undone: z.boolean(),
+  /** Whether the reader may take it back. */
+  undoable: z.boolean(),
   summary: z.record(z.string(), z.unknown()),
 });
 /** See {@link TrailItem}. */

@@ -1,3 +1,4 @@
+import { WORK_KINDS } from '@wunsch/core/ledger';
 import { StationName } from '../common.ts';
 import { FlowSchema, NextSchema } from './flow.ts';
 import { z } from 'zod';
@@ -17,6 +18,10 @@ export const BatchBrief = z.object({
   recipeName: z.string().nullable(),
   plannedMg: z.number().nullable(),
   barMg: z.number(),
+  /** Work it passes through. */
+  route: z.array(z.enum(WORK_KINDS)),
+  /** Whether somebody has chosen the route; else it follows arrival, recipe and habit. */
+  routeChosen: z.boolean(),
   startedAt: z.string(),
   by: z.string(),
   version: z.number(),

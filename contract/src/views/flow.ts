@@ -11,7 +11,7 @@ export const FlowSchema: z.ZodType<BatchFlow> = z.object({
   stations: z.array(
     z.object({
       station: StationName,
-      state: z.enum(['done', 'running', 'waiting', 'skipped', 'ahead']),
+      state: z.enum(['done', 'running', 'waiting', 'skipped', 'not needed', 'ahead']),
       inMg: z.number(),
       additions: z.array(
         z.object({ label: z.string(), massMg: z.number(), ingredientId: z.string().nullable() }),

@@ -1,4 +1,5 @@
-import { Place } from '../ledger.ts';
+import { Place } from '../common.ts';
+import { Topic } from '../topics.ts';
 import { z } from 'zod';
 
 /** One thing that changed, sent to every open page. */
@@ -8,6 +9,8 @@ export const ChangeEvent = z.object({
   target: z.string(),
   batchId: z.string().nullable(),
   by: z.string().nullable(),
+  /** What it touched: whoever shows one of these reads it again. */
+  touches: z.array(Topic),
 });
 /** See {@link ChangeEvent}. */
 export type ChangeEvent = z.infer<typeof ChangeEvent>;

@@ -1,5 +1,5 @@
 import { StationName } from '../common.ts';
-import { Attachment, Lot } from '../beans.ts';
+import { Attachment, Lot } from '../stations/beans.ts';
 import { BatchBrief } from './bench.ts';
 import { ObservationRecord } from './records.ts';
 import { z } from 'zod';

@@ -1,5 +1,6 @@
-import { StationName } from '../common.ts';
-import { ObservationData, Place, StepDetails } from '../ledger.ts';
+import { Place, StationName } from '../common.ts';
+import { ObservationData } from '../observations.ts';
+import { StepDetails, StepKindName } from '../steps.ts';
 import { MATERIALS } from '@wunsch/core/ledger';
 import { z } from 'zod';
 
@@ -17,6 +18,8 @@ export const MovementRecord = z.object({
   reason: z.string().nullable(),
   label: z.string().nullable(),
   count: z.number().nullable(),
+  /** Minor units per kg when it was weighed in; null where it has no price of its own. */
+  pricePerKg: z.number().nullable(),
   note: z.string(),
   at: z.string(),
   by: z.string(),
@@ -47,6 +50,7 @@ export const StepRecord = z.object({
   id: z.string(),
   batchId: z.string().nullable(),
   station: StationName,
+  kind: StepKindName,
   status: z.enum(['open', 'closed']),
   startedAt: z.string(),
   endedAt: z.string().nullable(),
@@ -70,6 +74,7 @@ export const ParcelRecord = z.object({
   lotCode: z.string().nullable(),
   stepId: z.string().nullable(),
   remainingMg: z.number(),
+  /** Pieces left, where it is counted. */
   count: z.number().nullable(),
   place: z.string(),
   onHold: z.boolean(),

@@ -1,5 +1,6 @@
 import { movementsByStep, stepBalance, type Movement, type MovementSource, type Step } from './movement.ts';
 import { BY_PRODUCTS, ENTRY_STATION, STATIONS, type Material, type Station } from './stations.ts';
+import { stationsOfRoute, WORK_KINDS, type WorkKind } from './stepKinds.ts';
 import { YIELD_PRIORS, type SharePrior } from './defaults.ts';
 import { normalQuantile } from '../numerics/index.ts';
 
@@ -27,12 +28,14 @@ export interface FlowInput {
   additionRatio?: number | null;
   /** Mass of one bar in mg, for the forecast of bars. */
   barMg?: number | null;
+  /** Work it passes through; all of it where left out. Material that waits skips what is not on the way. */
+  route?: readonly WorkKind[];
   /** A finished batch has no future: nothing is forecast. */
   finished?: boolean;
 }
 
-/** Where a station stands for this batch. */
-export type StationState = 'done' | 'running' | 'waiting' | 'skipped' | 'ahead';
+/** Where a station stands for this batch; `skipped` was passed by without work, `not needed` is not on its route. */
+export type StationState = 'done' | 'running' | 'waiting' | 'skipped' | 'not needed' | 'ahead';
 
 /** A strand that peels off the ribbon. */
 export interface LossStrand {
@@ -89,8 +92,9 @@ export function batchFlow(input: FlowInput): BatchFlow {
   const { steps, movements, parcels, yields = {}, finished = false } = input;
   const byStep = movementsByStep(movements);
   const made = new Set(movements.filter((m) => m.direction === 'out' && m.parcelId).map((m) => m.parcelId!));
-  const firstStation =
-    STATIONS.find((s) => steps.some((step) => step.station === s)) ?? input.entry ?? 'sort';
+  const onWay = new Set<Station>(stationsOfRoute(input.route ?? WORK_KINDS));
+  const entry = nextOnWay(onWay, input.entry ?? 'sort');
+  const firstStation = STATIONS.find((s) => steps.some((step) => step.station === s)) ?? entry;
   const lastStation = STATIONS.findLast((s) => steps.some((step) => step.station === s)) ?? null;
   const half = normalQuantile(0.5 + FORECAST_CHANCE / 2);
 
@@ -131,10 +135,12 @@ export function batchFlow(input: FlowInput): BatchFlow {
       0,
     );
     let waitingMg = parcels
-      .filter((p) => ENTRY_STATION[p.material] === station && !BY_PRODUCTS.has(p.material))
+      .filter((p) => !BY_PRODUCTS.has(p.material) && nextOnWay(onWay, ENTRY_STATION[p.material]) === station)
       .reduce((sum, p) => sum + p.remainingMg, 0);
-    if (steps.length === 0 && station === (input.entry ?? 'sort')) waitingMg += input.plannedMg ?? 0;
-    const yieldHere = yields[station] ?? YIELD_PRIORS[station];
+    if (steps.length === 0 && station === entry) waitingMg += input.plannedMg ?? 0;
+    // What is not on the way neither loses nor gains anything.
+    const passedBy = here.length === 0 && isWorkStation(station) && !onWay.has(station);
+    const yieldHere = passedBy ? { mean: 1, sd: 0 } : (yields[station] ?? YIELD_PRIORS[station]);
     const known = station === 'taste' ? 0 : inProcessMg + waitingMg;
     const ratio = station === 'recipe' && additions.length === 0 ? 1 + (input.additionRatio ?? 0) : 1;
     const pending = finished
@@ -163,7 +169,10 @@ export function batchFlow(input: FlowInput): BatchFlow {
   });
   if (startMg === 0) startMg = input.plannedMg ?? 0;
 
-  flows.forEach((flow) => (flow.state = stateOf(flow, steps, lastStation)));
+  flows.forEach((flow) => {
+    const needless = isWorkStation(flow.station) && !onWay.has(flow.station);
+    flow.state = stateOf(flow, steps, lastStation, needless);
+  });
   const winnow = flows.find((f) => f.station === 'winnow')!;
   const mould = flows.find((f) => f.station === 'mould')!;
   const running =
@@ -179,11 +188,26 @@ export function batchFlow(input: FlowInput): BatchFlow {
   };
 }
 
-function stateOf(flow: StationFlow, steps: readonly Step[], lastStation: Station | null): StationState {
+/** Stations at which work is done. */
+const isWorkStation = (station: Station) => station !== 'beans' && station !== 'taste';
+
+/** The station itself if it is on the way, else the next one after it that is; tasting where nothing follows. */
+function nextOnWay(onWay: ReadonlySet<Station>, station: Station): Station {
+  if (!isWorkStation(station)) return station;
+  return STATIONS.slice(STATIONS.indexOf(station)).find((s) => onWay.has(s)) ?? 'taste';
+}
+
+function stateOf(
+  flow: StationFlow,
+  steps: readonly Step[],
+  lastStation: Station | null,
+  needless: boolean,
+): StationState {
   const mine = steps.filter((s) => flow.stepIds.includes(s.id));
   if (mine.some((s) => s.status === 'open')) return 'running';
   if (flow.waitingMg > 0 && flow.station !== 'taste') return mine.length > 0 ? 'running' : 'waiting';
   if (mine.length > 0) return 'done';
+  if (needless) return 'not needed';
   if (flow.station === 'beans' && steps.length > 0) return 'done';
   const passed = lastStation !== null && STATIONS.indexOf(flow.station) < STATIONS.indexOf(lastStation);
   return passed ? 'skipped' : 'ahead';

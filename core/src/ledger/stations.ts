@@ -35,6 +35,8 @@ export const MATERIALS = [
   'rejects',
   'husk',
   'fines',
+  'ingredient',
+  'packaging',
 ] as const;
 
 /** One material. */
@@ -64,6 +66,8 @@ export const ENTRY_STATION: Readonly<Record<Material, Station>> = {
   rejects: 'sort',
   husk: 'winnow',
   fines: 'winnow',
+  ingredient: 'recipe',
+  packaging: 'mould',
 };
 
 /** What a station usually makes, the first being the wanted output. */

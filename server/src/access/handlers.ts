@@ -1,9 +1,10 @@
 import { and, eq, ne, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { PersonPut } from '@wunsch/contract';
-import { handler, OWNERS } from '../commands/command.ts';
+import { handler, lineOf, OWNERS } from '../commands/command.ts';
 import { person, session } from '../db/schema/index.ts';
-import { notFound, Problem } from '../formats/problem.ts';
+import { notFound, Problem } from '../http/problem.ts';
+import { requireMatch } from './match.ts';
 
 /** A person as the journal keeps them: the password only as its hash. */
 export const StoredPerson = PersonPut.omit({ password: true }).extend({
@@ -15,8 +16,11 @@ export const StoredPerson = PersonPut.omit({ password: true }).extend({
 /** Adding a person or changing one. */
 export const personPut = handler({
   kind: 'person.put',
+  version: 1,
   body: StoredPerson,
   roles: OWNERS,
+  touches: ['people', 'sessions'],
+  line: lineOf('name'),
   async apply({ tx, target, body }) {
     const { ifMatch, passwordHash, ...facts } = body;
     const [same] = await tx
@@ -60,6 +64,9 @@ export const personPut = handler({
 /** Opening a session; the target is the hash of its token. */
 export const sessionOpen = handler({
   kind: 'session.open',
+  version: 1,
+  touches: ['sessions'],
+  keepsRead: true,
   body: z.object({ personId: z.uuid(), expiresAt: z.string() }),
   async apply({ tx, target, at, body }) {
     const [who] = await tx.select({ id: person.id }).from(person).where(eq(person.id, body.personId));
@@ -74,24 +81,11 @@ export const sessionOpen = handler({
 /** Ending a session. */
 export const sessionClose = handler({
   kind: 'session.close',
+  version: 1,
+  touches: ['sessions'],
+  keepsRead: true,
   body: z.object({}),
   async apply({ tx, target }) {
     await tx.delete(session).where(eq(session.tokenHash, target));
   },
 });
-
-/** Refuses a change made from an older copy (412) or from none (428), with the version that is there. */
-export function requireMatch(ifMatch: number | null, version: number, what: string): void {
-  if (ifMatch === null) {
-    throw new Problem({
-      status: 428,
-      code: 'if-match-needed',
-      detail: `this ${what} exists; send If-Match: "${version}" to change it`,
-      params: { version },
-    });
-  }
-  if (ifMatch !== version) {
-    const detail = `this ${what} was changed meanwhile: it is at version ${version}, the change was made from ${ifMatch}`;
-    throw new Problem({ status: 412, code: 'changed-meanwhile', detail, params: { version, sent: ifMatch } });
-  }
-}

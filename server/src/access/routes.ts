@@ -1,12 +1,14 @@
 import { and, asc, eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { FirstRun, MachinePut, Person, PersonPut, SessionView, SignIn, WorkshopPut } from '@wunsch/contract';
+import { FirstRun, Person, PersonPut, SessionView, SignIn, WorkshopPut } from '@wunsch/contract';
 import { randomBytes } from 'node:crypto';
-import type { App } from '../app.ts';
+import { v7 } from 'uuid';
+import type { App } from '../http/types.ts';
 import { machine, person, workshop } from '../db/schema/index.ts';
-import { Problem } from '../formats/problem.ts';
-import { answer, IdParams, ifMatchOf, write, Answer } from '../routes.ts';
+import { Problem } from '../http/problem.ts';
+import { answer, IdParams, ifMatchOf, write, Answer } from '../http/entries.ts';
 import { tokenHash } from '../live/door.ts';
+import { starterShelf, workshopExists, type StoredFirstRun } from '../workshop/handlers.ts';
 import { hashPassword, verifyPassword } from './password.ts';
 import {
   COOKIE,
@@ -18,8 +20,8 @@ import {
   SESSION_SECONDS,
 } from './session.ts';
 
-/** Signing in and out, the first run, people, machines and settings. */
-export function accessRoutes(app: App): void {
+/** Where anyone may knock: who is signed in, signing in, and the first run. */
+export function entranceRoutes(app: App): void {
   app.get(
     '/api/session',
     {
@@ -28,12 +30,11 @@ export function accessRoutes(app: App): void {
         summary: 'Who is signed in, and the workshop’s settings',
         response: { 200: SessionView },
       },
-      config: { public: true },
     },
     async (request) => {
       const nobody = { person: null, workshop: null, demoPeople: [] };
       if (!app.isOpen()) return { state: 'opening' as const, ...nobody };
-      const { db } = app.store();
+      const { db } = request.store;
       const [row] = await db.select().from(workshop);
       if (!row) return { state: 'first-run' as const, ...nobody };
       const who = await personOf(db, request.cookies[COOKIE], new Date().toISOString());
@@ -63,7 +64,6 @@ export function accessRoutes(app: App): void {
     {
       schema: { tags: ['access'], summary: 'Sign in', body: SignIn, response: { 200: Person } },
       config: {
-        public: true,
         rateLimit: {
           max: 10,
           timeWindow: 60_000,
@@ -73,7 +73,7 @@ export function accessRoutes(app: App): void {
       },
     },
     async (request, reply) => {
-      const { db, writer } = app.store();
+      const { db, writer } = request.store;
       const { body } = request;
       let who: typeof person.$inferSelect | undefined;
       if ('demoPersonId' in body) {
@@ -122,16 +122,6 @@ export function accessRoutes(app: App): void {
     },
   );
 
-  app.delete(
-    '/api/session',
-    { schema: { tags: ['access'], summary: 'Sign out' } },
-    async (request, reply) => {
-      const token = request.cookies[COOKIE];
-      if (token) await write(app, request, 'session.close', hashToken(token), {});
-      return reply.clearCookie(COOKIE, { path: '/' }).code(204).send();
-    },
-  );
-
   app.post(
     '/api/first-run',
     {
@@ -141,32 +131,14 @@ export function accessRoutes(app: App): void {
         body: FirstRun,
         response: { 201: Answer },
       },
-      config: { public: true },
     },
     async (request, reply) => {
       const { owner, people, machines, workshop: settings } = request.body;
-      const { password, ...ownerFacts } = owner;
-      const stored = [
-        {
-          ...ownerFacts,
-          role: 'owner' as const,
-          active: true,
-          demo: false,
-          passwordHash: await hashPassword(password),
-          ifMatch: null,
-        },
-      ];
-      for (const { password: theirs, ...facts } of people) {
-        stored.push({
-          ...facts,
-          role: facts.role as 'owner',
-          active: true,
-          demo: false,
-          passwordHash: theirs ? await hashPassword(theirs) : (null as never),
-          ifMatch: null,
-        });
-      }
-      const names = stored.map((p) => p.name.toLowerCase());
+      const { db, writer } = request.store;
+      // What costs nothing is looked at before passwords are hashed.
+      const [there] = await db.select({ id: workshop.id }).from(workshop);
+      if (there) throw workshopExists();
+      const names = [owner, ...people].map((p) => p.name.toLowerCase());
       if (new Set(names).size < names.length)
         throw new Problem({
           status: 422,
@@ -174,13 +146,29 @@ export function accessRoutes(app: App): void {
           field: 'people',
           detail: 'two people have the same name; add an initial',
         });
-      const { seq } = await app.store().writer.submit({
+      const stored: z.input<typeof StoredFirstRun>['people'] = [];
+      for (const { password, ...facts } of [{ ...owner, role: 'owner' as const }, ...people])
+        stored.push({ ...facts, passwordHash: password ? await hashPassword(password) : null });
+      const accepted = await writer.submit({
         kind: 'workshop.setup',
         target: 'workshop',
         actor: { id: owner.id, initials: owner.initials, role: 'owner' },
-        body: { workshop: settings, machines, people: stored },
+        body: { workshop: settings, machines, people: stored, ingredients: starterShelf(v7) },
       });
-      return reply.code(201).send({ id: 'workshop', seq, repeated: false });
+      return answer(reply, 'workshop', accepted);
+    },
+  );
+}
+
+/** Signing out, people, machines and settings. */
+export function accessRoutes(app: App): void {
+  app.delete(
+    '/api/session',
+    { schema: { tags: ['access'], summary: 'Sign out' } },
+    async (request, reply) => {
+      const token = request.cookies[COOKIE];
+      if (token) await write(request, 'session.close', hashToken(token), {});
+      return reply.clearCookie(COOKIE, { path: '/' }).code(204).send();
     },
   );
 
@@ -191,7 +179,7 @@ export function accessRoutes(app: App): void {
       answer(
         reply,
         'workshop',
-        await write(app, request, 'workshop.update', 'workshop', {
+        await write(request, 'workshop.update', 'workshop', {
           ...request.body,
           ifMatch: ifMatchOf(request),
         }),
@@ -201,7 +189,8 @@ export function accessRoutes(app: App): void {
   app.get(
     '/api/people',
     { schema: { tags: ['access'], summary: 'Everyone in the workshop', response: { 200: z.array(Person) } } },
-    async () => (await app.store().db.select().from(person).orderBy(asc(person.name))).map(publicPerson),
+    async (request) =>
+      (await request.store.db.select().from(person).orderBy(asc(person.name))).map(publicPerson),
   );
 
   app.put(
@@ -218,41 +207,16 @@ export function accessRoutes(app: App): void {
       const { password, ...facts } = request.body;
       const passwordHash = password ? await hashPassword(password) : null;
       const body = { ...facts, passwordHash, demo: false, ifMatch: ifMatchOf(request) };
-      return answer(
-        reply,
-        request.params.id,
-        await write(app, request, 'person.put', request.params.id, body),
-      );
+      return answer(reply, request.params.id, await write(request, 'person.put', request.params.id, body));
     },
   );
 
   app.get(
     '/api/machines',
     { schema: { tags: ['access'], summary: 'Machines with their usable charge' } },
-    async () =>
-      (await app.store().db.select().from(machine).orderBy(asc(machine.name))).map(
+    async (request) =>
+      (await request.store.db.select().from(machine).orderBy(asc(machine.name))).map(
         ({ tokenHash: hash, ...m }) => ({ ...m, hasToken: hash !== null }),
-      ),
-  );
-
-  app.put(
-    '/api/machines/:id',
-    {
-      schema: {
-        tags: ['access'],
-        summary: 'Add a machine, or change one (If-Match)',
-        params: IdParams,
-        body: MachinePut,
-      },
-    },
-    async (request, reply) =>
-      answer(
-        reply,
-        request.params.id,
-        await write(app, request, 'machine.put', request.params.id, {
-          ...request.body,
-          ifMatch: ifMatchOf(request),
-        }),
       ),
   );
 
@@ -268,7 +232,7 @@ export function accessRoutes(app: App): void {
     },
     async (request, reply) => {
       const token = randomBytes(18).toString('base64url');
-      await write(app, request, 'machine.token', request.params.id, { tokenHash: tokenHash(token) });
+      await write(request, 'machine.token', request.params.id, { tokenHash: tokenHash(token) });
       return reply.code(201).send({ token });
     },
   );

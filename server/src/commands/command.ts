@@ -1,5 +1,5 @@
-import type { z } from 'zod';
-import type { LiveReadings, Role } from '@wunsch/contract';
+import { z } from 'zod';
+import type { LiveReadings, Role, Topic } from '@wunsch/contract';
 import type { Db } from '../db/database.ts';
 
 /** What a handler works with: the transaction, who asks, and when it was accepted. */
@@ -13,8 +13,6 @@ export interface Context<B = unknown> {
   /** Id of the resource the request names. */
   target: string;
   body: B;
-  /** False on the first, hopeful try of a group: a database refusal leads to a second, careful one. */
-  careful: boolean;
   /** Reads a row once for all entries of a group; forgotten after any entry that may change steps or batches. */
   once: <T>(key: string, load: () => Promise<T>) => Promise<T>;
   /** Ids for rows the server adds itself; the same again on replay. */
@@ -33,16 +31,57 @@ export interface StreamEntry<B = unknown> {
 export interface Applied {
   /** The batch whose page has changed, if one has. */
   batchId?: string | null;
+  /** Topics touched this time beside those the kind always touches. */
+  touches?: readonly Topic[];
 }
 
-/** One kind of entry the workshop can make: its shape, who may make it, and what it does. */
+/** What an upcaster knows of the entry it brings up to date. */
+export interface OldEntry {
+  seq: number;
+  target: string;
+  at: string;
+}
+
+/** Brings the body of an older version one version on. */
+export type Upcaster = (body: Record<string, unknown>, entry: OldEntry) => Record<string, unknown>;
+
+/** The HTTP door of a kind: an idempotent PUT with an id made by the client. */
+export interface PutDoor {
+  path: string;
+  summary: string;
+  tag: string;
+  /** Shape of the request, where it differs from what is journalled. */
+  body?: z.ZodType;
+  /** Changing what exists needs the version it was read at, as If-Match; it is journalled as `ifMatch`. */
+  guarded?: boolean;
+  bodyLimit?: number;
+}
+
+/**
+ * One kind of entry the workshop can make, and everything that is known of it: its shape in every version, who may make it,
+ * what it does and touches, how the trail tells of it, and how it is taken back.
+ */
 export interface Handler<S extends z.ZodType = z.ZodType> {
   kind: string;
+  /** Version of the body written now; entries are for ever, so a change of shape is a new version and an upcaster. */
+  version: number;
   body: S;
+  /** By version n, what makes a body of n one of n + 1. */
+  upcasters?: Readonly<Record<number, Upcaster>>;
+  /** Where the kind can be made over HTTP, if it is a plain one. */
+  put?: PutDoor;
   /** Roles that may; everyone signed in where left out. */
   roles?: readonly Role[];
   /** Leave the body out of the trail because it is large and kept elsewhere. */
   large?: boolean;
+  /** Makes the thing its target names: the same id with another body is refused. */
+  creates?: boolean;
+  /** What such an entry always touches. */
+  touches: readonly Topic[];
+  /** The parts of the body worth a line in the trail; never passwords or tokens. Nothing where left out. */
+  line?: (body: z.output<S>) => Record<string, unknown>;
+  /** Whether applying it may change steps or batches that other entries of a group have read. */
+  keepsRead?: boolean;
   /** Applies the entry in the transaction, or throws a Problem and leaves nothing behind. */
   apply(context: Context<z.output<S>>): Promise<Applied | void>;
   /**
@@ -53,7 +92,10 @@ export interface Handler<S extends z.ZodType = z.ZodType> {
   /** What open pages are told of such an entry at once. */
   live?: (body: z.output<S>) => LiveReadings;
   /** Takes an earlier entry of this kind back; entries without it cannot be undone. */
-  undo?(context: Context, original: { target: string; body: z.output<S> }): Promise<void>;
+  undo?(
+    context: Context,
+    original: { target: string; body: z.output<S>; batchId: string | null },
+  ): Promise<void>;
 }
 
 /** Keeps a handler's body type together with its functions. */
@@ -61,8 +103,21 @@ export function handler<S extends z.ZodType>(definition: Handler<S>): Handler {
   return definition as unknown as Handler;
 }
 
+/** A line of the trail that tells these parts of a body. */
+export const lineOf =
+  (...keys: string[]) =>
+  (body: unknown): Record<string, unknown> =>
+    Object.fromEntries(Object.entries(body as object).filter(([key]) => keys.includes(key)));
+
+/** A body with the version the change was made from. */
+export const withMatch = <T extends z.ZodRawShape>(body: z.ZodObject<T>) =>
+  z.object({ ...body.shape, ifMatch: z.int().nullable().default(null) });
+
 /** Roles that record work. */
 export const MAKERS: readonly Role[] = ['owner', 'maker'];
+
+/** Roles that taste. */
+export const TASTERS: readonly Role[] = ['owner', 'maker', 'taster'];
 
 /** Roles that may change how the workshop is set up. */
 export const OWNERS: readonly Role[] = ['owner'];

@@ -1,19 +1,16 @@
 import { personPut, sessionClose, sessionOpen } from '../access/handlers.ts';
+import { attachmentAdd } from '../attachments/attachments.ts';
 import { batchStart, batchState, batchUpdate } from '../ledger/batches.ts';
 import { parcelLeave } from '../ledger/leave.ts';
 import { movementAdd, movementCorrect } from '../ledger/movements.ts';
 import { observationAdd } from '../ledger/observations.ts';
 import { stepClose, stepOpen, stepUpdate, stepVoid } from '../ledger/steps.ts';
 import { undoHandler } from '../ledger/undo.ts';
-import { attachmentAdd } from '../stations/beans/attachments.ts';
-import { lotDried, lotReceive, lotUpdate } from '../stations/beans/handlers.ts';
-import { samplePut } from '../stations/beans/samples.ts';
-import { ingredientPut, recipePut } from '../stations/recipe/handlers.ts';
-import { machineEventAdd } from '../stations/grind/machines.ts';
-import { trialPut } from '../stations/recipe/trials.ts';
-import { readingsAdd, readingsStream } from '../stations/roast/handlers.ts';
-import { tastingAdd } from '../stations/taste/handlers.ts';
-import { machinePut, machineToken, workshopSetup, workshopUpdate } from '../stations/workshop.ts';
+import { machineEventAdd, machinePut, machineToken } from '../machines/handlers.ts';
+import { readingsAdd, readingsStream } from '../readings/handlers.ts';
+import { stationRooms } from '../stations/rooms.ts';
+import { workshopSetup, workshopUpdate } from '../workshop/handlers.ts';
+import { setAsideSeen } from '../workshop/setAside.ts';
 import type { Handler } from './command.ts';
 
 const entries: readonly Handler[] = [
@@ -22,12 +19,10 @@ const entries: readonly Handler[] = [
   sessionClose,
   workshopSetup,
   workshopUpdate,
+  setAsideSeen,
   machinePut,
   machineToken,
-  lotReceive,
-  lotUpdate,
-  lotDried,
-  samplePut,
+  machineEventAdd,
   attachmentAdd,
   batchStart,
   batchUpdate,
@@ -42,11 +37,7 @@ const entries: readonly Handler[] = [
   observationAdd,
   readingsAdd,
   readingsStream,
-  ingredientPut,
-  recipePut,
-  trialPut,
-  machineEventAdd,
-  tastingAdd,
+  ...stationRooms.flatMap((room) => room.handlers),
 ];
 
 /** Every kind of entry the workshop knows. */

@@ -8,6 +8,10 @@ import { migrate as migratePglite } from 'drizzle-orm/pglite/migrator';
 import { existsSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import pg from 'pg';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { sql } from 'drizzle-orm';
+import { NewerDataError } from '../store/format.ts';
 
 /** A database or a transaction on it; the same for both drivers. */
 export type Db = PgDatabase<PgQueryResultHKT, Record<string, never>>;
@@ -20,18 +24,42 @@ export function migrationsFolder(): string {
   return found;
 }
 
+/** @throws NewerDataError where the database has migrations this release does not know */
+async function refuseNewer(db: Db, what: string): Promise<void> {
+  const journal = JSON.parse(readFileSync(join(migrationsFolder(), 'meta/_journal.json'), 'utf8')) as {
+    entries: unknown[];
+  };
+  const result = await db.execute(sql`select count(*) as n from drizzle.__drizzle_migrations`);
+  const there = Number((result as unknown as { rows: { n: string }[] }).rows[0]!.n);
+  if (there > journal.entries.length) throw new NewerDataError(what);
+}
+
 /** Opens a PGlite directory and brings its schema up to date. */
 export async function openPglite(directory: string, logger?: Logger): Promise<{ db: Db; client: PGlite }> {
   const client = await PGlite.create(directory, { relaxedDurability: true });
-  const db = drizzlePglite(client, { logger });
-  await migratePglite(db, { migrationsFolder: migrationsFolder() });
-  return { db: db as unknown as Db, client };
+  try {
+    const db = drizzlePglite(client, { logger });
+    await migratePglite(db, { migrationsFolder: migrationsFolder() });
+    await refuseNewer(db as unknown as Db, `the store in ${directory}`);
+    return { db: db as unknown as Db, client };
+  } catch (error) {
+    await client.close().catch(() => undefined);
+    throw error;
+  }
 }
 
 /** Opens a PostgreSQL server and brings its schema up to date; concurrent openers wait for each other. */
 export async function openPostgres(url: string, logger?: Logger): Promise<{ db: Db; pool: pg.Pool }> {
-  const pool = new pg.Pool({ connectionString: url, max: 10 });
-  const guard = await pool.connect();
+  const pool = new pg.Pool({ connectionString: url, max: 10, connectionTimeoutMillis: 5000 });
+  // A connection that is lost while idle is replaced when the next one is needed; it must not end the process.
+  pool.on('error', () => undefined);
+  const guard = await pool.connect().catch(async (error: unknown) => {
+    await pool.end();
+    throw error;
+  });
+  // Nor may one that is lost while in use: its query fails, and is answered as that.
+  pool.on('connect', (client) => client.on('error', () => undefined));
+  guard.on('error', () => undefined);
   try {
     await guard.query('select pg_advisory_lock(724011)');
     await migratePostgres(drizzlePostgres(guard), { migrationsFolder: migrationsFolder() });
@@ -39,5 +67,7 @@ export async function openPostgres(url: string, logger?: Logger): Promise<{ db: 
     await guard.query('select pg_advisory_unlock(724011)').catch(() => undefined);
     guard.release();
   }
-  return { db: drizzlePostgres(pool, { logger }) as unknown as Db, pool };
+  const db = drizzlePostgres(pool, { logger }) as unknown as Db;
+  await refuseNewer(db, 'the database');
+  return { db, pool };
 }

@@ -1,4 +1,13 @@
-import { closeSync, fsyncSync, openSync, readFileSync, renameSync, unlinkSync, writeSync } from 'node:fs';
+import {
+  closeSync,
+  fsyncSync,
+  openSync,
+  readFileSync,
+  renameSync,
+  statSync,
+  unlinkSync,
+  writeSync,
+} from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout as wait } from 'node:timers/promises';
 
@@ -37,15 +46,21 @@ function isAlive(pid: number, start: string): boolean {
   return start === '' || now === '' || now === start;
 }
 
+/** What tells a directory from a copy of it, into which the lock file came along. */
+function identityOf(directory: string): string {
+  const { dev, ino } = statSync(directory);
+  return `${dev}:${ino}`;
+}
+
 /**
  * Takes the exclusive lock of a data directory, so that no two processes ever open the same PGlite files.
- * A lock whose process has ended is taken over.
+ * A lock whose process has ended, or that was copied here from another directory, is taken over.
  *
  * @throws DirectoryLockedError in one clear line while another process lives
  */
 export async function lockDirectory(directory: string): Promise<DirectoryLock> {
   const path = join(directory, 'lock');
-  const mine = `${process.pid} ${startOf(process.pid)}`;
+  const mine = `${process.pid} ${startOf(process.pid)} ${identityOf(directory)}`;
   for (let attempt = 0; attempt < 5; attempt += 1) {
     try {
       const handle = openSync(path, 'wx', 0o600);
@@ -65,8 +80,9 @@ export async function lockDirectory(directory: string): Promise<DirectoryLock> {
       if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error;
     }
     const held = readFileOrEmpty(path);
-    const [pid = '', start = ''] = held.split(' ');
-    if (pid !== '' && isAlive(Number(pid), start)) throw new DirectoryLockedError(directory, pid);
+    const [pid = '', start = '', of = ''] = held.split(' ');
+    const isCopy = of !== '' && of !== identityOf(directory);
+    if (pid !== '' && !isCopy && isAlive(Number(pid), start)) throw new DirectoryLockedError(directory, pid);
     if (pid === '') {
       // Just being written, or left empty by a power cut.
       await wait(100);

@@ -1,130 +1,168 @@
 import { existsSync } from 'node:fs';
-import { mkdir, open, readdir, readFile, truncate, writeFile, type FileHandle } from 'node:fs/promises';
+import { mkdir, open, readdir, readFile, stat, truncate, writeFile, type FileHandle } from 'node:fs/promises';
 import { join } from 'node:path';
-import { crc32 } from 'node:zlib';
 import { flush } from '../db/files.ts';
+import { decodeLine, encodeLine, type JournalEntry } from './line.ts';
+import { linesOf, scanFile, type Before, type FileSummary, type JournalHole } from './scan.ts';
 
-/** One accepted entry as the journal keeps it. */
-export interface JournalEntry {
-  seq: number;
-  kind: string;
-  target: string;
-  at: string;
-  by: string;
-  personId: string | null;
-  body: unknown;
-}
+export type { JournalEntry } from './line.ts';
+export type { JournalHole } from './scan.ts';
 
-/** A line that is neither whole nor the torn end of the last file. */
-export class JournalDamagedError extends Error {
-  constructor(file: string, line: number) {
+/** Entries that could not be written to the disk; nothing of them is kept. */
+export class JournalWriteError extends Error {
+  readonly code: 'disk-full' | 'disk-read-only' | 'disk-failed';
+  constructor(cause: unknown) {
+    const system = (cause as NodeJS.ErrnoException).code ?? '';
+    const code =
+      system === 'ENOSPC' || system === 'EDQUOT'
+        ? 'disk-full'
+        : system === 'EROFS'
+          ? 'disk-read-only'
+          : 'disk-failed';
+    const said = cause instanceof Error ? cause.message : String(cause);
     super(
-      `the journal ${file} is damaged at line ${line}; restore that file from a backup, nothing has been changed`,
+      code === 'disk-full'
+        ? 'the disk is full: nothing was entered; make room and enter it again'
+        : code === 'disk-read-only'
+          ? 'the disk can only be read: nothing was entered; make it writable and enter it again'
+          : `the disk refused to keep the entry (${said}): nothing was entered; look at the disk before going on`,
+      { cause },
     );
-    this.name = 'JournalDamagedError';
+    this.name = 'JournalWriteError';
+    this.code = code;
   }
 }
 
 /** A file is closed and the next begun beyond this size, bytes. */
 const ROTATE_AT = 16 * 1024 * 1024;
 
-const PREFIX = '{"crc":"';
 const NAME = /^\d{8}\.jsonl$/;
+const fileName = (number: number) => `${String(number).padStart(8, '0')}.jsonl`;
 
-function encode(entry: JournalEntry): string {
-  const json = JSON.stringify(entry);
-  return `${PREFIX}${crc32(json).toString(16).padStart(8, '0')}","entry":${json}}\n`;
+/** How the journal reaches the disk; tests put failing disks here. */
+export interface JournalDisk {
+  open: (path: string) => Promise<Pick<FileHandle, 'appendFile' | 'datasync' | 'close' | 'stat'>>;
+  truncate: (path: string, bytes: number) => Promise<void>;
 }
 
-function decode(line: string): JournalEntry | null {
-  if (!line.startsWith(PREFIX) || !line.endsWith('}')) return null;
-  const crc = line.slice(PREFIX.length, PREFIX.length + 8);
-  const json = line.slice(PREFIX.length + 8 + '","entry":'.length, -1);
-  if (crc32(json).toString(16).padStart(8, '0') !== crc) return null;
-  return JSON.parse(json) as JournalEntry;
+const realDisk: JournalDisk = {
+  open: (path) => open(path, 'a', 0o600),
+  truncate: async (path, bytes) => {
+    await truncate(path, bytes);
+    await flush(path);
+  },
+};
+
+/** A journal file with what is known of it. */
+interface KnownFile extends FileSummary {
+  name: string;
 }
 
 /**
- * The append-only journal in front of an embedded store: one line of checksummed JSON for each accepted
- * entry, in numbered files, flushed to the disk before the entry is answered. It is an open format and
- * the workshop's backup.
+ * The append-only journal in front of an embedded store: one line of checksummed JSON for each accepted entry, numbered and
+ * chained to the one before, in files flushed to the disk before the entry is answered. It is an open format and the
+ * workshop's backup.
+ *
+ * Beside each finished file lies a `.sum` with its first and last number, so that opening reads only the last file.
  */
 export class Journal {
-  private handle: FileHandle | null = null;
+  private handle: Awaited<ReturnType<JournalDisk['open']>> | null = null;
   private size = 0;
+  /** A file whose end must be cut back before anything more is written. */
+  private cutBack: { path: string; bytes: number } | null = null;
 
   private constructor(
     private readonly directory: string,
+    private readonly disk: JournalDisk,
+    private readonly files: KnownFile[],
     private file: number,
-    /** Number of the last whole entry, 0 when there is none. */
-    private last: number,
+    private before: Before,
+    /** What is not there, or cannot be read. */
+    readonly holes: readonly JournalHole[],
   ) {}
 
   /** Number of the last whole entry, 0 when there is none. */
   get lastSeq(): number {
-    return this.last;
+    return this.before.seq;
   }
 
   /**
-   * Opens the journal of a directory. An unfinished line at the very end, which was never answered, is cut
-   * off and kept beside the file as `.torn`.
-   *
-   * @throws JournalDamagedError when any other line does not match its checksum
+   * Opens the journal of a directory. An unfinished line at the very end, which was never answered, is cut off and kept
+   * beside the file as `.torn`. What else is wrong is listed in `holes`; nothing is changed.
    */
-  static async open(directory: string): Promise<Journal> {
-    await mkdir(directory, { recursive: true });
-    const files = (await readdir(directory)).filter((n) => NAME.test(n)).sort();
-    let last = 0;
-    for (const [index, name] of files.entries()) {
+  static async open(directory: string, disk: JournalDisk = realDisk): Promise<Journal> {
+    await mkdir(directory, { recursive: true, mode: 0o700 });
+    const names = (await readdir(directory)).filter((n) => NAME.test(n)).sort();
+    const files: KnownFile[] = [];
+    let before: Before = { seq: 0, crc: '' };
+    for (const [index, name] of names.entries()) {
       const path = join(directory, name);
-      const text = await readFile(path, 'utf8');
-      const lines = text.split('\n');
-      let offset = 0;
-      for (const [number, line] of lines.entries()) {
-        if (line === '' && number === lines.length - 1) break;
-        const entry = number < lines.length - 1 ? decode(line) : null;
-        if (!entry) {
-          const isEnd =
-            index === files.length - 1 && !lines.slice(number + 1).some((l) => decode(l) !== null);
-          if (!isEnd) throw new JournalDamagedError(path, number + 1);
-          await writeFile(`${path}.torn`, text.slice(offset));
-          await truncate(path, Buffer.byteLength(text.slice(0, offset)));
-          await flush(path);
-          break;
-        }
-        last = entry.seq;
-        offset += line.length + 1;
-      }
+      const isLast = index === names.length - 1;
+      const known = isLast ? null : await readSummary(path, before);
+      const file = known ?? (await scanAndCut(path, name, before, isLast));
+      if (!known && !isLast) await writeSummary(path, { ...file, before });
+      files.push({ ...file, name });
+      before = { seq: file.last, crc: file.crc };
     }
-    const file = files.length > 0 ? Number(files[files.length - 1]!.slice(0, 8)) : 1;
-    return new Journal(directory, file, last);
+    const number = names.length > 0 ? Number(names.at(-1)!.slice(0, 8)) : 1;
+    return new Journal(
+      directory,
+      disk,
+      files,
+      number,
+      before,
+      files.flatMap((f) => f.holes),
+    );
   }
 
-  /** Appends entries and returns once they are on the disk. */
+  /**
+   * Appends entries and returns once they are on the disk.
+   *
+   * @throws JournalWriteError where the disk does not take them; then none of them is kept
+   */
   async append(entries: readonly JournalEntry[]): Promise<void> {
     if (entries.length === 0) return;
-    const handle = await this.writable();
-    const text = entries.map(encode).join('');
-    await handle.appendFile(text);
-    await handle.datasync();
+    let { crc } = this.before;
+    const lines = entries.map((entry) => {
+      const line = encodeLine(entry, crc);
+      crc = line.crc;
+      return line.text;
+    });
+    const text = lines.join('');
+    try {
+      const handle = await this.writable();
+      const size = this.size;
+      try {
+        await handle.appendFile(text);
+        await handle.datasync();
+      } catch (error) {
+        await this.abandon(handle, size);
+        throw error;
+      }
+    } catch (error) {
+      throw new JournalWriteError(error);
+    }
     this.size += Buffer.byteLength(text);
-    this.last = entries[entries.length - 1]!.seq;
+    this.before = { seq: entries.at(-1)!.seq, crc };
   }
 
-  /** All whole entries after `seq`, in order. */
+  /** All whole entries after `seq`, in order; files that end before it are not read. */
   async *since(seq: number): AsyncGenerator<JournalEntry> {
-    const files = (await readdir(this.directory)).filter((n) => NAME.test(n)).sort();
-    for (const name of files) {
-      for (const line of (await readFile(join(this.directory, name), 'utf8')).split('\n')) {
-        const entry = line === '' ? null : decode(line);
+    const names = (await readdir(this.directory)).filter((n) => NAME.test(n)).sort();
+    for (const name of names) {
+      const known = this.files.find((f) => f.name === name);
+      const isLast = name === names.at(-1);
+      if (known && !isLast && known.last <= seq) continue;
+      for await (const line of linesOf(join(this.directory, name))) {
+        const entry = line.ended ? decodeLine(line.text)?.entry : null;
         if (entry && entry.seq > seq) yield entry;
       }
     }
   }
 
-  /** Starts numbering after `seq` where the store is ahead of an empty journal. */
+  /** Starts numbering after `seq` where the store is ahead of the journal. */
   continueAfter(seq: number): void {
-    this.last = Math.max(this.last, seq);
+    if (seq > this.before.seq) this.before = { seq, crc: '' };
   }
 
   async close(): Promise<void> {
@@ -132,17 +170,79 @@ export class Journal {
     this.handle = null;
   }
 
-  private async writable(): Promise<FileHandle> {
+  /** After a failed write the descriptor is never used again: the file is cut back to its last whole line, and the next one begun. */
+  private async abandon(handle: Pick<FileHandle, 'close'>, bytes: number): Promise<void> {
+    this.handle = null;
+    this.cutBack = { path: this.path(), bytes };
+    await handle.close().catch(() => undefined);
+    await this.mend().catch(() => undefined);
+  }
+
+  /** Cuts a file back after a failed write; until that is done nothing more is written. */
+  private async mend(): Promise<void> {
+    if (!this.cutBack) return;
+    const { path, bytes } = this.cutBack;
+    await this.disk.truncate(path, bytes);
+    this.cutBack = null;
+    if (bytes > 0) this.file += 1;
+  }
+
+  private path(): string {
+    return join(this.directory, fileName(this.file));
+  }
+
+  private async writable(): Promise<Awaited<ReturnType<JournalDisk['open']>>> {
+    await this.mend();
     if (this.handle && this.size < ROTATE_AT) return this.handle;
     if (this.handle) {
       await this.handle.close();
+      this.handle = null;
       this.file += 1;
     }
-    const path = join(this.directory, `${String(this.file).padStart(8, '0')}.jsonl`);
+    const path = this.path();
     const isNew = !existsSync(path);
-    this.handle = await open(path, 'a', 0o600);
-    this.size = (await this.handle.stat()).size;
+    const handle = await this.disk.open(path);
+    this.size = (await handle.stat()).size;
     if (isNew) await flush(this.directory);
-    return this.handle;
+    this.handle = handle;
+    return handle;
   }
+}
+
+/** A finished file's summary, if it still fits the file and the one before it. */
+async function readSummary(path: string, before: Before): Promise<FileSummary | null> {
+  try {
+    const kept = JSON.parse(await readFile(`${path}.sum`, 'utf8')) as FileSummary & { before: Before };
+    const fits =
+      kept.bytes === (await stat(path)).size &&
+      kept.before.seq === before.seq &&
+      kept.before.crc === before.crc;
+    return fits ? kept : null;
+  } catch {
+    return null;
+  }
+}
+
+async function writeSummary(path: string, file: FileSummary & { before: Before }): Promise<void> {
+  const { first, last, crc, bytes, holes, before } = file;
+  await writeFile(`${path}.sum`, JSON.stringify({ first, last, crc, bytes, holes, before }), {
+    mode: 0o600,
+  }).catch(
+    () => undefined, // it only spares reading the file
+  );
+}
+
+async function scanAndCut(path: string, name: string, before: Before, isLast: boolean): Promise<FileSummary> {
+  const scanned = await scanFile(path, name, before);
+  const holes = [...scanned.holes];
+  if (isLast && scanned.tornEnd) {
+    // What follows the last whole line was never flushed whole, so never answered.
+    await writeFile(`${path}.torn`, (await readFile(path)).subarray(scanned.wholeBytes), { mode: 0o600 });
+    await truncate(path, scanned.wholeBytes);
+    await flush(path);
+    return { ...scanned, bytes: scanned.wholeBytes };
+  }
+  if (scanned.tornEnd)
+    holes.push({ from: scanned.last + 1, to: scanned.last + 1, file: name, line: 0, why: 'damaged' });
+  return { ...scanned, holes };
 }

@@ -1,10 +1,9 @@
 import { and, eq, ne, sql } from 'drizzle-orm';
-import { z } from 'zod';
 import { BatchPut, BatchState, BatchUpdate } from '@wunsch/contract';
-import { requireMatch } from '../access/handlers.ts';
-import { handler, MAKERS, type Context } from '../commands/command.ts';
+import { requireMatch } from '../access/match.ts';
+import { handler, lineOf, MAKERS, withMatch, type Context } from '../commands/command.ts';
 import { batch, lot, movement, parcel, recipe, step } from '../db/schema/index.ts';
-import { notFound, Problem } from '../formats/problem.ts';
+import { notFound, Problem } from '../http/problem.ts';
 import { inForce } from './parcels.ts';
 import { stepsOfBatch, voidStep } from './steps.ts';
 
@@ -37,17 +36,15 @@ async function requireRecipe({ tx }: Context, id: string | null): Promise<void> 
 /** Starting a batch from a lot. */
 export const batchStart = handler({
   kind: 'batch.start',
+  version: 1,
+  put: { path: '/api/batches/:id', summary: 'Start a batch from a lot', tag: 'ledger' },
   body: BatchPut,
   roles: MAKERS,
+  creates: true,
+  touches: ['batches', 'lots', 'stock'],
+  line: lineOf('code'),
   async apply(context) {
     const { tx, target, body, at, by } = context;
-    const [used] = await tx.select({ id: batch.id }).from(batch).where(eq(batch.id, target));
-    if (used)
-      throw new Problem({
-        status: 409,
-        code: 'id-used',
-        detail: `the id ${target} already names another batch; make a new id`,
-      });
     const [from] = await tx
       .select({ id: lot.id, voided: lot.voided })
       .from(lot)
@@ -62,6 +59,7 @@ export const batchStart = handler({
       recipeId: body.recipeId,
       plannedMg: body.plannedMg,
       barMg: body.barMg,
+      route: body.route,
       startedAt: body.startedAt ?? at,
       by,
     });
@@ -75,8 +73,18 @@ export const batchStart = handler({
 /** Changing a batch's code, plan or recipe. */
 export const batchUpdate = handler({
   kind: 'batch.update',
-  body: BatchUpdate.extend({ ifMatch: z.int().nullable().default(null) }),
+  version: 1,
+  put: {
+    path: '/api/batches/:id/facts',
+    summary: 'Change a batch’s code, plan, recipe or route (If-Match)',
+    tag: 'ledger',
+    body: BatchUpdate,
+    guarded: true,
+  },
+  body: withMatch(BatchUpdate),
   roles: MAKERS,
+  touches: ['batches', 'lots'],
+  line: lineOf('code'),
   async apply(context) {
     const { tx, target, body } = context;
     const { ifMatch, ...facts } = body;
@@ -95,8 +103,16 @@ export const batchUpdate = handler({
 /** Finishing, reopening, voiding or abandoning a batch. */
 export const batchState = handler({
   kind: 'batch.state',
+  version: 1,
+  put: {
+    path: '/api/batches/:id/state',
+    summary: 'Finish, reopen, void or abandon a batch',
+    tag: 'ledger',
+  },
   body: BatchState,
   roles: MAKERS,
+  touches: ['batches', 'lots', 'stock', 'yields', 'runs'],
+  line: lineOf('state', 'reason'),
   async apply(context) {
     const { tx, target, body } = context;
     const row = await getBatch(context, target);
@@ -225,13 +241,21 @@ async function writeOff(context: Context, row: typeof batch.$inferSelect): Promi
     const station =
       (await tx.select({ station: step.station }).from(step).where(eq(step.id, p.stepId)))[0]?.station ??
       'sort';
-    await tx
-      .insert(step)
-      .values({ id: stepId, batchId: row.id, station, status: 'closed', startedAt: at, endedAt: at, by });
+    await tx.insert(step).values({
+      id: stepId,
+      batchId: row.id,
+      station,
+      kind: 'write-off',
+      status: 'closed',
+      startedAt: at,
+      endedAt: at,
+      by,
+    });
     const line = {
       stepId,
       batchId: row.id,
       massMg: p.remainingMg,
+      count: p.count,
       material: p.material,
       label: p.label,
       at,
@@ -249,6 +273,9 @@ async function writeOff(context: Context, row: typeof batch.$inferSelect): Promi
         parcelId: null,
       },
     ]);
-    await tx.update(parcel).set({ remainingMg: 0 }).where(eq(parcel.id, p.id));
+    await tx
+      .update(parcel)
+      .set({ remainingMg: 0, ...(p.count !== null && { count: 0 }) })
+      .where(eq(parcel.id, p.id));
   }
 }

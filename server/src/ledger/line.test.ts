@@ -1,4 +1,5 @@
 import { sql } from 'drizzle-orm';
+import { VERSION } from '../live/health.ts';
 import { v7 } from 'uuid';
 import type { BatchView, BenchView, MovementRecord } from '@wunsch/contract';
 import { DATABASES, kg, Maker, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
@@ -434,7 +435,7 @@ describe.each(DATABASES)('the line on %s', (kind) => {
     shop.cookie = '';
     expect((await shop.send('GET', '/api/health')).body).toEqual({
       status: 'ok',
-      version: '0.1.0',
+      version: VERSION,
       database: kind,
     });
     const { body } = await shop.send('GET', '/api/openapi.json');

@@ -1,9 +1,9 @@
-import { and, eq } from 'drizzle-orm';
+import { and, asc, eq, gt } from 'drizzle-orm';
 import { CorrectionPut, MovementPut } from '@wunsch/contract';
-import { BY_PRODUCTS } from '@wunsch/core/ledger';
-import { handler, MAKERS, type Context } from '../commands/command.ts';
-import { ingredient, lot, movement, parcel, type step } from '../db/schema/index.ts';
-import { notFound, Problem } from '../formats/problem.ts';
+import { BY_PRODUCTS, isWork, MAY_ENTER, mayEnter } from '@wunsch/core/ledger';
+import { handler, lineOf, MAKERS, type Context } from '../commands/command.ts';
+import { ingredient, lot, movement, parcel, supply } from '../db/schema/index.ts';
+import { notFound, Problem } from '../http/problem.ts';
 import {
   changeParcel,
   correctParcel,
@@ -13,37 +13,31 @@ import {
   rebalance,
   replaceMovement,
   requireOpenBatch,
+  takenFrom,
   type MovementRow,
 } from './parcels.ts';
+import type { StepRow } from './steps.ts';
 
-type Step = typeof step.$inferSelect;
+type MovementBody = typeof MovementPut._output;
+type NewLine = typeof movement.$inferInsert;
 
 /** Adding a line to a step. */
 export const movementAdd = handler({
   kind: 'movement.add',
+  version: 1,
+  put: { path: '/api/movements/:id', summary: 'Weigh something in, out, or as a loss', tag: 'ledger' },
   body: MovementPut,
   roles: MAKERS,
+  creates: true,
+  touches: ['batches', 'stock', 'lots'],
+  line: lineOf('massMg', 'direction', 'material', 'reason', 'label', 'stepId', 'count'),
+  keepsRead: true,
   async apply(context) {
-    const { tx, target, body, at, by, seq } = context;
-    await refuseUsedId(context, target);
-    const row = await getStep(context, body.stepId);
-    await requireOpenBatch(context, row.batchId);
-    const { holdOverride, place, ...line } = body;
-    const filled = {
-      ...line,
-      id: target,
+    const row = await addLine(context, context.target, context.body);
+    return {
       batchId: row.batchId,
-      at: body.at ?? at,
-      by,
-      seq,
+      ...(row.status === 'closed' && { touches: ['yields', 'runs'] as const }),
     };
-    if (body.direction === 'in')
-      await tx.insert(movement).values({ ...filled, ...(await takeIn(context, holdOverride)) });
-    else if (body.direction === 'out')
-      await tx.insert(movement).values({ ...filled, ...(await putOut(context, row, place)) });
-    else await tx.insert(movement).values({ ...filled, massMg: body.massMg! });
-    await rebalance(context, row.id);
-    return { batchId: row.batchId };
   },
   async undo(context, { target }) {
     const [line] = await context.tx
@@ -57,26 +51,74 @@ export const movementAdd = handler({
         detail: 'this weight has been corrected or taken back since',
       });
     await voidMovement(context, line);
+    const parts = await context.tx
+      .select()
+      .from(movement)
+      .where(and(eq(movement.splitOf, target), inForce));
+    for (const part of parts) await voidMovement(context, part);
     await rebalance(context, line.stepId);
   },
 });
 
-/** Takes a line out of the books and gives its mass back. */
+/**
+ * Adds a line to a step and brings the step back into balance.
+ *
+ * @throws Problem where the material may not enter this work, or not so much is there
+ */
+export async function addLine(context: Context, id: string, body: MovementBody): Promise<StepRow> {
+  const row = await getStep(context, body.stepId);
+  await requireOpenBatch(context, row.batchId);
+  const { holdOverride: _, place: __, ...line } = body;
+  const filled = {
+    ...line,
+    id,
+    batchId: row.batchId,
+    at: body.at ?? context.at,
+    by: context.by,
+    seq: context.seq,
+  };
+  const lines: NewLine[] =
+    body.direction === 'in'
+      ? await takeIn(context, row, filled, body)
+      : body.direction === 'out'
+        ? [{ ...filled, ...(await putOut(context, row, body)) }]
+        : [{ ...filled, massMg: body.massMg! }];
+  await context.tx.insert(movement).values(lines);
+  await rebalance(context, row.id);
+  return row;
+}
+
+/** Takes a line out of the books and gives its mass and pieces back. */
 export async function voidMovement(context: Context, line: MovementRow): Promise<void> {
   await context.tx.update(movement).set({ voided: true }).where(eq(movement.id, line.id));
   if (!line.parcelId) return;
-  if (line.direction === 'in') await changeParcel(context, line.parcelId, line.massMg);
-  if (line.direction === 'out') await changeParcel(context, line.parcelId, -line.massMg);
+  const sign = line.direction === 'in' ? 1 : -1;
+  if (line.direction !== 'loss')
+    await changeParcel(
+      context,
+      line.parcelId,
+      sign * line.massMg,
+      line.count === null ? null : sign * line.count,
+    );
 }
 
 /** Correcting a weight; everything that follows from it follows. */
 export const movementCorrect = handler({
   kind: 'movement.correct',
+  version: 1,
+  put: {
+    path: '/api/corrections/:id',
+    summary: 'Correct a weight; the old one stays readable',
+    tag: 'ledger',
+  },
   body: CorrectionPut,
   roles: MAKERS,
+  creates: true,
+  touches: ['batches', 'stock', 'lots', 'yields', 'runs'],
+  line: lineOf('massMg', 'reason', 'movementId', 'count'),
+  keepsRead: true,
   async apply(context) {
     const { tx, target, body } = context;
-    await refuseUsedId(context, target);
     const [old] = await tx.select().from(movement).where(eq(movement.id, body.movementId));
     if (!old) throw notFound('movement', body.movementId);
     if (old.replacedBy || old.voided) {
@@ -89,21 +131,13 @@ export const movementCorrect = handler({
     }
     await requireOpenBatch(context, old.batchId);
     const source = old.source === 'derived' ? ('weighed' as const) : old.source;
-    const count = body.count ?? old.count;
-    await replaceMovement(context, old, {
+    await changeLine(context, old, {
       id: target,
       massMg: body.massMg,
-      count,
+      count: body.count ?? old.count,
       source,
       correctionReason: body.reason,
     });
-    const delta = body.massMg - old.massMg;
-    if (old.parcelId && old.direction === 'in') await changeParcel(context, old.parcelId, -delta);
-    if (old.parcelId && old.direction === 'out') {
-      if (count !== old.count) await tx.update(parcel).set({ count }).where(eq(parcel.id, old.parcelId));
-      await correctParcel(context, old.parcelId, delta);
-    }
-    await rebalance(context, old.stepId);
     return { batchId: old.batchId };
   },
   async undo(context, { target }) {
@@ -120,47 +154,67 @@ export const movementCorrect = handler({
         code: 'replaced-since',
         detail: 'this weight has been corrected again since',
       });
-    await replaceMovement(context, line, {
+    await changeLine(context, line, {
       massMg: before.massMg,
       count: before.count,
       source: before.source,
       correctionReason: 'correction taken back',
     });
-    const delta = before.massMg - line.massMg;
-    if (line.parcelId && line.direction === 'in') await changeParcel(context, line.parcelId, -delta);
-    if (line.parcelId && line.direction === 'out') await correctParcel(context, line.parcelId, delta);
-    await rebalance(context, line.stepId);
   },
 });
 
-async function refuseUsedId({ tx, careful }: Context, id: string): Promise<void> {
-  if (!careful) return; // the primary key refuses it, and the careful try explains
-  const [used] = await tx.select({ id: movement.id }).from(movement).where(eq(movement.id, id));
-  if (used)
-    throw new Problem({
-      status: 409,
-      code: 'id-used',
-      detail: `the id ${id} already names another entry; make a new id`,
-    });
+/** Puts a line with another mass or number of pieces in the place of one in force, and lets what follows follow. */
+async function changeLine(
+  context: Context,
+  old: MovementRow,
+  change: Partial<MovementRow> & Pick<MovementRow, 'massMg' | 'count'>,
+): Promise<void> {
+  await replaceMovement(context, old, change);
+  const deltaMg = change.massMg - old.massMg;
+  const deltaCount = change.count === null ? null : change.count - (old.count ?? 0);
+  if (old.parcelId && old.direction === 'in')
+    await changeParcel(context, old.parcelId, -deltaMg, deltaCount === null ? null : -deltaCount);
+  if (old.parcelId && old.direction === 'out')
+    await correctParcel(context, old.parcelId, deltaMg, deltaCount);
+  await rebalance(context, old.stepId);
+}
+
+/** Refuses material that can have no business at a kind of work, and says what may enter. */
+function requireMayEnter(row: StepRow, material: (typeof parcel.$inferSelect)['material']): void {
+  if (!isWork(row.kind) || mayEnter(row.kind, material)) return;
+  throw new Problem({
+    status: 422,
+    code: 'may-not-enter',
+    field: 'parcelId',
+    detail: `${material} cannot go into ${row.kind}; it takes ${[...MAY_ENTER[row.kind]].join(', ')}`,
+    params: { material, kind: row.kind, takes: [...MAY_ENTER[row.kind]] },
+  });
 }
 
 async function takeIn(
-  context: Context<MovementBody>,
-  holdOverride: string,
-): Promise<Partial<MovementRow> & { massMg: number }> {
-  const { tx, body } = context;
-  if (body.ingredientId) {
-    const [shelf] = await tx.select().from(ingredient).where(eq(ingredient.id, body.ingredientId));
-    if (!shelf) throw notFound('ingredient', body.ingredientId);
-    return { massMg: body.massMg!, label: body.label ?? shelf.name };
-  }
+  context: Context,
+  row: StepRow,
+  filled: Omit<NewLine, 'massMg'>,
+  body: MovementBody,
+): Promise<NewLine[]> {
+  if (body.ingredientId && !body.parcelId) return fromShelf(context, filled, body);
+  const { tx } = context;
   const [from] = await tx
-    .select({ parcel, onHold: lot.onHold, lotCode: lot.code, holdReason: lot.holdReason })
+    .select({
+      parcel,
+      onHold: lot.onHold,
+      lotCode: lot.code,
+      holdReason: lot.holdReason,
+      ingredientId: supply.ingredientId,
+      pricePerKg: supply.pricePerKg,
+    })
     .from(parcel)
     .leftJoin(lot, eq(lot.parcelId, parcel.id))
+    .leftJoin(supply, eq(supply.parcelId, parcel.id))
     .where(eq(parcel.id, body.parcelId!));
   if (!from) throw notFound('parcel', body.parcelId!);
-  if (from.onHold && holdOverride.trim() === '') {
+  requireMayEnter(row, from.parcel.material);
+  if (from.onHold && body.holdOverride.trim() === '') {
     throw new Problem({
       status: 409,
       code: 'on-hold',
@@ -169,34 +223,63 @@ async function takeIn(
       params: { lot: from.lotCode },
     });
   }
-  const all = body.massMg === null;
-  const massMg = body.massMg ?? from.parcel.remainingMg;
-  if (massMg <= 0) {
-    throw new Problem({
-      status: 409,
-      code: 'oversubscribed',
-      field: 'massMg',
-      detail: `nothing of these ${from.parcel.material} is left`,
-      params: { thereMg: 0 },
-    });
+  const all = body.massMg === null && body.count === null;
+  const taken = takenFrom(from.parcel, body);
+  await changeParcel(context, from.parcel.id, -taken.massMg, taken.count === null ? null : -taken.count);
+  const note = from.onHold ? `${body.note} [hold set aside: ${body.holdOverride.trim()}]`.trim() : body.note;
+  return [
+    {
+      ...filled,
+      ...taken,
+      material: from.parcel.material,
+      label: body.label ?? from.parcel.label,
+      ingredientId: from.ingredientId ?? body.ingredientId,
+      pricePerKg: from.pricePerKg,
+      note,
+      source: all ? 'derived' : body.massMg === null ? 'counted' : body.source,
+    },
+  ];
+}
+
+/**
+ * Takes an ingredient off the shelf: from its deliveries, the one that keeps shortest first; what no delivery covers is taken
+ * all the same at the ingredient's own price, since the scale is right and the stock may be behind.
+ */
+async function fromShelf(
+  context: Context,
+  filled: Omit<NewLine, 'massMg'>,
+  body: MovementBody,
+): Promise<NewLine[]> {
+  const { tx } = context;
+  const [shelf] = await tx.select().from(ingredient).where(eq(ingredient.id, body.ingredientId!));
+  if (!shelf) throw notFound('ingredient', body.ingredientId!);
+  const deliveries = await tx
+    .select({ parcelId: parcel.id, leftMg: parcel.remainingMg, pricePerKg: supply.pricePerKg })
+    .from(supply)
+    .innerJoin(parcel, eq(parcel.id, supply.parcelId))
+    .where(and(eq(supply.ingredientId, shelf.id), gt(parcel.remainingMg, 0)))
+    .orderBy(asc(supply.bestBefore), asc(supply.receivedOn), asc(supply.id));
+  const label = body.label ?? shelf.name;
+  const lines: NewLine[] = [];
+  let wanted = body.massMg!;
+  for (const delivery of deliveries) {
+    if (wanted === 0) break;
+    const massMg = Math.min(wanted, delivery.leftMg);
+    wanted -= massMg;
+    await changeParcel(context, delivery.parcelId, -massMg);
+    const { parcelId, pricePerKg } = delivery;
+    lines.push({ ...filled, massMg, label, parcelId, pricePerKg, material: 'ingredient' });
   }
-  await changeParcel(context, from.parcel.id, -massMg);
-  const note = from.onHold ? `${body.note} [hold set aside: ${holdOverride.trim()}]`.trim() : body.note;
-  return {
-    massMg,
-    material: from.parcel.material,
-    label: body.label ?? from.parcel.label,
-    note,
-    source: all ? 'derived' : body.source,
-  };
+  if (wanted > 0) lines.push({ ...filled, massMg: wanted, label, pricePerKg: shelf.pricePerKg });
+  return lines.map((line, i) => (i === 0 ? line : { ...line, id: context.newId(), splitOf: filled.id }));
 }
 
 async function putOut(
-  context: Context<MovementBody>,
-  row: Step,
-  place: string,
+  context: Context,
+  row: StepRow,
+  body: MovementBody,
 ): Promise<Partial<MovementRow> & { massMg: number }> {
-  const { tx, body } = context;
+  const { tx } = context;
   const lines = await movementsOfStep(context, row.id);
   const derived = lines.find((m) => m.direction === 'out' && m.source === 'derived');
   let massMg = body.massMg;
@@ -235,14 +318,8 @@ async function putOut(
       detail: `this parcel holds ${there.material}, not ${body.material}`,
     });
   }
-  if (there) {
-    await changeParcel(context, there.id, massMg);
-    if (body.count)
-      await tx
-        .update(parcel)
-        .set({ count: (there.count ?? 0) + body.count })
-        .where(eq(parcel.id, there.id));
-  } else {
+  if (there) await changeParcel(context, there.id, massMg, body.count);
+  else {
     const label = body.label ?? (BY_PRODUCTS.has(body.material!) ? body.material! : '');
     await tx.insert(parcel).values({
       id: body.parcelId!,
@@ -252,11 +329,9 @@ async function putOut(
       stepId: row.id,
       remainingMg: massMg,
       count: body.count,
-      place,
+      place: body.place,
       madeAt: body.at ?? context.at,
     });
   }
   return { massMg, source };
 }
-
-type MovementBody = typeof MovementPut._output;

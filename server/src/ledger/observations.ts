@@ -1,27 +1,29 @@
 import { and, eq, isNull } from 'drizzle-orm';
 import { ObservationPut } from '@wunsch/contract';
-import { handler, MAKERS } from '../commands/command.ts';
+import { handler, lineOf, MAKERS } from '../commands/command.ts';
 import { lot, observation } from '../db/schema/index.ts';
-import { notFound, Problem } from '../formats/problem.ts';
-import { getStep } from './parcels.ts';
+import { notFound, Problem } from '../http/problem.ts';
+import { getStep, requireBatch } from './parcels.ts';
 
 /** Noting something beside weights, or correcting such a note. */
 export const observationAdd = handler({
   kind: 'observation.add',
+  version: 1,
+  put: {
+    path: '/api/observations/:id',
+    summary: 'Note a reading, event, test, timer or remark',
+    tag: 'ledger',
+  },
   body: ObservationPut,
   roles: MAKERS,
+  creates: true,
+  touches: ['observations', 'batches', 'timers'],
+  line: lineOf('data', 'stepId'),
+  keepsRead: true,
   async apply(context) {
     const { tx, target, body, at, by, seq } = context;
-    const [used] = context.careful
-      ? await tx.select({ id: observation.id }).from(observation).where(eq(observation.id, target))
-      : [];
-    if (used)
-      throw new Problem({
-        status: 409,
-        code: 'id-used',
-        detail: `the id ${target} already names another entry; make a new id`,
-      });
-    const batchId = body.stepId ? (await getStep(context, body.stepId)).batchId : body.batchId;
+    const step = body.stepId ? await getStep(context, body.stepId) : null;
+    const batchId = step ? step.batchId : body.batchId;
     if (body.data.kind === 'grit' && body.data.um === null && body.data.tongue === null) {
       throw new Problem({
         status: 422,
@@ -30,6 +32,7 @@ export const observationAdd = handler({
         detail: 'a grit reading needs a number in µm or a word from the tongue',
       });
     }
+    if (body.batchId) await requireBatch(context, body.batchId);
     if (body.lotId) {
       const [there] = await tx.select({ id: lot.id }).from(lot).where(eq(lot.id, body.lotId));
       if (!there) throw notFound('lot', body.lotId);
@@ -61,7 +64,8 @@ export const observationAdd = handler({
       seq,
       replaces: body.replaces,
     });
-    return { batchId };
+    // A reading added to a finished run changes what its machine has learned.
+    return { batchId, ...(step?.status === 'closed' && { touches: ['runs'] as const }) };
   },
   async undo({ tx }, { target, body }) {
     await tx.update(observation).set({ voided: true }).where(eq(observation.id, target));

@@ -1,9 +1,9 @@
 import { and, eq, isNull, sql } from 'drizzle-orm';
-import type { Movement } from '@wunsch/core/ledger';
+import { takePieces, type Movement } from '@wunsch/core/ledger';
 import { formatMass } from '@wunsch/core/quantity';
 import type { Context } from '../commands/command.ts';
 import { batch, movement, parcel, step } from '../db/schema/index.ts';
-import { notFound, Problem } from '../formats/problem.ts';
+import { notFound, Problem } from '../http/problem.ts';
 
 /** A movement row as stored. */
 export type MovementRow = typeof movement.$inferSelect;
@@ -36,9 +36,11 @@ export async function getStep(context: Context, id: string): Promise<typeof step
   return row;
 }
 
-/** Refuses work on a batch that is voided, abandoned or finished. */
-export async function requireOpenBatch(context: Context, batchId: string | null): Promise<void> {
-  if (!batchId) return;
+/** The batch's code and state; it must exist. */
+export async function requireBatch(
+  context: Context,
+  batchId: string,
+): Promise<Pick<typeof batch.$inferSelect, 'state' | 'code'>> {
   const row = await context.once(
     `batch ${batchId}`,
     async () =>
@@ -50,6 +52,13 @@ export async function requireOpenBatch(context: Context, batchId: string | null)
       )[0],
   );
   if (!row) throw notFound('batch', batchId);
+  return row;
+}
+
+/** Refuses work on a batch that is voided, abandoned or finished. */
+export async function requireOpenBatch(context: Context, batchId: string | null): Promise<void> {
+  if (!batchId) return;
+  const row = await requireBatch(context, batchId);
   if (row.state !== 'open') {
     throw new Problem({
       status: 409,
@@ -61,17 +70,72 @@ export async function requireOpenBatch(context: Context, batchId: string | null)
 }
 
 /**
- * Changes what is left of a parcel by whole mg.
+ * What is taken from a parcel when a mass, pieces, both or neither (all there is) is named; `count` is null for what is not counted.
+ *
+ * @throws Problem 409 `oversubscribed` where nothing or not enough is left, 422 where the pieces cannot be told
+ */
+export function takenFrom(
+  from: Pick<typeof parcel.$inferSelect, 'material' | 'remainingMg' | 'count'>,
+  asked: { massMg: number | null; count: number | null },
+): { massMg: number; count: number | null } {
+  if (from.remainingMg <= 0)
+    throw new Problem({
+      status: 409,
+      code: 'oversubscribed',
+      field: 'massMg',
+      detail: `nothing of these ${from.material} is left`,
+      params: { thereMg: 0 },
+    });
+  if (from.count === null || (asked.massMg ?? 0) > from.remainingMg) {
+    if (asked.count !== null && from.count === null)
+      throw new Problem({
+        status: 422,
+        code: 'not-counted',
+        field: 'count',
+        detail: `these ${from.material} are weighed, not counted; leave the number of pieces out`,
+      });
+    return { massMg: asked.massMg ?? from.remainingMg, count: asked.count };
+  }
+  try {
+    return takePieces({ remainingMg: from.remainingMg, remainingCount: from.count }, asked);
+  } catch (error) {
+    const said = error instanceof Error ? error.message : String(error);
+    throw new Problem({
+      status: asked.count !== null && asked.count > from.count ? 409 : 422,
+      code: asked.count !== null && asked.count > from.count ? 'oversubscribed' : 'pieces',
+      field: 'count',
+      detail: `${said}; ${from.count} ${from.material} of ${formatMass(from.remainingMg, 'metric')} are there`,
+      params: { thereMg: from.remainingMg, there: from.count },
+    });
+  }
+}
+
+/**
+ * Changes what is left of a parcel by whole mg, and by pieces where it is counted.
  *
  * @throws Problem `oversubscribed` with the mass that is there and where the rest went
  */
-export async function changeParcel(context: Context, parcelId: string, deltaMg: number): Promise<void> {
-  if (deltaMg === 0) return;
+export async function changeParcel(
+  context: Context,
+  parcelId: string,
+  deltaMg: number,
+  deltaCount: number | null = null,
+): Promise<void> {
+  if (deltaMg === 0 && !deltaCount) return;
   const { tx } = context;
   const [changed] = await tx
     .update(parcel)
-    .set({ remainingMg: sql`${parcel.remainingMg} + ${deltaMg}` })
-    .where(and(eq(parcel.id, parcelId), sql`${parcel.remainingMg} + ${deltaMg} >= 0`))
+    .set({
+      remainingMg: sql`${parcel.remainingMg} + ${deltaMg}`,
+      ...(deltaCount && { count: sql`coalesce(${parcel.count}, 0) + ${deltaCount}` }),
+    })
+    .where(
+      and(
+        eq(parcel.id, parcelId),
+        sql`${parcel.remainingMg} + ${deltaMg} >= 0`,
+        deltaCount ? sql`coalesce(${parcel.count}, 0) + ${deltaCount} >= 0` : undefined,
+      ),
+    )
     .returning({ id: parcel.id });
   if (changed) return;
   const [there] = await tx.select().from(parcel).where(eq(parcel.id, parcelId));
@@ -122,8 +186,13 @@ export async function replaceMovement(
  * More or less has come into a parcel than was thought. Where a later step took all there was, it took
  * that much more or less, and its own balance follows; otherwise what is left changes.
  */
-export async function correctParcel(context: Context, parcelId: string, deltaMg: number): Promise<void> {
-  if (deltaMg === 0) return;
+export async function correctParcel(
+  context: Context,
+  parcelId: string,
+  deltaMg: number,
+  deltaCount: number | null = null,
+): Promise<void> {
+  if (deltaMg === 0 && !deltaCount) return;
   const [follower] = await context.tx
     .select()
     .from(movement)
@@ -135,8 +204,9 @@ export async function correctParcel(context: Context, parcelId: string, deltaMg:
         inForce,
       ),
     );
-  if (!follower) return changeParcel(context, parcelId, deltaMg);
+  if (!follower) return changeParcel(context, parcelId, deltaMg, deltaCount);
   const massMg = follower.massMg + deltaMg;
+  const count = follower.count === null ? null : follower.count + (deltaCount ?? 0);
   if (massMg <= 0) {
     throw new Problem({
       status: 409,
@@ -145,7 +215,11 @@ export async function correctParcel(context: Context, parcelId: string, deltaMg:
       detail: 'nothing would be left for the step that took the rest of this parcel; void that step first',
     });
   }
-  await replaceMovement(context, follower, { massMg, correctionReason: 'follows an earlier correction' });
+  await replaceMovement(context, follower, {
+    massMg,
+    count,
+    correctionReason: 'follows an earlier correction',
+  });
   await rebalance(context, follower.stepId);
 }
 
@@ -178,7 +252,7 @@ export async function rebalance(context: Context, stepId: string): Promise<void>
       correctionReason: 'follows an earlier correction',
     });
     await correctParcel(context, derivedOut.parcelId!, delta);
-  } else if (row.status === 'closed' && row.station !== 'beans') {
+  } else if (row.status === 'closed' && row.kind !== 'receive') {
     await setRemainder(context, row, remainder ?? null, rest);
   }
 }

@@ -4,7 +4,8 @@ import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { buildApp } from '../app.ts';
-import { openEmbedded, type Store } from '../store.ts';
+import { openEmbedded } from '../store/embedded.ts';
+import type { Store } from '../store/store.ts';
 import { firstRun, Maker, signIn, type TestWorkshop } from '../testing/workshop.ts';
 
 /** What a maker may do next; numbers pick among what is there, and how much. */

@@ -1,30 +1,47 @@
 import { and, desc, eq } from 'drizzle-orm';
 import { z } from 'zod';
-import { StepClose, StepPut, StepUpdate } from '@wunsch/contract';
-import { stepBalance } from '@wunsch/core/ledger';
+import { StepClose, StepPut, StepUpdate, strayDetails, workOf } from '@wunsch/contract';
+import { stepBalance, usualWork, type Station } from '@wunsch/core/ledger';
 import { formatMass } from '@wunsch/core/quantity';
-import { requireMatch } from '../access/handlers.ts';
-import { handler, MAKERS, type Context } from '../commands/command.ts';
+import { requireMatch } from '../access/match.ts';
+import { handler, lineOf, MAKERS, withMatch, type Context, type Upcaster } from '../commands/command.ts';
 import { batch, machine, movement, observation, step } from '../db/schema/index.ts';
-import { notFound, Problem } from '../formats/problem.ts';
-import { compactReadings } from '../stations/roast/handlers.ts';
+import { notFound, Problem } from '../http/problem.ts';
+import { compactReadings } from '../readings/handlers.ts';
 import { getStep, inForce, movementsOfStep, remainderRow, requireOpenBatch } from './parcels.ts';
 import { voidMovement } from './movements.ts';
+
+/** The first release told grinding from conching by a word among the details. */
+const kindForWork: Upcaster = (body) => {
+  const { work, ...details } = (body.details ?? {}) as Record<string, unknown>;
+  const kind = work === 'conche' ? 'conche' : usualWork(body.station as Station);
+  const stray = new Set(kind ? strayDetails(kind, details).map((d) => d.field) : []);
+  return {
+    ...body,
+    ...(kind && { kind }),
+    details: Object.fromEntries(Object.entries(details).filter(([name]) => !stray.has(name))),
+  };
+};
+
+/** A change of details written by the first release, without the word that is now the step's kind. */
+const withoutWork: Upcaster = (body) => {
+  const { work: _, ...details } = (body.details ?? {}) as Record<string, unknown>;
+  return { ...body, details };
+};
 
 /** Opening a step at a station. */
 export const stepOpen = handler({
   kind: 'step.open',
+  version: 2,
+  upcasters: { 1: kindForWork },
+  put: { path: '/api/steps/:id', summary: 'Open a step at a station', tag: 'ledger' },
   body: StepPut,
   roles: MAKERS,
+  creates: true,
+  touches: ['batches'],
+  line: lineOf('station', 'kind'),
   async apply(context) {
     const { tx, target, body, at, by } = context;
-    const [used] = await tx.select({ id: step.id }).from(step).where(eq(step.id, target));
-    if (used)
-      throw new Problem({
-        status: 409,
-        code: 'id-used',
-        detail: `the id ${target} already names another step; make a new id`,
-      });
     await requireOpenBatch(context, body.batchId);
     if (body.machineId) {
       const [there] = await tx.select({ id: machine.id }).from(machine).where(eq(machine.id, body.machineId));
@@ -34,6 +51,7 @@ export const stepOpen = handler({
       id: target,
       batchId: body.batchId,
       station: body.station,
+      kind: workOf(body)!,
       machineId: body.machineId,
       startedAt: body.startedAt ?? at,
       details: body.details,
@@ -49,12 +67,30 @@ export const stepOpen = handler({
 /** Changing a step's details. */
 export const stepUpdate = handler({
   kind: 'step.update',
-  body: StepUpdate.extend({ ifMatch: z.int().nullable().default(null) }),
+  version: 2,
+  upcasters: { 1: withoutWork },
+  put: {
+    path: '/api/steps/:id/details',
+    summary: 'Change a step’s details (If-Match)',
+    tag: 'ledger',
+    body: StepUpdate,
+    guarded: true,
+  },
+  body: withMatch(StepUpdate),
   roles: MAKERS,
+  touches: ['batches', 'runs', 'yields'],
   async apply(context) {
     const { tx, target, body } = context;
     const row = await getStep(context, target);
     requireMatch(body.ifMatch, row.version, 'step');
+    const [stray] = strayDetails(row.kind, body.details);
+    if (stray)
+      throw new Problem({
+        status: 422,
+        code: 'not-valid',
+        field: `details.${stray.field}`,
+        detail: stray.detail,
+      });
     await tx
       .update(step)
       .set({
@@ -71,62 +107,93 @@ export const stepUpdate = handler({
 /** Closing a step: inputs equal outputs plus named losses, to the milligram. */
 export const stepClose = handler({
   kind: 'step.close',
+  version: 1,
+  put: {
+    path: '/api/steps/:id/close',
+    summary: 'Close a step; inputs must equal outputs plus named losses',
+    tag: 'ledger',
+  },
   body: StepClose,
   roles: MAKERS,
+  touches: ['batches', 'stock', 'lots', 'yields', 'runs', 'readings'],
+  line: lineOf('remainder'),
   async apply(context) {
-    const { tx, target, body, at } = context;
-    const row = await getStep(context, target);
-    await requireOpenBatch(context, row.batchId);
-    if (row.status === 'closed')
-      throw new Problem({ status: 409, code: 'already-closed', detail: 'this step is closed already' });
-    const { differenceMg } = stepBalance(await movementsOfStep(context, target));
-    if (differenceMg !== 0) {
-      const gap = formatMass(Math.abs(differenceMg), 'metric');
-      const params = { differenceMg };
-      if (!body.remainder) {
-        const detail =
-          differenceMg > 0
-            ? `${gap} went in and has not come out; weigh it, or name the loss it is`
-            : `${gap} more came out than went in; check the weights, or name the difference "unexplained"`;
-        throw new Problem({ status: 422, code: 'unbalanced', field: 'remainder', detail, params });
-      }
-      if (differenceMg < 0 && body.remainder !== 'unexplained') {
-        const detail = `${gap} more came out than went in, which cannot be ${body.remainder}; check the weights, or name the difference "unexplained"`;
-        throw new Problem({ status: 422, code: 'more-out-than-in', field: 'remainder', detail, params });
-      }
-      await tx
-        .insert(movement)
-        .values(remainderRow(context, row, differenceMg, body.remainder, body.remainderId));
-    }
-    await tx
-      .update(step)
-      .set({
-        status: 'closed',
-        endedAt: body.endedAt ?? at,
-        handsOnMinutes: body.handsOnMinutes,
-        version: row.version + 1,
-      })
-      .where(eq(step.id, target));
-    await compactReadings(tx, target);
-    return { batchId: row.batchId };
+    const { batchId } = await closeStep(context, context.target, context.body);
+    return { batchId };
   },
   async undo(context, { target }) {
-    const row = await getStep(context, target);
-    const remainder = (await movementsOfStep(context, target)).find(
-      (m) => m.direction === 'loss' && m.source === 'derived',
-    );
-    if (remainder)
-      await context.tx.update(movement).set({ voided: true }).where(eq(movement.id, remainder.id));
-    await context.tx
-      .update(step)
-      .set({ status: 'open', endedAt: null, version: row.version + 1 })
-      .where(eq(step.id, target));
+    await reopenStep(context, target);
   },
 });
+
+/** What closing a step needs to be told. */
+export type Closing = Pick<
+  z.output<typeof StepClose>,
+  'remainder' | 'remainderId' | 'handsOnMinutes' | 'endedAt'
+>;
+
+/**
+ * Closes a step: inputs equal outputs plus named losses, to the milligram.
+ *
+ * @throws Problem 422 `unbalanced` or `more-out-than-in` with the gap
+ */
+export async function closeStep(context: Context, id: string, closing: Closing): Promise<StepRow> {
+  const { tx, at } = context;
+  const row = await getStep(context, id);
+  await requireOpenBatch(context, row.batchId);
+  if (row.status === 'closed')
+    throw new Problem({ status: 409, code: 'already-closed', detail: 'this step is closed already' });
+  const { differenceMg } = stepBalance(await movementsOfStep(context, id));
+  if (differenceMg !== 0) {
+    const gap = formatMass(Math.abs(differenceMg), 'metric');
+    const params = { differenceMg };
+    if (!closing.remainder) {
+      const detail =
+        differenceMg > 0
+          ? `${gap} went in and has not come out; weigh it, or name the loss it is`
+          : `${gap} more came out than went in; check the weights, or name the difference "unexplained"`;
+      throw new Problem({ status: 422, code: 'unbalanced', field: 'remainder', detail, params });
+    }
+    if (differenceMg < 0 && closing.remainder !== 'unexplained') {
+      const detail = `${gap} more came out than went in, which cannot be ${closing.remainder}; check the weights, or name the difference "unexplained"`;
+      throw new Problem({ status: 422, code: 'more-out-than-in', field: 'remainder', detail, params });
+    }
+    await tx
+      .insert(movement)
+      .values(remainderRow(context, row, differenceMg, closing.remainder, closing.remainderId));
+  }
+  await tx
+    .update(step)
+    .set({
+      status: 'closed',
+      endedAt: closing.endedAt ?? at,
+      handsOnMinutes: closing.handsOnMinutes,
+      version: row.version + 1,
+    })
+    .where(eq(step.id, id));
+  await compactReadings(tx, id);
+  return row;
+}
+
+/** Opens a closed step again and takes back the remainder that closed it. */
+export async function reopenStep(context: Context, id: string): Promise<void> {
+  const row = await getStep(context, id);
+  const remainder = (await movementsOfStep(context, id)).find(
+    (m) => m.direction === 'loss' && m.source === 'derived',
+  );
+  if (remainder) await context.tx.update(movement).set({ voided: true }).where(eq(movement.id, remainder.id));
+  await context.tx
+    .update(step)
+    .set({ status: 'open', endedAt: null, version: row.version + 1 })
+    .where(eq(step.id, id));
+}
 
 /** Voiding a step that was a mistake: all it took goes back. */
 export const stepVoid = handler({
   kind: 'step.void',
+  version: 1,
+  put: { path: '/api/steps/:id/void', summary: 'Void a step; all it took goes back', tag: 'ledger' },
+  touches: ['batches', 'stock', 'lots', 'yields', 'runs'],
   body: z.object({ reason: z.string().max(400).default('') }),
   roles: MAKERS,
   async apply(context) {
@@ -159,11 +226,27 @@ export async function voidStep(context: Context, stepId: string): Promise<void> 
   await tx.update(step).set({ voided: true }).where(eq(step.id, stepId));
 }
 
+/** A step row as stored. */
+export type StepRow = typeof step.$inferSelect;
+
 /** The steps of a batch that count, last first. */
-export async function stepsOfBatch(context: Context, batchId: string): Promise<(typeof step.$inferSelect)[]> {
+export async function stepsOfBatch(context: Context, batchId: string): Promise<StepRow[]> {
   return context.tx
     .select()
     .from(step)
     .where(and(eq(step.batchId, batchId), eq(step.voided, false)))
     .orderBy(desc(step.startedAt), desc(step.id));
+}
+
+/** The step, which must be of a kind. */
+export async function requireKind(context: Context, id: string, kind: StepRow['kind']): Promise<StepRow> {
+  const row = await getStep(context, id);
+  if (row.kind !== kind)
+    throw new Problem({
+      status: 409,
+      code: 'other-kind',
+      detail: `this step is ${row.kind}, not ${kind}`,
+      params: { kind: row.kind },
+    });
+  return row;
 }

@@ -1,16 +1,23 @@
 import { eq } from 'drizzle-orm';
 import { UndoPut } from '@wunsch/contract';
-import { handler, MAKERS, type Handler } from '../commands/command.ts';
+import { readBody } from '../commands/body.ts';
+import { handler, lineOf, TASTERS, type Handler } from '../commands/command.ts';
 import { trail } from '../db/schema/index.ts';
-import { notFound, Problem } from '../formats/problem.ts';
+import { notFound, Problem } from '../http/problem.ts';
 
 /** Undoing one's own entry. The entry stays in the trail, marked as taken back. */
 export function undoHandler(others: readonly Handler[]): Handler {
   const byKind = new Map(others.map((h) => [h.kind, h]));
   return handler({
     kind: 'undo',
+    version: 1,
+    put: { path: '/api/undos/:id', summary: 'Take one’s own entry back', tag: 'ledger' },
     body: UndoPut,
-    roles: [...MAKERS, 'taster'],
+    roles: TASTERS,
+    creates: true,
+    // What it touches is what the entry it takes back had touched.
+    touches: [],
+    line: lineOf('seq'),
     async apply(context) {
       const { tx, body, personId, seq } = context;
       const [entry] = await tx.select().from(trail).where(eq(trail.seq, body.seq));
@@ -30,9 +37,16 @@ export function undoHandler(others: readonly Handler[]): Handler {
       const of = byKind.get(entry.kind);
       if (!of?.undo)
         throw new Problem({ status: 409, code: 'not-undoable', detail: `a ${entry.kind} cannot be undone` });
-      await of.undo(context as never, { target: entry.target, body: entry.body as never });
+      const old = { seq: entry.seq, target: entry.target, at: entry.at };
+      const original = of.large ? {} : readBody(of, entry.version, entry.body, old);
+      await of.undo(context as never, {
+        target: entry.target,
+        body: original as never,
+        batchId: entry.batchId,
+      });
       await tx.update(trail).set({ undoneBy: seq }).where(eq(trail.seq, entry.seq));
-      return { batchId: entry.batchId };
+      const touches = entry.touches.length > 0 ? entry.touches : of.touches;
+      return { batchId: entry.batchId, touches };
     },
   });
 }

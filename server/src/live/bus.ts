@@ -1,5 +1,5 @@
 import { EventEmitter } from 'node:events';
-import type { ChangeEvent, LiveReadings, LiveWeight } from '@wunsch/contract';
+import type { ChangeEvent, LiveReadings, LiveWeight, Topic } from '@wunsch/contract';
 
 /** A change, with the readings it brought where it did. */
 export type BusEvent = ChangeEvent & { live?: LiveReadings };
@@ -16,6 +16,13 @@ export class EventBus {
   subscribe(listener: (event: BusEvent) => void, onClose: () => void): () => void {
     this.emitter.on('change', listener).on('close', onClose);
     return () => void this.emitter.off('change', listener).off('close', onClose);
+  }
+
+  /** Calls back whenever one of some topics has been touched, and when the store closes. */
+  whenTouched(topics: readonly Topic[], forget: () => void): void {
+    this.subscribe((event) => {
+      if (event.touches.some((t) => topics.includes(t))) forget();
+    }, forget);
   }
 
   /** Tells open pages what a scale shows; kept nowhere. */

@@ -35,7 +35,7 @@ describe.each(DATABASES)('doors for boards on %s', (kind) => {
   test('JSON of one or many, °F, other probes, and lines all arrive', async () => {
     const lot = await maker.lot('DR', 20);
     const batch = await maker.batch('DR-1', lot.id);
-    roast = await maker.step(batch, 'roast', { machineId: oven });
+    roast = await maker.step(batch, 'roast', { machineId: oven, startedAt: '2026-10-02T07:59:00Z' });
     await maker.take(roast, lot.parcelId, 2);
     const at = (s: number) => new Date(Date.parse('2026-10-02T08:00:00Z') + s * 1000).toISOString();
     expect((await post({ at: at(0), celsius: 22.5 })).status).toBe(202);
@@ -128,12 +128,85 @@ describe.each(DATABASES)('doors for boards on %s', (kind) => {
     expect((await post({ celsius: 20.2, humidity: 55 }, '/api/door/room')).body).toEqual({ kept: false });
     expect((await post({ celsius: 20.2, humidity: 62 }, '/api/door/room')).body).toEqual({ kept: true });
     const shown = new Promise((resolve) => shop.store.bus.onWeight(resolve));
-    expect((await post({ grams: 2452.5 }, '/api/door/weights')).status).toBe(202);
-    expect(await shown).toMatchObject({ name: 'Oven', massMg: 2_452_500, stable: true });
+    // An oven's token opens no scale's door, nor does that of a machine that is at work no more.
+    expect((await post({ grams: 2452.5 }, '/api/door/weights')).body).toMatchObject({ code: 'not-a-scale' });
+    const scale = v7();
+    const facts = { name: 'Scale', station: 'mould', kind: 'scale' };
+    await shop.send('PUT', `/api/machines/${scale}`, facts);
+    const other = (await shop.send('POST', `/api/machines/${scale}/token`)).body.token;
+    expect((await post({ grams: 2452.5 }, '/api/door/weights', other)).status).toBe(202);
+    expect(await shown).toMatchObject({ name: 'Scale', massMg: 2_452_500, stable: true });
+  });
+
+  test('a board whose clock is wrong spoils nothing: its readings are put aside, and the batch tells of it once', async () => {
+    const lot = await maker.lot('CLK', 5);
+    const batch = await maker.batch('CLK-1', lot.id);
+    const step = await maker.step(batch, 'roast', { machineId: oven });
+    await maker.take(step, lot.parcelId, 2);
+    const start = Date.now();
+    const good = Array.from({ length: 20 }, (_, i) => ({
+      at: new Date(start + i * 1000).toISOString(),
+      celsius: 100 + i,
+    }));
+    expect((await post({ readings: good })).body).toMatchObject({ accepted: 20 });
+    for (const at of ['1970-01-01T00:02:00Z', '2035-01-01T00:00:00Z'])
+      expect((await post({ readings: [{ at, celsius: 99 }, { celsius: 130 }] })).body).toMatchObject({
+        accepted: 1,
+        putAside: 1,
+        warning: expect.stringContaining('clock of the board is wrong'),
+      });
+    // Years no store can hold are refused before anything is kept.
+    for (const at of ['0000-01-01T00:00:00Z', '-200000-01-01T00:00:00Z', '+275760-01-01T00:00:00Z'])
+      expect((await post({ at, celsius: 99 })).status).toBe(422);
+    expect((await post({ celsius: 99, probe: 'a\u0000b' })).status).toBe(422);
+    const mine = (await shop.send('GET', `/api/steps/${step}/series?width=5000`)).body as SeriesRecord[];
+    expect(mine).toHaveLength(1);
+    expect(mine[0]!.count).toBe(22);
+    expect(mine[0]!.points.map(([, c]) => c).filter((c) => c !== 130)).toEqual(good.map((g) => g.celsius));
+    const view = (await shop.send('GET', `/api/batches/${batch}`)).body;
+    const told = view.observations.filter((o: { data: { name?: string } }) => o.data.name === 'board-clock');
+    expect(told).toHaveLength(1);
+    // And the workshop goes on taking entries.
+    await maker.note(step, { kind: 'note', text: 'all well' });
+    await maker.make(step, 'roasted beans', 1.9);
+    await maker.close(step, 'moisture');
+  });
+
+  test('tens of thousands of lines at once are read in one go, more are refused', async () => {
+    const lot = await maker.lot('LNS', 5);
+    const batch = await maker.batch('LNS-1', lot.id);
+    const step = await maker.step(batch, 'roast', { machineId: oven });
+    await maker.take(step, lot.parcelId, 2);
+    const from = Date.now() - 20_000_000;
+    const lines = Array.from(
+      { length: 20_000 },
+      (_, i) => `${new Date(from + i * 1000).toISOString()},${20 + (i % 100)}`,
+    );
+    expect((await post(`${lines.join('\n')}\n`)).body).toMatchObject({ accepted: 20_000 });
+    expect((await post(',20\n'.repeat(40_000))).body).toMatchObject({ status: 413, code: 'too-many-lines' });
+    const [mine] = (await shop.send('GET', `/api/steps/${step}/series?width=100`)).body as SeriesRecord[];
+    expect(mine!.count).toBe(20_000);
+    await shop.send('PUT', `/api/steps/${step}/void`, {});
+  });
+
+  test('a machine that is at work no more has no say', async () => {
+    const old = v7();
+    await shop.send('PUT', `/api/machines/${old}`, { name: 'Old', station: 'roast' });
+    const its = (await shop.send('POST', `/api/machines/${old}/token`)).body.token;
+    const version = (await shop.send('GET', `/api/machines/${old}`)).body.machine.version;
+    await shop.send(
+      'PUT',
+      `/api/machines/${old}`,
+      { name: 'Old', station: 'roast', active: false },
+      { 'if-match': `"${version}"` },
+    );
+    expect(await post({ celsius: 20 }, undefined, its)).toMatchObject({ status: 401 });
   });
 
   test('the roast list carries plan, hands, masses and series', async () => {
-    const [first] = (await shop.send('GET', `/api/roasts?machineId=${oven}`)).body;
+    const [first] = (await shop.send('GET', `/api/roasts?machineId=${oven}`)).body.filter(
+      (r: { batchCode: string }) => r.batchCode === 'DR-1',
+    );
     expect(first).toMatchObject({ batchCode: 'DR-1', inMg: 2_000_000, tastings: 0, liking: null });
     expect(first.outMg).toBe(1_880_000);
     expect(first.series.length).toBeGreaterThan(3);

@@ -5,10 +5,10 @@ import { z } from 'zod';
 import { Instant, LARGEST_MASS_MG, Place, Probe } from '@wunsch/contract';
 import { readNumber } from '@wunsch/core/quantity';
 import type { FastifyRequest } from 'fastify';
-import type { App } from '../app.ts';
+import type { App } from '../http/types.ts';
 import { machine, observation, step } from '../db/schema/index.ts';
-import { Problem } from '../formats/problem.ts';
-import type { Store } from '../store.ts';
+import { Problem } from '../http/problem.ts';
+import type { Store } from '../store/store.ts';
 
 /** The hash under which a device token is kept. */
 export function tokenHash(token: string): string {
@@ -48,27 +48,43 @@ const DoorQuery = z.object({
 /** Where a probe sits when it does not say. */
 const USUAL_PLACE = { roast: 'bean', temper: 'bowl', grind: 'grinder' } as const;
 
+/** Most lines a board may send at once. */
+const MOST_LINES = 20_000;
+
 /** Least time between room readings that are kept, ms, unless the room has changed. */
 const ROOM_EVERY = 15 * 60_000;
+
+/** Furthest a reading may lie before its step began and after now, ms: what is further off comes from a board whose clock is wrong. */
+const BEFORE_START = 90 * 86_400_000;
+const AFTER_NOW = 3_600_000;
+
+/** Name of the event that tells of a board whose clock is wrong. */
+const CLOCK_EVENT = 'board-clock';
 
 interface Owner {
   id: string;
   name: string;
   station: string;
+  kind: string;
+}
+
+/** What runs on a machine. */
+interface Running {
+  stepId: string;
+  batchId: string | null;
+  /** Epoch ms. */
+  startedAt: number;
 }
 
 /** Which machine a token belongs to and what runs on it, kept until an entry that may change either. */
 class DoorBook {
   private readonly owners = new Map<string, Owner>();
-  private readonly running = new Map<string, string>();
+  private readonly running = new Map<string, Running>();
+  /** Steps whose board has been told of already. */
+  readonly warned = new Set<string>();
 
   constructor(readonly store: Store) {
-    store.bus.subscribe(
-      (event) => {
-        if (/^(machine|step|undo|batch)/.test(event.kind)) this.forget();
-      },
-      () => this.forget(),
-    );
+    store.bus.whenTouched(['machines', 'batches'], () => this.forget());
   }
 
   private forget(): void {
@@ -88,24 +104,24 @@ class DoorBook {
     const known = this.owners.get(hash);
     if (known) return known;
     const [found] = await this.store.db
-      .select({ id: machine.id, name: machine.name, station: machine.station })
+      .select({ id: machine.id, name: machine.name, station: machine.station, kind: machine.kind })
       .from(machine)
-      .where(eq(machine.tokenHash, hash));
+      .where(and(eq(machine.tokenHash, hash), eq(machine.active, true)));
     if (!found)
       throw new Problem({
         status: 401,
         code: 'unknown-token',
-        detail: 'no machine has this device token; make one on the machine’s page',
+        detail: 'no machine at work has this device token; make one on the machine’s page',
       });
     this.owners.set(hash, found);
     return found;
   }
 
-  async openStep(owner: Owner): Promise<string> {
+  async openStep(owner: Owner): Promise<Running> {
     const known = this.running.get(owner.id);
     if (known) return known;
     const [open] = await this.store.db
-      .select({ id: step.id })
+      .select({ stepId: step.id, batchId: step.batchId, startedAt: step.startedAt })
       .from(step)
       .where(and(eq(step.machineId, owner.id), eq(step.status, 'open'), eq(step.voided, false)))
       .orderBy(desc(step.startedAt))
@@ -116,8 +132,9 @@ class DoorBook {
         code: 'nothing-running',
         detail: `nothing is running on ${owner.name}; open a step on it first`,
       });
-    this.running.set(owner.id, open.id);
-    return open.id;
+    const running = { ...open, startedAt: Date.parse(open.startedAt) };
+    this.running.set(owner.id, running);
+    return running;
   }
 }
 
@@ -150,27 +167,43 @@ export function doorRoutes(app: App): void {
         body: DoorBody,
         querystring: DoorQuery,
       },
-      config: { public: true },
     },
     async (request, reply) => {
-      const store = app.store();
+      const store = request.store;
       const book = bookOf(store);
       const owner = await book.owner(request);
       const usual = USUAL_PLACE[owner.station as keyof typeof USUAL_PLACE] ?? 'room';
-      const readings = readBody(request.body as z.output<typeof DoorBody>, {
-        place: request.query.place ?? usual,
-        probe: request.query.probe ?? '',
-        unit: request.query.unit,
-      });
-      const stepId = await book.openStep(owner);
+      const readings = readBody(
+        request.body as z.output<typeof DoorBody>,
+        {
+          place: request.query.place ?? usual,
+          probe: request.query.probe ?? '',
+          unit: request.query.unit,
+        },
+        store.now(),
+      );
+      const running = await book.openStep(owner);
+      const { stepId } = running;
+      const now = store.now();
+      const isNear = (r: DoorReading) => r.at >= running.startedAt - BEFORE_START && r.at <= now + AFTER_NOW;
       const groups = new Map<string, DoorReading[]>();
+      let putAside: DoorReading | null = null;
+      let accepted = 0;
       for (const r of readings) {
+        if (!isNear(r)) {
+          putAside ??= r;
+          continue;
+        }
+        accepted += 1;
         const key = `${r.place}\n${r.probe}`;
-        groups.set(key, [...(groups.get(key) ?? []), r]);
+        const group = groups.get(key);
+        if (group) group.push(r);
+        else groups.set(key, [r]);
       }
+      if (putAside) await warnOfClock(store, book, owner, running, putAside);
       await Promise.all(
-        [...groups.values()].map((list) => {
-          const start = Math.min(...list.map((r) => r.at));
+        [...groups.values()].flatMap(inParts).map((list) => {
+          const start = list.reduce((first, r) => Math.min(first, r.at), Infinity);
           return store.writer.submit({
             kind: 'readings.stream',
             target: uuidV7(),
@@ -187,7 +220,14 @@ export function doorRoutes(app: App): void {
           });
         }),
       );
-      return reply.code(202).send({ accepted: readings.length, stepId });
+      return reply.code(202).send({
+        accepted,
+        stepId,
+        ...(putAside && {
+          putAside: readings.length - accepted,
+          warning: `${readings.length - accepted} readings lie far from now, e.g. ${new Date(putAside.at).toISOString()}: the clock of the board is wrong; set it, or leave the time out`,
+        }),
+      });
     },
   );
 
@@ -205,13 +245,18 @@ export function doorRoutes(app: App): void {
           stable: z.boolean().default(true),
         }),
       },
-      config: { public: true },
     },
     async (request, reply) => {
-      const store = app.store();
+      const store = request.store;
       const owner = await bookOf(store).owner(request);
+      if (owner.station === 'roast')
+        throw new Problem({
+          status: 403,
+          code: 'not-a-scale',
+          detail: `${owner.name} is an oven; its token may post temperatures, not weights`,
+        });
       const { grams, stable } = request.body;
-      store.bus.showWeight({
+      store.showWeight({
         machineId: owner.id,
         name: owner.name,
         massMg: Math.round(grams * 1000),
@@ -230,10 +275,9 @@ export function doorRoutes(app: App): void {
         summary: 'Temperature and humidity of the room, with a device token',
         body: z.object({ celsius: z.number().min(-30).max(60), humidity: z.number().gt(0).max(100) }),
       },
-      config: { public: true },
     },
     async (request, reply) => {
-      const store = app.store();
+      const store = request.store;
       const owner = await bookOf(store).owner(request);
       const { celsius, humidity } = request.body;
       const [last] = await store.db
@@ -264,6 +308,48 @@ export function doorRoutes(app: App): void {
   );
 }
 
+/** Most readings in one entry. */
+const MOST_READINGS = 5000;
+
+function inParts(list: readonly DoorReading[]): DoorReading[][] {
+  const parts: DoorReading[][] = [];
+  for (let i = 0; i < list.length; i += MOST_READINGS) parts.push(list.slice(i, i + MOST_READINGS));
+  return parts;
+}
+
+/** Tells of a board whose clock is wrong, once for each step. */
+async function warnOfClock(
+  store: Store,
+  book: DoorBook,
+  owner: Owner,
+  { stepId, batchId }: Running,
+  reading: DoorReading,
+): Promise<void> {
+  if (book.warned.has(stepId)) return;
+  book.warned.add(stepId);
+  await store.writer.submit({
+    kind: 'observation.add',
+    target: uuidV7(),
+    actor: { id: null, initials: owner.name.slice(0, 12), role: 'maker' },
+    body: {
+      batchId,
+      stepId,
+      data: {
+        kind: 'event',
+        name: CLOCK_EVENT,
+        note: `${owner.name}: ${new Date(reading.at).toISOString()}`,
+      },
+    },
+  });
+}
+
+/** Epoch ms of a time a board sent; NaN for what is none, or outside the years that can be kept. */
+function instantOf(time: string): number {
+  const at = Date.parse(time);
+  const year = new Date(at).getUTCFullYear();
+  return year >= 1900 && year < 2200 ? at : Number.NaN;
+}
+
 interface DoorReading {
   at: number;
   celsius: number;
@@ -274,8 +360,8 @@ interface DoorReading {
 function readBody(
   body: z.output<typeof DoorBody>,
   usual: { place: Place; probe: string; unit: 'C' | 'F' },
+  now: number,
 ): DoorReading[] {
-  const now = Date.now();
   if (typeof body === 'string') return readLines(body, usual, now);
   const group = 'readings' in body ? (body as { place?: Place; probe?: string }) : {};
   const list = ('readings' in body ? body.readings : [body]) as {
@@ -298,6 +384,12 @@ function readLines(
   now: number,
 ): DoorReading[] {
   const lines = body.split(/\r?\n/).filter((l) => l.trim() !== '');
+  if (lines.length > MOST_LINES)
+    throw new Problem({
+      status: 413,
+      code: 'too-many-lines',
+      detail: `${lines.length} lines at once are more than the ${MOST_LINES} a board may send; send them in parts`,
+    });
   if (lines.length === 0)
     throw new Problem({
       status: 422,
@@ -309,7 +401,7 @@ function readLines(
     const time = line.slice(0, Math.max(0, comma)).trim();
     const text = line.slice(comma + 1).trim();
     const value = readNumber(text.replace(/^-/, ''), 'en');
-    const at = time === '' ? now : Date.parse(time);
+    const at = time === '' ? now : instantOf(time);
     if (comma < 0 || !value.ok || Number.isNaN(at)) {
       throw new Problem({
         status: 422,

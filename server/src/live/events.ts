@@ -1,7 +1,7 @@
 import { and, asc, gt } from 'drizzle-orm';
 import type { LiveReadings } from '@wunsch/contract';
 import { trail } from '../db/schema/index.ts';
-import type { App } from '../app.ts';
+import type { App } from '../http/types.ts';
 import type { BusEvent } from './bus.ts';
 
 /** Most missed changes sent one by one to a page that comes back; beyond that it reads everything afresh. */
@@ -25,7 +25,7 @@ export function eventRoutes(app: App): void {
       },
     },
     async (request, reply) => {
-      const { db, bus } = app.store();
+      const { db, bus } = request.store;
       const since = Number(request.headers['last-event-id'] ?? Number.NaN);
       reply.hijack();
       const { raw } = reply;
@@ -79,6 +79,7 @@ export function eventRoutes(app: App): void {
             target: trail.target,
             batchId: trail.batchId,
             by: trail.personId,
+            touches: trail.touches,
           })
           .from(trail)
           .where(and(gt(trail.seq, since)))

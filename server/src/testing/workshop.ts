@@ -5,8 +5,11 @@ import { join } from 'node:path';
 import pg from 'pg';
 import { v7 } from 'uuid';
 import type { FirstRun } from '@wunsch/contract';
-import { buildApp, type App } from '../app.ts';
-import { openEmbedded, openServer, type Store } from '../store.ts';
+import { buildApp } from '../app.ts';
+import type { App } from '../http/types.ts';
+import { openEmbedded } from '../store/embedded.ts';
+import { openServer } from '../store/server.ts';
+import type { Store } from '../store/store.ts';
 
 /** A workshop in a fresh database, driven through its real routes. */
 export interface TestWorkshop {

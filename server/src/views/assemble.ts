@@ -3,23 +3,32 @@ import {
   batchFlow,
   ENTRY_STATION,
   findDisagreement,
+  isWork,
   type BatchFlow,
   type Disagreement,
   type Material,
   type Movement,
   type Step,
+  type WorkKind,
 } from '@wunsch/core/ledger';
 import { nextAction, type NextAction } from '@wunsch/core/plan';
 import { planMinutes } from '@wunsch/core/roast';
 import { linesInForce, type Bundle } from './bundle.ts';
-import type { Learned } from '../stations/grind/runs.ts';
+import type { Learned } from '../machines/runs.ts';
 import { concheView, grindView } from './grind.ts';
 import { remember } from './remember.ts';
 import { expectedYields, type PastYield } from './yields.ts';
 
 /** What is known of a batch before its page is drawn. */
 export interface AssembleInput {
-  batch: { id: string; lotId: string; state: string; plannedMg: number | null; barMg: number };
+  batch: {
+    id: string;
+    lotId: string;
+    state: string;
+    plannedMg: number | null;
+    barMg: number;
+    route: readonly WorkKind[];
+  };
   lotMaterial: Material;
   recipe: { beansShare: number; aimUm: number | null } | null;
   settings: { gritAimUm: number; gritEveryHours: number };
@@ -60,10 +69,9 @@ const bare = ({ id, batchId, station, status, startedAt, endedAt }: StepRecord):
 /** Draws one batch together: its ribbon, what comes next, its grinds, and weights that disagree. */
 export function assemble(input: AssembleInput): Assembled {
   const { batch, bundle, observations, now } = input;
-  // What left the workshop as a by-product or a product is no work on the line.
-  const left = new Set(bundle.steps.flatMap((s) => (s.details.work === 'leave' ? [s.id] : [])));
-  const steps = bundle.steps.filter((s) => !left.has(s.id));
-  const movements = linesInForce(bundle).filter((m) => !left.has(m.stepId));
+  const steps = bundle.steps.filter((s) => isWork(s.kind));
+  const work = new Set(steps.map((s) => s.id));
+  const movements = linesInForce(bundle).filter((m) => work.has(m.stepId));
   const flow = batchFlow({
     steps,
     movements,
@@ -73,11 +81,11 @@ export function assemble(input: AssembleInput): Assembled {
     yields: expectedYields(input.past, batch.lotId, batch.id),
     additionRatio: additionRatio(input),
     barMg: batch.barMg,
+    route: batch.route,
     finished: batch.state !== 'open',
   });
-  const atGrinder = bundle.steps.filter((s) => s.station === 'grind');
-  const grinds = atGrinder.filter((s) => s.details.work !== 'conche');
-  const conches = atGrinder.filter((s) => s.details.work === 'conche');
+  const grinds = bundle.steps.filter((s) => s.kind === 'grind');
+  const conches = bundle.steps.filter((s) => s.kind === 'conche');
   const drawn = (step: StepRecord, of: readonly StepRecord[]) =>
     input.withBand && (step.status === 'open' || step.id === of.at(-1)?.id);
   const grind = grinds.map((step) =>
@@ -104,7 +112,7 @@ export function assemble(input: AssembleInput): Assembled {
   );
   const openGrind = grind.find((g) => bundle.steps.some((s) => s.id === g.stepId && s.status === 'open'));
   const openConche = conche.find((c) => conches.some((s) => s.id === c.stepId && s.status === 'open'));
-  const roast = bundle.steps.find((s) => s.station === 'roast' && s.status === 'open');
+  const roast = bundle.steps.find((s) => s.kind === 'roast' && s.status === 'open');
   const next = nextAction(flow, {
     lastGritAt: openGrind ? (openGrind.readings.at(-1)?.at ?? openGrind.segmentStart) : null,
     gritEveryHours: input.settings.gritEveryHours,

@@ -1,13 +1,12 @@
-import { asc, eq, sql } from 'drizzle-orm';
+import { and, asc, eq } from 'drizzle-orm';
 import type { BatchView, Lot } from '@wunsch/contract';
-import type { Db } from '../db/database.ts';
 import { batch, readings, step, type lot } from '../db/schema/index.ts';
-import { notFound } from '../formats/problem.ts';
-import { joinSeries } from '../stations/roast/series.ts';
+import { notFound } from '../http/problem.ts';
+import { joinSeries } from '../readings/series.ts';
 import { assemble } from './assemble.ts';
 import { loadBriefs, loadBundle, loadNotes } from './bundle.ts';
 import { batchCost } from './cost.ts';
-import type { Store } from '../store.ts';
+import type { Store } from '../store/store.ts';
 
 /** Points of a series sent to a page: no more than it has pixels. */
 const SERIES_POINTS = 600;
@@ -41,7 +40,7 @@ export async function batchView(
     })
     .from(readings)
     .innerJoin(step, eq(step.id, readings.stepId))
-    .where(eq(step.batchId, id))
+    .where(and(eq(step.batchId, id), eq(readings.voided, false)))
     .orderBy(asc(readings.startedAt));
   const past = await yields.load([brief.lotId]);
   const learned = await runs.load();
@@ -123,10 +122,4 @@ export async function batchView(
       })),
     lastSeq: found.lastSeq,
   };
-}
-
-/** Number of the last entry in the trail. */
-export async function lastSeqOf(db: Db): Promise<number> {
-  const result = await db.execute(sql`select coalesce(max(seq), 0) as seq from trail`);
-  return Number((result as unknown as { rows: { seq: string }[] }).rows[0]!.seq);
 }

@@ -5,7 +5,7 @@ import type { Db } from '../db/database.ts';
 import { batch, lot, parcel } from '../db/schema/index.ts';
 import { assemble, type Assembled } from './assemble.ts';
 import { loadBriefs, loadBundle, loadObservations, type Bundle } from './bundle.ts';
-import type { Store } from '../store.ts';
+import type { Store } from '../store/store.ts';
 
 /** Most batches in flight drawn on the Bench. */
 const IN_FLIGHT = 40;

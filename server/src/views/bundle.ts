@@ -1,5 +1,6 @@
 import { and, asc, eq, inArray, isNull, or, sql, type SQL } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
+import { readDetails, readObservation } from '@wunsch/contract';
 import type {
   BatchBrief,
   MovementRecord,
@@ -8,9 +9,19 @@ import type {
   StepRecord,
   Tasting,
 } from '@wunsch/contract';
-import type { Movement } from '@wunsch/core/ledger';
+import {
+  allergensBehind,
+  originsBehind,
+  routeOf,
+  unitCost,
+  type Material,
+  type Movement,
+  type WorkKind,
+} from '@wunsch/core/ledger';
 import type { Ingredient } from '@wunsch/core/recipe';
 import type { Db } from '../db/database.ts';
+import { readCard, readSettings } from './stored.ts';
+import { loadLineage } from './lineage.ts';
 import {
   batch,
   ingredient,
@@ -21,6 +32,7 @@ import {
   parcel,
   recipe,
   step,
+  supply,
   tasting,
   workshop,
 } from '../db/schema/index.ts';
@@ -33,10 +45,12 @@ export interface MovementSourceFacts {
   /** Minor units per kg of the lot with its freight. */
   lotPricePerKg: number | null;
   ingredient: (Pick<Ingredient, 'id' | 'name' | 'pricePerKg' | 'allergens'> & { fat: number }) | null;
-  /** Allergens a parcel of another batch brings with it. */
+  /** Allergens a delivery, or a parcel of another batch, brings with it. */
   parcelAllergens: string[];
   /** Names of the lots whose cacao is in a parcel of another batch. */
   parcelOrigins: string[];
+  /** What a parcel of another batch has cost per kg, minor units. */
+  parcelCostPerKg: number | null;
   madeByBatchId: string | null;
 }
 
@@ -50,8 +64,8 @@ export interface Bundle {
 const madeBy = alias(batch, 'made_by');
 
 /**
- * Steps, movements and parcels of batches, in one query. Following foreign parcels back to their allergens and origins
- * doubles what it costs, and is left out where nobody asks for them.
+ * Steps, movements and parcels of batches, in one query. Foreign parcels are followed back to their allergens, origins and cost
+ * by a second one, left out where nobody asks or there are none.
  */
 export async function loadBundle(
   db: Db,
@@ -81,13 +95,14 @@ export async function loadBundle(
         arrivedMg: lot.arrivedMg,
       },
       madeByCode: madeBy.code,
-      carried: withLineage ? lineage() : sql<Lineage | null>`null`,
+      delivery: { allergens: supply.allergens },
     })
     .from(step)
     .leftJoin(machine, eq(machine.id, step.machineId))
     .leftJoin(movement, and(eq(movement.stepId, step.id)))
     .leftJoin(parcel, eq(parcel.id, movement.parcelId))
     .leftJoin(ingredient, eq(ingredient.id, movement.ingredientId))
+    .leftJoin(supply, eq(supply.parcelId, movement.parcelId))
     .leftJoin(madeBy, eq(madeBy.id, parcel.batchId))
     .leftJoin(lot, eq(lot.id, sql`coalesce(${parcel.lotId}, ${madeBy.lotId})`))
     .where(and(inArray(step.batchId, [...batchIds]), eq(step.voided, false)))
@@ -96,8 +111,8 @@ export async function loadBundle(
   for (const row of rows) {
     if (!seen.has(row.step.id)) {
       seen.add(row.step.id);
-      const { voided: _, ...facts } = row.step;
-      bundle.steps.push({ ...facts, machineName: row.machineName });
+      const { voided: _, details, ...facts } = row.step;
+      bundle.steps.push({ ...facts, details: readDetails(details), machineName: row.machineName });
     }
     if (row.parcel && row.movement?.direction === 'out')
       bundle.parcels.set(row.parcel.id, parcelRecord(row.parcel, row.madeByCode));
@@ -112,46 +127,35 @@ export async function loadBundle(
           originName: origin?.name ?? null,
           lotPricePerKg: origin ? origin.pricePerKg + origin.freight / (origin.arrivedMg / 1e6) : null,
           ingredient: row.ingredient,
-          parcelAllergens: row.carried?.allergens ?? [],
-          parcelOrigins: row.carried?.origins ?? [],
+          parcelAllergens: row.delivery?.allergens ?? [],
+          parcelOrigins: [],
+          parcelCostPerKg: null,
           madeByBatchId: row.parcel?.batchId ?? null,
         },
       });
     }
   }
+  if (withLineage) await followBack(db, bundle);
   return bundle;
 }
 
-/** What a parcel of another batch brings with it, from however many batches back. */
-interface Lineage {
-  allergens: string[] | null;
-  origins: string[] | null;
-}
-
-/**
- * Follows a foreign parcel back through every batch its material came from (rework of rework included), and
- * gathers the allergens of their ingredients and the lots of their cacao.
- */
-function lineage(): SQL<Lineage | null> {
-  return sql<Lineage | null>`(case when ${parcel.batchId} is not null and ${parcel.batchId} <> ${step.batchId} then (
-    with recursive back(id) as (
-      select ${parcel.batchId}
-      union
-      select p2.batch_id from back
-        join movement m2 on m2.batch_id = back.id and m2.direction = 'in' and m2.replaced_by is null and not m2.voided
-        join parcel p2 on p2.id = m2.parcel_id
-        where p2.batch_id is not null
-    )
-    select json_build_object(
-      'allergens', (select json_agg(distinct a.value) from back
-        join movement m3 on m3.batch_id = back.id and m3.replaced_by is null and not m3.voided
-        join ingredient i3 on i3.id = m3.ingredient_id
-        cross join lateral jsonb_array_elements_text(i3.allergens) a(value)),
-      'origins', (select json_agg(distinct l4.name) from back
-        join movement m4 on m4.batch_id = back.id and m4.direction = 'in' and m4.replaced_by is null and not m4.voided
-        join parcel p4 on p4.id = m4.parcel_id
-        join lot l4 on l4.id = p4.lot_id)
-    )) end)`;
+/** Follows what came from other batches back to its allergens, origins and cost. */
+async function followBack(db: Db, bundle: Bundle): Promise<void> {
+  const batchOf = new Map(bundle.steps.map((s) => [s.id, s.batchId]));
+  const foreign = bundle.movements.filter(
+    (m) =>
+      m.inForce &&
+      m.direction === 'in' &&
+      m.facts.madeByBatchId !== null &&
+      m.facts.madeByBatchId !== batchOf.get(m.stepId),
+  );
+  if (foreign.length === 0) return;
+  const graph = await loadLineage(db, [...new Set(foreign.map((m) => m.parcelId!))], 'back');
+  for (const { parcelId, facts } of foreign) {
+    facts.parcelAllergens = allergensBehind(graph, [parcelId!]);
+    facts.parcelOrigins = originsBehind(graph, [parcelId!]).map((o) => o.name);
+    facts.parcelCostPerKg = unitCost(graph, parcelId!);
+  }
 }
 
 function parcelRecord(row: typeof parcel.$inferSelect, batchCode: string | null): ParcelRecord {
@@ -178,6 +182,7 @@ const briefColumns = {
   recipeName: recipe.name,
   plannedMg: batch.plannedMg,
   barMg: batch.barMg,
+  chosenRoute: batch.route,
   startedAt: batch.startedAt,
   by: batch.by,
   version: batch.version,
@@ -202,11 +207,35 @@ export async function loadBriefs(db: Db, where: SQL | undefined, limit: number) 
     .where(where)
     .orderBy(sql`${batch.startedAt} desc, ${batch.id} desc`)
     .limit(limit);
-  return rows.map((row) => ({
-    ...row,
-    lastSeq: Number(row.lastSeq),
-    brief: { ...row.brief, barMg: row.brief.barMg ?? row.settings.barMg } satisfies BatchBrief,
-  }));
+  return rows.map(({ settings: stored, ...row }) => {
+    const settings = readSettings(stored);
+    const { chosenRoute, ...brief } = row.brief;
+    return {
+      ...row,
+      settings,
+      lastSeq: Number(row.lastSeq),
+      brief: {
+        ...brief,
+        barMg: brief.barMg ?? settings.barMg,
+        route: chosenRoute ?? usualRoute(row.lot.material, row.recipe, settings.route),
+        routeChosen: chosenRoute !== null,
+      } satisfies BatchBrief,
+    };
+  });
+}
+
+/** The route drawn up from arrival, recipe and the workshop's habit. */
+function usualRoute(
+  material: Material,
+  recipe: { tempered: boolean | null; conched: boolean | null } | null,
+  habit: { roasted: boolean; conched: boolean; tempered: boolean },
+): WorkKind[] {
+  return routeOf({
+    material,
+    roasted: habit.roasted,
+    conched: recipe?.conched ?? habit.conched,
+    tempered: recipe?.tempered ?? habit.tempered,
+  });
 }
 
 /** Observations in force of some batches, and the workshop's own timers when asked for, in order of time. */
@@ -247,7 +276,7 @@ export async function loadWhere(db: Db, where: SQL | undefined): Promise<Observa
     .from(observation)
     .where(and(where, isNull(observation.replacedBy), eq(observation.voided, false)))
     .orderBy(asc(observation.at), asc(observation.seq));
-  return rows as ObservationRecord[];
+  return rows.map(({ data, ...row }) => ({ ...row, data: readObservation(data) }));
 }
 
 /** Observations and tastings of one batch, in one query. */
@@ -300,17 +329,13 @@ export async function loadNotes(
         lotId: r.lotId,
         at: r.at,
         by: r.by,
-        data: r.data as ObservationRecord['data'],
+        data: readObservation(r.data),
       })),
     tastings: parsed
       .filter((r) => r.what === 'tasting')
-      .map((r) => ({
-        id: r.id,
-        batchId,
-        personId: r.personId,
-        by: r.by,
-        at: r.at,
-        card: r.data as Tasting['card'],
-      })),
+      .flatMap((r) => {
+        const card = readCard(r.data);
+        return card ? [{ id: r.id, batchId, personId: r.personId, by: r.by, at: r.at, card }] : [];
+      }),
   };
 }

@@ -1,7 +1,7 @@
 import { and, desc, eq, ilike, ne, or, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { FindHit } from '@wunsch/contract';
-import type { App } from '../app.ts';
+import type { App } from '../http/types.ts';
 import { batch, lot, observation, recipe, step } from '../db/schema/index.ts';
 
 const EACH = 8;
@@ -19,7 +19,7 @@ export function findRoutes(app: App): void {
       },
     },
     async (request) => {
-      const { db } = app.store();
+      const { db } = request.store;
       const like = `%${request.query.q.replace(/[\\%_]/g, '\\$&')}%`;
       const batches = await db
         .select({ id: batch.id, code: batch.code, name: lot.name, state: batch.state })

@@ -7,8 +7,8 @@ import {
   type GrindPrior,
   type GrindProblem,
 } from '@wunsch/core/grind';
-import { grindClock, type GrindLine } from '../stations/grind/clock.ts';
-import { concheClock, concheForecast, USUAL_SOUR_AIM } from '../stations/grind/conche.ts';
+import { grindClock, type GrindLine } from '../stations/grind/index.ts';
+import { concheClock, concheForecast, USUAL_SOUR_AIM } from '../stations/conche/index.ts';
 import { remember } from './remember.ts';
 
 const HOUR = 3_600_000;

@@ -2,9 +2,6 @@ import type { Db } from '../db/database.ts';
 import type { EventBus } from '../live/bus.ts';
 import { loadPastYields, type PastYield } from './yields.ts';
 
-/** Kinds of entries that leave every finished step's yield as it is. */
-const HARMLESS = /^(observation|readings|tasting|session|recipe|ingredient|machine|person|workshop)\./;
-
 /** Most sets of lots kept. */
 const KEPT = 50;
 
@@ -16,12 +13,7 @@ export class YieldCache {
     private readonly db: Db,
     bus: EventBus,
   ) {
-    bus.subscribe(
-      (event) => {
-        if (!HARMLESS.test(event.kind)) this.kept.clear();
-      },
-      () => this.kept.clear(),
-    );
+    bus.whenTouched(['yields'], () => this.kept.clear());
   }
 
   /** Yields of the latest batches of some lots and of the workshop, as {@link loadPastYields}. */

@@ -51,8 +51,7 @@ export async function loadPastYields(db: Db, lotIds: readonly string[]): Promise
         left join step ps on ps.id = pp.step_id
         where m1.step_id = s.id and m1.replaced_by is null and not m1.voided and m1.direction <> 'loss' offset 0
       ) m
-      where s.batch_id = c.id and s.status = 'closed' and not s.voided and s.station not in ('beans', 'recipe', 'taste')
-        and coalesce(s.details->>'work', '') <> 'leave'
+      where s.batch_id = c.id and s.status = 'closed' and not s.voided and s.kind in ('sort', 'roast', 'winnow', 'grind', 'conche', 'temper', 'mould')
       group by s.station offset 0
     ) y
     order by c.started_at, c.id`);

@@ -1,11 +1,10 @@
 import { Ellipsis } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
-import useSWR from 'swr';
 import type { Attachment } from '@wunsch/contract';
+import { useRead } from '../shell/door.tsx';
 import { Ribbon } from '../ribbon/Ribbon.tsx';
 import { RibbonTable } from '../ribbon/RibbonTable.tsx';
-import { read } from '../shell/api.ts';
 import { takeInHand, useBatch } from '../shell/inhand.ts';
 import { nextWords, tagOf } from '../shell/nextWords.ts';
 import { useNow } from '../shell/now.ts';
@@ -185,6 +184,6 @@ export default function BatchPage() {
 
 /** Photographs and documents of a batch. */
 function BatchFiles({ batchId, mayMake }: { batchId: string; mayMake: boolean }) {
-  const { data } = useSWR<Attachment[]>(`/api/attachments?batchId=${batchId}`, read);
+  const { data } = useRead<Attachment[]>(`/api/attachments?batchId=${batchId}`);
   return <FilesPanel of={{ batchId }} files={data ?? []} mayMake={mayMake} />;
 }

@@ -3,7 +3,7 @@ import { useNavigate } from 'react-router';
 import useSWR from 'swr';
 import type { BatchBrief, Lot, Recipe } from '@wunsch/contract';
 import { ENTRY_STATION } from '@wunsch/core/ledger';
-import { read } from '../shell/api.ts';
+import { useRead } from '../shell/door.tsx';
 import { newId } from '../shell/entry.ts';
 import { takeInHand } from '../shell/inhand.ts';
 import { useEntryHere } from '../shell/useEntryHere.ts';
@@ -30,9 +30,9 @@ export function StartBatch({ onClose, lotId: given }: { onClose: () => void; lot
   const navigate = useNavigate();
   const send = useEntryHere();
   // Asked anew each time the dialog opens: a lot or a code may be seconds old.
-  const { data: lots } = useSWR<Lot[]>('/api/lots', read, { dedupingInterval: 0 });
-  const { data: batches } = useSWR<BatchBrief[]>('/api/batches?limit=500', read, { dedupingInterval: 0 });
-  const { data: recipes } = useSWR<Recipe[]>('/api/recipes', read);
+  const { data: lots } = useRead<Lot[]>('/api/lots', { dedupingInterval: 0 });
+  const { data: batches } = useRead<BatchBrief[]>('/api/batches?limit=500', { dedupingInterval: 0 });
+  const { data: recipes } = useSWR<Recipe[]>('/api/recipes');
   const inStore = useMemo(() => (lots ?? []).filter((l) => l.remainingMg > 0), [lots]);
   const [lotId, setLotId] = useState<string | null>(given ?? null);
   // A lot that was asked for is waited for, never replaced by another: it may be so new that the list does not have it yet.

@@ -1,8 +1,7 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
-import useSWR from 'swr';
 import type { BatchBrief, ParcelRecord, TrailItem } from '@wunsch/contract';
-import { read } from '../shell/api.ts';
+import { useRead } from '../shell/door.tsx';
 import { useMayMake } from '../shell/session.tsx';
 import { Chip, Panel } from '../ui/Panel.tsx';
 import { Table } from '../ui/Table.tsx';
@@ -13,7 +12,7 @@ import { LeaveButton } from './Leave.tsx';
 function Stock() {
   const words = useWords();
   const { t } = words;
-  const { data } = useSWR<ParcelRecord[]>('/api/stock', read);
+  const { data } = useRead<ParcelRecord[]>('/api/stock');
   const mayMake = useMayMake();
   if (!data) return <p className="text-ink-3">{t('loading')}</p>;
   return (
@@ -75,7 +74,7 @@ function Stock() {
 function Batches() {
   const words = useWords();
   const { t } = words;
-  const { data } = useSWR<BatchBrief[]>('/api/batches?limit=500', read);
+  const { data } = useRead<BatchBrief[]>('/api/batches?limit=500');
   if (!data) return <p className="text-ink-3">{t('loading')}</p>;
   return (
     <Panel title={t('batches')} aside={words.number(data.length)}>
@@ -111,7 +110,7 @@ function Batches() {
 function Trail() {
   const words = useWords();
   const { t } = words;
-  const { data } = useSWR<TrailItem[]>('/api/trail?limit=300', read);
+  const { data } = useRead<TrailItem[]>('/api/trail?limit=300');
   if (!data) return <p className="text-ink-3">{t('loading')}</p>;
   const detail = (item: TrailItem) => {
     const { summary: s } = item;

@@ -1,8 +1,9 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
-import useSWR, { mutate } from 'swr';
+import { mutate } from 'swr';
 import { WorkshopPut, type Machine, type Person, type Role } from '@wunsch/contract';
-import { read, request } from '../shell/api.ts';
+import { useRead } from '../shell/door.tsx';
+import { request } from '../shell/api.ts';
 import { newId } from '../shell/entry.ts';
 import { useEntryHere } from '../shell/useEntryHere.ts';
 import { useSession } from '../shell/session.tsx';
@@ -118,7 +119,7 @@ function Habits() {
 function Machines() {
   const words = useWords();
   const { t } = words;
-  const { data = [] } = useSWR<Machine[]>('/api/machines', read);
+  const { data = [] } = useRead<Machine[]>('/api/machines');
   const [editing, setEditing] = useState<Machine | 'new' | null>(null);
   const [token, setToken] = useState<string | null>(null);
   return (
@@ -194,7 +195,7 @@ function Machines() {
 
 function People() {
   const { t } = useWords();
-  const { data = [] } = useSWR<Person[]>('/api/people', read);
+  const { data = [] } = useRead<Person[]>('/api/people');
   const [editing, setEditing] = useState<Person | 'new' | null>(null);
   return (
     <Panel

@@ -1,23 +1,20 @@
 import { Command } from 'cmdk';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import useSWR from 'swr';
 import type { FindHit } from '@wunsch/contract';
 import { STATIONS } from '@wunsch/core/ledger';
+import { useRead } from './door.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { useWords } from '../words/words.tsx';
-import { read } from './api.ts';
 
 /** Finds batches, lots, recipes, bars and notes, and takes you there. */
 export default function Find({ onClose }: { onClose: () => void }) {
   const { t } = useWords();
   const navigate = useNavigate();
   const [text, setText] = useState('');
-  const { data } = useSWR<FindHit[]>(
-    text.trim() ? `/api/find?q=${encodeURIComponent(text.trim())}` : null,
-    read,
-    { keepPreviousData: true },
-  );
+  const { data } = useRead<FindHit[]>(text.trim() ? `/api/find?q=${encodeURIComponent(text.trim())}` : null, {
+    keepPreviousData: true,
+  });
   const go = (path: string) => {
     navigate(path);
     onClose();

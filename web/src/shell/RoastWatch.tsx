@@ -2,9 +2,8 @@ import { BellRing } from 'lucide-react';
 import { lazy, Suspense, useEffect, useState } from 'react';
 import { Link, useLocation } from 'react-router';
 import type { BenchView, RoastRecord } from '@wunsch/contract';
-import useSWR from 'swr';
+import { useRead } from './door.tsx';
 import { useWords } from '../words/words.tsx';
-import { read } from './api.ts';
 import { ring } from './bell.ts';
 import type { WatchState } from '../stations/roast/watchState.ts';
 
@@ -14,7 +13,7 @@ const Watcher = lazy(() => import('../stations/roast/Watcher.tsx'));
 export function RoastWatch({ bench }: { bench: BenchView | undefined }) {
   const roasting = (bench?.running ?? []).filter((r) => r.station === 'roast');
   const ids = roasting.map((r) => r.stepId).join(',');
-  const { data } = useSWR<RoastRecord[]>(ids ? `/api/roasts?ids=${ids}&width=10` : null, read);
+  const { data } = useRead<RoastRecord[]>(ids ? `/api/roasts?ids=${ids}&width=10` : null);
   const [states, setStates] = useState<Record<string, WatchState>>({});
   const [quiet, setQuiet] = useState<readonly string[]>([]);
   const { t } = useWords();

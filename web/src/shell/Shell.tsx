@@ -1,18 +1,17 @@
 import { Moon, Search, Sun, PanelRight } from 'lucide-react';
 import { lazy, Suspense, useContext, useEffect, useState, useSyncExternalStore } from 'react';
 import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
-import { mutate } from 'swr';
+import { useSWRConfig } from 'swr';
 import { STATIONS } from '@wunsch/core/ledger';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { Menu } from '../ui/Menu.tsx';
 import { useWords, type Language } from '../words/words.tsx';
-import { read, request } from './api.ts';
 import { newId, NoticeContext } from './entry.ts';
 import { takeInHand, useInHand } from './inhand.ts';
 import { Line } from './Line.tsx';
-import { refresh, useLiveUpdates } from './live.ts';
-import { outbox } from './outbox.ts';
+import { useDoor } from './door.tsx';
+import { useLiveUpdates, useRefresh } from './live.ts';
 import { useBench, useMayMake, useSession } from './session.tsx';
 import { Slip } from './Slip.tsx';
 import { setTheme, useTheme } from './theme.ts';
@@ -38,9 +37,12 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
   const navigate = useNavigate();
   const inHand = useInHand();
   useLiveUpdates(true);
+  const { outbox, request } = useDoor();
+  const { mutate } = useSWRConfig();
+  const { refresh, refreshAll } = useRefresh();
   useEffect(() => {
-    outbox.onSent = (entry) => refresh(kindOf(entry.path), entry.batchId);
-  }, []);
+    outbox.onSent = (accepted) => (accepted.touches.length > 0 ? refresh(accepted) : refreshAll());
+  }, [outbox, refresh, refreshAll]);
   useEffect(() => {
     if (inHand) takeInHand(inHand);
   }, [inHand]);
@@ -174,34 +176,13 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
   );
 }
 
-function kindOf(path: string): string {
-  const room = path.split('/')[2] ?? '';
-  return (
-    {
-      lots: 'lot',
-      batches: 'batch',
-      steps: 'step',
-      movements: 'movement',
-      corrections: 'movement',
-      observations: 'observation',
-      readings: 'readings',
-      tastings: 'tasting',
-      undos: 'undo',
-      recipes: 'recipe',
-      ingredients: 'ingredient',
-      machines: 'machine',
-      people: 'person',
-      workshop: 'workshop',
-    }[room] ?? room
-  );
-}
-
 /** Takes back this person's last entry. */
 function useUndoLast(): () => void {
   const { t, explain } = useWords();
   const send = useEntryHere();
   const notify = useContext(NoticeContext);
   const mayMake = useMayMake();
+  const { read } = useDoor();
   return () => {
     if (!mayMake) return;
     void (async () => {
@@ -272,6 +253,7 @@ function useKeys({
 
 function OutboxBar() {
   const { t, explain } = useWords();
+  const { outbox } = useDoor();
   const waiting = useSyncExternalStore(outbox.subscribe, outbox.waiting);
   const refused = useSyncExternalStore(outbox.subscribe, outbox.refused);
   const [slow, setSlow] = useState(false);

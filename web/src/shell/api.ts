@@ -16,18 +16,19 @@ export class ServerAway extends Error {
   }
 }
 
+/** Methods of the workshop's door. */
+export type Method = 'GET' | 'PUT' | 'POST' | 'DELETE';
+
+/** Turns an address of a workshop into one of this server. */
+export type Address = (path: string) => string;
+
 /**
  * One request to the server. Resolves to the reply's JSON (null when there is none).
  *
  * @throws ServerAway when it is not reached or is opening
  * @throws ApiProblem with what was wrong and what would be right
  */
-export async function request<T>(
-  method: 'GET' | 'PUT' | 'POST' | 'DELETE',
-  path: string,
-  body?: unknown,
-  ifMatch?: number,
-): Promise<T> {
+export async function request<T>(method: Method, path: string, body?: unknown, ifMatch?: number): Promise<T> {
   let response: Response;
   try {
     response = await fetch(path, {
@@ -49,6 +50,3 @@ export async function request<T>(
   if (!response.ok) throw new ApiProblem(json as Problem);
   return json as T;
 }
-
-/** Reads for SWR. */
-export const read = <T>(path: string): Promise<T> => request<T>('GET', path);

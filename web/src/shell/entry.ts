@@ -1,7 +1,8 @@
 import { createContext, useCallback, useContext } from 'react';
 import { v7 } from 'uuid';
 import { ApiProblem } from './api.ts';
-import { outbox, type Outcome } from './outbox.ts';
+import { useDoor } from './door.tsx';
+import type { Outcome } from './outbox.ts';
 
 /** An entry a person makes. */
 export interface Entry {
@@ -40,6 +41,7 @@ export function useEntry(words: {
   explain: Explain;
 }): (entry: Entry) => Promise<Outcome> {
   const notify = useContext(NoticeContext);
+  const { outbox } = useDoor();
   return useCallback(
     async ({ path, body, label, batchId = null, ifMatch, undo = false, quiet = false }: Entry) => {
       try {
@@ -71,6 +73,6 @@ export function useEntry(words: {
         throw error;
       }
     },
-    [notify, words],
+    [notify, words, outbox],
   );
 }

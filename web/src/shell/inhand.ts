@@ -1,8 +1,7 @@
 import { useMatches } from 'react-router';
 import { useSyncExternalStore } from 'react';
-import useSWR from 'swr';
 import type { BatchView } from '@wunsch/contract';
-import { read } from './api.ts';
+import { useRead } from './door.tsx';
 import { useBench } from './session.tsx';
 
 const KEY = 'wunsch.in-hand';
@@ -34,5 +33,5 @@ export function useInHand(): string | null {
 
 /** Everything about a batch, shared by the slip and the pages. */
 export function useBatch(id: string | null) {
-  return useSWR<BatchView>(id ? `/api/batches/${id}` : null, read, { keepPreviousData: false });
+  return useRead<BatchView>(id ? `/api/batches/${id}` : null, { keepPreviousData: false });
 }

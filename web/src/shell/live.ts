@@ -1,102 +1,80 @@
-import { useEffect } from 'react';
-import { mutate } from 'swr';
+import { useEffect, useMemo } from 'react';
+import { useSWRConfig } from 'swr';
 import type { ChangeEvent, LiveReadings, LiveWeight } from '@wunsch/contract';
+import { useDoor } from './door.tsx';
+import { isStale, type Change } from './reads.ts';
 
-/** What comes in by the moment and is not read from the server's pages. */
-interface Moments {
-  readings: LiveReadings[];
-  weight: LiveWeight;
-  /** The stream has come back after a break: what was missed must be read afresh. */
-  back: null;
-}
+/** Changes that come within this time are shown together, ms. */
+const TOGETHER = 60;
 
-const listeners: { [K in keyof Moments]: Set<(value: Moments[K]) => void> } = {
-  readings: new Set(),
-  weight: new Set(),
-  back: new Set(),
+const pathOf = (key: unknown): string | null => {
+  // Several resources read together have a list for a key, its first part being the path.
+  const path: unknown = Array.isArray(key) ? key[0] : key;
+  return typeof path === 'string' ? path : null;
 };
 
-/** Calls back for readings, weights, or the stream's return, until the returned function is called. */
-export function onMoment<K extends keyof Moments>(
-  kind: K,
-  listener: (value: Moments[K]) => void,
-): () => void {
-  listeners[kind].add(listener);
-  return () => void listeners[kind].delete(listener);
+/** Reads again everything on screen that a change may have touched, or all of it. */
+export function useRefresh(): {
+  refresh: (change: Change) => Promise<unknown>;
+  refreshAll: () => Promise<unknown>;
+} {
+  const { mutate } = useSWRConfig();
+  return useMemo(
+    () => ({
+      refresh: (change) =>
+        mutate((key) => {
+          const path = pathOf(key);
+          return path !== null && isStale(path, change);
+        }),
+      refreshAll: () => mutate((key) => pathOf(key)?.startsWith('/api/') ?? false),
+    }),
+    [mutate],
+  );
 }
 
-function tell<K extends keyof Moments>(kind: K, value: Moments[K]): void {
-  listeners[kind].forEach((listener) => listener(value));
-}
-
-/** Which lists a kind of entry changes, beside the batch it belongs to. */
-const LISTS: readonly [RegExp, readonly string[]][] = [
-  [/^(lot|movement|step|batch|undo|observation|attachment)/, ['/api/lots']],
-  [/^(lot|movement|step|batch|undo)/, ['/api/stock', '/api/batches', '/api/sortings']],
-  [/^(step|observation|readings|undo|movement)/, ['/api/roasts', '/api/steps']],
-  [/^(observation|undo)/, ['/api/observations', '/api/traps', '/api/retastes']],
-  [/^(step|movement|observation|batch|undo)/, ['/api/winnowings', '/api/machines']],
-  [/^(step|batch|tasting|undo)/, ['/api/conches']],
-  [/^(trial|undo)/, ['/api/trials']],
-  [/^(attachment|undo)/, ['/api/attachments']],
-  [/^(sample|undo)/, ['/api/samples']],
-  [/^(recipe)/, ['/api/recipes']],
-  [/^(ingredient)/, ['/api/ingredients']],
-  [/^(machine)/, ['/api/machines']],
-  [/^(person)/, ['/api/people']],
-  [/^(workshop)/, ['/api/session']],
-];
-
-/** Reads afresh everything on screen that an entry may have changed. */
-export function refresh(kind: string, batchId: string | null): Promise<unknown> {
-  const prefixes = LISTS.filter(([pattern]) => pattern.test(kind)).flatMap(([, paths]) => paths);
-  if (batchId) prefixes.push(`/api/batches/${batchId}`);
-  if (!/^(recipe|ingredient|person|session|readings\.stream)/.test(kind))
-    prefixes.push('/api/bench', '/api/trail');
-  return mutate((key) => {
-    // Several resources read together have a list for a key, its first part being the path.
-    const path: unknown = Array.isArray(key) ? key[0] : key;
-    return (
-      typeof path === 'string' &&
-      prefixes.some((p) => path === p || path.startsWith(`${p}?`) || path.startsWith(`${p}/`))
-    );
-  });
-}
-
-/** Follows the server's stream of changes while signed in; the browser resumes it by its last event id. */
+/** Follows the workshop's stream of changes; the browser resumes it by its last event id. */
 export function useLiveUpdates(on: boolean): void {
+  const { eventsPath, moments } = useDoor();
+  const { refresh, refreshAll } = useRefresh();
   useEffect(() => {
     if (!on) return;
-    const source = new EventSource('/api/events');
-    let pending = new Map<string, ChangeEvent>();
+    const source = new EventSource(eventsPath);
+    let pending: Change[] = [];
     let timer: ReturnType<typeof setTimeout> | null = null;
     let wasAway = false;
-    source.onmessage = (message) => {
-      const event = JSON.parse(message.data as string) as ChangeEvent;
-      pending.set(`${event.kind} ${event.batchId}`, event);
-      timer ??= setTimeout(() => {
-        timer = null;
-        const all = [...pending.values()];
-        pending = new Map();
-        all.forEach((e) => void refresh(e.kind, e.batchId));
-      }, 60);
+    const show = () => {
+      timer = null;
+      const byBatch = new Map<string | null, Change>();
+      for (const { touches, batchId } of pending) {
+        const so = byBatch.get(batchId);
+        byBatch.set(batchId, { batchId, touches: [...new Set([...(so?.touches ?? []), ...touches])] });
+      }
+      pending = [];
+      byBatch.forEach((change) => void refresh(change));
     };
+    source.onmessage = (message) => {
+      pending.push(JSON.parse(message.data as string) as ChangeEvent);
+      timer ??= setTimeout(show, TOGETHER);
+    };
+    source.addEventListener('missed', () => void refreshAll());
     source.addEventListener('readings', (message) =>
-      tell('readings', JSON.parse(message.data as string) as LiveReadings[]),
+      moments.tell('readings', JSON.parse(message.data as string) as LiveReadings[]),
     );
     source.addEventListener('weight', (message) =>
-      tell('weight', JSON.parse(message.data as string) as LiveWeight),
+      moments.tell('weight', JSON.parse(message.data as string) as LiveWeight),
     );
     source.onerror = () => (wasAway = true);
     source.onopen = () => {
       // A stream that is new after a break may have missed more than it resumes: read everything on screen.
-      if (wasAway) tell('back', null);
-      if (wasAway) void mutate((key) => typeof key === 'string' && key.startsWith('/api/'));
+      if (wasAway) {
+        moments.tell('back', null);
+        void refreshAll();
+      }
       wasAway = false;
     };
     return () => {
       if (timer) clearTimeout(timer);
       source.close();
     };
-  }, [on]);
+  }, [on, eventsPath, moments, refresh, refreshAll]);
 }

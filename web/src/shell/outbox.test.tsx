@@ -3,7 +3,9 @@ import { waitFor } from '@testing-library/react';
 import { openDB } from 'idb';
 import { Wire } from '../testing/page.tsx';
 import { ApiProblem } from './api.ts';
-import { outbox } from './outbox.ts';
+import { mainDoor } from './door.tsx';
+
+const { outbox } = mainDoor;
 
 const entry = (text: string, more: object = {}) => ({
   method: 'PUT' as const,

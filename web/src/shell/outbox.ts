@@ -1,6 +1,7 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 import { v7 } from 'uuid';
-import { ApiProblem, request, ServerAway } from './api.ts';
+import type { Topic } from '@wunsch/contract';
+import { ApiProblem, ServerAway, type Method } from './api.ts';
 
 /** An entry on its way to the server. */
 export interface OutboxEntry {
@@ -12,6 +13,14 @@ export interface OutboxEntry {
   /** What it is, in words, for the list of what is still waiting. */
   label: string;
   at: string;
+  batchId: string | null;
+}
+
+/** What the server says of an entry it has accepted. */
+export interface AcceptedEntry {
+  seq: number;
+  /** What it touched; empty where it had been accepted before. */
+  touches: Topic[];
   batchId: string | null;
 }
 
@@ -33,7 +42,7 @@ const RETRY = 2000;
  * Entries made while the server is away. They are kept in IndexedDB, sent in order when it returns, and
  * never dropped: what the server refuses is kept with its reason until someone has read it.
  */
-class Outbox {
+export class Outbox {
   private db: Promise<IDBPDatabase<Schema>> | null = null;
   private list: OutboxEntry[] = [];
   private refusedList: (OutboxEntry & { reason: string })[] = [];
@@ -45,7 +54,13 @@ class Outbox {
   private flushing = false;
   private timer: ReturnType<typeof setTimeout> | null = null;
   /** Called after each entry the server has accepted; the entry counts as done once the page shows it, or soon after. */
-  onSent: (entry: OutboxEntry) => Promise<unknown> = () => Promise.resolve();
+  onSent: (accepted: AcceptedEntry) => Promise<unknown> = () => Promise.resolve();
+
+  /** `name` tells its place on the disk from other workshops' on this device. */
+  constructor(
+    private readonly name: string,
+    private readonly ask: <T>(method: Method, path: string, body?: unknown, ifMatch?: number) => Promise<T>,
+  ) {}
 
   /** Loads what an earlier page left behind and starts sending. */
   async start(): Promise<void> {
@@ -96,13 +111,14 @@ class Outbox {
       const entry = this.list[0]!;
       const waiter = this.answers.get(entry.id);
       try {
-        const { seq } = await request<{ seq: number }>(entry.method, entry.path, entry.body, entry.ifMatch);
+        const { method, path, body, ifMatch } = entry;
+        const accepted = await this.ask<AcceptedEntry>(method, path, body, ifMatch);
         await this.done(entry);
         await Promise.race([
-          this.onSent(entry).catch(() => undefined),
+          this.onSent(accepted).catch(() => undefined),
           new Promise((resolve) => setTimeout(resolve, SHOWN_WITHIN)),
         ]);
-        waiter?.resolve({ waiting: false, seq });
+        waiter?.resolve({ waiting: false, seq: accepted.seq });
       } catch (error) {
         const signedOut = error instanceof ApiProblem && error.problem.status === 401;
         if (error instanceof ServerAway || signedOut) {
@@ -147,7 +163,7 @@ class Outbox {
   }
 
   private async open(): Promise<IDBPDatabase<Schema>> {
-    this.db ??= openDB<Schema>('wunsch', 1, {
+    this.db ??= openDB<Schema>(this.name, 1, {
       upgrade(db) {
         db.createObjectStore('waiting', { keyPath: 'id' });
         db.createObjectStore('refused', { keyPath: 'id' });
@@ -160,6 +176,3 @@ class Outbox {
     this.listeners.forEach((listener) => listener());
   }
 }
-
-/** The page's one outbox. */
-export const outbox = new Outbox();

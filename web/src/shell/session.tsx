@@ -1,7 +1,6 @@
 import { createContext, useContext } from 'react';
-import useSWR from 'swr';
 import type { BenchView, Person, SessionView, Workshop } from '@wunsch/contract';
-import { read } from './api.ts';
+import { useRead } from './door.tsx';
 
 /** Who is at the page and how the workshop is set up. */
 export interface Session {
@@ -27,7 +26,7 @@ export function useMayMake(): boolean {
 
 /** The session as the server tells it; asks again while the workshop is being opened. */
 export function useSessionView() {
-  return useSWR<SessionView>('/api/session', read, {
+  return useRead<SessionView>('/api/session', {
     refreshInterval: (latest) => (!latest || latest.state === 'opening' ? 700 : 0),
     shouldRetryOnError: true,
     errorRetryInterval: 1500,
@@ -36,5 +35,5 @@ export function useSessionView() {
 
 /** The Bench and the line, shared by every page. */
 export function useBench() {
-  return useSWR<BenchView>('/api/bench', read, { refreshInterval: 60_000, keepPreviousData: true });
+  return useRead<BenchView>('/api/bench', { refreshInterval: 60_000, keepPreviousData: true });
 }

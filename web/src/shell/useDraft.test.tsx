@@ -1,6 +1,6 @@
 /** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, waitFor } from '@testing-library/react';
-import { outbox } from './outbox.ts';
+import { mainDoor } from './door.tsx';
 import { useDraft } from './useDraft.ts';
 import { useEntryHere } from './useEntryHere.ts';
 import { show, Wire } from '../testing/page.tsx';
@@ -86,9 +86,9 @@ test('while the server is away the entry waits and is told to; back again it goe
   await user.type(text(), 'one{Enter}');
   await screen.findByText(/Noted\. /);
   await user.type(text(), 'two{Enter}');
-  await waitFor(() => expect(outbox.waiting()).toHaveLength(2));
+  await waitFor(() => expect(mainDoor.outbox.waiting()).toHaveLength(2));
   expect(text().value).toBe('');
   wire.goAway(false);
-  await waitFor(() => expect(outbox.waiting()).toHaveLength(0), { timeout: 6000 });
+  await waitFor(() => expect(mainDoor.outbox.waiting()).toHaveLength(0), { timeout: 6000 });
   expect(wire.sent.map((s) => (s.body as { text: string }).text)).toEqual(['one', 'two']);
 });

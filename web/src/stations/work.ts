@@ -1,8 +1,17 @@
 import { useMemo } from 'react';
-import useSWR from 'swr';
 import type { BatchView, Machine, MovementRecord, ParcelRecord, StepRecord } from '@wunsch/contract';
-import { ENTRY_STATION, stepBalance, USUAL_LOSS, type Material, type Station } from '@wunsch/core/ledger';
-import { read } from '../shell/api.ts';
+import {
+  isWork,
+  mayEnter,
+  stepBalance,
+  USUAL_LOSS,
+  usualWork,
+  WORK_STATION,
+  type Material,
+  type Station,
+  type WorkKind,
+} from '@wunsch/core/ledger';
+import { useRead } from '../shell/door.tsx';
 import { newId } from '../shell/entry.ts';
 import { useEntryHere } from '../shell/useEntryHere.ts';
 import { useWords } from '../words/words.tsx';
@@ -17,9 +26,9 @@ export function balanceOf(view: BatchView, stepId: string) {
   return stepBalance(linesOf(view, stepId));
 }
 
-/** Steps of a batch at a station, open ones last. */
+/** Steps of work of a batch at a station, open ones last. */
 export function stepsAt(view: BatchView, station: Station): StepRecord[] {
-  return view.steps.filter((s) => s.station === station);
+  return view.steps.filter((s) => s.station === station && isWork(s.kind));
 }
 
 /** Parcels that can go into a station: this batch's own first, then lots and left-overs of others, oldest first. */
@@ -27,7 +36,7 @@ export function useSources(
   view: BatchView,
   station: Station,
 ): { own: ParcelRecord[]; lots: ParcelRecord[]; others: ParcelRecord[] } {
-  const { data: stock } = useSWR<ParcelRecord[]>('/api/stock', read);
+  const { data: stock } = useRead<ParcelRecord[]>('/api/stock');
   return useMemo(() => {
     const fits = (p: ParcelRecord) => p.remainingMg > 0 && accepts(station, p.material);
     const own = view.parcels.filter(fits);
@@ -39,23 +48,25 @@ export function useSources(
   }, [stock, view, station]);
 }
 
-/** Whether a material may go in at a station: where it joins the line, and scrap wherever chocolate is melted or ground. */
+/** By-products and finished bars are nobody's usual next thing; they can still be taken by name where the rule lets them in. */
+const NOT_OFFERED: ReadonlySet<Material> = new Set<Material>([
+  'rejects',
+  'husk',
+  'fines',
+  'bars',
+  'ingredient',
+  'packaging',
+]);
+
+/** Whether a material is offered to go in at a station, by the rule of the core. */
 export function accepts(station: Station, material: Material): boolean {
-  if (ENTRY_STATION[material] === station) return !['rejects', 'husk', 'fines', 'bars'].includes(material);
-  const also: Partial<Record<Station, readonly Material[]>> = {
-    roast: ['dry beans', 'nibs'],
-    winnow: ['sorted beans', 'dry beans'],
-    recipe: ['rework', 'chocolate', 'couverture', 'blocks'],
-    grind: ['nibs', 'liquor', 'rework', 'chocolate', 'cocoa butter'],
-    temper: ['rework', 'chocolate', 'blocks', 'couverture'],
-    mould: ['chocolate', 'couverture', 'blocks', 'rework'],
-  };
-  return also[station]?.includes(material) ?? false;
+  const kind = usualWork(station);
+  return kind !== null && mayEnter(kind, material) && !NOT_OFFERED.has(material);
 }
 
 /** Active machines of a station. */
 export function useMachines(station: Station): Machine[] {
-  const { data } = useSWR<Machine[]>('/api/machines', read);
+  const { data } = useRead<Machine[]>('/api/machines');
   return (data ?? []).filter((m) => m.station === station && m.active);
 }
 
@@ -68,14 +79,14 @@ export function useWork(view: BatchView) {
   return useMemo(
     () => ({
       async open(
-        station: Station,
+        kind: WorkKind,
         more: { machineId?: string | null; details?: object; startedAt?: string } = {},
       ): Promise<string> {
         const id = newId();
         await send({
           path: `/api/steps/${id}`,
-          body: { batchId, station, ...more },
-          label: t('done.open', { station: t(`station.${station}`) }),
+          body: { batchId, station: WORK_STATION[kind], kind, ...more },
+          label: t('done.open', { station: t(`station.${WORK_STATION[kind]}`) }),
           batchId,
           quiet: true,
         });

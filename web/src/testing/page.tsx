@@ -88,7 +88,13 @@ export class Wire {
     this.problem = null;
     if (problem) return json(problem.status, problem);
     this.seq += 1;
-    return json(201, { id: path.split('/').at(-1), seq: this.seq, repeated: false });
+    return json(201, {
+      id: path.split('/').at(-1),
+      seq: this.seq,
+      repeated: false,
+      touches: ['batches', 'stock', 'observations'],
+      batchId: null,
+    });
   }
 }
 

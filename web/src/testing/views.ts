@@ -1,5 +1,5 @@
 import { BatchView, LotView, type IngredientRecord } from '@wunsch/contract';
-import { batchFlow } from '@wunsch/core/ledger';
+import { batchFlow, routeOf, usualWork } from '@wunsch/core/ledger';
 import { STARTER_INGREDIENTS } from '@wunsch/core/recipe';
 
 /** Ids that read like what they stand for, in the form of a UUID. */
@@ -57,6 +57,8 @@ export function batchView(part: Partial<BatchView> = {}): BatchView {
     recipeName: null,
     plannedMg: 12_000_000,
     barMg: 60_000,
+    route: routeOf({ material: 'dry beans' }),
+    routeChosen: false,
     startedAt: '2026-11-20T08:00:00Z',
     by: 'AK',
     version: 1,
@@ -90,11 +92,12 @@ export function batchView(part: Partial<BatchView> = {}): BatchView {
 export function step(
   station: BatchView['steps'][number]['station'],
   more: Partial<BatchView['steps'][number]> = {},
-) {
+): BatchView['steps'][number] {
   return {
     id: idOf(20),
     batchId: idOf(10),
     station,
+    kind: usualWork(station) ?? 'receive',
     status: 'open' as const,
     startedAt: '2026-11-21T08:00:00Z',
     endedAt: null,
@@ -154,6 +157,7 @@ export function movement(
     reason: null,
     label: null,
     count: null,
+    pricePerKg: null,
     note: '',
     at: '2026-11-21T08:00:00Z',
     by: 'AK',

@@ -2,7 +2,7 @@ import { Delete } from 'lucide-react';
 import { useEffect, useId, useState } from 'react';
 import type { LiveWeight } from '@wunsch/contract';
 import { formatQuantity, parseQuantity } from '@wunsch/core/quantity';
-import { onMoment } from '../shell/live.ts';
+import { useDoor } from '../shell/door.tsx';
 import { useWords } from '../words/words.tsx';
 import { Button } from './Button.tsx';
 import { Dialog } from './Dialog.tsx';
@@ -195,9 +195,10 @@ const SCALE_FRESH = 15_000;
 function FromScale({ onTake }: { onTake: (mg: number) => void }) {
   const words = useWords();
   const [weight, setWeight] = useState<LiveWeight | null>(null);
+  const { moments } = useDoor();
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout> | null = null;
-    const stop = onMoment('weight', (next) => {
+    const stop = moments.on('weight', (next) => {
       setWeight(next);
       if (timer) clearTimeout(timer);
       timer = setTimeout(() => setWeight(null), SCALE_FRESH);
@@ -206,7 +207,7 @@ function FromScale({ onTake }: { onTake: (mg: number) => void }) {
       stop();
       if (timer) clearTimeout(timer);
     };
-  }, []);
+  }, [moments]);
   if (!weight || weight.massMg <= 0) return null;
   const params = { mass: words.mass(weight.massMg), name: weight.name };
   return (

@@ -11,7 +11,7 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core';
 import { sql } from 'drizzle-orm';
-import { MATERIALS, STATIONS } from '@wunsch/core/ledger';
+import { MATERIALS, STATIONS, STEP_KINDS, type WorkKind } from '@wunsch/core/ledger';
 import type { StepDetails } from '@wunsch/contract';
 import { instant, massMg } from '../columns.ts';
 
@@ -25,6 +25,8 @@ export const batch = pgTable(
     recipeId: uuid('recipe_id'),
     plannedMg: massMg('planned_mg'),
     barMg: massMg('bar_mg'),
+    /** Work it passes through; null while nobody has changed the usual one. */
+    route: jsonb().$type<WorkKind[]>(),
     state: text({ enum: ['open', 'finished', 'void', 'abandoned'] })
       .notNull()
       .default('open'),
@@ -52,6 +54,7 @@ export const parcel = pgTable(
     batchId: uuid('batch_id'),
     stepId: uuid('step_id').notNull(),
     remainingMg: massMg('remaining_mg').notNull(),
+    /** Pieces left, where it is counted; follows the movements as the mass does. */
     count: integer(),
     place: text().notNull().default(''),
     madeAt: instant('made_at').notNull(),
@@ -64,6 +67,7 @@ export const parcel = pgTable(
       .on(t.material)
       .where(sql`${t.remainingMg} > 0`),
     check('parcel_not_below_zero', sql`${t.remainingMg} >= 0`),
+    check('parcel_count_not_below_zero', sql`${t.count} >= 0`),
   ],
 );
 
@@ -74,6 +78,7 @@ export const step = pgTable(
     id: uuid().primaryKey(),
     batchId: uuid('batch_id'),
     station: text({ enum: STATIONS }).notNull(),
+    kind: text({ enum: STEP_KINDS }).notNull(),
     status: text({ enum: ['open', 'closed'] })
       .notNull()
       .default('open'),
@@ -110,6 +115,10 @@ export const movement = pgTable(
     label: text(),
     reason: text(),
     count: integer(),
+    /** Minor units per kg when it was weighed in, so that old costs never change with today's price. */
+    pricePerKg: doublePrecision('price_per_kg'),
+    /** The line it was split from, where one weighing drew on several deliveries. */
+    splitOf: uuid('split_of'),
     note: text().notNull().default(''),
     at: instant().notNull(),
     by: text().notNull(),

@@ -29,6 +29,8 @@ export const recipe = pgTable(
     kind: text({ enum: ['dark', 'milk', 'white'] }).notNull(),
     lines: jsonb().$type<{ ingredientId: string; massMg: number }[]>().notNull(),
     aimUm: doublePrecision('aim_um'),
+    tempered: boolean(),
+    conched: boolean(),
     /** Nibs and liquor, % of the whole, when it was written. */
     beansShare: doublePrecision('beans_share').notNull(),
     notes: text().notNull(),

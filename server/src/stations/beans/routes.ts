@@ -1,83 +1,25 @@
 import { and, asc, eq, or } from 'drizzle-orm';
 import { z } from 'zod';
-import { Lot, LotDried, LotPut, LotUpdate, LotView, Plots } from '@wunsch/contract';
-import type { App } from '../../app.ts';
+import { Lot, LotView, Plots } from '@wunsch/contract';
+import type { App } from '../../http/types.ts';
 import { attachment, batch, lot, movement, observation, parcel } from '../../db/schema/index.ts';
-import { notFound } from '../../formats/problem.ts';
-import { Answer, answer, IdParams, ifMatchOf, write } from '../../routes.ts';
+import { notFound } from '../../http/problem.ts';
+import { IdParams } from '../../http/entries.ts';
 import { lotRecord } from '../../views/batchView.ts';
 import { loadBriefs, loadWhere } from '../../views/bundle.ts';
 import { inForce } from '../../ledger/parcels.ts';
 import { loadPastYields } from '../../views/yields.ts';
-import { loadAttachments } from './attachments.ts';
+import { loadAttachments } from '../../attachments/attachments.ts';
 
 /** Lots: receiving, changing, reading. */
 export function beansRoutes(app: App): void {
   const tags = ['beans'];
-  app.put(
-    '/api/lots/:id',
-    {
-      schema: {
-        tags,
-        summary: 'Receive a lot',
-        params: IdParams,
-        body: LotPut,
-        response: { 200: Answer, 201: Answer },
-      },
-    },
-    async (request, reply) =>
-      answer(
-        reply,
-        request.params.id,
-        await write(app, request, 'lot.receive', request.params.id, request.body),
-      ),
-  );
-  app.put(
-    '/api/lots/:id/facts',
-    {
-      schema: {
-        tags,
-        summary: 'Change a lot’s facts or put it on hold (If-Match)',
-        params: IdParams,
-        body: LotUpdate,
-        response: { 200: Answer, 201: Answer },
-      },
-    },
-    async (request, reply) =>
-      answer(
-        reply,
-        request.params.id,
-        await write(app, request, 'lot.update', request.params.id, {
-          ...request.body,
-          ifMatch: ifMatchOf(request),
-        }),
-      ),
-  );
-  app.put(
-    '/api/lots/:id/dried',
-    {
-      schema: {
-        tags,
-        summary: 'Take dried beans in: the new lot takes the place of the wet one',
-        params: IdParams,
-        body: LotDried,
-        response: { 200: Answer, 201: Answer },
-      },
-    },
-    async (request, reply) =>
-      answer(
-        reply,
-        request.params.id,
-        await write(app, request, 'lot.dried', request.params.id, request.body),
-      ),
-  );
   app.get(
     '/api/lots/:id/plots.geojson',
     { schema: { tags, summary: 'The lot’s plots as GeoJSON', params: IdParams, response: { 200: Plots } } },
     async (request, reply) => {
-      const [row] = await app
-        .store()
-        .db.select({ code: lot.code, plots: lot.plots })
+      const [row] = await request.store.db
+        .select({ code: lot.code, plots: lot.plots })
         .from(lot)
         .where(and(eq(lot.id, request.params.id), eq(lot.voided, false)));
       if (!row?.plots) throw notFound('plots of lot', request.params.id);
@@ -90,10 +32,9 @@ export function beansRoutes(app: App): void {
   app.get(
     '/api/lots',
     { schema: { tags, summary: 'Lots, oldest first', response: { 200: z.array(Lot) } } },
-    async () => {
-      const rows = await app
-        .store()
-        .db.select({ lot, remaining: parcel.remainingMg })
+    async (request) => {
+      const rows = await request.store.db
+        .select({ lot, remaining: parcel.remainingMg })
         .from(lot)
         .innerJoin(parcel, eq(parcel.id, lot.parcelId))
         .where(eq(lot.voided, false))
@@ -112,7 +53,7 @@ export function beansRoutes(app: App): void {
       },
     },
     async (request) => {
-      const { db } = app.store();
+      const { db } = request.store;
       const [row] = await db
         .select({ lot, remaining: parcel.remainingMg })
         .from(lot)

@@ -1,17 +1,27 @@
 import { asc, eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { Sample, SamplePut } from '@wunsch/contract';
-import { requireMatch } from '../../access/handlers.ts';
-import type { App } from '../../app.ts';
-import { handler, MAKERS } from '../../commands/command.ts';
+import { requireMatch } from '../../access/match.ts';
+import type { App } from '../../http/types.ts';
+import { handler, lineOf, TASTERS, withMatch } from '../../commands/command.ts';
 import { sample } from '../../db/schema/index.ts';
-import { Answer, answer, IdParams, ifMatchOf, write } from '../../routes.ts';
 
 /** Noting or changing a sample and the decision it led to; earlier states stay in the trail. */
 export const samplePut = handler({
   kind: 'sample.put',
-  body: SamplePut.extend({ ifMatch: z.int().nullable().default(null) }),
-  roles: [...MAKERS, 'taster'],
+  version: 1,
+  put: {
+    path: '/api/samples/:id',
+    summary: 'Note a sample, its tastings and the decision (If-Match to change)',
+    tag: 'beans',
+    body: SamplePut,
+    guarded: true,
+  },
+  body: withMatch(SamplePut),
+  roles: TASTERS,
+  touches: ['samples'],
+  line: lineOf('name'),
+  keepsRead: true,
   async apply({ tx, target, at, body: { ifMatch, ...facts } }) {
     const [old] = await tx.select().from(sample).where(eq(sample.id, target));
     if (!old) {
@@ -29,31 +39,11 @@ export const samplePut = handler({
 /** Samples before buying. */
 export function sampleRoutes(app: App): void {
   const tags = ['beans'];
-  app.put(
-    '/api/samples/:id',
-    {
-      schema: {
-        tags,
-        summary: 'Note a sample, its tastings and the decision (If-Match to change)',
-        params: IdParams,
-        body: SamplePut,
-        response: { 200: Answer, 201: Answer },
-      },
-    },
-    async (request, reply) => {
-      const body = { ...request.body, ifMatch: ifMatchOf(request) };
-      return answer(
-        reply,
-        request.params.id,
-        await write(app, request, 'sample.put', request.params.id, body),
-      );
-    },
-  );
   app.get(
     '/api/samples',
     { schema: { tags, summary: 'Samples, oldest first', response: { 200: z.array(Sample) } } },
-    async () => {
-      const rows = await app.store().db.select().from(sample).orderBy(asc(sample.createdAt));
+    async (request) => {
+      const rows = await request.store.db.select().from(sample).orderBy(asc(sample.createdAt));
       return rows.map(({ facts, ...row }) => ({ ...facts, ...row }));
     },
   );

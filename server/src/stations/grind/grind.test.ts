@@ -33,7 +33,7 @@ describe.each(DATABASES)('grinding and conching on %s', (kind) => {
     const step = await maker.step(batch, 'grind', {
       machineId: ida.id,
       startedAt: at(begin),
-      details: { work: 'grind', aimUm: 20 },
+      details: { aimUm: 20 },
     });
     await maker.take(step, lot.parcelId, null, { at: at(begin) });
     for (const h of hours)
@@ -118,7 +118,8 @@ describe.each(DATABASES)('grinding and conching on %s', (kind) => {
     const conche = await maker.step(batch, 'grind', {
       machineId: ida.id,
       startedAt: at(1041),
-      details: { work: 'conche', sourAim: 3 },
+      kind: 'conche',
+      details: { sourAim: 3 },
     });
     await maker.take(conche, made.id, null, { at: at(1041) });
     await maker.note(conche, { kind: 'concheSetting', celsius: 60, air: 'open lid' }, at(1041));
@@ -150,7 +151,7 @@ describe.each(DATABASES)('grinding and conching on %s', (kind) => {
     const retastes = (await shop.send('GET', '/api/retastes')).body;
     expect(retastes[0].data).toMatchObject({ parcelId: blocks.id, liking: 7, sourness: null });
     // The lot's next conche rests on this one.
-    const next = await maker.step(batch, 'grind', { details: { work: 'conche' } });
+    const next = await maker.step(batch, 'grind', { kind: 'conche' });
     expect((await view(batch)).conche.find((c) => c.stepId === next)!.runs).toBe(1);
   });
 

@@ -1,17 +1,26 @@
 import { eq, inArray } from 'drizzle-orm';
-import { z } from 'zod';
 import { IngredientPut, RecipePut } from '@wunsch/contract';
 import { recipeFigures } from '@wunsch/core/recipe';
-import { requireMatch } from '../../access/handlers.ts';
-import { handler, MAKERS } from '../../commands/command.ts';
+import { requireMatch } from '../../access/match.ts';
+import { handler, lineOf, MAKERS, withMatch } from '../../commands/command.ts';
 import { ingredient, recipe } from '../../db/schema/index.ts';
-import { notFound, Problem } from '../../formats/problem.ts';
+import { notFound, Problem } from '../../http/problem.ts';
 
 /** Adding or changing an ingredient. */
 export const ingredientPut = handler({
   kind: 'ingredient.put',
-  body: IngredientPut.extend({ ifMatch: z.int().nullable().default(null) }),
+  version: 1,
+  put: {
+    path: '/api/ingredients/:id',
+    summary: 'Add an ingredient, or change one (If-Match)',
+    tag: 'recipe',
+    body: IngredientPut,
+    guarded: true,
+  },
+  body: withMatch(IngredientPut),
   roles: MAKERS,
+  touches: ['ingredients', 'batches'],
+  line: lineOf('name'),
   async apply({ tx, target, body: { ifMatch, ...facts } }) {
     const [old] = await tx.select().from(ingredient).where(eq(ingredient.id, target));
     if (!old) {
@@ -29,8 +38,14 @@ export const ingredientPut = handler({
 /** Writing a recipe, or its next version. */
 export const recipePut = handler({
   kind: 'recipe.put',
+  version: 1,
+  put: { path: '/api/recipes/:id', summary: 'Write a recipe, or its next version', tag: 'recipe' },
   body: RecipePut,
   roles: MAKERS,
+  creates: true,
+  touches: ['recipes'],
+  line: lineOf('name'),
+  keepsRead: true,
   async apply({ tx, target, body, at, by }) {
     const [used] = await tx.select({ id: recipe.id }).from(recipe).where(eq(recipe.id, target));
     if (used)

@@ -1,18 +1,28 @@
 import { asc, eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { Trial, TrialPut } from '@wunsch/contract';
-import { requireMatch } from '../../access/handlers.ts';
-import type { App } from '../../app.ts';
-import { handler, MAKERS } from '../../commands/command.ts';
+import { requireMatch } from '../../access/match.ts';
+import type { App } from '../../http/types.ts';
+import { handler, lineOf, TASTERS, withMatch } from '../../commands/command.ts';
 import { trial } from '../../db/schema/index.ts';
-import { Problem } from '../../formats/problem.ts';
-import { Answer, answer, IdParams, ifMatchOf, write } from '../../routes.ts';
+import { Problem } from '../../http/problem.ts';
 
 /** Beginning a trial, noting scores, keeping the winner; earlier states stay in the trail. */
 export const trialPut = handler({
   kind: 'trial.put',
-  body: TrialPut.extend({ ifMatch: z.int().nullable().default(null) }),
-  roles: [...MAKERS, 'taster'],
+  version: 1,
+  put: {
+    path: '/api/trials/:id',
+    summary: 'Begin a trial, note its scores, keep its winner (If-Match to change)',
+    tag: 'recipe',
+    body: TrialPut,
+    guarded: true,
+  },
+  body: withMatch(TrialPut),
+  roles: TASTERS,
+  touches: ['trials'],
+  line: lineOf('name'),
+  keepsRead: true,
   async apply({ tx, target, at, body: { ifMatch, ...facts } }) {
     const codes = facts.arms.map((a) => a.code);
     if (new Set(codes).size < codes.length)
@@ -45,31 +55,11 @@ export const trialPut = handler({
 /** Trials. */
 export function trialRoutes(app: App): void {
   const tags = ['recipe'];
-  app.put(
-    '/api/trials/:id',
-    {
-      schema: {
-        tags,
-        summary: 'Begin a trial, note its scores, keep its winner (If-Match to change)',
-        params: IdParams,
-        body: TrialPut,
-        response: { 200: Answer, 201: Answer },
-      },
-    },
-    async (request, reply) => {
-      const body = { ...request.body, ifMatch: ifMatchOf(request) };
-      return answer(
-        reply,
-        request.params.id,
-        await write(app, request, 'trial.put', request.params.id, body),
-      );
-    },
-  );
   app.get(
     '/api/trials',
     { schema: { tags, summary: 'Trials, oldest first', response: { 200: z.array(Trial) } } },
-    async () => {
-      const rows = await app.store().db.select().from(trial).orderBy(asc(trial.createdAt));
+    async (request) => {
+      const rows = await request.store.db.select().from(trial).orderBy(asc(trial.createdAt));
       return rows.map(({ facts, ...row }) => ({ ...facts, ...row }));
     },
   );

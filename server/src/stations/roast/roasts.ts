@@ -1,9 +1,9 @@
-import { and, asc, desc, eq, inArray, isNull, type SQL } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, isNull } from 'drizzle-orm';
 import type { RoastRecord, SeriesRecord } from '@wunsch/contract';
 import type { Db } from '../../db/database.ts';
 import { batch, lot, movement, observation, readings, step, tasting } from '../../db/schema/index.ts';
 import { inForce } from '../../ledger/parcels.ts';
-import { joinSeries } from './series.ts';
+import { loadSeries } from '../../readings/series.ts';
 
 /** Which roasts are wanted. */
 export interface RoastQuery {
@@ -14,24 +14,6 @@ export interface RoastQuery {
   ids?: string;
   limit: number;
   width: number;
-}
-
-/** Series that meet a condition, one a probe and step, thinned to `width` points (not at all for Infinity). */
-export async function loadSeries(db: Db, where: SQL | undefined, width: number): Promise<SeriesRecord[]> {
-  const rows = await db
-    .select({
-      stepId: readings.stepId,
-      place: readings.place,
-      probe: readings.probe,
-      startedAt: readings.startedAt,
-      ms: readings.ms,
-      celsius: readings.celsius,
-      seq: readings.seq,
-    })
-    .from(readings)
-    .where(where)
-    .orderBy(asc(readings.startedAt));
-  return joinSeries(rows, width);
 }
 
 /** Roasts with everything that comparing and learning need; five queries however many. */
@@ -54,7 +36,7 @@ export async function loadRoasts(db: Db, query: RoastQuery): Promise<RoastRecord
     .innerJoin(lot, eq(lot.id, batch.lotId))
     .where(
       and(
-        eq(step.station, 'roast'),
+        eq(step.kind, 'roast'),
         eq(step.voided, false),
         query.machineId ? eq(step.machineId, query.machineId) : undefined,
         query.lotId ? eq(batch.lotId, query.lotId) : undefined,

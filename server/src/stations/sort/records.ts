@@ -23,7 +23,7 @@ export async function loadSortRecords(db: Db): Promise<SortRecord[]> {
     .from(step)
     .innerJoin(batch, eq(batch.id, step.batchId))
     .innerJoin(lot, eq(lot.id, batch.lotId))
-    .where(and(eq(step.station, 'sort'), eq(step.status, 'closed'), eq(step.voided, false)))
+    .where(and(eq(step.kind, 'sort'), eq(step.status, 'closed'), eq(step.voided, false)))
     .orderBy(desc(step.endedAt), desc(step.id))
     .limit(MOST);
   if (steps.length === 0) return [];

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { SortRecord } from '@wunsch/contract';
-import type { App } from '../../app.ts';
+import type { App } from '../../http/types.ts';
 import { loadSortRecords } from './records.ts';
 
 /** Sortings over all lots. */
@@ -14,6 +14,6 @@ export function sortRoutes(app: App): void {
         response: { 200: z.array(SortRecord) },
       },
     },
-    async () => loadSortRecords(app.store().db),
+    async (request) => loadSortRecords(request.store.db),
   );
 }

@@ -1,22 +1,20 @@
 import { eq } from 'drizzle-orm';
 import { TastingPut } from '@wunsch/contract';
-import { handler } from '../../commands/command.ts';
+import { handler, TASTERS } from '../../commands/command.ts';
 import { batch, tasting } from '../../db/schema/index.ts';
-import { notFound, Problem } from '../../formats/problem.ts';
+import { notFound } from '../../http/problem.ts';
 
 /** Recording one person's tasting of a batch. */
 export const tastingAdd = handler({
   kind: 'tasting.add',
+  version: 1,
+  put: { path: '/api/tastings/:id', summary: 'One person’s tasting of a batch', tag: 'taste' },
   body: TastingPut,
-  roles: ['owner', 'maker', 'taster'],
+  roles: TASTERS,
+  creates: true,
+  touches: ['tastings', 'batches'],
+  keepsRead: true,
   async apply({ tx, target, body, at, by, personId, seq }) {
-    const [used] = await tx.select({ id: tasting.id }).from(tasting).where(eq(tasting.id, target));
-    if (used)
-      throw new Problem({
-        status: 409,
-        code: 'id-used',
-        detail: `the id ${target} already names another tasting; make a new id`,
-      });
     const [of] = await tx.select({ id: batch.id }).from(batch).where(eq(batch.id, body.batchId));
     if (!of) throw notFound('batch', body.batchId);
     await tx

@@ -31,7 +31,7 @@ export async function loadWinnowRecords(db: Db): Promise<WinnowRecord[]> {
       ${mass(sql`m.direction = 'out' and m.material = 'husk'`)} as husk_mg,
       (select json_agg(json_build_object('id', o.id, 'at', o.at, 'data', o.data) order by o.at, o.seq) from observation o
         where o.step_id = s.id and o.kind in ('picked', 'pass') and o.replaced_by is null and not o.voided) as notes
-    from (select * from step where station = 'winnow' and not voided and coalesce(details->>'work', '') <> 'leave'
+    from (select * from step where kind = 'winnow' and not voided
       order by started_at desc limit ${MOST}) s
     join batch b on b.id = s.batch_id and b.state <> 'void'
     order by s.started_at desc`);

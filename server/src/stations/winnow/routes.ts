@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { WinnowRecord } from '@wunsch/contract';
-import type { App } from '../../app.ts';
+import type { App } from '../../http/types.ts';
 import { loadWinnowRecords } from './records.ts';
 
 /** Winnowings over all lots. */
@@ -14,6 +14,6 @@ export function winnowRoutes(app: App): void {
         response: { 200: z.array(WinnowRecord) },
       },
     },
-    async () => loadWinnowRecords(app.store().db),
+    async (request) => loadWinnowRecords(request.store.db),
   );
 }

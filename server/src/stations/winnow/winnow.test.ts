@@ -61,7 +61,7 @@ describe.each(DATABASES)('winnowing on %s', (kind) => {
     expect(after.cost.parts).toContainEqual({ label: 'by-products', cost: -450 });
     expect((await shop.send('PUT', `/api/leaves/${id}`, leave)).body.repeated).toBe(true);
     const empty = await shop.send('PUT', `/api/leaves/${v7()}`, { ...leave, takenId: v7(), lossId: v7() });
-    expect(empty).toMatchObject({ status: 409, body: { code: 'used-up' } });
+    expect(empty).toMatchObject({ status: 409, body: { code: 'oversubscribed' } });
     await shop.send('PUT', `/api/undos/${v7()}`, { seq: gone.body.seq });
     expect((await view(batch)).parcels.find((p) => p.id === husk.id)!.remainingMg).toBe(kg(1.5));
   });

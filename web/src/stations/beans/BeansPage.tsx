@@ -1,9 +1,8 @@
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
-import useSWR from 'swr';
 import type { Lot } from '@wunsch/contract';
-import { read } from '../../shell/api.ts';
+import { useRead } from '../../shell/door.tsx';
 import { Glyph } from '../../shell/glyphs.tsx';
 import { useMayMake } from '../../shell/session.tsx';
 import { Button } from '../../ui/Button.tsx';
@@ -21,7 +20,7 @@ import { Traps } from './Traps.tsx';
 export default function BeansPage() {
   const words = useWords();
   const { t } = words;
-  const { data: lots } = useSWR<Lot[]>('/api/lots', read);
+  const { data: lots } = useRead<Lot[]>('/api/lots');
   const [search, setSearch] = useSearchParams();
   const [receiving, setReceiving] = useState(search.get('receive') === '1');
   const navigate = useNavigate();

@@ -5,7 +5,7 @@ import type { Lot, LotView } from '@wunsch/contract';
 import { landedPrice } from '@wunsch/core/beans';
 import { STATIONS, type Station } from '@wunsch/core/ledger';
 import { fermentationIndex, gradeOf, type CutCounts } from '@wunsch/core/sort';
-import { read } from '../../shell/api.ts';
+import { useDoor } from '../../shell/door.tsx';
 import { useSession } from '../../shell/session.tsx';
 import { Table } from '../../ui/Table.tsx';
 import { useWords } from '../../words/words.tsx';
@@ -28,6 +28,7 @@ export function CompareLots({ lots }: { lots: readonly Lot[] }) {
   const words = useWords();
   const { t } = words;
   const { workshop } = useSession();
+  const { read } = useDoor();
   const [chosen, setChosen] = useState<string[]>(() =>
     lots
       .filter((l) => l.material === 'dry beans')

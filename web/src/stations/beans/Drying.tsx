@@ -10,9 +10,8 @@ import {
   moistureByMass,
   type DryLaw,
 } from '@wunsch/core/ferment';
-import useSWR from 'swr';
+import { useRead } from '../../shell/door.tsx';
 import { SeriesChart } from '../../charts/SeriesChart.tsx';
-import { read } from '../../shell/api.ts';
 import { newId } from '../../shell/entry.ts';
 import { useNow } from '../../shell/now.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -311,7 +310,7 @@ function Finish({
 function Pods({ view }: { view: LotView }) {
   const words = useWords();
   const { t } = words;
-  const { data: machines } = useSWR<Machine[]>('/api/machines', read);
+  const { data: machines } = useRead<Machine[]>('/api/machines');
   const { material } = view.lot;
   const smallest = (machines ?? [])
     .filter((m) => m.station === 'grind' && m.active && m.minMg)

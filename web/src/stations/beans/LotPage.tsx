@@ -1,10 +1,9 @@
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
-import useSWR from 'swr';
 import type { LotView } from '@wunsch/contract';
 import { STATIONS } from '@wunsch/core/ledger';
+import { useRead } from '../../shell/door.tsx';
 import { StartBatch } from '../../batch/StartBatch.tsx';
-import { read } from '../../shell/api.ts';
 import { useMayMake } from '../../shell/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Chip, EmptyState, Figure, Panel } from '../../ui/Panel.tsx';
@@ -25,7 +24,7 @@ import { useLotWork } from './useLot.ts';
 export default function LotPage() {
   const { t } = useWords();
   const { lotId } = useParams();
-  const { data, error } = useSWR<LotView>(`/api/lots/${lotId}`, read);
+  const { data, error } = useRead<LotView>(`/api/lots/${lotId}`);
   if (error) return <EmptyState title={t('not-found')}>{t('not-found.text')}</EmptyState>;
   if (!data) return <p className="p-6 text-ink-3">{t('loading')}</p>;
   return <LotRoom key={data.lot.id} view={data} />;

@@ -1,7 +1,6 @@
 import { useState } from 'react';
-import useSWR from 'swr';
 import type { Sample, SamplePut } from '@wunsch/contract';
-import { read } from '../../shell/api.ts';
+import { useRead } from '../../shell/door.tsx';
 import { newId } from '../../shell/entry.ts';
 import { useSession } from '../../shell/session.tsx';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
@@ -17,7 +16,7 @@ const today = () => new Date().toISOString().slice(0, 10);
 /** Samples of beans, and bars of other makers, tasted over several days to decide on buying. */
 export function Samples({ mayMake }: { mayMake: boolean }) {
   const { t } = useWords();
-  const { data } = useSWR<Sample[]>('/api/samples', read);
+  const { data } = useRead<Sample[]>('/api/samples');
   const [adding, setAdding] = useState(false);
   if (!data) return <p className="text-ink-3">{t('loading')}</p>;
   return (

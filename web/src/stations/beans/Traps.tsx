@@ -1,9 +1,8 @@
 import { useState } from 'react';
-import useSWR from 'swr';
 import type { ObservationRecord } from '@wunsch/contract';
 import { TRAP_COUNTS_NEEDED, trapChart } from '@wunsch/core/hold';
+import { useRead } from '../../shell/door.tsx';
 import { SeriesChart } from '../../charts/SeriesChart.tsx';
-import { read } from '../../shell/api.ts';
 import { newId } from '../../shell/entry.ts';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -17,7 +16,7 @@ export function Traps({ mayMake }: { mayMake: boolean }) {
   const words = useWords();
   const { t } = words;
   const send = useEntryHere();
-  const { data } = useSWR<ObservationRecord[]>('/api/traps', read);
+  const { data } = useRead<ObservationRecord[]>('/api/traps');
   const { draft, change, keep } = useDraft<{ count: number | null }>({ count: null });
   const [traps, setTraps] = useState<number | null>(null);
   const counts = (data ?? []).flatMap((o) =>

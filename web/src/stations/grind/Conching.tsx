@@ -1,9 +1,8 @@
 import { useState } from 'react';
-import useSWR from 'swr';
 import type { BatchView, ConcheView, ConchedBatchRecord, StepRecord } from '@wunsch/contract';
 import { AIR_WAYS, likingByHours, type AirWay } from '@wunsch/core/conche';
+import { useRead } from '../../shell/door.tsx';
 import { SeriesChart } from '../../charts/SeriesChart.tsx';
-import { read } from '../../shell/api.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choice } from '../../ui/Field.tsx';
 import { Figure, Panel } from '../../ui/Panel.tsx';
@@ -213,7 +212,7 @@ function SournessPad({ view, step }: { view: BatchView; step: StepRecord }) {
 export function Liking() {
   const words = useWords();
   const { t } = words;
-  const { data } = useSWR<ConchedBatchRecord[]>('/api/conches', read);
+  const { data } = useRead<ConchedBatchRecord[]>('/api/conches');
   const liking = likingByHours((data ?? []).map((b) => ({ hours: b.hours, liking: b.liking })));
   return (
     <Panel title={t('liking.title')} aside={t('liking.hint')}>

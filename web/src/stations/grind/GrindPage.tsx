@@ -63,13 +63,13 @@ function Grinding({ view }: { view: BatchView }) {
   const machine = chosen(machineId, waiting);
   const { step, done, ensure, weighNow } = useStep(view, 'grind', () => ({
     machineId: machine?.id ?? null,
-    details: { work: 'grind', aimUm: view.recipe?.aimUm ?? workshop.gritAimUm },
+    details: { aimUm: view.recipe?.aimUm ?? workshop.gritAimUm },
   }));
   const drawn = view.parcels.filter((p) => p.material === 'chocolate' && p.remainingMg > 0);
   const drawnMg = drawn.reduce((s, p) => s + p.remainingMg, 0);
   const mixer = chosen(mixerId, drawnMg, 'mixer');
   const openConche = async (on: string | null) => {
-    const id = await work.open('grind', { machineId: on, details: { work: 'conche' } });
+    const id = await work.open('conche', { machineId: on });
     await work.observe(
       id,
       { kind: 'concheSetting', celsius: CONCHE_DEFAULTS.referenceC, air: 'open lid' },
@@ -99,7 +99,7 @@ function Grinding({ view }: { view: BatchView }) {
   if (step)
     return (
       <>
-        {step.details.work === 'conche' ? (
+        {step.kind === 'conche' ? (
           <Conching view={view} step={step} />
         ) : (
           <Running view={view} step={step} onConche={concheHere} />

@@ -1,6 +1,5 @@
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
-import useSWR from 'swr';
 import type { MachineView } from '@wunsch/contract';
 import {
   changeOver,
@@ -11,8 +10,8 @@ import {
   type PlannedRun,
 } from '@wunsch/core/grind';
 import { writeOffPerKg } from '@wunsch/core/cost';
+import { useRead } from '../../shell/door.tsx';
 import { SeriesChart } from '../../charts/SeriesChart.tsx';
-import { read } from '../../shell/api.ts';
 import { newId } from '../../shell/entry.ts';
 import { useMayMake } from '../../shell/session.tsx';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
@@ -30,7 +29,7 @@ export default function MachinePage() {
   const words = useWords();
   const { t } = words;
   const { machineId } = useParams();
-  const { data, error } = useSWR<MachineView>(`/api/machines/${machineId}`, read);
+  const { data, error } = useRead<MachineView>(`/api/machines/${machineId}`);
   const mayMake = useMayMake();
   const [noting, setNoting] = useState<(typeof EVENTS)[number] | null>(null);
   if (error) return <EmptyState title={t('not-found')}>{t('not-found.text')}</EmptyState>;

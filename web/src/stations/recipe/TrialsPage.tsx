@@ -1,9 +1,8 @@
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
-import useSWR from 'swr';
 import type { BatchBrief, Trial, TrialPut } from '@wunsch/contract';
 import { compareArms, winner } from '@wunsch/core/recipe';
-import { read } from '../../shell/api.ts';
+import { useRead } from '../../shell/door.tsx';
 import { newId } from '../../shell/entry.ts';
 import { useMayMake, useSession } from '../../shell/session.tsx';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
@@ -25,7 +24,7 @@ function freshCodes(count: number): string[] {
 /** Trials: one factor varied between parts of a material, tasted blind, the winner kept as the next version. */
 export default function TrialsPage() {
   const { t } = useWords();
-  const { data } = useSWR<Trial[]>('/api/trials', read);
+  const { data } = useRead<Trial[]>('/api/trials');
   const mayMake = useMayMake();
   const [adding, setAdding] = useState(false);
   return (
@@ -65,7 +64,7 @@ function NewTrial({ onDone }: { onDone: () => void }) {
   const { t } = useWords();
   const keep = useTrialWork();
   const recipes = useRecipes();
-  const { data: batches } = useSWR<BatchBrief[]>('/api/batches?limit=100', read);
+  const { data: batches } = useRead<BatchBrief[]>('/api/batches?limit=100');
   const [name, setName] = useState('');
   const [factor, setFactor] = useState('');
   const [arms, setArms] = useState([0, 1].map(() => ({ label: '', recipeId: '', batchId: '' })));

@@ -1,18 +1,17 @@
 import { useMemo } from 'react';
-import useSWR from 'swr';
 import type { BatchView, IngredientRecord, Recipe } from '@wunsch/contract';
 import { nibComposition, type RecipeLine } from '@wunsch/core/recipe';
-import { read } from '../../shell/api.ts';
+import { useRead } from '../../shell/door.tsx';
 
 /** Ingredients by id. */
 export function useIngredients(): Map<string, IngredientRecord> {
-  const { data } = useSWR<IngredientRecord[]>('/api/ingredients', read);
+  const { data } = useRead<IngredientRecord[]>('/api/ingredients');
   return useMemo(() => new Map((data ?? []).map((i) => [i.id, i])), [data]);
 }
 
 /** Recipes, newest first. */
 export function useRecipes(): Recipe[] {
-  return useSWR<Recipe[]>('/api/recipes', read).data ?? [];
+  return useRead<Recipe[]>('/api/recipes').data ?? [];
 }
 
 /** Recipe lines with their ingredients; nibs take the lot's own fat where it is known. */

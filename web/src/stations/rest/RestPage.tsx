@@ -1,10 +1,9 @@
 import { BellRing } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import useSWR from 'swr';
 import type { ObservationRecord, ParcelRecord } from '@wunsch/contract';
 import { REST_DEFAULTS, restState } from '@wunsch/core/rest';
-import { read } from '../../shell/api.ts';
+import { useRead } from '../../shell/door.tsx';
 import { newId } from '../../shell/entry.ts';
 import { useNow } from '../../shell/now.ts';
 import { useMayMake } from '../../shell/session.tsx';
@@ -20,8 +19,8 @@ import { useWords } from '../../words/words.tsx';
 export default function RestPage() {
   const words = useWords();
   const { t } = words;
-  const { data: stock } = useSWR<ParcelRecord[]>('/api/stock', read);
-  const { data: tastings } = useSWR<ObservationRecord[]>('/api/retastes', read);
+  const { data: stock } = useRead<ParcelRecord[]>('/api/stock');
+  const { data: tastings } = useRead<ObservationRecord[]>('/api/retastes');
   const blocks = (stock ?? []).filter((p) => p.material === 'blocks');
   const [low, high] = REST_DEFAULTS.celsius;
   return (

@@ -1,10 +1,9 @@
 import { useMemo } from 'react';
 import { useSearchParams } from 'react-router';
-import useSWR from 'swr';
 import type { RoastRecord } from '@wunsch/contract';
 import { compareRoasts, roastDose, smoothedAt } from '@wunsch/core/roast';
+import { useRead } from '../../shell/door.tsx';
 import { SeriesChart, type Series } from '../../charts/SeriesChart.tsx';
-import { read } from '../../shell/api.ts';
 import { Glyph } from '../../shell/glyphs.tsx';
 import { EmptyState, Panel } from '../../ui/Panel.tsx';
 import { Table } from '../../ui/Table.tsx';
@@ -20,12 +19,11 @@ export default function ComparePage() {
   const { t } = words;
   const [search, setSearch] = useSearchParams();
   const chosen = useMemo(() => (search.get('ids') ?? '').split(',').filter(Boolean).slice(0, MOST), [search]);
-  const { data: picked } = useSWR<RoastRecord[]>(
+  const { data: picked } = useRead<RoastRecord[]>(
     chosen.length > 0 ? `/api/roasts?ids=${chosen.join(',')}&limit=${MOST}&width=240` : null,
-    read,
     { keepPreviousData: true },
   );
-  const { data: recent } = useSWR<RoastRecord[]>('/api/roasts?limit=40&width=10', read);
+  const { data: recent } = useRead<RoastRecord[]>('/api/roasts?limit=40&width=10');
   const roasts = useMemo(
     () => chosen.flatMap((id) => picked?.find((r) => r.step.id === id) ?? []),
     [chosen, picked],

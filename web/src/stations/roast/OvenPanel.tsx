@@ -1,8 +1,7 @@
 import { useState } from 'react';
-import useSWR from 'swr';
 import type { Machine, RoastRecord } from '@wunsch/contract';
 import type { OvenLearning } from '@wunsch/core/roast';
-import { read } from '../../shell/api.ts';
+import { useRead } from '../../shell/door.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { useWords } from '../../words/words.tsx';
 import { roastWorker } from '../../workers/roast.ts';
@@ -20,9 +19,8 @@ export function OvenPanel({
   const words = useWords();
   const { t } = words;
   const [gain, setGain] = useState<LearningGain | 'busy' | 'none' | null>(null);
-  const { data } = useSWR<RoastRecord[]>(
+  const { data } = useRead<RoastRecord[]>(
     machine ? `/api/roasts?machineId=${machine.id}&limit=10&width=60` : null,
-    read,
     {
       revalidateOnFocus: false,
     },

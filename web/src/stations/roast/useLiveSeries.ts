@@ -1,7 +1,6 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { LiveReadings, SeriesRecord } from '@wunsch/contract';
-import { read } from '../../shell/api.ts';
-import { onMoment } from '../../shell/live.ts';
+import { useDoor } from '../../shell/door.tsx';
 
 /** One probe's series on a step: epoch ms and °C in order of time. */
 export interface ProbeSeries {
@@ -23,6 +22,7 @@ const keyOf = (s: { place: string; probe: string }) => `${s.place}\n${s.probe}`;
 export function useLiveSeries(stepId: string | undefined): ProbeSeries[] {
   const held = useRef(new Map<string, ProbeSeries>());
   const [version, setVersion] = useState(0);
+  const { read, moments } = useDoor();
   useEffect(() => {
     if (!stepId) return;
     const series = held.current;
@@ -56,12 +56,12 @@ export function useLiveSeries(stepId: string | undefined): ProbeSeries[] {
       setVersion((v) => v + 1);
     };
     const stop = [
-      onMoment('readings', (all) => {
+      moments.on('readings', (all) => {
         const mine = all.filter((l) => l.stepId === stepId);
         mine.forEach(add);
         if (mine.length > 0) draw();
       }),
-      onMoment('back', () => void fetchAll()),
+      moments.on('back', () => void fetchAll()),
     ];
     void fetchAll();
     return () => {
@@ -69,7 +69,7 @@ export function useLiveSeries(stepId: string | undefined): ProbeSeries[] {
       if (drawing) clearTimeout(drawing);
       stop.forEach((s) => s());
     };
-  }, [stepId]);
+  }, [stepId, read, moments]);
   return useMemo(
     () => [...held.current.values()].map((s) => ({ ...s })).sort((a, b) => b.at.length - a.at.length),
     // The map is changed in place; the version says when.

@@ -1,5 +1,4 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
-import useSWR from 'swr';
 import type { BatchView, Machine, RoastHabits, RoastRecord } from '@wunsch/contract';
 import {
   makeBean,
@@ -10,7 +9,7 @@ import {
   type RoastForecast,
   type RoastPlan,
 } from '@wunsch/core/roast';
-import { read } from '../../shell/api.ts';
+import { useRead } from '../../shell/door.tsx';
 import { roastWorker } from '../../workers/roast.ts';
 import { loggedRoast, usualOven } from './model.ts';
 
@@ -22,9 +21,8 @@ const FORECAST_EVERY = 3000;
 
 /** What an oven's latest finished roasts have taught about it; null until the worker has answered. */
 export function useOvenLearning(machine: Machine | undefined, without?: string): OvenLearning | null {
-  const { data } = useSWR<RoastRecord[]>(
+  const { data } = useRead<RoastRecord[]>(
     machine ? `/api/roasts?machineId=${machine.id}&limit=${LEARN_FROM + 2}&width=60` : null,
-    read,
     { revalidateOnFocus: false },
   );
   const [learning, setLearning] = useState<OvenLearning | null>(null);

@@ -1,7 +1,6 @@
-import useSWR from 'swr';
 import type { Lot, SortRecord } from '@wunsch/contract';
 import { sortPace } from '@wunsch/core/sort';
-import { read } from '../../shell/api.ts';
+import { useRead } from '../../shell/door.tsx';
 import { useSession } from '../../shell/session.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { Table } from '../../ui/Table.tsx';
@@ -53,8 +52,8 @@ export function SortHistory() {
   const words = useWords();
   const { t } = words;
   const { workshop } = useSession();
-  const { data } = useSWR<SortRecord[]>('/api/sortings', read);
-  const { data: lots } = useSWR<Lot[]>('/api/lots', read);
+  const { data } = useRead<SortRecord[]>('/api/sortings');
+  const { data: lots } = useRead<Lot[]>('/api/lots');
   const sums = byLot(data ?? []);
   const widest = Math.max(0.01, ...sums.map((s) => s.rejectMg / s.inMg));
   const priceOf = (lotId: string) => lots?.find((l) => l.id === lotId)?.pricePerKg ?? 0;

@@ -1,9 +1,8 @@
 import { useEffect, useMemo, useState } from 'react';
-import useSWR from 'swr';
 import type { BatchView, StepRecord, WinnowRecord } from '@wunsch/contract';
 import { HUSK_LIMIT, monthlyGains, type SettingChecks } from '@wunsch/core/winnow';
+import { useRead } from '../../shell/door.tsx';
 import { SeriesChart } from '../../charts/SeriesChart.tsx';
-import { read } from '../../shell/api.ts';
 import { useSession } from '../../shell/session.tsx';
 import { Figure, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
@@ -42,7 +41,7 @@ export function Separation({ view, step }: { view: BatchView; step: StepRecord |
   const words = useWords();
   const { t } = words;
   const { workshop } = useSession();
-  const { data } = useSWR<WinnowRecord[]>('/api/winnowings', read);
+  const { data } = useRead<WinnowRecord[]>('/api/winnowings');
   const [limit, setLimit] = useState<number | null>(HUSK_LIMIT * 100);
   const machineId = step?.machineId ?? null;
   const checks = useMemo(() => checksOf(data ?? [], machineId), [data, machineId]);

@@ -85,7 +85,7 @@ function Winnowing({ view }: { view: BatchView }) {
   const nibs = sum((m) => m.material === 'nibs' && m.direction === 'out');
   const huskMg = sum((m) => m.material === 'husk' && m.direction === 'out');
   // Samples are often picked after the step is closed.
-  const checked = step ?? done.filter((s) => s.details.work !== 'leave').at(-1);
+  const checked = step ?? done.at(-1);
   const husk = view.parcels.filter((p) => p.material === 'husk' && p.remainingMg > 0);
   return (
     <div className="grid gap-2">

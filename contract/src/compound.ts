@@ -1,0 +1,63 @@
+import { z } from 'zod';
+import { MATERIALS } from '@wunsch/core/ledger';
+import { Day, Id, Instant, MassMg, Text } from './common.ts';
+
+const count = z.int().positive().max(10_000_000);
+
+/** What of a closing is the same whatever comes out. */
+const closing = {
+  /** Name of what is not weighed (`hold-up`, `trim`, `unexplained` …); null where nothing may remain. */
+  remainder: Text(60).min(1).nullable().default(null),
+  remainderId: Id,
+  handsOnMinutes: z.number().min(0).max(100_000).nullable().default(null),
+  endedAt: Instant.optional(),
+};
+
+/**
+ * Tempering ends: what goes to the moulds is weighed (or is all there is), what is drained back is weighed too, and the bowl's
+ * hold-up is named. One act, one entry, one undo. The target is the step.
+ */
+export const TemperOut = z.object({
+  /** All that is left in the bowl where null. */
+  massMg: MassMg.nullable().default(null),
+  movementId: Id,
+  parcelId: Id,
+  /** What is drained back to be melted again. */
+  rework: z.object({ massMg: MassMg, movementId: Id, parcelId: Id }).nullable().default(null),
+  ...closing,
+});
+/** See {@link TemperOut}. */
+export type TemperOut = z.input<typeof TemperOut>;
+
+/**
+ * Moulding ends: bars and blocks are counted, what is left over is weighed, the hold-up named, and the label's facts kept. One
+ * act, one entry, one undo. The target is the step.
+ */
+export const MouldDone = z.object({
+  made: z
+    .array(
+      z.object({
+        material: z.enum(['bars', 'blocks'] satisfies (typeof MATERIALS)[number][]),
+        count,
+        massMg: MassMg,
+        source: z.enum(['weighed', 'estimated', 'counted']).default('counted'),
+        place: Text(80).default(''),
+        movementId: Id,
+        parcelId: Id,
+      }),
+    )
+    .max(12)
+    .default([]),
+  rework: z.object({ massMg: MassMg, movementId: Id, parcelId: Id }).nullable().default(null),
+  label: z
+    .object({
+      labelName: Text(120).optional(),
+      madeOn: Day.optional(),
+      bestBefore: Day.optional(),
+      barCode: Text(40).optional(),
+    })
+    .default({}),
+  ...closing,
+});
+/** See {@link MouldDone}. */
+export type MouldDone = z.input<typeof MouldDone>;

@@ -1,0 +1,124 @@
+import { z } from 'zod';
+import { Id, Money, Name, Text } from '../common.ts';
+
+const share = z.number().min(0).max(100);
+
+/** g in 100 g; the parts add up to 100 within half a gram. */
+export const CompositionSchema = z
+  .object({
+    cocoaButter: share,
+    otherFat: share,
+    milkFat: share,
+    cocoaSolids: share,
+    sugar: share,
+    milkSolids: share,
+    otherSolids: share,
+    water: share,
+    emulsifier: share,
+  })
+  .refine((c) => Math.abs(Object.values(c).reduce((a, b) => a + b, 0) - 100) <= 0.5, {
+    message: 'the parts of 100 g must add up to 100 g',
+  });
+
+/** g in 100 g, as labels state them. */
+export const NutritionSchema = z.object({
+  fat: share,
+  saturates: share,
+  carbohydrate: share,
+  sugars: share,
+  fibre: share,
+  protein: share,
+  salt: share,
+});
+
+/** What weighing in keeps beside its weights. */
+export const RECIPE_DETAILS = { recipeId: Id };
+
+/** An ingredient to add or change. */
+export const IngredientPut = z.object({
+  name: Name,
+  key: Text(60).default(''),
+  cacao: z.enum(['bean', 'butter', 'powder', 'none']),
+  composition: CompositionSchema,
+  pricePerKg: Money.default(0),
+  allergens: z.array(Text(40)).max(14).default([]),
+  /** Per 100 g, g; worked out from the composition where null. */
+  nutrition: NutritionSchema.nullable().default(null),
+  /** g/mL as it is scooped. */
+  densityGPerMl: z.number().gt(0).max(5).nullable().default(null),
+  /** Size of the crystals as bought, µm. */
+  crystalUm: z.number().positive().max(10_000).nullable().default(null),
+  /** What is on the shelf, where someone keeps count. */
+  stockMg: z.int().nonnegative().max(1e11).nullable().default(null),
+  origin: Text(120).default(''),
+});
+/** See {@link IngredientPut}. */
+export type IngredientPut = z.input<typeof IngredientPut>;
+
+/** An ingredient as stored. */
+export const IngredientRecord = IngredientPut.extend({ id: Id, version: z.int() });
+/** See {@link IngredientRecord}. */
+export type IngredientRecord = z.infer<typeof IngredientRecord>;
+
+/** A recipe in grams (whole mg). A change is a new recipe that names the one before it. */
+export const RecipePut = z.object({
+  name: Name,
+  kind: z.enum(['dark', 'milk', 'white']).default('dark'),
+  lines: z
+    .array(z.object({ ingredientId: Id, massMg: z.int().nonnegative().max(1e11) }))
+    .min(1)
+    .max(40),
+  aimUm: z.number().min(8).max(200).nullable().default(null),
+  /** Whether its chocolate is tempered and conched; by the workshop's habit where null. */
+  tempered: z.boolean().nullable().default(null),
+  conched: z.boolean().nullable().default(null),
+  notes: Text(4000).default(''),
+  /** The version this one follows. */
+  follows: Id.nullable().default(null),
+});
+/** See {@link RecipePut}. */
+export type RecipePut = z.input<typeof RecipePut>;
+
+/** A recipe as stored. */
+export const Recipe = RecipePut.extend({
+  id: Id,
+  number: z.int(),
+  beansShare: z.number(),
+  createdAt: z.string(),
+  by: z.string().nullable(),
+  current: z.boolean(),
+});
+/** See {@link Recipe}. */
+export type Recipe = z.infer<typeof Recipe>;
+
+/** A trial: one factor varied between parts of one material, tasted blind, the winner kept as the next version. */
+export const TrialPut = z.object({
+  name: Name,
+  /** What is varied, e.g. sugar early or late. */
+  factor: Text(120).default(''),
+  arms: z
+    .array(
+      z.object({
+        /** Three digits that hide what it is from the tasters. */
+        code: z.string().regex(/^\d{3}$/, 'three digits'),
+        label: Name,
+        recipeId: Id.nullable().default(null),
+        batchId: Id.nullable().default(null),
+        scores: z
+          .array(z.object({ by: Text(12), score: z.number().min(0).max(10), note: Text(400).default('') }))
+          .max(200)
+          .default([]),
+      }),
+    )
+    .min(2)
+    .max(8),
+  /** Code of the arm that was kept. */
+  kept: z.string().nullable().default(null),
+});
+/** See {@link TrialPut}. */
+export type TrialPut = z.input<typeof TrialPut>;
+
+/** A trial as stored. */
+export const Trial = TrialPut.extend({ id: Id, createdAt: z.string(), version: z.int() });
+/** See {@link Trial}. */
+export type Trial = z.infer<typeof Trial>;

@@ -1,0 +1,18 @@
+import { z } from 'zod';
+import { CHOCOLATE_TYPES, TEMPER_METHODS } from '@wunsch/core/temper';
+
+/** What a tempering keeps beside its weights. */
+export const TEMPER_DETAILS = {
+  method: z.enum(TEMPER_METHODS),
+  chocolateType: z.enum(CHOCOLATE_TYPES),
+};
+
+/** What is noted at the bowl. */
+export const TEMPER_OBSERVATIONS = [
+  z.object({
+    kind: z.literal('setTest'),
+    minutes: z.number().min(0).max(120),
+    gloss: z.enum(['even', 'patchy', 'dull']),
+    streaks: z.boolean(),
+  }),
+] as const;

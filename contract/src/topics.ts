@@ -1,0 +1,40 @@
+import { z } from 'zod';
+
+/**
+ * What an entry may touch. Every kind of entry declares its topics once; caches on the server, reminders and open pages
+ * read again what they name, and nothing guesses from the names of kinds.
+ */
+export const TOPICS = [
+  /** Batches and their steps: what the Bench, the line, the slip and a batch's page show. */
+  'batches',
+  /** What is on hand of anything, and where. */
+  'stock',
+  /** Lots and their facts. */
+  'lots',
+  /** Weights of finished steps, from which yields are forecast. */
+  'yields',
+  /** Finished runs of machines, from which they learn. */
+  'runs',
+  'machines',
+  'recipes',
+  'ingredients',
+  'people',
+  'workshop',
+  'tastings',
+  'trials',
+  'samples',
+  'attachments',
+  /** Notes, events, tests and readings taken by hand. */
+  'observations',
+  /** Series of temperatures. */
+  'readings',
+  'timers',
+  'sessions',
+  /** Entries that could not be applied and wait for the owner. */
+  'set-aside',
+] as const;
+
+/** One of {@link TOPICS}; names of later releases are let through. */
+export const Topic = z.enum(TOPICS);
+/** See {@link Topic}. */
+export type Topic = z.infer<typeof Topic>;

@@ -1,0 +1,78 @@
+import type { FastifyReply, FastifyRequest } from 'fastify';
+import { z } from 'zod';
+import { Id, Topic } from '@wunsch/contract';
+import type { Handler } from '../commands/command.ts';
+import type { App } from './types.ts';
+import type { Accepted } from '../commands/writer.ts';
+import { Problem } from './problem.ts';
+
+/** Path parameters of a resource. */
+export const IdParams = z.object({ id: Id });
+
+/** The answer to every accepted entry: its id, its number in the trail, and what it touched. */
+export const Answer = z.object({
+  id: z.string(),
+  seq: z.int(),
+  repeated: z.boolean(),
+  touches: z.array(Topic),
+  batchId: z.string().nullable(),
+});
+
+/** Sends an entry of the signed-in person through the one door for writing. */
+export function write(
+  request: FastifyRequest,
+  kind: string,
+  target: string,
+  body: unknown,
+): Promise<Accepted> {
+  const who = request.person;
+  return request.store.writer.submit({
+    kind,
+    target,
+    body,
+    actor: who && { id: who.id, initials: who.initials, role: who.role },
+  });
+}
+
+/** 201 for a new entry, 200 for one that had been accepted before. */
+export function answer(reply: FastifyReply, id: string, accepted: Accepted): FastifyReply {
+  return reply.code(accepted.repeated ? 200 : 201).send({ id, ...accepted });
+}
+
+/** The version a change was made from, or null when the request names none. */
+export function ifMatchOf(request: FastifyRequest): number | null {
+  const header = request.headers['if-match'];
+  if (header === undefined) return null;
+  const match = /^(?:W\/)?"?(\d+)"?$/.exec(header);
+  if (!match)
+    throw new Problem({
+      status: 400,
+      code: 'bad-if-match',
+      field: 'If-Match',
+      detail: `If-Match must be a version like "3", not ${header}`,
+    });
+  return Number(match[1]);
+}
+
+/** Registers the HTTP door of a kind of entry, where it has one: an idempotent PUT with an id made by the client. */
+export function putEntry(app: App, { kind, put, body }: Handler): void {
+  if (!put) return;
+  app.put(
+    put.path,
+    {
+      schema: {
+        tags: [put.tag],
+        summary: put.summary,
+        params: IdParams,
+        body: put.body ?? body,
+        response: { 200: Answer, 201: Answer },
+      },
+      ...(put.bodyLimit && { bodyLimit: put.bodyLimit }),
+    },
+    async (request, reply) => {
+      const { id } = request.params as { id: string };
+      const sent = put.guarded ? { ...(request.body as object), ifMatch: ifMatchOf(request) } : request.body;
+      return answer(reply, id, await write(request, kind, id, sent));
+    },
+  );
+}

@@ -1,0 +1,21 @@
+import fastifyStatic from '@fastify/static';
+import { join } from 'node:path';
+import { nothingHere } from './problems.ts';
+import type { App } from './types.ts';
+
+/** The built pages; every address that is not a file or the API is the page itself, so that a link can be sent. */
+export async function servePages(app: App, web: string): Promise<void> {
+  await app.register(fastifyStatic, {
+    root: web,
+    preCompressed: true,
+    setHeaders: (response, path) => {
+      const isHashed = path.startsWith(join(web, 'assets'));
+      response.header('cache-control', isHashed ? 'public, max-age=31536000, immutable' : 'no-cache');
+    },
+  });
+  app.setNotFoundHandler((request, reply) => {
+    const path = request.url.split('?')[0]!;
+    if (path.startsWith('/api/') || request.method !== 'GET' || /\.\w+$/.test(path)) throw nothingHere();
+    return reply.header('cache-control', 'no-cache').sendFile('index.html');
+  });
+}

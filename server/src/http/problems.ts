@@ -1,0 +1,71 @@
+import type { FastifyReply, FastifyRequest } from 'fastify';
+import { hasZodFastifySchemaValidationErrors } from 'fastify-type-provider-zod';
+import { isDatabaseAway } from '../db/away.ts';
+import { Problem } from './problem.ts';
+import type { App } from './types.ts';
+
+/** The error as the reader is told of it; what is no refusal of ours is logged and answered as 500. */
+function asProblem(error: Error & { statusCode?: number; code?: string }, request: FastifyRequest): Problem {
+  if (error instanceof Problem) return error;
+  if (hasZodFastifySchemaValidationErrors(error)) {
+    const errors = error.validation.map((v) => ({
+      field: v.instancePath.replace(/^\//, '').replaceAll('/', '.'),
+      detail: v.message ?? 'not valid',
+    }));
+    const detail = errors.map((e) => (e.field ? `${e.field}: ${e.detail}` : e.detail)).join('; ');
+    return new Problem({ status: 422, code: 'not-valid', detail, field: errors[0]?.field, errors });
+  }
+  if (error.statusCode && error.statusCode < 500)
+    return new Problem({
+      status: error.statusCode,
+      code: (error.code ?? 'bad-request').toLowerCase().replaceAll('_', '-'),
+      detail: error.message,
+    });
+  if (isDatabaseAway(error))
+    return new Problem({
+      status: 503,
+      code: 'database-away',
+      detail: 'the database does not answer at the moment; nothing has been changed, try again in a moment',
+    });
+  request.log.error(error);
+  if (process.env.WUNSCH_SHOW_ERRORS) console.error(error);
+  return new Problem({
+    status: 500,
+    code: 'failed',
+    detail: 'something went wrong on the server; nothing has been changed',
+  });
+}
+
+function send(reply: FastifyReply, problem: Problem): FastifyReply {
+  if (problem.status === 503) reply.header('retry-after', '1');
+  return reply
+    .code(problem.status)
+    .type('application/problem+json')
+    .serializer(JSON.stringify)
+    .send(problem.body());
+}
+
+/** Every refusal is answered as problem details (RFC 9457). */
+export function answerProblems(app: App): void {
+  app.setErrorHandler((error: Error & { statusCode?: number; code?: string }, request, reply) =>
+    send(reply, asProblem(error, request)),
+  );
+}
+
+/** Addresses that never reach a route: over-long, or not decodable. */
+export function answerBadAddress(error: Error, request: FastifyRequest, reply: FastifyReply): void {
+  void send(
+    reply,
+    new Problem({
+      status: 400,
+      code: 'bad-address',
+      detail: `this address cannot be read: ${error.message.slice(0, 200)}`,
+    }),
+  );
+  void request;
+}
+
+/** 404 for an address with nothing at it. */
+export function nothingHere(): Problem {
+  return new Problem({ status: 404, code: 'no-such-address', detail: 'there is nothing at this address' });
+}

@@ -1,0 +1,75 @@
+import { and, desc, eq, sql } from 'drizzle-orm';
+import { MachineView } from '@wunsch/contract';
+import type { App } from '../http/types.ts';
+import type { Db } from '../db/database.ts';
+import { machine, machineEvent } from '../db/schema/index.ts';
+import { notFound } from '../http/problem.ts';
+import { IdParams } from '../http/entries.ts';
+
+/** Batches on their way to a grinder with what their recipes hold. */
+async function loadWaiting(db: Db): Promise<MachineView['waiting']> {
+  const result = await db.execute(sql`
+    select b.id, b.code, json_agg(json_build_object('name', i.name, 'allergens', i.allergens)) as ingredients
+    from batch b
+    join recipe r on r.id = b.recipe_id
+    cross join lateral jsonb_array_elements(r.lines) l
+    join ingredient i on i.id = (l->>'ingredientId')::uuid
+    where b.state = 'open'
+      and not exists (select 1 from step s where s.batch_id = b.id and s.station = 'grind' and not s.voided)
+    group by b.id, b.code, b.started_at order by b.started_at`);
+  const rows = (
+    result as unknown as {
+      rows: { id: string; code: string; ingredients: { name: string; allergens: string[] }[] }[];
+    }
+  ).rows;
+  return rows.map((r) => ({
+    batchId: r.id,
+    batchCode: r.code,
+    allergens: [...new Set(r.ingredients.flatMap((i) => i.allergens))].sort(),
+    ingredients: r.ingredients.map((i) => i.name),
+  }));
+}
+
+/** A machine's page, and what was done to it. */
+export function machineRoutes(app: App): void {
+  const tags = ['grind'];
+  app.get(
+    '/api/machines/:id',
+    {
+      schema: {
+        tags,
+        summary: 'A machine with its runs, what they taught, and what was done to it',
+        params: IdParams,
+        response: { 200: MachineView },
+      },
+    },
+    async (request): Promise<MachineView> => {
+      const { db, runs } = request.store;
+      const { id } = request.params;
+      const [row] = await db.select().from(machine).where(eq(machine.id, id));
+      if (!row) throw notFound('machine', id);
+      const events = await db
+        .select()
+        .from(machineEvent)
+        .where(and(eq(machineEvent.machineId, id), eq(machineEvent.voided, false)))
+        .orderBy(desc(machineEvent.at))
+        .limit(200);
+      const learned = await runs.load();
+      const result = await db.execute(sql`
+        select count(*) as runs, coalesce(sum(extract(epoch from (s.ended_at - s.started_at))) / 3600, 0) as hours,
+          coalesce(sum((select sum(m.mass_mg) from movement m where m.step_id = s.id and m.direction = 'out' and m.replaced_by is null and not m.voided)), 0)::float8 / 1e6 as kg
+        from step s where s.machine_id = ${id}::uuid and s.status = 'closed' and not s.voided`);
+      const totals = (result as unknown as { rows: { runs: string; hours: string; kg: string }[] }).rows[0]!;
+      const { tokenHash, ...facts } = row;
+      return {
+        machine: { ...facts, hasToken: tokenHash !== null },
+        runs: learned.runs
+          .filter((r) => r.machineId === id)
+          .map(({ machineId: _, lotId: __, learned: ___, acidRate: ____, ...run }) => run),
+        events: events.map(({ machineId: _, voided: __, ...e }) => e),
+        totals: { runs: Number(totals.runs), hours: Number(totals.hours), kg: Number(totals.kg) },
+        waiting: await loadWaiting(db),
+      };
+    },
+  );
+}

@@ -1,0 +1,134 @@
+import { and, eq } from 'drizzle-orm';
+import Papa from 'papaparse';
+import { z } from 'zod';
+import { Id, Instant, Place, Probe, SeriesRecord } from '@wunsch/contract';
+import { parseTemperatureFile } from '@wunsch/core/readings';
+import { readings, step } from '../db/schema/index.ts';
+import { IdParams, write } from '../http/entries.ts';
+import { notFound, Problem } from '../http/problem.ts';
+import type { App } from '../http/types.ts';
+import { loadSeries } from './series.ts';
+
+const CsvQuery = z.object({
+  stepId: Id,
+  place: Place.default('bean'),
+  /** Instant of second 0 where the file has none. */
+  startedAt: Instant.optional(),
+  unit: z.enum(['°C', '°F', 'C', 'F']).optional(),
+  timeUnit: z.enum(['s', 'min']).optional(),
+  /** Columns counted from 0, where the file leaves it open. */
+  timeColumn: z.coerce.number().int().min(0).max(500).optional(),
+  valueColumn: z.coerce.number().int().min(0).max(500).optional(),
+  probe: Probe.default(''),
+});
+
+/** Temperatures of a step, in and out as CSV, and thinned for a page. */
+export function readingsRoutes(app: App): void {
+  const tags = ['readings'];
+  app.put(
+    '/api/readings/:id/csv',
+    {
+      schema: {
+        tags,
+        summary: 'A CSV file of time and temperature',
+        params: IdParams,
+        querystring: CsvQuery,
+        body: z.string().min(1),
+      },
+      bodyLimit: 12 * 1024 * 1024,
+    },
+    async (request, reply) => {
+      const { stepId, place, startedAt, unit, timeUnit, timeColumn, valueColumn, probe } = request.query;
+      const file = parseTemperatureFile(request.body, {
+        unit: unit && (unit.endsWith('F') ? '°F' : '°C'),
+        timeUnit,
+        timeColumn,
+        valueColumn,
+      });
+      if (file.readings.length === 0) {
+        throw new Problem({
+          status: 422,
+          code: 'no-readings',
+          detail: 'no row of this file holds a time and a temperature',
+          params: { refused: file.refused.slice(0, 20) },
+        });
+      }
+      const body = {
+        stepId,
+        place,
+        probe,
+        startedAt: file.startedAt ?? startedAt ?? new Date().toISOString(),
+        seconds: file.readings.map((r) => r.seconds),
+        celsius: file.readings.map((r) => r.celsius),
+        source: 'file',
+      };
+      const accepted = await write(request, 'readings.add', request.params.id, body);
+      const { refused, duplicates, outOfOrder } = file;
+      return reply.code(accepted.repeated ? 200 : 201).send({
+        id: request.params.id,
+        ...accepted,
+        count: file.readings.length,
+        unit: file.unit,
+        refused: refused.slice(0, 200),
+        duplicates,
+        outOfOrder,
+      });
+    },
+  );
+
+  app.get(
+    '/api/steps/:id/series',
+    {
+      schema: {
+        tags,
+        summary: 'Temperatures of a step, one series a probe, thinned to the width asked for',
+        params: IdParams,
+        querystring: z.object({ width: z.coerce.number().int().min(10).max(5000).default(800) }),
+        response: { 200: z.array(SeriesRecord) },
+      },
+    },
+    async (request) => {
+      const store = request.store;
+      await store.writer.settleStream();
+      return loadSeries(store.db, eq(readings.stepId, request.params.id), request.query.width);
+    },
+  );
+  app.get(
+    '/api/steps/:id/readings.csv',
+    {
+      schema: {
+        tags,
+        summary: 'Every stored temperature of a step as CSV: seconds from its start, one column a probe, °C',
+        params: IdParams,
+      },
+    },
+    async (request, reply) => {
+      const store = request.store;
+      await store.writer.settleStream();
+      const [found] = await store.db
+        .select({ startedAt: step.startedAt })
+        .from(step)
+        .where(and(eq(step.id, request.params.id), eq(step.voided, false)));
+      if (!found) throw notFound('step', request.params.id);
+      const series = await loadSeries(store.db, eq(readings.stepId, request.params.id), Infinity);
+      const origin = Date.parse(found.startedAt);
+      const rows = new Map<number, (number | '')[]>();
+      series.forEach((s, k) => {
+        const offset = Date.parse(s.startedAt) - origin;
+        for (const [seconds, celsius] of s.points) {
+          const ms = Math.round(offset + seconds * 1000);
+          const row = rows.get(ms) ?? series.map(() => '' as const);
+          row[k] = celsius;
+          rows.set(ms, row);
+        }
+      });
+      const csv = Papa.unparse({
+        fields: ['time', 'seconds', ...series.map((s) => `${s.place}${s.probe ? ` ${s.probe}` : ''} (°C)`)],
+        data: [...rows]
+          .sort((a, b) => a[0] - b[0])
+          .map(([ms, values]) => [new Date(origin + ms).toISOString(), ms / 1000, ...values]),
+      });
+      return reply.type('text/csv; charset=utf-8').send(`${csv}\r\n`);
+    },
+  );
+}

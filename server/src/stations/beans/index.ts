@@ -1,0 +1,16 @@
+import { lotReceive, lotUpdate } from './handlers.ts';
+import { beansRoutes } from './routes.ts';
+import { samplePut, sampleRoutes } from './samples.ts';
+import type { StationRoom } from '../room.ts';
+
+export { refuseTakenCode } from './handlers.ts';
+
+/** See {@link StationRoom}. */
+export const beansRoom: StationRoom = {
+  name: 'beans',
+  handlers: [lotReceive, lotUpdate, samplePut],
+  routes: (app) => {
+    beansRoutes(app);
+    sampleRoutes(app);
+  },
+};

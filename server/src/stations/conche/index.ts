@@ -1,0 +1,11 @@
+import { concheRoutes } from './routes.ts';
+import type { StationRoom } from '../room.ts';
+
+export { concheClock, concheForecast, USUAL_SOUR_AIM } from './clock.ts';
+
+/** See {@link StationRoom}. */
+export const concheRoom: StationRoom = {
+  name: 'conche',
+  handlers: [],
+  routes: concheRoutes,
+};

@@ -1,0 +1,139 @@
+import { and, eq } from 'drizzle-orm';
+import { LotDried } from '@wunsch/contract';
+import { handler, lineOf, MAKERS } from '../../commands/command.ts';
+import { lot, movement, observation, parcel, step } from '../../db/schema/index.ts';
+import { notFound, Problem } from '../../http/problem.ts';
+import { changeParcel } from '../../ledger/parcels.ts';
+import { voidStep } from '../../ledger/steps.ts';
+import { refuseTakenCode } from '../beans/index.ts';
+
+/** Taking dried beans in: all that is left of the wet lot goes in, dry beans come out, and what is missing is water and pulp. */
+export const lotDried = handler({
+  kind: 'lot.dried',
+  version: 1,
+  put: {
+    path: '/api/lots/:id/dried',
+    summary: 'Take dried beans in: the new lot takes the place of the wet one',
+    tag: 'ferment',
+  },
+  body: LotDried,
+  roles: MAKERS,
+  creates: true,
+  touches: ['lots', 'stock'],
+  line: lineOf('code', 'name', 'massMg'),
+  async apply(context) {
+    const { tx, target, body, at, by, seq } = context;
+    const [wet] = await tx
+      .select({ lot, leftMg: parcel.remainingMg })
+      .from(lot)
+      .innerJoin(parcel, eq(parcel.id, lot.parcelId))
+      .where(and(eq(lot.id, body.fromLotId), eq(lot.voided, false)));
+    if (!wet) throw notFound('lot', body.fromLotId);
+    const from = wet.lot;
+    if (from.material !== 'wet beans' && from.material !== 'pods')
+      throw new Problem({
+        status: 409,
+        code: 'not-wet',
+        field: 'fromLotId',
+        detail: `lot ${from.code} holds ${from.material}; only pods and wet beans are fermented and dried`,
+      });
+    if (wet.leftMg <= 0)
+      throw new Problem({ status: 409, code: 'used-up', detail: `nothing is left of lot ${from.code}` });
+    if (body.massMg > wet.leftMg)
+      throw new Problem({
+        status: 422,
+        code: 'more-out-than-in',
+        field: 'massMg',
+        detail: `more dry beans than the ${(wet.leftMg / 1e6).toFixed(2)} kg that went in cannot be; check the weight`,
+        params: { thereMg: wet.leftMg, askedMg: body.massMg },
+      });
+    await refuseTakenCode(context, body.code);
+    const { stepId, takenId, movementId, lossId, parcelId, massMg } = body;
+    const arrived = `${body.receivedOn}T00:00:00.000Z`;
+    await changeParcel(context, from.parcelId, -wet.leftMg);
+    await tx.insert(lot).values({
+      ...from,
+      id: target,
+      code: body.code,
+      name: body.name,
+      material: 'dry beans',
+      moisture: body.moisture,
+      // What the wet beans cost is carried by the dry ones.
+      pricePerKg: (from.pricePerKg * wet.leftMg) / massMg,
+      freight: from.arrivedMg > 0 ? (from.freight * wet.leftMg) / from.arrivedMg : 0,
+      place: body.place,
+      onHold: false,
+      holdReason: '',
+      bags: null,
+      receivedOn: body.receivedOn,
+      arrivedMg: massMg,
+      parcelId,
+      stepId,
+      fromLotId: from.id,
+      createdAt: at,
+      version: 1,
+    });
+    await tx
+      .insert(step)
+      .values({
+        id: stepId,
+        station: 'beans',
+        kind: 'dry',
+        status: 'closed',
+        startedAt: arrived,
+        endedAt: at,
+        by,
+      });
+    await tx.insert(parcel).values({
+      id: parcelId,
+      material: 'dry beans',
+      label: body.name,
+      lotId: target,
+      stepId,
+      remainingMg: massMg,
+      place: body.place,
+      madeAt: arrived,
+    });
+    const line = { stepId, at, by, seq } as const;
+    const lostMg = wet.leftMg - massMg;
+    await tx.insert(movement).values([
+      {
+        ...line,
+        id: takenId,
+        direction: 'in',
+        massMg: wet.leftMg,
+        source: 'derived',
+        material: from.material,
+        parcelId: from.parcelId,
+        label: from.name,
+      },
+      {
+        ...line,
+        id: movementId,
+        direction: 'out',
+        massMg,
+        source: 'weighed',
+        material: 'dry beans',
+        parcelId,
+        label: body.name,
+      },
+      ...(lostMg > 0
+        ? [
+            {
+              ...line,
+              id: lossId,
+              direction: 'loss' as const,
+              massMg: lostMg,
+              source: 'derived' as const,
+              reason: 'water and pulp',
+            },
+          ]
+        : []),
+    ]);
+  },
+  async undo(context, { target, body }) {
+    await voidStep(context, body.stepId);
+    await context.tx.update(lot).set({ voided: true }).where(eq(lot.id, target));
+    await context.tx.update(observation).set({ voided: true }).where(eq(observation.lotId, target));
+  },
+});

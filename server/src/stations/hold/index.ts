@@ -1,0 +1,9 @@
+import { trapRoutes } from './routes.ts';
+import type { StationRoom } from '../room.ts';
+
+/** See {@link StationRoom}. */
+export const holdRoom: StationRoom = {
+  name: 'hold',
+  handlers: [],
+  routes: trapRoutes,
+};

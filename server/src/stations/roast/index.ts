@@ -1,0 +1,9 @@
+import { roastRoutes } from './routes.ts';
+import type { StationRoom } from '../room.ts';
+
+/** See {@link StationRoom}. */
+export const roastRoom: StationRoom = {
+  name: 'roast',
+  handlers: [],
+  routes: roastRoutes,
+};

@@ -1,0 +1,9 @@
+import { temperOut } from './handlers.ts';
+import type { StationRoom } from '../room.ts';
+
+/** See {@link StationRoom}. */
+export const temperRoom: StationRoom = {
+  name: 'temper',
+  handlers: [temperOut],
+  routes: () => undefined,
+};

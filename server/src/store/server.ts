@@ -1,0 +1,113 @@
+import type { Logger } from 'drizzle-orm';
+import { asc, gt } from 'drizzle-orm';
+import { setTimeout as wait } from 'node:timers/promises';
+import { lastSeqOf } from '../commands/group.ts';
+import { handlers } from '../commands/registry.ts';
+import { Writer } from '../commands/writer.ts';
+import { isDatabaseAway } from '../db/away.ts';
+import { openPostgres, type Db } from '../db/database.ts';
+import { trail } from '../db/schema/index.ts';
+import { EventBus, type BusEvent } from '../live/bus.ts';
+import { Listener } from '../live/listener.ts';
+import { RunCache } from '../machines/runs.ts';
+import { YieldCache } from '../views/yieldCache.ts';
+import type { Store } from './store.ts';
+
+/** How to open a PostgreSQL server. */
+export interface ServerOptions {
+  logger?: Logger;
+  /** Told each time the database could not be reached at the start. */
+  onWaiting?: (error: unknown) => void;
+}
+
+/** Between two tries to reach the database at the start, ms. */
+const TRY_EVERY = 2000;
+
+/** Most missed changes read at a time after the connection was lost. */
+const CATCH_UP = 1000;
+
+/**
+ * Opens a PostgreSQL server, waiting until it can be reached. Its own log makes entries durable; changes and weights made
+ * through other web servers arrive by notification, and after a lost connection the missed ones are read from the trail.
+ */
+export async function openServer(url: string, options: ServerOptions = {}): Promise<Store> {
+  const { db, pool } = await openWhenThere(url, options);
+  const bus = new EventBus();
+  let seen = await lastSeqOf(db);
+  const publish = (event: BusEvent) => {
+    seen = Math.max(seen, event.seq);
+    bus.publish(event);
+  };
+  const listener = new Listener(url, {
+    channels: {
+      wunsch: (payload) => publish(JSON.parse(payload) as BusEvent),
+      wunsch_weight: (payload) =>
+        bus.showWeight(JSON.parse(payload) as Parameters<EventBus['showWeight']>[0]),
+    },
+    onBack: async () => {
+      for (;;) {
+        const missed = await missedSince(db, seen);
+        missed.forEach(publish);
+        if (missed.length < CATCH_UP) return;
+      }
+    },
+  });
+  await listener.start();
+  const writer = new Writer({
+    db,
+    handlers,
+    journal: null,
+    shared: true,
+    lastSeq: seen,
+    publish: () => undefined,
+    onFatal: () => undefined,
+  });
+  return {
+    kind: 'postgresql',
+    db,
+    writer,
+    bus,
+    yields: new YieldCache(db, bus),
+    runs: new RunCache(db, bus),
+    opened: { rebuilt: false, replayed: 0, setAside: 0, damaged: [], holes: [] },
+    room: null,
+    now: () => Date.now(),
+    isAway: () => !listener.connected,
+    showWeight: (weight) => void listener.notify('wunsch_weight', JSON.stringify(weight)),
+    close: async () => {
+      await writer.settled();
+      bus.close();
+      await listener.stop();
+      await pool.end();
+    },
+  };
+}
+
+async function openWhenThere(url: string, { logger, onWaiting }: ServerOptions) {
+  for (;;) {
+    try {
+      return await openPostgres(url, logger);
+    } catch (error) {
+      if (!isDatabaseAway(error)) throw error;
+      onWaiting?.(error);
+      await wait(TRY_EVERY);
+    }
+  }
+}
+
+async function missedSince(db: Db, seq: number): Promise<BusEvent[]> {
+  const rows = await db
+    .select({
+      seq: trail.seq,
+      kind: trail.kind,
+      target: trail.target,
+      batchId: trail.batchId,
+      by: trail.personId,
+      touches: trail.touches,
+    })
+    .from(trail)
+    .where(gt(trail.seq, seq))
+    .orderBy(asc(trail.seq))
+    .limit(CATCH_UP);
+  return rows;
+}

@@ -1,0 +1,43 @@
+import type { Writer } from '../commands/writer.ts';
+import type { Db } from '../db/database.ts';
+import type { DiskRoom } from '../db/room.ts';
+import type { JournalHole } from '../journal/journal.ts';
+import type { EventBus } from '../live/bus.ts';
+import type { RunCache } from '../machines/runs.ts';
+import type { YieldCache } from '../views/yieldCache.ts';
+
+/** How opening went, for the log and the owner. */
+export interface Opened {
+  /** Whether the store was rebuilt from a snapshot or the journal alone. */
+  rebuilt: boolean;
+  /** Entries that came from the journal. */
+  replayed: number;
+  /** Entries of the journal that could not be applied and were set aside. */
+  setAside: number;
+  /** Stores and snapshots that were tried and found damaged. */
+  damaged: string[];
+  /** Stretches of the journal that are not there, accepted by the owner. */
+  holes: JournalHole[];
+}
+
+/** An open workshop database with its one door for writing. */
+export interface Store {
+  kind: 'embedded' | 'postgresql' | 'memory';
+  db: Db;
+  writer: Writer;
+  bus: EventBus;
+  /** Past yields for forecasts and charts. */
+  yields: YieldCache;
+  /** What machines have learned from their runs. */
+  runs: RunCache;
+  opened: Opened;
+  /** Room on the disk of an embedded store; null elsewhere. */
+  room: DiskRoom | null;
+  /** Epoch ms of the workshop's clock; a practice workshop has its own, sped up. */
+  now: () => number;
+  /** Whether the database cannot be reached at the moment. */
+  isAway: () => boolean;
+  /** Tells every open page what a scale shows. */
+  showWeight: EventBus['showWeight'];
+  close(): Promise<void>;
+}

@@ -1,0 +1,20 @@
+import { readFacts, Tasting, WorkshopPut } from '@wunsch/contract';
+import type { z } from 'zod';
+
+/** Settings as a page needs them, over what is usual for a setting that an older release did not know. */
+export function readSettings(stored: unknown): z.output<typeof WorkshopPut> {
+  const usual = WorkshopPut.parse({
+    name: '–',
+    shape: 'shop',
+    currency: 'EUR',
+    temperatureUnit: '°C',
+    massSystem: 'metric',
+  });
+  return readFacts(WorkshopPut, stored, usual);
+}
+
+/** A stored card; null for one that cannot be understood. */
+export function readCard(stored: unknown): Tasting['card'] | null {
+  const read = Tasting.shape.card.safeParse(stored);
+  return read.success ? read.data : null;
+}

@@ -1,0 +1,57 @@
+import { createContext, useContext } from 'react';
+import useSWR, { type SWRConfiguration, type SWRResponse } from 'swr';
+import { request, type Address, type Method } from './api.ts';
+import { Moments } from './moments.ts';
+import { Outbox } from './outbox.ts';
+
+/**
+ * A workshop as a page sees it: reading, sending, what happens at the moment, and the clock. The pages take it from a context, so
+ * that the same pages can be at work in another workshop with a clock of its own.
+ */
+export interface Door {
+  /** Where its events come from. */
+  eventsPath: string;
+  read: <T>(path: string) => Promise<T>;
+  request: <T>(method: Method, path: string, body?: unknown, ifMatch?: number) => Promise<T>;
+  /** Entries on their way; they survive a reload. */
+  outbox: Outbox;
+  moments: Moments;
+  /** Epoch ms on the workshop's clock. */
+  now: () => number;
+}
+
+/** Opens the door of a workshop. `name` tells its outbox from others' on this device. */
+export function openDoor({
+  name,
+  address = (path) => path,
+  now = () => Date.now(),
+}: {
+  name: string;
+  address?: Address;
+  now?: () => number;
+}): Door {
+  const ask: Door['request'] = (method, path, body, ifMatch) => request(method, address(path), body, ifMatch);
+  return {
+    eventsPath: address('/api/events'),
+    read: (path) => ask('GET', path),
+    request: ask,
+    outbox: new Outbox(name, ask),
+    moments: new Moments(),
+    now,
+  };
+}
+
+/** The door of the workshop this server keeps. */
+export const mainDoor = openDoor({ name: 'wunsch' });
+
+/** The workshop the pages below are at work in. */
+export const DoorContext = createContext<Door>(mainDoor);
+
+/** See {@link DoorContext}. */
+export const useDoor = (): Door => useContext(DoorContext);
+
+/** Reads an address of the workshop at hand; null reads nothing. */
+export function useRead<T>(path: string | null, options?: SWRConfiguration<T>): SWRResponse<T> {
+  const { read } = useDoor();
+  return useSWR<T>(path, read, options);
+}

@@ -1,0 +1,77 @@
+import type { Topic } from '@wunsch/contract';
+
+/** What every look at a batch is drawn from. */
+const BATCH: readonly Topic[] = [
+  'batches',
+  'stock',
+  'lots',
+  'observations',
+  'timers',
+  'machines',
+  'recipes',
+  'ingredients',
+  'workshop',
+  'yields',
+  'runs',
+];
+
+/**
+ * The topics each address is drawn from, most particular first. An entry names what it touches; what is drawn from one of these is
+ * read again. An address that is not here is read again after every entry.
+ */
+const DRAWN_FROM: readonly [prefix: string, topics: readonly Topic[] | 'all'][] = [
+  ['/api/bench', BATCH],
+  ['/api/batches/', [...BATCH, 'tastings', 'readings', 'attachments']],
+  ['/api/batches', ['batches', 'lots', 'recipes', 'workshop']],
+  ['/api/lots', ['lots', 'stock', 'batches', 'observations', 'attachments', 'yields']],
+  ['/api/stock', ['stock', 'batches', 'lots']],
+  ['/api/supplies', ['stock', 'ingredients']],
+  ['/api/ingredients', ['ingredients']],
+  ['/api/recipes', ['recipes']],
+  ['/api/trials', ['trials']],
+  ['/api/machines', ['machines', 'runs', 'batches']],
+  ['/api/roasts', ['batches', 'yields', 'observations', 'readings', 'tastings']],
+  ['/api/steps/', ['readings']],
+  ['/api/winnowings', ['batches', 'yields', 'observations']],
+  ['/api/sortings', ['batches', 'yields']],
+  ['/api/conches', ['batches', 'yields', 'tastings']],
+  ['/api/retastes', ['observations']],
+  ['/api/traps', ['observations']],
+  ['/api/attachments', ['attachments']],
+  ['/api/samples', ['samples']],
+  ['/api/people', ['people']],
+  ['/api/session', ['workshop', 'people']],
+  ['/api/set-aside', ['set-aside']],
+  ['/api/find', []],
+  ['/api/trail', 'all'],
+];
+
+/** What changed: the topics an entry touched, and the batch it belongs to. */
+export interface Change {
+  touches: readonly Topic[];
+  batchId: string | null;
+}
+
+/** Topics by which an entry of one batch shows on the pages of others. */
+const ACROSS: ReadonlySet<Topic> = new Set<Topic>([
+  'lots',
+  'machines',
+  'recipes',
+  'ingredients',
+  'workshop',
+  'runs',
+]);
+
+/** Whether what is at an address may look different after a change. */
+export function isStale(path: string, { touches, batchId }: Change): boolean {
+  if (!path.startsWith('/api/')) return false;
+  const found = DRAWN_FROM.find(([prefix]) => path.startsWith(prefix));
+  const topics = found?.[1] ?? 'all';
+  if (topics === 'all') return touches.some((t) => t !== 'readings' && t !== 'sessions');
+  const hit = touches.filter((t) => topics.includes(t));
+  if (hit.length === 0) return false;
+  // Another batch's page follows only what crosses from batch to batch.
+  const other =
+    path.startsWith('/api/batches/') && batchId !== null && !path.startsWith(`/api/batches/${batchId}`);
+  return !other || hit.some((t) => ACROSS.has(t));
+}
