@@ -212,7 +212,7 @@ export function writeBatch(scribe: Scribe, plan: BatchPlan): void {
       at + (of === 'husk' ? 78 : 79) * MINUTE,
     );
   }
-  close(winnow, at + 80 * MINUTE, 'dust', 80);
+  close(winnow, at + 80 * MINUTE, 'sweepings', 80);
 
   // Recipe.
   at = until === 'weighing' ? plan.now - 40 * MINUTE : start + 2 * DAY + 4 * HOUR;

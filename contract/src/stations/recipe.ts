@@ -29,6 +29,8 @@ export const NutritionSchema = z.object({
   fibre: share,
   protein: share,
   salt: share,
+  polyols: share.optional(),
+  erythritol: share.optional(),
 });
 
 /** What weighing in keeps beside its weights. */

@@ -1,4 +1,11 @@
-import { normalQuantile } from '../numerics/index.ts';
+import {
+  normalQuantile,
+  requireAbove0,
+  requireBetween,
+  requireFinite,
+  requireNotBelow0,
+  requireNumbers,
+} from '../numerics/index.ts';
 
 /** Mass drawn from a lot, mg, on a day. */
 export interface Draw {
@@ -25,6 +32,11 @@ const LOOK_BACK = 26;
  * idle weeks counted. Null below two weeks of history.
  */
 export function usePace(draws: readonly Draw[], now: number): UsePace | null {
+  requireFinite(now, 'the time');
+  for (const d of draws) {
+    requireFinite(d.at, 'the time of a draw');
+    requireNotBelow0(d.massMg, 'the mass of a draw');
+  }
   const recent = draws.filter((d) => d.at > now - LOOK_BACK * WEEK && d.at <= now);
   if (recent.length === 0) return null;
   const first = Math.min(...recent.map((d) => d.at));
@@ -70,6 +82,10 @@ export function reorder({
   chance?: number;
   now: number;
 }): Reorder {
+  requireNumbers({ stockMg, pace, leadWeeks, chance, now }, 'the stock');
+  requireNotBelow0(stockMg, 'the stock');
+  requireNotBelow0(pace.sdMg, 'the spread of the weekly use');
+  requireAbove0(pace.perWeekMg, 'the weekly use');
   if (!(leadWeeks >= 0)) throw new RangeError('the lead time must not be negative');
   if (!(chance >= 0.5 && chance < 1))
     throw new RangeError('the chance of not running out lies between 50 % and below 100 %');
@@ -113,6 +129,8 @@ export function beansForBars({
   yields: readonly StepYield[];
   batches?: number;
 }): MassNeeded {
+  requireNumbers({ bars, barMg, beansShare, yields, batches }, 'the bars wanted');
+  if (yields.some((y) => y.sd < 0)) throw new RangeError('the spread of a yield must be 0 or more');
   if (!(bars > 0) || !(barMg > 0)) throw new RangeError('a number of bars and their mass are needed');
   if (!(beansShare > 0 && beansShare <= 1))
     throw new RangeError('the share of beans in the bar lies above 0 and up to 100 %');
@@ -143,12 +161,17 @@ export function landedPrice({
   arrivedMg: number;
   beansPerBarMg?: number | null;
 }): LandedPrice {
+  requireNotBelow0(pricePerKg, 'the price per kg');
+  requireNotBelow0(freight, 'the freight');
+  requireNotBelow0(arrivedMg, 'the mass on arrival');
+  if (beansPerBarMg != null) requireNotBelow0(beansPerBarMg, 'the beans in a bar');
   const perKg = pricePerKg + (arrivedMg > 0 ? freight / (arrivedMg / 1e6) : 0);
   return { perKg, perBar: beansPerBarMg ? (perKg * beansPerBarMg) / 1e6 : null };
 }
 
 /** What a bean's moisture asks for, % wet basis: 6.5–8 is wanted, above 8 moulds can grow, below 6 beans shatter. */
 export function moistureVerdict(percent: number): 'good' | 'mould-risk' | 'shatters' | 'a-little-dry' {
+  requireBetween(percent, 0, 100, 'a moisture');
   if (percent > 8) return 'mould-risk';
   if (percent < 6) return 'shatters';
   return percent < 6.5 ? 'a-little-dry' : 'good';

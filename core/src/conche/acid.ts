@@ -1,5 +1,13 @@
 import { CholeskyDecomposition, Matrix } from 'ml-matrix';
-import { leastSquares, normalDraw, quantileOfSorted, seededRandom } from '../numerics/index.ts';
+import {
+  leastSquares,
+  normalDraw,
+  quantileOfSorted,
+  requireAbove0,
+  requireFinite,
+  requireNumbers,
+  seededRandom,
+} from '../numerics/index.ts';
 import { CONCHE_DEFAULTS, type AirWay } from './defaults.ts';
 
 /** A stretch of conching at one temperature with one way of air. */
@@ -22,6 +30,8 @@ export function acidRate(
   air: AirWay,
   reference: number = CONCHE_DEFAULTS.rate.median,
 ): number {
+  requireFinite(celsius, 'the temperature');
+  requireAbove0(reference, 'the reference rate');
   const { q10, referenceC } = CONCHE_DEFAULTS;
   return reference * q10 ** ((celsius - referenceC) / 10) * CONCHE_DEFAULTS.air[air];
 }
@@ -79,6 +89,7 @@ export function forecastConche({
   rate = CONCHE_DEFAULTS.rate,
   seed = 3,
 }: ConcheProblem): ConcheForecast {
+  requireNumbers({ stretches, tastings, aim, rate }, 'the conche');
   if (stretches.length === 0) throw new RangeError('a conche needs its temperature and its air');
   if (!(aim >= 0 && aim <= 10)) throw new RangeError('sourness is scored from 0 to 10');
   for (const t of tastings)

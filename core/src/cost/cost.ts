@@ -1,3 +1,4 @@
+import { requireFinite, requireNotBelow0, requireWhole } from '../numerics/index.ts';
 /** A material that went into a batch. */
 export interface MaterialUse {
   label: string;
@@ -34,6 +35,15 @@ export interface BarCost {
  * the bar. Lines with the same label are added up. Nothing is rounded before it is shown.
  */
 export function costPerBar(input: CostInput): BarCost {
+  for (const m of input.materials) {
+    requireNotBelow0(m.massMg, `the mass of ${m.label}`);
+    requireFinite(m.pricePerKg, `the price of ${m.label}`);
+  }
+  requireNotBelow0(input.labourMinutes, 'the minutes of work');
+  requireNotBelow0(input.labourRate, 'the wage');
+  requireNotBelow0(input.perBar, 'the packaging of a bar');
+  requireWhole(input.bars, 'the number of bars');
+  for (const o of input.other ?? []) requireFinite(o.cost, `the cost of ${o.label}`);
   const parts = new Map<string, number>();
   const add = (label: string, cost: number) => cost !== 0 && parts.set(label, (parts.get(label) ?? 0) + cost);
   for (const m of input.materials) add(m.label, (m.massMg / 1e6) * m.pricePerKg);
@@ -62,6 +72,9 @@ export function writeOffPerKg({
   resale: number;
   lifeKg: number;
 }): number {
+  requireNotBelow0(price, 'the price');
+  requireNotBelow0(resale, 'the resale');
+  requireFinite(lifeKg, 'the life of a machine');
   if (!(lifeKg > 0)) throw new RangeError('a machine makes more than 0 kg in its life');
   return Math.max(0, price - resale) / lifeKg;
 }

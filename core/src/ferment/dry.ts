@@ -1,4 +1,12 @@
-import { leastSquares, normalDraw, quantile, seededRandom } from '../numerics/index.ts';
+import {
+  leastSquares,
+  normalDraw,
+  quantile,
+  requireAbove0,
+  requireBetween,
+  requireFinite,
+  seededRandom,
+} from '../numerics/index.ts';
 
 /** One weighing of a drying batch. */
 export interface DryWeighing {
@@ -16,7 +24,7 @@ export interface DryStart {
 
 /** Dry matter of a batch, from one mass and the moisture measured with it. */
 export function dryMatter({ mass, moisture }: DryStart): number {
-  if (!(mass > 0)) throw new RangeError('the start mass must be above 0');
+  requireAbove0(mass, 'the start mass');
   if (!(moisture >= 0 && moisture < 100))
     throw new RangeError('moisture is a share of the wet mass, 0 to below 100 %');
   return mass * (1 - moisture / 100);
@@ -24,6 +32,8 @@ export function dryMatter({ mass, moisture }: DryStart): number {
 
 /** Moisture now, % wet basis, by weighing: 1 − m_dry/m. Throws RangeError for a mass below the dry matter. */
 export function moistureByMass(mass: number, dry: number): number {
+  requireAbove0(dry, 'the dry matter');
+  requireFinite(mass, 'the mass');
   if (!(mass >= dry))
     throw new RangeError(
       'a mass below the dry matter cannot be: the start mass, its moisture or this weighing is wrong',
@@ -31,7 +41,7 @@ export function moistureByMass(mass: number, dry: number): number {
   return 100 * (1 - dry / mass);
 }
 
-/** Thin-layer law: Lewis has n = 1, Page leaves n free. */
+/** Thin-layer law: by Lewis n is near 1, Page leaves it free. */
 export type DryLaw = 'lewis' | 'page';
 
 /** Equilibrium moisture on a dry basis in ordinary drying weather; a guess to be changed. */
@@ -44,10 +54,13 @@ const MOULD_DAYS = 2;
 const SHATTER_BELOW = 6;
 
 /** Uncertainty of one weighing against the law, share of the water there is at the start: sun and cloud more than the scale. */
-const LAW_U = 0.025;
+const LAW_U = 0.016;
 
-/** Priors on ln k (1/h) and n: sun drying of a thin layer takes some days. */
-const PRIOR = { lnK: Math.log(0.03), lnKSd: 1, n: 1, nSd: 0.2 };
+/**
+ * Priors on ln k (1/h), n and the equilibrium: sun drying of a thin layer takes some days; no bed dries quite by Lewis, and nobody knows
+ * the moisture the air leaves to better than a point. Page's law is given more room.
+ */
+const PRIOR = { lnK: Math.log(0.03), lnKSd: 1, n: 1, nSd: { lewis: 0.1, page: 0.2 }, equilibriumSd: 0.009 };
 
 /** What the weighings say of the drying. */
 export type DryForecast =
@@ -79,7 +92,8 @@ const DRAWS = 400;
 
 /**
  * Fits thin-layer drying MR = (X − X_e)/(X₀ − X_e) = exp(−k tⁿ) (Lewis 1921; Page 1949) to weighings by maximum a
- * posteriori and predicts when the target moisture is reached. Below two weighings after the start it says how many are missing.
+ * posteriori and predicts when the target moisture is reached. The exponent and the equilibrium are carried along as the uncertain
+ * things they are, also by Lewis, so that the range holds when a bed dries a little otherwise. Below two weighings after the start it says how many are missing.
  *
  * @throws RangeError for a weighing below the dry matter, or a target not above the equilibrium
  */
@@ -92,47 +106,50 @@ export function forecastDrying({
   seed = 5,
 }: DryProblem): DryForecast {
   const dry = dryMatter(start);
+  requireBetween(targetMoisture, 0, 99, 'the target moisture');
+  requireBetween(equilibrium, 0, 1, 'the equilibrium moisture on a dry basis');
   const basis = (wet: number) => wet / (100 - wet);
   const X0 = basis(start.moisture);
   const target = basis(targetMoisture);
   if (!(target > equilibrium))
     throw new RangeError('the target must lie above the moisture the air itself leaves');
+  for (const w of weighings) requireFinite(w.hours, 'the hour of a weighing');
   const points = weighings
     .filter((w) => w.hours > 0)
-    .map((w) => ({
-      hours: w.hours,
-      ratio: (basis(moistureByMass(w.mass, dry)) - equilibrium) / (X0 - equilibrium),
-    }));
+    .map((w) => ({ hours: w.hours, dryBasis: basis(moistureByMass(w.mass, dry)) }));
   if (points.length < NEEDED) return { ok: false, needs: NEEDED - points.length };
-  const ratioAt = ([lnK, n]: readonly number[], hours: number) =>
-    Math.exp(-Math.exp(lnK!) * hours ** (law === 'page' ? n! : 1));
+  const span = X0 - equilibrium;
+  const nSd = PRIOR.nSd[law];
+  /** Dry-basis moisture after some hours; parameters ln k, n and the equilibrium. */
+  const dryBasisAt = ([lnK, n, left]: readonly number[], hours: number) =>
+    hours <= 0 ? X0 : left! + (X0 - left!) * Math.exp(-Math.exp(lnK!) * hours ** n!);
   const fit = leastSquares({
     residuals: (p) => [
-      ...points.map((w) => (ratioAt(p, w.hours) - w.ratio) / LAW_U),
+      ...points.map((w) => (dryBasisAt(p, w.hours) - w.dryBasis) / (LAW_U * span)),
       (p[0]! - PRIOR.lnK) / PRIOR.lnKSd,
-      ...(law === 'page' ? [(p[1]! - PRIOR.n) / PRIOR.nSd] : []),
+      (p[1]! - PRIOR.n) / nSd,
+      (p[2]! - equilibrium) / PRIOR.equilibriumSd,
     ],
-    start: law === 'page' ? [PRIOR.lnK, 1] : [PRIOR.lnK],
-    scale: [1, 1],
+    start: [PRIOR.lnK, 1, equilibrium],
+    lower: [-12, 0.3, 0],
+    upper: [4, 2.5, Math.max(equilibrium, 0.6 * target + 0.4 * equilibrium)],
+    scale: [1, 1, 0.01],
   });
   const random = seededRandom(seed);
-  const c = fit.covariance.to2DArray();
-  const l11 = Math.sqrt(c[0]![0]!);
-  const l21 = law === 'page' ? c[1]![0]! / l11 : 0;
-  const l22 = law === 'page' ? Math.sqrt(Math.max(0, c[1]![1]! - l21 * l21)) : 0;
+  const factor = lowerTriangle(fit.covariance.to2DArray());
   const draws = Array.from({ length: DRAWS }, () => {
-    const [a, b] = [normalDraw(random), normalDraw(random)];
-    return [fit.parameters[0]! + l11 * a, (fit.parameters[1] ?? 1) + l21 * a + l22 * b];
+    const e = [normalDraw(random), normalDraw(random), normalDraw(random)];
+    const p = fit.parameters.map((m, i) => m + e.reduce((sum, v, k) => sum + factor[i]![k]! * v, 0));
+    return [p[0]!, Math.max(0.3, p[1]!), Math.max(0, p[2]!)];
   });
-  const wanted = (target - equilibrium) / (X0 - equilibrium);
-  const hoursOf = ([lnK, n]: readonly number[]) =>
-    wanted >= 1
-      ? 0
-      : n! <= 0
-        ? Number.POSITIVE_INFINITY
-        : (-Math.log(wanted) / Math.exp(lnK!)) ** (1 / (law === 'page' ? n! : 1));
+  const hoursOf = ([lnK, n, left]: readonly number[]) => {
+    if (X0 <= target) return 0;
+    if (left! >= target) return Number.POSITIVE_INFINITY;
+    const wanted = (target - left!) / (X0 - left!);
+    return (-Math.log(wanted) / Math.exp(lnK!)) ** (1 / n!);
+  };
   const wetAt = (p: readonly number[], hours: number) => {
-    const X = equilibrium + (X0 - equilibrium) * (hours <= 0 ? 1 : ratioAt(p, hours));
+    const X = dryBasisAt(p, hours);
     return (100 * X) / (1 + X);
   };
   const range = (values: number[]) => ({
@@ -144,10 +161,21 @@ export function forecastDrying({
     ok: true,
     law,
     k: Math.exp(fit.parameters[0]!),
-    n: law === 'page' ? fit.parameters[1]! : 1,
+    n: fit.parameters[1]!,
     toTarget: range(draws.map(hoursOf)),
     at: (hours) => range(draws.map((p) => wetAt(p, hours))),
   };
+}
+
+/** Lower triangular factor L of a covariance, L Lᵀ; what rounding makes negative counts as 0. */
+function lowerTriangle(c: readonly (readonly number[])[]): number[][] {
+  const L = c.map((row) => row.map(() => 0));
+  for (let i = 0; i < c.length; i += 1)
+    for (let k = 0; k <= i; k += 1) {
+      const rest = c[i]![k]! - L[i]!.slice(0, k).reduce((sum, v, j) => sum + v * L[k]![j]!, 0);
+      L[i]![k] = i === k ? Math.sqrt(Math.max(0, rest)) : L[k]![k]! > 0 ? rest / L[k]![k]! : 0;
+    }
+  return L;
 }
 
 /** What to look out for in a drying. */
@@ -161,6 +189,11 @@ export function dryNotes(
   moistures: readonly { hours: number; moisture: number }[],
   targetMoisture: number = DRY_TARGET,
 ): DryNote[] {
+  requireFinite(targetMoisture, 'the target moisture');
+  for (const m of moistures) {
+    requireFinite(m.hours, 'the hour of a weighing');
+    requireBetween(m.moisture, 0, 100, 'a moisture');
+  }
   const last = moistures.at(-1);
   if (!last) return [];
   const notes: DryNote[] = [];
@@ -169,8 +202,11 @@ export function dryNotes(
     const [a, b] = [moistures[i - 1]!, moistures[i]!];
     const width = b.hours - a.hours;
     if (a.moisture > MOULD_ABOVE && b.moisture > MOULD_ABOVE) above += width;
-    else if (a.moisture > MOULD_ABOVE)
-      above += (width * (a.moisture - MOULD_ABOVE)) / (a.moisture - b.moisture);
+    else if (a.moisture > MOULD_ABOVE || b.moisture > MOULD_ABOVE) {
+      // Falling or rising through the mark: the part of the way above it.
+      const high = Math.max(a.moisture, b.moisture);
+      above += (width * (high - MOULD_ABOVE)) / Math.abs(a.moisture - b.moisture);
+    }
   }
   if (above > MOULD_DAYS * 24) notes.push({ code: 'mould-risk', days: above / 24 });
   if (last.moisture < SHATTER_BELOW) notes.push({ code: 'too-dry', moisture: last.moisture });

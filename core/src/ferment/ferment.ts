@@ -1,3 +1,4 @@
+import { requireFinite, requireNotBelow0, requireNumbers } from '../numerics/index.ts';
 /** One look at the fermenting mass. */
 export interface FermentReading {
   /** Hours since the mass was put in. */
@@ -25,6 +26,8 @@ export const USUAL_DAYS = { pale: [2, 3], dark: [5, 7] } as const;
 
 /** Degree-hours: ∫ max(0, T − 40 °C) dt between readings, with the crossing of the base found on the straight line between them; K·h. */
 export function degreeHours(readings: readonly FermentReading[], base: number = DEGREE_HOUR_BASE): number {
+  requireNumbers(readings, 'a reading');
+  requireFinite(base, 'the base');
   const sorted = [...readings].sort((a, b) => a.hours - b.hours);
   let sum = 0;
   for (let i = 1; i < sorted.length; i += 1) {
@@ -42,6 +45,7 @@ export function degreeHours(readings: readonly FermentReading[], base: number = 
 
 /** What the corridor says at some hour, straight between its corners and held after the last. */
 export function corridorAt(hours: number): { low: number; high: number } {
+  requireNotBelow0(hours, 'the hours');
   const c = USUAL_CORRIDOR;
   const next = c.findIndex((p) => p.hours >= hours);
   if (next < 0) return c[c.length - 1]!;
@@ -63,6 +67,7 @@ export const USUAL_TURNING: TurningPlan = { closedHours: 48, everyHours: 24 };
 
 /** When the next turn is due, hours since the start, given the hours at which it was turned. */
 export function nextTurn(turns: readonly number[], plan: TurningPlan = USUAL_TURNING): number {
+  requireNumbers({ turns, plan }, 'the turning');
   const after = turns.filter((h) => h >= plan.closedHours - plan.everyHours / 2);
   return after.length === 0 ? plan.closedHours : Math.max(...after) + plan.everyHours;
 }
@@ -80,6 +85,7 @@ export function fermentNotes(
   nowHours: number,
   plan?: TurningPlan,
 ): FermentNote[] {
+  requireNumbers({ readings, turns, nowHours }, 'the fermentation');
   const notes: FermentNote[] = [];
   const sorted = [...readings].sort((a, b) => a.hours - b.hours);
   const last = sorted.at(-1);
@@ -116,6 +122,7 @@ export function massNeeded(
   dryMass: number,
   from: keyof typeof USUAL_DRY_YIELD,
 ): { low: number; middle: number; high: number } {
+  requireNotBelow0(dryMass, 'the mass of dry beans');
   const [low, high] = USUAL_DRY_YIELD[from];
   return { low: dryMass / high, middle: dryMass / ((low + high) / 2), high: dryMass / low };
 }

@@ -1,5 +1,12 @@
 import { CholeskyDecomposition, inverse } from 'ml-matrix';
-import { leastSquares, normalDraw, seededRandom } from '../numerics/index.ts';
+import {
+  leastSquares,
+  normalDraw,
+  requireAbove0,
+  requireNotBelow0,
+  requireNumbers,
+  seededRandom,
+} from '../numerics/index.ts';
 import { READINGS_NEEDED, USUAL_GRIND_PRIOR, type GrindPrior } from './defaults.ts';
 import { micrometerUncertainty } from './reading.ts';
 
@@ -80,11 +87,15 @@ const HORIZON = 240;
 
 /** Grit in µm after `hours` on a curve. */
 export function gritAt(curve: GrindCurve, hours: number): number {
+  requireNumbers(curve, 'the curve');
+  requireNotBelow0(hours, 'the hours');
   return curve.finest + curve.coarse * Math.exp(-curve.rate * hours);
 }
 
 /** Grinding hours at which a curve reaches `aimUm`; 0 when it starts below, Infinity when it never does. */
 export function hoursToAim(curve: GrindCurve, aimUm: number): number {
+  requireNumbers(curve, 'the curve');
+  requireAbove0(aimUm, 'the aim');
   if (aimUm <= curve.finest) return Number.POSITIVE_INFINITY;
   return Math.max(0, Math.log(curve.coarse / (aimUm - curve.finest)) / curve.rate);
 }
@@ -105,6 +116,8 @@ export function forecastGrind({
   segment,
   seed = 1,
 }: GrindProblem): GrindForecast {
+  requireNumbers({ aimUm, prior, segment, readings }, 'the grind');
+  for (const r of readings) if (r.uUm !== undefined) requireAbove0(r.uUm, 'the uncertainty of a reading');
   if (!(aimUm > 0)) throw new RangeError('the aim must be above 0 µm');
   for (const r of readings) {
     if (!(r.um > 0) || !Number.isFinite(r.um)) throw new RangeError(`a reading of ${r.um} µm is not above 0`);

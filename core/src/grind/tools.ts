@@ -1,3 +1,4 @@
+import { requireNotBelow0 } from '../numerics/index.ts';
 /** Tools that grind without turning stones. */
 export const GRINDING_TOOLS = ['blender', 'mortar', 'hand mill', 'juicer'] as const;
 
@@ -24,6 +25,7 @@ export const TOOL_REACH: Readonly<Record<GrindingTool, ToolReach>> = {
 
 /** Range of grit after some passes, falling by half of what is left to the tool's reach with each; from about 1 mm of cracked nib. */
 export function gritAfterPasses(tool: GrindingTool, passes: number): { lowUm: number; highUm: number } {
+  requireNotBelow0(passes, 'the number of passes');
   if (!(passes >= 0)) throw new RangeError('passes are 0 or more');
   const { lowUm, highUm } = TOOL_REACH[tool];
   const left = 0.5 ** passes;

@@ -83,6 +83,30 @@ describe('a stack of sacks', () => {
     expect(holdTime(small, -18, 4).daysInAll).toBeCloseTo(7.55, 1);
     expect(() => new StackModel({ ...small, sides: [0, 1, 1] })).toThrow(/above 0 m/);
   });
+  test('an air that cannot do it is refused, never counted as there already', () => {
+    // A forgotten minus: 24 °C for −24.
+    expect(holdTime({ ...small, startC: 20, airC: 24 }, -18, 4)).toEqual({
+      daysToCore: null,
+      daysInAll: null,
+      refusal: { code: 'air-too-warm', meantC: -24 },
+    });
+    expect(holdTime({ ...small, airC: 24 }, -18, 4).refusal).toEqual({ code: 'air-too-warm', meantC: -24 });
+    expect(holdTime({ ...small, airC: -10 }, -18, 4).refusal).toEqual({ code: 'air-too-warm', meantC: null });
+    expect(holdTime({ ...small, airC: 45 }, 50, 1).refusal).toEqual({ code: 'air-too-cool', meantC: null });
+    expect(holdTime({ ...small, airC: 55 }, -18, 4).refusal!.code).toBe('air-too-warm');
+    expect(holdTime({ ...small, startC: -20, airC: -20 }, -18, 4)).toMatchObject({
+      daysToCore: 0,
+      daysInAll: 4,
+    });
+    for (const bad of [Number.NaN, Infinity])
+      for (const stack of [
+        { ...small, airC: bad },
+        { ...small, startC: bad },
+      ])
+        expect(() => holdTime(stack, -18, 4)).toThrow(RangeError);
+    expect(() => holdTime(small, Number.NaN, 4)).toThrow(RangeError);
+    expect(() => holdTime(small, -18, -1)).toThrow(RangeError);
+  });
   test('the profile is coldest at the faces and even on both sides', () => {
     const p = new StackModel(small).profile(1);
     expect(p[0]!.celsius).toBeLessThan(p[20]!.celsius);
@@ -96,7 +120,21 @@ test('a core probe replaces the estimate, and starts again when the freezer thaw
   expect(probedHold([], aim)).toBeNull();
   expect(probedHold([{ at: 0, celsius: -10 }], aim)).toMatchObject({ reachedAt: null, endsAt: null });
   const thawed = [-10, -18.5, -19, -12, -18.2, -19].map((celsius, i) => ({ at: i * day, celsius }));
-  expect(probedHold(thawed, aim)).toEqual({ reachedAt: 4 * day, endsAt: 8 * day, lastC: -19 });
+  expect(probedHold(thawed, aim)).toEqual({
+    reachedAt: 4 * day,
+    endsAt: 8 * day,
+    lastC: -19,
+    lastAt: 5 * day,
+    silent: false,
+  });
+  // A probe that has said nothing for three days proves nothing; one that fell silent and came back starts the clock again.
+  expect(probedHold(thawed, { ...aim, now: 8 * day })).toMatchObject({ silent: true, endsAt: null });
+  const gap = [
+    { at: 0, celsius: -19 },
+    { at: 3 * day, celsius: -19 },
+  ];
+  expect(probedHold(gap, aim)).toMatchObject({ reachedAt: 3 * day, endsAt: 7 * day });
+  expect(() => probedHold([{ at: 0, celsius: Number.NaN }], aim)).toThrow(/number/);
 });
 
 describe('trap counts', () => {

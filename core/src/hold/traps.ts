@@ -31,8 +31,8 @@ export const TRAP_COUNTS_NEEDED = 5;
  */
 export function trapChart(counts: readonly TrapCount[]): { kind: 'c' | 'laney'; points: TrapPoint[] } {
   for (const c of counts)
-    if (!(c.count >= 0) || !(c.traps >= 1))
-      throw new RangeError('counts are 0 or more, from at least one trap');
+    if (!Number.isInteger(c.count) || !(c.count >= 0) || !Number.isInteger(c.traps) || !(c.traps >= 1))
+      throw new RangeError('counts are whole numbers of 0 or more, from at least one trap');
   const sorted = [...counts].sort((a, b) => a.day.localeCompare(b.day));
   const kind = new Set(sorted.map((c) => c.traps)).size <= 1 ? 'c' : 'laney';
   const total = sorted.reduce((s, c) => s + c.count, 0);
@@ -48,7 +48,14 @@ export function trapChart(counts: readonly TrapCount[]): { kind: 'c' | 'laney'; 
     const reach = 3 * sigma(c) * spread;
     const upper = enough ? centre + reach : Number.NaN;
     const lower = enough ? Math.max(0, centre - reach) : Number.NaN;
-    return { ...c, rate, centre: enough ? centre : Number.NaN, upper, lower, signal: enough && rate > upper };
+    return {
+      ...c,
+      rate,
+      centre: enough ? centre : Number.NaN,
+      upper,
+      lower,
+      signal: enough && rate > upper * (1 + 1e-12),
+    };
   });
   return { kind, points };
 }

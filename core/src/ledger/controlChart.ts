@@ -1,4 +1,4 @@
-import { mean } from '../numerics/index.ts';
+import { mean, requireAllFinite } from '../numerics/index.ts';
 
 /** Batches needed before limits are drawn. */
 export const POINTS_FOR_LIMITS = 8;
@@ -22,9 +22,14 @@ export interface IndividualsChart {
 /**
  * Individuals and moving-range chart: limits mean ± 2.66·MR̄ (Wheeler and Chambers). Signals are a point
  * outside the limits and eight in a row on one side of the mean. An empty list gives NaN means and no limits.
+ *
+ * @throws RangeError for a point that is no number
  */
 export function individualsChart(points: readonly number[]): IndividualsChart {
+  requireAllFinite(points, 'point');
   const centre = mean(points);
+  // What rounding makes of equal values is no difference.
+  const grain = 1e-9 * Math.max(...points.map(Math.abs), 0);
   const ranges = points.slice(1).map((p, i) => Math.abs(p - points[i]!));
   const meanMovingRange = ranges.length > 0 ? mean(ranges) : Number.NaN;
   const half = MOVING_RANGE_FACTOR * meanMovingRange;
@@ -33,8 +38,8 @@ export function individualsChart(points: readonly number[]): IndividualsChart {
   if (limits) {
     let run = 0;
     points.forEach((p, index) => {
-      if (p < limits.low || p > limits.high) signals.push({ index, kind: 'outside' });
-      const side = Math.sign(p - centre);
+      if (p < limits.low - grain || p > limits.high + grain) signals.push({ index, kind: 'outside' });
+      const side = Math.abs(p - centre) <= grain ? 0 : Math.sign(p - centre);
       run = side === 0 ? 0 : side === Math.sign(run) ? run + side : side;
       if (Math.abs(run) >= RUN_LENGTH) signals.push({ index, kind: 'run' });
     });

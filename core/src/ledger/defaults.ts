@@ -28,7 +28,6 @@ export const YIELD_PRIORS: Readonly<Record<Station, SharePrior>> = {
  */
 export const LOSS_PRIORS: Readonly<Record<string, SharePrior>> = {
   moisture: { mean: 0.058, sd: 0.012 },
-  dust: { mean: 0.005, sd: 0.0025 },
   sweepings: { mean: 0.005, sd: 0.0025 },
   'hold-up': { mean: 0.012, sd: 0.006 },
   trim: { mean: 0.007, sd: 0.004 },
@@ -47,12 +46,35 @@ export function scaleUncertainty(resolutionMg: number, repeatabilityMg = 0): num
   return Math.hypot(resolutionMg / Math.sqrt(12), repeatabilityMg);
 }
 
+/**
+ * The names of losses, one for each thing: core, server and pages use no others. `dust` is what an older release called sweepings.
+ */
+export const LOSSES = [
+  'moisture',
+  'sweepings',
+  'hold-up',
+  'trim',
+  'abandoned',
+  'water and pulp',
+  'unexplained',
+] as const;
+
+const OLD_NAMES: Readonly<Record<string, string>> = { dust: 'sweepings' };
+
+/** The name of today for a loss, whatever release wrote it; a maker's own name stays as it is. */
+export function lossName(reason: string): string {
+  return OLD_NAMES[reason] ?? reason;
+}
+
+/** Relative standard uncertainty of a loss that was only estimated and is not among the usual ones. */
+export const ESTIMATED_LOSS_U = 0.5;
+
 /** The unweighed loss usual at each station: the name offered when a step is closed, and checked against its prior. */
 export const USUAL_LOSS: Readonly<Record<Station, string | null>> = {
   beans: null,
-  sort: 'dust',
+  sort: 'sweepings',
   roast: 'moisture',
-  winnow: 'dust',
+  winnow: 'sweepings',
   recipe: null,
   grind: 'hold-up',
   temper: 'hold-up',

@@ -1,4 +1,4 @@
-import { DEFAULT_SCALE_U_MG, LOSS_PRIORS, USUAL_LOSS } from './defaults.ts';
+import { DEFAULT_SCALE_U_MG, ESTIMATED_LOSS_U, LOSS_PRIORS, lossName, USUAL_LOSS } from './defaults.ts';
 import { movementsByStep, type Movement, type Step } from './movement.ts';
 import { reconcile, type Reconciliation } from './reconcile.ts';
 
@@ -54,11 +54,18 @@ export function findDisagreement(
     if (at === undefined) {
       at = variables.length;
       index.set(m.id, at);
-      const u = m.uMg && m.uMg > 0 ? m.uMg : DEFAULT_SCALE_U_MG;
+      const u = m.uMg && m.uMg > 0 ? m.uMg : m.source === 'estimated' ? estimatedU(m) : DEFAULT_SCALE_U_MG;
       const label = m.label ?? m.reason ?? m.material ?? m.direction;
       variables.push({ movementId: m.id, stepId: m.stepId, label, value: m.massMg, u });
     }
     return new Map([[at, 1]]);
+  };
+
+  // What was only guessed is as sure as its usual share, or as guesses are.
+  const estimatedU = (m: Movement): number => {
+    const prior = m.direction === 'loss' ? LOSS_PRIORS[lossName(m.reason ?? '')] : undefined;
+    const inMg = total((byStep.get(m.stepId) ?? []).filter((o) => o.direction === 'in'));
+    return Math.max(DEFAULT_SCALE_U_MG, prior ? prior.sd * inMg : ESTIMATED_LOSS_U * m.massMg);
   };
 
   const resolve = (m: Movement): Combination => {
@@ -97,11 +104,15 @@ export function findDisagreement(
     }
     const remainder = lines.find((m) => m.direction === 'loss' && m.source === 'derived');
     const named =
-      remainder && remainder.reason !== 'unexplained' ? remainder.reason! : USUAL_LOSS[step.station];
-    const weighed = lines.some((m) => m.direction === 'loss' && m.source !== 'derived' && m.reason === named);
-    if (named && !weighed) {
+      remainder && remainder.reason !== 'unexplained'
+        ? lossName(remainder.reason!)
+        : USUAL_LOSS[step.station];
+    const told = lines.some(
+      (m) => m.direction === 'loss' && m.source !== 'derived' && lossName(m.reason ?? '') === named,
+    );
+    if (named && !told) {
       const prior = LOSS_PRIORS[named];
-      if (!prior && remainder?.reason === named) continue; // nothing is known of this loss: no check
+      if (!prior && remainder && lossName(remainder.reason!) === named) continue; // nothing is known of this loss: no check
       if (prior) {
         variables.push({
           movementId: null,

@@ -1,7 +1,7 @@
 import { movementsByStep, stepBalance, type Movement, type MovementSource, type Step } from './movement.ts';
 import { BY_PRODUCTS, ENTRY_STATION, STATIONS, type Material, type Station } from './stations.ts';
 import { stationsOfRoute, WORK_KINDS, type WorkKind } from './stepKinds.ts';
-import { YIELD_PRIORS, type SharePrior } from './defaults.ts';
+import { lossName, YIELD_PRIORS, type SharePrior } from './defaults.ts';
 import { normalQuantile } from '../numerics/index.ts';
 
 /** A parcel as the flow needs it. */
@@ -123,7 +123,7 @@ export function batchFlow(input: FlowInput): BatchFlow {
         outMg += m.massMg;
         if (m.material === 'bars') bars += m.count ?? 0;
       } else {
-        const reason = m.direction === 'loss' ? (m.reason ?? 'unexplained') : m.material!;
+        const reason = m.direction === 'loss' ? lossName(m.reason ?? 'unexplained') : m.material!;
         const strand = losses.get(reason);
         if (strand) strand.massMg += m.massMg;
         else losses.set(reason, { reason, massMg: m.massMg, kept: m.direction === 'out', source: m.source });

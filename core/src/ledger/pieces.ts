@@ -1,3 +1,5 @@
+import { requireFinite } from '../numerics/index.ts';
+
 /** A counted parcel: what is left of it, in mass and in pieces. */
 export interface Counted {
   remainingMg: number;
@@ -24,6 +26,8 @@ export function takePieces(
   asked: { massMg: number | null; count: number | null },
 ): TakenPieces {
   const { remainingMg, remainingCount } = from;
+  requireFinite(remainingMg, 'the mass that is left');
+  requireFinite(remainingCount, 'the number of pieces that are left');
   if (!(remainingMg > 0) || !(remainingCount > 0)) throw new RangeError('nothing is left of these pieces');
   if (asked.count !== null && (!Number.isInteger(asked.count) || asked.count <= 0))
     throw new RangeError('the number of pieces must be a whole number above 0');

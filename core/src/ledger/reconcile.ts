@@ -47,13 +47,16 @@ export interface Reconciliation {
   likeliestBalance: number;
 }
 
-/** Relative size below which a column of the balances, or a variance reduction, counts as nothing. */
+/** Relative size below which a singular value, or the share of an entry that is checked, counts as nothing. */
 const TINY = 1e-9;
 
 /**
  * Weighted least-squares reconciliation of measured masses under linear balances, with the global χ² test
  * and the measurement test: x̂ = x − V Aᵀ (A V Aᵀ)⁻¹ A x, z_i = (x_i − x̂_i)/√(V − V̂)_ii.
  * Redundant balance rows are allowed; the degrees of freedom are rank(A).
+ *
+ * Everything is worked out in units of the entries' own uncertainties, each balance scaled to one, so that a 60 kg roast and a scale
+ * that reads 0.01 g may stand in the same problem: with B = D A V^½ = U Σ Wᵀ the adjustment is V^½ W Σ⁻¹ Uᵀ D A x.
  *
  * Source: Narasimhan and Jordache, Data Reconciliation and Gross Error Detection, chapters 3 and 7.
  * @throws RangeError when the shapes differ, a value is not finite or an uncertainty is not above 0
@@ -62,43 +65,39 @@ export function reconcile(problem: ReconcileProblem): Reconciliation {
   const { values, uncertainties, balances, significance = 0.05 } = problem;
   const n = values.length;
   check(problem);
-  const A = new Matrix(balances.map((row) => [...row]));
-  const x = Matrix.columnVector([...values]);
-  const variances = uncertainties.map((u) => u * u);
-  const residual = A.mmul(x);
-  // V is diagonal: V Aᵀ is Aᵀ with each row scaled.
-  const VAt = new Matrix(variances.map((v, i) => A.getColumn(i).map((a) => a * v)));
-  const S = A.mmul(VAt);
-  const svd = new SingularValueDecomposition(S, { autoTranspose: true });
+  const whitened = balances.map((row) => row.map((a, i) => a * uncertainties[i]!));
+  const sizes = whitened.map((row) => Math.hypot(...row));
+  const scaled = whitened.map((row, j) => row.map((v) => (sizes[j]! > 0 ? v / sizes[j]! : 0)));
+  const residual = balances.map((row) => row.reduce((sum, a, i) => sum + a * values[i]!, 0));
+  const standardised = residual.map((r, j) => (sizes[j]! > 0 ? r / sizes[j]! : 0));
+  const svd = new SingularValueDecomposition(new Matrix(scaled), { autoTranspose: true });
   const largest = Math.max(...svd.diagonal, 0);
-  const degreesOfFreedom = svd.diagonal.filter((s) => s > largest * TINY).length;
+  const used = svd.diagonal.flatMap((s, k) => (s > largest * TINY && s > 0 ? [k] : []));
+  const degreesOfFreedom = used.length;
   if (degreesOfFreedom === 0) throw new RangeError('the balances check nothing: every coefficient is zero');
-  const Sinv = pseudoInverse(svd, largest * TINY);
-  const weights = Sinv.mmul(residual);
-  const adjustment = VAt.mmul(weights).to1DArray();
-  const scaled = VAt.mmul(Sinv);
-  const chiSquare = residual.transpose().mmul(weights).get(0, 0);
+  const { leftSingularVectors: U, rightSingularVectors: W, diagonal } = svd;
+  // Coordinates of the misfit along the checked directions.
+  const along = used.map((k) => standardised.reduce((sum, r, j) => sum + U.get(j, k) * r, 0) / diagonal[k]!);
+  const misfit = Array.from({ length: n }, (_, i) =>
+    used.reduce((sum, k, m) => sum + W.get(i, k) * along[m]!, 0),
+  );
+  const checked = Array.from({ length: n }, (_, i) => used.reduce((sum, k) => sum + W.get(i, k) ** 2, 0));
+  const chiSquare = along.reduce((sum, v) => sum + v * v, 0);
   const pValue = chiSquareTail(chiSquare, degreesOfFreedom);
-  const z = adjustment.map((a, i) => {
-    // The diagonal of V Aᵀ S⁻¹ A V is all that is needed of it.
-    const variance = scaled.getRow(i).reduce((sum, s, j) => sum + s * VAt.get(i, j), 0);
-    return variance > TINY * variances[i]! ? a / Math.sqrt(variance) : Number.NaN;
-  });
+  const z = misfit.map((v, i) => (checked[i]! > TINY ? v / Math.sqrt(checked[i]!) : Number.NaN));
   const limit = normalQuantile(1 - significance / (2 * n));
   const disagrees = pValue < significance;
-  const standardised = residual
-    .to1DArray()
-    .map((r, i) => Math.abs(r) / Math.sqrt(Math.max(S.get(i, i), Number.MIN_VALUE)));
+  const worst = standardised.map(Math.abs);
   return {
-    reconciled: values.map((v, i) => v - adjustment[i]!),
+    reconciled: values.map((v, i) => v - uncertainties[i]! * misfit[i]!),
     chiSquare,
     degreesOfFreedom,
     pValue,
     z,
     limit,
     disagrees,
-    suspect: disagrees ? findSuspect(A, Sinv, residual, z, limit) : null,
-    likeliestBalance: standardised.indexOf(Math.max(...standardised)),
+    suspect: disagrees ? findSuspect({ balances, uncertainties, misfit, checked, z, limit }) : null,
+    likeliestBalance: worst.indexOf(Math.max(...worst)),
   };
 }
 
@@ -121,40 +120,31 @@ function check({ values, uncertainties, balances }: ReconcileProblem): void {
   });
 }
 
-function pseudoInverse(svd: SingularValueDecomposition, threshold: number): Matrix {
-  const inverse = Matrix.diag(svd.diagonal.map((s) => (s > threshold ? 1 / s : 0)));
-  return svd.rightSingularVectors.mmul(inverse).mmul(svd.leftSingularVectors.transpose());
-}
-
-function findSuspect(
-  A: Matrix,
-  Sinv: Matrix,
-  residual: Matrix,
-  z: number[],
-  limit: number,
-): SuspectGroup | null {
+function findSuspect(known: {
+  balances: ReconcileProblem['balances'];
+  uncertainties: readonly number[];
+  misfit: readonly number[];
+  checked: readonly number[];
+  z: readonly number[];
+  limit: number;
+}): SuspectGroup | null {
+  const { balances, uncertainties, misfit, checked, z, limit } = known;
   let worst = -1;
   z.forEach((value, i) => {
     if (Number.isFinite(value) && (worst < 0 || Math.abs(value) > Math.abs(z[worst]!) + 1e-9)) worst = i;
   });
   if (worst < 0 || Math.abs(z[worst]!) <= limit) return null;
-  const column = A.getColumnVector(worst);
-  const members = z.map((_, i) => i).filter((i) => proportion(column, A.getColumnVector(i)) !== 0);
-  // Generalised-likelihood estimate of a single gross error along this column.
-  const top = column.transpose().mmul(Sinv).mmul(residual).get(0, 0);
-  const bottom = column.transpose().mmul(Sinv).mmul(column).get(0, 0);
-  const excess = top / bottom;
-  return {
-    members,
-    z: Math.abs(z[worst]!),
-    shortBy: -excess / proportion(A.getColumnVector(members[0]!), column),
-    perMember: members.map((i) => -excess / proportion(column, A.getColumnVector(i))),
-  };
+  const column = (i: number) => balances.map((row) => row[i]!);
+  const members = z.flatMap((_, i) => (proportion(column(worst), column(i)) !== 0 ? [i] : []));
+  // Generalised-likelihood estimate of a single gross error in this entry.
+  const excess = (uncertainties[worst]! * misfit[worst]!) / checked[worst]!;
+  const perMember = members.map((i) => -excess / proportion(column(worst), column(i)));
+  return { members, z: Math.abs(z[worst]!), shortBy: perMember[0]!, perMember };
 }
 
 /** b/a when the columns point along one line, else 0. */
-function proportion(a: Matrix, b: Matrix): number {
-  const dot = (p: Matrix, q: Matrix) => p.transpose().mmul(q).get(0, 0);
+function proportion(a: readonly number[], b: readonly number[]): number {
+  const dot = (p: readonly number[], q: readonly number[]) => p.reduce((sum, v, i) => sum + v * q[i]!, 0);
   const [aa, bb, ab] = [dot(a, a), dot(b, b), dot(a, b)];
   if (aa === 0 || bb === 0) return 0;
   return Math.abs(ab * ab - aa * bb) <= TINY * aa * bb ? ab / aa : 0;

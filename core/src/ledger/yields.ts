@@ -1,4 +1,4 @@
-import { normalQuantile } from '../numerics/index.ts';
+import { normalQuantile, requireAllFinite, requireNotBelow0, requireNumbers } from '../numerics/index.ts';
 import { YIELD_PRIORS, type SharePrior } from './defaults.ts';
 import type { Station } from './stations.ts';
 
@@ -27,6 +27,7 @@ export interface YieldHistory {
  * (normal means with known within-batch spread; Gelman et al., Bayesian Data Analysis, 5.4).
  */
 export function expectedYield(history: YieldHistory): ExpectedYield {
+  requireAllFinite([...history.lot, ...history.workshop], 'yield');
   const prior = YIELD_PRIORS[history.station];
   const workshop = shrink(history.workshop, prior.mean, PRIOR_BATCHES);
   const lot = shrink(history.lot, workshop.mean, WORKSHOP_BATCHES);
@@ -54,6 +55,8 @@ export interface MassRange {
  * The range holds the outcome with `chance` (default 0.8).
  */
 export function forecastMass(startMg: number, yields: readonly SharePrior[], chance = 0.8): MassRange {
+  requireNotBelow0(startMg, 'the mass at the start');
+  requireNumbers(yields, 'a yield');
   const factor = yields.reduce((product, y) => product * y.mean, 1);
   const relative = Math.sqrt(yields.reduce((sum, y) => sum + (y.mean > 0 ? (y.sd / y.mean) ** 2 : 0), 0));
   const half = normalQuantile(0.5 + chance / 2) * relative;
@@ -66,6 +69,7 @@ export function forecastMass(startMg: number, yields: readonly SharePrior[], cha
  * `lowMg` suffices if all goes well, `highMg` if it goes badly (80 % between them by default).
  */
 export function massNeeded(wantedMg: number, yields: readonly SharePrior[], chance = 0.8): MassRange {
+  requireNotBelow0(wantedMg, 'the mass wanted');
   const through = forecastMass(1, yields, chance);
   if (!(through.lowMg > 0)) throw new RangeError('a yield of zero can give no mass');
   return {

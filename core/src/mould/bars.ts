@@ -1,3 +1,5 @@
+import { requireAbove0, requireNotBelow0, requireWhole } from '../numerics/index.ts';
+
 /** What a mass of chocolate makes. Masses in whole mg. */
 export interface BarCount {
   bars: number;
@@ -23,12 +25,14 @@ export interface BarProblem {
 /**
  * Bars = floor((mass − hold-up) ÷ fill mass), never rounded up; all in whole mg, so the count is exact.
  *
- * @throws RangeError for a fill mass that is not above 0 or masses below 0
+ * @throws RangeError for a fill mass that is not above 0, masses below 0, or cavities that are no whole number
  * @example countBars({ massMg: 18_400_000, holdUpMg: 350_000, fillMg: 45_000 }).bars // 401
  */
 export function countBars({ massMg, holdUpMg, fillMg, cavities }: BarProblem): BarCount {
-  if (!(fillMg > 0)) throw new RangeError('the fill mass must be above 0');
-  if (!(massMg >= 0) || !(holdUpMg >= 0)) throw new RangeError('a mass cannot be below 0');
+  requireAbove0(fillMg, 'the fill mass');
+  requireNotBelow0(massMg, 'the mass of chocolate');
+  requireNotBelow0(holdUpMg, 'the hold-up');
+  if (cavities !== undefined) requireWhole(cavities, 'the number of cavities of a mould', 1);
   const usable = Math.max(0, massMg - holdUpMg);
   const bars = Math.floor(usable / fillMg);
   return {

@@ -11,10 +11,12 @@ export const KEEPING_MONTHS: Readonly<Record<ChocolateType, number>> = { dark: 1
  */
 export function bestBefore(madeOn: string, months: number): string {
   const match = /^(\d{4})-(\d{2})-(\d{2})$/.exec(madeOn);
-  if (!match || Number.isNaN(Date.parse(madeOn)))
-    throw new RangeError(`"${madeOn}" is not a date like 2026-10-02`);
+  if (!match) throw new RangeError(`"${madeOn}" is not a date like 2026-10-02`);
   if (!Number.isInteger(months) || months < 0) throw new RangeError('months must be a whole number');
   const [year, month, day] = [Number(match[1]), Number(match[2]), Number(match[3])];
+  const known = new Date(Date.UTC(year, month - 1, day));
+  if (known.getUTCMonth() !== month - 1 || known.getUTCDate() !== day)
+    throw new RangeError(`"${madeOn}" is no day of the calendar`);
   const lastDay = new Date(Date.UTC(year, month + months, 0)).getUTCDate();
   return new Date(Date.UTC(year, month - 1 + months, Math.min(day, lastDay))).toISOString().slice(0, 10);
 }

@@ -1,10 +1,50 @@
 /// <reference path="./jstat.d.ts" />
 import jstat from 'jstat';
 
-/** Chance that a χ² variable with `degreesOfFreedom` (≥ 1) is at least `x` (≥ 0). */
+/**
+ * Chance that a χ² variable with `degreesOfFreedom` (≥ 1) is at least `x`; also where it is far too small to be left over from 1.
+ *
+ * @throws RangeError for fewer than one degree of freedom, or an x that is NaN
+ * @example chiSquareTail(100, 1) // 1.5239706e-23
+ */
 export function chiSquareTail(x: number, degreesOfFreedom: number): number {
-  if (!(degreesOfFreedom >= 1)) throw new RangeError('χ² needs at least one degree of freedom');
-  return x <= 0 ? 1 : 1 - jstat.chisquare.cdf(x, degreesOfFreedom);
+  if (!(degreesOfFreedom >= 1) || !Number.isFinite(degreesOfFreedom))
+    throw new RangeError('χ² needs at least one degree of freedom');
+  if (Number.isNaN(x)) throw new RangeError('χ² must be a number, not NaN');
+  if (x <= 0) return 1;
+  return x === Infinity ? 0 : upperGamma(degreesOfFreedom / 2, x / 2);
+}
+
+/**
+ * Regularised upper incomplete gamma function Q(a, x): by Lentz's continued fraction above a + 1, from the series below
+ * (Abramowitz and Stegun 6.5.29 and 6.5.31). Small values keep their relative accuracy.
+ */
+function upperGamma(a: number, x: number): number {
+  const front = Math.exp(a * Math.log(x) - x - jstat.gammaln(a));
+  if (x < a + 1) {
+    let term = 1 / a;
+    let sum = term;
+    for (let n = 1; n < 1000 && term > sum * 1e-17; n += 1) {
+      term *= x / (a + n);
+      sum += term;
+    }
+    return Math.max(0, 1 - front * sum);
+  }
+  const tiny = 1e-300;
+  let b = x + 1 - a;
+  let c = 1 / tiny;
+  let d = 1 / b;
+  let h = d;
+  for (let n = 1; n < 1000; n += 1) {
+    const an = -n * (n - a);
+    b += 2;
+    d = 1 / (an * d + b || tiny);
+    c = b + an / c || tiny;
+    const step = d * c;
+    h *= step;
+    if (Math.abs(step - 1) < 1e-16) break;
+  }
+  return front * h;
 }
 
 /** Chance that a standard normal variable is at most `z`. */
@@ -43,7 +83,9 @@ export function binomialInterval(successes: number, trials: number, confidence =
 export function betaTail(x: number, alpha: number, beta: number): number {
   if (!(alpha > 0) || !(beta > 0))
     throw new RangeError('both parameters of a beta distribution must be above 0');
-  return 1 - jstat.beta.cdf(x, alpha, beta);
+  if (Number.isNaN(x)) throw new RangeError('a share must be a number, not NaN');
+  // From the other side, so that a tiny tail is not what rounding leaves of 1.
+  return x <= 0 ? 1 : x >= 1 ? 0 : jstat.beta.cdf(1 - x, beta, alpha);
 }
 
 /** Quantile `p` of a Beta(alpha, beta) variable, both parameters above 0. */

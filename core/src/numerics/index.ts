@@ -3,3 +3,4 @@ export * from './leastSquares.ts';
 export * from './localQuadratic.ts';
 export * from './random.ts';
 export * from './summary.ts';
+export * from './require.ts';

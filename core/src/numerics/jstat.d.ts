@@ -14,6 +14,12 @@ declare module 'jstat' {
   interface Student {
     inv(p: number, degreesOfFreedom: number): number;
   }
-  const jstat: { chisquare: Chisquare; normal: Normal; beta: Beta; studentt: Student };
+  const jstat: {
+    gammaln(x: number): number;
+    chisquare: Chisquare;
+    normal: Normal;
+    beta: Beta;
+    studentt: Student;
+  };
   export default jstat;
 }

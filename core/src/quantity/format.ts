@@ -66,6 +66,7 @@ export function formatDuration(
   seconds: number,
   words: { d: string; h: string; min: string; s: string },
 ): string {
+  if (!Number.isFinite(seconds)) throw new RangeError(`a duration must be a number, not ${seconds}`);
   const total = Math.max(0, Math.round(seconds));
   const steps: [number, string][] = [
     [86_400, words.d],

@@ -54,10 +54,17 @@ export function parseMoney(input: string, currency: string, locale: NumberLocale
 
 const SIGNS: Readonly<Record<string, string>> = { GBP: '£', EUR: '€', USD: '$', JPY: '¥' };
 
-/** Writes whole or fractional minor units with the currency's sign, e.g. `£1.53`, `1,53 €`. */
+/**
+ * Writes whole or fractional minor units with the currency's sign, e.g. `£1.53`, `1,53 €`; half a unit is rounded away from zero.
+ *
+ * @throws RangeError for an amount that is not finite
+ */
 export function formatMoney(minor: number, currency: string, locale: NumberLocale = 'en'): string {
+  if (!Number.isFinite(minor)) throw new RangeError(`an amount of money must be a number, not ${minor}`);
   const digits = minorDigits(currency);
-  const number = writeNumber(minor / 10 ** digits, digits, locale);
+  // Half a penny goes away from zero; a quotient in binary would fall either way.
+  const whole = Math.sign(minor) * Math.round(Math.abs(minor) * (1 + Number.EPSILON));
+  const number = writeNumber(whole / 10 ** digits, digits, locale);
   const sign = SIGNS[currency] ?? currency;
   return locale === 'en' && sign.length === 1 ? `${sign}${number}` : `${number}\u00a0${sign}`;
 }

@@ -50,6 +50,9 @@ interface Part {
   unit: string;
 }
 
+/** Nothing is colder, °C. */
+const ABSOLUTE_ZERO_C = -273.15;
+
 /** Largest stored mass: 1,000 t in mg. Sums of a workshop's life stay far inside the exact integers. */
 const LARGEST = 1e15;
 
@@ -179,7 +182,8 @@ function inRange(
   options: ParseOptions,
   refuse: (reason: RefusalReason, extra?: object) => ParseResult,
 ): ParseResult {
-  const { dimension, min = -Infinity, max = Infinity } = options;
+  const { dimension, max = Infinity } = options;
+  const min = Math.max(options.min ?? -Infinity, dimension === 'temperature' ? ABSOLUTE_ZERO_C : -Infinity);
   if (value >= min && value <= max) return { ok: true, value, unit };
   const spec = DIMENSIONS[dimension];
   const written = unitOf(dimension, unit);
@@ -188,6 +192,6 @@ function inRange(
     .filter((u) => u.id !== unit && u.id !== 'mil')
     .map((u) => ({ value: toGrain(dimension, amount * u.scale + u.offset), unit: u.id }))
     .find((s) => s.value >= min && s.value <= max);
-  const bounds = { min: options.min, max: options.max };
+  const bounds = { min: Number.isFinite(min) ? min : undefined, max: options.max };
   return refuse('out-of-range', other ? { ...bounds, suggestion: other } : bounds);
 }

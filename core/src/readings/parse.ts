@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
 import { readNumber } from '../quantity/number.ts';
+import { readTime, timesOf, type CellTime } from './times.ts';
 
 /** One reading: seconds from the first row or the stated start, and °C. */
 export interface TemperatureReading {
@@ -61,32 +62,42 @@ export function parseTemperatureFile(text: string, options: TemperatureFileOptio
   const columns = pickColumns(rows, isHeader ? header : [], timeScale, options);
 
   const refused: TemperatureFile['refused'] = [];
-  const raw: { at: Time; celsius: number }[] = [];
+  const raw: { at: CellTime; celsius: number }[] = [];
   let sawData = false;
   rows.forEach((cells, index) => {
     const line = cells.join(delimiter).trim();
     if (line === '') return;
+    const refuse = (reason: TemperatureFile['refused'][number]['reason']) =>
+      refused.push({ row: index + 1, text: line.slice(0, 200), reason });
     if (cells.length <= Math.max(columns.time, columns.value)) {
-      if (sawData) refused.push({ row: index + 1, text: line, reason: 'columns' });
+      if (sawData) refuse('columns');
       return;
     }
     const at = readTime(cells[columns.time]!, timeScale);
+    const shown = cells[columns.value]!.trim();
     // A row that tells of other columns only has nothing to say here.
-    if (sawData && at !== null && cells[columns.value]!.trim() === '') return;
-    const value = readDecimal(cells[columns.value]!);
+    if (at !== null && shown === '') return;
+    const value = readDecimal(shown);
     if (at === null || value === null) {
-      // Lines before the first reading are the file's heading, not mistakes.
-      if (sawData) refused.push({ row: index + 1, text: line, reason: at === null ? 'time' : 'value' });
+      // Lines before the first reading are the file's heading, not mistakes, unless they hold a time.
+      if (sawData || at !== null) refuse(at === null ? 'time' : 'value');
       return;
     }
-    const celsius = unit === '°F' ? ((value - 32) * 5) / 9 : value;
+    // A unit in the cell itself stands above the heading's.
+    const celsius = (unitOfCell(shown) ?? unit) === '°F' ? ((value - 32) * 5) / 9 : value;
     if (celsius < -100 || celsius > 600) {
-      refused.push({ row: index + 1, text: line, reason: 'value' });
+      refuse('value');
       return;
     }
     sawData = true;
     raw.push({ at, celsius: Math.round(celsius * 1000) / 1000 });
   });
+  // Nothing could be read at all: then every row that holds a number was meant as a reading, and is named.
+  if (!sawData && refused.length === 0)
+    rows.forEach((cells, index) => {
+      const line = cells.join(delimiter).trim();
+      if (/\d/.test(line)) refused.push({ row: index + 1, text: line.slice(0, 200), reason: 'time' });
+    });
   const ordered = inOrder(raw);
   const width = Math.max(0, ...rows.slice(0, 60).map((r) => r.length));
   return {
@@ -102,21 +113,20 @@ export function parseTemperatureFile(text: string, options: TemperatureFileOptio
   };
 }
 
-interface Time {
-  seconds: number;
-  /** True when the seconds count from the epoch. */
-  absolute: boolean;
-}
-
-function inOrder(raw: readonly { at: Time; celsius: number }[]) {
-  const absolute = raw.length > 0 && raw[0]!.at.absolute;
-  const same = raw.filter((r) => r.at.absolute === absolute);
+function inOrder(raw: readonly { at: CellTime; celsius: number }[]) {
+  const { seconds: times, absolute } = timesOf(raw.map((r) => r.at));
   let outOfOrder = 0;
-  same.forEach((r, i) => {
-    if (i > 0 && r.at.seconds < same[i - 1]!.at.seconds) outOfOrder += 1;
-  });
+  let before = -Infinity;
   const byTime = new Map<number, number>();
-  for (const r of same) byTime.set(r.at.seconds, r.celsius);
+  let same = 0;
+  raw.forEach((r, i) => {
+    const at = times[i]!;
+    if (at === null) return;
+    same += 1;
+    if (at < before) outOfOrder += 1;
+    before = at;
+    byTime.set(at, r.celsius);
+  });
   const sorted = [...byTime].sort((a, b) => a[0] - b[0]);
   const start = absolute ? (sorted[0]?.[0] ?? 0) : 0;
   return {
@@ -125,7 +135,7 @@ function inOrder(raw: readonly { at: Time; celsius: number }[]) {
       celsius,
     })),
     startedAt: absolute && sorted.length > 0 ? new Date(start * 1000).toISOString() : null,
-    duplicates: same.length - byTime.size,
+    duplicates: same - byTime.size,
     outOfOrder,
   };
 }
@@ -166,8 +176,19 @@ function pickColumns(rows: string[][], header: string[], timeScale: number, opti
 /** Numbers as most boards write them; long files are nearly all of these. */
 const PLAIN = /^-?\d{1,9}(\.\d+)?$/;
 
+/** No cell that holds a number is longer. */
+const LONGEST_CELL = 40;
+
+/** The unit written in a cell itself; null where it has none. */
+function unitOfCell(cell: string): '°C' | '°F' | null {
+  if (PLAIN.test(cell)) return null;
+  if (/(℉|[°\s\d]f)$/i.test(cell)) return '°F';
+  return /(℃|[°\s\d]c)$/i.test(cell) ? '°C' : null;
+}
+
 function readDecimal(cell: string): number | null {
   if (PLAIN.test(cell)) return Number(cell);
+  if (cell.length > LONGEST_CELL) return null;
   const text = cell
     .trim()
     .replace(/\u2212/g, '-')
@@ -181,27 +202,4 @@ function readDecimal(cell: string): number | null {
       : sign * english.value;
   if (english.reason === 'wrong-decimal-mark') return sign * english.meant;
   return null;
-}
-
-function readTime(cell: string, scale: number): Time | null {
-  if (PLAIN.test(cell)) {
-    const plain = Number(cell);
-    if (plain >= 0 && plain <= 1e9) return { seconds: plain * scale, absolute: false };
-  }
-  const text = cell.trim();
-  if (text === '') return null;
-  const clock = /^\+?(?:(\d+):)?(\d{1,3}):(\d{2}(?:[.,]\d+)?)$/.exec(text);
-  if (clock) {
-    const seconds = Number(clock[3]!.replace(',', '.'));
-    if (seconds >= 60) return null;
-    return { seconds: Number(clock[1] ?? 0) * 3600 + Number(clock[2]) * 60 + seconds, absolute: false };
-  }
-  if (/^\d{4}-\d{2}-\d{2}[T ]\d{2}:\d{2}/.test(text)) {
-    const instant = Date.parse(/[zZ]|[+-]\d{2}:?\d{2}$/.test(text) ? text : `${text.replace(' ', 'T')}Z`);
-    return Number.isNaN(instant) ? null : { seconds: instant / 1000, absolute: true };
-  }
-  const number = readDecimal(text.replace(/\s*(s|sec|sek|min)$/i, ''));
-  if (number === null || number < 0) return null;
-  if (number > 1e9) return { seconds: number > 1e12 ? number / 1000 : number, absolute: true };
-  return { seconds: number * scale, absolute: false };
 }

@@ -41,6 +41,9 @@ export interface Nutrition {
   fibre: number;
   protein: number;
   salt: number;
+  /** Polyols among the carbohydrate, and the erythritol among them. */
+  polyols?: number;
+  erythritol?: number;
 }
 
 /** A composition from the parts it has, the others 0. */

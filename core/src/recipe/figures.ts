@@ -1,3 +1,4 @@
+import { requireBetween } from '../numerics/index.ts';
 import type { Composition, Ingredient } from './composition.ts';
 
 /** A weighed or planned line of a recipe. */
@@ -51,7 +52,8 @@ export function recipeFigures(lines: readonly RecipeLine[]): RecipeFigures {
   let [totalMg, beans, added, cost] = [0, 0, 0, 0];
   const allergens = new Set<string>();
   for (const { ingredient, massMg } of lines) {
-    if (!(massMg >= 0)) throw new RangeError(`${ingredient.name} cannot weigh ${massMg} mg`);
+    if (!(massMg >= 0) || !Number.isFinite(massMg))
+      throw new RangeError(`${ingredient.name} cannot weigh ${massMg} mg`);
     totalMg += massMg;
     if (ingredient.cacao === 'bean') beans += massMg;
     else if (ingredient.cacao !== 'none') added += massMg;
@@ -81,5 +83,6 @@ export function recipeFigures(lines: readonly RecipeLine[]): RecipeFigures {
 
 /** Rounds a cacao percentage down to one decimal, so that a claim is never rounded up. */
 export function claimPercent(percent: number): number {
+  requireBetween(percent, 0, 100 + 1e-6, 'a share of cacao');
   return Math.floor(percent * 10 + 1e-9) / 10;
 }

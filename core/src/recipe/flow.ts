@@ -1,3 +1,4 @@
+import { requireFinite, requireNotBelow0 } from '../numerics/index.ts';
 import type { Composition } from './composition.ts';
 
 /** How a paste behaves, thin to thick. */
@@ -57,6 +58,8 @@ export function estimateFlow(
   gritUm = 20,
   defaults: FlowDefaults = FLOW_DEFAULTS,
 ): Flow {
+  requireComposition(composition);
+  requireFinite(gritUm, 'grit');
   if (!(gritUm > 0)) throw new RangeError('grit must be above 0 µm');
   const { density: d } = defaults;
   const c = composition;
@@ -80,6 +83,16 @@ export function estimateFlow(
     word: FLOW_WORDS[step < 0 ? FLOW_WORDS.length - 1 : step]!,
     yieldRises: lecithin > LECITHIN.rises,
   };
+}
+
+/** @throws RangeError for a composition with a part below 0 or no number, or with nothing in it */
+function requireComposition(composition: Composition): void {
+  let sum = 0;
+  for (const [part, grams] of Object.entries(composition) as [string, number][]) {
+    requireNotBelow0(grams, `the ${part} in 100 g`);
+    sum += grams;
+  }
+  if (!(sum > 0)) throw new RangeError('an empty bowl does not flow');
 }
 
 /** Composition after butter has been added to 100 g. */

@@ -2,6 +2,7 @@ export * from './adjust.ts';
 export * from './composition.ts';
 export * from './figures.ts';
 export * from './flow.ts';
+export * from './foods.ts';
 export * from './kitchen.ts';
 export * from './label.ts';
 export * from './notes.ts';

@@ -35,7 +35,8 @@ export interface KitchenMass {
  * @throws RangeError for a density not above 0
  */
 export function kitchenMass(text: string, densityGPerMl: number, bowlMl?: number): KitchenMass | null {
-  if (!(densityGPerMl > 0)) throw new RangeError('a density above 0 g/mL is needed');
+  if (!(densityGPerMl > 0) || !Number.isFinite(densityGPerMl))
+    throw new RangeError('a density above 0 g/mL is needed');
   const clean = text.trim().toLowerCase().replace(',', '.').replace(/\s+/g, ' ');
   const ml = volumeOf(clean) ?? shareOf(clean, bowlMl);
   if (ml === null || !(ml > 0)) return null;
@@ -55,7 +56,7 @@ function volumeOf(text: string): number | null {
   const amount = word
     ? 1
     : Number(whole ?? 0) + (top ? Number(top) / Number(bottom) : 0) + (sign ? FRACTIONS[sign]! : 0);
-  return amount > 0 ? amount * measure.ml : null;
+  return Number.isFinite(amount) && amount > 0 ? amount * measure.ml : null;
 }
 
 const SHARES: readonly [RegExp, number][] = [

@@ -29,7 +29,8 @@ export function labelFacts(lines: readonly RecipeLine[]): LabelFacts {
     const there = byName.get(ingredient.name);
     byName.set(ingredient.name, {
       massMg: (there?.massMg ?? 0) + massMg,
-      allergens: there?.allergens ?? ingredient.allergens,
+      // Two deliveries under one name: what either declares stands out.
+      allergens: [...new Set([...(there?.allergens ?? []), ...ingredient.allergens])].sort(),
     });
   }
   const ingredients = [...byName]

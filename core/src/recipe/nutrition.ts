@@ -1,7 +1,17 @@
 import type { Composition, Ingredient, Nutrition } from './composition.ts';
 import type { RecipeLine } from './figures.ts';
 
-const NAMES = ['fat', 'saturates', 'carbohydrate', 'sugars', 'fibre', 'protein', 'salt'] as const;
+const NAMES = [
+  'fat',
+  'saturates',
+  'carbohydrate',
+  'sugars',
+  'fibre',
+  'protein',
+  'salt',
+  'polyols',
+  'erythritol',
+] as const;
 
 /** What 100 g of each part of a composition hold; typical values of public food-composition tables, rounded. */
 const OF_PART: Readonly<Record<keyof Composition, Partial<Nutrition>>> = {
@@ -28,11 +38,19 @@ export function nutritionOf({ nutrition, composition }: Ingredient): Nutrition {
   );
 }
 
-/** Energy of a nutrition statement by the factors of Regulation (EU) 1169/2011, Annex XIV: fat 37 kJ/9 kcal, carbohydrate and protein 17/4, fibre 8/2. */
-export function energy({ fat, carbohydrate, protein, fibre }: Nutrition): { kJ: number; kcal: number } {
+/**
+ * Energy of a nutrition statement by the factors of Regulation (EU) 1169/2011, Annex XIV: fat 37 kJ/9 kcal, carbohydrate (but polyols)
+ * and protein 17/4, polyols 10/2.4, erythritol 0, fibre 8/2.
+ */
+export function energy({ fat, carbohydrate, protein, fibre, polyols = 0, erythritol = 0 }: Nutrition): {
+  kJ: number;
+  kcal: number;
+} {
+  const sugars = Math.max(0, carbohydrate - polyols);
+  const counted = Math.max(0, polyols - erythritol);
   return {
-    kJ: 37 * fat + 17 * (carbohydrate + protein) + 8 * fibre,
-    kcal: 9 * fat + 4 * (carbohydrate + protein) + 2 * fibre,
+    kJ: 37 * fat + 17 * (sugars + protein) + 10 * counted + 8 * fibre,
+    kcal: 9 * fat + 4 * (sugars + protein) + 2.4 * counted + 2 * fibre,
   };
 }
 
@@ -40,13 +58,15 @@ export function energy({ fat, carbohydrate, protein, fibre }: Nutrition): { kJ: 
 export function bowlNutrition(lines: readonly RecipeLine[]): Nutrition {
   const total = lines.reduce((s, l) => s + l.massMg, 0);
   return mapNames((name) =>
-    total > 0 ? lines.reduce((sum, l) => sum + (l.massMg / total) * nutritionOf(l.ingredient)[name], 0) : 0,
+    total > 0
+      ? lines.reduce((sum, l) => sum + (l.massMg / total) * (nutritionOf(l.ingredient)[name] ?? 0), 0)
+      : 0,
   );
 }
 
 /** A statement for some other mass than 100 g. */
 export function nutritionFor(per100: Nutrition, grams: number): Nutrition {
-  return mapNames((name) => (per100[name] * grams) / 100);
+  return mapNames((name) => ((per100[name] ?? 0) * grams) / 100);
 }
 
 /**

@@ -186,7 +186,7 @@ export const STARTER_INGREDIENTS: readonly StarterIngredient[] = [
     pricePerKg: 900,
     allergens: [],
     densityGPerMl: 0.85,
-    nutrition: label(0, 0, 99.8, 0, 0, 0, 0),
+    nutrition: { ...label(0, 0, 99.8, 0, 0, 0, 0), polyols: 99.8, erythritol: 99.8 },
     crystalUm: 500,
   },
   {

@@ -1,3 +1,4 @@
+import { isOtherFood } from './foods.ts';
 import { recipeFigures, type RecipeLine } from './figures.ts';
 
 /** Markets whose rules are in the table. */
@@ -17,13 +18,16 @@ interface RuleFigures {
   liquor: number;
   otherFat: number;
   sugar: number;
+  /** Nuts, fruit, spices and other foods, % of the whole; all other figures are reckoned without them. */
+  otherFoods: number;
 }
 
-/** A condition: at least or at most so much. */
+/** A condition: at least, at most, or less than so much. */
 export interface RuleLimit {
   figure: keyof RuleFigures;
   min?: number;
   max?: number;
+  below?: number;
 }
 
 /** A name under which something may be sold, with its conditions. */
@@ -50,6 +54,7 @@ export const NAME_RULES: readonly NameRule[] = [
       { figure: 'milkFat', min: 3.5 },
       { figure: 'totalFat', min: 25 },
       { figure: 'otherFat', max: 5 },
+      { figure: 'otherFoods', max: 40 },
     ],
   },
   {
@@ -61,6 +66,7 @@ export const NAME_RULES: readonly NameRule[] = [
       { figure: 'milkSolids', min: 14 },
       { figure: 'milkFat', min: 3.5 },
       { figure: 'otherFat', max: 5 },
+      { figure: 'otherFoods', max: 40 },
     ],
   },
   {
@@ -72,6 +78,7 @@ export const NAME_RULES: readonly NameRule[] = [
       { figure: 'cocoaButter', min: 18 },
       { figure: 'fatFreeCocoa', min: 14 },
       { figure: 'otherFat', max: 5 },
+      { figure: 'otherFoods', max: 40 },
     ],
   },
   {
@@ -103,7 +110,7 @@ export const NAME_RULES: readonly NameRule[] = [
     source: US,
     limits: [
       { figure: 'liquor', min: 35 },
-      { figure: 'milkSolids', max: 12 },
+      { figure: 'milkSolids', below: 12 },
       { figure: 'otherFat', max: 1 },
     ],
   },
@@ -113,7 +120,7 @@ export const NAME_RULES: readonly NameRule[] = [
     source: US,
     limits: [
       { figure: 'liquor', min: 15 },
-      { figure: 'milkSolids', max: 12 },
+      { figure: 'milkSolids', below: 12 },
       { figure: 'otherFat', max: 1 },
     ],
   },
@@ -132,12 +139,18 @@ export interface NameVerdict {
   checks: LimitCheck[];
 }
 
-/** What a bowl may be called in a market, each rule with its figures; `name` is the first that is met, or `compound` where other fats forbid every name, else null. */
+/**
+ * What a bowl may be called in a market, each rule with its figures; `name` is the first that is met, or `compound` where other fats
+ * forbid every name, else null. The minima are reckoned on the chocolate alone, without nuts, fruit and other foods (2000/36/EC, Annex
+ * I.B; 21 CFR 163 for the chocolate component): the fat of a hazelnut is no foreign fat.
+ */
 export function soldName(
   lines: readonly RecipeLine[],
   market: Market,
 ): { name: string | null; verdicts: NameVerdict[] } {
-  const f = recipeFigures(lines);
+  const foods = lines.filter((l) => isOtherFood(l.ingredient));
+  const f = recipeFigures(lines.filter((l) => !isOtherFood(l.ingredient)));
+  const all = lines.reduce((sum, l) => sum + l.massMg, 0);
   const c = f.composition;
   const figures: RuleFigures = {
     dryCocoa: c.cocoaButter + c.cocoaSolids,
@@ -149,6 +162,7 @@ export function soldName(
     liquor: f.cacaoBeans,
     otherFat: c.otherFat,
     sugar: c.sugar,
+    otherFoods: all > 0 ? (100 * foods.reduce((sum, l) => sum + l.massMg, 0)) / all : 0,
   };
   const verdicts = NAME_RULES.filter((r) => r.market === market).map((rule): NameVerdict => {
     const checks = rule.limits.map((l) => {
@@ -156,7 +170,10 @@ export function soldName(
       return {
         ...l,
         value,
-        met: value >= (l.min ?? -Infinity) - 1e-9 && value <= (l.max ?? Infinity) + 1e-9,
+        met:
+          value >= (l.min ?? -Infinity) - 1e-9 &&
+          value <= (l.max ?? Infinity) + 1e-9 &&
+          value < (l.below ?? Infinity) - 1e-9,
       };
     });
     return { rule, checks, met: checks.every((k) => k.met) };

@@ -1,3 +1,4 @@
+import { requireFinite, requireNotBelow0, requireNumbers } from '../numerics/index.ts';
 import { solve, type Constraint } from 'yalps';
 import type { Ingredient } from './composition.ts';
 import { recipeFigures, type RecipeFigures, type RecipeLine } from './figures.ts';
@@ -115,6 +116,11 @@ export function figureOf(figure: WishFigure, lines: readonly RecipeLine[]): numb
 
 function check(lines: readonly RecipeLine[], wishes: readonly Wish[]): void {
   if (lines.length === 0) throw new RangeError('a recipe needs at least one ingredient to choose from');
+  for (const { ingredient, massMg } of lines) {
+    requireNotBelow0(massMg, `the mass of ${ingredient.name}`);
+    requireNumbers(ingredient.composition, ingredient.name);
+    requireFinite(ingredient.pricePerKg, `the price of ${ingredient.name}`);
+  }
   for (const { figure, min, max } of wishes) {
     for (const bound of [min, max])
       if (bound !== undefined && !(Number.isFinite(bound) && bound >= 0))

@@ -1,4 +1,4 @@
-import { mean, sampleSd, studentQuantile } from '../numerics/index.ts';
+import { mean, requireBetween, sampleSd, studentQuantile } from '../numerics/index.ts';
 
 /** One arm of a trial: what was varied, and the scores its tastings gave. */
 export interface TrialArm {
@@ -20,6 +20,7 @@ export interface ArmDifference {
  * scores in either arm.
  */
 export function compareArms(a: TrialArm, b: TrialArm): ArmDifference | null {
+  [a, b].forEach(requireScores);
   const [n, m] = [a.scores.length, b.scores.length];
   if (n < 2 || m < 2) return null;
   const [u, v] = [sampleSd(a.scores) ** 2 / n, sampleSd(b.scores) ** 2 / m];
@@ -33,8 +34,14 @@ export function compareArms(a: TrialArm, b: TrialArm): ArmDifference | null {
 
 /** The arm with the highest mean score, and whether it is clear of the next; null while no arm has a score. */
 export function winner(arms: readonly TrialArm[]): { label: string; clear: boolean } | null {
+  arms.forEach(requireScores);
   const ranked = arms.filter((a) => a.scores.length > 0).sort((a, b) => mean(b.scores) - mean(a.scores));
   const [first, second] = ranked;
   if (!first) return null;
   return { label: first.label, clear: second ? (compareArms(first, second)?.decided ?? false) : false };
+}
+
+/** @throws RangeError for a score outside 0–10 */
+function requireScores({ scores }: TrialArm): void {
+  for (const score of scores) requireBetween(score, 0, 10, 'a score');
 }

@@ -1,3 +1,4 @@
+import { requireFinite, requireNumbers } from '../numerics/index.ts';
 /** Where and how long untempered blocks rest. */
 export const REST_DEFAULTS = {
   /** Weeks, from and to. */
@@ -36,6 +37,10 @@ export function restState(
   { castAt, tastedAt, weeks = REST_DEFAULTS.weeks }: RestingBlock,
   now: number,
 ): RestState {
+  requireFinite(castAt, 'the time of casting');
+  requireFinite(now, 'the time');
+  requireNumbers(tastedAt, 'a tasting');
+  requireNumbers(weeks, 'the weeks');
   const [from, to] = weeks;
   const readyAt = castAt + from * 7 * DAY;
   const longAt = castAt + to * 7 * DAY;

@@ -1,3 +1,4 @@
+import { requireFinite, requireNumbers } from '../numerics/index.ts';
 const { exp } = Math;
 
 /** A bean temperature over time: seconds since beans-in, °C; in order of time. */
@@ -20,6 +21,7 @@ export const ACID_RATE = 1e-3;
 
 /** Rate relative to 120 °C (Arrhenius). */
 export function relativeRate(celsius: number, energy: number): number {
+  requireFinite(celsius, 'the temperature');
   return exp((-energy / GAS_CONSTANT) * (1 / (celsius + 273.15) - 1 / REFERENCE_K));
 }
 
@@ -37,6 +39,7 @@ export function acidLeft(readings: readonly BeanReading[]): number {
 }
 
 function integrate(readings: readonly BeanReading[], rate: (celsius: number) => number): number {
+  requireNumbers(readings, 'a reading');
   let sum = 0;
   for (let i = 1; i < readings.length; i += 1) {
     const [a, b] = [readings[i - 1]!, readings[i]!];

@@ -1,6 +1,14 @@
 import { leastSquares, normalDraw, quantile, seededRandom } from '../numerics/index.ts';
 import { factorOf, thinReadings, type LoggedRoast } from './learn.ts';
-import { OVEN_PRIOR_SD, shiftOven, type Oven } from './oven.ts';
+import {
+  BETWEEN,
+  DISCREPANCY,
+  DISCREPANCY_TIME,
+  OVEN_PRIOR_SD,
+  PROBE_SD,
+  shiftOven,
+  type Oven,
+} from './oven.ts';
 import { planMinutes } from './plan.ts';
 import { runAt, simulateRoast, type KillStep, type RoastRun } from './simulate.ts';
 
@@ -63,14 +71,6 @@ export function beanExpectedAt({ line }: Pick<RoastForecast, 'line'>, seconds: n
   const between = (key: keyof Ranged) => a[key] + (b[key] - a[key]) * share;
   return { median: between('median'), low: between('low'), high: between('high') };
 }
-
-/** How much one roast differs from the oven's usual self (standard deviations of the shifts), and the probe from the mean bean, K. */
-const BETWEEN = [0.06, 0.05, 0.15, 1.5] as const;
-const PROBE_SD = 1.2;
-
-/** What the model leaves out: this large, K, and fading with this time constant, s. */
-const DISCREPANCY = 0.9;
-const DISCREPANCY_TIME = 300;
 
 const DRAWS = 40;
 const COARSE = { shells: 10, step: 5, sampleEvery: 15 } as const;

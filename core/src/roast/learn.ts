@@ -1,8 +1,17 @@
-import { CholeskyDecomposition, Matrix } from 'ml-matrix';
+import { CholeskyDecomposition, inverse, Matrix } from 'ml-matrix';
 import { leastSquares } from '../numerics/index.ts';
 import type { Bean } from './bean.ts';
 import type { BeanReading } from './dose.ts';
-import { LEARNT, OVEN_PRIOR_SD, shiftOven, type Oven } from './oven.ts';
+import {
+  BETWEEN,
+  DISCREPANCY,
+  DISCREPANCY_TIME,
+  LEARNT,
+  OVEN_PRIOR_SD,
+  PROBE_SD,
+  shiftOven,
+  type Oven,
+} from './oven.ts';
 import { planMinutes, type RoastPlan } from './plan.ts';
 import { runAt, simulateRoast, type RoastEvent, type RoastRun } from './simulate.ts';
 
@@ -32,9 +41,16 @@ export interface OvenLearning {
   rms: number;
 }
 
-/** Standard uncertainty of a thinned reading against the model, K: probe noise, and what the model leaves out. */
+/** Standard uncertainty of a thinned reading against the model, K: probe noise, and what the model leaves out. For the first fit. */
 const BEAN_U = 2;
 const AIR_U = 4;
+
+/** Noise of a single reading once what neighbouring ones share is reckoned apart, K; the air's is that much coarser. */
+const READING_U = 0.5;
+const AIR_COARSER = 2.5;
+
+/** Steps of the second fit; it starts where the first one ended. */
+const REFINEMENTS = 3;
 
 /** Coarser grid for fits: a tenth of a kelvin from the fine one. */
 const COARSE = { shells: 10, step: 5, sampleEvery: 15 } as const;
@@ -44,7 +60,9 @@ const USED = 40;
 
 /**
  * Learns an oven from logged roasts: maximum a posteriori for heat transfer, heater power, thermostat lag and the
- * offset of the dial, by Levenberg–Marquardt over all roasts together with {@link OVEN_PRIOR_SD} as the prior.
+ * offset of the dial, by Levenberg–Marquardt over all roasts together with {@link OVEN_PRIOR_SD} as the prior. The readings of one
+ * roast miss together (the roast differs from the oven's usual self, its probe from the mean bean, and neighbouring readings share
+ * what the model leaves out), so that the uncertainty falls with the number of roasts and hardly with that of readings.
  * With no usable roast it gives the prior back. Roasts need three bean readings to count.
  */
 export function learnOven(start: Oven, roasts: readonly LoggedRoast[]): OvenLearning {
@@ -78,17 +96,93 @@ export function learnOven(start: Oven, roasts: readonly LoggedRoast[]): OvenLear
     scale: [3, 3, 3, 300],
     maxIterations: 25,
   });
-  // Neighbouring readings miss together: as many as span a few minutes count as one.
-  const covariance = fit.covariance.to2DArray();
+  const { shifts: learnt, covariance } = refine(start, usable, fit.parameters);
   const beans = usable.flatMap((r) => {
-    const run = replay(r, shiftOven(start, fit.parameters));
+    const run = replay(r, shiftOven(start, learnt));
     return r.beanReadings.map((b) => (b.celsius - runAt(run, 'bean', b.seconds)) ** 2);
   });
   return {
-    ...describe(start, fit.parameters, covariance),
+    ...describe(start, learnt, covariance),
     roasts: usable.length,
     rms: Math.sqrt(beans.reduce((a, b) => a + b, 0) / beans.length),
   };
+}
+
+/**
+ * Goes on from a fit by generalised least squares: the readings of each roast have the covariance J B Jᵀ of its own shifts, that of
+ * its probe, a first-order autoregression in time and their noise; Gauss–Newton with the prior.
+ */
+function refine(
+  start: Oven,
+  roasts: readonly LoggedRoast[],
+  from: readonly number[],
+): { shifts: number[]; covariance: number[][] } {
+  let shifts = [...from];
+  let covariance: number[][] = [];
+  for (let step = 0; step < REFINEMENTS; step += 1) {
+    const information = Matrix.diag(OVEN_PRIOR_SD.map((sd) => 1 / (sd * sd)));
+    const pull = Matrix.columnVector(shifts.map((s, i) => -s / OVEN_PRIOR_SD[i]! ** 2));
+    for (const roast of roasts) {
+      const { missed, jacobian } = linearised(start, roast, shifts);
+      const weight = inverse(roastCovariance(roast, jacobian));
+      const JtW = jacobian.transpose().mmul(weight);
+      information.add(JtW.mmul(jacobian));
+      pull.add(JtW.mmul(Matrix.columnVector(missed)));
+    }
+    const inverted = inverse(information);
+    covariance = inverted.to2DArray();
+    shifts = shifts.map(
+      (s, i) =>
+        s +
+        Math.max(-0.5, Math.min(0.5, inverted.getRowVector(i).mmul(pull).get(0, 0) / PULL[i]!)) * PULL[i]!,
+    );
+  }
+  return { shifts, covariance };
+}
+
+/** Largest step of one refinement is half of this, in the units of the shifts. */
+const PULL = [0.3, 0.3, 0.6, 8] as const;
+
+/** Measured less modelled of every reading of a roast, and how the model moves with each shift. */
+function linearised(
+  start: Oven,
+  roast: LoggedRoast,
+  shifts: readonly number[],
+): { missed: number[]; jacobian: Matrix } {
+  const at = (s: readonly number[]) => {
+    const run = replay(roast, shiftOven(start, s));
+    return [
+      ...roast.beanReadings.map((b) => runAt(run, 'bean', b.seconds)),
+      ...roast.ovenReadings.map((b) => runAt(run, 'air', b.seconds)),
+    ];
+  };
+  const here = at(shifts);
+  const columns = shifts.map((_, i) => {
+    const h = i === 3 ? 0.2 : 0.02;
+    const moved = at(shifts.map((v, k) => (k === i ? v + h : v)));
+    return moved.map((v, k) => (v - here[k]!) / h);
+  });
+  const measured = [...roast.beanReadings, ...roast.ovenReadings].map((r) => r.celsius);
+  return { missed: measured.map((m, k) => m - here[k]!), jacobian: new Matrix(columns).transpose() };
+}
+
+/** Covariance of a roast's readings about the oven's usual self. */
+function roastCovariance(roast: LoggedRoast, jacobian: Matrix): Matrix {
+  const between = Matrix.diag(BETWEEN.map((sd) => sd * sd));
+  const C = jacobian.mmul(between).mmul(jacobian.transpose());
+  const beans = roast.beanReadings.length;
+  const all = [...roast.beanReadings, ...roast.ovenReadings];
+  for (let i = 0; i < all.length; i += 1)
+    for (let k = 0; k < all.length; k += 1) {
+      const [isBean, alike] = [i < beans, i < beans === k < beans];
+      if (!alike) continue;
+      const coarser = isBean ? 1 : AIR_COARSER ** 2;
+      const apart = Math.abs(all[i]!.seconds - all[k]!.seconds);
+      const shared =
+        (isBean ? PROBE_SD ** 2 : 0) + coarser * DISCREPANCY ** 2 * Math.exp(-apart / DISCREPANCY_TIME);
+      C.set(i, k, C.get(i, k) + shared + (i === k ? coarser * READING_U ** 2 : 0));
+    }
+  return C;
 }
 
 function describe(start: Oven, shifts: number[], covariance: number[][]) {

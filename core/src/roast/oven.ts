@@ -1,3 +1,4 @@
+import { requireAbove0, requireFinite } from '../numerics/index.ts';
 import { OVEN_DEFAULTS, SURFACE_TRANSFER } from './defaults.ts';
 
 /** An oven as the model sees it. */
@@ -31,6 +32,7 @@ export interface OvenFacts {
 
 /** An oven from its kind and usable charge, before its own roasts have taught better. */
 export function makeOven({ kind = 'fan', usableKg }: OvenFacts = {}): Oven {
+  if (usableKg != null) requireAbove0(usableKg, 'the usable charge');
   return {
     transfer: SURFACE_TRANSFER[kind],
     transferStill: kind === 'drum' ? SURFACE_TRANSFER.drum : SURFACE_TRANSFER.still,
@@ -50,8 +52,20 @@ export const LEARNT = ['transfer', 'power', 'lag', 'offset'] as const;
 /** How far a new oven may be from the usual one: standard deviations of ln transfer, ln power, ln lag, and of the offset in K. */
 export const OVEN_PRIOR_SD = [0.35, 0.35, 0.5, 5] as const;
 
+/** How much one roast differs from the oven's usual self: standard deviations of the shifts. */
+export const BETWEEN = [0.06, 0.05, 0.15, 1.5] as const;
+
+/** How far a bean probe may lie from the mean bean, throughout a roast, K. */
+export const PROBE_SD = 1.2;
+
+/** What the model leaves out: this large, K, and fading with this time constant, s. */
+export const DISCREPANCY = 0.9;
+/** See {@link DISCREPANCY}. */
+export const DISCREPANCY_TIME = 300;
+
 /** The oven shifted by parameters ln transfer, ln power, ln lag (as factors) and offset in K. */
 export function shiftOven(oven: Oven, [transfer, power, lag, offset]: readonly number[]): Oven {
+  for (const shift of [transfer, power, lag, offset]) requireFinite(shift!, 'a shift');
   const factor = Math.exp(transfer!);
   return {
     ...oven,

@@ -1,3 +1,4 @@
+import { requireAbove0, requireNumbers } from '../numerics/index.ts';
 import { cutShells, type Bean } from './bean.ts';
 import { KILL_STEP_DEFAULTS, SHELLS, TIME_STEP } from './defaults.ts';
 import { ACID_ENERGY, ACID_RATE, DOSE_ENERGY, relativeRate } from './dose.ts';
@@ -99,6 +100,10 @@ const COOL_TRANSFER = 30;
  * @throws RangeError for a load, step or plan that is not above 0
  */
 export function simulateRoast(problem: RoastProblem): RoastRun {
+  const { events: _, ...asked } = problem;
+  requireNumbers({ ...asked, until: problem.until ?? 0 }, 'the roast');
+  requireNumbers(problem.events ?? [], 'an event');
+  for (const s of problem.plan.stages) requireAbove0(s.minutes, 'the length of a stage');
   const {
     bean,
     oven,

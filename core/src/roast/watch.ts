@@ -1,4 +1,4 @@
-import { localQuadratic } from '../numerics/index.ts';
+import { localQuadratic, requireFinite, requireNumbers } from '../numerics/index.ts';
 import type { BeanReading } from './dose.ts';
 
 /** What is amiss with a roast that runs. */
@@ -49,6 +49,7 @@ export function smoothedAt(
   readings: readonly BeanReading[],
   seconds: number,
 ): { celsius: number; pace: number } | null {
+  requireFinite(seconds, 'the time');
   const points = readings.map((r) => ({ x: r.seconds, y: r.celsius }));
   const s = localQuadratic(points, seconds, PACE_WINDOW) ?? localQuadratic(points, seconds, 4 * PACE_WINDOW);
   return s && { celsius: s.value, pace: s.slope * 60 };
@@ -59,6 +60,7 @@ export function smoothedAt(
  * °F, stalled heating, a cold oven, a stir that is due, beans that should be out. Never decides anything itself.
  */
 export function watchRoast(roast: WatchedRoast): RoastAlarm[] {
+  requireNumbers(roast, 'the roast');
   const { now, bean, oven, ceilingC } = roast;
   const alarms: RoastAlarm[] = [];
   const last = bean.at(-1);
@@ -102,6 +104,8 @@ export function watchRoast(roast: WatchedRoast): RoastAlarm[] {
 
 /** °C a reading would be if it had been °F, when that is near what is expected and the reading itself is far off; else null. */
 export function fahrenheitSlip(celsius: number, expectedC: number | null): number | null {
+  requireFinite(celsius, 'a reading');
+  if (expectedC !== null) requireFinite(expectedC, 'the temperature expected');
   if (expectedC === null) return null;
   const meant = ((celsius - 32) * 5) / 9;
   return Math.abs(meant - expectedC) < 10 && Math.abs(celsius - expectedC) > 25 ? meant : null;

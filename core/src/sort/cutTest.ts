@@ -1,4 +1,4 @@
-import { betaTail, binomialInterval } from '../numerics/index.ts';
+import { betaTail, binomialInterval, requireWhole } from '../numerics/index.ts';
 
 /** Classes a cut bean is counted in, after ISO 1114 and ISO 2451; each bean counts once, in the gravest that fits. */
 export const CUT_CLASSES = [
@@ -64,6 +64,7 @@ export const NO_COUNTS: CutCounts = Object.fromEntries(CUT_CLASSES.map((c) => [c
 
 /** Beans counted in all. */
 export function beansCounted(counts: CutCounts): number {
+  for (const c of CUT_CLASSES) requireWhole(counts[c], `the number of ${c} beans`);
   return CUT_CLASSES.reduce((sum, c) => sum + counts[c], 0);
 }
 

@@ -1,3 +1,4 @@
+import { requireNotBelow0, requireNumbers } from '../numerics/index.ts';
 /** Reasons a bean is thrown out; the words stand in the interface's catalogue. */
 export const REJECT_REASONS = [
   'broken',
@@ -38,6 +39,8 @@ export function sortPace({
   pricePerKg: number;
   labourRate: number;
 }): SortPace | null {
+  requireNumbers({ inMg, rejectMg, minutes, pricePerKg, labourRate }, 'the sorting');
+  requireNotBelow0(rejectMg, 'the mass of rejects');
   if (!(inMg > 0) || !(minutes > 0)) return null;
   const kg = inMg / 1e6;
   const sorted = (inMg - rejectMg) / 1e6;
@@ -61,6 +64,7 @@ export interface BeanSize {
 
 /** Bean size from single beans weighed, g each. Throws RangeError for a mass not above 0. */
 export function beanSize(grams: readonly number[]): BeanSize {
+  requireNumbers(grams, 'a bean');
   if (grams.length === 0 || grams.some((g) => !(g > 0)))
     throw new RangeError('bean masses must be above 0 g');
   const meanG = grams.reduce((a, b) => a + b, 0) / grams.length;

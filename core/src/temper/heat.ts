@@ -1,3 +1,10 @@
+import {
+  requireAbove0,
+  requireBetween,
+  requireFinite,
+  requireNotBelow0,
+  requireNumbers,
+} from '../numerics/index.ts';
 import { CHOCOLATE_HEAT, FAT_LATENT_HEAT, SEED_MELTING_SHARE } from './defaults.ts';
 
 /** A bowl to be cooled with solid seed. Temperatures °C; the seed's mass comes back in the unit of `mass`. */
@@ -30,6 +37,7 @@ function heatPerGram(p: SeedProblem): number {
  * @example seedMass({ mass: 3150, fromC: 41.5, toC: 31.8, seedC: 20, fat: 0.36 }) // 897.7
  */
 export function seedMass(p: SeedProblem): number {
+  requireHeat(p);
   if (!(p.mass > 0)) throw new RangeError('the bowl holds no chocolate');
   if (!(p.fromC > p.toC))
     throw new RangeError(
@@ -43,6 +51,11 @@ export function seedMass(p: SeedProblem): number {
 
 /** Temperature the bowl comes to with a given seed mass: the inverse of {@link seedMass}. Never below the seed's. */
 export function temperatureWithSeed(p: Omit<SeedProblem, 'toC'> & { seed: number }): number {
+  requireHeat(p);
+  requireAbove0(p.mass, 'the mass in the bowl');
+  requireNotBelow0(p.seed, 'the seed');
+  if (!(p.fromC > p.seedC))
+    throw new RangeError(`the seed at ${p.seedC} °C is not cooler than the bowl at ${p.fromC} °C`);
   const { heat = CHOCOLATE_HEAT, latentHeat = FAT_LATENT_HEAT, meltingShare = SEED_MELTING_SHARE } = p;
   const melt = latentHeat * p.fat * meltingShare * p.seed;
   return Math.max(
@@ -64,7 +77,21 @@ export interface TablingProblem {
 
 /** Temperature after mixing the tabled part back, with the heat its melting crystals take up. */
 export function tabledMix({ hot, tabled, hotC, tabledC, meltingFat = 0.01 }: TablingProblem): number {
+  requireNotBelow0(hot, 'the part left hot');
+  requireNotBelow0(tabled, 'the tabled part');
+  requireFinite(hotC, 'the temperature of the hot part');
+  requireFinite(tabledC, 'the temperature of the tabled part');
+  requireBetween(meltingFat, 0, 1, 'the fat that melts');
   if (!(hot + tabled > 0)) throw new RangeError('there is nothing to mix');
   const heat = CHOCOLATE_HEAT * (hot * hotC + tabled * tabledC) - FAT_LATENT_HEAT * meltingFat * tabled;
   return heat / (CHOCOLATE_HEAT * (hot + tabled));
+}
+
+/** @throws RangeError for heat, fat or shares that are no such thing */
+function requireHeat(p: Pick<SeedProblem, 'fat' | 'meltingShare' | 'heat' | 'latentHeat'>): void {
+  requireNumbers(p, 'the bowl');
+  requireBetween(p.fat, 0, 1, 'the fat of the seed, a share,');
+  requireBetween(p.meltingShare ?? 0, 0, 1, 'the share of the fat that melts');
+  requireAbove0(p.heat ?? 1, 'the specific heat');
+  requireNotBelow0(p.latentHeat ?? 0, 'the latent heat');
 }

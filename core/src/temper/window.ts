@@ -1,3 +1,4 @@
+import { requireNumbers } from '../numerics/index.ts';
 import { TEMPER_PATHS, type ChocolateType, type TemperPath } from './defaults.ts';
 
 /** A temperature in the bowl: seconds from any fixed start, and °C. */
@@ -89,6 +90,8 @@ export function guardWindow(
   type: ChocolateType,
   path: TemperPath = TEMPER_PATHS[type],
 ): WindowGuard | null {
+  requireNumbers(readings, 'a reading');
+  requireNumbers(path, 'the window');
   const last = readings.at(-1);
   if (!last) return null;
   const tracker = new BowlTracker(path);
@@ -119,6 +122,8 @@ export function slope(readings: readonly BowlReading[]): number | null {
  * stood at 34.1 °C for 6 min"). Readings are in order of time.
  */
 export function excursions(readings: readonly BowlReading[], path: TemperPath): Excursion[] {
+  requireNumbers(readings, 'a reading');
+  requireNumbers(path, 'the window');
   const tracker = new BowlTracker(path);
   const found: Excursion[] = [];
   let open: Excursion | null = null;

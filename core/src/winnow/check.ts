@@ -1,4 +1,4 @@
-import { betaQuantile } from '../numerics/index.ts';
+import { betaQuantile, requireBetween, requireNumbers, requireWhole } from '../numerics/index.ts';
 import { chanceWithin } from '../sort/index.ts';
 import { HUSK_LIMIT, PIECE_G } from './defaults.ts';
 
@@ -46,6 +46,9 @@ const SURE = 0.95;
  * @throws RangeError for a sample not above 0 g, more found than there was, or pieces found without mass
  */
 export function judgeSample({ of, foundG, sampleG, pieces, limit = HUSK_LIMIT }: PickedSample): CheckVerdict {
+  requireNumbers({ foundG, sampleG, pieces, limit }, 'the sample');
+  requireBetween(limit, 0, 1, 'the limit');
+  if (pieces != null) requireWhole(pieces, 'the number of pieces', 0);
   if (!(sampleG > 0)) throw new RangeError('the sample must weigh more than 0 g');
   if (!(foundG >= 0 && foundG <= sampleG))
     throw new RangeError(`${foundG} g cannot have been found in ${sampleG} g`);

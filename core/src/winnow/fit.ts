@@ -1,4 +1,4 @@
-import { leastSquares } from '../numerics/index.ts';
+import { leastSquares, requireNumbers, requireWhole } from '../numerics/index.ts';
 import { CUT_PRIOR, PIECE_G, USUAL_CRACKED_BEAN, type CrackedBean } from './defaults.ts';
 import { fallingSpeeds, losses, streams, type AirCut, type FallingSpeeds } from './separation.ts';
 
@@ -40,6 +40,8 @@ export function fitWinnower(
   checks: readonly SettingChecks[],
   bean: CrackedBean = USUAL_CRACKED_BEAN,
 ): FittedWinnower {
+  requireNumbers(checks, 'a check');
+  for (const c of checks) if (c.passes !== undefined) requireWhole(c.passes, 'the number of passes', 1);
   for (const c of checks) {
     if (!(c.setting > 0)) throw new RangeError('an air setting must be above 0');
     for (const found of [c.huskInNibs, c.nibInHusk])

@@ -1,3 +1,4 @@
+import { requireAbove0, requireNotBelow0, requireNumbers, requireWhole } from '../numerics/index.ts';
 import { HUSK_LIMIT } from './defaults.ts';
 import {
   crossing,
@@ -16,6 +17,8 @@ export interface SettingPoint extends Separation {
 
 /** Losses over a range of settings, for drawing. Settings above 0, in rising order. */
 export function lossCurve(winnower: FittedWinnower, settings: readonly number[], passes = 1): SettingPoint[] {
+  settings.forEach((s) => requireAbove0(s, 'an air setting'));
+  requireWhole(passes, 'the number of passes', 1);
   return settings.map((setting) => ({
     setting,
     ...streams(losses(winnower.speeds, cutAt(winnower, setting), passes), winnower.huskShare),
@@ -37,6 +40,9 @@ export function cheapestSetting(
   limit: number = HUSK_LIMIT,
   passes = 1,
 ): SettingPoint | null {
+  requireLimit(limit);
+  requireWhole(passes, 'the number of passes', 1);
+  requireNumbers(winnower, 'the winnower');
   const speed = speedForLimit(limit, { ...winnower, passes });
   if (speed === null) return null;
   return lossCurve(winnower, [speed / winnower.speedPerSetting], passes)[0]!;
@@ -50,6 +56,8 @@ export function winnowOptions(
   winnower: FittedWinnower,
   { limit = HUSK_LIMIT }: { limit?: number } = {},
 ): WinnowOption[] {
+  requireLimit(limit);
+  requireNumbers(winnower, 'the winnower');
   const options: WinnowOption[] = [];
   for (const [way, passes] of [
     ['one pass', 1],
@@ -132,6 +140,9 @@ export function monthlyGains(
   options: readonly WinnowOption[],
   { crackedMg, nibPricePerKg, labourRate }: { crackedMg: number; nibPricePerKg: number; labourRate: number },
 ): MonthlyGain[] {
+  requireNotBelow0(crackedMg, 'what is winnowed a month');
+  requireNotBelow0(nibPricePerKg, 'the price of nib');
+  requireNotBelow0(labourRate, 'the wage');
   const base = options[0];
   if (!base) return [];
   const nibMg = crackedMg * (1 - winnower.huskShare);
@@ -147,4 +158,10 @@ export function monthlyGains(
       minutes,
     };
   });
+}
+
+/** @throws RangeError for a limit of husk that is no share above 0 and below 1 */
+function requireLimit(limit: number): void {
+  if (!(limit > 0 && limit < 1))
+    throw new RangeError(`a limit of husk is a share above 0 and below 1, not ${limit}`);
 }

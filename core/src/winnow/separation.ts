@@ -1,4 +1,4 @@
-import { normalQuantile } from '../numerics/index.ts';
+import { normalQuantile, requireAbove0, requireNumbers, requireWhole } from '../numerics/index.ts';
 import { USUAL_CRACKED_BEAN, type CrackedBean } from './defaults.ts';
 import { plateVelocity, roundedVelocity } from './terminalVelocity.ts';
 
@@ -67,6 +67,9 @@ export function losses(
   cut: AirCut,
   passes = 1,
 ): Pick<Separation, 'huskLeft' | 'nibLost'> {
+  requireAbove0(cut.speed, 'the air speed');
+  requireAbove0(cut.sharpness, 'the sharpness of the cut');
+  requireWhole(passes, 'the number of passes', 1);
   const stay = (list: readonly number[]) =>
     list.reduce((sum, v) => sum + (1 - carried(v, cut)) ** passes, 0) / list.length;
   return { huskLeft: stay(speeds.husk), nibLost: 1 - stay(speeds.nib) };
@@ -79,6 +82,7 @@ export function losses(
  * @throws RangeError for a speed or sharpness not above 0, fewer than one pass, or a husk share outside (0, 1)
  */
 export function separate(cut: AirCut, bean: CrackedBean = USUAL_CRACKED_BEAN, passes = 1): Separation {
+  requireNumbers({ cut, bean, passes }, 'the separation');
   if (!(cut.speed > 0) || !(cut.sharpness > 0))
     throw new RangeError('the air speed and the sharpness of the cut must be above 0');
   if (!(passes >= 1)) throw new RangeError('at least one pass is needed');

@@ -46,6 +46,8 @@ const NOTICE_MOST = 7000;
 interface Known {
   seq: number;
   hash: string | null;
+  touches: readonly Topic[];
+  batchId: string | null;
 }
 
 /** A request whose body has been parsed, waiting for its turn. */
@@ -300,14 +302,14 @@ export class Writer {
           try {
             const before = sameAs(handler, known.get(key), hash);
             if (before !== null) {
-              outcomes.push(() => resolve(again(before)));
+              outcomes.push(() => resolve(before));
               continue;
             }
             const entry = this.toEntry(waiting, this.seq + 1);
             const outcome = await work.apply(handler, entry);
             this.seq = entry.seq;
             entries.push(entry);
-            known.set(key, { seq: entry.seq, hash });
+            known.set(key, { seq: entry.seq, hash, ...outcome });
             outcomes.push(() => {
               resolve({ seq: entry.seq, repeated: false, ...outcome });
               this.publish(handler, entry, outcome);
@@ -344,7 +346,7 @@ export class Writer {
         // One writer at a time over all web servers keeps the ledger and its numbering simple to reason about.
         await tx.execute(sql`select pg_advisory_xact_lock(724012)`);
         const before = sameAs(handler, (await this.earlier(tx, [waiting])).get(keyOf(request)), hash);
-        if (before !== null) return again(before);
+        if (before !== null) return before;
         const [row] = await tx.select({ seq: trail.seq }).from(trail).orderBy(desc(trail.seq)).limit(1);
         const entry = this.toEntry(waiting, (row?.seq ?? 0) + 1);
         const work = new GroupWork(tx, true);
@@ -384,13 +386,15 @@ export class Writer {
         target: trail.target,
         kind: trail.kind,
         at: trail.at,
+        touches: trail.touches,
+        batchId: trail.batchId,
       })
       .from(trail)
       .where(
         and(inArray(trail.target, [...new Set(group.map((w) => w.request.target))]), isNull(trail.undoneBy)),
       )
       .orderBy(asc(trail.seq));
-    return new Map(rows.map((row) => [keyOf(row), { seq: row.seq, hash: row.hash ?? this.hashOfOld(row) }]));
+    return new Map(rows.map((row) => [keyOf(row), { ...row, hash: row.hash ?? this.hashOfOld(row) }]));
   }
 
   /** Fingerprint of an entry kept by an older release; null where its body is kept elsewhere. */
@@ -432,9 +436,6 @@ export class Writer {
   }
 }
 
-/** The answer to an entry that had been accepted before. */
-const again = (seq: number): Accepted => ({ seq, repeated: true, touches: [], batchId: null });
-
 function requireRole(handler: Handler, request: Request): void {
   if (!handler.roles || handler.roles.includes(request.actor?.role ?? 'viewer')) return;
   const detail = `this needs one of the roles ${handler.roles.join(', ')}`;
@@ -448,10 +449,11 @@ function parseTarget(target: string): void {
     throw new Problem({ status: 422, code: 'not-valid', field: 'id', detail: 'this is no id' });
 }
 
-/** Number of an entry accepted before if it is the very same; an id that already made something else is refused. */
-function sameAs(handler: Handler, known: Known | undefined, hash: string): number | null {
+/** The answer to an entry accepted before if it is the very same; an id that already made something else is refused. */
+function sameAs(handler: Handler, known: Known | undefined, hash: string): Accepted | null {
   if (!known) return null;
-  if (known.hash === null || known.hash === hash) return known.seq;
+  const { seq, touches, batchId } = known;
+  if (known.hash === null || known.hash === hash) return { seq, repeated: true, touches, batchId };
   if (!handler.creates) return null;
   throw new Problem({
     status: 409,

@@ -1,6 +1,6 @@
 import { and, asc, eq, gt } from 'drizzle-orm';
 import { CorrectionPut, MovementPut } from '@wunsch/contract';
-import { BY_PRODUCTS, isWork, MAY_ENTER, mayEnter } from '@wunsch/core/ledger';
+import { BY_PRODUCTS, isWork, lossName, MAY_ENTER, mayEnter } from '@wunsch/core/ledger';
 import { handler, lineOf, MAKERS, type Context } from '../commands/command.ts';
 import { ingredient, lot, movement, parcel, supply } from '../db/schema/index.ts';
 import { notFound, Problem } from '../http/problem.ts';
@@ -69,6 +69,7 @@ export async function addLine(context: Context, id: string, body: MovementBody):
   const row = await getStep(context, body.stepId);
   await requireOpenBatch(context, row.batchId);
   const { holdOverride: _, place: __, ...line } = body;
+  if (line.reason) line.reason = lossName(line.reason);
   const filled = {
     ...line,
     id,

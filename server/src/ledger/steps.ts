@@ -1,7 +1,7 @@
 import { and, desc, eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { StepClose, StepPut, StepUpdate, strayDetails, workOf } from '@wunsch/contract';
-import { stepBalance, usualWork, type Station } from '@wunsch/core/ledger';
+import { lossName, stepBalance, usualWork, type Station } from '@wunsch/core/ledger';
 import { formatMass } from '@wunsch/core/quantity';
 import { requireMatch } from '../access/match.ts';
 import { handler, lineOf, MAKERS, withMatch, type Context, type Upcaster } from '../commands/command.ts';
@@ -160,7 +160,7 @@ export async function closeStep(context: Context, id: string, closing: Closing):
     }
     await tx
       .insert(movement)
-      .values(remainderRow(context, row, differenceMg, closing.remainder, closing.remainderId));
+      .values(remainderRow(context, row, differenceMg, lossName(closing.remainder), closing.remainderId));
   }
   await tx
     .update(step)

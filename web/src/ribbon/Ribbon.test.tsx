@@ -34,7 +34,7 @@ const flow = batchFlow({
     line('s', 'in', 12_000_000, { parcelId: 'lot' }),
     line('s', 'out', 11_690_000, { parcelId: 'p', material: 'sorted beans' }),
     line('s', 'loss', 296_000, { reason: 'flat' }),
-    line('s', 'loss', 14_000, { reason: 'dust' }),
+    line('s', 'loss', 14_000, { reason: 'sweepings' }),
     line('r', 'in', 11_690_000, { parcelId: 'p' }),
   ],
   parcels: [],
@@ -46,7 +46,7 @@ test('whoever hears the page hears where the mass is, what was lost, and the bar
   const ribbon = screen.getByRole('img');
   const text = document.getElementById(ribbon.getAttribute('aria-labelledby')!)!.textContent!;
   expect(text).toMatch(/Starts with 12\.00.kg; now at Roast with 11\.69.kg/);
-  expect(text).toMatch(/flat 296.g, dust 14.g/);
+  expect(text).toMatch(/flat 296.g, sweepings 14.g/);
   expect(text).toMatch(/\d+.*\d+ bars|bars.*\d+/);
 });
 
@@ -77,7 +77,7 @@ test('as a table: each station with what went in, was lost by name and share, an
       d.textContent!.replaceAll('\u00a0', ' ').replaceAll('\u202f', ' '),
     ),
   );
-  expect(rows[0]).toEqual(['Sort', '12.00 kg', '', 'flat 296 g (2.5 %), dust 14 g (0.1 %)', '11.69 kg']);
+  expect(rows[0]).toEqual(['Sort', '12.00 kg', '', 'flat 296 g (2.5 %), sweepings 14 g (0.1 %)', '11.69 kg']);
   expect(rows[1]!.slice(0, 2)).toEqual(['Roast', '11.69 kg']);
   const winnow = rows.find((r) => r[0] === 'Winnow')!;
   expect(winnow[4]).toMatch(/^[\d.]+ kg – [\d.]+ kg$/);

@@ -261,7 +261,7 @@ function lossLabel(strand: Strand, words: Words): string {
   if (
     !largest ||
     largest.reason === 'hold-up' ||
-    largest.reason === 'dust' ||
+    largest.reason === 'sweepings' ||
     largest.reason === 'unexplained'
   )
     return words.t(`loss.usual.${strand.station}` as 'loss.usual.roast');

@@ -46,13 +46,13 @@ describe('closing a step', () => {
     );
     await user.click(screen.getByRole('button', { name: 'Winnowing beenden' }));
     const dialog = within(screen.getByRole('dialog'));
-    // Shown in German: dust is Staub.
-    expect(dialog.getAllByRole<HTMLInputElement>('textbox')[0]!.value).toBe('Staub');
+    // Shown in German: sweepings is Kehricht.
+    expect(dialog.getAllByRole<HTMLInputElement>('textbox')[0]!.value).toBe('Kehricht');
     await user.click(dialog.getByRole('button', { name: 'Winnowing beenden' }));
     await waitFor(() => expect(wire.sent).toHaveLength(1));
     expect(wire.sent[0]).toMatchObject({
       path: `/api/steps/${idOf(20)}/close`,
-      body: { remainder: 'dust', handsOnMinutes: 25 },
+      body: { remainder: 'sweepings', handsOnMinutes: 25 },
     });
   });
 
@@ -170,7 +170,7 @@ describe('weights that disagree', () => {
           disagreement: disagreement([
             { movementId: nibs!.id, label: 'nibs', massMg: 9_380_000, shortByMg: 173_000 },
             { movementId: husk!.id, label: 'husk', massMg: 1_390_000, shortByMg: 173_000 },
-            { movementId: null, label: 'dust', massMg: 60_000, shortByMg: 173_000 },
+            { movementId: null, label: 'sweepings', massMg: 60_000, shortByMg: 173_000 },
           ]) as never,
         }}
       />,
@@ -178,7 +178,7 @@ describe('weights that disagree', () => {
     const text = plain(screen.getByRole('region', { name: 'Weights disagree' }).textContent);
     expect(text).toMatch(/173 g/);
     expect(text).toMatch(/winnow/);
-    expect(text).toMatch(/nibs, husk, dust/i);
+    expect(text).toMatch(/nibs, husk, sweepings/i);
     expect(text).toMatch(/< 0\.001/);
   });
 

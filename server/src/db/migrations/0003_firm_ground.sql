@@ -55,4 +55,5 @@ ALTER TABLE "trail" ADD COLUMN "body_hash" text;--> statement-breakpoint
 ALTER TABLE "trail" ADD COLUMN "touches" jsonb DEFAULT '[]'::jsonb NOT NULL;--> statement-breakpoint
 CREATE INDEX "supply_ingredient" ON "supply" USING btree ("ingredient_id","received_on");--> statement-breakpoint
 CREATE INDEX "supply_parcel" ON "supply" USING btree ("parcel_id");--> statement-breakpoint
-ALTER TABLE "parcel" ADD CONSTRAINT "parcel_count_not_below_zero" CHECK ("parcel"."count" >= 0);
+ALTER TABLE "parcel" ADD CONSTRAINT "parcel_count_not_below_zero" CHECK ("parcel"."count" >= 0);--> statement-breakpoint
+UPDATE "movement" SET "reason" = 'sweepings' WHERE "reason" = 'dust';

@@ -37,17 +37,15 @@ export const lotReceive = handler({
     await refuseTakenCode(context, body.code);
     const arrived = `${body.receivedOn}T00:00:00.000Z`;
     await tx.insert(lot).values({ id: target, ...facts, arrivedMg: massMg, parcelId, stepId, createdAt: at });
-    await tx
-      .insert(step)
-      .values({
-        id: stepId,
-        station: 'beans',
-        kind: 'receive',
-        status: 'closed',
-        startedAt: arrived,
-        endedAt: at,
-        by,
-      });
+    await tx.insert(step).values({
+      id: stepId,
+      station: 'beans',
+      kind: 'receive',
+      status: 'closed',
+      startedAt: arrived,
+      endedAt: at,
+      by,
+    });
     await tx.insert(parcel).values({
       id: parcelId,
       material: body.material,

@@ -73,17 +73,15 @@ export const lotDried = handler({
       createdAt: at,
       version: 1,
     });
-    await tx
-      .insert(step)
-      .values({
-        id: stepId,
-        station: 'beans',
-        kind: 'dry',
-        status: 'closed',
-        startedAt: arrived,
-        endedAt: at,
-        by,
-      });
+    await tx.insert(step).values({
+      id: stepId,
+      station: 'beans',
+      kind: 'dry',
+      status: 'closed',
+      startedAt: arrived,
+      endedAt: at,
+      by,
+    });
     await tx.insert(parcel).values({
       id: parcelId,
       material: 'dry beans',

@@ -42,17 +42,15 @@ export const supplyReceive = handler({
       stepId,
       createdAt: at,
     });
-    await tx
-      .insert(step)
-      .values({
-        id: stepId,
-        station: 'recipe',
-        kind: 'receive',
-        status: 'closed',
-        startedAt: arrived,
-        endedAt: at,
-        by,
-      });
+    await tx.insert(step).values({
+      id: stepId,
+      station: 'recipe',
+      kind: 'receive',
+      status: 'closed',
+      startedAt: arrived,
+      endedAt: at,
+      by,
+    });
     await tx.insert(parcel).values({
       id: parcelId,
       material,

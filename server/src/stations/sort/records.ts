@@ -51,7 +51,7 @@ export async function loadSortRecords(db: Db): Promise<SortRecord[]> {
     for (const l of mine) {
       const reason = l.direction === 'loss' ? l.reason : l.material === 'rejects' ? 'other' : null;
       // Dust and unexplained differences are nobody's reject.
-      if (reason && reason !== 'dust' && reason !== 'unexplained')
+      if (reason && reason !== 'sweepings' && reason !== 'unexplained')
         rejects.set(reason, (rejects.get(reason) ?? 0) + l.massMg);
     }
     return {

@@ -7,6 +7,7 @@ import {
   splitStack,
   StackModel,
   type HoldKind,
+  type HoldTime,
   type Stack,
 } from '@wunsch/core/hold';
 import { SeriesChart, type Series } from '../../charts/SeriesChart.tsx';
@@ -16,7 +17,7 @@ import { Choice } from '../../ui/Field.tsx';
 import { Chip, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useDraft } from '../../shell/useDraft.ts';
-import { useWords } from '../../words/words.tsx';
+import { useWords, type Words } from '../../words/words.tsx';
 import { notesOf, useLotWork } from './useLot.ts';
 
 const DAY = 86_400_000;
@@ -145,7 +146,7 @@ function HoldPlanner({ view, onClose }: { view: LotView; onClose: () => void }) 
       {time && coreC !== null && (
         <p role="status" className="num text-[16px]">
           {time.daysInAll === null
-            ? t('pest.never', { core: words.temperature(coreC, 0) })
+            ? refusalText(time, coreC, words)
             : t('pest.result', {
                 core: words.temperature(coreC, 0),
                 days: words.number(time.daysToCore!, 2),
@@ -283,7 +284,7 @@ function RunningHold({
     notesOf(view, 'holdProbe')
       .filter((p) => Date.parse(p.at) >= began)
       .map((p) => ({ at: Date.parse(p.at), celsius: p.data.celsius })),
-    { coreC: data.coreC, days: data.days, cold: data.airC < data.startC },
+    { coreC: data.coreC, days: data.days, cold: data.method === 'freezing', now },
   );
   const endsAt = probe ? probe.endsAt : time.daysInAll === null ? null : began + time.daysInAll * DAY;
   const over = endsAt !== null && now > endsAt;
@@ -296,7 +297,12 @@ function RunningHold({
         .
       </p>
       {probe && probe.endsAt === null && (
-        <p>{t('pest.probe.open', { celsius: words.temperature(probe.lastC) })}</p>
+        <p>
+          {t(probe.silent ? 'pest.probe.silent' : 'pest.probe.open', {
+            celsius: words.temperature(probe.lastC),
+            when: words.when(new Date(probe.lastAt).toISOString()),
+          })}
+        </p>
       )}
       {over && <Chip tone="due">{t('pest.over')}</Chip>}
       {time.daysInAll !== null && (
@@ -347,4 +353,13 @@ function RunningHold({
       )}
     </div>
   );
+}
+
+/** Why this air cannot do it, and the minus that may have been forgotten. */
+function refusalText({ refusal }: HoldTime, coreC: number, words: Words): string {
+  const core = words.temperature(coreC, 0);
+  const never = words.t(refusal?.code === 'too-slow' ? 'pest.too-slow' : 'pest.never', { core });
+  return refusal?.meantC === null || !refusal
+    ? never
+    : `${never} ${words.t('pest.meant', { air: words.temperature(refusal.meantC, 0) })}`;
 }

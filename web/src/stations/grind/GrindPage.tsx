@@ -58,7 +58,7 @@ function Grinding({ view }: { view: BatchView }) {
   const chosen = (id: string | null, massMg: number, kind?: string) =>
     machines.find((m) => m.id === id) ??
     machines.find((m) => m.kind === kind) ??
-    machines.find((m) => checkCharge(massMg, m) === 'fits' && !m.tool) ??
+    machines.find((m) => massMg > 0 && checkCharge(massMg, m) === 'fits' && !m.tool) ??
     machines[0];
   const machine = chosen(machineId, waiting);
   const { step, done, ensure, weighNow } = useStep(view, 'grind', () => ({

@@ -39,7 +39,7 @@ function Pouring({ view, step, part }: { view: BatchView; step: StepRecord; part
   const count =
     fill && inMg > 0
       ? countBars({
-          massMg: inMg - outMg - lossMg,
+          massMg: Math.max(0, inMg - outMg - lossMg),
           holdUpMg: holdUp ?? 0,
           fillMg: fill,
           ...(cavities && { cavities }),

@@ -12,7 +12,7 @@ import {
 import { Choice } from '../../ui/Field.tsx';
 import { Chip, Panel } from '../../ui/Panel.tsx';
 import { Table } from '../../ui/Table.tsx';
-import { useWords } from '../../words/words.tsx';
+import { useWords, type Words } from '../../words/words.tsx';
 
 const NAMES = ['fat', 'saturates', 'carbohydrate', 'sugars', 'fibre', 'protein', 'salt'] as const;
 
@@ -91,7 +91,7 @@ export function LabelFacts({ lines, barMg }: { lines: readonly RecipeLine[]; bar
                   {v.checks
                     .map(
                       (c) =>
-                        `${t(`sold.figure.${c.figure}`)} ${words.number(c.value, 1)} % (${c.min !== undefined ? t('sold.min', { n: words.number(c.min, c.min % 1 ? 2 : 0) }) : t('sold.max', { n: words.number(c.max!) })})${c.met ? '' : ' ▲'}`,
+                        `${t(`sold.figure.${c.figure}`)} ${words.number(c.value, 1)} % (${limitText(c, words)})${c.met ? '' : ' ▲'}`,
                     )
                     .join(' · ')}
                 </span>
@@ -104,4 +104,15 @@ export function LabelFacts({ lines, barMg }: { lines: readonly RecipeLine[]; bar
       </div>
     </Panel>
   );
+}
+
+/** What a rule asks of a figure, in words. */
+function limitText(
+  { min, max, below }: { min?: number; max?: number; below?: number },
+  words: Words,
+): string {
+  const number = (n: number) => words.number(n, n % 1 ? 2 : 0);
+  if (min !== undefined) return words.t('sold.min', { n: number(min) });
+  if (below !== undefined) return words.t('sold.below', { n: number(below) });
+  return words.t('sold.max', { n: number(max ?? 0) });
 }

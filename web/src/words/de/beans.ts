@@ -126,6 +126,10 @@ export const beans: Record<keyof typeof en, string> = {
   'pest.days': 'Und dort bleiben, Tage',
   'pest.result': 'Kern auf {core} nach {days} Tagen; Sperre insgesamt {all} Tage.',
   'pest.never': 'Diese Luft bringt den Kern nie auf {core}.',
+  'pest.too-slow': 'Der Kern käme erst in über einem Jahr auf {core}: kleiner stapeln, mit Luft dazwischen.',
+  'pest.meant': 'Fehlt ein Minus? Luft von {air} täte es.',
+  'pest.probe.silent':
+    'Der Kernfühler schweigt seit {when} ({celsius}): niemand weiß, ob es noch stimmt. Bitte messen.',
   'pest.gap':
     'In einem dichten Stapel brauchte der Kern {tight} Tage; in {parts} Teilen mit Luft dazwischen {gapped}.',
   'pest.gap.advice': 'In 2 Teilen mit Luft dazwischen brauchte der Kern {gapped} Tage.',

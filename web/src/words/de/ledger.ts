@@ -80,7 +80,6 @@ export const ledger: Record<keyof typeof en, string> = {
   'material.packaging': 'Verpackung',
   'loss.rejects': 'Ausschuss',
   'loss.moisture': 'Feuchte',
-  'loss.dust': 'Staub',
   'loss.sweepings': 'Kehricht',
   'loss.hold-up': 'in der Maschine geblieben',
   'loss.trim': 'Abschnitt',
@@ -170,7 +169,7 @@ export const ledger: Record<keyof typeof en, string> = {
   'balance.over': '{mass} mehr heraus als hinein. Prüfe die Gewichte.',
   'lines.none': 'Noch keine Gewichte.',
   'close.name': '{mass} ({share}) sind nicht gewogen. Was ist es?',
-  'close.name.hint': 'Feuchte, Staub, in der Maschine geblieben … oder ungeklärt',
+  'close.name.hint': 'Feuchte, Kehricht, in der Maschine geblieben … oder ungeklärt',
   'close.over':
     '{mass} mehr heraus als hinein. Du kannst es als ungeklärt schließen und später ein Gewicht berichtigen.',
   'close.minutes': 'Arbeitszeit',

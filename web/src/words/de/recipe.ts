@@ -96,6 +96,8 @@ export const recipe: Record<keyof typeof english, string> = {
   'sold.figure.liquor': 'Kakaomasse',
   'sold.figure.otherFat': 'anderes Fett',
   'sold.figure.sugar': 'Zucker',
+  'sold.figure.otherFoods': 'Nüsse, Früchte und andere Lebensmittel',
+  'sold.below': 'unter {n}',
   'stand-in': 'Nibs ersetzen',
   'stand-in.hint': 'Trockenmasse und Butter bleiben gleich',
   'stand-in.mass': 'Nibs zu ersetzen',

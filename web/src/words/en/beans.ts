@@ -124,6 +124,11 @@ export const beans = {
   'pest.days': 'And stay there, days',
   'pest.result': 'Core at {core} after {days} days; hold {all} days in all.',
   'pest.never': 'This air never brings the core to {core}.',
+  'pest.too-slow':
+    'It would take over a year for the core to come to {core}: stack it smaller, with air between.',
+  'pest.meant': 'Is a minus missing? Air at {air} would.',
+  'pest.probe.silent':
+    'The core probe has said nothing since {when} ({celsius}): nobody knows whether it is still there. Take a reading.',
   'pest.gap':
     'In one tight stack the core would take {tight} days; in {parts} parts with air between {gapped}.',
   'pest.gap.advice': 'Cut into 2 parts with air between, the core would take {gapped} days.',

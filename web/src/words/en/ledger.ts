@@ -78,7 +78,6 @@ export const ledger = {
   'material.packaging': 'Packaging',
   'loss.rejects': 'rejects',
   'loss.moisture': 'moisture',
-  'loss.dust': 'dust',
   'loss.sweepings': 'sweepings',
   'loss.hold-up': 'left in the machine',
   'loss.trim': 'trim',
@@ -168,7 +167,7 @@ export const ledger = {
   'balance.over': '{mass} more came out than went in. Check the weights.',
   'lines.none': 'No weights yet.',
   'close.name': '{mass} ({share}) is not weighed. What is it?',
-  'close.name.hint': 'Moisture, dust, left in the machine … or unexplained',
+  'close.name.hint': 'Moisture, sweepings, left in the machine … or unexplained',
   'close.over':
     '{mass} more came out than went in. You can close it as unexplained and correct a weight later.',
   'close.minutes': 'Hands-on time',

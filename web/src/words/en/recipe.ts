@@ -94,6 +94,8 @@ export const recipe = {
   'sold.figure.liquor': 'liquor',
   'sold.figure.otherFat': 'other fat',
   'sold.figure.sugar': 'sugar',
+  'sold.figure.otherFoods': 'nuts, fruit and other foods',
+  'sold.below': 'below {n}',
   'stand-in': 'Stand in for nibs',
   'stand-in.hint': 'solids and butter stay as they are',
   'stand-in.mass': 'Nibs to replace',
