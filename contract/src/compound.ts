@@ -49,8 +49,12 @@ export const MouldDone = z.object({
     .max(12)
     .default([]),
   rework: z.object({ massMg: MassMg, movementId: Id, parcelId: Id }).nullable().default(null),
-  label: z
+  /** What stays in bowl, machine and on tools, estimated. */
+  holdUp: z.object({ massMg: MassMg, movementId: Id }).nullable().default(null),
+  details: z
     .object({
+      fillMg: MassMg.optional(),
+      cavities: z.int().positive().max(1000).optional(),
       labelName: Text(120).optional(),
       madeOn: Day.optional(),
       bestBefore: Day.optional(),

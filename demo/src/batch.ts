@@ -301,7 +301,6 @@ export function writeBatch(scribe: Scribe, plan: BatchPlan): void {
       {
         fillMg: kg(0.06),
         cavities: 4,
-        chocolateType: type,
         madeOn,
         bestBefore: bestBefore(madeOn, type === 'dark' ? 18 : 12),
         barCode: `${plan.code}${i > 0 ? String.fromCharCode(65 + i) : ''}-${madeOn.slice(2).replaceAll('-', '')}`,

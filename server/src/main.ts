@@ -12,10 +12,37 @@ export interface ServeOptions {
   directory?: string;
 }
 
+/** A setting from the environment; one that is empty was not set. */
+function setting(name: string): string | undefined {
+  return process.env[name]?.trim() || undefined;
+}
+
+/** @throws Error for anything but a whole number from 1 to 65535 */
+function portOf(text: string): number {
+  const port = Number(text);
+  if (!Number.isInteger(port) || port < 1 || port > 65_535)
+    throw new Error(`PORT is "${text}"; it must be a whole number from 1 to 65535`);
+  return port;
+}
+
+/** What the opening of the store found that its owner should know, a line each. */
+function openingLines({ rebuilt, replayed, setAside, damaged, holes }: Store['opened']): string[] {
+  return [
+    ...damaged.map((what) => `could not be read and was left alone: ${what}`),
+    ...(rebuilt
+      ? [`the last run did not end whole: the store was rebuilt, ${replayed} entries came from the journal`]
+      : []),
+    ...(setAside > 0
+      ? [`${setAside} entries of the journal could not be carried out and were set aside`]
+      : []),
+    ...holes.map(({ from, to, file }) => `entries ${from} to ${to} are missing from the journal (${file})`),
+  ];
+}
+
 /** Opens the store, listens, and closes whole on SIGINT and SIGTERM. */
 export async function serve(options: ServeOptions = {}): Promise<void> {
-  const host = process.env.HOST ?? '127.0.0.1';
-  const port = Number(process.env.PORT ?? 4310);
+  const host = setting('HOST') ?? '127.0.0.1';
+  const port = portOf(setting('PORT') ?? '4310');
   const web = fileURLToPath(new URL('../../web/dist', import.meta.url));
   let store: Store | null = null;
   const app = await buildApp({ store: () => store, web, logger: process.env.WUNSCH_LOG === '1' });
@@ -31,11 +58,12 @@ export async function serve(options: ServeOptions = {}): Promise<void> {
   try {
     // Only the page's "opening the workshop" is served until the store is open, and only to this machine if it must be so.
     if (isLoopback(host)) await app.listen({ host, port });
-    const url = process.env.DATABASE_URL;
+    const url = setting('DATABASE_URL');
     const opened = url
       ? await openServer(url)
       : await openEmbedded({
-          directory: options.directory ?? process.env.WUNSCH_DATA ?? 'data/workshop',
+          directory: options.directory ?? setting('WUNSCH_DATA') ?? 'data/workshop',
+          acceptGaps: setting('WUNSCH_ACCEPT_GAPS') === 'yes',
           onFatal: (error) => {
             console.error(
               'an entry was journalled but could not be stored; stopping so that the next start recovers it',
@@ -46,10 +74,7 @@ export async function serve(options: ServeOptions = {}): Promise<void> {
         });
     await options.onOpen?.(opened);
     await requireSafeAddress(opened.db, host);
-    if (opened.opened.rebuilt)
-      console.log(
-        `the last run did not end whole: the store was rebuilt, ${opened.opened.replayed} entries came from the journal`,
-      );
+    for (const line of openingLines(opened.opened)) console.log(line);
     store = opened;
     if (!isLoopback(host)) await app.listen({ host, port });
     console.log(

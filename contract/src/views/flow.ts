@@ -43,6 +43,7 @@ export const FlowSchema: z.ZodType<BatchFlow> = z.object({
 export const NextSchema: z.ZodType<NextAction> = z.object({
   code: z.enum([
     'start',
+    'weigh-in',
     'weigh-out',
     'take-reading',
     'taste-sourness',

@@ -3,6 +3,7 @@ import type { BatchFlow, Station } from '../ledger/index.ts';
 /** What a batch needs next. The interface has the words for each code. */
 export type ActionCode =
   | 'start'
+  | 'weigh-in'
   | 'weigh-out'
   | 'take-reading'
   | 'taste-sourness'
@@ -25,7 +26,9 @@ export interface NextAction {
 export interface ActionClock {
   /** ISO instant of the last grit reading of the running grind, or of its start. */
   lastGritAt: string | null;
-  /** Hours between grit readings the workshop keeps to. */
+  /** ISO instant of the reading that tells most, by the forecast; the workshop's interval counts where there is none yet. */
+  nextGritAt?: string | null;
+  /** Hours between grit readings the workshop keeps to, before a forecast is possible. */
   gritEveryHours: number;
   /** ISO instant at which the grit aim is expected. */
   aimAt: string | null;
@@ -34,6 +37,8 @@ export interface ActionClock {
   /** ISO instant at which the running roast's plan ends. */
   roastEndsAt: string | null;
   tastings: number;
+  /** Whether the open recipe lacks ingredients it names. */
+  stillToWeighIn?: boolean;
 }
 
 /** The usual hours between grit readings. */
@@ -58,7 +63,8 @@ export function nextAction(flow: BatchFlow, clock: ActionClock): NextAction {
     };
   }
   if (open?.station === 'grind') {
-    const readingDue = clock.lastGritAt ? addHours(clock.lastGritAt, clock.gritEveryHours) : null;
+    const readingDue =
+      clock.nextGritAt ?? (clock.lastGritAt ? addHours(clock.lastGritAt, clock.gritEveryHours) : null);
     const aimFirst = clock.aimAt !== null && (readingDue === null || clock.aimAt < readingDue);
     return {
       code: aimFirst ? 'draw-off' : 'take-reading',
@@ -68,7 +74,13 @@ export function nextAction(flow: BatchFlow, clock: ActionClock): NextAction {
     };
   }
   if (open) {
-    const code = open.station === 'temper' ? 'follow-temper' : 'weigh-out';
+    // While ingredients are still to come the bowl wants them, not to be emptied.
+    const code =
+      open.station === 'temper'
+        ? 'follow-temper'
+        : open.station === 'recipe' && clock.stillToWeighIn
+          ? 'weigh-in'
+          : 'weigh-out';
     return {
       code,
       station: open.station,

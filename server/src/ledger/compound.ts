@@ -17,17 +17,31 @@ export interface Output {
   place?: string;
 }
 
+/** A named loss of such an act. */
+export interface NamedLoss {
+  movementId: string;
+  massMg: number;
+  reason: string;
+}
+
 /** Weighs out everything that came of a step and closes it, in one act: all of it stands, or nothing does. */
 export async function finishStep(
   context: Context,
   stepId: string,
   outputs: readonly Output[],
   closing: Closing,
+  losses: readonly NamedLoss[] = [],
 ): Promise<StepRow> {
   // What takes the rest comes last, when the weighed ones are out.
   const inOrder = [...outputs].sort((a, b) => Number(a.massMg === null) - Number(b.massMg === null));
   for (const { movementId, ...line } of inOrder)
     await addLine(context, movementId, MovementPut.parse({ ...line, stepId, direction: 'out' }));
+  for (const { movementId, ...loss } of losses)
+    await addLine(
+      context,
+      movementId,
+      MovementPut.parse({ ...loss, stepId, direction: 'loss', source: 'estimated' }),
+    );
   return closeStep(context, stepId, closing);
 }
 

@@ -26,7 +26,7 @@ const kindForWork: Upcaster = (body) => {
 /** A change of details written by the first release, without the word that is now the step's kind. */
 const withoutWork: Upcaster = (body) => {
   const { work: _, ...details } = (body.details ?? {}) as Record<string, unknown>;
-  return { ...body, details };
+  return { ...body, details, strays: 'drop' };
 };
 
 /** Opening a step at a station. */
@@ -76,15 +76,19 @@ export const stepUpdate = handler({
     body: StepUpdate,
     guarded: true,
   },
-  body: withMatch(StepUpdate),
+  body: withMatch(StepUpdate).extend({
+    /** Details that belong to another station: the first release took them, and they are left out when it is read back. */
+    strays: z.enum(['refuse', 'drop']).default('refuse'),
+  }),
   roles: MAKERS,
   touches: ['batches', 'runs', 'yields'],
   async apply(context) {
     const { tx, target, body } = context;
     const row = await getStep(context, target);
     requireMatch(body.ifMatch, row.version, 'step');
-    const [stray] = strayDetails(row.kind, body.details);
-    if (stray)
+    const strays = strayDetails(row.kind, body.details);
+    const [stray] = strays;
+    if (stray && body.strays === 'refuse')
       throw new Problem({
         status: 422,
         code: 'not-valid',
@@ -94,7 +98,9 @@ export const stepUpdate = handler({
     await tx
       .update(step)
       .set({
-        details: body.details,
+        details: Object.fromEntries(
+          Object.entries(body.details).filter(([name]) => !strays.some((x) => x.field === name)),
+        ),
         machineId: body.machineId === undefined ? row.machineId : body.machineId,
         startedAt: body.startedAt ?? row.startedAt,
         version: row.version + 1,

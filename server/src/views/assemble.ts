@@ -30,7 +30,11 @@ export interface AssembleInput {
     route: readonly WorkKind[];
   };
   lotMaterial: Material;
-  recipe: { beansShare: number; aimUm: number | null } | null;
+  recipe: {
+    beansShare: number;
+    aimUm: number | null;
+    lines?: readonly { ingredientId: string; massMg: number }[];
+  } | null;
   settings: { gritAimUm: number; gritEveryHours: number };
   bundle: Bundle;
   observations: readonly ObservationRecord[];
@@ -116,12 +120,14 @@ export function assemble(input: AssembleInput): Assembled {
   const next = nextAction(flow, {
     lastGritAt: openGrind ? (openGrind.readings.at(-1)?.at ?? openGrind.segmentStart) : null,
     gritEveryHours: input.settings.gritEveryHours,
+    nextGritAt: openGrind?.forecast?.nextReading?.at ?? null,
     aimAt: openGrind?.forecast?.aimAt?.at ?? null,
     conche: openConche
       ? { lastTastedAt: openConche.tastings.at(-1)?.at ?? null, aimAt: openConche.aimAt?.at ?? null }
       : null,
     roastEndsAt: roast ? roastEnd(roast) : null,
     tastings: input.tastings,
+    stillToWeighIn: lacksIngredients(input),
   });
   return { flow, next, grind, conche, disagreement: disagreementOf({ steps: steps.map(bare), movements }) };
 }
@@ -129,6 +135,19 @@ export function assemble(input: AssembleInput): Assembled {
 function roastEnd(step: StepRecord): string | null {
   if (!step.details.plan) return null;
   return new Date(Date.parse(step.startedAt) + planMinutes(step.details.plan) * 60_000).toISOString();
+}
+
+/** Whether the recipe names ingredients off the shelf that the open bowl has not got yet. */
+function lacksIngredients({ recipe, bundle }: AssembleInput): boolean {
+  const open = bundle.steps.findLast((s) => s.kind === 'recipe' && s.status === 'open');
+  if (!open || !recipe?.lines) return false;
+  const inside = new Set(
+    bundle.movements.filter((m) => m.inForce && m.stepId === open.id).map((m) => m.ingredientId),
+  );
+  const cacao = bundle.movements.some((m) => m.inForce && m.stepId === open.id && m.parcelId !== null);
+  const missing = recipe.lines.filter((l) => l.massMg > 0 && !inside.has(l.ingredientId));
+  // The nibs come from the ledger, not off the shelf.
+  return missing.length > (cacao ? 1 : 0);
 }
 
 /** Additions per mass of beans that the recipe plans. */

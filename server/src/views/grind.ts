@@ -27,19 +27,22 @@ const CLOCK_STEP = 0.1;
 
 const forecast = remember(200, forecastGrind);
 
-/** The drawn band, and the next reading worth taking; both cost hundreds of draws a point. */
-const picture = remember(
+/** The drawn band; it costs hundreds of draws a point. */
+const picture = remember(200, ({ problem, last }: { problem: GrindProblem; last: number }) => {
+  const fit = forecast(problem);
+  if (!fit.ok) throw new RangeError('there is nothing to draw before a fit');
+  return Array.from({ length: BAND_POINTS + 1 }, (_, i) => {
+    const hours = (last * i) / BAND_POINTS;
+    return { hours, ...fit.at(hours) };
+  });
+});
+
+/** The next reading worth taking: the one truth for the grind's page, the Bench and the slip. */
+const readingWorthTaking = remember(
   200,
-  ({ problem, last, from, to }: { problem: GrindProblem; last: number; from: number | null; to: number }) => {
+  ({ problem, from, to }: { problem: GrindProblem; from: number; to: number }) => {
     const fit = forecast(problem);
-    if (!fit.ok) throw new RangeError('there is nothing to draw before a fit');
-    return {
-      band: Array.from({ length: BAND_POINTS + 1 }, (_, i) => {
-        const hours = (last * i) / BAND_POINTS;
-        return { hours, ...fit.at(hours) };
-      }),
-      nextReading: from === null ? null : fit.nextReading(from, to),
-    };
+    return fit.ok ? fit.nextReading(from, to) : null;
   },
 );
 
@@ -93,14 +96,16 @@ export function grindView({ step, lines, observations, aimUm, prior, now, withBa
   const instant = (h: number) => new Date(end + Math.max(0, h - hours) * HOUR).toISOString();
   const span = Math.max(hours, Number.isFinite(toAim.high) ? toAim.high : toAim.median, 4) * 1.1;
   const open = step.status === 'open' && !paused;
-  const drawn = withBand
-    ? picture({
+  const nextReading = open
+    ? readingWorthTaking({
         problem,
-        last: stepped(Number.isFinite(span) ? Math.min(span, hours + 240) : hours + 48),
-        from: open ? stepped(hours) : null,
+        from: stepped(hours),
         to: stepped(Math.max(hours + 1, Math.min(hours + LOOK_AHEAD, toAim.median))),
       })
     : null;
+  const band = withBand
+    ? picture({ problem, last: stepped(Number.isFinite(span) ? Math.min(span, hours + 240) : hours + 48) })
+    : [];
   return {
     ...base,
     needs: 0,
@@ -109,11 +114,9 @@ export function grindView({ step, lines, observations, aimUm, prior, now, withBa
       hoursToAim: { median: finite(toAim.median), low: finite(toAim.low), high: finite(toAim.high) },
       aimAt: timed(toAim, instant),
       chanceReached: fit.chanceReached,
-      nextReading: drawn?.nextReading
-        ? { at: instant(drawn.nextReading.hours), rangeLeft: drawn.nextReading.rangeLeft }
-        : null,
+      nextReading: nextReading ? { at: instant(nextReading.hours), rangeLeft: nextReading.rangeLeft } : null,
       morning: withBand && open ? morning(fit, hours, now) : null,
-      band: drawn?.band ?? [],
+      band,
       runs: fit.prior.runs,
     },
   };

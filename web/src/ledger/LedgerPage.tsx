@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import type { BatchBrief, ParcelRecord, TrailItem } from '@wunsch/contract';
 import { useRead } from '../shell/door.tsx';
 import { useMayMake } from '../shell/session.tsx';
+import { trailDetail } from '../shell/trailWords.ts';
 import { Chip, Panel } from '../ui/Panel.tsx';
 import { Table } from '../ui/Table.tsx';
 import { Tabs } from '../ui/Tabs.tsx';
@@ -112,21 +113,7 @@ function Trail() {
   const { t } = words;
   const { data } = useRead<TrailItem[]>('/api/trail?limit=300');
   if (!data) return <p className="text-ink-3">{t('loading')}</p>;
-  const detail = (item: TrailItem) => {
-    const { summary: s } = item;
-    const parts = [
-      s.code,
-      s.name,
-      s.material && words.word('material', String(s.material)),
-      s.reason,
-      s.label,
-      s.remainder,
-      typeof s.massMg === 'number' ? words.mass(s.massMg) : null,
-      s.state && words.word('state', String(s.state)),
-      typeof s.station === 'string' ? words.word('station', s.station) : null,
-    ];
-    return parts.filter((p): p is string => typeof p === 'string' && p !== '').join(', ');
-  };
+  const detail = (item: TrailItem) => trailDetail(item, words);
   return (
     <Panel title={t('trail')}>
       <Table

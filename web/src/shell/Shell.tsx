@@ -13,6 +13,7 @@ import { Line } from './Line.tsx';
 import { useDoor } from './door.tsx';
 import { useLiveUpdates, useRefresh } from './live.ts';
 import { useBench, useMayMake, useSession } from './session.tsx';
+import { NoticeStrip } from './NoticeStrip.tsx';
 import { Slip } from './Slip.tsx';
 import { setTheme, useTheme } from './theme.ts';
 import { RoastWatch } from './RoastWatch.tsx';
@@ -47,6 +48,7 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
     if (inHand) takeInHand(inHand);
   }, [inHand]);
   useEffect(() => setSlipOpen(false), [location.pathname]);
+  const wide = useWide();
   const undoLast = useUndoLast();
   useKeys({
     find: () => setFinding(true),
@@ -142,6 +144,7 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
       </a>
       <Line bench={bench}>{utilities}</Line>
       <OutboxBar />
+      {!wide && <NoticeStrip onUndo={undoLast} />}
       <div
         className="xl:grid"
         style={{ gridTemplateColumns: 'calc(148px + 9 * var(--col)) minmax(292px, 1fr)' }}
@@ -155,6 +158,7 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
           aria-label={t('slip')}
           className="no-print sticky top-[72px] mx-2 hidden h-[calc(100dvh-80px)] overflow-y-auto overflow-x-hidden rounded-b-md border border-t-0 border-line-2 bg-panel xl:block"
         >
+          {wide && <NoticeStrip onUndo={undoLast} className="sticky top-0 z-10" />}
           <Slip />
         </aside>
       </div>
@@ -175,6 +179,20 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
     </>
   );
 }
+
+/** Whether the page is wide enough for the slip at its side. */
+function useWide(): boolean {
+  return useSyncExternalStore(
+    (changed) => {
+      const query = window.matchMedia(WIDE);
+      query.addEventListener('change', changed);
+      return () => query.removeEventListener('change', changed);
+    },
+    () => window.matchMedia(WIDE).matches,
+  );
+}
+
+const WIDE = '(min-width: 1280px)';
 
 /** Takes back this person's last entry. */
 function useUndoLast(): () => void {

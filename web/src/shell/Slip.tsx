@@ -1,6 +1,5 @@
 import { Scale } from 'lucide-react';
 import { Link, useNavigate } from 'react-router';
-import { STATIONS } from '@wunsch/core/ledger';
 import type { BatchView, MovementRecord, ObservationRecord } from '@wunsch/contract';
 import { Button } from '../ui/Button.tsx';
 import { Chip } from '../ui/Panel.tsx';
@@ -125,19 +124,25 @@ export function Slip() {
         </p>
         <ol className="mt-3 flex items-center justify-between" aria-label={t('slip.stations')}>
           {flow.stations.map((s) => {
-            const reached = STATIONS.indexOf(s.station) < STATIONS.indexOf(flow.here);
-            const here = s.station === flow.here;
+            const here = s.station === flow.here && s.state !== 'not needed';
+            const state = here ? 'here' : s.state;
+            const filled = here || state === 'done' || state === 'running' || state === 'skipped';
             return (
               <li
                 key={s.station}
-                title={t(`station.${s.station}`)}
-                className={`size-[14px] rounded-full border ${here ? 'border-2 outline-2 outline-offset-2 outline-violet-text' : ''}`}
+                title={`${t(`station.${s.station}`)}: ${t(`flow.${state}`)}`}
+                className={
+                  state === 'not needed'
+                    ? 'h-[2px] w-[10px]'
+                    : `size-[14px] rounded-full border ${here ? 'border-2 outline-2 outline-offset-2 outline-violet-text' : ''} ${state === 'skipped' ? 'opacity-40' : ''}`
+                }
                 style={{
-                  background: reached || here ? STAGE[s.station].fill : 'transparent',
+                  background:
+                    state === 'not needed' ? 'var(--edge)' : filled ? STAGE[s.station].fill : 'transparent',
                   borderColor: 'var(--edge)',
                 }}
               >
-                <span className="sr-only">{`${t(`station.${s.station}`)}: ${t(`flow.${here ? 'here' : reached ? 'done' : 'ahead'}`)}`}</span>
+                <span className="sr-only">{`${t(`station.${s.station}`)}: ${t(`flow.${state}`)}`}</span>
               </li>
             );
           })}
@@ -149,7 +154,7 @@ export function Slip() {
               : words.mass(flow.nowMg)}
           </span>
           <span className="text-right text-[12px] text-ink-3">
-            {t('slip.from', { mass: words.mass(flow.startMg) })}
+            {flow.startMg > 0 && t('slip.from', { mass: words.mass(flow.startMg) })}
           </span>
         </div>
       </div>

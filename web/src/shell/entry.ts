@@ -27,6 +27,9 @@ export interface Notice {
 /** Where notices go; given by the toaster. */
 export const NoticeContext = createContext<(notice: Notice) => void>(() => undefined);
 
+/** Takes the element of the layout in which notices stand; given by the toaster. */
+export const NoticePlaceContext = createContext<(place: HTMLElement | null) => void>(() => undefined);
+
 /** Turns a refusal into words of the page's language; given by the words. */
 export type Explain = (error: unknown) => string;
 

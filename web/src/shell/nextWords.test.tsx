@@ -2,8 +2,11 @@
 import { render } from '@testing-library/react';
 import { STATIONS } from '@wunsch/core/ledger';
 import type { ActionCode, NextAction } from '@wunsch/core/plan';
-import { useWords, WordsProvider, type Language, type Words } from '../words/words.tsx';
+import { de } from '../words/de.ts';
+import { takeCatalogue, useWords, WordsProvider, type Language, type Words } from '../words/words.tsx';
 import { isDue, nextWords, tagOf } from './nextWords.ts';
+
+takeCatalogue('de', de);
 
 function wordsOf(language: Language): Words {
   let words: Words | null = null;
@@ -23,6 +26,7 @@ const NOW = Date.parse('2026-11-25T10:00:00Z');
 const CODES: readonly ActionCode[] = [
   'start',
   'weigh-out',
+  'weigh-in',
   'take-reading',
   'taste-sourness',
   'draw-off',
@@ -37,6 +41,7 @@ const possible = (code: ActionCode, station: NextAction['station']) => {
   if (station === 'beans') return false;
   if (code === 'take-reading' || code === 'taste-sourness' || code === 'draw-off') return station === 'grind';
   if (code === 'follow-temper') return station === 'temper';
+  if (code === 'weigh-in') return station === 'recipe';
   if (code === 'taste') return station === 'taste';
   if (code === 'start' || code === 'carry-on') return station !== 'taste';
   if (code === 'weigh-out') return !['grind', 'temper', 'taste'].includes(station);

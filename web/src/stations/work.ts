@@ -1,5 +1,13 @@
 import { useMemo } from 'react';
-import type { BatchView, Machine, MovementRecord, ParcelRecord, StepRecord } from '@wunsch/contract';
+import type {
+  BatchView,
+  Machine,
+  MouldDone,
+  MovementRecord,
+  ParcelRecord,
+  StepRecord,
+  TemperOut,
+} from '@wunsch/contract';
 import {
   isWork,
   mayEnter,
@@ -178,6 +186,26 @@ export function useWork(view: BatchView) {
           path: `/api/steps/${step.id}/close`,
           body: { remainder, remainderId: newId(), handsOnMinutes },
           label,
+          batchId,
+          undo: true,
+        });
+      },
+      /** Tempering ends: one act, one entry. */
+      tempered(step: StepRecord, body: TemperOut) {
+        return send({
+          path: `/api/steps/${step.id}/tempered`,
+          body,
+          label: t('done.close', { station: t('station.temper') }),
+          batchId,
+          undo: true,
+        });
+      },
+      /** Moulding ends: one act, one entry. */
+      moulded(step: StepRecord, body: MouldDone) {
+        return send({
+          path: `/api/steps/${step.id}/moulded`,
+          body,
+          label: t('done.close', { station: t('station.mould') }),
           batchId,
           undo: true,
         });

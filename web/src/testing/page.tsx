@@ -7,7 +7,10 @@ import { SWRConfig } from 'swr';
 import { WorkshopPut, type Person, type Problem, type Workshop } from '@wunsch/contract';
 import { SessionContext } from '../shell/session.tsx';
 import { Toaster } from '../ui/Toaster.tsx';
-import { WordsProvider, type Language } from '../words/words.tsx';
+import { de } from '../words/de.ts';
+import { takeCatalogue, WordsProvider, type Language } from '../words/words.tsx';
+
+takeCatalogue('de', de);
 
 // A busy machine is waited for.
 configure({ asyncUtilTimeout: 10_000 });

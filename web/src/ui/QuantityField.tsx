@@ -22,9 +22,9 @@ export function refusal(
     dimension === 'mass' ? words.massUnit : dimension === 'temperature' ? words.temperatureUnit : null;
   if (result.reason === 'out-of-range') {
     const unit = result.suggestion?.unit === home || !home ? (home ?? '') : home;
-    const bound = (value: number | undefined, fallback: string) =>
+    const bound = (value: number | undefined) =>
       value === undefined
-        ? fallback
+        ? ''
         : dimension === 'mass'
           ? words.mass(value)
           : formatQuantity(value, {
@@ -33,11 +33,10 @@ export function refusal(
               locale: words.locale,
               decimals: dimension === 'temperature' ? 0 : undefined,
             });
-    return words.t('quantity.out-of-range', {
-      text: result.text,
-      min: bound(result.min, '0'),
-      max: bound(result.max, '∞'),
-    });
+    const bounds = { text: result.text, min: bound(result.min), max: bound(result.max) };
+    if (result.min === undefined) return words.t('quantity.at-most', bounds);
+    if (result.max === undefined) return words.t('quantity.at-least', bounds);
+    return words.t('quantity.out-of-range', bounds);
   }
   if (result.reason === 'unknown-unit')
     return words.t('quantity.unknown-unit', { units: (result.units ?? []).join(', ') });

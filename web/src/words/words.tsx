@@ -1,4 +1,5 @@
-import { createContext, useContext, useMemo, type ReactNode } from 'react';
+import { IntlMessageFormat } from 'intl-messageformat';
+import { createContext, use, useContext, useMemo, type ReactNode } from 'react';
 import type { Workshop } from '@wunsch/contract';
 import {
   formatDuration,
@@ -9,13 +10,34 @@ import {
   type NumberLocale,
 } from '@wunsch/core/quantity';
 import { ApiProblem, ServerAway } from '../shell/api.ts';
-import { de } from './de.ts';
 import { en, type WordKey } from './en.ts';
 
 /** Languages that ship. */
 export type Language = 'en' | 'de';
 
-const CATALOGUES: Record<Language, Record<WordKey, string>> = { en, de };
+/** All texts of a language. */
+export type Catalogue = Record<WordKey, string>;
+
+/** English is there from the start; another language comes when it is asked for. */
+const catalogues = new Map<Language, Catalogue>([['en', en]]);
+const loading = new Map<Language, Promise<void>>();
+
+/** Takes a language in, before or instead of loading it. */
+export function takeCatalogue(language: Language, catalogue: Catalogue): void {
+  catalogues.set(language, catalogue);
+}
+
+function load(language: Language): Promise<void> {
+  let known = loading.get(language);
+  if (!known) {
+    known = import('./de.ts').then(({ de }) => takeCatalogue(language, de));
+    loading.set(language, known);
+  }
+  return known;
+}
+
+/** Sentences that bend with a number are written in ICU's message format; the others only have their names filled in. */
+const BENDS = ', plural,';
 
 /** Writes words, numbers, units, dates and refusals as the person reads them. */
 export interface Words {
@@ -44,10 +66,17 @@ function makeWords(
   language: Language,
   settings: Pick<Workshop, 'temperatureUnit' | 'massSystem' | 'currency'> | null,
 ): Words {
-  const catalogue = CATALOGUES[language];
+  const catalogue = catalogues.get(language) ?? en;
+  const bent = new Map<string, IntlMessageFormat>();
   const tag = language === 'de' ? 'de-DE' : 'en-GB';
-  const t: Words['t'] = (key, params = {}) =>
-    catalogue[key].replace(/\{(\w+)\}/g, (_, name: string) => String(params[name] ?? ''));
+  const t: Words['t'] = (key, params = {}) => {
+    const text: string = catalogue[key];
+    if (!text.includes(BENDS))
+      return text.replace(/\{(\w+)\}/g, (_, name: string) => String(params[name] ?? ''));
+    const format = bent.get(text) ?? new IntlMessageFormat(text, tag);
+    bent.set(text, format);
+    return String(format.format(params));
+  };
   const temperatureUnit = settings?.temperatureUnit ?? '°C';
   const massSystem = settings?.massSystem ?? 'metric';
   const currency = settings?.currency ?? 'EUR';
@@ -120,6 +149,7 @@ export function WordsProvider({
   settings: Workshop | null;
   children: ReactNode;
 }) {
+  if (!catalogues.has(language)) use(load(language));
   const words = useMemo(() => makeWords(language, settings), [language, settings]);
   return <WordsContext value={words}>{children}</WordsContext>;
 }

@@ -2,10 +2,14 @@ import { eq } from 'drizzle-orm';
 import { MouldDone } from '@wunsch/contract';
 import { handler, lineOf, MAKERS } from '../../commands/command.ts';
 import { step } from '../../db/schema/index.ts';
-import { finishStep, unfinishStep, type Output } from '../../ledger/compound.ts';
+import { finishStep, unfinishStep, type NamedLoss, type Output } from '../../ledger/compound.ts';
 import { requireKind } from '../../ledger/steps.ts';
 
 type Body = typeof MouldDone._output;
+
+function lossesOf({ holdUp }: Body): NamedLoss[] {
+  return holdUp ? [{ ...holdUp, reason: 'hold-up' }] : [];
+}
 
 function outputsOf({ made, rework }: Body): Output[] {
   return [...made, ...(rework ? [{ ...rework, material: 'rework' }] : [])];
@@ -32,12 +36,12 @@ export const mouldDone = handler({
     const row = await requireKind(context, target, 'mould');
     await tx
       .update(step)
-      .set({ details: { ...row.details, ...body.label } })
+      .set({ details: { ...row.details, ...body.details } })
       .where(eq(step.id, target));
-    const { batchId } = await finishStep(context, target, outputsOf(body), body);
+    const { batchId } = await finishStep(context, target, outputsOf(body), body, lossesOf(body));
     return { batchId };
   },
   async undo(context, { target, body }) {
-    await unfinishStep(context, target, outputsOf(body));
+    await unfinishStep(context, target, [...outputsOf(body), ...lossesOf(body)]);
   },
 });

@@ -4,6 +4,7 @@ import { Link } from 'react-router';
 import type { BatchView, StepRecord } from '@wunsch/contract';
 import { bestBefore, countBars } from '@wunsch/core/mould';
 import type { ChocolateType } from '@wunsch/core/temper';
+import { newId } from '../../shell/entry.ts';
 import { useSession } from '../../shell/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Figure, Panel } from '../../ui/Panel.tsx';
@@ -55,22 +56,29 @@ function Pouring({ view, step, part }: { view: BatchView; step: StepRecord; part
     setBusy(true);
     try {
       const code = `${view.batch.code}${part > 1 ? String.fromCharCode(64 + part) : ''}`;
-      await work.details(step, {
-        fillMg: fill,
-        ...(cavities && { cavities }),
-        chocolateType: type,
-        madeOn,
-        bestBefore: keeps,
-        barCode: `${code}-${madeOn.slice(2).replaceAll('-', '')}`,
+      await work.moulded(step, {
+        made: [
+          {
+            material: 'bars',
+            count: poured,
+            massMg: poured * fill,
+            movementId: newId(),
+            parcelId: newId(),
+          },
+        ],
+        rework: kept > 0 ? { massMg: kept, movementId: newId(), parcelId: newId() } : null,
+        holdUp: holdUp && holdUp > 0 ? { massMg: holdUp, movementId: newId() } : null,
+        details: {
+          fillMg: fill,
+          ...(cavities && { cavities }),
+          madeOn,
+          bestBefore: keeps,
+          barCode: `${code}-${madeOn.slice(2).replaceAll('-', '')}`,
+        },
+        remainder: rest - kept > 0 ? 'trim' : rest - kept < 0 ? 'unexplained' : null,
+        remainderId: newId(),
+        handsOnMinutes: Math.min(480, Math.round((Date.now() - Date.parse(step.startedAt)) / 60_000)),
       });
-      await work.make(step.id, 'bars', poured * fill, { count: poured, source: 'counted' });
-      if (kept > 0) await work.make(step.id, 'rework', kept);
-      if (holdUp && holdUp > 0) await work.lose(step.id, 'hold-up', holdUp, 'estimated');
-      await work.close(
-        step,
-        rest - kept > 0 ? 'trim' : rest - kept < 0 ? 'unexplained' : null,
-        Math.min(480, Math.round((Date.now() - Date.parse(step.startedAt)) / 60_000)),
-      );
     } catch {
       setBusy(false);
     }

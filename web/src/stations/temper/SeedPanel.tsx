@@ -17,11 +17,14 @@ export function SeedPanel({
   const words = useWords();
   const { t } = words;
   const path = TEMPER_PATHS[type];
-  const [bowl, setBowl] = useState<number | null>(massMg);
+  // What goes into the bowl later is in the sum too, until somebody writes another mass.
+  const [typed, setBowl] = useState<number | null | undefined>(undefined);
+  const bowl = typed === undefined ? (massMg > 0 ? massMg : null) : typed;
   const [from, setFrom] = useState<number | null>(41.5);
   const [to, setTo] = useState<number | null>(path.windowHighC - 0.2);
   const [seed, setSeed] = useState<number | null>(20);
-  const [fat, setFat] = useState<number | null>(Math.round(fatShare * 1000) / 10);
+  const [typedFat, setFat] = useState<number | null | undefined>(undefined);
+  const fat = typedFat === undefined ? Math.round(fatShare * 1000) / 10 : typedFat;
   let answer: string;
   try {
     const mg =

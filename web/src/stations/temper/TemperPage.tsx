@@ -10,6 +10,7 @@ import {
   type ChocolateType,
   type TemperMethod,
 } from '@wunsch/core/temper';
+import { newId } from '../../shell/entry.ts';
 import { SeriesChart } from '../../charts/SeriesChart.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Choice } from '../../ui/Field.tsx';
@@ -46,12 +47,14 @@ function Bowl({ view, step, done }: { view: BatchView; step: StepRecord; done: r
   const figures = recipeFigures(bowlLines(view, ingredients));
   const shown = (c: number) => (words.temperatureUnit === '°F' ? c * 1.8 + 32 : c);
   const finish = async (mg: number) => {
-    await work.make(step.id, 'tempered chocolate', mg);
-    await work.close(
-      step,
-      'hold-up',
-      Math.min(120, Math.round((Date.now() - Date.parse(step.startedAt)) / 60_000)),
-    );
+    await work.tempered(step, {
+      massMg: mg,
+      movementId: newId(),
+      parcelId: newId(),
+      remainder: 'hold-up',
+      remainderId: newId(),
+      handsOnMinutes: Math.min(120, Math.round((Date.now() - Date.parse(step.startedAt)) / 60_000)),
+    });
   };
   return (
     <div className="grid gap-2">

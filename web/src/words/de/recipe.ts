@@ -106,7 +106,7 @@ export const recipe: Record<keyof typeof english, string> = {
   'scale-to': 'Umrechnen',
   'scale-to.machine': 'Auf {name}, {mass}',
   'scale-to.bars': 'Auf diese Tafeln',
-  'scale-to.hint': 'Etwa {percent} bleiben unterwegs in Maschinen und Schalen.',
+  'scale-to.hint': 'Etwa {percent} bleiben unterwegs in Maschinen und Schüsseln.',
   'recipe.notes': 'Notizen',
   kitchen: 'Löffel',
   'kitchen.open': '{what} mit Löffel oder Tasse',

@@ -15,5 +15,7 @@ export const units: Record<keyof typeof en, string> = {
   'quantity.unit-order': 'Die größere Einheit zuerst, wie 5 lb 4 oz.',
   'quantity.part-too-large': 'Der zweite Teil ist mehr als eins vom ersten.',
   'quantity.out-of-range': '{text} liegt außerhalb von {min} bis {max}.',
+  'quantity.at-least': '{text} ist zu wenig; mindestens {min}.',
+  'quantity.at-most': '{text} ist zu viel; höchstens {max}.',
   'quantity.did-you-mean': 'Ist {meant} gemeint {same}?',
 };

@@ -2,7 +2,7 @@
 export const mould = {
   pieces: 'Pieces',
   bars: 'bars',
-  'bars.n': '{n} bars',
+  'bars.n': '{n, plural, one {{n} bar} other {{n} bars}}',
   'bars.range': '{low}–{high} bars',
   'mould.begin': 'Into the moulds',
   'mould.begin.text': 'Weigh tempered chocolate in. Bars are counted exactly and never rounded up.',
@@ -18,7 +18,7 @@ export const mould = {
   'mould.poured.hint': 'Count them; this is what the mass allows',
   'mould.left': 'Left over, kept for rework',
   'mould.left.hint': 'Goes back into stock with its lineage',
-  'mould.record': 'Record {n} bars',
+  'mould.record': 'Record {n, plural, one {{n} bar} other {{n} bars}}',
   'mould.makes': 'This makes',
   'mould.makes.hint': 'Mass less what stays behind, divided by the fill, rounded down.',
   'mould.fills': 'Moulds to fill',

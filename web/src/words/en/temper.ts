@@ -59,7 +59,7 @@ export const temper = {
   'set-test.gloss': 'Gloss',
   'set-test.streaks': 'Streaks',
   'set-test.log': 'Log the test',
-  'set-test.n': '{n} tests on this bowl',
+  'set-test.n': '{n, plural, one {{n} test} other {{n} tests}} on this bowl',
   'gloss.even': 'even',
   'gloss.patchy': 'patchy',
   'gloss.dull': 'dull',

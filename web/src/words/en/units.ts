@@ -13,5 +13,7 @@ export const units = {
   'quantity.unit-order': 'Write the larger unit first, as in 5 lb 4 oz.',
   'quantity.part-too-large': 'The second part is more than one of the first.',
   'quantity.out-of-range': '{text} is outside {min} to {max}.',
+  'quantity.at-least': '{text} is too little; it must be at least {min}.',
+  'quantity.at-most': '{text} is too much; it must be at most {max}.',
   'quantity.did-you-mean': 'Did you mean {meant} {same}?',
 } as const;

@@ -29,7 +29,7 @@ export const winnow = {
   'entry.pass': 'pass',
   'separation.title': 'Husk left against nib lost',
   'separation.usual': 'from the usual sizes of husk and nib; no sample yet',
-  'separation.rests': 'fitted to {n} samples on this machine',
+  'separation.rests': 'fitted to {n, plural, one {{n} sample} other {{n} samples}} on this machine',
   'separation.relative':
     'Without a picked sample the setting is only a scale of air. Note a pass with its setting, then pick a sample of nibs and one of husk.',
   'separation.best': 'Gentlest air that meets the limit',
@@ -79,7 +79,7 @@ export const winnow = {
   'winnow.chart': 'Nib yields of this lot',
   'winnow.chart.x': 'batch',
   'winnow.chart.none': 'The first batch of this lot: nothing to compare with yet.',
-  'winnow.chart.few': '{n} batches; limits are drawn from 8 on.',
+  'winnow.chart.few': '{n, plural, one {{n} batch} other {{n} batches}}; limits are drawn from 8 on.',
   'winnow.chart.limits': 'Usual between {low} and {high} %.',
   'winnow.mean': 'mean',
   'winnow.high': 'upper limit',
