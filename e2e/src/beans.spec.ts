@@ -77,7 +77,7 @@ test('plots come in from a file, and one that is none is refused by its reason',
   await main()
     .getByLabel('Take GeoJSON in')
     .setInputFiles(file('one.geojson', '{"type":"Point","coordinates":[76.6,10.2]}'));
-  await expect(main().getByText('1 plots')).toBeVisible();
+  await expect(main().getByText('1 plot')).toBeVisible();
   await expect(main().getByText('10.200° N, 76.600° E')).toBeVisible();
 });
 

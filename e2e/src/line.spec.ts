@@ -98,7 +98,7 @@ test('4: two loads are roasted by a plan, with readings by hand and from a file'
     });
   const csv = page.getByRole('dialog');
   await expect(csv.getByText(/3 readings/)).toBeVisible();
-  await expect(csv.getByText('1 rows make no sense')).toBeVisible();
+  await expect(csv.getByText('1 row makes no sense')).toBeVisible();
   await csv.getByRole('button', { name: 'Take these readings' }).click();
   await expect(csv).toBeHidden();
   await main().getByRole('button', { name: 'Smells of baking' }).click();

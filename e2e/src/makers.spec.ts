@@ -115,7 +115,7 @@ test('the maker who starts from pods and grinds rustic tablets by hand, unroaste
     main().getByText('No roast, so the usual kill step is missing.', { exact: false }),
   ).toBeVisible();
   await main().getByRole('button', { name: 'Note the pass' }).click();
-  await expect(main().getByText('After 1 passes')).toBeVisible();
+  await expect(main().getByText('After 1 pass')).toBeVisible();
   await main().getByLabel('Mass in the grinder').fill('52');
   await main().getByRole('button', { name: 'Take reading' }).first().click();
   await expect(main().getByText(/It has been 52\.0.°C, over 45.°C/)).toBeVisible();

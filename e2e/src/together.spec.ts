@@ -73,11 +73,11 @@ test('what is entered while the server is away waits, survives a reload, and is 
   // Only writing is cut off, so that the page itself can be loaded again.
   await context.route('**/api/observations/**', (route) => route.abort('connectionrefused'));
   await page.getByRole('button', { name: 'Add', exact: true }).click();
-  await expect(page.getByText('1 entries wait for the server:')).toBeVisible();
+  await expect(page.getByText('1 entry waits for the server:')).toBeVisible();
   await page.reload();
-  await expect(page.getByText('1 entries wait for the server:')).toBeVisible();
+  await expect(page.getByText('1 entry waits for the server:')).toBeVisible();
   await context.unroute('**/api/observations/**');
-  await expect(page.getByText('1 entries wait for the server:')).toBeHidden({ timeout: 10_000 });
+  await expect(page.getByText('1 entry waits for the server:')).toBeHidden({ timeout: 10_000 });
   await expect(page.getByRole('main').getByText('made while the cable was out')).toHaveCount(1);
   await context.close();
 });

@@ -1,5 +1,5 @@
 import { v7 } from 'uuid';
-import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { DATABASES, Maker, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
 
 interface Sent {
   id?: number;
@@ -133,6 +133,42 @@ describe.each(DATABASES)('the stream of changes on %s', (kind) => {
     ]);
     expect(page.got.find((g) => g.event === 'weight')!.data).toMatchObject({ massMg: 1_234_000 });
     page.close();
+  });
+
+  test('a page that has seen nothing whole starts with what comes, and the stream does not break', async () => {
+    for (const header of ['1.5', '-3', 'x', '9'.repeat(30)]) {
+      const response = await fetch(`${url}/api/events`, {
+        headers: { cookie: shop.cookie, 'last-event-id': header },
+        signal: AbortSignal.timeout(5000),
+      });
+      expect(response.status).toBe(200);
+      await response.body!.cancel();
+    }
+  });
+
+  test('a page that missed more than is sent again is told so once', async () => {
+    const page = await Page.open(url, shop.cookie, 0);
+    await page.until((got) => got.length > 0);
+    // Few were entered here: they come one by one.
+    expect(page.got.some((e) => e.event === 'missed')).toBe(false);
+    page.close();
+    await shop.store.db.execute(
+      `insert into trail (seq, kind, target, by, at, touches)
+       select 1000000 + n, kind, target, by, at, touches
+       from generate_series(1, 600) n, (select * from trail order by seq desc limit 1) one`,
+    );
+    const late = await Page.open(url, shop.cookie, 0);
+    await late.until((got) => got.some((e) => e.event === 'missed'));
+    expect(late.got.filter((e) => e.event !== 'missed')).toEqual([]);
+    late.close();
+  });
+
+  test('signing out ends the stream', async () => {
+    const other = await signIn(shop, 'Ada', 'a long password');
+    const page = await Page.open(url, other);
+    await fetch(`${url}/api/session`, { method: 'DELETE', headers: { cookie: other } });
+    for (let i = 0; i < 100 && !page.ended; i += 1) await new Promise((r) => setTimeout(r, 50));
+    expect(page.ended).toBe(true);
   });
 
   test('whoever has not signed in hears nothing; a store that closes ends the stream', async () => {

@@ -1,6 +1,8 @@
-import { and, asc, gt } from 'drizzle-orm';
+import { asc, desc, gt } from 'drizzle-orm';
 import type { LiveReadings } from '@wunsch/contract';
+import { COOKIE, personOf } from '../access/session.ts';
 import { trail } from '../db/schema/index.ts';
+import type { Db } from '../db/database.ts';
 import type { App } from '../http/types.ts';
 import type { BusEvent } from './bus.ts';
 
@@ -21,12 +23,12 @@ export function eventRoutes(app: App): void {
       schema: {
         tags: ['live'],
         summary:
-          'Every change as a server-sent event, resumable after Last-Event-ID; events named readings and weight carry live values',
+          'Every change as a server-sent event, resumable after Last-Event-ID; events named readings and weight carry live values, one named missed says that more was missed than is sent again',
       },
     },
     async (request, reply) => {
       const { db, bus } = request.store;
-      const since = Number(request.headers['last-event-id'] ?? Number.NaN);
+      const since = lastSeen(request.headers['last-event-id']);
       reply.hijack();
       const { raw } = reply;
       raw.writeHead(200, {
@@ -53,12 +55,21 @@ export function eventRoutes(app: App): void {
           raw.write(`event: readings\ndata: ${JSON.stringify(all)}\n\n`);
         }, GATHER);
       };
-      let sent = Number.isFinite(since) ? since : -1;
+      let sent = since ?? -1;
       const waiting: BusEvent[] = [];
       let live = false;
       const take = (event: BusEvent) => {
         if (event.live) gather(event.live);
         else send(event);
+        if (event.touches.includes('sessions') || event.touches.includes('people')) void stillWelcome();
+      };
+      const { id, role } = request.person!;
+      // Signing out, a changed role or a session that has run out ends the stream too.
+      const stillWelcome = async () => {
+        const person = await personOf(db, request.cookies[COOKIE], new Date().toISOString()).catch(
+          () => null,
+        );
+        if (person?.id !== id || person.role !== role) raw.end();
       };
       const unsubscribe = bus.subscribe(
         (event) => {
@@ -70,35 +81,61 @@ export function eventRoutes(app: App): void {
       const unweigh = bus.onWeight((weight) =>
         raw.write(`event: weight\ndata: ${JSON.stringify(weight)}\n\n`),
       );
-      raw.write('retry: 1000\n\n');
-      if (Number.isFinite(since)) {
-        const missed = await db
-          .select({
-            seq: trail.seq,
-            kind: trail.kind,
-            target: trail.target,
-            batchId: trail.batchId,
-            by: trail.personId,
-            touches: trail.touches,
-          })
-          .from(trail)
-          .where(and(gt(trail.seq, since)))
-          .orderBy(asc(trail.seq))
-          .limit(RESUME_LIMIT);
-        for (const event of missed) {
-          send(event);
-          sent = event.seq;
-        }
-      }
-      live = true;
-      waiting.filter((e) => e.seq > sent).forEach(take);
-      const beat = setInterval(() => raw.write(': still here\n\n'), HEARTBEAT);
+      const beat = setInterval(() => {
+        raw.write(': still here\n\n');
+        void stillWelcome();
+      }, HEARTBEAT);
       request.raw.on('close', () => {
         clearInterval(beat);
         if (gathering) clearTimeout(gathering);
         unsubscribe();
         unweigh();
       });
+      raw.write('retry: 1000\n\n');
+      try {
+        if (since !== null) {
+          const missed = await missedAfter(db, since);
+          if (missed.length <= RESUME_LIMIT) missed.forEach(send);
+          else {
+            const newest = await newestOf(db);
+            raw.write(`id: ${newest}\nevent: missed\ndata: {}\n\n`);
+            sent = newest;
+          }
+          sent = Math.max(sent, missed.at(-1)?.seq ?? since);
+        }
+      } catch {
+        // The page comes back by itself and asks again.
+        raw.end();
+      }
+      live = true;
+      waiting.filter((e) => e.seq > sent).forEach(take);
     },
   );
+}
+
+/** Number of the last change a page has seen; null where it is no whole number of one. */
+function lastSeen(header: string | string[] | undefined): number | null {
+  const seq = typeof header === 'string' && header.trim() !== '' ? Number(header) : Number.NaN;
+  return Number.isSafeInteger(seq) && seq >= 0 ? seq : null;
+}
+
+/** Changes after one, oldest first; one more than are sent where there are more. */
+const missedAfter = (db: Db, since: number) =>
+  db
+    .select({
+      seq: trail.seq,
+      kind: trail.kind,
+      target: trail.target,
+      batchId: trail.batchId,
+      by: trail.personId,
+      touches: trail.touches,
+    })
+    .from(trail)
+    .where(gt(trail.seq, since))
+    .orderBy(asc(trail.seq))
+    .limit(RESUME_LIMIT + 1);
+
+async function newestOf(db: Db): Promise<number> {
+  const [row] = await db.select({ seq: trail.seq }).from(trail).orderBy(desc(trail.seq)).limit(1);
+  return row?.seq ?? 0;
 }

@@ -22,6 +22,7 @@ import { StationCards } from './StationCards.tsx';
 import { Weights } from './Weights.tsx';
 import { Cost } from './Cost.tsx';
 import { EndDialog } from './EndDialog.tsx';
+import { RouteDialog } from './RouteDialog.tsx';
 
 const RIBBON_HEIGHT = 262;
 
@@ -36,6 +37,7 @@ export default function BatchPage() {
   const now = useNow();
   const { column, wide } = useColumn();
   const [ending, setEnding] = useState<'void' | 'abandoned' | null>(null);
+  const [routing, setRouting] = useState(false);
   const send = useEntryHere();
   useEffect(() => {
     if (view) takeInHand(view.batch.id);
@@ -103,6 +105,7 @@ export default function BatchPage() {
                 : batch.state === 'finished'
                   ? [{ label: t('batch.reopen'), run: () => setState('open') }]
                   : []),
+              ...(batch.state === 'open' ? [{ label: t('route.change'), run: () => setRouting(true) }] : []),
               { label: t('print-record'), run: () => window.print() },
               ...(batch.state === 'open'
                 ? [{ label: t('batch.abandon'), run: () => setEnding('abandoned'), danger: true }]
@@ -177,6 +180,7 @@ export default function BatchPage() {
       <div className="mt-2">
         <BatchFiles batchId={batch.id} mayMake={mayMake} />
       </div>
+      {routing && <RouteDialog view={view} onClose={() => setRouting(false)} />}
       {ending && <EndDialog view={view} state={ending} onClose={() => setEnding(null)} />}
     </div>
   );

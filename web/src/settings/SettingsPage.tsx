@@ -14,6 +14,7 @@ import { Panel } from '../ui/Panel.tsx';
 import { MoneyField, QuantityField } from '../ui/QuantityField.tsx';
 import { Table } from '../ui/Table.tsx';
 import { useWords } from '../words/words.tsx';
+import { SetAsidePanel } from './SetAsidePanel.tsx';
 import { RoastHabitsPanel } from './RoastHabitsPanel.tsx';
 import { MachineDialog } from './MachineDialog.tsx';
 
@@ -109,6 +110,20 @@ function Habits() {
           max={172_800}
         />
       </div>
+      <fieldset className="mt-4">
+        <legend className="text-[13px] text-ink-3">{t('settings.route')}</legend>
+        {(['roasted', 'conched', 'tempered'] as const).map((work) => (
+          <label key={work} className="mr-6 inline-flex min-h-11 items-center gap-3">
+            <input
+              type="checkbox"
+              checked={draft.route[work]}
+              onChange={(e) => set({ route: { ...draft.route, [work]: e.target.checked } })}
+              className="size-5 accent-(--violet-text)"
+            />
+            {t(`settings.route.${work}`)}
+          </label>
+        ))}
+      </fieldset>
       <Button look="main" big className="mt-4" disabled={!checked.success} onClick={save}>
         {t('settings.save')}
       </Button>
@@ -311,6 +326,7 @@ export default function SettingsPage() {
     <div className="grid grid-cols-1 gap-2 p-3 sm:px-4">
       <h1 className="text-[26px]">{t('settings')}</h1>
       {person.role !== 'owner' && <p className="text-ink-3">{t('settings.owner-only')}</p>}
+      {person.role === 'owner' && <SetAsidePanel />}
       <fieldset disabled={person.role !== 'owner'} className="grid min-w-0 grid-cols-1 gap-2">
         <Habits key={workshop.version} />
         <RoastHabitsPanel key={`roast ${workshop.version}`} />

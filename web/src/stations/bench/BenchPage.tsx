@@ -14,6 +14,7 @@ import { Button } from '../../ui/Button.tsx';
 import { EmptyState } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
 import { StartBatch } from '../../batch/StartBatch.tsx';
+import { SetAsideLine } from '../../settings/SetAsidePanel.tsx';
 
 /** Height of a ribbon's row, px, and the tallest a ribbon may stand in it. */
 const ROW = 86;
@@ -35,6 +36,7 @@ export default function BenchPage() {
         <h1 className="text-[20px]">{t('bench')}</h1>
         <span className="text-[12px] text-ink-3">{when(new Date(now).toISOString())}</span>
       </div>
+      <SetAsideLine />
       {bench.batches.length === 0 ? (
         <EmptyState
           title={t('bench.empty.title')}

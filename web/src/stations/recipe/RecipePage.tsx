@@ -151,10 +151,10 @@ function Choosing({
   const nibs = view.flow.stations.find((s) => s.station === 'recipe')!.waitingMg;
   const [writing, setWriting] = useState(false);
   const choose = (recipeId: string | null) => {
-    const { code, plannedMg, barMg } = view.batch;
+    const { code, plannedMg, barMg, route, routeChosen } = view.batch;
     return send({
       path: `/api/batches/${view.batch.id}/facts`,
-      body: { code, plannedMg, recipeId, barMg },
+      body: { code, plannedMg, recipeId, barMg, route: routeChosen ? route : null },
       label: t('done.recipe-chosen'),
       batchId: view.batch.id,
       ifMatch: view.batch.version,

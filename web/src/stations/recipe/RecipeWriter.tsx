@@ -34,7 +34,15 @@ interface Written {
   name: string;
   kind: Recipe['kind'];
   notes: string;
+  /** Whether its chocolate is tempered and conched; null by the workshop's habit. */
+  tempered: boolean | null;
+  conched: boolean | null;
 }
+
+/** Yes, no, or as the workshop does it. */
+const HABIT = { yes: true, no: false, habit: null } as const;
+const habitOf = (value: boolean | null | undefined): keyof typeof HABIT =>
+  value === true ? 'yes' : value === false ? 'no' : 'habit';
 
 /** Writes a recipe in grams with its true figures, solves it to what is wished for, and shows what its label would say. */
 export function RecipeWriter({
@@ -67,8 +75,10 @@ export function RecipeWriter({
     name: from?.name ?? '',
     kind: from?.kind ?? 'dark',
     notes: from?.notes ?? '',
+    tempered: from?.tempered ?? null,
+    conched: from?.conched ?? null,
   };
-  const { lines, name, kind, notes } = written;
+  const { lines, name, kind, notes, tempered = null, conched = null } = written;
   const write = (part: Partial<Written>) => setKept({ ...written, ...part });
   if (all.length === 0) return <p className="text-ink-3">{t('loading')}</p>;
   const now = lines ?? starter();
@@ -87,6 +97,8 @@ export function RecipeWriter({
         kind,
         lines: now.filter((l) => l.massMg > 0),
         notes,
+        tempered,
+        conched,
         follows: from?.id ?? null,
       },
       label: t('done.recipe'),
@@ -118,6 +130,22 @@ export function RecipeWriter({
                 </option>
               ))}
             </SelectField>
+            {(['tempered', 'conched'] as const).map((work) => (
+              <SelectField
+                key={work}
+                label={t(`recipe.${work}`)}
+                value={habitOf(work === 'tempered' ? tempered : conched)}
+                onChange={(e) => write({ [work]: HABIT[e.target.value as keyof typeof HABIT] })}
+              >
+                {(['habit', 'yes', 'no'] as const).map((choice) => (
+                  <option key={choice} value={choice}>
+                    {choice === 'habit'
+                      ? t('recipe.habit', { choice: t(workshop.route[work] ? 'recipe.yes' : 'recipe.no') })
+                      : t(`recipe.${choice}`)}
+                  </option>
+                ))}
+              </SelectField>
+            ))}
           </div>
           <ul className="grid gap-2">
             {now.map((l, i) => (

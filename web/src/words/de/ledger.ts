@@ -126,6 +126,17 @@ export const ledger: Record<keyof typeof en, string> = {
   'batch.finish': 'Charge abschließen',
   'batch.reopen': 'Charge wieder öffnen',
   'batch.void': 'Charge stornieren',
+  route: 'Weg von {code}',
+  'route.work': 'Arbeiten auf dem Weg',
+  'route.conche': 'Conche',
+  'route.usual':
+    'Er richtet sich nach dem Ausgangsstoff, dem Rezept und der Gewohnheit der Werkstatt. Was nicht angekreuzt ist, wird ausgelassen.',
+  'route.chosen': 'Für diese Charge gewählt. Was nicht angekreuzt ist, wird ausgelassen.',
+  'route.begun': 'hat begonnen, bleibt im Buch',
+  'route.change': 'Weg ändern',
+  'route.keep': 'Weg behalten',
+  'route.follow': 'Wieder dem Rezept folgen',
+  'done.route': 'Weg von {code} geändert',
   'batch.void.text':
     'Bei einem Irrtum: Jedes Gewicht geht dorthin zurück, woher es kam. Die Einträge bleiben lesbar.',
   'batch.abandon': 'Charge aufgeben',

@@ -67,6 +67,18 @@ export const settings: Record<keyof typeof en, string> = {
   'settings.machines.none': 'Noch keine Maschinen.',
   'settings.people': 'Leute',
   'settings.school': 'Zuerst gezeigter Kakaoanteil',
+  'settings.route': 'Chargen werden gewöhnlich',
+  'settings.route.roasted': 'geröstet',
+  'settings.route.conched': 'conchiert',
+  'settings.route.tempered': 'temperiert',
+  'set-aside': 'Zurückgelegte Einträge',
+  'set-aside.text':
+    'Sie stehen im Journal, konnten beim Öffnen der Werkstatt aber nicht ausgeführt werden. Alles andere lief weiter. Tragen Sie neu ein, was noch zählt, und legen Sie die Zeile dann ab.',
+  'set-aside.away': 'Ablegen',
+  'set-aside.line':
+    '{n, plural, one {Ein Eintrag des Journals wurde zurückgelegt.} other {# Einträge des Journals wurden zurückgelegt.}}',
+  'set-aside.look': 'In den Einstellungen ansehen',
+  'done.set-aside': 'Abgelegt',
   'settings.bar': 'Übliche Tafel',
   'settings.labour': 'Eine Arbeitsstunde kostet',
   'settings.packaging': 'Verpackung einer Tafel kostet',

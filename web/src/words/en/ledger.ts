@@ -124,6 +124,17 @@ export const ledger = {
   'batch.finish': 'Finish the batch',
   'batch.reopen': 'Reopen the batch',
   'batch.void': 'Void the batch',
+  route: 'Route of {code}',
+  'route.work': 'Work it passes through',
+  'route.conche': 'Conche',
+  'route.usual':
+    'It follows where its material comes in, its recipe and the habit of the workshop. What is not ticked is passed by.',
+  'route.chosen': 'Chosen for this batch. What is not ticked is passed by.',
+  'route.begun': 'has begun, stays in the record',
+  'route.change': 'Change the route',
+  'route.keep': 'Keep this route',
+  'route.follow': 'Follow the recipe again',
+  'done.route': 'Route of {code} changed',
   'batch.void.text':
     'For a mistake: every weight goes back to where it came from. The entries stay readable.',
   'batch.abandon': 'Abandon the batch',

@@ -64,6 +64,18 @@ export const settings = {
   'settings.machines.none': 'No machines yet.',
   'settings.people': 'People',
   'settings.school': 'Cacao % shown first',
+  'settings.route': 'Batches are usually',
+  'settings.route.roasted': 'roasted',
+  'settings.route.conched': 'conched',
+  'settings.route.tempered': 'tempered',
+  'set-aside': 'Entries set aside',
+  'set-aside.text':
+    'These stand in the journal but could not be carried out when the workshop was opened. Nothing else was held up by them. Enter again what still matters, then put the line away.',
+  'set-aside.away': 'Put away',
+  'set-aside.line':
+    '{n, plural, one {An entry of the journal was set aside.} other {# entries of the journal were set aside.}}',
+  'set-aside.look': 'Look at it in the settings',
+  'done.set-aside': 'Put away',
   'settings.bar': 'Usual bar',
   'settings.labour': 'An hour of work costs',
   'settings.packaging': 'Packaging of a bar costs',
