@@ -48,6 +48,8 @@ async function carryOnRoasting(store: Store): Promise<void> {
       '7.1',
       '--every',
       '3',
+      '--after',
+      '180',
     ],
     { stdio: 'ignore' },
   );

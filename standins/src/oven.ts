@@ -26,6 +26,8 @@ const { values } = parseArgs({
     seed: { type: 'string', default: '7' },
     /** Hidden figures of the oven instead of the seed’s: ln heat transfer, ln power, ln lag, offset. */
     figures: { type: 'string' },
+    /** Minutes it goes on reading after its plan has ended, unless the beans come out before. */
+    after: { type: 'string', default: '10' },
     dropout: { type: 'string', default: '0.01' },
   },
 });
@@ -41,10 +43,11 @@ const probes = simulatedOven({
   bean: { beansPer100g: Number(values.beans), moisture: Number(values.moisture) },
   seed: Number(values.seed),
   dropout: Number(values.dropout),
+  after: Number(values.after),
   figures: values.figures?.split(',').map(Number),
 });
 const board = new Board(values.url, values.token);
-const length = plan.stages.reduce((s, x) => s + x.minutes * 60, 0) + 600;
+const length = plan.stages.reduce((s, x) => s + x.minutes * 60, 0) + Number(values.after) * 60;
 const began = Date.now() - from * 1000;
 const clock = performance.now();
 for (let t = from; t <= length && !board.refused; t += every) {

@@ -22,6 +22,8 @@ export interface OvenStandIn {
   /** Chance that a reading is never sent. */
   dropout?: number;
   stirEvery?: number;
+  /** Minutes the oven goes on after its plan has ended. */
+  after?: number;
   /** The figures nobody sees; from the seed where left out. */
   figures?: readonly number[];
 }
@@ -45,6 +47,7 @@ export function simulatedOven({
   drift = 0.8,
   dropout = 0.01,
   stirEvery = 360,
+  after = 30,
   figures = hiddenFigures(seed),
 }: OvenStandIn): OvenProbes {
   const end = plan.stages.reduce((s, x) => s + x.minutes * 60, 0);
@@ -58,7 +61,7 @@ export function simulatedOven({
     plan,
     loadKg,
     events,
-    until: end + 1800,
+    until: end + after * 60,
     sampleEvery: 5,
   });
   const random = seededRandom(seed);

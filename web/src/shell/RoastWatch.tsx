@@ -9,6 +9,9 @@ import type { WatchState } from '../stations/roast/watchState.ts';
 
 const Watcher = lazy(() => import('../stations/roast/Watcher.tsx'));
 
+/** A bell nobody comes for falls silent after five minutes; its line stays. */
+const MOST_RINGS = 10;
+
 /** Keeps an eye on every roast that runs, whatever screen is open: a bell and a line of words when one needs a hand. */
 export function RoastWatch({ bench }: { bench: BenchView | undefined }) {
   const roasting = (bench?.running ?? []).filter((r) => r.station === 'roast');
@@ -21,17 +24,36 @@ export function RoastWatch({ bench }: { bench: BenchView | undefined }) {
   const loud = roasting.flatMap((r) => {
     const state = states[r.stepId];
     if (!state || state.texts.length === 0) return [];
-    const key = `${r.stepId} ${state.codes}`;
-    return quiet.includes(key) ? [] : [{ ...r, key, texts: state.texts }];
+    const codes = state.codes.split(' ').filter((code) => !quiet.includes(`${r.stepId} ${code}`));
+    if (codes.length === 0) return [];
+    const texts = state.texts.filter((_, i) => codes.includes(state.codes.split(' ')[i]!));
+    return [{ ...r, key: `${r.stepId} ${codes.join(' ')}`, codes, texts }];
   });
   const elsewhere = loud.filter((r) => pathname !== `/roast/${r.batchId}`);
   const key = loud.map((r) => r.key).join();
   useEffect(() => {
     if (key === '') return;
     ring();
-    const again = setInterval(ring, 30_000);
+    let rung = 1;
+    const again = setInterval(() => {
+      ring();
+      rung += 1;
+      if (rung >= MOST_RINGS) clearInterval(again);
+    }, 30_000);
     return () => clearInterval(again);
   }, [key]);
+  const on = Object.entries(states)
+    .flatMap(([stepId, { codes }]) => codes.split(' ').map((code) => `${stepId} ${code}`))
+    .join('\n');
+  // What was hushed may ring again once it has passed and comes back.
+  useEffect(() => setQuiet((all) => all.filter((key) => on.split('\n').includes(key))), [on]);
+  // Who opens the roast's own page has seen what it asks for: it does not follow to the next page.
+  const here = loud.find((r) => pathname === `/roast/${r.batchId}`);
+  const seen = here ? here.codes.map((code) => `${here.stepId} ${code}`).join('\n') : '';
+  useEffect(() => {
+    if (seen === '') return;
+    return () => setQuiet((all) => [...new Set([...all, ...seen.split('\n')])]);
+  }, [pathname, seen]);
   return (
     <>
       <Suspense fallback={null}>
@@ -70,7 +92,7 @@ export function RoastWatch({ bench }: { bench: BenchView | undefined }) {
               <button
                 type="button"
                 className="min-h-11 px-2 font-semibold"
-                onClick={() => setQuiet([...quiet.slice(-20), r.key])}
+                onClick={() => setQuiet([...quiet, ...r.codes.map((code) => `${r.stepId} ${code}`)])}
               >
                 {t('watch.quiet')}
               </button>

@@ -9,6 +9,7 @@ import type {
   TemperOut,
 } from '@wunsch/contract';
 import {
+  ENTRY_STATION,
   isWork,
   mayEnter,
   stepBalance,
@@ -47,12 +48,18 @@ export function useSources(
   const { data: stock } = useRead<ParcelRecord[]>('/api/stock');
   return useMemo(() => {
     const fits = (p: ParcelRecord) => p.remainingMg > 0 && accepts(station, p.material);
-    const own = view.parcels.filter(fits);
+    // What usually goes in here stands before what may go in as well: chocolate before the charge that is still to be ground.
+    const usualFirst = (a: ParcelRecord, b: ParcelRecord) =>
+      Number(ENTRY_STATION[b.material] === station) - Number(ENTRY_STATION[a.material] === station);
+    const own = view.parcels.filter(fits).sort(usualFirst);
     const rest = (stock ?? []).filter((p) => fits(p) && p.batchId !== view.batch.id);
     const lots = rest
       .filter((p) => p.lotId !== null)
-      .sort((a, b) => Number(b.lotId === view.batch.lotId) - Number(a.lotId === view.batch.lotId));
-    return { own, lots, others: rest.filter((p) => p.lotId === null) };
+      .sort(
+        (a, b) =>
+          Number(b.lotId === view.batch.lotId) - Number(a.lotId === view.batch.lotId) || usualFirst(a, b),
+      );
+    return { own, lots, others: rest.filter((p) => p.lotId === null).sort(usualFirst) };
   }, [stock, view, station]);
 }
 

@@ -9,7 +9,7 @@ import { useLiveSeries } from './useLiveSeries.ts';
 import type { WatchState } from './watchState.ts';
 
 /** A roast this long over its plan has been forgotten in the book, not in the oven, s. */
-const FORGOTTEN = 2 * 3600;
+const FORGOTTEN = 3600;
 
 /** Alarms loud enough to ring on other screens. */
 const LOUD = new Set(['scorch', 'probe-lost', 'stir-due', 'beans-out', 'stalled']);
