@@ -35,6 +35,14 @@ module.exports = {
         ],
       },
     },
+    {
+      name: 'stations-apart-on-every-floor',
+      severity: 'error',
+      comment:
+        'A room knows another one only through its index, or through the parts shared beside the rooms.',
+      from: { path: '^(contract|server|web)/src/stations/([^/]+)/' },
+      to: { path: '^$1/src/stations/([^/]+)/', pathNot: ['^$1/src/stations/$2/', '/index\\.ts$'] },
+    },
   ],
   options: {
     doNotFollow: { path: 'node_modules' },

@@ -1,4 +1,4 @@
-import { concheClock, lotRate } from '../conche/clock.ts';
+import { concheClock, lotRate } from '../conche/index.ts';
 import { grindClock, pausesOf } from './clock.ts';
 
 const at = (h: number) => new Date(Date.UTC(2026, 9, 1, 8) + h * 3_600_000).toISOString();

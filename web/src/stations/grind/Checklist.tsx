@@ -16,7 +16,7 @@ import { Choice } from '../../ui/Field.tsx';
 import { Chip } from '../../ui/Panel.tsx';
 import { WeightPad } from '../../ui/WeightPad.tsx';
 import { useWords } from '../../words/words.tsx';
-import { bowlLines, linesWith, useIngredients } from '../recipe/useIngredients.ts';
+import { bowlLines, linesWith, useIngredients } from '../recipe/index.ts';
 import { linesOf, useWork } from '../work.ts';
 
 const HOUR = 3_600_000;

@@ -8,10 +8,15 @@ import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useDraft } from '../../shell/useDraft.ts';
 import { useWords } from '../../words/words.tsx';
-import { AddIngredient } from '../recipe/AddIngredient.tsx';
-import { BowlNotes, FlowLine } from '../recipe/BowlNotes.tsx';
-import { Figures } from '../recipe/Figures.tsx';
-import { bowlLines, linesWith, useIngredients } from '../recipe/useIngredients.ts';
+import {
+  AddIngredient,
+  bowlLines,
+  BowlNotes,
+  Figures,
+  FlowLine,
+  linesWith,
+  useIngredients,
+} from '../recipe/index.ts';
 import { StepLines } from '../StepLedger.tsx';
 import { balanceOf, useMachines, useWork } from '../work.ts';
 import { ChargeCheck } from './ChargeCheck.tsx';

@@ -6,7 +6,7 @@ import { useBatch } from '../../shell/inhand.ts';
 import { useSession } from '../../shell/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { useWords } from '../../words/words.tsx';
-import { bowlLines, useIngredients } from '../recipe/useIngredients.ts';
+import { bowlLines, useIngredients } from '../recipe/index.ts';
 
 /** The label of one moulding: what is in the bar as it was made, allergens in bold, and a code that opens the batch's page. */
 export default function LabelPage() {

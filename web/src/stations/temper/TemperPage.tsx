@@ -19,7 +19,7 @@ import { WeightPad } from '../../ui/WeightPad.tsx';
 import { useWords } from '../../words/words.tsx';
 import { DoneSteps } from '../DoneSteps.tsx';
 import { ReadingsInput } from '../ReadingsInput.tsx';
-import { bowlLines, useIngredients } from '../recipe/useIngredients.ts';
+import { bowlLines, useIngredients } from '../recipe/index.ts';
 import { recipeFigures } from '@wunsch/core/recipe';
 import { temperatures } from '../series.ts';
 import { StationFrame } from '../StationFrame.tsx';
