@@ -17,12 +17,12 @@ function setting(name: string): string | undefined {
   return process.env[name]?.trim() || undefined;
 }
 
-/** @throws Error for anything but a whole number from 1 to 65535 */
+/** Ends the process with one line for anything but a whole number to 65535; 0 takes any free port. */
 function portOf(text: string): number {
   const port = Number(text);
-  if (!Number.isInteger(port) || port < 1 || port > 65_535)
-    throw new Error(`PORT is "${text}"; it must be a whole number from 1 to 65535`);
-  return port;
+  if (Number.isInteger(port) && port >= 0 && port <= 65_535) return port;
+  console.error(`PORT is "${text}"; it must be a whole number from 1 to 65535`);
+  process.exit(1);
 }
 
 /** What the opening of the store found that its owner should know, a line each. */

@@ -57,7 +57,13 @@ export function SeriesChart(props: SeriesChartProps) {
   // The text holds everything the options are made of; the props themselves are new at each drawing.
   const options = useMemo(() => makeOptions(props), [drawn]); // eslint-disable-line react-hooks/exhaustive-deps
   const data = useMemo(
-    () => series.map((s) => ({ name: s.name, data: s.points.map(([x, y]) => ({ x, y })) })),
+    () =>
+      series.map((s) => ({
+        name: s.name,
+        // A line without width is drawn without its points; single readings are a scatter of their own.
+        type: s.look === 'points' ? 'scatter' : 'line',
+        data: s.points.map(([x, y]) => ({ x, y })),
+      })),
     [series],
   );
   return (
