@@ -73,7 +73,8 @@ test('an entry can be taken back from its notice', async () => {
   const wire = new Wire();
   const { user } = show(<Notes />);
   await user.type(text(), 'oops{Enter}');
-  await user.click(await screen.findByRole('button', { name: 'Undo' }));
+  // The place of notices takes clicks from the moment after the first one stands in it.
+  await waitFor(() => user.click(screen.getByRole('button', { name: 'Undo' })));
   await waitFor(() => expect(wire.sent).toHaveLength(2));
   expect(wire.sent[1]!.path).toMatch(/^\/api\/undos\//);
   expect(wire.sent[1]!.body).toEqual({ seq: 101 });
