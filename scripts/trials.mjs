@@ -1,11 +1,23 @@
-// npm run trials: the kills and torn copies of `npm test`, many times over, and with them damage, full disks and clocks.
+// npm run trials: kills, torn copies, damage, full disks, clocks, a database that goes away, and made-up requests, many times
+// over and on both stores, with their counts.
 import { build } from './build.mjs';
+import { startPostgres } from './postgres.mjs';
 import { ensurePackages, run } from './setup.mjs';
 
 ensurePackages();
 await build();
-const { status } = run('npm', ['run', '-s', 'unit', '--', 'server/src/journal', 'server/src/store'], {
+const postgres = await startPostgres();
+const places = ['journal', 'store', 'db', 'tools', 'live', 'http', 'access', 'readings'];
+const { status } = run('npm', ['run', '-s', 'unit', '--', ...places.map((p) => `server/src/${p}`)], {
   allowFailure: true,
-  env: { WUNSCH_KILLS: '100', WUNSCH_TORN: '20', ...process.env },
+  env: {
+    WUNSCH_KILLS: '100',
+    WUNSCH_TORN: '20',
+    WUNSCH_FUZZ: '20000',
+    WUNSCH_TABLE: '1',
+    WUNSCH_TEST_PG: postgres.url,
+    ...process.env,
+  },
 });
+postgres.stop();
 process.exit(status ?? 1);

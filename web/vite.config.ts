@@ -1,9 +1,51 @@
 import tailwind from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
+import { VitePWA } from 'vite-plugin-pwa';
 
 export default defineConfig({
-  plugins: [react(), tailwind()],
+  plugins: [
+    react(),
+    tailwind(),
+    // The page can be installed, opens without the server, and then shows what was last read; entries wait in the outbox.
+    VitePWA({
+      registerType: 'autoUpdate',
+      injectRegister: 'script-defer',
+      includeAssets: ['icon.svg'],
+      manifest: {
+        name: 'Wunsch',
+        short_name: 'Wunsch',
+        description: 'A logbook for people who make chocolate from the bean.',
+        display: 'standalone',
+        start_url: '/',
+        background_color: '#eaeeee',
+        theme_color: '#4a1d42',
+        icons: [
+          { src: 'icon.svg', sizes: 'any', type: 'image/svg+xml', purpose: 'any' },
+          { src: 'icon-maskable.svg', sizes: 'any', type: 'image/svg+xml', purpose: 'maskable' },
+        ],
+      },
+      workbox: {
+        globPatterns: ['**/*.{js,css,html,svg,woff2}'],
+        maximumFileSizeToCacheInBytes: 4_000_000,
+        navigateFallback: '/index.html',
+        navigateFallbackDenylist: [/^\/api\//, /^\/practice\/[^/]+\/api\//],
+        runtimeCaching: [
+          {
+            // What the Bench, a batch and the stations are drawn from. The network is asked first, always.
+            urlPattern:
+              /\/api\/(session|bench|batches|lots|stock|machines|ingredients|recipes|roasts)(\/|\?|$)/,
+            handler: 'NetworkFirst',
+            options: {
+              cacheName: 'last-read',
+              expiration: { maxEntries: 60, maxAgeSeconds: 3 * 86_400 },
+              cacheableResponse: { statuses: [200] },
+            },
+          },
+        ],
+      },
+    }),
+  ],
   build: {
     target: 'es2023',
     sourcemap: false,

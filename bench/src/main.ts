@@ -9,6 +9,7 @@ import { gzipSync } from 'node:zlib';
 import { v7 } from 'uuid';
 import { buildApp, openEmbedded } from '@wunsch/server';
 import { fillSaltmarsh } from '@wunsch/demo';
+import { load } from './load.ts';
 import { models } from './models.ts';
 import { probes } from './probes.ts';
 import { makeTenYears } from './tenYears.ts';
@@ -235,5 +236,6 @@ if (wanted('models')) await models();
 // Five minutes of readings: only when asked for.
 if (only.includes('probes')) await probes();
 if (wanted('first')) await firstScreen();
+if (wanted('load')) await load();
 if (wanted('readings')) await readingsRate();
 if (wanted('ten')) await tenYears();

@@ -37,3 +37,11 @@ export const SignIn = z.union([
 ]);
 /** See {@link SignIn}. */
 export type SignIn = z.infer<typeof SignIn>;
+
+/** A new password for oneself. */
+export const PasswordChange = z.object({
+  current: z.string().min(1).max(200),
+  next: z.string().min(SHORTEST_PASSWORD).max(200),
+});
+/** See {@link PasswordChange}. */
+export type PasswordChange = z.infer<typeof PasswordChange>;

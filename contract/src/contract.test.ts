@@ -13,7 +13,8 @@ import {
   ReadingsPut,
   RecipePut,
   StepPut,
-  TrialPut,
+  TrialBegin,
+  TrialScore,
   WorkshopPut,
 } from './index.ts';
 
@@ -222,10 +223,22 @@ describe('steps, recipes, machines, trials', () => {
     expect(MachinePut.safeParse({ name: 'X', station: 'grind', tool: 'hammer' }).success).toBe(false);
     expect(MachineEventPut.safeParse({ machineId: id, kind: 'painted' }).success).toBe(false);
   });
-  test('a trial has at least two parts with three digits each', () => {
-    const arm = (code: string) => ({ code, label: 'a' });
-    expect(TrialPut.safeParse({ name: 'T', arms: [arm('123')] }).success).toBe(false);
-    expect(messages(TrialPut.safeParse({ name: 'T', arms: [arm('12'), arm('345')] }))[0]).toContain(
+  test('a trial has two parts or more, and weighs all of them or none', () => {
+    const begin = (parcelId: string | null, masses: (number | null)[]) =>
+      TrialBegin.safeParse({
+        name: 'T',
+        parcelId,
+        parts: masses.map((massMg, n) => ({ label: `part ${n}`, massMg })),
+      });
+    expect(begin(null, [null]).success).toBe(false);
+    expect(begin(null, [null, null]).success).toBe(true);
+    expect(begin(id, [1000, 2000]).success).toBe(true);
+    for (const [parcelId, masses] of [
+      [id, [1000, null]],
+      [null, [1000, null]],
+    ] as const)
+      expect(messages(begin(parcelId, [...masses]))[0]).toContain('each need a mass');
+    expect(messages(TrialScore.safeParse({ trialId: id, marks: [{ code: '12', score: 5 }] }))[0]).toContain(
       'three digits',
     );
   });

@@ -39,6 +39,7 @@ export const DETAILS_OF: Readonly<Record<StepKind, z.ZodRawShape>> = {
   leave: LEAVE_DETAILS,
   'write-off': {},
   count: {},
+  part: {},
 };
 
 /** The details of any kind of step; which of them a step may keep depends on its kind ({@link DETAILS_OF}). */

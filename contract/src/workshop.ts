@@ -118,6 +118,8 @@ export const FirstRun = z.object({
     .array(MachinePut.extend({ id: Id }))
     .max(50)
     .default([]),
+  /** The code printed where the server runs, if it asks for one. */
+  code: z.string().trim().max(40).optional(),
 });
 /** See {@link FirstRun}. */
 export type FirstRun = z.input<typeof FirstRun>;

@@ -1,7 +1,7 @@
 import { starterShelf, type Store } from '@wunsch/server';
 import { writeBatch, type Accident } from './batch.ts';
 import { writeBeans } from './beans.ts';
-import { writeMachines, writeTrial } from './craft.ts';
+import { holdTrials, writeDeliveries, writeMachines } from './craft.ts';
 import { Scribe } from './scribe.ts';
 import { kg, LOTS, MACHINES, PEOPLE, RECIPES, type DemoLot, type Initials } from './workshop.ts';
 
@@ -91,6 +91,7 @@ export async function fillSaltmarsh(
       ingredients: shelf,
     },
   });
+  await holdTrials(store, scribe, actor, now);
   const recipes = Object.fromEntries(
     Object.entries(RECIPES).map(([key, r]) => {
       const lines = Object.entries(r.shares).map(([ingredient, share]) => ({
@@ -103,7 +104,15 @@ export async function fillSaltmarsh(
           id: scribe.write(
             'recipe.put',
             scribe.id(),
-            { name: r.name, kind: r.kind, lines, aimUm: r.aimUm ?? 20, notes: r.notes ?? '', follows: null },
+            {
+              name: r.name,
+              kind: r.kind,
+              lines,
+              aimUm: r.aimUm ?? 20,
+              notes: r.notes ?? '',
+              follows: null,
+              tempered: r.tempered ?? null,
+            },
             now - (days + 20) * DAY,
             'AK',
           ),
@@ -116,7 +125,7 @@ export async function fillSaltmarsh(
   const lots = LOTS.map((lot) => receive(scribe, lot, now, scale));
   writeBeans(scribe, lots, now);
   writeMachines(scribe, machines, now);
-  writeTrial(scribe, recipes, now);
+  writeDeliveries(scribe, ingredients, now);
   const lotOf = (key: string) => lots.find((l) => l.key === key)!;
   const numbers = new Map<string, number>();
   const code = (key: string) => {

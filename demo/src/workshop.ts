@@ -235,6 +235,7 @@ export const RECIPES: Readonly<
       name: string;
       kind: 'dark' | 'milk' | 'white';
       aimUm?: number;
+      tempered?: boolean;
       notes?: string;
       shares: Readonly<Record<string, number>>;
     }
@@ -275,6 +276,7 @@ export const RECIPES: Readonly<
   rustic: {
     name: 'Rustic tablet 60',
     kind: 'dark',
+    tempered: false,
     aimUm: 120,
     notes: 'Two passes through the stones, no temper: for drinking.',
     shares: { nibs: 0.6, 'coconut-sugar': 0.395, cinnamon: 0.005 },
@@ -285,6 +287,13 @@ export const RECIPES: Readonly<
     notes: 'For fillings; stays soft.',
     shares: { hazelnuts: 0.5, 'cane-sugar': 0.3, nibs: 0.1, 'cocoa-butter': 0.1 },
   },
+  raspberry: {
+    name: 'Raspberry couverture',
+    kind: 'white',
+    aimUm: 20,
+    notes: 'No cacao solids: butter, sugar and dried fruit. Keep every drop of water away.',
+    shares: { 'cocoa-butter': 0.42, 'cane-sugar': 0.38, 'freeze-dried-raspberry': 0.196, lecithin: 0.004 },
+  },
   couverture: {
     name: 'Block couverture 66',
     kind: 'dark',
@@ -292,3 +301,61 @@ export const RECIPES: Readonly<
     shares: { nibs: 0.56, 'cocoa-butter': 0.1, 'cane-sugar': 0.337, lecithin: 0.003 },
   },
 };
+
+/** What came from suppliers, with the number and date on the sack. */
+export const DELIVERIES: readonly {
+  ingredient: string | null;
+  name?: string;
+  massMg: number;
+  count?: number;
+  pricePerKg: number;
+  daysAgo: number;
+  /** Days from its arrival to its best-before. */
+  keeps: number | null;
+  supplier: string;
+  supplierLot: string;
+  place: string;
+}[] = [
+  {
+    ingredient: 'cane-sugar',
+    massMg: kg(50),
+    pricePerKg: 321,
+    daysAgo: 44,
+    keeps: 1000,
+    supplier: 'Quayside Provisions',
+    supplierLot: 'S-2291',
+    place: 'dry store',
+  },
+  {
+    ingredient: 'cocoa-butter',
+    massMg: kg(12.5),
+    pricePerKg: 1940,
+    daysAgo: 40,
+    keeps: 500,
+    supplier: 'Quayside Provisions',
+    supplierLot: 'B 077-26',
+    place: 'cool cupboard',
+  },
+  {
+    ingredient: 'whole-milk-powder',
+    massMg: kg(10),
+    pricePerKg: 965,
+    daysAgo: 190,
+    keeps: 210,
+    supplier: 'Holt Dairy Stores',
+    supplierLot: 'WM 4417',
+    place: 'dry store',
+  },
+  {
+    ingredient: null,
+    name: 'Paper wraps, violet',
+    massMg: kg(6),
+    count: 2000,
+    pricePerKg: 2400,
+    daysAgo: 30,
+    keeps: null,
+    supplier: 'Lane Paper Works',
+    supplierLot: '',
+    place: 'packing table',
+  },
+];

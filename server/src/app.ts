@@ -2,12 +2,18 @@ import cookie from '@fastify/cookie';
 import helmet from '@fastify/helmet';
 import rateLimit from '@fastify/rate-limit';
 import swagger from '@fastify/swagger';
-import Fastify from 'fastify';
+import Fastify, { type FastifyRequest } from 'fastify';
 import { jsonSchemaTransform, serializerCompiler, validatorCompiler } from 'fastify-type-provider-zod';
 import { existsSync } from 'node:fs';
-import { accessRoutes, entranceRoutes } from './access/routes.ts';
+import type { IncomingMessage } from 'node:http';
+import { addressRoutes } from './access/addresses.ts';
+import { entranceRoutes } from './access/entrance.ts';
+import { accessRoutes } from './access/routes.ts';
+import { sessionRoutes } from './access/sessions.ts';
+import { Tries } from './access/tries.ts';
 import { answerBadAddress, answerProblems, nothingHere } from './http/problems.ts';
 import { guardAll, scope } from './http/guard.ts';
+import { cachePages } from './http/pageCache.ts';
 import { servePages } from './http/pages.ts';
 import { Problem } from './http/problem.ts';
 import type { App, ZodTypeProvider } from './http/types.ts';
@@ -18,7 +24,10 @@ import { putEntry } from './http/entries.ts';
 import { ledgerRoutes } from './ledger/routes.ts';
 import { machineRoutes } from './machines/routes.ts';
 import { readingsRoutes } from './readings/routes.ts';
+import { Practices } from './practice/practices.ts';
+import { practiceRoutes } from './practice/routes.ts';
 import { setAsideRoutes } from './workshop/setAside.ts';
+import { metricsRoutes } from './live/metrics.ts';
 import { doorRoutes } from './live/door.ts';
 import { eventRoutes } from './live/events.ts';
 import { stationRooms } from './stations/rooms.ts';
@@ -32,18 +41,43 @@ export interface AppOptions {
   store: () => Store | null;
   /** Folder of the built pages; left out in tests of the routes. */
   web?: string;
-  logger?: boolean;
+  /** Structured lines on standard output, from this level on. */
+  log?: string;
+  /** Served with it over HTTPS; plain HTTP without. */
+  certificate?: { key: string; cert: string } | null;
+  /** A proxy on this machine says for whom it asks. */
+  behindProxy?: boolean;
+  /** Where the figures of the server may be read; see {@link metricsRoutes}. */
+  metrics?: string;
+  /** Addresses under which other devices reach the server. */
+  addresses?: () => string[];
+  /** The code a first run must bring, where others could reach the server before its owner. */
+  firstRunCode?: string | null;
 }
+
+/** Address of a practice: its id, and the address within. */
+const PRACTICE = /^\/practice\/([\w-]{12})(\/api\/.*)$/;
 
 /** Longest id in an address; what is longer is no id of ours. */
 const LONGEST_PARAMETER = 200;
 
 /** Builds the server with all routes; it does not listen yet. */
 export async function buildApp(options: AppOptions): Promise<App> {
+  const practices = new Practices();
+  const practiceOf = new WeakMap<IncomingMessage, string>();
   const app: App = Fastify({
-    logger: options.logger ?? false,
+    // A practice is at work at the same routes under an address of its own; who may ask is decided by the route all the same.
+    rewriteUrl(request) {
+      const [, id, rest] = PRACTICE.exec(request.url ?? '') ?? [];
+      if (id === undefined || rest === undefined) return request.url ?? '/';
+      practiceOf.set(request, id);
+      return rest;
+    },
+    logger: options.log ? { level: options.log } : false,
     bodyLimit: 2 * 1024 * 1024,
-    forceCloseConnections: true,
+    forceCloseConnections: 'idle',
+    trustProxy: options.behindProxy ? 'loopback' : false,
+    ...(options.certificate && { https: { key: options.certificate.key, cert: options.certificate.cert } }),
     routerOptions: { maxParamLength: LONGEST_PARAMETER },
     frameworkErrors: answerBadAddress,
   }).withTypeProvider<ZodTypeProvider>();
@@ -52,7 +86,7 @@ export async function buildApp(options: AppOptions): Promise<App> {
   app.decorate('registered', []);
   app.decorate('isOpen', () => options.store() !== null);
   app.decorateRequest('person', null);
-  app.decorateRequest('store', {
+  app.decorateRequest('home', {
     getter() {
       const store = options.store();
       if (!store)
@@ -64,24 +98,48 @@ export async function buildApp(options: AppOptions): Promise<App> {
       return store;
     },
   });
+  app.decorateRequest('store', {
+    getter(this: FastifyRequest) {
+      const id = practiceOf.get(this.raw);
+      if (id === undefined) return this.home;
+      const practice = this.person && practices.of(id, this.person.id);
+      if (!practice)
+        throw new Problem({
+          status: 404,
+          code: 'no-practice',
+          detail: 'this practice has ended, or is somebody else’s; begin another one',
+        });
+      return practice.store;
+    },
+  });
+  app.addHook('onClose', () => practices.close());
   answerProblems(app);
   await registerPlugins(app);
   guardAll(app);
+  const tries = new Tries();
+
+  // Streams never end by themselves; everything else is let finish.
+  app.addHook('preClose', async () => options.store()?.bus.close());
 
   await scope(app, 'public', (open) => {
+    if (options.metrics) metricsRoutes(app, options.store, options.metrics);
     healthRoutes(open, options.store);
-    entranceRoutes(open);
+    entranceRoutes(open, { tries, firstRunCode: options.firstRunCode ?? null });
     open.get('/api/openapi.json', { schema: { hide: true } }, async () => app.swagger());
   });
   await scope(app, 'device', doorRoutes);
   await scope(app, 'person', (signedIn) => {
+    cachePages(signedIn);
+    sessionRoutes(signedIn, tries);
     accessRoutes(signedIn);
+    addressRoutes(signedIn, options.addresses ?? (() => []));
     for (const handler of handlers) putEntry(signedIn, handler);
     ledgerRoutes(signedIn);
     attachmentRoutes(signedIn);
     machineRoutes(signedIn);
     readingsRoutes(signedIn);
     setAsideRoutes(signedIn);
+    practiceRoutes(signedIn, practices);
     for (const room of stationRooms) room.routes(signedIn);
     findRoutes(signedIn);
     trailRoutes(signedIn, handlers);
@@ -116,6 +174,7 @@ async function registerPlugins(app: App): Promise<void> {
         frameAncestors: ["'none'"],
       },
     },
+    // A certificate of our own is no reason to lock a browser out once it runs over.
     strictTransportSecurity: false,
     referrerPolicy: { policy: 'same-origin' },
   });

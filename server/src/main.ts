@@ -1,29 +1,23 @@
+import { mkdir } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
 import { buildApp } from './app.ts';
+import { certificateFrom, ownAddresses, ownCertificate, type Certificate } from './access/certificate.ts';
 import { isLoopback, requireSafeAddress } from './access/exposure.ts';
+import { newFirstRunCode } from './access/firstRunCode.ts';
+import { readSettings, type Settings } from './settings.ts';
 import { openEmbedded } from './store/embedded.ts';
 import { openServer } from './store/server.ts';
 import type { Store } from './store/store.ts';
 
-/** What a run of the server may be told from outside. */
+/** What a run of the server may be told by the program that starts it. */
 export interface ServeOptions {
   /** Called once the store is open, before anyone is told; the demo fills an empty store here. */
   onOpen?: (store: Store) => Promise<void>;
   directory?: string;
 }
 
-/** A setting from the environment; one that is empty was not set. */
-function setting(name: string): string | undefined {
-  return process.env[name]?.trim() || undefined;
-}
-
-/** Ends the process with one line for anything but a whole number to 65535; 0 takes any free port. */
-function portOf(text: string): number {
-  const port = Number(text);
-  if (Number.isInteger(port) && port >= 0 && port <= 65_535) return port;
-  console.error(`PORT is "${text}"; it must be a whole number from 1 to 65535`);
-  process.exit(1);
-}
+/** Longest wait for answers on their way when it is told to stop, ms. */
+const STOP_WITHIN = 10_000;
 
 /** What the opening of the store found that its owner should know, a line each. */
 function openingLines({ rebuilt, replayed, setAside, damaged, holes }: Store['opened']): string[] {
@@ -39,47 +33,80 @@ function openingLines({ rebuilt, replayed, setAside, damaged, holes }: Store['op
   ];
 }
 
+/** The certificate to serve with: none where only this machine can listen in, or where plain HTTP was asked for. */
+async function certificateFor(settings: Settings, directory: string): Promise<Certificate | null> {
+  if (settings.certificate) return certificateFrom(settings.certificate.key, settings.certificate.cert);
+  if (isLoopback(settings.host) || settings.plainHttp) return null;
+  await mkdir(directory, { recursive: true, mode: 0o700 });
+  return ownCertificate(directory);
+}
+
+function openStore(settings: Settings, directory: string): Promise<Store> {
+  if (settings.databaseUrl)
+    return openServer(settings.databaseUrl, {
+      onWaiting: () => console.log('the database does not answer yet; waiting for it'),
+    });
+  return openEmbedded({
+    directory,
+    acceptGaps: settings.acceptGaps,
+    onFatal: (error) => {
+      console.error(
+        'an entry was journalled but could not be stored; stopping so that the next start recovers it',
+        error,
+      );
+      process.exit(1);
+    },
+  });
+}
+
 /** Opens the store, listens, and closes whole on SIGINT and SIGTERM. */
 export async function serve(options: ServeOptions = {}): Promise<void> {
-  const host = setting('HOST') ?? '127.0.0.1';
-  const port = portOf(setting('PORT') ?? '4310');
-  const web = fileURLToPath(new URL('../../web/dist', import.meta.url));
   let store: Store | null = null;
-  const app = await buildApp({ store: () => store, web, logger: process.env.WUNSCH_LOG === '1' });
-  const stop = (code: number) => {
-    void (async () => {
-      await app.close();
-      await store?.close();
-      process.exit(code);
-    })();
-  };
-  process.on('SIGINT', () => stop(0));
-  process.on('SIGTERM', () => stop(0));
   try {
+    const settings = readSettings(process.env);
+    const { host, port } = settings;
+    const directory = options.directory ?? settings.directory ?? 'data/workshop';
+    const isWide = !isLoopback(host);
+    const certificate = await certificateFor(settings, directory);
+    const scheme = certificate ? 'https' : 'http';
+    const firstRunCode = isWide || settings.behindProxy ? newFirstRunCode() : null;
+    const app = await buildApp({
+      store: () => store,
+      web: fileURLToPath(new URL('../../web/dist', import.meta.url)),
+      log: settings.log,
+      certificate,
+      firstRunCode,
+      behindProxy: settings.behindProxy,
+      metrics: settings.metrics,
+      addresses: () => (isWide ? ownAddresses().map((ip) => `${scheme}://${ip}:${port}`) : []),
+    });
+    const stop = (code: number) => {
+      setTimeout(() => process.exit(code), STOP_WITHIN).unref();
+      void (async () => {
+        await app.close();
+        await store?.close();
+        process.exit(code);
+      })();
+    };
+    process.on('SIGINT', () => stop(0));
+    process.on('SIGTERM', () => stop(0));
     // Only the page's "opening the workshop" is served until the store is open, and only to this machine if it must be so.
-    if (isLoopback(host)) await app.listen({ host, port });
-    const url = setting('DATABASE_URL');
-    const opened = url
-      ? await openServer(url)
-      : await openEmbedded({
-          directory: options.directory ?? setting('WUNSCH_DATA') ?? 'data/workshop',
-          acceptGaps: setting('WUNSCH_ACCEPT_GAPS') === 'yes',
-          onFatal: (error) => {
-            console.error(
-              'an entry was journalled but could not be stored; stopping so that the next start recovers it',
-              error,
-            );
-            process.exit(1);
-          },
-        });
+    if (!isWide) await app.listen({ host, port });
+    const opened = await openStore(settings, directory);
     await options.onOpen?.(opened);
     await requireSafeAddress(opened.db, host);
     for (const line of openingLines(opened.opened)) console.log(line);
     store = opened;
-    if (!isLoopback(host)) await app.listen({ host, port });
-    console.log(
-      `Wunsch is open at http://${host === '0.0.0.0' || host === '::' ? 'localhost' : host}:${port}`,
-    );
+    if (isWide) await app.listen({ host, port });
+    const shown = host === '0.0.0.0' || host === '::' ? 'localhost' : host;
+    const actual = app.addresses()[0]?.port ?? port;
+    console.log(`Wunsch is open at ${scheme}://${shown}:${actual}`);
+    for (const address of isWide ? ownAddresses() : [])
+      console.log(`in your network: ${scheme}://${address}:${actual}`);
+    if (certificate) console.log(`certificate, SHA-256: ${certificate.fingerprint}`);
+    if (isWide && !certificate)
+      console.log('plain HTTP: whoever shares this network can read along, passwords included');
+    if (firstRunCode && opened.writer.lastSeq === 0) console.log(`code for the first run: ${firstRunCode}`);
   } catch (error) {
     console.error(error instanceof Error ? error.message : error);
     process.exit(1);

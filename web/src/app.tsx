@@ -30,6 +30,8 @@ const MouldPage = lazy(() => import('./stations/mould/MouldPage.tsx'));
 const LabelPage = lazy(() => import('./stations/mould/LabelPage.tsx'));
 const TastePage = lazy(() => import('./stations/taste/TastePage.tsx'));
 const LedgerPage = lazy(() => import('./ledger/LedgerPage.tsx'));
+const PracticePage = lazy(() => import('./practice/PracticePage.tsx'));
+const PracticeRoom = lazy(() => import('./practice/PracticeRoom.tsx'));
 const PlanPage = lazy(() => import('./plan/PlanPage.tsx'));
 const SettingsPage = lazy(() => import('./settings/SettingsPage.tsx'));
 
@@ -100,6 +102,8 @@ function useRouter(onLanguage: (language: Language) => void) {
           ...station('mould', <MouldPage />),
           ...station('taste', <TastePage />),
           { path: 'label/:batchId/:stepId', element: <LabelPage /> },
+          { path: 'practice', element: <PracticePage /> },
+          { path: 'practice/:practiceId/roast/:batchId', element: <PracticeRoom /> },
           { path: 'plan', element: <PlanPage /> },
           { path: 'ledger', element: <LedgerPage /> },
           { path: 'settings', element: <SettingsPage /> },
@@ -131,7 +135,7 @@ export function App() {
     () => localStorage.getItem(LANGUAGE) as Language | null,
   );
   const language: Language =
-    chosen ?? session?.workshop?.language ?? (navigator.language.startsWith('de') ? 'de' : 'en');
+    chosen ?? session?.greeting?.language ?? (navigator.language.startsWith('de') ? 'de' : 'en');
   const setLanguage = useMemo(
     () => (next: Language) => {
       localStorage.setItem(LANGUAGE, next);
@@ -160,7 +164,7 @@ export function App() {
           ) : !session || session.state === 'opening' ? (
             <Opening away={Boolean(error) && !session} />
           ) : session.state === 'first-run' ? (
-            <FirstRun onLanguage={setLanguage} />
+            <FirstRun needsCode={session.needsCode} onLanguage={setLanguage} />
           ) : (
             <SignIn session={session} />
           )}

@@ -1,5 +1,7 @@
 import { z } from 'zod';
+import { arrivalFacts } from '@wunsch/core/beans';
 import { MATERIALS } from '@wunsch/core/ledger';
+import { CHOCOLATE_TYPES } from '@wunsch/core/temper';
 import { Day, Id, MassMg, Money, Name, Text } from '../common.ts';
 
 const position = z.array(z.number()).min(2).max(3);
@@ -49,6 +51,31 @@ export const Plots = z
 /** See {@link Plots}. */
 export type Plots = z.infer<typeof Plots>;
 
+const sheetCelsius = z.number().min(15).max(70).nullable().default(null);
+
+/** What the maker of bought chocolate, butter or powder prints on its sheet. */
+export const LotSheet = z
+  .object({
+    maker: Text(120).default(''),
+    /** The maker's own lot number. */
+    makerLot: Text(80).default(''),
+    bestBefore: Day.nullable().default(null),
+    kind: z.enum(CHOCOLATE_TYPES).nullable().default(null),
+    /** Cacao and fat in all, % by mass. */
+    cacao: z.number().min(0).max(100).nullable().default(null),
+    fat: z.number().min(0).max(100).nullable().default(null),
+    meltC: sheetCelsius,
+    coolC: sheetCelsius,
+    workLowC: sheetCelsius,
+    workHighC: sheetCelsius,
+  })
+  .refine((s) => s.workLowC === null || s.workHighC === null || s.workLowC < s.workHighC, {
+    path: ['workHighC'],
+    message: 'the working window ends above where it begins',
+  });
+/** See {@link LotSheet}. */
+export type LotSheet = z.infer<typeof LotSheet>;
+
 /** The facts of a lot that may be edited later. */
 export const LotFacts = z.object({
   code: z.string().trim().min(1).max(24).describe('short code, also the start of its batches’ codes'),
@@ -78,6 +105,8 @@ export const LotFacts = z.object({
   /** Time from ordering to arrival, weeks. */
   leadWeeks: z.number().min(0).max(104).nullable().default(null),
   plots: Plots.nullable().default(null),
+  /** For what was made elsewhere. */
+  sheet: LotSheet.nullable().default(null),
 });
 
 /** Receiving a lot: its facts and the mass on arrival. */
@@ -91,6 +120,27 @@ export const LotPut = LotFacts.extend({
   movementId: Id,
   parcelId: Id,
 });
+
+/**
+ * Receiving a lot, as it is sent: facts that a material does not have are refused by name, so that a slip is noticed where it is
+ * made.
+ */
+export const LotSent = LotPut.superRefine((lot, context) => {
+  const facts = arrivalFacts(lot.material);
+  const stray = [
+    ...(facts.beans ? [] : (['beansPer100g', 'ceilingC'] as const)),
+    ...(facts.nibFat ? [] : (['nibFat'] as const)),
+    ...(facts.grown ? [] : (['moisture', 'plots'] as const)),
+    ...(facts.sheet.length > 0 || !facts.grown ? [] : (['sheet'] as const)),
+  ].filter((name) => lot[name] !== null);
+  for (const name of stray)
+    context.addIssue({
+      code: 'custom',
+      path: [name],
+      message: `${lot.material} have no ${name}; leave it out`,
+    });
+});
+
 /** See {@link LotPut}. */
 export type LotPut = z.input<typeof LotPut>;
 

@@ -92,35 +92,3 @@ export const Recipe = RecipePut.extend({
 });
 /** See {@link Recipe}. */
 export type Recipe = z.infer<typeof Recipe>;
-
-/** A trial: one factor varied between parts of one material, tasted blind, the winner kept as the next version. */
-export const TrialPut = z.object({
-  name: Name,
-  /** What is varied, e.g. sugar early or late. */
-  factor: Text(120).default(''),
-  arms: z
-    .array(
-      z.object({
-        /** Three digits that hide what it is from the tasters. */
-        code: z.string().regex(/^\d{3}$/, 'three digits'),
-        label: Name,
-        recipeId: Id.nullable().default(null),
-        batchId: Id.nullable().default(null),
-        scores: z
-          .array(z.object({ by: Text(12), score: z.number().min(0).max(10), note: Text(400).default('') }))
-          .max(200)
-          .default([]),
-      }),
-    )
-    .min(2)
-    .max(8),
-  /** Code of the arm that was kept. */
-  kept: z.string().nullable().default(null),
-});
-/** See {@link TrialPut}. */
-export type TrialPut = z.input<typeof TrialPut>;
-
-/** A trial as stored. */
-export const Trial = TrialPut.extend({ id: Id, createdAt: z.string(), version: z.int() });
-/** See {@link Trial}. */
-export type Trial = z.infer<typeof Trial>;

@@ -1,1 +1,2 @@
+export * from './arrival.ts';
 export * from './stock.ts';

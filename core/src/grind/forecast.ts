@@ -246,6 +246,12 @@ class Posterior {
   }
 }
 
+/** Readings are proposed at whole quarters of an hour. */
+const EVERY = 0.25;
+
+/** Share of what the best reading would gain at which an earlier one is taken. */
+const WORTH = 0.9;
+
 /**
  * The hour at which a reading tells most of the time to the aim: with time and grit jointly normal, a reading of uncertainty u leaves
  * Var T − Cov(T, d)²/(Var d + u²) (linear Bayes).
@@ -260,19 +266,20 @@ function bestReading(
   const weighted = (values: readonly number[]) => values.reduce((s, v, i) => s + v * draws[i]!.weight, 0);
   const meanTime = weighted(times);
   const varTime = weighted(times.map((t) => (t - meanTime) ** 2));
-  let best = { hours: from, rangeLeft: 1 };
-  for (let i = 0; i <= 48; i += 1) {
-    const hours = from + ((to - from) * i) / 48;
+  const leftAt = (hours: number) => {
     const grit = draws.map((d) => gritAt(d.curve, hours));
     const meanGrit = weighted(grit);
     const varGrit = weighted(grit.map((g) => (g - meanGrit) ** 2));
     const cov = weighted(grit.map((g, k) => (g - meanGrit) * (times[k]! - meanTime)));
     const gained = cov ** 2 / (varGrit + micrometerUncertainty(meanGrit) ** 2);
-    const rangeLeft = varTime > 0 ? Math.sqrt(Math.max(0, 1 - gained / varTime)) : 1;
-    // A later hour must be worth the waiting.
-    if (rangeLeft < best.rangeLeft - 0.01) best = { hours, rangeLeft };
-  }
-  return best;
+    return varTime > 0 ? Math.sqrt(Math.max(0, 1 - gained / varTime)) : 1;
+  };
+  const hours = [from];
+  for (let h = Math.ceil(from / EVERY + 1e-9) * EVERY; h <= to; h += EVERY) hours.push(h);
+  const tried = hours.map((h) => ({ hours: h, rangeLeft: leftAt(h) }));
+  const least = Math.min(...tried.map((r) => r.rangeLeft));
+  // Waiting longer for the last tenth is not worth it, and a flat best must not wander.
+  return tried.find((r) => 1 - r.rangeLeft >= WORTH * (1 - least))!;
 }
 
 function backSubstitute(upper: readonly number[][], right: readonly number[]): number[] {

@@ -17,9 +17,10 @@ export type WorkKind = (typeof WORK_KINDS)[number];
 
 /**
  * Every kind of step: work on the line, material that arrives or is dried, and what takes material out of the books
- * beside the work: leaving the workshop, being written off, or found different when counted.
+ * beside the work: leaving the workshop, being written off, or found different when counted; and parts weighed out of a
+ * parcel for a trial.
  */
-export const STEP_KINDS = ['receive', 'dry', ...WORK_KINDS, 'leave', 'write-off', 'count'] as const;
+export const STEP_KINDS = ['receive', 'dry', ...WORK_KINDS, 'leave', 'write-off', 'count', 'part'] as const;
 
 /** One kind of step. */
 export type StepKind = (typeof STEP_KINDS)[number];
@@ -99,7 +100,7 @@ export function mayEnter(kind: WorkKind, material: Material): boolean {
   return MAY_ENTER[kind].has(material);
 }
 
-/** The station at which a kind of step stands on the line; for what leaves or is counted, the station given. */
+/** The station at which a kind of step stands on the line; for what leaves, is counted or parted, the station given. */
 export function stationOfKind(kind: StepKind, other: Station): Station {
   if (isWork(kind)) return WORK_STATION[kind];
   return kind === 'receive' || kind === 'dry' ? 'beans' : other;

@@ -3,6 +3,7 @@ export * from './compare.ts';
 export * from './defaults.ts';
 export * from './dose.ts';
 export * from './forecast.ts';
+export * from './hands.ts';
 export * from './learn.ts';
 export * from './oven.ts';
 export * from './plan.ts';

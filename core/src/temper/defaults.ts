@@ -26,6 +26,41 @@ export const TEMPER_PATHS: Readonly<Record<ChocolateType, TemperPath>> = {
   white: { meltC: 43, coolC: 25.5, workC: 28.5, windowLowC: 28, windowHighC: 29 },
 };
 
+/** Melt, cool and work temperatures as a maker prints them on a sheet, °C; what is not printed is null. */
+export interface TemperSheet {
+  meltC: number | null;
+  coolC: number | null;
+  workLowC: number | null;
+  workHighC: number | null;
+}
+
+/**
+ * The path of a bought chocolate by its sheet; what the sheet leaves out is the trade's usual for its type, moved along with its
+ * window.
+ *
+ * @throws RangeError for temperatures that are no numbers, or a window that is upside down
+ */
+export function pathBySheet(type: ChocolateType, sheet: TemperSheet | null): TemperPath {
+  const usual = TEMPER_PATHS[type];
+  if (!sheet) return usual;
+  const windowLowC =
+    sheet.workLowC ?? (sheet.workHighC ?? usual.windowHighC) - (usual.windowHighC - usual.windowLowC);
+  const windowHighC = sheet.workHighC ?? windowLowC + (usual.windowHighC - usual.windowLowC);
+  const shift = windowLowC - usual.windowLowC;
+  const path = {
+    meltC: sheet.meltC ?? usual.meltC,
+    coolC: sheet.coolC ?? usual.coolC + shift,
+    workC: (windowLowC + windowHighC) / 2,
+    windowLowC,
+    windowHighC,
+  };
+  if (!Object.values(path).every(Number.isFinite))
+    throw new RangeError('a sheet’s temperatures must be numbers, °C');
+  if (windowLowC >= windowHighC)
+    throw new RangeError(`a working window from ${windowLowC} to ${windowHighC} °C is upside down`);
+  return path;
+}
+
 /** Specific heat of chocolate, J/g·K, and latent heat of its fat, J/g. */
 export const CHOCOLATE_HEAT = 1.7;
 /** Heat of melting of cocoa butter, J/g. */

@@ -24,6 +24,8 @@ describe.each(DATABASES)('access on %s', (kind) => {
   /** The routes anyone may ask, each with its reason. */
   const PUBLIC = [
     'GET /api/health', // whoever runs it must see whether it runs
+    'GET /api/health/live', // so must what watches over it
+    'GET /api/health/ready',
     'GET /api/openapi.json', // the description of the door, not what is behind it
     'GET /api/session', // the page must know whether to show the sign-in
     'POST /api/first-run', // there is nobody yet who could sign in
@@ -79,20 +81,56 @@ describe.each(DATABASES)('access on %s', (kind) => {
       `${url}%00`,
     ];
     const told: string[] = [];
+    const table: Record<string, Record<string, number>> = {};
     let asked = 0;
     for (const { method, url, guard } of shop.app.registered) {
       if (guard !== 'person') continue;
       for (const spelling of spellings(url.replace(/:\w+/g, v7()))) {
         const { status, body } = await ask(method, spelling);
         asked += 1;
+        const row = (table[`${method} ${url}`] ??= {});
+        row[status] = (row[status] ?? 0) + 1;
         // Signed out, or an address with nothing at it; never an answer, a refusal of the contents, or a fault.
         if (![401, 404, 400].includes(status) || body.includes('Ada'))
           told.push(`${method} ${spelling}: ${status}`);
       }
     }
+    if (process.env.WUNSCH_TABLE) console.table(table);
     expect(asked).toBeGreaterThan(700);
     expect(told).toEqual([]);
   }, 120_000);
+
+  test('every route, as every role: what each may ask, and nobody anything', async () => {
+    const roles = {
+      nobody: '',
+      viewer: await signIn(shop, 'Vi', 'another password'),
+      taster: await signIn(shop, 'Tam', 'third password'),
+      owner: shop.cookie,
+    };
+    const table: Record<string, Record<string, number>> = {};
+    for (const { method, url, guard } of shop.app.registered) {
+      // A stream never ends, and signing out would end the run.
+      if (guard !== 'person' || url === '/api/events' || (method === 'DELETE' && url === '/api/session'))
+        continue;
+      const row: Record<string, number> = {};
+      for (const [role, cookie] of Object.entries(roles)) {
+        const path = url.replace(/:\w+/g, v7());
+        row[role] = (
+          await shop.send(method as 'GET', path, method === 'GET' ? undefined : {}, as(cookie))
+        ).status;
+      }
+      table[`${method} ${url}`] = row;
+    }
+    if (process.env.WUNSCH_TABLE) console.table(table);
+    const rows = Object.entries(table);
+    expect(rows.filter(([, row]) => row.nobody !== 401)).toEqual([]);
+    expect(rows.filter(([, row]) => Object.values(row).some((status) => status >= 500))).toEqual([]);
+    // Whoever may look may look at everything; what only owners read is a list of one.
+    const closed = rows
+      .filter(([route, row]) => route.startsWith('GET') && row.viewer === 403)
+      .map(([route]) => route);
+    expect(closed).toEqual(['GET /api/set-aside']);
+  });
 
   test('addresses that cannot be read are answered as problem details', async () => {
     for (const url of ['/api/batches/%E0%A4%A', `/api/batches/${'x'.repeat(5000)}`, '/api/nothing-here']) {

@@ -67,14 +67,12 @@ export const sessionOpen = handler({
   version: 1,
   touches: ['sessions'],
   keepsRead: true,
-  body: z.object({ personId: z.uuid(), expiresAt: z.string() }),
+  body: z.object({ personId: z.uuid(), expiresAt: z.string(), device: z.string().max(120).default('') }),
   async apply({ tx, target, at, body }) {
     const [who] = await tx.select({ id: person.id }).from(person).where(eq(person.id, body.personId));
     if (!who) throw notFound('person', body.personId);
     await tx.delete(session).where(sql`${session.expiresAt} < ${at}`);
-    await tx
-      .insert(session)
-      .values({ tokenHash: target, personId: body.personId, createdAt: at, expiresAt: body.expiresAt });
+    await tx.insert(session).values({ tokenHash: target, createdAt: at, ...body });
   },
 });
 
@@ -87,5 +85,33 @@ export const sessionClose = handler({
   body: z.object({}),
   async apply({ tx, target }) {
     await tx.delete(session).where(eq(session.tokenHash, target));
+  },
+});
+
+/** Changing one's own password: every other sign-in of that person ends. */
+export const passwordChange = handler({
+  kind: 'person.password',
+  version: 1,
+  touches: ['people', 'sessions'],
+  keepsRead: true,
+  body: z.object({
+    passwordHash: z.string(),
+    /** Hash of the token of the sign-in that stays. */
+    keep: z.string(),
+  }),
+  async apply({ tx, target, personId, body }) {
+    const [who] = await tx.select().from(person).where(eq(person.id, target));
+    if (!who) throw notFound('person', target);
+    if (personId !== target)
+      throw new Problem({
+        status: 403,
+        code: 'role',
+        detail: 'a password is changed by the person it belongs to; an owner may set a new one instead',
+      });
+    await tx
+      .update(person)
+      .set({ passwordHash: body.passwordHash, version: who.version + 1 })
+      .where(eq(person.id, target));
+    await tx.delete(session).where(and(eq(session.personId, target), ne(session.tokenHash, body.keep)));
   },
 });

@@ -41,9 +41,14 @@ export function publicPerson({ passwordHash: _, ...facts }: typeof person.$infer
 const LOOPBACK = new Set(['127.0.0.1', '::1', '::ffff:127.0.0.1']);
 const LOCAL_HOST = /^(localhost|127\.0\.0\.1|\[::1\])(:\d+)?$/;
 
+/** What a proxy adds for whom it asks: then the request comes from elsewhere, whatever its last hop. */
+const PASSED_ON = ['x-forwarded-for', 'x-real-ip', 'forwarded', 'via'];
+
 /** Whether a request comes from this very machine, under a name of this machine (so no other site’s page can ask). */
 export function fromThisMachine(request: FastifyRequest): boolean {
   return (
-    LOOPBACK.has(request.socket.remoteAddress ?? '127.0.0.1') && LOCAL_HOST.test(request.headers.host ?? '')
+    PASSED_ON.every((name) => request.headers[name] === undefined) &&
+    LOOPBACK.has(request.socket.remoteAddress ?? '127.0.0.1') &&
+    LOCAL_HOST.test(request.headers.host ?? '')
   );
 }

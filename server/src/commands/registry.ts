@@ -1,4 +1,4 @@
-import { personPut, sessionClose, sessionOpen } from '../access/handlers.ts';
+import { passwordChange, personPut, sessionClose, sessionOpen } from '../access/handlers.ts';
 import { attachmentAdd } from '../attachments/attachments.ts';
 import { batchStart, batchState, batchUpdate } from '../ledger/batches.ts';
 import { parcelLeave } from '../ledger/leave.ts';
@@ -17,6 +17,7 @@ const entries: readonly Handler[] = [
   personPut,
   sessionOpen,
   sessionClose,
+  passwordChange,
   workshopSetup,
   workshopUpdate,
   setAsideSeen,

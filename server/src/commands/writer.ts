@@ -80,6 +80,7 @@ export interface WriterOptions {
   /** Whether several servers share the database: they write one after the other and tell each other. */
   shared: boolean;
   lastSeq: number;
+  /** Told of each entry once it is durable, before whoever made it is answered. */
   publish: (event: BusEvent) => void;
   /** Called when an entry was journalled and could not be committed: the process must end and recover. */
   onFatal: (error: unknown) => void;
@@ -340,6 +341,7 @@ export class Writer {
   /** Writes an entry to a database that several servers share. */
   private async writeShared(waiting: Entering): Promise<void> {
     const { request, handler, hash, resolve, reject } = waiting;
+    let written: BusEvent | null = null;
     try {
       const accepted = await this.options.db.transaction(async (transaction) => {
         const tx = transaction as unknown as Db;
@@ -357,8 +359,10 @@ export class Writer {
         await tx.execute(
           sql`select pg_notify('wunsch', ${notice.length < NOTICE_MOST ? notice : JSON.stringify(bare)})`,
         );
+        written = event;
         return { seq: entry.seq, repeated: false, ...outcome };
       });
+      if (written) this.options.publish(written);
       this.seq = Math.max(this.seq, accepted.seq);
       resolve(accepted);
     } catch (error) {

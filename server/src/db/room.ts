@@ -27,6 +27,11 @@ export class DiskRoom {
     return this.free;
   }
 
+  /** Whether there is room enough for entries. */
+  async isEnough(): Promise<boolean> {
+    return (await this.freeBytes()) >= this.least;
+  }
+
   /** @throws Problem 507 `disk-full` while there is less room than is needed to end an entry whole */
   async require(): Promise<void> {
     const free = await this.freeBytes();

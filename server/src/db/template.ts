@@ -1,10 +1,11 @@
 import { PGlite } from '@electric-sql/pglite';
 import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
-import { mkdir, rename, rm } from 'node:fs/promises';
+import { mkdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import { migrationsFolder, openPglite } from './database.ts';
+import { copyTree } from './files.ts';
 
 /** Where prepared empty databases are kept: beside the installed packages, or where WUNSCH_CACHE says. */
 function cacheFolder(): string {
@@ -50,4 +51,22 @@ export async function templateDirectory(): Promise<string> {
     if (!existsSync(path)) throw error;
   }
   return path;
+}
+
+/** The same empty database as one archive, for a store that lives in memory only. */
+export async function templateArchive(): Promise<Blob> {
+  const directory = await templateDirectory();
+  const path = `${directory}.tar`;
+  if (!existsSync(path)) {
+    const part = `${path}.${process.pid}.part`;
+    // The template itself is never opened again: that would leave traces of a running server in it.
+    await copyTree(directory, `${part}.pg`, { flush: false });
+    const client = await PGlite.create(`${part}.pg`);
+    const archive = await client.dumpDataDir('none');
+    await client.close();
+    await writeFile(part, Buffer.from(await archive.arrayBuffer()));
+    await rename(part, path);
+    await rm(`${part}.pg`, { recursive: true, force: true });
+  }
+  return new Blob([await readFile(path)]);
 }

@@ -4,6 +4,7 @@ import { Id, Topic } from '@wunsch/contract';
 import type { Handler } from '../commands/command.ts';
 import type { App } from './types.ts';
 import type { Accepted } from '../commands/writer.ts';
+import type { Store } from '../store/store.ts';
 import { Problem } from './problem.ts';
 
 /** Path parameters of a resource. */
@@ -24,9 +25,10 @@ export function write(
   kind: string,
   target: string,
   body: unknown,
+  store: Store = request.store,
 ): Promise<Accepted> {
   const who = request.person;
-  return request.store.writer.submit({
+  return store.writer.submit({
     kind,
     target,
     body,

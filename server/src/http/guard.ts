@@ -1,5 +1,6 @@
 import type { FastifyRequest } from 'fastify';
-import { COOKIE, personOf } from '../access/session.ts';
+import { COOKIE } from '../access/session.ts';
+import { whoIs } from '../access/whoIs.ts';
 import { Problem } from './problem.ts';
 import { requireStorable } from './storable.ts';
 import type { App, Guard } from './types.ts';
@@ -54,7 +55,7 @@ export async function scope(app: App, guard: Guard, routes: (app: App) => void):
     });
     if (guard === 'person')
       inner.addHook('onRequest', async (request) => {
-        request.person = await personOf(request.store.db, request.cookies[COOKIE], new Date().toISOString());
+        request.person = await whoIs(request.home, request.cookies[COOKIE]);
         if (!request.person) throw new Problem({ status: 401, code: 'signed-out', detail: 'sign in first' });
       });
     routes(inner);

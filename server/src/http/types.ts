@@ -24,8 +24,14 @@ declare module 'fastify' {
   interface FastifyRequest {
     /** Who is signed in; null on public routes and device doors. */
     person: Person | null;
-    /** The workshop this request is about; throws a Problem while it is being opened. */
+    /** The workshop this server keeps, where people sign in; throws a Problem while it is being opened. */
+    home: Store;
+    /** The workshop this request is about: a practice’s own, or the one this server keeps. */
     store: Store;
+  }
+  interface FastifyContextConfig {
+    /** Whether its answers are the same for everyone signed in and may be kept; see `pageCache.ts`. */
+    cached?: boolean;
   }
   interface FastifyInstance {
     /** Who may use the routes of this scope. */

@@ -433,7 +433,7 @@ describe.each(DATABASES)('the line on %s', (kind) => {
   test('health and the published description answer without signing in', async () => {
     const owner = shop.cookie;
     shop.cookie = '';
-    expect((await shop.send('GET', '/api/health')).body).toEqual({
+    expect((await shop.send('GET', '/api/health', undefined, { host: 'workshop.example' })).body).toEqual({
       status: 'ok',
       version: VERSION,
       database: kind,

@@ -13,13 +13,17 @@ import { loadBriefs } from '../views/bundle.ts';
 export function ledgerRoutes(app: App): void {
   app.get(
     '/api/bench',
-    { schema: { tags: ['ledger'], summary: 'The Bench and the line', response: { 200: BenchView } } },
+    {
+      config: { cached: true },
+      schema: { tags: ['ledger'], summary: 'The Bench and the line', response: { 200: BenchView } },
+    },
     async (request) => benchView(request.store, request.store.now()),
   );
 
   app.get(
     '/api/batches/:id',
     {
+      config: { cached: true },
       schema: {
         tags: ['ledger'],
         summary: 'Everything about one batch',
@@ -41,6 +45,7 @@ export function ledgerRoutes(app: App): void {
   app.get(
     '/api/batches',
     {
+      config: { cached: true },
       schema: {
         tags: ['ledger'],
         summary: 'Batches, newest first',
@@ -62,6 +67,7 @@ export function ledgerRoutes(app: App): void {
   app.get(
     '/api/stock',
     {
+      config: { cached: true },
       schema: {
         tags: ['ledger'],
         summary: 'Every parcel with mass left, oldest first',

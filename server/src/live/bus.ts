@@ -9,7 +9,13 @@ export class EventBus {
   private readonly emitter = new EventEmitter().setMaxListeners(0);
 
   publish(event: BusEvent): void {
+    this.emitter.emit('touched', event);
     this.emitter.emit('change', event);
+  }
+
+  /** Tells what is remembered here of a change whose news comes to the pages by another way, later. */
+  publishToCaches(event: BusEvent): void {
+    this.emitter.emit('touched', event);
   }
 
   /** Calls back for each change until the returned function is called. */
@@ -18,11 +24,16 @@ export class EventBus {
     return () => void this.emitter.off('change', listener).off('close', onClose);
   }
 
+  /** Calls back with each change as soon as it is known, before any page is told; with null when the store closes. */
+  whenChanged(forget: (event: BusEvent | null) => void): void {
+    this.emitter.on('touched', forget).on('close', () => forget(null));
+  }
+
   /** Calls back whenever one of some topics has been touched, and when the store closes. */
   whenTouched(topics: readonly Topic[], forget: () => void): void {
-    this.subscribe((event) => {
-      if (event.touches.some((t) => topics.includes(t))) forget();
-    }, forget);
+    this.whenChanged((event) => {
+      if (!event || event.touches.some((t) => topics.includes(t))) forget();
+    });
   }
 
   /** Tells open pages what a scale shows; kept nowhere. */

@@ -1,10 +1,10 @@
-import { asc, desc, gt } from 'drizzle-orm';
 import type { LiveReadings } from '@wunsch/contract';
-import { COOKIE, personOf } from '../access/session.ts';
-import { trail } from '../db/schema/index.ts';
-import type { Db } from '../db/database.ts';
+import { COOKIE } from '../access/session.ts';
+import { whoIs } from '../access/whoIs.ts';
+import { lastSeqOf } from '../commands/group.ts';
 import type { App } from '../http/types.ts';
 import type { BusEvent } from './bus.ts';
+import { missedAfter } from './missed.ts';
 
 /** Most missed changes sent one by one to a page that comes back; beyond that it reads everything afresh. */
 const RESUME_LIMIT = 500;
@@ -61,16 +61,19 @@ export function eventRoutes(app: App): void {
       const take = (event: BusEvent) => {
         if (event.live) gather(event.live);
         else send(event);
-        if (event.touches.includes('sessions') || event.touches.includes('people')) void stillWelcome();
       };
       const { id, role } = request.person!;
       // Signing out, a changed role or a session that has run out ends the stream too.
       const stillWelcome = async () => {
-        const person = await personOf(db, request.cookies[COOKIE], new Date().toISOString()).catch(
-          () => null,
-        );
+        const person = await whoIs(request.home, request.cookies[COOKIE]).catch(() => null);
         if (person?.id !== id || person.role !== role) raw.end();
       };
+      const unwatch = request.home.bus.subscribe(
+        ({ touches }) => {
+          if (touches.includes('sessions') || touches.includes('people')) void stillWelcome();
+        },
+        () => raw.end(),
+      );
       const unsubscribe = bus.subscribe(
         (event) => {
           if (!live) waiting.push(event);
@@ -89,15 +92,16 @@ export function eventRoutes(app: App): void {
         clearInterval(beat);
         if (gathering) clearTimeout(gathering);
         unsubscribe();
+        unwatch();
         unweigh();
       });
       raw.write('retry: 1000\n\n');
       try {
         if (since !== null) {
-          const missed = await missedAfter(db, since);
+          const missed = await missedAfter(db, since, RESUME_LIMIT + 1);
           if (missed.length <= RESUME_LIMIT) missed.forEach(send);
           else {
-            const newest = await newestOf(db);
+            const newest = await lastSeqOf(db);
             raw.write(`id: ${newest}\nevent: missed\ndata: {}\n\n`);
             sent = newest;
           }
@@ -117,25 +121,4 @@ export function eventRoutes(app: App): void {
 function lastSeen(header: string | string[] | undefined): number | null {
   const seq = typeof header === 'string' && header.trim() !== '' ? Number(header) : Number.NaN;
   return Number.isSafeInteger(seq) && seq >= 0 ? seq : null;
-}
-
-/** Changes after one, oldest first; one more than are sent where there are more. */
-const missedAfter = (db: Db, since: number) =>
-  db
-    .select({
-      seq: trail.seq,
-      kind: trail.kind,
-      target: trail.target,
-      batchId: trail.batchId,
-      by: trail.personId,
-      touches: trail.touches,
-    })
-    .from(trail)
-    .where(gt(trail.seq, since))
-    .orderBy(asc(trail.seq))
-    .limit(RESUME_LIMIT + 1);
-
-async function newestOf(db: Db): Promise<number> {
-  const [row] = await db.select({ seq: trail.seq }).from(trail).orderBy(desc(trail.seq)).limit(1);
-  return row?.seq ?? 0;
 }

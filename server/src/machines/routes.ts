@@ -36,6 +36,7 @@ export function machineRoutes(app: App): void {
   app.get(
     '/api/machines/:id',
     {
+      config: { cached: true },
       schema: {
         tags,
         summary: 'A machine with its runs, what they taught, and what was done to it',

@@ -1,12 +1,13 @@
 import { and, eq } from 'drizzle-orm';
-import Papa from 'papaparse';
+import { Readable } from 'node:stream';
 import { z } from 'zod';
 import { Id, Instant, Place, Probe, SeriesRecord } from '@wunsch/contract';
-import { parseTemperatureFile } from '@wunsch/core/readings';
 import { readings, step } from '../db/schema/index.ts';
 import { IdParams, write } from '../http/entries.ts';
 import { notFound, Problem } from '../http/problem.ts';
 import type { App } from '../http/types.ts';
+import { stepCsv } from './exportCsv.ts';
+import { readFileOfTemperatures } from './fileReader.ts';
 import { loadSeries } from './series.ts';
 
 const CsvQuery = z.object({
@@ -21,6 +22,22 @@ const CsvQuery = z.object({
   valueColumn: z.coerce.number().int().min(0).max(500).optional(),
   probe: Probe.default(''),
 });
+
+/** Most rows of a file. */
+const MOST_ROWS = 200_000;
+
+/** @throws Problem 413 for a file of more rows than are taken at once */
+function requireFewRows(text: string): void {
+  let rows = 1;
+  for (let at = text.indexOf('\n'); at >= 0; at = text.indexOf('\n', at + 1)) rows += 1;
+  if (rows > MOST_ROWS + 100)
+    throw new Problem({
+      status: 413,
+      code: 'too-many-rows',
+      detail: `${rows} rows are more than the ${MOST_ROWS} a file may have; cut it in parts, or keep one row a second`,
+      params: { rows, most: MOST_ROWS },
+    });
+}
 
 /** Temperatures of a step, in and out as CSV, and thinned for a page. */
 export function readingsRoutes(app: App): void {
@@ -39,7 +56,8 @@ export function readingsRoutes(app: App): void {
     },
     async (request, reply) => {
       const { stepId, place, startedAt, unit, timeUnit, timeColumn, valueColumn, probe } = request.query;
-      const file = parseTemperatureFile(request.body, {
+      requireFewRows(request.body);
+      const file = await readFileOfTemperatures(request.body, {
         unit: unit && (unit.endsWith('F') ? '°F' : '°C'),
         timeUnit,
         timeColumn,
@@ -110,25 +128,8 @@ export function readingsRoutes(app: App): void {
         .from(step)
         .where(and(eq(step.id, request.params.id), eq(step.voided, false)));
       if (!found) throw notFound('step', request.params.id);
-      const series = await loadSeries(store.db, eq(readings.stepId, request.params.id), Infinity);
-      const origin = Date.parse(found.startedAt);
-      const rows = new Map<number, (number | '')[]>();
-      series.forEach((s, k) => {
-        const offset = Date.parse(s.startedAt) - origin;
-        for (const [seconds, celsius] of s.points) {
-          const ms = Math.round(offset + seconds * 1000);
-          const row = rows.get(ms) ?? series.map(() => '' as const);
-          row[k] = celsius;
-          rows.set(ms, row);
-        }
-      });
-      const csv = Papa.unparse({
-        fields: ['time', 'seconds', ...series.map((s) => `${s.place}${s.probe ? ` ${s.probe}` : ''} (°C)`)],
-        data: [...rows]
-          .sort((a, b) => a[0] - b[0])
-          .map(([ms, values]) => [new Date(origin + ms).toISOString(), ms / 1000, ...values]),
-      });
-      return reply.type('text/csv; charset=utf-8').send(`${csv}\r\n`);
+      const parts = stepCsv(store.db, request.params.id, found.startedAt);
+      return reply.type('text/csv; charset=utf-8').send(Readable.from(parts, { objectMode: false }));
     },
   );
 }

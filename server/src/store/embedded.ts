@@ -11,13 +11,14 @@ import { copyTree, flush } from '../db/files.ts';
 import { lockDirectory } from '../db/lock.ts';
 import { DiskRoom } from '../db/room.ts';
 import { templateDirectory } from '../db/template.ts';
-import { Journal, type JournalHole } from '../journal/journal.ts';
+import { Journal } from '../journal/journal.ts';
 import { EventBus } from '../live/bus.ts';
 import { RunCache } from '../machines/runs.ts';
 import { YieldCache } from '../views/yieldCache.ts';
+import { beginningOf, holesAfter, requireBeginning } from './beginning.ts';
 import { NewerDataError, noteFormat, requireKnownFormat } from './format.ts';
 import { requireWholeJournal } from './holes.ts';
-import { CLEAN, markClean, snapshotsOf, takeSnapshot, verifySnapshot } from './snapshots.ts';
+import { CLEAN, copiesOf, markClean, snapshotsOf, takeSnapshot, verifySnapshot } from './snapshots.ts';
 import type { Store } from './store.ts';
 
 /** How to open the embedded store. */
@@ -59,20 +60,30 @@ export async function openEmbedded(options: EmbeddedOptions): Promise<Store> {
     const path = join(directory, 'store');
     const found = await openBest(directory, path, options.logger);
     const { db, client, applied } = found;
-    const holes: JournalHole[] = [...journal.holes];
-    if (applied > journal.lastSeq)
-      holes.push({ from: journal.lastSeq + 1, to: applied, file: '', line: 0, why: 'missing' });
-    await requireWholeJournal({
-      db,
-      directory: join(directory, 'journal'),
-      holes,
-      accept: options.acceptGaps ?? false,
-    }).catch(async (error: unknown) => {
+    const begins = await beginningOf(directory);
+    const holes = holesAfter(begins, journal.holes);
+    if (applied > Math.max(journal.lastSeq, begins))
+      holes.push({
+        from: Math.max(journal.lastSeq, begins) + 1,
+        to: applied,
+        file: '',
+        line: 0,
+        why: 'missing',
+      });
+    try {
+      requireBeginning(begins, applied);
+      await requireWholeJournal({
+        db,
+        directory: join(directory, 'journal'),
+        holes,
+        accept: options.acceptGaps ?? false,
+      });
+    } catch (error) {
       await client.close();
       // The store was whole and has not been touched: the next opening finds it so.
       if (!found.rebuilt) await markClean(path, applied);
       throw error;
-    });
+    }
     await noteFormat(directory);
     journal.continueAfter(applied);
     const bus = new EventBus();
@@ -111,6 +122,8 @@ export async function openEmbedded(options: EmbeddedOptions): Promise<Store> {
         holes,
       },
       room,
+      snapshot: () => snapshots.take(),
+      copies: () => copiesOf(directory),
       now: () => Date.now(),
       isAway: () => false,
       showWeight: (weight) => bus.showWeight(weight),
@@ -211,17 +224,20 @@ function snapshotKeeper(
 ) {
   let last = 0;
   let taking: Promise<void> | null = null;
-  const whenDue = async () => {
-    if (taking || writer.lastSeq - last < after) return;
-    taking = takeSnapshot(directory, path, client)
+  const take = async () => {
+    taking ??= takeSnapshot(directory, path, client)
       .then((seq) => void (last = seq))
       .finally(() => (taking = null));
     await taking;
+  };
+  const whenDue = async () => {
+    if (!taking && writer.lastSeq - last >= after) await take();
   };
   const timer = setInterval(() => void whenDue().catch(() => undefined), SNAPSHOT_EVERY);
   timer.unref();
   return {
     begin: async () => void (last = (await snapshotsOf(directory))[0]?.seq ?? 0),
+    take,
     whenDue,
     end: async () => {
       clearInterval(timer);

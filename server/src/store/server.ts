@@ -1,14 +1,13 @@
 import type { Logger } from 'drizzle-orm';
-import { asc, gt } from 'drizzle-orm';
 import { setTimeout as wait } from 'node:timers/promises';
 import { lastSeqOf } from '../commands/group.ts';
 import { handlers } from '../commands/registry.ts';
 import { Writer } from '../commands/writer.ts';
 import { isDatabaseAway } from '../db/away.ts';
-import { openPostgres, type Db } from '../db/database.ts';
-import { trail } from '../db/schema/index.ts';
+import { openPostgres } from '../db/database.ts';
 import { EventBus, type BusEvent } from '../live/bus.ts';
 import { Listener } from '../live/listener.ts';
+import { missedAfter } from '../live/missed.ts';
 import { RunCache } from '../machines/runs.ts';
 import { YieldCache } from '../views/yieldCache.ts';
 import type { Store } from './store.ts';
@@ -46,7 +45,7 @@ export async function openServer(url: string, options: ServerOptions = {}): Prom
     },
     onBack: async () => {
       for (;;) {
-        const missed = await missedSince(db, seen);
+        const missed = await missedAfter(db, seen, CATCH_UP);
         missed.forEach(publish);
         if (missed.length < CATCH_UP) return;
       }
@@ -59,7 +58,8 @@ export async function openServer(url: string, options: ServerOptions = {}): Prom
     journal: null,
     shared: true,
     lastSeq: seen,
-    publish: () => undefined,
+    // Pages are told by the database's notice, in the order of all servers; what is remembered here must not wait for it.
+    publish: (event) => bus.publishToCaches(event),
     onFatal: () => undefined,
   });
   return {
@@ -71,6 +71,8 @@ export async function openServer(url: string, options: ServerOptions = {}): Prom
     runs: new RunCache(db, bus),
     opened: { rebuilt: false, replayed: 0, setAside: 0, damaged: [], holes: [] },
     room: null,
+    snapshot: () => Promise.resolve(),
+    copies: () => Promise.resolve({ lastSnapshotAt: null, lastBackupAt: null }),
     now: () => Date.now(),
     isAway: () => !listener.connected,
     showWeight: (weight) => void listener.notify('wunsch_weight', JSON.stringify(weight)),
@@ -93,21 +95,4 @@ async function openWhenThere(url: string, { logger, onWaiting }: ServerOptions) 
       await wait(TRY_EVERY);
     }
   }
-}
-
-async function missedSince(db: Db, seq: number): Promise<BusEvent[]> {
-  const rows = await db
-    .select({
-      seq: trail.seq,
-      kind: trail.kind,
-      target: trail.target,
-      batchId: trail.batchId,
-      by: trail.personId,
-      touches: trail.touches,
-    })
-    .from(trail)
-    .where(gt(trail.seq, seq))
-    .orderBy(asc(trail.seq))
-    .limit(CATCH_UP);
-  return rows;
 }

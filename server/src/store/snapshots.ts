@@ -41,6 +41,25 @@ export async function snapshotsOf(directory: string): Promise<Snapshot[]> {
     .sort((a, b) => b.seq - a.seq);
 }
 
+/** Name of the note, in a data directory, of when it was last backed up. */
+export const BACKED_UP = 'backed-up';
+
+/** When a data directory was last copied by itself, and by a backup; instants, or null for never. */
+export async function copiesOf(
+  directory: string,
+): Promise<{ lastSnapshotAt: string | null; lastBackupAt: string | null }> {
+  const [newest] = await snapshotsOf(directory);
+  const at = (path: string) =>
+    stat(path).then(
+      ({ mtime }) => mtime.toISOString(),
+      () => null,
+    );
+  return {
+    lastSnapshotAt: newest ? await at(join(newest.path, CLEAN)) : null,
+    lastBackupAt: await at(join(directory, BACKED_UP)),
+  };
+}
+
 /** @throws Error naming the first file of a snapshot that is not as it was written */
 export async function verifySnapshot({ path }: Snapshot): Promise<void> {
   const kept = join(path, MANIFEST);

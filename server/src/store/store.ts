@@ -33,6 +33,10 @@ export interface Store {
   opened: Opened;
   /** Room on the disk of an embedded store; null elsewhere. */
   room: DiskRoom | null;
+  /** When the store was last copied beside its journal, and when it was last backed up elsewhere; instants, or null for never. */
+  copies: () => Promise<{ lastSnapshotAt: string | null; lastBackupAt: string | null }>;
+  /** Copies an embedded store now; nothing elsewhere. */
+  snapshot: () => Promise<void>;
   /** Epoch ms of the workshop's clock; a practice workshop has its own, sped up. */
   now: () => number;
   /** Whether the database cannot be reached at the moment. */

@@ -52,6 +52,7 @@ export function firstRun(): FirstRun {
 
 async function openStore(
   kind: 'embedded' | 'postgresql',
+  through: (url: string) => Promise<string>,
 ): Promise<{ store: Store; drop: () => Promise<void> }> {
   if (kind === 'embedded') {
     const directory = await mkdtemp(join(tmpdir(), 'wunsch-test-'));
@@ -71,12 +72,21 @@ async function openStore(
   await admin(`create database ${name}`);
   const url = new URL(base);
   url.pathname = `/${name}`;
-  return { store: await openServer(url.href), drop: () => admin(`drop database ${name} with (force)`) };
+  return {
+    store: await openServer(await through(url.href)),
+    drop: () => admin(`drop database ${name} with (force)`),
+  };
 }
 
-/** Opens a workshop, makes it by the first run and signs its owner in. */
-export async function openWorkshop(kind: 'embedded' | 'postgresql'): Promise<TestWorkshop> {
-  const { store, drop } = await openStore(kind);
+/**
+ * Opens a workshop, makes it by the first run and signs its owner in. `through` may put something between the server and
+ * its PostgreSQL: it is given the database's address and answers with another.
+ */
+export async function openWorkshop(
+  kind: 'embedded' | 'postgresql',
+  through: (url: string) => Promise<string> = (url) => Promise.resolve(url),
+): Promise<TestWorkshop> {
+  const { store, drop } = await openStore(kind, through);
   const app = await buildApp({ store: () => store });
   const shop: TestWorkshop = {
     app,
@@ -111,7 +121,11 @@ export async function openWorkshop(kind: 'embedded' | 'postgresql'): Promise<Tes
 }
 
 /** Signs someone in and returns the cookie to send. */
-export async function signIn(shop: TestWorkshop, name: string, password: string): Promise<string> {
+export async function signIn(
+  shop: Pick<TestWorkshop, 'app'>,
+  name: string,
+  password: string,
+): Promise<string> {
   const response = await shop.app.inject({
     method: 'POST',
     url: '/api/session',

@@ -94,13 +94,16 @@ export function grindView({ step, lines, observations, aimUm, prior, now, withBa
   if (!fit.ok) return { ...base, needs: fit.needs, forecast: null };
   const { toAim } = fit;
   const instant = (h: number) => new Date(end + Math.max(0, h - hours) * HOUR).toISOString();
+  const due = (h: number) => new Date(end + (h - hours) * HOUR).toISOString();
   const span = Math.max(hours, Number.isFinite(toAim.high) ? toAim.high : toAim.median, 4) * 1.1;
   const open = step.status === 'open' && !paused;
+  // Counted from the last reading, not from now: what is worth taking does not move while one waits for it.
+  const since = base.readings.at(-1)?.hours ?? 0;
   const nextReading = open
     ? readingWorthTaking({
         problem,
-        from: stepped(hours),
-        to: stepped(Math.max(hours + 1, Math.min(hours + LOOK_AHEAD, toAim.median))),
+        from: since,
+        to: Math.max(since + 1, Math.min(since + LOOK_AHEAD, toAim.median)),
       })
     : null;
   const band = withBand
@@ -114,7 +117,7 @@ export function grindView({ step, lines, observations, aimUm, prior, now, withBa
       hoursToAim: { median: finite(toAim.median), low: finite(toAim.low), high: finite(toAim.high) },
       aimAt: timed(toAim, instant),
       chanceReached: fit.chanceReached,
-      nextReading: nextReading ? { at: instant(nextReading.hours), rangeLeft: nextReading.rangeLeft } : null,
+      nextReading: nextReading ? { at: due(nextReading.hours), rangeLeft: nextReading.rangeLeft } : null,
       morning: withBand && open ? morning(fit, hours, now) : null,
       band,
       runs: fit.prior.runs,

@@ -1,76 +1,14 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
-import type { BatchBrief, ParcelRecord, TrailItem } from '@wunsch/contract';
+import type { BatchBrief, TrailItem } from '@wunsch/contract';
 import { useRead } from '../shell/door.tsx';
-import { useMayMake } from '../shell/session.tsx';
 import { trailDetail } from '../shell/trailWords.ts';
-import { Chip, Panel } from '../ui/Panel.tsx';
+import { BookTable } from '../ui/BookTable.tsx';
+import { Panel } from '../ui/Panel.tsx';
 import { Table } from '../ui/Table.tsx';
 import { Tabs } from '../ui/Tabs.tsx';
 import { useWords } from '../words/words.tsx';
-import { LeaveButton } from './Leave.tsx';
-
-function Stock() {
-  const words = useWords();
-  const { t } = words;
-  const { data } = useRead<ParcelRecord[]>('/api/stock');
-  const mayMake = useMayMake();
-  if (!data) return <p className="text-ink-3">{t('loading')}</p>;
-  return (
-    <Panel title={t('stock')} aside={words.mass(data.reduce((s, p) => s + p.remainingMg, 0))}>
-      <Table
-        caption={t('stock')}
-        rows={data}
-        keyOf={(p) => p.id}
-        empty={t('stock.none')}
-        columns={[
-          {
-            id: 'what',
-            title: t('what'),
-            cell: (p) => (
-              <>
-                {words.word('material', p.material)} {p.onHold && <Chip tone="bad">{t('on-hold')}</Chip>}
-              </>
-            ),
-          },
-          {
-            id: 'of',
-            title: t('batch'),
-            cell: (p) =>
-              p.batchId ? (
-                <Link to={`/batch/${p.batchId}`} className="underline underline-offset-4">
-                  {p.batchCode}
-                </Link>
-              ) : p.lotId ? (
-                <Link to={`/beans/${p.lotId}`} className="underline underline-offset-4">
-                  {p.lotCode}
-                </Link>
-              ) : (
-                ''
-              ),
-          },
-          {
-            id: 'mass',
-            title: t('weight'),
-            numeric: true,
-            cell: (p) => <span className="num">{words.mass(p.remainingMg)}</span>,
-          },
-          {
-            id: 'count',
-            title: t('pieces'),
-            numeric: true,
-            cell: (p) => (p.count ? words.number(p.count) : ''),
-          },
-          { id: 'place', title: t('lot.place'), cell: (p) => p.place },
-          { id: 'since', title: t('since'), cell: (p) => words.day(p.madeAt) },
-          ...(mayMake
-            ? [{ id: 'leave', title: '', cell: (p: ParcelRecord) => <LeaveButton parcel={p} /> }]
-            : []),
-        ]}
-      />
-    </Panel>
-  );
-}
+import { StockTable } from './StockTable.tsx';
 
 function Batches() {
   const words = useWords();
@@ -79,28 +17,48 @@ function Batches() {
   if (!data) return <p className="text-ink-3">{t('loading')}</p>;
   return (
     <Panel title={t('batches')} aside={words.number(data.length)}>
-      <Table
+      <BookTable
         caption={t('batches')}
         rows={data}
         keyOf={(b) => b.id}
+        groupOf={(b) => t(`state.${b.state}`)}
         empty={t('bench.empty.title')}
         columns={[
           {
             id: 'code',
             title: t('batch'),
+            value: (b) => b.code,
             cell: (b) => (
               <Link to={`/batch/${b.id}`} className="num text-[15px] underline underline-offset-4">
                 {b.code}
               </Link>
             ),
           },
-          { id: 'lot', title: t('lot'), cell: (b) => `${b.lotName} ${b.harvest}` },
-          { id: 'recipe', title: t('recipe'), cell: (b) => b.recipeName ?? '' },
-          { id: 'begun', title: t('begun'), cell: (b) => words.day(b.startedAt) },
           {
-            id: 'state',
-            title: t('state'),
-            cell: (b) => `${t(`state.${b.state}`)}${b.stateReason ? `: ${b.stateReason}` : ''}`,
+            id: 'lot',
+            title: t('lot'),
+            value: (b) => `${b.lotName} ${b.harvest}`,
+            cell: (b) => `${b.lotName} ${b.harvest}`,
+          },
+          {
+            id: 'recipe',
+            title: t('recipe'),
+            value: (b) => b.recipeName ?? '',
+            cell: (b) => b.recipeName ?? '',
+          },
+          {
+            id: 'begun',
+            title: t('begun'),
+            wide: true,
+            value: (b) => b.startedAt,
+            cell: (b) => words.day(b.startedAt),
+          },
+          {
+            id: 'why',
+            title: t('detail'),
+            wide: true,
+            value: (b) => b.stateReason,
+            cell: (b) => b.stateReason,
           },
         ]}
       />
@@ -160,7 +118,7 @@ export default function LedgerPage() {
         value={tab}
         onChange={setTab}
         sheets={[
-          { id: 'stock', title: t('stock'), content: <Stock /> },
+          { id: 'stock', title: t('stock'), content: <StockTable /> },
           { id: 'batches', title: t('batches'), content: <Batches /> },
           { id: 'trail', title: t('trail'), content: <Trail /> },
         ]}

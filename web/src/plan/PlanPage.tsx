@@ -26,16 +26,21 @@ export default function PlanPage() {
       <li key={d.id} className="border-b border-line last:border-0">
         <Link
           to={action?.path ?? (d.batchId ? `/batch/${d.batchId}` : '/plan')}
-          className="flex min-h-14 flex-wrap items-center gap-4 hover:bg-panel-2"
+          className="grid min-h-14 grid-cols-[92px_1fr] items-center gap-x-3 py-2 hover:bg-panel-2 sm:grid-cols-[112px_88px_1fr_1fr]"
         >
           <span
-            className={`num w-28 px-2 text-[15px] ${d.at && Date.parse(d.at) <= now ? 'bg-signal text-on-signal' : ''}`}
+            className={`num px-2 text-[15px] ${d.at && Date.parse(d.at) <= now ? 'bg-signal text-on-signal' : ''}`}
           >
             {d.at ? words.when(d.at) : ''}
           </span>
-          <span className="num w-20">{d.batchCode}</span>
-          <span className="font-semibold">{action?.title ?? d.label}</span>
-          <span className="text-ink-3">{batch?.lotName}</span>
+          <span className="num hidden sm:block">{d.batchCode}</span>
+          <span className="min-w-0 font-semibold">
+            {action?.title ?? d.label}
+            <span className="block font-normal text-ink-3 sm:hidden">
+              {[d.batchCode, batch?.lotName].filter(Boolean).join(', ')}
+            </span>
+          </span>
+          <span className="hidden text-ink-3 sm:block">{batch?.lotName}</span>
         </Link>
       </li>
     );

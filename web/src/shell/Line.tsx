@@ -44,7 +44,7 @@ export function Line({ bench, children }: { bench: BenchView | undefined; childr
       ?.scrollIntoView({ block: 'nearest', inline: 'center' });
   });
   return (
-    <header className="no-print sticky top-0 z-30 border-b border-line-2 bg-panel xl:line-grid">
+    <header className="border-b border-line-2 bg-panel xl:line-grid">
       <div className="flex items-center justify-between xl:contents">
         <NavLink
           to="/"

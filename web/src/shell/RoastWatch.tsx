@@ -73,15 +73,9 @@ export function RoastWatch({ bench }: { bench: BenchView | undefined }) {
         ))}
       </Suspense>
       {elsewhere.length > 0 && (
-        <div
-          role="alert"
-          className="no-print fixed bottom-3 left-3 z-50 grid w-[min(380px,calc(100vw-24px))] gap-2"
-        >
+        <div role="alert" className="divide-y divide-on-signal/40">
           {elsewhere.map((r) => (
-            <div
-              key={r.stepId}
-              className="flex min-h-12 items-center gap-3 rounded bg-signal px-4 py-1 text-on-signal"
-            >
+            <div key={r.stepId} className="flex min-h-12 items-center gap-3 bg-signal px-4 text-on-signal">
               <BellRing size={20} className="shrink-0" aria-hidden="true" />
               <Link to={`/roast/${r.batchId}`} className="grow py-2">
                 <strong className="underline underline-offset-4">

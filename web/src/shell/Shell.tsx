@@ -2,14 +2,16 @@ import { Moon, Search, Sun, PanelRight } from 'lucide-react';
 import { lazy, Suspense, useContext, useEffect, useState, useSyncExternalStore } from 'react';
 import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { useSWRConfig } from 'swr';
-import { STATIONS } from '@wunsch/core/ledger';
-import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { Menu } from '../ui/Menu.tsx';
 import { useWords, type Language } from '../words/words.tsx';
 import { newId, NoticeContext } from './entry.ts';
 import { takeInHand, useInHand } from './inhand.ts';
+import { KeysDialog } from './KeysDialog.tsx';
 import { Line } from './Line.tsx';
+import { OutboxBar } from './OutboxBar.tsx';
+import { useHead } from './useHead.ts';
+import { useKeys } from './useKeys.ts';
 import { useDoor } from './door.tsx';
 import { useLiveUpdates, useRefresh } from './live.ts';
 import { useBench, useMayMake, useSession } from './session.tsx';
@@ -49,6 +51,7 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
   }, [inHand]);
   useEffect(() => setSlipOpen(false), [location.pathname]);
   const wide = useWide();
+  const head = useHead();
   const undoLast = useUndoLast();
   useKeys({
     find: () => setFinding(true),
@@ -60,6 +63,8 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
   });
   const signOut = async () => {
     await request('DELETE', '/api/session');
+    // What was last read is kept for when the server is away; whoever comes next must not read it.
+    if ('caches' in window) await caches.delete('last-read');
     await mutate('/api/session');
   };
   const utilities = (
@@ -119,6 +124,7 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
           { label: t('plan'), run: () => navigate('/plan') },
           { label: t('ledger'), run: () => navigate('/ledger') },
           { label: t('settings'), run: () => navigate('/settings') },
+          { label: t('practice'), run: () => navigate('/practice') },
           {
             label: words.language === 'de' ? 'English' : 'Deutsch',
             run: () => onLanguage(words.language === 'de' ? 'en' : 'de'),
@@ -142,7 +148,11 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
       >
         {t('skip')}
       </a>
-      <Line bench={bench}>{utilities}</Line>
+      <div ref={head} className="no-print sticky top-0 z-30">
+        <Line bench={bench}>{utilities}</Line>
+        <TimerRing bench={bench} />
+        <RoastWatch bench={bench} />
+      </div>
       <OutboxBar />
       {!wide && <NoticeStrip onUndo={undoLast} />}
       <div
@@ -156,7 +166,7 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
         </main>
         <aside
           aria-label={t('slip')}
-          className="no-print sticky top-[72px] mx-2 hidden h-[calc(100dvh-80px)] overflow-y-auto overflow-x-hidden rounded-b-md border border-t-0 border-line-2 bg-panel xl:block"
+          className="no-print sticky top-(--head) mx-2 hidden h-[calc(100dvh-var(--head)-8px)] overflow-y-auto overflow-x-hidden rounded-b-md border border-t-0 border-line-2 bg-panel xl:block"
         >
           {wide && <NoticeStrip onUndo={undoLast} className="sticky top-0 z-10" />}
           <Slip />
@@ -174,8 +184,6 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
       )}
       {keysOpen && <KeysDialog onClose={() => setKeysOpen(false)} />}
       {timerOpen && <TimerDialog onClose={() => setTimerOpen(false)} />}
-      <TimerRing bench={bench} />
-      <RoastWatch bench={bench} />
     </>
   );
 }
@@ -218,119 +226,4 @@ function useUndoLast(): () => void {
       }
     })();
   };
-}
-
-function useKeys({
-  find,
-  keys,
-  undo,
-  timer,
-  go,
-  inHand,
-}: {
-  find: () => void;
-  keys: () => void;
-  undo: () => void;
-  timer: () => void;
-  go: (path: string) => void;
-  inHand: string | null;
-}): void {
-  useEffect(() => {
-    const press = (event: KeyboardEvent) => {
-      const target = event.target as HTMLElement;
-      if (
-        event.ctrlKey ||
-        event.metaKey ||
-        event.altKey ||
-        target.closest('input, textarea, select, [role="dialog"], [contenteditable]')
-      )
-        return;
-      const act = (run: () => void) => {
-        event.preventDefault();
-        run();
-      };
-      const station = STATIONS[Number(event.key) - 1];
-      if (station) act(() => go(`/${station}`));
-      else if (event.key === '0') act(() => go('/'));
-      else if (event.key === '/') act(find);
-      else if (event.key === '?') act(keys);
-      else if (event.key === 'u') act(undo);
-      else if (event.key === 't') act(timer);
-      else if (event.key === 'n') act(() => document.getElementById('slip-note')?.focus());
-      else if (['w', 'r', 'm'].includes(event.key)) {
-        const button = document.querySelector<HTMLElement>(`main [data-key="${event.key}"]`);
-        if (button) act(() => button.click());
-        else if (inHand && event.key === 'w')
-          act(() => document.querySelector<HTMLElement>('aside a, aside button')?.focus());
-      }
-    };
-    window.addEventListener('keydown', press);
-    return () => window.removeEventListener('keydown', press);
-  });
-}
-
-function OutboxBar() {
-  const { t, explain } = useWords();
-  const { outbox } = useDoor();
-  const waiting = useSyncExternalStore(outbox.subscribe, outbox.waiting);
-  const refused = useSyncExternalStore(outbox.subscribe, outbox.refused);
-  const [slow, setSlow] = useState(false);
-  useEffect(() => {
-    if (waiting.length === 0) {
-      setSlow(false);
-      return;
-    }
-    const timer = setTimeout(() => setSlow(true), 700);
-    return () => clearTimeout(timer);
-  }, [waiting.length]);
-  void explain;
-  if (refused.length === 0 && !(slow && waiting.length > 0)) return null;
-  return (
-    <div className="no-print border-b border-line-2 bg-panel px-4 py-2 text-[13px]" role="status">
-      {slow && waiting.length > 0 && (
-        <p>
-          <strong>{t('outbox.title', { n: waiting.length })}</strong>{' '}
-          {waiting.map((e) => e.label).join(' · ')}
-        </p>
-      )}
-      {refused.map((e) => (
-        <p key={e.id} className="flex flex-wrap items-center gap-2 text-bad">
-          <strong>{t('outbox.refused', { label: e.label })}</strong> {e.reason}
-          <Button look="quiet" onClick={() => void outbox.forget(e.id)}>
-            {t('outbox.read')}
-          </Button>
-        </p>
-      ))}
-    </div>
-  );
-}
-
-function KeysDialog({ onClose }: { onClose: () => void }) {
-  const { t } = useWords();
-  const keys: [string, string][] = [
-    ['1–9', t('keys.stations')],
-    ['0', t('bench')],
-    ['/', t('find')],
-    ['w', t('keys.weigh')],
-    ['r', t('keys.reading')],
-    ['m', t('keys.event')],
-    ['n', t('keys.note')],
-    ['t', t('timer.set')],
-    ['u', t('keys.undo')],
-    ['?', t('keys')],
-  ];
-  return (
-    <Dialog open onClose={onClose} title={t('keys')}>
-      <dl className="grid grid-cols-[64px_1fr] gap-y-2">
-        {keys.map(([key, what]) => (
-          <div key={key} className="contents">
-            <dt>
-              <kbd className="rounded border border-edge px-2 py-0.5 font-semibold">{key}</kbd>
-            </dt>
-            <dd>{what}</dd>
-          </div>
-        ))}
-      </dl>
-    </Dialog>
-  );
 }

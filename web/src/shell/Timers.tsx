@@ -77,12 +77,9 @@ export function TimerRing({ bench }: { bench: BenchView | undefined }) {
   }, [key]);
   if (due.length === 0) return null;
   return (
-    <div
-      role="alert"
-      className="no-print fixed bottom-3 right-3 z-50 grid w-[min(360px,calc(100vw-24px))] gap-2"
-    >
+    <div role="alert" className="divide-y divide-on-signal/40">
       {due.map((d) => (
-        <div key={d.id} className="flex items-center gap-3 rounded bg-signal px-4 py-2 text-on-signal">
+        <div key={d.id} className="flex items-center gap-3 bg-signal px-4 py-1 text-on-signal">
           <BellRing size={20} className="shrink-0" aria-hidden="true" />
           <span className="grow">
             <strong>{d.label}</strong> {d.batchCode} {d.at && words.time(d.at)}

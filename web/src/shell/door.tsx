@@ -18,6 +18,8 @@ export interface Door {
   moments: Moments;
   /** Epoch ms on the workshop's clock. */
   now: () => number;
+  /** Whether nothing of it is kept: what is in hand outside stays in hand. */
+  isPractice: boolean;
 }
 
 /** Opens the door of a workshop. `name` tells its outbox from others' on this device. */
@@ -25,10 +27,12 @@ export function openDoor({
   name,
   address = (path) => path,
   now = () => Date.now(),
+  isPractice = false,
 }: {
   name: string;
   address?: Address;
   now?: () => number;
+  isPractice?: boolean;
 }): Door {
   const ask: Door['request'] = (method, path, body, ifMatch) => request(method, address(path), body, ifMatch);
   return {
@@ -38,6 +42,7 @@ export function openDoor({
     outbox: new Outbox(name, ask),
     moments: new Moments(),
     now,
+    isPractice,
   };
 }
 

@@ -25,7 +25,9 @@ export function useInHand(): string | null {
     () => localStorage.getItem(KEY),
   );
   const { data } = useBench();
-  const inAddress = matches.map((m) => m.params.batchId).find(Boolean);
+  // A practice's batch is in nobody's hand outside.
+  const isPractice = matches.some((m) => m.params.practiceId);
+  const inAddress = isPractice ? undefined : matches.map((m) => m.params.batchId).find(Boolean);
   if (inAddress) return inAddress;
   if (stored && (!data || data.batches.some((b) => b.id === stored))) return stored;
   return data?.batches[0]?.id ?? null;

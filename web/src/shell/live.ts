@@ -1,8 +1,7 @@
 import { useEffect, useMemo } from 'react';
 import { useSWRConfig } from 'swr';
-import type { ChangeEvent, LiveReadings, LiveWeight } from '@wunsch/contract';
+import { isStale, type Change, type ChangeEvent, type LiveReadings, type LiveWeight } from '@wunsch/contract';
 import { useDoor } from './door.tsx';
-import { isStale, type Change } from './reads.ts';
 
 /** Changes that come within this time are shown together, ms. */
 const TOGETHER = 60;

@@ -2,21 +2,27 @@ import type { TrailItem } from '@wunsch/contract';
 import type { Words } from '../words/words.tsx';
 
 /** What a line of the trail speaks of: code, name, material, mass, station, whatever its kind tells. */
-export function trailDetail({ summary: s }: TrailItem, words: Words): string {
-  const data = s.data as { kind?: string } | undefined;
+export function trailDetail({ kind, summary: s }: TrailItem, words: Words): string {
+  const data = s.data as { kind?: string; name?: string } | undefined;
+  // What the balance left has a line of its own; of a closing it would read as what was closed.
+  const remainder = kind === 'step.close' ? undefined : s.remainder;
   const parts = [
     s.code,
     s.name,
     s.material && words.word('material', String(s.material)),
     s.reason && words.word('loss', String(s.reason)),
     s.label,
-    s.remainder && words.word('loss', String(s.remainder)),
+    remainder && words.word('loss', String(remainder)),
     s.destination,
     typeof s.massMg === 'number' ? words.mass(s.massMg) : null,
     typeof s.count === 'number' ? words.t('pieces.n', { n: s.count }) : null,
     s.state && words.word('state', String(s.state)),
     typeof s.station === 'string' ? words.word('station', s.station) : null,
-    typeof data?.kind === 'string' ? words.word('entry', data.kind) : null,
+    data?.kind === 'event' && typeof data.name === 'string'
+      ? words.word('event', data.name)
+      : typeof data?.kind === 'string'
+        ? words.word('entry', data.kind)
+        : null,
   ];
   return parts.filter((p): p is string => typeof p === 'string' && p !== '').join(', ');
 }

@@ -6,6 +6,7 @@ import type { Station } from '@wunsch/core/ledger';
 import { StartBatch } from '../batch/StartBatch.tsx';
 import { Glyph } from '../shell/glyphs.tsx';
 import { takeInHand, useBatch, useInHand } from '../shell/inhand.ts';
+import { useDoor } from '../shell/door.tsx';
 import { useBench, useMayMake } from '../shell/session.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Chip, EmptyState } from '../ui/Panel.tsx';
@@ -35,6 +36,7 @@ export function StationFrame({
 }) {
   const { t } = useWords();
   const { batchId } = useParams();
+  const { isPractice } = useDoor();
   const { data: bench } = useBench();
   const inHand = useInHand();
   const here = bench ? batchesAt(bench.batches, station) : [];
@@ -48,10 +50,11 @@ export function StationFrame({
   const mayMake = useMayMake();
   useEffect(() => {
     if (!chosen) return;
+    if (isPractice) return;
     takeInHand(chosen);
     // The address holds the place, so that it stays when the batch has moved on to the next station.
     if (!batchId) void navigate(`/${station}/${chosen}${search}`, { replace: true });
-  }, [chosen, batchId, station, search, navigate]);
+  }, [chosen, batchId, station, search, navigate, isPractice]);
   return (
     <div className="p-3 sm:px-4">
       <header className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">

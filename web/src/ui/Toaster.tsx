@@ -88,6 +88,11 @@ export function Toaster({ children }: { children: ReactNode }) {
 /** Where notices stand: in the place the shell keeps, or at the foot of a page without one. */
 function NoticeViewport({ place }: { place: HTMLElement | null }) {
   const list = 'no-print m-0 flex list-none flex-col p-0 outline-none';
-  if (!place) return <Toast.Viewport className={`${list} border-t border-line bg-panel`} />;
-  return createPortal(<Toast.Viewport className={`${list} divide-y divide-line`} />, place);
+  const { t } = useWords();
+  if (!place)
+    return <Toast.Viewport label={t('notice')} className={`${list} border-t border-line bg-panel`} />;
+  return createPortal(
+    <Toast.Viewport label={t('notice')} className={`${list} divide-y divide-line`} />,
+    place,
+  );
 }

@@ -30,7 +30,14 @@ const initialsOf = (name: string) =>
     .toUpperCase() || '?';
 
 /** Five questions that make a usable workshop: shape, name and units, machines, people, and the owner's password. */
-export default function FirstRun({ onLanguage }: { onLanguage: (language: Language) => void }) {
+export default function FirstRun({
+  needsCode = false,
+  onLanguage,
+}: {
+  /** Whether the code printed where the server runs is asked for. */
+  needsCode?: boolean;
+  onLanguage: (language: Language) => void;
+}) {
   const words = useWords();
   const { t } = words;
   const [page, setPage] = useState(0);
@@ -44,6 +51,7 @@ export default function FirstRun({ onLanguage }: { onLanguage: (language: Langua
     { id: string; name: string; role: 'maker' | 'taster' | 'viewer'; password: string }[]
   >([]);
   const [owner, setOwner] = useState({ name: '', password: '' });
+  const [code, setCode] = useState('');
   const [error, setError] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const drafts = machines ?? SHAPES[shape].map((m) => ({ ...m, id: newId(), name: t(`machine.${m.name}`) }));
@@ -54,6 +62,7 @@ export default function FirstRun({ onLanguage }: { onLanguage: (language: Langua
     setError(null);
     try {
       await request('POST', '/api/first-run', {
+        ...(needsCode && { code }),
         workshop: {
           name: name.trim(),
           shape,
@@ -99,7 +108,7 @@ export default function FirstRun({ onLanguage }: { onLanguage: (language: Langua
     name.trim() !== '',
     true,
     true,
-    owner.name.trim() !== '' && owner.password.length >= 8,
+    owner.name.trim() !== '' && owner.password.length >= 8 && (!needsCode || code.trim() !== ''),
   ];
   const pages = [
     <div key="shape" className="grid gap-3">
@@ -308,6 +317,18 @@ export default function FirstRun({ onLanguage }: { onLanguage: (language: Langua
         hint={t('password.short')}
         required
       />
+      {needsCode && (
+        <TextField
+          label={t('first.code')}
+          hint={t('first.code.hint')}
+          value={code}
+          onChange={(e) => setCode(e.target.value)}
+          autoComplete="off"
+          autoCapitalize="characters"
+          maxLength={40}
+          required
+        />
+      )}
     </div>,
   ];
   const last = page === pages.length - 1;

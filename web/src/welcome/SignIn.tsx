@@ -25,7 +25,7 @@ export default function SignIn({ session }: { session: SessionView }) {
         <Wordmark size={44} />
         <span className="sr-only">{t('sign-in')}</span>
       </h1>
-      <p className="text-[15px] text-ink-2">{session.workshop?.name}</p>
+      <p className="text-[15px] text-ink-2">{session.greeting?.name}</p>
       {session.demoPeople.length > 0 && (
         <section className="panel p-4" aria-label={t('demo')}>
           <h2 className="text-[17px]">{t('demo')}</h2>

@@ -1,21 +1,10 @@
-import { wrap, type Remote } from 'comlink';
 import type { RoastWorker } from './roast.worker.ts';
+import { openWorker } from './worker.ts';
 
-let worker: Worker | null = null;
-let remote: Remote<RoastWorker> | null = null;
+const start = () => new Worker(new URL('./roast.worker.ts', import.meta.url), { type: 'module' });
 
-/** The roast room's worker, started when first asked for. */
-export function roastWorker(): Remote<RoastWorker> {
-  if (!remote) {
-    worker = new Worker(new URL('./roast.worker.ts', import.meta.url), { type: 'module' });
-    remote = wrap<RoastWorker>(worker);
-  }
-  return remote;
-}
+/** The roast room's thread: forecasts and what ovens have learned. */
+export const roastWork = openWorker<RoastWorker>(start);
 
-/** Stops what the worker is at; the next question starts a new one. */
-export function cancelRoastWork(): void {
-  worker?.terminate();
-  worker = null;
-  remote = null;
-}
+/** A thread of its own for solving plans, which takes longest and may be cancelled without stopping a forecast. */
+export const solveWork = openWorker<RoastWorker>(start);

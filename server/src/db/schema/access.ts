@@ -21,6 +21,8 @@ export const session = pgTable(
     personId: uuid('person_id').notNull(),
     createdAt: instant('created_at').notNull(),
     expiresAt: instant('expires_at').notNull(),
+    /** What the person signed in with, e.g. "Firefox, Android". */
+    device: text().notNull().default(''),
   },
   (t) => [index('session_person').on(t.personId)],
 );

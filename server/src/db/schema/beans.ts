@@ -9,7 +9,7 @@ import {
   text,
   uuid,
 } from 'drizzle-orm/pg-core';
-import type { Plots, Sample } from '@wunsch/contract';
+import type { LotSheet, Plots, Sample } from '@wunsch/contract';
 import { MATERIALS } from '@wunsch/core/ledger';
 import { bytes, instant, massMg } from '../columns.ts';
 
@@ -40,6 +40,8 @@ export const lot = pgTable(
     ceilingC: doublePrecision('ceiling_c'),
     leadWeeks: doublePrecision('lead_weeks'),
     plots: jsonb().$type<Plots>(),
+    /** What the maker of bought chocolate, butter or powder prints on its sheet. */
+    sheet: jsonb().$type<LotSheet>(),
     /** The wet lot it was dried from. */
     fromLotId: uuid('from_lot_id'),
     bags: integer(),

@@ -1,5 +1,5 @@
 import { boolean, index, integer, jsonb, pgTable, doublePrecision, text, uuid } from 'drizzle-orm/pg-core';
-import type { Trial } from '@wunsch/contract';
+import type { StoredTrial } from '@wunsch/contract';
 import type { Composition, Nutrition } from '@wunsch/core/recipe';
 import { instant, massMg } from '../columns.ts';
 
@@ -46,7 +46,7 @@ export const recipe = pgTable(
 /** Trials: one factor varied between parts of one material. */
 export const trial = pgTable('trial', {
   id: uuid().primaryKey(),
-  facts: jsonb().$type<Omit<Trial, 'id' | 'createdAt' | 'version'>>().notNull(),
+  facts: jsonb().$type<StoredTrial>().notNull(),
   createdAt: instant('created_at').notNull(),
   version: integer().notNull().default(1),
 });

@@ -1,9 +1,10 @@
 import { and, eq, ne, sql } from 'drizzle-orm';
-import { LotPut, LotUpdate } from '@wunsch/contract';
+import { LotPut, LotSent, LotUpdate } from '@wunsch/contract';
 import { requireMatch } from '../../access/match.ts';
 import { handler, lineOf, MAKERS, withMatch, type Context } from '../../commands/command.ts';
-import { lot, movement, parcel, step } from '../../db/schema/index.ts';
+import { lot, parcel } from '../../db/schema/index.ts';
 import { notFound, Problem } from '../../http/problem.ts';
+import { arrive } from '../../ledger/arrive.ts';
 import { voidStep } from '../../ledger/steps.ts';
 
 /** @throws Problem 409 where another lot has the code already */
@@ -25,49 +26,28 @@ export async function refuseTakenCode({ tx, target }: Context, code: string): Pr
 export const lotReceive = handler({
   kind: 'lot.receive',
   version: 1,
-  put: { path: '/api/lots/:id', summary: 'Receive a lot', tag: 'beans' },
+  put: { path: '/api/lots/:id', summary: 'Receive a lot', tag: 'beans', body: LotSent },
   body: LotPut,
   roles: MAKERS,
   creates: true,
   touches: ['lots', 'stock'],
   line: lineOf('code', 'name', 'massMg', 'material'),
   async apply(context) {
-    const { tx, target, body, at, by, seq } = context;
+    const { tx, target, body, at } = context;
     const { stepId, movementId, parcelId, massMg, ...facts } = body;
     await refuseTakenCode(context, body.code);
-    const arrived = `${body.receivedOn}T00:00:00.000Z`;
     await tx.insert(lot).values({ id: target, ...facts, arrivedMg: massMg, parcelId, stepId, createdAt: at });
-    await tx.insert(step).values({
-      id: stepId,
+    await arrive(context, {
+      stepId,
+      movementId,
+      parcelId,
+      massMg,
       station: 'beans',
-      kind: 'receive',
-      status: 'closed',
-      startedAt: arrived,
-      endedAt: at,
-      by,
-    });
-    await tx.insert(parcel).values({
-      id: parcelId,
       material: body.material,
       label: body.name,
       lotId: target,
-      stepId,
-      remainingMg: massMg,
       place: body.place,
-      madeAt: arrived,
-    });
-    await tx.insert(movement).values({
-      id: movementId,
-      stepId,
-      direction: 'out',
-      massMg,
-      source: 'weighed',
-      material: body.material,
-      parcelId,
-      label: body.name,
-      at,
-      by,
-      seq,
+      receivedOn: body.receivedOn,
     });
   },
   async undo(context, { target, body }) {

@@ -31,7 +31,10 @@ export function beansRoutes(app: App): void {
   );
   app.get(
     '/api/lots',
-    { schema: { tags, summary: 'Lots, oldest first', response: { 200: z.array(Lot) } } },
+    {
+      config: { cached: true },
+      schema: { tags, summary: 'Lots, oldest first', response: { 200: z.array(Lot) } },
+    },
     async (request) => {
       const rows = await request.store.db
         .select({ lot, remaining: parcel.remainingMg })
@@ -45,6 +48,7 @@ export function beansRoutes(app: App): void {
   app.get(
     '/api/lots/:id',
     {
+      config: { cached: true },
       schema: {
         tags,
         summary: 'A lot with its batches and yields',

@@ -41,7 +41,10 @@ export function sampleRoutes(app: App): void {
   const tags = ['beans'];
   app.get(
     '/api/samples',
-    { schema: { tags, summary: 'Samples, oldest first', response: { 200: z.array(Sample) } } },
+    {
+      config: { cached: true },
+      schema: { tags, summary: 'Samples, oldest first', response: { 200: z.array(Sample) } },
+    },
     async (request) => {
       const rows = await request.store.db.select().from(sample).orderBy(asc(sample.createdAt));
       return rows.map(({ facts, ...row }) => ({ ...facts, ...row }));

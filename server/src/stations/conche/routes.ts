@@ -12,6 +12,7 @@ export function concheRoutes(app: App): void {
   app.get(
     '/api/conches',
     {
+      config: { cached: true },
       schema: {
         tags,
         summary: 'Hours in grinder and conche of tasted batches, with their mean liking',

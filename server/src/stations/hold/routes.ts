@@ -8,6 +8,7 @@ export function trapRoutes(app: App): void {
   app.get(
     '/api/traps',
     {
+      config: { cached: true },
       schema: {
         tags: ['hold'],
         summary: 'Moths found in the traps, oldest first',

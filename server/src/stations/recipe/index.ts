@@ -1,13 +1,25 @@
 import { ingredientPut, recipePut } from './handlers.ts';
 import { recipeRoutes } from './routes.ts';
 import { supplyReceive, supplyRoutes, supplyUpdate } from './supplies.ts';
-import { trialPut, trialRoutes } from './trials.ts';
+import { trialRoutes } from './trialRoutes.ts';
+import { trialBegin, trialKeep, trialKey, trialOpen, trialPut, trialScore } from './trials.ts';
 import type { StationRoom } from '../room.ts';
 
 /** See {@link StationRoom}. */
 export const recipeRoom: StationRoom = {
   name: 'recipe',
-  handlers: [ingredientPut, recipePut, trialPut, supplyReceive, supplyUpdate],
+  handlers: [
+    ingredientPut,
+    recipePut,
+    trialPut,
+    trialBegin,
+    trialScore,
+    trialKey,
+    trialOpen,
+    trialKeep,
+    supplyReceive,
+    supplyUpdate,
+  ],
   routes: (app) => {
     recipeRoutes(app);
     trialRoutes(app);

@@ -1,6 +1,6 @@
 import { v7 } from 'uuid';
-import type { IngredientRecord, Recipe, Trial } from '@wunsch/contract';
-import { DATABASES, openWorkshop, signIn, type TestWorkshop } from '../../testing/workshop.ts';
+import type { IngredientRecord, Recipe } from '@wunsch/contract';
+import { DATABASES, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
 
 describe.each(DATABASES)('recipes on %s', (kind) => {
   let shop: TestWorkshop;
@@ -73,40 +73,5 @@ describe.each(DATABASES)('recipes on %s', (kind) => {
     expect(
       (await shop.send('PUT', `/api/recipes/${v7()}`, { name: 'Nothing', lines: lines(0, 0) })).body.code,
     ).toBe('empty-recipe');
-  });
-
-  test('a trial: codes of their own, scores by tasters, one part kept', async () => {
-    const id = v7();
-    const arm = (code: string, label: string) => ({ code, label, recipeId: null, batchId: null, scores: [] });
-    const trial = {
-      name: 'Sugar',
-      factor: 'early or late',
-      arms: [arm('417', 'early'), arm('862', 'late')],
-      kept: null,
-    };
-    const same = { ...trial, arms: [arm('417', 'early'), arm('417', 'late')] };
-    expect((await shop.send('PUT', `/api/trials/${v7()}`, same)).body.code).toBe('same-code');
-    expect((await shop.send('PUT', `/api/trials/${id}`, trial)).status).toBe(201);
-    const cookie = await signIn(shop, 'Tam', 'third password');
-    const scored = {
-      ...trial,
-      arms: trial.arms.map((a, i) => ({ ...a, scores: [{ by: 'TA', score: 6 + i }] })),
-    };
-    expect((await shop.send('PUT', `/api/trials/${id}`, scored, { cookie, 'if-match': '"1"' })).status).toBe(
-      201,
-    );
-    expect(
-      (await shop.send('PUT', `/api/trials/${id}`, { ...scored, kept: '999' }, { 'if-match': '"2"' })).body
-        .code,
-    ).toBe('unknown-arm');
-    expect(
-      (await shop.send('PUT', `/api/trials/${id}`, { ...scored, kept: '862' }, { 'if-match': '"1"' })).status,
-    ).toBe(412);
-    expect(
-      (await shop.send('PUT', `/api/trials/${id}`, { ...scored, kept: '862' }, { 'if-match': '"2"' })).status,
-    ).toBe(201);
-    const trials: Trial[] = (await shop.send('GET', '/api/trials')).body;
-    expect(trials[0]).toMatchObject({ kept: '862', version: 3 });
-    expect(trials[0]!.arms[1]!.scores).toEqual([{ by: 'TA', score: 7, note: '' }]);
   });
 });

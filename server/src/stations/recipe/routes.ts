@@ -9,12 +9,18 @@ export function recipeRoutes(app: App): void {
   const tags = ['recipe'];
   app.get(
     '/api/ingredients',
-    { schema: { tags, summary: 'Ingredients by name', response: { 200: z.array(IngredientRecord) } } },
+    {
+      config: { cached: true },
+      schema: { tags, summary: 'Ingredients by name', response: { 200: z.array(IngredientRecord) } },
+    },
     async (request) => request.store.db.select().from(ingredient).orderBy(asc(ingredient.name)),
   );
   app.get(
     '/api/recipes',
-    { schema: { tags, summary: 'Recipes, every version, newest first', response: { 200: z.array(Recipe) } } },
+    {
+      config: { cached: true },
+      schema: { tags, summary: 'Recipes, every version, newest first', response: { 200: z.array(Recipe) } },
+    },
     async (request) => request.store.db.select().from(recipe).orderBy(desc(recipe.createdAt)),
   );
 }

@@ -3,9 +3,10 @@ import { z } from 'zod';
 import { Supply, SupplyFacts, SupplyPut } from '@wunsch/contract';
 import { requireMatch } from '../../access/match.ts';
 import { handler, lineOf, MAKERS, withMatch } from '../../commands/command.ts';
-import { ingredient, movement, parcel, step, supply } from '../../db/schema/index.ts';
+import { ingredient, parcel, supply } from '../../db/schema/index.ts';
 import { notFound } from '../../http/problem.ts';
 import type { App } from '../../http/types.ts';
+import { arrive } from '../../ledger/arrive.ts';
 import { voidStep } from '../../ledger/steps.ts';
 
 /** Receiving a delivery of an ingredient or of packaging: a parcel of its own in the ledger. */
@@ -22,7 +23,8 @@ export const supplyReceive = handler({
   creates: true,
   touches: ['stock', 'ingredients'],
   line: lineOf('name', 'massMg', 'count'),
-  async apply({ tx, target, body, at, by, seq }) {
+  async apply(context) {
+    const { tx, target, body, at } = context;
     if (body.ingredientId) {
       const [known] = await tx
         .select({ id: ingredient.id })
@@ -31,8 +33,6 @@ export const supplyReceive = handler({
       if (!known) throw notFound('ingredient', body.ingredientId);
     }
     const { stepId, movementId, parcelId, massMg, count, ...facts } = body;
-    const material = body.ingredientId ? ('ingredient' as const) : ('packaging' as const);
-    const arrived = `${body.receivedOn}T00:00:00.000Z`;
     await tx.insert(supply).values({
       id: target,
       ...facts,
@@ -42,40 +42,19 @@ export const supplyReceive = handler({
       stepId,
       createdAt: at,
     });
-    await tx.insert(step).values({
-      id: stepId,
-      station: 'recipe',
-      kind: 'receive',
-      status: 'closed',
-      startedAt: arrived,
-      endedAt: at,
-      by,
-    });
-    await tx.insert(parcel).values({
-      id: parcelId,
-      material,
-      label: body.name,
+    await arrive(context, {
       stepId,
-      remainingMg: massMg,
-      count,
-      place: body.place,
-      madeAt: arrived,
-    });
-    await tx.insert(movement).values({
-      id: movementId,
-      stepId,
-      direction: 'out',
+      movementId,
+      parcelId,
       massMg,
       count,
-      source: 'weighed',
-      material,
-      parcelId,
+      station: 'recipe',
+      material: body.ingredientId ? 'ingredient' : 'packaging',
+      label: body.name,
+      place: body.place,
+      receivedOn: body.receivedOn,
       ingredientId: body.ingredientId,
       pricePerKg: body.pricePerKg,
-      label: body.name,
-      at,
-      by,
-      seq,
     });
   },
   async undo(context, { target, body }) {
@@ -116,6 +95,7 @@ export function supplyRoutes(app: App): void {
   app.get(
     '/api/supplies',
     {
+      config: { cached: true },
       schema: {
         tags: ['recipe'],
         summary: 'Deliveries of ingredients and packaging with what is left of them, oldest first',

@@ -9,6 +9,7 @@ export function restRoutes(app: App): void {
   app.get(
     '/api/retastes',
     {
+      config: { cached: true },
       schema: {
         tags,
         summary: 'Tastings of resting blocks, oldest first',

@@ -9,6 +9,7 @@ export function roastRoutes(app: App): void {
   app.get(
     '/api/roasts',
     {
+      config: { cached: true },
       schema: {
         tags,
         summary: 'Finished and running roasts with plan, hands, readings and later scores, newest first',

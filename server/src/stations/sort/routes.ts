@@ -8,6 +8,7 @@ export function sortRoutes(app: App): void {
   app.get(
     '/api/sortings',
     {
+      config: { cached: true },
       schema: {
         tags: ['sort'],
         summary: 'Rejects by reason of finished sortings, newest first',

@@ -8,6 +8,7 @@ export function winnowRoutes(app: App): void {
   app.get(
     '/api/winnowings',
     {
+      config: { cached: true },
       schema: {
         tags: ['winnow'],
         summary: 'Winnowings with their passes and picked samples, newest first',

@@ -133,8 +133,6 @@ function Chart({ drying, nowHours }: { drying: ReturnType<typeof follow>; nowHou
     forecast.ok && Number.isFinite(forecast.toTarget.median) ? forecast.toTarget.median * 1.15 : 48;
   const end = Math.max(12, nowHours, Math.min(reach, 400), moistures.at(-1)?.hours ?? 0);
   const hours = Array.from({ length: 41 }, (_, i) => (i * end) / 40);
-  const line = (pick: 'median' | 'low' | 'high') =>
-    forecast.ok ? hours.map((h): [number, number] => [h, forecast.at(h)[pick]]) : [];
   return (
     <SeriesChart
       label={t('dry.chart')}
@@ -154,12 +152,28 @@ function Chart({ drying, nowHours }: { drying: ReturnType<typeof follow>; nowHou
         },
         ...(forecast.ok
           ? [
-              { name: t('dry.forecast'), look: 'forecast' as const, points: line('median') },
-              { name: t('dry.forecast.low'), look: 'edge' as const, points: line('low') },
-              { name: t('dry.forecast.high'), look: 'edge' as const, points: line('high') },
+              {
+                name: t('dry.forecast'),
+                look: 'forecast' as const,
+                points: hours.map((h): [number, number] => [h, forecast.at(h).median]),
+              },
             ]
           : []),
       ]}
+      ranges={
+        forecast.ok
+          ? [
+              {
+                name: t('range.80'),
+                points: hours.map((h): [number, number, number] => {
+                  const { low, high } = forecast.at(h);
+                  return [h, low, high];
+                }),
+              },
+            ]
+          : []
+      }
+      usual={{ x: [0, 48], y: [0, 60] }}
     />
   );
 }

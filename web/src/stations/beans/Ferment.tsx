@@ -57,7 +57,10 @@ export function FermentPanel({ view, mayMake }: { view: LotView; mayMake: boolea
       aside={t(dried ? 'ferment.days' : 'ferment.day', { n: Math.max(1, Math.ceil(nowHours / 24)) })}
     >
       <div className="mb-3 flex flex-wrap gap-6">
-        <Figure name={t('ferment.degree-hours')} note={t('ferment.degree-hours.hint')}>
+        <Figure
+          name={t('ferment.degree-hours', { celsius: words.temperature(40, 0) })}
+          note={t('ferment.degree-hours.hint')}
+        >
           {words.number(degreeHours(readings))} K·h
         </Figure>
         {!dried && (
@@ -83,7 +86,9 @@ export function FermentPanel({ view, mayMake }: { view: LotView; mayMake: boolea
         if (n.code === 'too-cool-at-day-3')
           return (
             <div key={n.code} className="mb-2">
-              <Chip tone="bad">{t('ferment.note.too-cool-at-day-3')}</Chip>
+              <Chip tone="bad">
+                {t('ferment.note.too-cool-at-day-3', { celsius: words.temperature(40, 0) })}
+              </Chip>
               <ul className="ml-4 mt-1 list-disc">
                 {boxPlan('dark').map((s) => (
                   <li key={s.fromHours}>
@@ -119,15 +124,14 @@ export function FermentPanel({ view, mayMake }: { view: LotView; mayMake: boolea
               look: 'measured',
               points: readings.map((r): [number, number] => [r.hours, shown(r.celsius)]),
             },
+          ]}
+          ranges={[
             {
-              name: t('ferment.low'),
-              look: 'edge',
-              points: corridor.map((h): [number, number] => [h, shown(corridorAt(h).low)]),
-            },
-            {
-              name: t('ferment.high'),
-              look: 'edge',
-              points: corridor.map((h): [number, number] => [h, shown(corridorAt(h).high)]),
+              name: t('ferment.usual'),
+              points: corridor.map((h): [number, number, number] => {
+                const { low, high } = corridorAt(h);
+                return [h, shown(low), shown(high)];
+              }),
             },
           ]}
         />

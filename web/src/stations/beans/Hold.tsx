@@ -226,7 +226,7 @@ function StackCharts({ stack, until, coreC }: { stack: Stack; until: number; cor
     // The words change with the language, which makes the page anew.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [JSON.stringify(stack), until]);
-  const looks: Series['look'][] = ['edge', 'planned', 'machine', 'measured'];
+  const looks: Series['look'][] = ['faint', 'planned', 'machine', 'measured'];
   return (
     <div className="grid gap-3 lg:grid-cols-2">
       <div>

@@ -1,5 +1,6 @@
 import { useRef, useState } from 'react';
 import type { Lot, Plots } from '@wunsch/contract';
+import { arrivalFacts } from '@wunsch/core/beans';
 import { mergeChanges } from '../../shell/merge.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Clash } from '../../ui/Clash.tsx';
@@ -8,6 +9,7 @@ import { TextArea, TextField } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { MoneyField, QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
+import { EMPTY_SHEET, SheetFields } from './SheetFields.tsx';
 import { PlotsClose } from './PlotsMap.tsx';
 import { factsOf, useLotWork } from './useLot.ts';
 
@@ -48,6 +50,17 @@ export function LotFactsForm({ lot, onClose }: { lot: Lot; onClose: () => void }
     const kept = Object.fromEntries(clashes.filter((k) => chosen?.includes(k)).map((k) => [k, facts[k]]));
     await work.change({ ...mine, ...kept }).then(onClose, () => undefined);
   };
+  const has = arrivalFacts(lot.material);
+  const fits: Partial<Record<string, boolean>> = {
+    region: has.grown,
+    grower: has.grown,
+    variety: has.grown,
+    harvest: has.grown,
+    moisture: has.grown,
+    nibFat: has.nibFat,
+    beansPer100g: has.beans,
+    ceilingC: has.beans,
+  };
   const names = new Map<string, string>([...TEXTS, ...NUMBERS].map(([key, label]) => [key, t(label)]));
   return (
     <Dialog open onClose={onClose} title={t('lot.change')} wide>
@@ -58,7 +71,7 @@ export function LotFactsForm({ lot, onClose }: { lot: Lot; onClose: () => void }
           void save();
         }}
       >
-        {TEXTS.map(([key, label, max]) => (
+        {TEXTS.filter(([key]) => fits[key] ?? true).map(([key, label, max]) => (
           <TextField
             key={key}
             label={t(label)}
@@ -67,7 +80,14 @@ export function LotFactsForm({ lot, onClose }: { lot: Lot; onClose: () => void }
             onChange={(e) => set({ [key]: e.target.value })}
           />
         ))}
-        {NUMBERS.map(([key, label, dimension, min, max]) => (
+        {(has.sheet.length > 0 || !has.grown) && (
+          <SheetFields
+            material={lot.material}
+            sheet={facts.sheet ?? EMPTY_SHEET}
+            onChange={(sheet) => set({ sheet })}
+          />
+        )}
+        {NUMBERS.filter(([key]) => fits[key] ?? true).map(([key, label, dimension, min, max]) => (
           <QuantityField
             key={key}
             label={t(label)}
@@ -85,12 +105,14 @@ export function LotFactsForm({ lot, onClose }: { lot: Lot; onClose: () => void }
           onChange={(pricePerKg) => set({ pricePerKg })}
         />
         <MoneyField label={t('lot.freight')} value={facts.freight} onChange={(freight) => set({ freight })} />
-        <TextArea
-          label={t('lot.grower-notes')}
-          value={facts.growerNotes}
-          maxLength={2000}
-          onChange={(e) => set({ growerNotes: e.target.value })}
-        />
+        {has.grown && (
+          <TextArea
+            label={t('lot.grower-notes')}
+            value={facts.growerNotes}
+            maxLength={2000}
+            onChange={(e) => set({ growerNotes: e.target.value })}
+          />
+        )}
         <TextArea
           label={t('lot.notes')}
           value={facts.notes}

@@ -1,5 +1,6 @@
 import { useState } from 'react';
-import { LotPut } from '@wunsch/contract';
+import { LotSent } from '@wunsch/contract';
+import { ARRIVALS, arrivalFacts } from '@wunsch/core/beans';
 import type { Material } from '@wunsch/core/ledger';
 import { newId } from '../../shell/entry.ts';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
@@ -8,19 +9,7 @@ import { Dialog } from '../../ui/Dialog.tsx';
 import { SelectField, TextArea, TextField } from '../../ui/Field.tsx';
 import { MoneyField, QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
-
-/** What can be bought or brought in; each joins the line at its own station. */
-const ARRIVALS: readonly Material[] = [
-  'dry beans',
-  'wet beans',
-  'pods',
-  'roasted beans',
-  'nibs',
-  'liquor',
-  'couverture',
-  'cocoa butter',
-  'cocoa powder',
-];
+import { EMPTY_SHEET, SheetFields } from './SheetFields.tsx';
 
 /** Letters for a code from a name: Nkondo Growers → NK. */
 function codeFrom(name: string): string {
@@ -45,6 +34,8 @@ export function LotForm({ onClose, onReceived }: { onClose: () => void; onReceiv
     holdReason: '',
   });
   const [material, setMaterial] = useState<Material>('dry beans');
+  const facts = arrivalFacts(material);
+  const [sheet, setSheet] = useState(EMPTY_SHEET);
   const [massMg, setMass] = useState<number | null>(null);
   const [bags, setBags] = useState<number | null>(null);
   const [moisture, setMoisture] = useState<number | null>(null);
@@ -61,12 +52,15 @@ export function LotForm({ onClose, onReceived }: { onClose: () => void; onReceiv
     const receivedOn = `${now.getFullYear()}-${String(now.getMonth() + 1).padStart(2, '0')}-${String(now.getDate()).padStart(2, '0')}`;
     const body = {
       ...text,
+      ...(!facts.grown && { region: '', variety: '', harvest: '' }),
       code: text.code || codeFrom(text.name),
       material,
       massMg,
       bags,
-      moisture,
-      nibFat,
+      // What was typed before the material was changed is not kept under one that has no such thing.
+      moisture: facts.grown ? moisture : null,
+      nibFat: facts.nibFat ? nibFat : null,
+      sheet: facts.sheet.length > 0 || !facts.grown ? sheet : null,
       pricePerKg,
       freight,
       onHold,
@@ -75,7 +69,7 @@ export function LotForm({ onClose, onReceived }: { onClose: () => void; onReceiv
       movementId: newId(),
       parcelId: newId(),
     };
-    const checked = LotPut.safeParse(body);
+    const checked = LotSent.safeParse(body);
     if (!checked.success) {
       setErrors(Object.fromEntries(checked.error.issues.map((i) => [String(i.path[0]), t('field.needed')])));
       return;
@@ -142,35 +136,56 @@ export function LotForm({ onClose, onReceived }: { onClose: () => void; onReceiv
           hint={t('lot.code.hint')}
         />
         <TextField label={t('lot.country')} value={text.country} onChange={set('country')} maxLength={80} />
-        <TextField label={t('lot.region')} value={text.region} onChange={set('region')} maxLength={120} />
-        <TextField label={t('lot.variety')} value={text.variety} onChange={set('variety')} maxLength={120} />
-        <TextField label={t('lot.harvest')} value={text.harvest} onChange={set('harvest')} maxLength={40} />
+        {facts.grown && (
+          <>
+            <TextField label={t('lot.region')} value={text.region} onChange={set('region')} maxLength={120} />
+            <TextField
+              label={t('lot.variety')}
+              value={text.variety}
+              onChange={set('variety')}
+              maxLength={120}
+            />
+            <TextField
+              label={t('lot.harvest')}
+              value={text.harvest}
+              onChange={set('harvest')}
+              maxLength={40}
+            />
+          </>
+        )}
+        {(facts.sheet.length > 0 || !facts.grown) && (
+          <SheetFields material={material} sheet={sheet} onChange={setSheet} />
+        )}
         <MoneyField label={t('lot.price')} value={pricePerKg} onChange={setPrice} />
         <MoneyField label={t('lot.freight')} value={freight} onChange={setFreight} />
-        <QuantityField
-          label={t('lot.moisture')}
-          dimension="percent"
-          value={moisture}
-          onChange={setMoisture}
-          min={0}
-          max={60}
-          optional
-          hint={
-            moisture !== null && material === 'dry beans' && (moisture > 8 || moisture < 6)
-              ? t(moisture > 8 ? 'lot.too-moist' : 'lot.too-dry')
-              : t('lot.moisture.hint')
-          }
-        />
-        <QuantityField
-          label={t('lot.nib-fat')}
-          dimension="percent"
-          value={nibFat}
-          onChange={setNibFat}
-          min={30}
-          max={70}
-          optional
-          hint={t('lot.nib-fat.hint')}
-        />
+        {facts.grown && (
+          <QuantityField
+            label={t('lot.moisture')}
+            dimension="percent"
+            value={moisture}
+            onChange={setMoisture}
+            min={0}
+            max={60}
+            optional
+            hint={
+              moisture !== null && material === 'dry beans' && (moisture > 8 || moisture < 6)
+                ? t(moisture > 8 ? 'lot.too-moist' : 'lot.too-dry')
+                : t('lot.moisture.hint')
+            }
+          />
+        )}
+        {facts.nibFat && (
+          <QuantityField
+            label={t('lot.nib-fat')}
+            dimension="percent"
+            value={nibFat}
+            onChange={setNibFat}
+            min={30}
+            max={70}
+            optional
+            hint={t('lot.nib-fat.hint')}
+          />
+        )}
         <QuantityField
           label={t('lot.bags')}
           dimension="count"

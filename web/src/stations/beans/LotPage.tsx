@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import type { LotView } from '@wunsch/contract';
+import { arrivalFacts } from '@wunsch/core/beans';
 import { STATIONS } from '@wunsch/core/ledger';
 import { useRead } from '../../shell/door.tsx';
 import { StartBatch } from '../../batch/StartBatch.tsx';
@@ -38,7 +39,8 @@ function LotRoom({ view }: { view: LotView }) {
   const mayMake = useMayMake();
   const [starting, setStarting] = useState(false);
   const [changing, setChanging] = useState(false);
-  const wet = lot.material === 'wet beans' || lot.material === 'pods';
+  const has = arrivalFacts(lot.material);
+  const { wet } = has;
   const hold = (onHold: boolean) =>
     work
       .change({ onHold }, t(onHold ? 'done.held' : 'done.released', { code: lot.code }))
@@ -92,10 +94,10 @@ function LotRoom({ view }: { view: LotView }) {
         <FactsPanel view={view} onChange={mayMake ? () => setChanging(true) : null} />
         {!wet && <StockPanel view={view} />}
       </div>
-      {!wet && <CutTestPanel view={view} mayMake={mayMake} />}
-      <HoldPanel view={view} mayMake={mayMake} />
+      {has.beans && <CutTestPanel view={view} mayMake={mayMake} />}
+      {has.pests && <HoldPanel view={view} mayMake={mayMake} />}
       <div className="grid items-start gap-2 lg:grid-cols-2">
-        <PlotsPanel lot={lot} mayMake={mayMake} />
+        {has.grown && <PlotsPanel lot={lot} mayMake={mayMake} />}
         <FilesPanel of={{ lotId: lot.id }} files={view.attachments} mayMake={mayMake} />
       </div>
       {!wet && <BatchesPanel view={view} />}
@@ -109,6 +111,12 @@ function FactsPanel({ view, onChange }: { view: LotView; onChange: (() => void) 
   const words = useWords();
   const { t } = words;
   const { lot } = view;
+  const percent = (value: number | null) => (value === null ? '' : `${words.number(value, 1)} %`);
+  const windowOf = ({ workLowC, workHighC }: NonNullable<typeof lot.sheet>) =>
+    [workLowC, workHighC]
+      .filter((c) => c !== null)
+      .map((c) => words.temperature(c))
+      .join(' – ');
   const facts: [string, string][] = [
     [t('lot.country'), [lot.region, lot.country].filter(Boolean).join(', ')],
     [t('lot.grower'), lot.grower],
@@ -125,6 +133,17 @@ function FactsPanel({ view, onChange }: { view: LotView; onChange: (() => void) 
     [t('lot.ceiling'), lot.ceilingC === null ? '' : words.temperature(lot.ceilingC, 0)],
     [t('lot.lead'), lot.leadWeeks === null ? '' : words.number(lot.leadWeeks)],
     [t('lot.place'), lot.place],
+    ...(lot.sheet
+      ? ([
+          [t('sheet.maker'), lot.sheet.maker],
+          [t('sheet.makerLot'), lot.sheet.makerLot],
+          [t('sheet.bestBefore'), lot.sheet.bestBefore ? words.day(`${lot.sheet.bestBefore}T12:00:00Z`) : ''],
+          [t('sheet.kind'), lot.sheet.kind ? t(`kind.${lot.sheet.kind}`) : ''],
+          [t('sheet.cacao'), percent(lot.sheet.cacao)],
+          [t('sheet.fat'), percent(lot.sheet.fat)],
+          [t('window'), windowOf(lot.sheet)],
+        ] as [string, string][])
+      : []),
   ];
   return (
     <Panel
@@ -148,7 +167,9 @@ function FactsPanel({ view, onChange }: { view: LotView; onChange: (() => void) 
           ))}
       </dl>
       {lot.notes && <p className="mt-3 whitespace-pre-wrap">{lot.notes}</p>}
-      <p className="mt-3 text-[12.5px] text-ink-3">{t('lot.store-hint')}</p>
+      {arrivalFacts(lot.material).grown && (
+        <p className="mt-3 text-[12.5px] text-ink-3">{t('lot.store-hint')}</p>
+      )}
     </Panel>
   );
 }

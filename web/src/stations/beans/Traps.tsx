@@ -68,7 +68,7 @@ export function Traps({ mayMake }: { mayMake: boolean }) {
                 ? [
                     {
                       name: t('winnow.mean'),
-                      look: 'edge' as const,
+                      look: 'faint' as const,
                       points: points.map((p, i): [number, number] => [i + 1, p.centre]),
                     },
                     {

@@ -66,8 +66,6 @@ export function Conching({ view, step }: { view: BatchView; step: StepRecord }) 
 function Curve({ conche }: { conche: ConcheView }) {
   const words = useWords();
   const { t } = words;
-  const line = (pick: 'median' | 'low' | 'high') =>
-    conche.band.map((b): [number, number] => [b.hours, b[pick]]);
   return (
     <SeriesChart
       label={t('conche.chart')}
@@ -86,9 +84,17 @@ function Curve({ conche }: { conche: ConcheView }) {
           look: 'points',
           points: conche.tastings.map((x): [number, number] => [x.hours, x.score]),
         },
-        { name: t('grind.expected'), look: 'forecast', points: line('median') },
-        { name: t('grind.high'), look: 'edge', points: line('high') },
-        { name: t('grind.low'), look: 'edge', points: line('low') },
+        {
+          name: t('grind.expected'),
+          look: 'forecast',
+          points: conche.band.map((b): [number, number] => [b.hours, b.median]),
+        },
+      ]}
+      ranges={[
+        {
+          name: t('range.80'),
+          points: conche.band.map((b): [number, number, number] => [b.hours, b.low, b.high]),
+        },
       ]}
     />
   );

@@ -33,19 +33,20 @@ export function Curve({ grind }: { grind: GrindView }) {
                 points: forecast.band.map((b): [number, number] => [b.hours, b.median]),
                 look: 'forecast' as const,
               },
-              {
-                name: t('grind.high'),
-                points: forecast.band.map((b): [number, number] => [b.hours, b.high]),
-                look: 'edge' as const,
-              },
-              {
-                name: t('grind.low'),
-                points: forecast.band.map((b): [number, number] => [b.hours, b.low]),
-                look: 'edge' as const,
-              },
             ]
           : []),
       ]}
+      ranges={
+        forecast
+          ? [
+              {
+                name: t('range.80'),
+                points: forecast.band.map((b): [number, number, number] => [b.hours, b.low, b.high]),
+              },
+            ]
+          : []
+      }
+      usual={{ x: [0, 24], y: [0, 120] }}
     />
   );
 }

@@ -13,6 +13,7 @@ import { Chip, Panel } from '../../ui/Panel.tsx';
 import { MoneyField, QuantityField } from '../../ui/QuantityField.tsx';
 import { Table } from '../../ui/Table.tsx';
 import { useWords } from '../../words/words.tsx';
+import { Deliveries } from './Deliveries.tsx';
 import { useIngredients } from './useIngredients.ts';
 
 const PARTS = [
@@ -55,6 +56,9 @@ export default function IngredientsPage() {
           </Button>
         )}
       </header>
+      <div className="mb-2">
+        <Deliveries />
+      </div>
       <Panel>
         <Table
           caption={t('ingredients')}

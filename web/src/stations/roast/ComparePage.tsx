@@ -38,7 +38,7 @@ export default function ComparePage() {
       ...lines.map((l, i): Series => ({
         name: name(roasts[i]!),
         points: l.map((p): [number, number] => [p.seconds / 60, shown(p.celsius)]),
-        look: (['measured', 'machine', 'forecast', 'planned', 'edge', 'edge'] as const)[i]!,
+        look: (['measured', 'machine', 'forecast', 'planned', 'faint', 'faint'] as const)[i]!,
       })),
     ],
     // The words change with the language, which makes the page anew.
@@ -52,7 +52,7 @@ export default function ComparePage() {
         points: compared.rows.flatMap((row): [number, number][] =>
           row.differences[i + 1] == null ? [] : [[row.seconds / 60, row.differences[i + 1]! * scale]],
         ),
-        look: (['machine', 'forecast', 'planned', 'edge', 'edge'] as const)[i]!,
+        look: (['machine', 'forecast', 'planned', 'faint', 'faint'] as const)[i]!,
       })),
     // As above.
     // eslint-disable-next-line react-hooks/exhaustive-deps

@@ -10,7 +10,8 @@ import { ReadingsInput } from '../ReadingsInput.tsx';
 import { temperatures } from '../series.ts';
 import { StepLines } from '../StepLedger.tsx';
 import { balanceOf, useMachines } from '../work.ts';
-import { eventsOf, modelEvents } from './model.ts';
+import { modelEvents } from '@wunsch/core/roast';
+import { eventsOf } from './model.ts';
 import { RoastChart } from './RoastChart.tsx';
 import { useOvenLearning } from './useRoastModel.ts';
 

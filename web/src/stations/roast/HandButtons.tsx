@@ -2,6 +2,7 @@ import { ChevronsRight, CookingPot, DoorOpen, Ear, Flame, Hand, LogOut, Wind } f
 import { useState } from 'react';
 import type { BatchView, StepRecord } from '@wunsch/contract';
 import type { RoastAlarm, RoastForecast, RoastPlan } from '@wunsch/core/roast';
+import { useDoor } from '../../shell/door.tsx';
 import { newId } from '../../shell/entry.ts';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -40,13 +41,14 @@ export function HandButtons({
   const words = useWords();
   const { t } = words;
   const work = useWork(view);
+  const { now: clockNow } = useDoor();
   const send = useEntryHere();
   const [out, setOut] = useState(false);
   const [setting, setSetting] = useState(false);
   const { inMg } = balanceOf(view, step.id);
   const start = Date.parse(step.startedAt);
   const at = () =>
-    now > (Date.now() - start) / 1000 + 5 ? new Date(start + now * 1000).toISOString() : undefined;
+    now > (clockNow() - start) / 1000 + 5 ? new Date(start + now * 1000).toISOString() : undefined;
   const log = (name: string, value: number | null = null) =>
     work
       .observe(step.id, { kind: 'event', name, note: '', value }, words.word('event', name), at())
@@ -76,7 +78,7 @@ export function HandButtons({
           data: {
             kind: 'timer',
             label: t('roast.rest.timer', { code: view.batch.code }),
-            dueAt: new Date(Date.now() + rest * 3_600_000).toISOString(),
+            dueAt: new Date(clockNow() + rest * 3_600_000).toISOString(),
           },
         },
         label: t('done.timer'),

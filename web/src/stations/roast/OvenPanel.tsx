@@ -4,7 +4,7 @@ import type { OvenLearning } from '@wunsch/core/roast';
 import { useRead } from '../../shell/door.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { useWords } from '../../words/words.tsx';
-import { roastWorker } from '../../workers/roast.ts';
+import { roastWork } from '../../workers/roast.ts';
 import type { LearningGain } from '../../workers/roast.worker.ts';
 import { loggedRoast, usualOven } from './model.ts';
 
@@ -40,9 +40,7 @@ export function OvenPanel({
     const roasts = (data ?? [])
       .filter((r) => r.step.status === 'closed')
       .flatMap((r) => loggedRoast(r) ?? []);
-    const found = await roastWorker()
-      .gain(usualOven(machine), roasts)
-      .catch(() => null);
+    const found = await roastWork.ask((thread) => thread.gain(usualOven(machine), roasts)).catch(() => null);
     setGain(found ?? 'none');
   };
   return (

@@ -11,7 +11,7 @@ import {
 import { Button } from '../../ui/Button.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
-import { cancelRoastWork, roastWorker } from '../../workers/roast.ts';
+import { solveWork } from '../../workers/roast.ts';
 
 /** Works out a plan for an aim, and says what of it cannot be met. */
 export function Solver({
@@ -40,20 +40,22 @@ export function Solver({
     if (!learning) return;
     setBusy(true);
     const { moistureLow, moistureHigh } = aim;
-    const answer = await roastWorker()
-      .solve({
-        start: plan,
-        bean: makeBean(lot),
-        oven: learning.oven,
-        loadKg,
-        aim: {
-          doseMinutes: aim.doseMinutes,
-          acidGone: aim.acidGone,
-          surfaceMaxC: aim.surfaceMaxC,
-          moisture: moistureLow !== null && moistureHigh !== null ? [moistureLow, moistureHigh] : null,
-          maxMinutes,
-        },
-      })
+    const answer = await solveWork
+      .ask((thread) =>
+        thread.solve({
+          start: plan,
+          bean: makeBean(lot),
+          oven: learning.oven,
+          loadKg,
+          aim: {
+            doseMinutes: aim.doseMinutes,
+            acidGone: aim.acidGone,
+            surfaceMaxC: aim.surfaceMaxC,
+            moisture: moistureLow !== null && moistureHigh !== null ? [moistureLow, moistureHigh] : null,
+            maxMinutes,
+          },
+        }),
+      )
       .catch(() => null);
     setBusy(false);
     if (!answer) return;
@@ -140,7 +142,7 @@ export function Solver({
             <Button
               look="quiet"
               onClick={() => {
-                cancelRoastWork();
+                solveWork.cancel();
                 setBusy(false);
               }}
             >

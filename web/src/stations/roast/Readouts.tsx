@@ -87,7 +87,9 @@ export function Readouts({
       <Box
         name={t('roast.pace')}
         aside={
-          forecast && (
+          // Of a probe that has fallen silent there is no pace to expect.
+          forecast &&
+          forecast.pace.high > forecast.pace.low && (
             <span className="text-ink-3">
               {t('roast.pace.expected', {
                 low: words.number(forecast.pace.low * scale, 1),

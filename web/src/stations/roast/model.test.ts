@@ -1,14 +1,6 @@
+import { modelEvents } from '@wunsch/core/roast';
 import type { RoastRecord } from '@wunsch/contract';
-import {
-  loggedRoast,
-  eventsOf,
-  modelEvents,
-  ovenKind,
-  plannedStirs,
-  seriesOf,
-  stageNow,
-  usualOven,
-} from './model.ts';
+import { loggedRoast, eventsOf, ovenKind, plannedStirs, seriesOf, stageNow, usualOven } from './model.ts';
 
 const BEGAN = '2026-11-20T09:00:00Z';
 const at = (seconds: number) => new Date(Date.parse(BEGAN) + seconds * 1000).toISOString();

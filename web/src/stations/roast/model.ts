@@ -2,6 +2,7 @@ import type { Machine, ObservationRecord, RoastRecord, StepRecord } from '@wunsc
 import {
   makeBean,
   makeOven,
+  modelEvents,
   type BeanReading,
   type LoggedRoast,
   type Oven,
@@ -21,22 +22,6 @@ export function usualOven(machine: Pick<Machine, 'kind' | 'maxMg'> | undefined):
   return makeOven({
     kind: ovenKind(machine?.kind ?? ''),
     usableKg: machine?.maxMg ? machine.maxMg / 1e6 : null,
-  });
-}
-
-/** What hands did, as the model understands it; cues that change nothing are left out. */
-export function modelEvents(
-  events: readonly { name: string; at: string; value: number | null }[],
-  startedAt: string,
-): RoastEvent[] {
-  const start = Date.parse(startedAt);
-  return events.flatMap((e): RoastEvent[] => {
-    const seconds = (Date.parse(e.at) - start) / 1000;
-    if (e.name === 'stirred') return [{ seconds, kind: 'stir', lasts: e.value ?? 20 }];
-    if (e.name === 'door') return [{ seconds, kind: 'door', lasts: e.value ?? 15 }];
-    if (e.name === 'set' && e.value !== null) return [{ seconds, kind: 'set', setC: e.value }];
-    if (e.name === 'next-stage') return [{ seconds, kind: 'next-stage' }];
-    return [];
   });
 }
 

@@ -10,7 +10,7 @@ import {
   type RoastPlan,
 } from '@wunsch/core/roast';
 import { useRead } from '../../shell/door.tsx';
-import { roastWorker } from '../../workers/roast.ts';
+import { roastWork } from '../../workers/roast.ts';
 import { loggedRoast, usualOven } from './model.ts';
 
 /** Roasts an oven learns from. */
@@ -44,8 +44,8 @@ export function useOvenLearning(machine: Machine | undefined, without?: string):
   useEffect(() => {
     if (!data || !machine) return;
     let gone = false;
-    void roastWorker()
-      .learn(usualOven(machine), roasts)
+    roastWork
+      .ask((thread) => thread.learn(usualOven(machine), roasts))
       .then((l) => {
         if (!gone) setLearning(l);
       })
@@ -105,9 +105,7 @@ export function useForecast(input: ForecastInput): RoastForecast | null {
         aimDose,
         killStep: { dMinutes: habits.dMinutes, zKelvin: habits.zKelvin, referenceC: habits.referenceC },
       };
-      const answer = await roastWorker()
-        .forecast(live)
-        .catch(() => null);
+      const answer = await roastWork.ask((thread) => thread.forecast(live)).catch(() => null);
       if (gone) return;
       if (answer) setForecast(answer);
       if (now !== null) timer = setTimeout(() => void ask(), FORECAST_EVERY);

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { seedMass, TEMPER_PATHS, type ChocolateType } from '@wunsch/core/temper';
+import { seedMass, type TemperPath } from '@wunsch/core/temper';
 import { Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
@@ -7,16 +7,15 @@ import { useWords } from '../../words/words.tsx';
 /** How much solid seed cools the bowl to where it should be. */
 export function SeedPanel({
   massMg,
-  type,
+  path,
   fatShare,
 }: {
   massMg: number;
-  type: ChocolateType;
+  path: TemperPath;
   fatShare: number;
 }) {
   const words = useWords();
   const { t } = words;
-  const path = TEMPER_PATHS[type];
   // What goes into the bowl later is in the sum too, until somebody writes another mass.
   const [typed, setBowl] = useState<number | null | undefined>(undefined);
   const bowl = typed === undefined ? (massMg > 0 ? massMg : null) : typed;

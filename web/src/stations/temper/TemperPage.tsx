@@ -6,7 +6,7 @@ import {
   excursions,
   guardWindow,
   TEMPER_METHODS,
-  TEMPER_PATHS,
+  pathBySheet,
   type ChocolateType,
   type TemperMethod,
 } from '@wunsch/core/temper';
@@ -39,9 +39,9 @@ function Bowl({ view, step, done }: { view: BatchView; step: StepRecord; done: r
   const ingredients = useIngredients();
   const type = step.details.chocolateType ?? 'dark';
   const method = step.details.method ?? 'seed';
-  const path = TEMPER_PATHS[type];
+  const path = pathBySheet(type, view.lot.sheet);
   const bowl = useMemo(() => temperatures(view, step, 'bowl'), [view, step]);
-  const guard = guardWindow(bowl, type);
+  const guard = guardWindow(bowl, type, path);
   const spells = excursions(bowl, path);
   const { inMg } = balanceOf(view, step.id);
   const figures = recipeFigures(bowlLines(view, ingredients));
@@ -91,7 +91,7 @@ function Bowl({ view, step, done }: { view: BatchView; step: StepRecord; done: r
                   p.seconds / 60,
                   shown(p.celsius),
                 ]),
-                look: 'edge' as const,
+                look: 'faint' as const,
               })),
             ]}
           />
@@ -116,8 +116,8 @@ function Bowl({ view, step, done }: { view: BatchView; step: StepRecord; done: r
         <SeedPanel
           key={step.id}
           massMg={inMg}
-          type={type}
-          fatShare={figures.totalMg > 0 ? figures.fat / 100 : 0.36}
+          path={path}
+          fatShare={figures.totalMg > 0 ? figures.fat / 100 : (view.lot.sheet?.fat ?? 36) / 100}
         />
       )}
       {method === 'butter-seed' && (
@@ -167,7 +167,9 @@ function Tempering({ view }: { view: BatchView }) {
   const { t } = useWords();
   const last = view.steps.findLast((s) => s.station === 'temper')?.details;
   const [method, setMethod] = useState<TemperMethod>(last?.method ?? 'seed');
-  const [type, setType] = useState<ChocolateType>(last?.chocolateType ?? view.recipe?.kind ?? 'dark');
+  const [type, setType] = useState<ChocolateType>(
+    last?.chocolateType ?? view.recipe?.kind ?? view.lot.sheet?.kind ?? 'dark',
+  );
   const { step, done, ensure, weighNow } = useStep(view, 'temper', () => ({
     details: { method, chocolateType: type },
   }));

@@ -51,7 +51,12 @@ export function WindowRuler({ guard }: { guard: WindowGuard }) {
           <p className="mt-2">
             <Chip tone={tone}>{t(`window.${guard.state}`)}</Chip>
           </p>
-          <p className="mt-1 text-[13px] text-ink-2">{t(`window.${guard.state}.do`)}</p>
+          <p className="mt-1 text-[13px] text-ink-2">
+            {t(`window.${guard.state}.do`, {
+              // A difference, not a temperature.
+              kelvin: words.temperatureUnit === '°F' ? '4 °F' : '2 °C',
+            })}
+          </p>
           {guard.secondsLeft !== null && (
             <p className="text-[13px]">{t('window.left', { time: words.duration(guard.secondsLeft) })}</p>
           )}

@@ -8,7 +8,7 @@ import { Figure, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { Table } from '../../ui/Table.tsx';
 import { useWords } from '../../words/words.tsx';
-import { winnowWorker } from '../../workers/winnow.ts';
+import { winnowWork } from '../../workers/winnow.ts';
 import type { DrawnWinnower } from '../../workers/winnow.worker.ts';
 
 const MONTH = 30 * 86_400_000;
@@ -49,9 +49,10 @@ export function Separation({ view, step }: { view: BatchView; step: StepRecord |
   const [drawn, setDrawn] = useState<DrawnWinnower | null>(null);
   useEffect(() => {
     let wanted = true;
-    void winnowWorker()
-      .draw(checks, share)
-      .then((made) => wanted && setDrawn(made));
+    winnowWork
+      .ask((thread) => thread.draw(checks, share))
+      .then((made) => wanted && setDrawn(made))
+      .catch(() => undefined);
     return () => {
       wanted = false;
     };

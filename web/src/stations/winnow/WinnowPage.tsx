@@ -50,7 +50,7 @@ export function YieldChart({ view }: { view: BatchView }) {
             points: yields.map((y, i): [number, number] => [i + 1, y.value * 100]),
             look: 'points',
           },
-          { name: t('winnow.mean'), points: level(chart.mean), look: 'edge' },
+          { name: t('winnow.mean'), points: level(chart.mean), look: 'faint' },
           ...(chart.limits
             ? [
                 { name: t('winnow.high'), points: level(chart.limits.high), look: 'planned' as const },

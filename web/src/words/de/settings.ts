@@ -71,6 +71,28 @@ export const settings: Record<keyof typeof en, string> = {
   'settings.route.roasted': 'geröstet',
   'settings.route.conched': 'conchiert',
   'settings.route.tempered': 'temperiert',
+  'sign-ins': 'Wer angemeldet ist',
+  'sign-ins.device': 'Gerät',
+  'sign-ins.unknown': 'unbekanntes Gerät',
+  'sign-ins.this': 'dieses hier',
+  'sign-ins.since': 'Seit',
+  'sign-ins.end': 'Abmelden',
+  'sign-ins.wrong': 'Falsche Passwörter des letzten Tages',
+  'sign-ins.wrong.line':
+    '{n, plural, one {ein Versuch} other {# Versuche}} als {name} von {from}, zuletzt {when}',
+  'password.change': 'Mein Passwort ändern',
+  'password.change.hint': 'Hier bleibst du angemeldet, überall sonst wirst du abgemeldet.',
+  'password.current': 'Bisheriges Passwort',
+  'password.next': 'Neues Passwort',
+  'password.changed': 'Dein Passwort ist geändert',
+  phone: 'Auf Handy oder Tablet',
+  'phone.closed':
+    'Zurzeit lässt sich die Werkstatt nur auf diesem Rechner öffnen. Damit Handys und Tablets im selben Netz hereinkommen, beende Wunsch und starte es mit HOST=0.0.0.0 npm start; dann steht hier ein Code für die Kamera.',
+  'phone.open':
+    'Richte die Kamera eines Handys im selben Netz auf den Code. Warnt der Browser, dass er das Zertifikat nicht kennt, so vergleiche dessen SHA-256 mit dem im Terminal, bevor du weitergehst.',
+  'first.code': 'Code aus dem Terminal',
+  'first.code.hint':
+    'Andere in deinem Netz könnten diese Seite vor Ihnen erreichen. Der Code steht dort, wo Wunsch gestartet wurde.',
   'set-aside': 'Zurückgelegte Einträge',
   'set-aside.text':
     'Sie stehen im Journal, konnten beim Öffnen der Werkstatt aber nicht ausgeführt werden. Alles andere lief weiter. Tragen Sie neu ein, was noch zählt, und legen Sie die Zeile dann ab.',

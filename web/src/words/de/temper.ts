@@ -39,7 +39,7 @@ export const temper: Record<keyof typeof en, string> = {
   'window.too-warm': 'zu warm',
   'window.too-warm.do': 'Die Kristalle schmelzen. Noch einmal ab dem Abkühlen beginnen.',
   'window.too-cool': 'zu kühl',
-  'window.too-cool.do': 'Es wird dick. Sanft um 2 °C erwärmen, rühren.',
+  'window.too-cool.do': 'Es wird dick. Sanft um {kelvin} erwärmen, rühren.',
   'window.on-the-way': 'unterwegs',
   'window.on-the-way.do': 'Schmelzen, abkühlen, dann zurück ins Fenster.',
   'window.left': 'noch {time} bei diesem Tempo',

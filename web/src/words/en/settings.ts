@@ -68,6 +68,27 @@ export const settings = {
   'settings.route.roasted': 'roasted',
   'settings.route.conched': 'conched',
   'settings.route.tempered': 'tempered',
+  'sign-ins': 'Who is signed in',
+  'sign-ins.device': 'Device',
+  'sign-ins.unknown': 'unknown device',
+  'sign-ins.this': 'this one',
+  'sign-ins.since': 'Since',
+  'sign-ins.end': 'Sign out',
+  'sign-ins.wrong': 'Wrong passwords of the last day',
+  'sign-ins.wrong.line': '{n, plural, one {one try} other {# tries}} as {name} from {from}, the last {when}',
+  'password.change': 'Change my password',
+  'password.change.hint': 'You stay signed in here; everywhere else you are signed out.',
+  'password.current': 'Password so far',
+  'password.next': 'New password',
+  'password.changed': 'Your password has been changed',
+  phone: 'On a phone or tablet',
+  'phone.closed':
+    'Just now only this computer can open the workshop. To let phones and tablets in the same network in, stop it and start it with HOST=0.0.0.0 npm start; a code to point the camera at then stands here.',
+  'phone.open':
+    'Point the camera of a phone in the same network at the code. If the browser warns that it does not know the certificate, compare its SHA-256 with the one printed in the terminal before you go on.',
+  'first.code': 'Code from the terminal',
+  'first.code.hint':
+    'Others in your network could reach this page before you. The code was printed where Wunsch was started.',
   'set-aside': 'Entries set aside',
   'set-aside.text':
     'These stand in the journal but could not be carried out when the workshop was opened. Nothing else was held up by them. Enter again what still matters, then put the line away.',

@@ -37,7 +37,7 @@ export const temper = {
   'window.too-warm': 'too warm',
   'window.too-warm.do': 'The seed melts away. Start again from the cool step.',
   'window.too-cool': 'too cool',
-  'window.too-cool.do': 'It thickens. Warm by 2 °C, gently, stirring.',
+  'window.too-cool.do': 'It thickens. Warm by {kelvin}, gently, stirring.',
   'window.on-the-way': 'on the way',
   'window.on-the-way.do': 'Melt, cool, then come back into the window.',
   'window.left': '{time} left at this pace',

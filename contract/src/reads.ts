@@ -1,4 +1,4 @@
-import type { Topic } from '@wunsch/contract';
+import type { Topic } from './topics.ts';
 
 /** What every look at a batch is drawn from. */
 const BATCH: readonly Topic[] = [

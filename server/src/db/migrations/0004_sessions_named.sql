@@ -1,0 +1,1 @@
+ALTER TABLE "session" ADD COLUMN "device" text DEFAULT '' NOT NULL;

@@ -1,0 +1,1 @@
+ALTER TABLE "lot" ADD COLUMN "sheet" jsonb;

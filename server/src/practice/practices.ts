@@ -1,0 +1,104 @@
+import { randomBytes } from 'node:crypto';
+import type { Person, Workshop } from '@wunsch/contract';
+import { Problem } from '../http/problem.ts';
+import { openMemory } from '../store/memory.ts';
+import type { Store } from '../store/store.ts';
+import { roastLesson, type Lesson } from './roastLesson.ts';
+
+/** How fast a practice’s clock goes unless asked otherwise, and at most. */
+export const USUAL_SPEED = 20;
+export const FASTEST = 120;
+
+/** Most practices at once: each is a database in memory. */
+const MOST = 4;
+
+/** A practice nobody has asked anything of for so long is closed, ms. */
+const IDLE = 20 * 60_000;
+
+/** How often the simulated machines are moved on, ms. */
+const TICK = 400;
+
+/** A throw-away workshop in which somebody practises. */
+export interface Practice {
+  id: string;
+  personId: string;
+  store: Store;
+  path: string;
+  speed: number;
+  /** Epoch ms on our clock of the last request. */
+  usedAt: number;
+  end: () => Promise<void>;
+}
+
+/** The practices under way on this server: one a person, a few in all, closed when nobody is in them. */
+export class Practices {
+  private readonly open = new Map<string, Practice>();
+
+  /** The practice of an address, for the one who began it; null for anybody else. */
+  of(id: string, personId: string): Practice | null {
+    const found = this.open.get(id);
+    if (!found || found.personId !== personId) return null;
+    found.usedAt = Date.now();
+    return found;
+  }
+
+  /** Begins a practice; one the person had before is closed. */
+  async begin(person: Person, workshop: Workshop, speed: number): Promise<Practice> {
+    await this.tidy(person.id);
+    if (this.open.size >= MOST)
+      throw new Problem({
+        status: 503,
+        code: 'practices-full',
+        detail: `${MOST} people are practising at the moment; try again when one has finished`,
+      });
+    const store = await openMemory({ startsAt: Date.now(), speed });
+    const id = randomBytes(9).toString('base64url');
+    const lesson = await roastLesson(store, person, workshop, Date.now() % 100_000);
+    const practice: Practice = {
+      id,
+      personId: person.id,
+      store,
+      path: lesson.path,
+      speed,
+      usedAt: Date.now(),
+      end: await run(lesson, store),
+    };
+    this.open.set(id, practice);
+    return practice;
+  }
+
+  /** Ends one. */
+  async end(id: string): Promise<void> {
+    const practice = this.open.get(id);
+    this.open.delete(id);
+    await practice?.end();
+  }
+
+  /** Ends all. */
+  async close(): Promise<void> {
+    for (const id of [...this.open.keys()]) await this.end(id);
+  }
+
+  private async tidy(personId: string): Promise<void> {
+    for (const { id, personId: whose, usedAt } of [...this.open.values()])
+      if (whose === personId || Date.now() - usedAt > IDLE) await this.end(id);
+  }
+}
+
+/** Keeps the machines of a lesson going until the returned function ends it. */
+async function run(lesson: Lesson, store: Store): Promise<() => Promise<void>> {
+  let ended = false;
+  let ticking: Promise<void> = lesson.tick();
+  await ticking;
+  const timer = setInterval(() => {
+    // A tick that takes longer is waited for.
+    ticking = ticking.then(() => (ended ? undefined : lesson.tick())).catch(() => undefined);
+  }, TICK);
+  timer.unref();
+  return async () => {
+    ended = true;
+    clearInterval(timer);
+    await ticking;
+    await store.close();
+  };
+}

@@ -1,0 +1,97 @@
+import { v7 } from 'uuid';
+import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+
+const BEGAN = '2026-10-05T06:00:00.000Z';
+
+describe.each(DATABASES)('files of readings on %s', (kind) => {
+  let shop: TestWorkshop;
+  let maker: Maker;
+  let batch: string;
+  beforeAll(async () => {
+    shop = await openWorkshop(kind);
+    maker = new Maker(shop);
+    const lot = await maker.lot('FIL', 40);
+    batch = await maker.batch('FIL-1', lot.id);
+  });
+  afterAll(() => shop.close());
+
+  const step = () => maker.step(batch, 'roast', { startedAt: BEGAN });
+  const put = async (stepId: string, body: object) => {
+    const answer = await shop.send('PUT', `/api/readings/${v7()}`, { stepId, place: 'bean', ...body });
+    expect(answer.status).toBe(201);
+  };
+  const csvOf = async (stepId: string) => {
+    const url = `/api/steps/${stepId}/readings.csv`;
+    const answer = await shop.app.inject({ url, headers: { cookie: shop.cookie } });
+    expect(answer.headers['content-type']).toBe('text/csv; charset=utf-8');
+    return answer.body.trimEnd().split('\r\n');
+  };
+
+  test('every stored point of every probe comes out once, in order, the later delivery winning', async () => {
+    const id = await step();
+    const truth = new Map<number, Map<string, number>>();
+    let seed = 7;
+    const random = () => (seed = (seed * 16_807) % 2_147_483_647) / 2_147_483_647;
+    // More deliveries than are fetched together, in no order, overlapping, some telling of the same moment anew.
+    for (let k = 0; k < 130; k += 1) {
+      const probe = k % 3 === 0 ? 'left' : '';
+      const start = Math.floor(random() * 4000) - 200;
+      const seconds = Array.from({ length: 12 }, () => Math.floor(random() * 300) - 20);
+      const celsius = seconds.map(() => Math.round(random() * 2000) / 10);
+      await put(id, {
+        probe,
+        startedAt: new Date(Date.parse(BEGAN) + start * 1000).toISOString(),
+        seconds,
+        celsius,
+      });
+      seconds.forEach((s, i) => {
+        const row = truth.get(start + s) ?? new Map<string, number>();
+        truth.set(start + s, row.set(probe ? 'bean left (°C)' : 'bean (°C)', celsius[i]!));
+      });
+    }
+    const [head, ...lines] = await csvOf(id);
+    const names = head!.split(',').slice(2);
+    expect([...names].sort()).toEqual(['bean (°C)', 'bean left (°C)']);
+    const wanted = [...truth]
+      .sort((a, b) => a[0] - b[0])
+      .map(([s, row]) =>
+        [new Date(Date.parse(BEGAN) + s * 1000).toISOString(), s, ...names.map((n) => row.get(n) ?? '')].join(
+          ',',
+        ),
+      );
+    expect(lines).toEqual(wanted);
+  });
+
+  test('a step without readings gives the heading alone; one that is not there, 404', async () => {
+    expect(await csvOf(await step())).toEqual(['time,seconds']);
+    expect((await shop.send('GET', `/api/steps/${v7()}/readings.csv`)).status).toBe(404);
+  });
+
+  test('a long file is read beside the server’s other work, and comes out as it went in', async () => {
+    const id = await step();
+    const n = 60_000;
+    const text = [
+      'seconds,bean °C',
+      ...Array.from({ length: n }, (_, i) => `${i},${100 + (i % 97) / 10}`),
+    ].join('\n');
+    const ended: string[] = [];
+    const importing = shop
+      .send('PUT', `/api/readings/${v7()}/csv?stepId=${id}&startedAt=${BEGAN}`, text)
+      .finally(() => ended.push('file'));
+    await new Promise((r) => setTimeout(r, 20));
+    await shop.send('GET', '/api/health').finally(() => ended.push('health'));
+    const answer = await importing;
+    expect([answer.status, answer.body.count]).toEqual([201, n]);
+    expect(ended).toEqual(['health', 'file']);
+    const lines = await csvOf(id);
+    expect(lines).toHaveLength(n + 1);
+    expect(lines[41_235]).toBe(`${new Date(Date.parse(BEGAN) + 41_234_000).toISOString()},41234,100.9`);
+  });
+
+  test('more rows than are taken are refused before anything is read, and say how many may be', async () => {
+    const id = await step();
+    const answer = await shop.send('PUT', `/api/readings/${v7()}/csv?stepId=${id}`, '1,20\n'.repeat(400_000));
+    expect(answer.body).toMatchObject({ status: 413, code: 'too-many-rows', params: { most: 200_000 } });
+    expect(await csvOf(id)).toEqual(['time,seconds']);
+  });
+});

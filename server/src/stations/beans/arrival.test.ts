@@ -1,0 +1,78 @@
+import { v7 } from 'uuid';
+import { DATABASES, kg, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
+
+describe.each(DATABASES)('what arrives, on %s', (kind) => {
+  let shop: TestWorkshop;
+  beforeAll(async () => {
+    shop = await openWorkshop(kind);
+  });
+  afterAll(() => shop.close());
+
+  const receive = (id: string, more: object) =>
+    shop.send('PUT', `/api/lots/${id}`, {
+      code: `L${id.slice(-6)}`,
+      name: 'Arrival',
+      massMg: kg(10),
+      receivedOn: '2026-11-02',
+      stepId: v7(),
+      movementId: v7(),
+      parcelId: v7(),
+      ...more,
+    });
+
+  test('couverture keeps its maker’s sheet; its batch’s bowl can follow it', async () => {
+    const id = v7();
+    const sheet = {
+      maker: 'Hollow Lane',
+      makerLot: 'HL 41',
+      bestBefore: '2027-08-01',
+      kind: 'milk',
+      cacao: 36,
+      fat: 35,
+      workLowC: 28,
+      workHighC: 29,
+    };
+    expect((await receive(id, { material: 'couverture', sheet })).status).toBe(201);
+    const lot = (await shop.send('GET', `/api/lots/${id}`)).body.lot;
+    expect(lot.sheet).toEqual({ ...sheet, meltC: null, coolC: null });
+    const maker = new Maker(shop);
+    const batch = await maker.batch('CV-1', id);
+    const view = (await shop.send('GET', `/api/batches/${batch}`)).body;
+    expect(view.lot.sheet.workHighC).toBe(29);
+    // It goes to the bowl, past everything that beans pass through.
+    expect(view.batch.route).not.toContain('roast');
+  });
+
+  test.each([
+    ['couverture', { moisture: 7 }, 'moisture'],
+    ['couverture', { beansPer100g: 90 }, 'beansPer100g'],
+    ['cocoa butter', { nibFat: 54 }, 'nibFat'],
+    ['cocoa powder', { ceilingC: 130 }, 'ceilingC'],
+    ['dry beans', { sheet: { kind: 'dark' } }, 'sheet'],
+    ['couverture', { sheet: { workLowC: 32, workHighC: 30 } }, 'sheet.workHighC'],
+  ])('%s with %j is refused by name, and nothing is received', async (material, more, field) => {
+    const id = v7();
+    const answer = await receive(id, { material, ...more });
+    expect(answer.body).toMatchObject({ status: 422, field });
+    expect((await shop.send('GET', `/api/lots/${id}`)).status).toBe(404);
+  });
+
+  test('a lot’s facts may be changed with its sheet, and read again as they were entered', async () => {
+    const id = v7();
+    await receive(id, { material: 'cocoa butter', sheet: { maker: 'Hollow Lane' } });
+    const { lot } = (await shop.send('GET', `/api/lots/${id}`)).body;
+    const facts = {
+      code: lot.code,
+      name: 'Butter',
+      sheet: { ...lot.sheet, makerLot: 'B 7', bestBefore: '2028-01-31' },
+    };
+    const changed = await shop.send('PUT', `/api/lots/${id}/facts`, facts, {
+      'if-match': `"${lot.version}"`,
+    });
+    expect(changed.status).toBe(201);
+    expect((await shop.send('GET', `/api/lots/${id}`)).body.lot.sheet).toMatchObject({
+      maker: 'Hollow Lane',
+      makerLot: 'B 7',
+    });
+  });
+});

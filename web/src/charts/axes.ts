@@ -1,0 +1,44 @@
+/** An axis whose ticks fall on round numbers, each written once. */
+export interface Axis {
+  min: number;
+  max: number;
+  /** Steps between the ends. */
+  ticks: number;
+  /** Decimals that tell the ticks apart. */
+  decimals: number;
+}
+
+const STEPS = [0.1, 0.2, 0.25, 0.5, 1, 2];
+
+/** Most steps of an axis. */
+const MOST = 7;
+
+function stepFor(span: number): number {
+  const power = 10 ** Math.floor(Math.log10(span));
+  return STEPS.map((k) => k * power).find((s) => span / s <= MOST) ?? power * 2;
+}
+
+function decimalsOf(step: number): number {
+  for (let d = 0; d < 6; d += 1) if (Math.abs(step * 10 ** d - Math.round(step * 10 ** d)) < 1e-9) return d;
+  return 6;
+}
+
+/**
+ * An axis that holds some values: four to eight round steps, and an end that was asked for kept as it is.
+ *
+ * @param values what is drawn; where there is nothing yet, `usual` gives the span
+ */
+export function roundAxis(
+  values: readonly number[],
+  { min, max, usual }: { min?: number; max?: number; usual: readonly [number, number] },
+): Axis {
+  const known = values.filter(Number.isFinite);
+  const low = min ?? Math.min(...(known.length > 0 ? known : [usual[0]]));
+  const high = max ?? Math.max(...(known.length > 0 ? known : [usual[1]]));
+  // A level line still has room above and below.
+  const [from, to] = high > low ? [low, high] : [low - (min === undefined ? 0.5 : 0), low + 0.5];
+  const step = stepFor(to - from);
+  const first = min ?? Math.floor(from / step + 1e-9) * step;
+  const ticks = Math.max(1, Math.ceil((to - first) / step - 1e-9));
+  return { min: first, max: first + ticks * step, ticks, decimals: decimalsOf(step) };
+}

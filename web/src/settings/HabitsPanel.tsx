@@ -1,0 +1,124 @@
+import { useState } from 'react';
+import { mutate } from 'swr';
+import { WorkshopPut } from '@wunsch/contract';
+import { useEntryHere } from '../shell/useEntryHere.ts';
+import { useSession } from '../shell/session.tsx';
+import { Button } from '../ui/Button.tsx';
+import { Choice, TextField } from '../ui/Field.tsx';
+import { Panel } from '../ui/Panel.tsx';
+import { MoneyField, QuantityField } from '../ui/QuantityField.tsx';
+import { useWords } from '../words/words.tsx';
+
+/** Name, units, usual costs and aims of the workshop. */
+export function HabitsPanel() {
+  const { t } = useWords();
+  const { workshop } = useSession();
+  const send = useEntryHere();
+  const { version, createdAt: _, ...start } = workshop;
+  const [draft, setDraft] = useState(start);
+  const set = (part: Partial<typeof draft>) => setDraft({ ...draft, ...part });
+  const checked = WorkshopPut.safeParse(draft);
+  const save = () =>
+    void send({ path: '/api/workshop', body: draft, ifMatch: version, label: t('done.settings') }).then(
+      () => mutate('/api/session'),
+      () => undefined,
+    );
+  return (
+    <Panel title={t('settings.workshop')}>
+      <div className="grid gap-4 sm:grid-cols-2">
+        <TextField
+          label={t('first.name')}
+          value={draft.name}
+          onChange={(e) => set({ name: e.target.value })}
+          maxLength={120}
+        />
+        <TextField
+          label={t('first.currency')}
+          value={draft.currency}
+          onChange={(e) => set({ currency: e.target.value.toUpperCase() })}
+          maxLength={3}
+          error={/^[A-Z]{3}$/.test(draft.currency) ? null : t('settings.currency.bad')}
+        />
+        <Choice
+          label={t('first.temperature')}
+          value={draft.temperatureUnit}
+          options={[
+            { value: '°C', label: '°C' },
+            { value: '°F', label: '°F' },
+          ]}
+          onChange={(temperatureUnit) => set({ temperatureUnit })}
+        />
+        <Choice
+          label={t('first.mass')}
+          value={draft.massSystem}
+          options={[
+            { value: 'metric', label: t('first.metric') },
+            { value: 'pounds', label: t('first.pounds') },
+          ]}
+          onChange={(massSystem) => set({ massSystem })}
+        />
+        <Choice
+          label={t('settings.school')}
+          value={draft.cacaoSchool}
+          options={[
+            { value: 'all', label: t('figures.all') },
+            { value: 'beans', label: t('figures.beans') },
+          ]}
+          onChange={(cacaoSchool) => set({ cacaoSchool })}
+        />
+        <QuantityField
+          label={t('settings.bar')}
+          dimension="mass"
+          value={draft.barMg}
+          onChange={(v) => v && set({ barMg: v })}
+          min={1000}
+          max={5_000_000}
+        />
+        <MoneyField
+          label={t('settings.labour')}
+          value={draft.labourRate}
+          onChange={(labourRate) => set({ labourRate })}
+        />
+        <MoneyField
+          label={t('settings.packaging')}
+          value={draft.packagingPerBar}
+          onChange={(packagingPerBar) => set({ packagingPerBar })}
+        />
+        <QuantityField
+          label={t('settings.aim')}
+          dimension="length"
+          value={draft.gritAimUm}
+          onChange={(v) => v && set({ gritAimUm: v })}
+          min={8}
+          max={200}
+        />
+        <QuantityField
+          label={t('settings.grit-every')}
+          dimension="duration"
+          unit="h"
+          value={draft.gritEveryHours * 3600}
+          onChange={(v) => v && set({ gritEveryHours: v / 3600 })}
+          min={1800}
+          max={172_800}
+        />
+      </div>
+      <fieldset className="mt-4">
+        <legend className="text-[13px] text-ink-3">{t('settings.route')}</legend>
+        {(['roasted', 'conched', 'tempered'] as const).map((work) => (
+          <label key={work} className="mr-6 inline-flex min-h-11 items-center gap-3">
+            <input
+              type="checkbox"
+              checked={draft.route[work]}
+              onChange={(e) => set({ route: { ...draft.route, [work]: e.target.checked } })}
+              className="size-5 accent-(--violet-text)"
+            />
+            {t(`settings.route.${work}`)}
+          </label>
+        ))}
+      </fieldset>
+      <Button look="main" big className="mt-4" disabled={!checked.success} onClick={save}>
+        {t('settings.save')}
+      </Button>
+    </Panel>
+  );
+}

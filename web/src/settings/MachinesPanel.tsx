@@ -1,0 +1,89 @@
+import { useState } from 'react';
+import { Link } from 'react-router';
+import type { Machine } from '@wunsch/contract';
+import { useRead } from '../shell/door.tsx';
+import { request } from '../shell/api.ts';
+import { Button } from '../ui/Button.tsx';
+import { Dialog } from '../ui/Dialog.tsx';
+import { Panel } from '../ui/Panel.tsx';
+import { Table } from '../ui/Table.tsx';
+import { useWords } from '../words/words.tsx';
+import { MachineDialog } from './MachineDialog.tsx';
+
+/** The machines with their usable charges and device tokens. */
+export function MachinesPanel() {
+  const words = useWords();
+  const { t } = words;
+  const { data = [] } = useRead<Machine[]>('/api/machines');
+  const [editing, setEditing] = useState<Machine | 'new' | null>(null);
+  const [token, setToken] = useState<string | null>(null);
+  return (
+    <Panel
+      title={t('settings.machines')}
+      aside={<Button onClick={() => setEditing('new')}>{t('machine.add')}</Button>}
+    >
+      <Table
+        caption={t('settings.machines')}
+        rows={data}
+        keyOf={(m) => m.id}
+        empty={t('settings.machines.none')}
+        columns={[
+          {
+            id: 'name',
+            title: t('machine.called'),
+            cell: (m) => (
+              <Link to={`/machine/${m.id}`} className="underline underline-offset-4">
+                {m.name}
+              </Link>
+            ),
+          },
+          { id: 'station', title: t('station'), cell: (m) => t(`station.${m.station}`) },
+          {
+            id: 'min',
+            title: t('machine.min'),
+            numeric: true,
+            cell: (m) => (m.minMg === null ? '' : words.mass(m.minMg)),
+          },
+          {
+            id: 'max',
+            title: t('machine.max'),
+            numeric: true,
+            cell: (m) => (m.maxMg === null ? '' : words.mass(m.maxMg)),
+          },
+          {
+            id: 'do',
+            title: t('change'),
+            cell: (m) => (
+              <span className="flex gap-2">
+                <Button onClick={() => setEditing(m)}>{t('change')}</Button>
+                <Button
+                  onClick={() =>
+                    void request<{ token: string }>('POST', `/api/machines/${m.id}/token`).then(
+                      (r) => setToken(r.token),
+                      () => undefined,
+                    )
+                  }
+                >
+                  {t('machine.token')}
+                </Button>
+              </span>
+            ),
+          },
+        ]}
+      />
+      {editing && (
+        <MachineDialog machine={editing === 'new' ? null : editing} onClose={() => setEditing(null)} />
+      )}
+      {token && (
+        <Dialog
+          open
+          onClose={() => setToken(null)}
+          title={t('machine.token')}
+          description={t('machine.token.hint')}
+        >
+          <code className="block select-all break-all rounded bg-panel-2 p-3">{token}</code>
+        </Dialog>
+      )}
+    </Panel>
+  );
+}

@@ -1,0 +1,56 @@
+import { useEffect, useState, useSyncExternalStore } from 'react';
+import { Button } from '../ui/Button.tsx';
+import { useWords } from '../words/words.tsx';
+import { useDoor, useRead } from './door.tsx';
+import { ServerAway } from './api.ts';
+
+/** How often it is looked whether the workshop can be reached, ms. */
+const LOOK_EVERY = 8000;
+
+/** What is on its way, what was refused, and whether the workshop can be reached at all. */
+export function OutboxBar() {
+  const { t } = useWords();
+  const { outbox } = useDoor();
+  const waiting = useSyncExternalStore(outbox.subscribe, outbox.waiting);
+  const away = useAway();
+  const refused = useSyncExternalStore(outbox.subscribe, outbox.refused);
+  const [slow, setSlow] = useState(false);
+  useEffect(() => {
+    if (waiting.length === 0) {
+      setSlow(false);
+      return;
+    }
+    const timer = setTimeout(() => setSlow(true), 700);
+    return () => clearTimeout(timer);
+  }, [waiting.length]);
+  if (!away && refused.length === 0 && !(slow && waiting.length > 0)) return null;
+  return (
+    <div className="no-print border-b border-line-2 bg-panel px-4 py-2 text-[13px]" role="status">
+      {away && <p className="font-semibold">{t('error.away')}</p>}
+      {slow && waiting.length > 0 && (
+        <p>
+          <strong>{t('outbox.title', { n: waiting.length })}</strong>{' '}
+          {waiting.map((e) => e.label).join(' · ')}
+        </p>
+      )}
+      {refused.map((e) => (
+        <p key={e.id} className="flex flex-wrap items-center gap-2 text-bad">
+          <strong>{t('outbox.refused', { label: e.label })}</strong> {e.reason}
+          <Button look="quiet" onClick={() => void outbox.forget(e.id)}>
+            {t('outbox.read')}
+          </Button>
+        </p>
+      ))}
+    </div>
+  );
+}
+
+/** Whether the server, or its database, does not answer at the moment. */
+function useAway(): boolean {
+  const { error } = useRead('/api/health/ready', {
+    refreshInterval: LOOK_EVERY,
+    shouldRetryOnError: true,
+    errorRetryInterval: 2000,
+  });
+  return error instanceof ServerAway;
+}

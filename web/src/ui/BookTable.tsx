@@ -1,0 +1,219 @@
+import {
+  getCoreRowModel,
+  getExpandedRowModel,
+  getFilteredRowModel,
+  getGroupedRowModel,
+  getSortedRowModel,
+  useReactTable,
+  type ColumnDef,
+  type ExpandedState,
+  type Row,
+  type SortingState,
+} from '@tanstack/react-table';
+import { ArrowDown, ArrowUp, ChevronDown, ChevronRight } from 'lucide-react';
+import { useMemo, useState, type ReactNode } from 'react';
+import { useWords } from '../words/words.tsx';
+import { TextField } from './Field.tsx';
+
+/** A column of a book. */
+export interface BookColumn<R> {
+  id: string;
+  title: string;
+  cell: (row: R) => ReactNode;
+  /** What it is sorted and searched by; it can be neither where left out. */
+  value?: (row: R) => string | number;
+  numeric?: boolean;
+  /** Left out on a phone. */
+  wide?: boolean;
+  /** What a group shows in this column, e.g. the sum. */
+  sum?: (rows: readonly R[]) => ReactNode;
+}
+
+/** A group of rows opens by itself up to this many. */
+const FEW = 3;
+
+/**
+ * A long table one looks things up in: searched, sorted by any heading, and grouped, each group with its sums and folded where it is
+ * long.
+ */
+export function BookTable<R>({
+  caption,
+  rows,
+  columns,
+  keyOf,
+  groupOf,
+  empty,
+}: {
+  caption: string;
+  rows: readonly R[];
+  columns: readonly BookColumn<R>[];
+  keyOf: (row: R) => string;
+  /** Name of the group a row belongs to; one list where left out. */
+  groupOf?: (row: R) => string;
+  empty: string;
+}) {
+  const { t, number } = useWords();
+  const [search, setSearch] = useState('');
+  const [sorting, setSorting] = useState<SortingState>([]);
+  const groups = useMemo(() => {
+    const counts = new Map<string, number>();
+    if (groupOf) for (const row of rows) counts.set(groupOf(row), (counts.get(groupOf(row)) ?? 0) + 1);
+    return counts;
+  }, [rows, groupOf]);
+  const [folded, setFolded] = useState<Readonly<Record<string, boolean>>>({});
+  const expanded: ExpandedState = Object.fromEntries(
+    [...groups].map(([name, n]) => [`group:${name}`, search !== '' || !(folded[`group:${name}`] ?? n > FEW)]),
+  );
+  const defs = useMemo(
+    (): ColumnDef<R>[] => [
+      ...(groupOf ? [{ id: 'group', accessorFn: groupOf, enableGlobalFilter: true } as ColumnDef<R>] : []),
+      ...columns.map((c): ColumnDef<R> =>
+        c.value
+          ? { id: c.id, accessorFn: c.value, enableGlobalFilter: true }
+          : { id: c.id, enableSorting: false, enableGlobalFilter: false },
+      ),
+    ],
+    [columns, groupOf],
+  );
+  const table = useReactTable({
+    data: rows as R[],
+    columns: defs,
+    getRowId: keyOf,
+    state: { globalFilter: search, sorting, expanded, grouping: groupOf ? ['group'] : [] },
+    onSortingChange: setSorting,
+    globalFilterFn: (row, id, sought: string) =>
+      String(row.getValue(id)).toLowerCase().includes(sought.trim().toLowerCase()),
+    getColumnCanGlobalFilter: (c) => c.accessorFn !== undefined,
+    getCoreRowModel: getCoreRowModel(),
+    getFilteredRowModel: getFilteredRowModel(),
+    getSortedRowModel: getSortedRowModel(),
+    getGroupedRowModel: getGroupedRowModel(),
+    getExpandedRowModel: getExpandedRowModel(),
+    // Nothing is put back by itself: rows and columns are new at each drawing, and that would draw the table for ever.
+    autoResetAll: false,
+  });
+  if (rows.length === 0) return <p className="py-3 text-[13.5px] text-ink-3">{empty}</p>;
+  const shown = table.getRowModel().rows;
+  const hide = (c: BookColumn<R>) => (c.wide ? 'hidden sm:table-cell' : '');
+  return (
+    <>
+      <div className="mb-2 max-w-xs">
+        <TextField
+          label={t('table.search')}
+          type="search"
+          value={search}
+          onChange={(e) => setSearch(e.target.value)}
+        />
+      </div>
+      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label={caption}>
+        <table className="w-full border-collapse text-[13.5px]">
+          <caption className="sr-only">{caption}</caption>
+          <thead>
+            <tr className="border-b border-line-2 text-left text-[12px] text-ink-3">
+              {columns.map((c) => {
+                const column = table.getColumn(c.id)!;
+                const order = column.getIsSorted();
+                return (
+                  <th
+                    key={c.id}
+                    scope="col"
+                    aria-sort={order === 'asc' ? 'ascending' : order === 'desc' ? 'descending' : undefined}
+                    className={`px-2 font-medium ${c.numeric ? 'text-right' : ''} ${hide(c)}`}
+                  >
+                    {column.getCanSort() ? (
+                      <button
+                        type="button"
+                        className="inline-flex min-h-11 items-center gap-1 font-medium hover:underline"
+                        onClick={column.getToggleSortingHandler()}
+                      >
+                        {c.title}
+                        {order === 'asc' && <ArrowUp size={13} aria-hidden="true" />}
+                        {order === 'desc' && <ArrowDown size={13} aria-hidden="true" />}
+                      </button>
+                    ) : (
+                      c.title
+                    )}
+                  </th>
+                );
+              })}
+            </tr>
+          </thead>
+          <tbody>
+            {shown.map((row) =>
+              row.getIsGrouped() ? (
+                <GroupRow
+                  key={row.id}
+                  row={row}
+                  columns={columns}
+                  count={number(row.subRows.length)}
+                  onFold={() => setFolded({ ...folded, [row.id]: row.getIsExpanded() })}
+                />
+              ) : (
+                <tr key={row.id} className="border-b border-line align-top">
+                  {columns.map((c, i) => (
+                    <td
+                      key={c.id}
+                      className={`px-2 py-2.5 ${groupOf && i === 0 ? 'pl-7' : ''} ${c.numeric ? 'text-right tabular-nums' : ''} ${hide(c)}`}
+                    >
+                      {c.cell(row.original)}
+                    </td>
+                  ))}
+                </tr>
+              ),
+            )}
+          </tbody>
+        </table>
+      </div>
+      {shown.length === 0 && (
+        <p role="status" className="py-3 text-[13.5px] text-ink-3">
+          {t('table.nothing', { of: number(rows.length) })}
+        </p>
+      )}
+    </>
+  );
+}
+
+function GroupRow<R>({
+  row,
+  columns,
+  count,
+  onFold,
+}: {
+  row: Row<R>;
+  columns: readonly BookColumn<R>[];
+  count: string;
+  onFold: () => void;
+}) {
+  const open = row.getIsExpanded();
+  const rows = row.subRows.map((r) => r.original);
+  const Mark = open ? ChevronDown : ChevronRight;
+  return (
+    <tr className="border-b border-line bg-panel-2 font-semibold">
+      {columns.map((c, i) =>
+        i === 0 ? (
+          <th key={c.id} scope="row" className="px-0 text-left">
+            <button
+              type="button"
+              aria-expanded={open}
+              className="flex min-h-11 w-full items-center gap-2 px-2 text-left"
+              onClick={onFold}
+            >
+              <Mark size={15} className="shrink-0" aria-hidden="true" />
+              <span>
+                {String(row.getGroupingValue('group'))}{' '}
+                <span className="font-normal text-ink-3">{count}</span>
+              </span>
+            </button>
+          </th>
+        ) : (
+          <td
+            key={c.id}
+            className={`px-2 ${c.numeric ? 'text-right tabular-nums' : ''} ${c.wide ? 'hidden sm:table-cell' : ''}`}
+          >
+            {c.sum?.(rows)}
+          </td>
+        ),
+      )}
+    </tr>
+  );
+}
