@@ -1,7 +1,18 @@
-/** Unit tests of core, contract, server, demo, and what of the web needs no browser. Browser tests live in e2e/ and run under Playwright. */
-export default {
+/**
+ * Unit tests of core, contract, server, stand-ins, and what of the web needs no browser. Browser tests live in e2e/ and run
+ * under Playwright. WUNSCH_UNITS says which of the two kinds; `npm run unit` runs both, one after the other.
+ *
+ * What needs no page runs in bare Node: Jest's module sandbox makes numerical code several times slower and loads the whole
+ * server anew for each file. Such a file must leave nothing behind that the next one could see.
+ */
+const bare = {
+  runner: ['jest-light-runner', { runtime: 'child_process' }],
+  testMatch: ['<rootDir>/{core,contract,server,demo,standins}/src/**/*.test.ts'],
+};
+
+const page = {
   testEnvironment: 'node',
-  testMatch: ['<rootDir>/{core,contract,server,web,demo,standins}/src/**/*.test.{ts,tsx}'],
+  testMatch: ['<rootDir>/web/src/**/*.test.{ts,tsx}'],
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   transform: {
     '^.+\\.tsx?$': [
@@ -16,6 +27,10 @@ export default {
       },
     ],
   },
+};
+
+export default {
+  ...(process.env.WUNSCH_UNITS === 'page' ? page : bare),
   testSequencer: '<rootDir>/scripts/longestFirst.mjs',
   maxWorkers: 2,
   testTimeout: 60000,

@@ -4,11 +4,14 @@ import sequencer from '@jest/test-sequencer';
 const Sequencer = sequencer.default ?? sequencer;
 
 const LONGEST = [
-  'kills.test.ts',
   'torn.test.ts',
-  'random.test.ts',
+  'kills.test.ts',
   'store.test.ts',
-  'learn.test.ts',
+  'tools.test.ts',
+  'fuzz.test.ts',
+  'damage.test.ts',
+  'random.test.ts',
+  'access.test.ts',
   'line.test.ts',
 ];
 

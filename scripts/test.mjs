@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { build } from './build.mjs';
 import { startPostgres } from './postgres.mjs';
 import { ensureChromium, ensurePackages, root, run } from './setup.mjs';
+import { runUnits } from './unit.mjs';
 
 ensurePackages();
 const sum = { passed: 0, failed: 0, skipped: 0 };
@@ -37,17 +38,16 @@ if (wanted('unit')) {
   console.log('\n— unit and server tests, on PGlite and PostgreSQL');
   await build();
   const postgres = await startPostgres();
-  const file = join(reports, 'unit.json');
-  const { status } = run('npm', ['run', '-s', 'unit', '--', '--silent', `--outputFile=${file}`, '--json'], {
-    allowFailure: true,
-    env: { ...process.env, WUNSCH_TEST_PG: postgres.url },
-    stdio: ['ignore', 'ignore', 'inherit'],
-  });
+  Object.assign(process.env, { WUNSCH_TEST_PG: postgres.url, WUNSCH_REPORTS: reports });
+  const status = runUnits();
   postgres.stop();
-  const result = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : null;
-  sum.passed += result?.numPassedTests ?? 0;
-  sum.failed += (result?.numFailedTests ?? 0) + (result?.numRuntimeErrorTestSuites ?? 0);
-  sum.skipped += result?.numPendingTests ?? 0;
+  for (const kind of ['bare', 'page']) {
+    const file = join(reports, `${kind}.json`);
+    const result = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : null;
+    sum.passed += result?.numPassedTests ?? 0;
+    sum.failed += result ? result.numFailedTests + result.numRuntimeErrorTestSuites : 1;
+    sum.skipped += result?.numPendingTests ?? 0;
+  }
   if (status !== 0 && sum.failed === 0) sum.failed += 1;
 }
 

@@ -11,6 +11,8 @@ export interface LeastSquaresProblem {
   /** Size below which a parameter counts as 0 when its difference step is chosen; 1e-3 where left out. */
   scale?: readonly number[];
   maxIterations?: number;
+  /** Share of the sum of squares a step must gain for the search to go on; 1e-14 where left out. */
+  tolerance?: number;
 }
 
 /** Where the sum of squares is least, and how well the parameters are known there. */
@@ -40,7 +42,7 @@ const DIFFERENCE = Math.cbrt(Number.EPSILON);
  * @throws RangeError when there are fewer residuals than parameters, or a residual is not a number at the start
  */
 export function leastSquares(problem: LeastSquaresProblem): LeastSquaresFit {
-  const { maxIterations = 300 } = problem;
+  const { maxIterations = 300, tolerance = 1e-14 } = problem;
   const count = problem.start.length;
   const clamp = (p: number[]) =>
     p.map((v, i) => Math.min(problem.upper?.[i] ?? Infinity, Math.max(problem.lower?.[i] ?? -Infinity, v)));
@@ -78,7 +80,7 @@ export function leastSquares(problem: LeastSquaresProblem): LeastSquaresFit {
       );
     const gain = predicted > 0 ? (sum - nextSum) / predicted : -1;
     if (Number.isFinite(nextSum) && nextSum < sum) {
-      converged = sum - nextSum <= 1e-14 * sum && gain > 0.1;
+      converged = sum - nextSum <= tolerance * sum && gain > 0.1;
       [p, r, sum] = [next, nr, nextSum];
       J = jacobianAt(problem, p);
       scale = columnNorms(J).map((v, i) => Math.max(v, 0.1 * scale[i]!));

@@ -50,6 +50,18 @@ export interface SolveProblem {
 /** How near counts as met: dose ± 3 %, acid 0.5 points, surface 0.5 K, moisture 0.05 points, time half a minute. */
 const NEAR = { dose: 0.03, acid: 0.005, surface: 0.5, moisture: 0.05, minutes: 0.5 };
 
+/** How finely a roast is reckoned; the model's own shells and step where left out. */
+interface Grid {
+  shells?: number;
+  step?: number;
+}
+
+/** For the search, whose end is then mended on the model's own; within half a kelvin and two parts in a hundred of the dose. */
+const COARSE: Grid = { shells: 6, step: 12 };
+
+/** A sum of squares that only leaving the starting plan can make: every wish is met. */
+const NOTHING_MISSED = 0.5;
+
 /**
  * Changes a plan's settings and lengths until the model's roast meets an aim, staying as near to the starting plan as
  * that allows: least squares over the stages with a one-sided penalty for each bound, the surface ceiling weighing most.
@@ -67,32 +79,25 @@ export function solvePlan({
   setRange = [60, 220],
 }: SolveProblem): SolvedPlan {
   const n = start.stages.length;
-  const simulate = (plan: RoastPlan, fine = false) =>
-    simulateRoast({
-      bean,
-      oven,
-      plan,
-      loadKg,
-      roomC,
-      ...(!fine && { shells: 10, step: 5 }),
-      sampleEvery: 30,
-    });
+  const simulate = (plan: RoastPlan, grid: Grid) =>
+    simulateRoast({ bean, oven, plan, loadKg, roomC, ...grid, sampleEvery: 30 });
   const build = (x: readonly number[]): RoastPlan => ({
     ...start,
     stages: start.stages.map((s, i) => ({ ...s, setC: x[i]!, minutes: Math.exp(x[n + i]!), endBeanC: null })),
   });
-  const residuals = (x: readonly number[]) => {
+  // A little inside of what is wished for, so that rounding to what a hand can set keeps it.
+  const [drier, wetter] = within(aim.moisture ?? [0, 100], NEAR.moisture);
+  const residuals = (grid: Grid) => (x: readonly number[]) => {
     const plan = build(x);
-    const got = outcome(simulate(plan), plan);
+    const got = outcome(simulate(plan, grid), plan);
     const over = (value: number, limit: number | null | undefined, near: number) =>
       limit == null ? 0 : Math.max(0, value - limit) / near;
     return [
-      aim.doseMinutes ? Math.log(Math.max(got.dose, 1e-6) / aim.doseMinutes) / (NEAR.dose / 3) : 0,
+      ...doseResiduals(got.dose, aim.doseMinutes),
       aim.acidGone == null ? 0 : Math.max(0, aim.acidGone + 0.001 - got.acid) / (NEAR.acid / 2),
       over(got.surface, aim.surfaceMaxC == null ? null : aim.surfaceMaxC - 0.2, NEAR.surface / 20),
       aim.moisture
-        ? (Math.max(0, got.moisture - aim.moisture[1]) + Math.max(0, aim.moisture[0] - got.moisture)) /
-          NEAR.moisture
+        ? (Math.max(0, got.moisture - wetter) + Math.max(0, drier - got.moisture)) / NEAR.moisture
         : 0,
       over(got.minutes, aim.maxMinutes, NEAR.minutes / 5),
       ...start.stages.map((s, i) => (x[i]! - s.setC) / 60),
@@ -108,18 +113,45 @@ export function solvePlan({
     ...start.stages.map((s) => Math.min(setRange[1], Math.max(setRange[0], s.setC + deg))),
     ...start.stages.map((s) => Math.log(s.minutes * time)),
   ];
-  // Penalties with corners can hold a search back: three beginnings, and the best is kept.
-  const fits = [from(0, 1), from(15, 0.7), from(-12, 1.6)].map((x) =>
-    leastSquares({ residuals, start: x, lower, upper, scale: x.map(() => 1000), maxIterations: 40 }),
-  );
-  const best = fits.reduce((a, b) => (b.sumOfSquares < a.sumOfSquares ? b : a));
-  const plan = tidy(build(best.parameters), (p) => {
-    const run = simulate(p, true);
-    return judge(aim, outcome(run, p));
-  });
-  const run = simulate(plan, true);
+  const search = (x: readonly number[], grid: Grid, maxIterations: number) =>
+    leastSquares({
+      residuals: residuals(grid),
+      start: [...x],
+      lower,
+      upper,
+      scale: x.map(() => 1000),
+      maxIterations,
+      tolerance: 1e-3,
+    });
+  // Penalties with corners can hold a search back: up to three beginnings, and the best is kept.
+  let best: ReturnType<typeof search> | null = null;
+  for (const x of [from(0, 1), from(15, 0.7), from(-12, 1.6)]) {
+    const fit = search(x, COARSE, 40);
+    if (!best || fit.sumOfSquares < best.sumOfSquares) best = fit;
+    if (best.sumOfSquares < NOTHING_MISSED) break;
+  }
+  const near = search(best!.parameters, {}, 8);
+  const plan = tidy(build(near.parameters), (p) => judge(aim, outcome(simulate(p, {}), p)));
+  const run = simulate(plan, {});
   const results = judge(aim, outcome(run, plan));
   return { plan, run, results, met: results.every((r) => r.met) };
+}
+
+/**
+ * A dose well within what counts as met pulls gently, so that it can give way where another wish needs it; one that is further off
+ * pulls hard.
+ */
+function doseResiduals(got: number, wanted: number | null | undefined): [number, number] {
+  if (!wanted) return [0, 0];
+  const off = Math.log(Math.max(got, 1e-6) / wanted);
+  const beyond = Math.sign(off) * Math.max(0, Math.abs(off) - NEAR.dose / 2);
+  return [off / NEAR.dose, beyond / (NEAR.dose / 3)];
+}
+
+/** A range a little narrower at both ends, never by more than a quarter of it. */
+function within([low, high]: readonly [number, number], margin: number): [number, number] {
+  const by = Math.min(margin, (high - low) / 4);
+  return [low + by, high - by];
 }
 
 function outcome(run: RoastRun, plan: RoastPlan) {
