@@ -71,3 +71,60 @@ export const SEED_MELTING_SHARE = 0.7;
 
 /** Usual dose of prepared stable-butter seed, share of the chocolate's mass. */
 export const BUTTER_SEED_SHARE = { low: 0.005, usual: 0.008, high: 0.02 } as const;
+
+/** A constant of the crystal model with its unit and where it comes from. */
+interface Constant {
+  value: number;
+  unit: string;
+  source: string;
+}
+
+const of = (value: number, unit: string, source: string): Constant => ({ value, unit, source });
+
+/**
+ * The crystal model of a bowl. Melting points are published; the rates were set so that the usual ways of tempering, and the usual
+ * ways of failing, come out as they do at the marble. They are estimates and shown as such.
+ */
+export const CRYSTALS = {
+  unstableMelts: of(27.5, '°C', 'form IV of cocoa butter (Wille & Lutton 1966)'),
+  stableMelts: of(33.8, '°C', 'form V of cocoa butter (Wille & Lutton 1966)'),
+  still: of(
+    0.12,
+    'share',
+    'effect of shear in a bowl that stands, against one that is stirred; set on cases',
+  ),
+  unstableNucleation: of(4.5e-4, '1/s·K²', 'set on cases'),
+  unstableGrowth: of(1.1e-4, '1/s·K', 'set on cases'),
+  unstableMelting: of(0.032, '1/s·K', 'set on cases'),
+  turning: of(1.7e-3, '1/s', 'IV to V in a stirred bowl; set on cases'),
+  stableNucleation: of(2.25e-8, '1/s', 'set on cases'),
+  stableSteepness: of(1.05, '1/K', 'set on cases'),
+  stableGrowth: of(1.3e-4, '1/s·K', 'set on cases'),
+  stableMelting: of(0.004, '1/s·K', 'set on cases'),
+  solidAtMelting: of(0.015, 'share of fat', 'about 1–2 % solid at 34 °C in tempered cocoa butter'),
+  solidSteepness: of(1.3, '1/K', 'solid fat of tempered cocoa butter: about 16 % at 32 °C, 4 % at 33 °C'),
+  lumpsSoften: of(28, '°C', 'pieces of seed soften from here on; set on cases'),
+  lumpsWarmed: of(8.5e-4, '1/s·K', 'how fast pieces come apart, some minutes at 33 °C; set on cases'),
+  lumpsStirred: of(5e-4, '1/s', 'worn off by stirring alone; set on cases'),
+  thinning: of(0.004, '1/s', 'how fast what cannot stay solid melts; set on cases'),
+} as const satisfies Record<string, Constant>;
+
+/** Share of the fat of stirred-in pieces of tempered chocolate that stays crystal. */
+export const SOLID_SEED_SURVIVES = 1 / 3;
+
+/** Share of prepared stable butter that is crystal at 33–34 °C. */
+export const BUTTER_SEED_SOLID = 0.65;
+
+/**
+ * Where verdicts change, shares of the fat. From 0.6 to 2.5 % stable a bowl is ready (with solid seed to 4.5 %), under 0.3 % it is not
+ * tempered, over 5 % thick; between them the nearer one counts, by ratio.
+ */
+export const VERDICT_LIMITS = {
+  unstable: 0.01,
+  under: 0.0042,
+  ready: 0.006,
+  full: 0.025,
+  thick: 0.035,
+  fullSeeded: 0.045,
+  thickSeeded: 0.0475,
+} as const;

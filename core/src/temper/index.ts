@@ -1,3 +1,5 @@
 export * from './defaults.ts';
 export * from './heat.ts';
 export * from './window.ts';
+export * from './crystal.ts';
+export * from './ensemble.ts';

@@ -12,6 +12,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { sql } from 'drizzle-orm';
 import { NewerDataError } from '../store/format.ts';
+import { withPreparedStatements } from './prepared.ts';
 
 /** A database or a transaction on it; the same for both drivers. */
 export type Db = PgDatabase<PgQueryResultHKT, Record<string, never>>;
@@ -36,14 +37,15 @@ async function refuseNewer(db: Db, what: string): Promise<void> {
 
 /** Opens a PGlite directory and brings its schema up to date. */
 export async function openPglite(directory: string, logger?: Logger): Promise<{ db: Db; client: PGlite }> {
-  const client = await PGlite.create(directory, { relaxedDurability: true });
+  const bare = await PGlite.create(directory, { relaxedDurability: true });
   try {
-    const db = drizzlePglite(client, { logger });
-    await migratePglite(db, { migrationsFolder: migrationsFolder() });
-    await refuseNewer(db as unknown as Db, `the store in ${directory}`);
-    return { db: db as unknown as Db, client };
+    await migratePglite(drizzlePglite(bare), { migrationsFolder: migrationsFolder() });
+    const client = withPreparedStatements(bare);
+    const db = drizzlePglite(client, { logger }) as unknown as Db;
+    await refuseNewer(db, `the store in ${directory}`);
+    return { db, client };
   } catch (error) {
-    await client.close().catch(() => undefined);
+    await bare.close().catch(() => undefined);
     throw error;
   }
 }

@@ -87,7 +87,7 @@ export function ledgerRoutes(app: App): void {
         .leftJoin(lot, eq(lot.id, parcel.lotId))
         .leftJoin(ofBatch, eq(ofBatch.id, batch.lotId))
         .where(and(gt(parcel.remainingMg, 0), or(isNull(batch.state), ne(batch.state, 'void'))))
-        .orderBy(asc(parcel.madeAt))
+        .orderBy(asc(parcel.madeAt), asc(parcel.id))
         .limit(2000);
       return rows.map((r) => ({
         ...r.parcel,

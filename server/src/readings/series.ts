@@ -105,6 +105,6 @@ export async function loadSeries(db: Db, where: SQL | undefined, width: number):
     })
     .from(readings)
     .where(and(where, eq(readings.voided, false)))
-    .orderBy(asc(readings.startedAt));
+    .orderBy(asc(readings.startedAt), asc(readings.id));
   return joinSeries(rows, width);
 }

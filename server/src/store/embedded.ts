@@ -36,6 +36,7 @@ export interface EmbeddedOptions {
 
 const SNAPSHOT_AFTER = 400;
 const SNAPSHOT_EVERY = 30_000;
+const SNAPSHOT_SOON = 5_000;
 
 /**
  * Opens the embedded store of a data directory:
@@ -233,13 +234,18 @@ function snapshotKeeper(
   const whenDue = async () => {
     if (!taking && writer.lastSeq - last >= after) await take();
   };
-  const timer = setInterval(() => void whenDue().catch(() => undefined), SNAPSHOT_EVERY);
+  const look = () => void whenDue().catch(() => undefined);
+  // The first soon: what came in by replay, or filled a new demo, would otherwise be replayed once more after a crash.
+  const soon = setTimeout(look, SNAPSHOT_SOON);
+  soon.unref();
+  const timer = setInterval(look, SNAPSHOT_EVERY);
   timer.unref();
   return {
     begin: async () => void (last = (await snapshotsOf(directory))[0]?.seq ?? 0),
     take,
     whenDue,
     end: async () => {
+      clearTimeout(soon);
       clearInterval(timer);
       await taking?.catch(() => undefined);
     },

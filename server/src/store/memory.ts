@@ -3,6 +3,7 @@ import { drizzle } from 'drizzle-orm/pglite';
 import { handlers } from '../commands/registry.ts';
 import { Writer } from '../commands/writer.ts';
 import type { Db } from '../db/database.ts';
+import { withPreparedStatements } from '../db/prepared.ts';
 import { templateArchive } from '../db/template.ts';
 import { EventBus } from '../live/bus.ts';
 import { RunCache } from '../machines/runs.ts';
@@ -27,7 +28,7 @@ export async function openMemory({ startsAt, speed }: MemoryOptions): Promise<St
   if (!(speed > 0 && Number.isFinite(speed)))
     throw new RangeError(`a clock’s speed must be above 0, not ${speed}`);
   const client = await PGlite.create({ loadDataDir: await templateArchive() });
-  const db = drizzle(client) as unknown as Db;
+  const db = drizzle(withPreparedStatements(client)) as unknown as Db;
   const opened = performance.now();
   const now = () => Math.round(startsAt + (performance.now() - opened) * speed);
   const bus = new EventBus();

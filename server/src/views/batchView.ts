@@ -41,7 +41,7 @@ export async function batchView(
     .from(readings)
     .innerJoin(step, eq(step.id, readings.stepId))
     .where(and(eq(step.batchId, id), eq(readings.voided, false)))
-    .orderBy(asc(readings.startedAt));
+    .orderBy(asc(readings.startedAt), asc(readings.id));
   const past = await yields.load([brief.lotId]);
   const learned = await runs.load();
   const drawn = assemble({

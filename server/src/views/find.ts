@@ -26,7 +26,7 @@ export function findRoutes(app: App): void {
         .from(batch)
         .innerJoin(lot, eq(lot.id, batch.lotId))
         .where(and(ne(batch.state, 'void'), or(ilike(batch.code, like), ilike(lot.name, like))))
-        .orderBy(desc(batch.startedAt))
+        .orderBy(desc(batch.startedAt), desc(batch.id))
         .limit(EACH);
       const lots = await db
         .select()

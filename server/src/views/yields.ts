@@ -54,7 +54,7 @@ export async function loadPastYields(db: Db, lotIds: readonly string[]): Promise
       where s.batch_id = c.id and s.status = 'closed' and not s.voided and s.kind in ('sort', 'roast', 'winnow', 'grind', 'conche', 'temper', 'mould')
       group by s.station offset 0
     ) y
-    order by c.started_at, c.id`);
+    order by c.started_at, c.id, y.station`);
   const rows = (result as unknown as { rows: Record<string, unknown>[] }).rows;
   return rows
     .map((r) => ({

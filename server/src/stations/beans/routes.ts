@@ -41,7 +41,7 @@ export function beansRoutes(app: App): void {
         .from(lot)
         .innerJoin(parcel, eq(parcel.id, lot.parcelId))
         .where(eq(lot.voided, false))
-        .orderBy(asc(lot.receivedOn), asc(lot.code));
+        .orderBy(asc(lot.receivedOn), asc(lot.code), asc(lot.id));
       return rows.map((r) => lotRecord(r.lot, r.remaining));
     },
   );
@@ -71,7 +71,7 @@ export function beansRoutes(app: App): void {
         .select({ at: movement.at, massMg: movement.massMg })
         .from(movement)
         .where(and(eq(movement.parcelId, row.lot.parcelId), eq(movement.direction, 'in'), inForce))
-        .orderBy(asc(movement.at));
+        .orderBy(asc(movement.at), asc(movement.id));
       const kin = await db
         .select({ id: lot.id, code: lot.code, name: lot.name, fromLotId: lot.fromLotId })
         .from(lot)
@@ -80,7 +80,8 @@ export function beansRoutes(app: App): void {
             eq(lot.voided, false),
             or(eq(lot.fromLotId, row.lot.id), row.lot.fromLotId ? eq(lot.id, row.lot.fromLotId) : undefined),
           ),
-        );
+        )
+        .orderBy(asc(lot.receivedOn), asc(lot.code), asc(lot.id));
       return {
         lot: lotRecord(row.lot, row.remaining),
         batches,

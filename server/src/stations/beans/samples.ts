@@ -46,7 +46,10 @@ export function sampleRoutes(app: App): void {
       schema: { tags, summary: 'Samples, oldest first', response: { 200: z.array(Sample) } },
     },
     async (request) => {
-      const rows = await request.store.db.select().from(sample).orderBy(asc(sample.createdAt));
+      const rows = await request.store.db
+        .select()
+        .from(sample)
+        .orderBy(asc(sample.createdAt), asc(sample.id));
       return rows.map(({ facts, ...row }) => ({ ...facts, ...row }));
     },
   );

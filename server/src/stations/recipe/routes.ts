@@ -13,7 +13,8 @@ export function recipeRoutes(app: App): void {
       config: { cached: true },
       schema: { tags, summary: 'Ingredients by name', response: { 200: z.array(IngredientRecord) } },
     },
-    async (request) => request.store.db.select().from(ingredient).orderBy(asc(ingredient.name)),
+    async (request) =>
+      request.store.db.select().from(ingredient).orderBy(asc(ingredient.name), asc(ingredient.id)),
   );
   app.get(
     '/api/recipes',
@@ -21,6 +22,7 @@ export function recipeRoutes(app: App): void {
       config: { cached: true },
       schema: { tags, summary: 'Recipes, every version, newest first', response: { 200: z.array(Recipe) } },
     },
-    async (request) => request.store.db.select().from(recipe).orderBy(desc(recipe.createdAt)),
+    async (request) =>
+      request.store.db.select().from(recipe).orderBy(desc(recipe.createdAt), desc(recipe.id)),
   );
 }

@@ -68,7 +68,7 @@ export async function loadRoasts(db: Db, query: RoastQuery): Promise<RoastRecord
         eq(observation.voided, false),
       ),
     )
-    .orderBy(asc(observation.at));
+    .orderBy(asc(observation.at), asc(observation.id));
   const series = await loadSeries(db, inArray(readings.stepId, stepIds), query.width);
   const cards = await db
     .select({ batchId: tasting.batchId, card: tasting.card })
