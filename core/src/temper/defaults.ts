@@ -128,3 +128,32 @@ export const VERDICT_LIMITS = {
   fullSeeded: 0.045,
   thickSeeded: 0.0475,
 } as const;
+
+/** What is usual at a bowl until its own record has taught better; all may be wrong for another kitchen. */
+export const BOWL_HABITS = {
+  /** Room around a bowl, °C, and how far what surrounds it may be from what is thought, K. */
+  roomC: 20,
+  aroundSd: 5,
+  /** How far back a pace looks, s; below which pace a bowl counts as steady and from which as warming, °C/min. */
+  paceSeconds: 150,
+  steadyPace: 0.08,
+  warmingPace: 0.15,
+  /** In air a stirred bowl loses at most this share of its difference a minute; what falls faster stands in water. */
+  fastestInAir: 0.09,
+  /** How much paces differ from one stretch to the next (standard deviation of the logarithm), and how far a steady bowl wanders in ten minutes, K. */
+  paceSd: 0.22,
+  wanderC: 0.5,
+  /** A probe's own doubt, K, and the jump that is a spike, K. */
+  probeSd: 0.1,
+  spikeC: 4,
+  /** Nearer than this to its melt or cool step a bowl has arrived, K. */
+  nearMeltC: 2,
+  nearCoolC: 0.5,
+  /** How long a bowl runs on when it is lifted off water or ice, s. */
+  runOnSeconds: 40,
+  /** Pieces go in this far above the window, and a thick bowl is thinned this far above it, K. */
+  seedAboveC: 10,
+  thinAboveC: 1.5,
+  /** What a hand warms or cools a bowl by, °C/min. */
+  handPace: 1,
+} as const;

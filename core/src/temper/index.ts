@@ -3,3 +3,4 @@ export * from './heat.ts';
 export * from './window.ts';
 export * from './crystal.ts';
 export * from './ensemble.ts';
+export * from './bowl.ts';
