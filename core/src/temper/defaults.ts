@@ -157,3 +157,9 @@ export const BOWL_HABITS = {
   /** What a hand warms or cools a bowl by, °C/min. */
   handPace: 1,
 } as const;
+
+/** How hard a bowl is stirred, as a hand would say it. */
+export const STIRRED = { still: 0.05, gentle: 0.45, steady: 0.85 } as const;
+
+/** One way of stirring. */
+export type Stirring = keyof typeof STIRRED;

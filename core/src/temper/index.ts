@@ -4,3 +4,4 @@ export * from './window.ts';
 export * from './crystal.ts';
 export * from './ensemble.ts';
 export * from './bowl.ts';
+export * from './follow.ts';
