@@ -76,7 +76,7 @@ export async function build({ force = false } = {}) {
   await entry('server/src/tools/main.ts', 'server/dist/tools.js');
   await entry('server/src/db/prepare.ts', 'server/dist/prepare.js');
   await entry('demo/src/start.ts', 'demo/dist/start.js');
-  for (const name of ['oven', 'scale', 'room'])
+  for (const name of ['oven', 'bowl', 'scale', 'room'])
     await entry(`standins/src/${name}.ts`, `standins/dist/${name}.js`);
   run('npx', ['vite', 'build', '--logLevel', 'warn'], { cwd: join(root, 'web') });
   compress(join(root, 'web/dist'));

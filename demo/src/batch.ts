@@ -1,6 +1,5 @@
-import { countBars, bestBefore } from '@wunsch/core/mould';
 import { splitLoads, STARTER_PLANS, type RoastPlan } from '@wunsch/core/roast';
-import { TEMPER_PATHS } from '@wunsch/core/temper';
+import { writeBowls } from './bowls.ts';
 import { PIECE_G, separate } from '@wunsch/core/winnow';
 import { writeGrind } from './grind.ts';
 import { handOf } from './hand.ts';
@@ -241,95 +240,13 @@ export function writeBatch(scribe: Scribe, plan: BatchPlan): void {
   if (!drawn) return;
   const { chocolate, drawnMg, drawnAt } = drawn;
 
-  // Temper and mould, bowl by bowl.
-  const type = plan.recipe.kind;
-  const path = TEMPER_PATHS[type];
-  const bowls = Math.ceil(drawnMg / kg(4.4));
-  at = until === 'tempering' ? plan.now - 44 * MINUTE - 95 * MINUTE : drawnAt + 3 * DAY;
-  const madeOn = new Date(at).toISOString().slice(0, 10);
-  for (let i = 0; i < bowls; i += 1) {
-    const began = at;
-    const running = until === 'tempering' && i === 1;
-    const step = open('temper', began, { method: 'seed', chocolateType: type }, plan.machines.bowl);
-    const mass = i === bowls - 1 ? null : Math.round(drawnMg / bowls / 2000) * 2000;
-    const bowlMg = mass ?? drawnMg - Math.round(drawnMg / bowls / 2000) * 2000 * (bowls - 1);
-    take(step, chocolate.parcelId, began, mass);
-    const bloomed = accident === 'bloomed' && i === 0;
-    const seconds = Array.from({ length: 90 }, (_, k) => k * 30).filter(
-      (s) => !running || s <= (plan.now - began) / 1000,
-    );
-    const celsius = seconds.map((s) => {
-      const m = s / 60;
-      const base =
-        m < 12
-          ? 28 + ((path.meltC - 28) * m) / 12
-          : m < 20
-            ? path.meltC - ((path.meltC - 41) * (m - 12)) / 8
-            : m < 28
-              ? 41 - ((41 - path.workC) * (m - 20)) / 8
-              : path.workC + (bloomed && m > 33 && m < 40 ? 2.6 : 0);
-      return Math.round(scribe.normal(base, 0.08) * 10) / 10;
-    });
-    say(
-      'readings.add',
-      {
-        stepId: step,
-        place: 'bowl',
-        startedAt: new Date(began).toISOString(),
-        seconds,
-        celsius,
-        source: 'tempering probe',
-      },
-      began + seconds.at(-1)! * 1000,
-    );
-    if (running) return;
-    see(
-      step,
-      {
-        kind: 'setTest',
-        minutes: bloomed ? 9.5 : Math.round(scribe.normal(4, 0.6) * 2) / 2,
-        gloss: bloomed ? 'patchy' : 'even',
-        streaks: bloomed,
-      },
-      began + 36 * MINUTE,
-    );
-    const tempered = make(step, 'tempered chocolate', scribe.scale(bowlMg * 0.996), began + 45 * MINUTE);
-    close(step, began + 46 * MINUTE, 'hold-up', 40);
-    const pour = open(
-      'mould',
-      began + 47 * MINUTE,
-      {
-        fillMg: kg(0.06),
-        cavities: 4,
-        madeOn,
-        bestBefore: bestBefore(madeOn, type === 'dark' ? 18 : 12),
-        barCode: `${plan.code}${i > 0 ? String.fromCharCode(65 + i) : ''}-${madeOn.slice(2).replaceAll('-', '')}`,
-      },
-      plan.machines.cabinet,
-    );
-    take(pour, tempered.parcelId, began + 48 * MINUTE);
-    const { bars } = countBars({ massMg: Math.round(bowlMg * 0.994), holdUpMg: 45_000, fillMg: kg(0.06) });
-    make(pour, 'bars', bars * kg(0.06), began + 70 * MINUTE, {
-      count: bars,
-      source: 'counted',
-      place: 'shelf',
-    });
-    make(pour, 'rework', scribe.scale(kg(0.03)), began + 71 * MINUTE);
-    see(
-      pour,
-      {
-        kind: 'result',
-        gloss: bloomed ? 1 : 4,
-        snap: bloomed ? 2 : 5,
-        release: bloomed ? 2 : 4,
-        bloom: bloomed,
-        note: bloomed ? 'One tray bloomed: the bowl stood too warm.' : '',
-      },
-      began + 75 * MINUTE,
-    );
-    close(pour, began + 80 * MINUTE, 'unexplained', 35);
-    at = began + 95 * MINUTE;
-  }
+  const lastPoured = writeBowls(scribe, hand, plan, {
+    chocolateParcel: chocolate.parcelId,
+    drawnMg,
+    drawnAt,
+  });
+  if (lastPoured === null) return;
+  at = lastPoured;
   taste(scribe, plan, batchId, at + 2 * DAY);
   if (accident === 'husk-misread')
     note('Husk bin read wrongly? Nothing else fits.', at + 2 * DAY, null, 'AK');

@@ -1,5 +1,6 @@
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import { hiddenBowl, simulatedBowl } from './bowlModel.ts';
 import { Board } from './door.ts';
 import { hiddenFigures, readPlan, simulatedOven } from './ovenModel.ts';
 
@@ -48,4 +49,19 @@ test('a board keeps what it could not send and sends it once, in order, when the
   expect(board.accepted).toBe(5);
   server.closeAllConnections();
   server.close();
+});
+
+test('a simulated bowl is the same again for a seed, noisy, silent at times, and comes out well where it is stirred', () => {
+  const make = (more: object = {}) =>
+    simulatedBowl({ type: 'dark', method: 'table', seed: 3, dropout: 0.1, spikes: 0.02, ...more });
+  const [a, b] = [make(), make()];
+  const seconds = Array.from({ length: 400 }, (_, i) => i * 5);
+  const first = seconds.map(a.read);
+  expect(seconds.map(b.read)).toEqual(first);
+  expect(first.filter((c) => c === null).length).toBeGreaterThan(15);
+  expect(first.some((c) => c !== null && c > 49)).toBe(true);
+  expect(make().verdictAt(make().seconds - 600)).toBe('good');
+  const still = { stirring: 0, probeOff: 0, lag: 30 };
+  expect(make({ hidden: still }).verdictAt(make().seconds - 600)).toBe('under');
+  expect(hiddenBowl(3)).not.toEqual(hiddenBowl(4));
 });

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { CHOCOLATE_TYPES, TEMPER_METHODS } from '@wunsch/core/temper';
+import { CHOCOLATE_TYPES, STIRRED, TEMPER_METHODS, type Stirring } from '@wunsch/core/temper';
 
 /** What a tempering keeps beside its weights. */
 export const TEMPER_DETAILS = {
@@ -15,4 +15,6 @@ export const TEMPER_OBSERVATIONS = [
     gloss: z.enum(['even', 'patchy', 'dull']),
     streaks: z.boolean(),
   }),
+  /** How hard the bowl is stirred from here on. */
+  z.object({ kind: z.literal('stirring'), level: z.enum(Object.keys(STIRRED) as [Stirring, ...Stirring[]]) }),
 ] as const;

@@ -12,7 +12,14 @@ import {
   type CrystalWord,
   type WhatIf,
 } from './bowl.ts';
-import { crystallise, meltingShift, type BowlCorner, type SeedAdded, type TemperVerdict } from './crystal.ts';
+import {
+  crystallise,
+  meltingShift,
+  verdictOf,
+  type BowlCorner,
+  type SeedAdded,
+  type TemperVerdict,
+} from './crystal.ts';
 import {
   BOWL_HABITS,
   STIRRED,
@@ -80,6 +87,8 @@ export interface FollowedBowl {
   enoughAt: Ranged | null;
   thickAt: Ranged | null;
   futures: TriedFuture[];
+  /** Stable shares between which a bowl is ready: pieces of seed may be more. */
+  readyBetween: [low: number, high: number];
 }
 
 /** How far ahead a bowl is followed, s. */
@@ -167,12 +176,13 @@ export function followBowl(bowl: BowlRecord): FollowedBowl | null {
   const before = Math.max(0, end - 4);
   const span = gone.minutes[end]! - gone.minutes[before]!;
   const solidSeeded = added.some((s) => s.kind === 'solid');
+  const most = sinceMelted(main.stable, main.celsius, path);
   const stableNow = rangedAt(gone.stable, end);
   const unstableNow = rangedAt(gone.unstable, end);
   const word = crystalWord({
     stable: stableNow.middle,
     unstable: unstableNow.middle,
-    mostStable: sinceMelted(main.stable, main.celsius, path),
+    mostStable: most,
     stablePerMinute: span > 0 ? (stableNow.middle - gone.stable.middle[before]!) / span : 0,
     solidSeeded,
   });
@@ -207,7 +217,12 @@ export function followBowl(bowl: BowlRecord): FollowedBowl | null {
         seconds: Array.from(run.minutes, (m) => last.seconds + m * 60),
         celsius: [...run.celsius],
         stable: [...run.stable],
-        verdict: run.verdict,
+        verdict: verdictOf({
+          unstable: run.unstable.at(-1)!,
+          stable: run.stable.at(-1)!,
+          mostStable: Math.max(most, run.mostStable),
+          solidSeeded: solidSeeded || seedShare > 0,
+        }),
       };
     },
   );
@@ -226,6 +241,7 @@ export function followBowl(bowl: BowlRecord): FollowedBowl | null {
     enoughAt,
     thickAt,
     futures,
+    readyBetween: [VERDICT_LIMITS.ready, full],
   };
 }
 

@@ -52,6 +52,8 @@ export function observationText(o: ObservationRecord, words: Words): string {
       return `${words.temperature(data.celsius)}, ${words.number(data.humidity)} %`;
     case 'setTest':
       return t('entry.set-test', { minutes: words.number(data.minutes, data.minutes % 1 ? 1 : 0) });
+    case 'stirring':
+      return t(`stirring.${data.level}.done`);
     case 'result':
       return t('entry.result', { gloss: data.gloss, snap: data.snap });
     case 'timer':

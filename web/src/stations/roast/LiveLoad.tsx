@@ -22,7 +22,7 @@ import { modelEvents } from '@wunsch/core/roast';
 import { eventsOf, plannedStirs, stageNow } from './model.ts';
 import type { LaneMark } from './ChartLane.tsx';
 import { RoastChart } from './RoastChart.tsx';
-import { useLiveSeries, type ProbeSeries } from './useLiveSeries.ts';
+import { useLiveSeries, type ProbeSeries } from '../useLiveSeries.ts';
 import { useForecast, useOvenLearning } from './useRoastModel.ts';
 import { Readouts } from './Readouts.tsx';
 import { HandButtons } from './HandButtons.tsx';

@@ -5,7 +5,7 @@ import { useNow } from '../../shell/now.ts';
 import { useWords } from '../../words/words.tsx';
 import { alarmText } from './alarmText.ts';
 import { stageNow } from './model.ts';
-import { useLiveSeries } from './useLiveSeries.ts';
+import { useLiveSeries } from '../useLiveSeries.ts';
 import type { WatchState } from './watchState.ts';
 
 /** A roast this long over its plan has been forgotten in the book, not in the oven, s. */

@@ -7,10 +7,13 @@ import { useWords } from '../../words/words.tsx';
 /** How much solid seed cools the bowl to where it should be. */
 export function SeedPanel({
   massMg,
+  bowlC,
   path,
   fatShare,
 }: {
   massMg: number;
+  /** What the bowl was last read at, °C; null where it is not known, or has been seeded. */
+  bowlC: number | null;
   path: TemperPath;
   fatShare: number;
 }) {
@@ -19,7 +22,13 @@ export function SeedPanel({
   // What goes into the bowl later is in the sum too, until somebody writes another mass.
   const [typed, setBowl] = useState<number | null | undefined>(undefined);
   const bowl = typed === undefined ? (massMg > 0 ? massMg : null) : typed;
-  const [from, setFrom] = useState<number | null>(41.5);
+  const [typedFrom, setFrom] = useState<number | null | undefined>(undefined);
+  const from =
+    typedFrom === undefined
+      ? bowlC !== null && bowlC > path.windowHighC
+        ? bowlC
+        : path.meltC - 4.5
+      : typedFrom;
   const [to, setTo] = useState<number | null>(path.windowHighC - 0.2);
   const [seed, setSeed] = useState<number | null>(20);
   const [typedFat, setFat] = useState<number | null | undefined>(undefined);

@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { LiveReadings, SeriesRecord } from '@wunsch/contract';
-import { useDoor } from '../../shell/door.tsx';
+import { useDoor } from '../shell/door.tsx';
 
 /** One probe's series on a step: epoch ms and °C in order of time. */
 export interface ProbeSeries {

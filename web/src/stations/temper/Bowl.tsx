@@ -1,0 +1,190 @@
+import { useMemo, useState } from 'react';
+import type { BatchView, StepRecord } from '@wunsch/contract';
+import { BUTTER_SEED_SHARE, excursions, guardWindow, pathBySheet, plannedPath } from '@wunsch/core/temper';
+import type { TriedFuture } from '@wunsch/core/temper';
+import { recipeFigures } from '@wunsch/core/recipe';
+import { newId } from '../../shell/entry.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Figure, Panel } from '../../ui/Panel.tsx';
+import { WeightPad } from '../../ui/WeightPad.tsx';
+import { useWords } from '../../words/words.tsx';
+import { ReadingsInput } from '../ReadingsInput.tsx';
+import { bowlLines, useIngredients } from '../recipe/index.ts';
+import { temperatures } from '../series.ts';
+import { StepLines } from '../StepLedger.tsx';
+import { WeighIn } from '../WeighIn.tsx';
+import { balanceOf, useWork } from '../work.ts';
+import { AdviceStrip } from './AdviceStrip.tsx';
+import { BowlChart } from './BowlChart.tsx';
+import { CrystalPanel } from './CrystalPanel.tsx';
+import { SeedPanel } from './SeedPanel.tsx';
+import { SetTest } from './SetTest.tsx';
+import { StirringChoice } from './StirringChoice.tsx';
+import { seedsOf, stirringsOf, useBowlReadings, useFollowedBowl } from './useBowl.ts';
+import { WindowRuler } from './WindowRuler.tsx';
+
+/** Usual fat of a chocolate whose recipe and sheet say nothing, %. */
+const USUAL_FAT = 36;
+
+/** A bowl at work: what to do now, its temperature and crystals, the window, the seed, and what goes in and out. */
+export function Bowl({
+  view,
+  step,
+  done,
+}: {
+  view: BatchView;
+  step: StepRecord;
+  done: readonly StepRecord[];
+}) {
+  const words = useWords();
+  const { t } = words;
+  const work = useWork(view);
+  const [out, setOut] = useState(false);
+  const [tried, setTried] = useState<TriedFuture['name'] | null>(null);
+  const ingredients = useIngredients();
+  const type = step.details.chocolateType ?? 'dark';
+  const method = step.details.method ?? 'seed';
+  const path = useMemo(() => pathBySheet(type, view.lot.sheet), [type, view.lot.sheet]);
+  const readings = useBowlReadings(view, step);
+  const seeds = useMemo(() => seedsOf(view, step, method), [view, step, method]);
+  const stirrings = useMemo(() => stirringsOf(view, step), [view, step]);
+  const figures = recipeFigures(bowlLines(view, ingredients));
+  const fat = figures.totalMg > 0 ? figures.fat / 100 : (view.lot.sheet?.fat ?? USUAL_FAT) / 100;
+  const followed = useFollowedBowl({
+    readings,
+    seeds,
+    stirrings,
+    path,
+    type,
+    method,
+    fat: Math.min(1, Math.max(0.05, fat)),
+  });
+  const plan = useMemo(() => plannedPath(path, method, readings[0]?.celsius), [path, method, readings]);
+  const earlier = useMemo(
+    () =>
+      done
+        .slice(-2)
+        .map((s) => temperatures(view, s, 'bowl'))
+        .filter((e) => e.length > 1),
+    [done, view],
+  );
+  const guard = method === 'none' ? null : guardWindow(readings, type, path);
+  const spells = method === 'none' ? [] : excursions(readings, path);
+  const { inMg } = balanceOf(view, step.id);
+  const finish = async (mg: number) => {
+    await work.tempered(step, {
+      massMg: mg,
+      movementId: newId(),
+      parcelId: newId(),
+      remainder: 'hold-up',
+      remainderId: newId(),
+      handsOnMinutes: Math.min(120, Math.round((Date.now() - Date.parse(step.startedAt)) / 60_000)),
+    });
+  };
+  return (
+    <div className="grid gap-2">
+      {followed && (
+        <AdviceStrip
+          view={view}
+          step={step}
+          followed={followed}
+          onPour={inMg > 0 ? () => setOut(true) : null}
+        />
+      )}
+      <div className="grid gap-2 lg:grid-cols-[1.9fr_1fr]">
+        <div className="grid min-w-0 content-start gap-2">
+          <Panel
+            title={t('temper.bowl', { n: done.length + 1, method: t(`method.${method}`) })}
+            aside={t('temper.path', {
+              melt: words.temperature(path.meltC, 0),
+              cool: words.temperature(path.coolC),
+              work: words.temperature(path.workC),
+            })}
+          >
+            <BowlChart
+              readings={readings}
+              plan={plan}
+              nth={done.length + 1}
+              earlier={earlier}
+              seeds={seeds}
+              followed={followed}
+              future={followed?.futures.find((f) => f.name === tried) ?? null}
+              path={path}
+              windowed={method !== 'none'}
+              running
+            />
+            <div className="mt-2 grid gap-3">
+              <ReadingsInput view={view} step={step} place="bowl" min={5} max={75} />
+              {method !== 'none' && <StirringChoice view={view} step={step} />}
+            </div>
+          </Panel>
+          {method === 'seed' && (
+            <SeedPanel
+              key={step.id}
+              massMg={inMg - seeds.reduce((sum, x) => sum + x.massMg, 0)}
+              bowlC={seeds.length === 0 ? (readings.at(-1)?.celsius ?? null) : null}
+              path={path}
+              fatShare={fat}
+            />
+          )}
+          {method === 'butter-seed' && (
+            <Panel title={t('method.butter-seed')}>
+              <Figure
+                name={t('seed.butter')}
+                note={t('seed.butter.range', {
+                  low: words.mass(Math.round(inMg * BUTTER_SEED_SHARE.low)),
+                  high: words.mass(Math.round(inMg * BUTTER_SEED_SHARE.high)),
+                })}
+              >
+                {words.mass(Math.round(inMg * BUTTER_SEED_SHARE.usual))}
+              </Figure>
+            </Panel>
+          )}
+          <Panel>
+            <StepLines view={view} step={step} />
+            <div className="mt-3 flex flex-wrap gap-2">
+              <WeighIn
+                view={view}
+                station="temper"
+                title={t(method === 'seed' ? 'temper.more-seed' : 'temper.more')}
+                onStep={() => Promise.resolve(step.id)}
+                main={false}
+              />
+              <Button look="main" big onClick={() => setOut(true)} disabled={inMg === 0} data-key="w">
+                {t('temper.out')}
+              </Button>
+            </div>
+          </Panel>
+        </div>
+        <div className="grid content-start gap-2">
+          {method !== 'none' && (
+            <Panel title={t('window')}>
+              {guard ? <WindowRuler guard={guard} /> : <p className="text-ink-2">{t('window.none')}</p>}
+              {spells.map((s) => (
+                <p key={s.fromSeconds} className="mt-2 text-[13px] text-bad">
+                  {t('window.spell', {
+                    extreme: words.temperature(s.extremeC),
+                    time: words.duration(Math.max(60, s.toSeconds - s.fromSeconds)),
+                  })}
+                </p>
+              ))}
+            </Panel>
+          )}
+          {followed && <CrystalPanel followed={followed} tried={tried} onTry={setTried} />}
+          <SetTest view={view} step={step} />
+        </div>
+      </div>
+      {out && (
+        <WeightPad
+          title={t('temper.out')}
+          description={t('temper.out.hint', { mass: words.mass(inMg) })}
+          action={t('temper.out')}
+          max={inMg}
+          all={inMg}
+          onWeight={finish}
+          onClose={() => setOut(false)}
+        />
+      )}
+    </div>
+  );
+}
