@@ -85,7 +85,7 @@ export interface CrystalRun {
   melt: Float64Array;
   /** Judged at the end of the path, as if cast then. */
   verdict: TemperVerdict;
-  /** Largest stable share there ever was, at the last sample. */
+  /** Largest stable share there was since it was last melted. */
   mostStable: number;
 }
 
@@ -139,6 +139,7 @@ export function crystallise(problem: CrystalProblem): CrystalRun {
     melt: new Float64Array(times.length),
   };
   const added = [...seeds].sort((a, b) => a.minutes - b.minutes);
+  const melted = CRYSTALS.stableMelts.value - shift + MELTED_ABOVE;
   let corner = 0;
   let nextSeed = 0;
   let mostStable = bowl.stable;
@@ -166,6 +167,8 @@ export function crystallise(problem: CrystalProblem): CrystalRun {
       const slope = b.minutes > a.minutes ? (b.celsius - a.celsius) / ((b.minutes - a.minutes) * 60) : 0;
       const here = a.celsius + slope * (t - a.minutes * 60);
       bowl.advance(dt, here, here + slope * dt, a.stirring ?? 1);
+      // Melted on purpose: what there was before is no temper that was lost.
+      if (here > melted) mostStable = 0;
       t = left - dt < 1e-9 ? stop : t + dt;
     }
     add();
@@ -180,6 +183,9 @@ export function crystallise(problem: CrystalProblem): CrystalRun {
   const verdict = verdictOf({ unstable: bowl.unstable, stable: bowl.stable, mostStable, solidSeeded });
   return { ...run, verdict, mostStable };
 }
+
+/** So far above the melting point of stable crystals chocolate is being melted, not tempered too warm, K. */
+const MELTED_ABOVE = 7;
 
 /** Temperature of a path at a minute, °C; its ends go on. */
 export function temperatureAt(path: readonly BowlCorner[], minutes: number): number {

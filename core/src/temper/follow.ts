@@ -176,7 +176,7 @@ export function followBowl(bowl: BowlRecord): FollowedBowl | null {
   const before = Math.max(0, end - 4);
   const span = gone.minutes[end]! - gone.minutes[before]!;
   const solidSeeded = added.some((s) => s.kind === 'solid');
-  const most = sinceMelted(main.stable, main.celsius, path);
+  const most = main.mostStable;
   const stableNow = rangedAt(gone.stable, end);
   const unstableNow = rangedAt(gone.unstable, end);
   const word = crystalWord({
@@ -243,15 +243,6 @@ export function followBowl(bowl: BowlRecord): FollowedBowl | null {
     futures,
     readyBetween: [VERDICT_LIMITS.ready, full],
   };
-}
-
-/** Largest stable share since the bowl was last melted: what came into it solid is no temper. */
-function sinceMelted(stable: Float64Array, celsius: Float64Array, path: TemperPath): number {
-  let from = 0;
-  celsius.forEach((c, k) => {
-    if (c > path.windowHighC + 4) from = k;
-  });
-  return stable.subarray(from + 1).reduce((most, s) => Math.max(most, s), 0);
 }
 
 /** When the stable share passes a limit after now, seconds: sooner for those that have most. */

@@ -6,6 +6,10 @@ import { useDoor } from './door.tsx';
 /** Changes that come within this time are shown together, ms. */
 const TOGETHER = 60;
 
+/** How long is waited before a stream that was refused is asked for again, ms. */
+const FIRST_WAIT = 1000;
+const LONGEST_WAIT = 15_000;
+
 const pathOf = (key: unknown): string | null => {
   // Several resources read together have a list for a key, its first part being the path.
   const path: unknown = Array.isArray(key) ? key[0] : key;
@@ -37,10 +41,12 @@ export function useLiveUpdates(on: boolean): void {
   const { refresh, refreshAll } = useRefresh();
   useEffect(() => {
     if (!on) return;
-    const source = new EventSource(eventsPath);
+    let source: EventSource;
     let pending: Change[] = [];
     let timer: ReturnType<typeof setTimeout> | null = null;
     let wasAway = false;
+    let again: ReturnType<typeof setTimeout> | null = null;
+    let wait = FIRST_WAIT;
     const show = () => {
       timer = null;
       const byBatch = new Map<string | null, Change>();
@@ -51,28 +57,40 @@ export function useLiveUpdates(on: boolean): void {
       pending = [];
       byBatch.forEach((change) => void refresh(change));
     };
-    source.onmessage = (message) => {
-      pending.push(JSON.parse(message.data as string) as ChangeEvent);
-      timer ??= setTimeout(show, TOGETHER);
+    const open = () => {
+      source = new EventSource(eventsPath);
+      source.onmessage = (message) => {
+        pending.push(JSON.parse(message.data as string) as ChangeEvent);
+        timer ??= setTimeout(show, TOGETHER);
+      };
+      source.addEventListener('missed', () => void refreshAll());
+      source.addEventListener('readings', (message) =>
+        moments.tell('readings', JSON.parse(message.data as string) as LiveReadings[]),
+      );
+      source.addEventListener('weight', (message) =>
+        moments.tell('weight', JSON.parse(message.data as string) as LiveWeight),
+      );
+      source.onerror = () => {
+        wasAway = true;
+        // The browser tries again by itself, but not after an answer that refuses: a server that is still opening gives one.
+        if (source.readyState !== EventSource.CLOSED) return;
+        again = setTimeout(open, wait);
+        wait = Math.min(LONGEST_WAIT, wait * 1.6);
+      };
+      source.onopen = () => {
+        // A stream that is new after a break may have missed more than it resumes: read everything on screen.
+        if (wasAway) {
+          moments.tell('back', null);
+          void refreshAll();
+        }
+        wasAway = false;
+        wait = FIRST_WAIT;
+      };
     };
-    source.addEventListener('missed', () => void refreshAll());
-    source.addEventListener('readings', (message) =>
-      moments.tell('readings', JSON.parse(message.data as string) as LiveReadings[]),
-    );
-    source.addEventListener('weight', (message) =>
-      moments.tell('weight', JSON.parse(message.data as string) as LiveWeight),
-    );
-    source.onerror = () => (wasAway = true);
-    source.onopen = () => {
-      // A stream that is new after a break may have missed more than it resumes: read everything on screen.
-      if (wasAway) {
-        moments.tell('back', null);
-        void refreshAll();
-      }
-      wasAway = false;
-    };
+    open();
     return () => {
       if (timer) clearTimeout(timer);
+      if (again) clearTimeout(again);
       source.close();
     };
   }, [on, eventsPath, moments, refresh, refreshAll]);

@@ -34,7 +34,9 @@ export function AdviceStrip({
   const words = useWords();
   const { t } = words;
   const work = useWork(view);
-  const now = useNow(1000);
+  const clock = useNow(1000);
+  // A board whose clock runs ahead, or a stand-in sped up, carries the bowl's time along.
+  const now = Math.max(clock, Date.parse(step.startedAt) + followed.at * 1000);
   const { advice } = followed;
   const text = adviceText(advice, words);
   const seconds = 'seconds' in advice ? advice.seconds : null;
@@ -76,7 +78,7 @@ export function AdviceStrip({
           onClick={() =>
             void work.observe(
               step.id,
-              { kind: 'timer', label: text, dueAt: new Date(now + left * 1000).toISOString() },
+              { kind: 'timer', label: text, dueAt: new Date(clock + left * 1000).toISOString() },
               t('done.timer'),
             )
           }

@@ -12,7 +12,9 @@ const plain = (text: string | null) => (text ?? '').replace(/[\u00a0\u202f]/g, '
 const answer = () => plain(screen.getByTestId('seed-mass').textContent);
 
 test('the seed is worked out as it is typed: 3150 g from 41.5 to 31.8 °C with seed at 20 °C and 36 % fat take 898 g', async () => {
-  const { user } = show(<SeedPanel bowlC={null} massMg={3_150_000} path={TEMPER_PATHS.dark} fatShare={0.36} />);
+  const { user } = show(
+    <SeedPanel bowlC={null} massMg={3_150_000} path={TEMPER_PATHS.dark} fatShare={0.36} />,
+  );
   const type = async (name: string, text: string) => {
     await user.clear(screen.getByLabelText(name));
     await user.type(screen.getByLabelText(name), text);
@@ -28,9 +30,12 @@ test('the seed is worked out as it is typed: 3150 g from 41.5 to 31.8 °C with s
 });
 
 test('a bowl in °F gives the same seed', async () => {
-  const { user } = show(<SeedPanel bowlC={null} massMg={3_150_000} path={TEMPER_PATHS.dark} fatShare={0.36} />, {
-    workshop: { temperatureUnit: '°F' },
-  });
+  const { user } = show(
+    <SeedPanel bowlC={null} massMg={3_150_000} path={TEMPER_PATHS.dark} fatShare={0.36} />,
+    {
+      workshop: { temperatureUnit: '°F' },
+    },
+  );
   await user.clear(screen.getByLabelText('Bring to'));
   await user.type(screen.getByLabelText('Bring to'), '89.24');
   await user.clear(screen.getByLabelText('Seed at'));

@@ -14,8 +14,8 @@ import { temperWork } from '../../workers/temper.ts';
 import { useLiveSeries } from '../useLiveSeries.ts';
 import { linesOf } from '../work.ts';
 
-/** Least time between two looks at a bowl, ms. */
-const LOOK_EVERY = 2000;
+/** Time between two looks at a bowl, ms. */
+const LOOK_EVERY = 700;
 
 /** Seed that went into a bowl, with its mass, for the chart. */
 export interface BowlSeed {
@@ -94,7 +94,6 @@ export function useFollowedBowl({
   path: TemperPath;
 }): FollowedBowl | null {
   const [followed, setFollowed] = useState<FollowedBowl | null>(null);
-  const lastAsked = useRef(0);
   const key = JSON.stringify([
     readings.length,
     readings.at(-1),
@@ -105,33 +104,44 @@ export function useFollowedBowl({
     method,
     fat,
   ]);
+  const newest = useRef<{ key: string; bowl: BowlRecord } | null>(null);
   useEffect(() => {
-    if (method === 'none') return;
-    let wanted = true;
-    const ask = () => {
-      lastAsked.current = Date.now();
-      temperWork
-        .ask((thread) =>
-          thread.follow({
-            readings: [...readings],
-            seeds: seeds.map(({ seconds, share, kind }) => ({ seconds, share, kind })),
-            stirrings: [...stirrings],
-            path,
-            type,
-            method,
-            fat,
-          }),
-        )
-        .then((found) => wanted && setFollowed(found))
-        .catch(() => undefined);
+    newest.current = {
+      key,
+      bowl: {
+        readings: [...readings],
+        seeds: seeds.map(({ seconds, share, kind }) => ({ seconds, share, kind })),
+        stirrings: [...stirrings],
+        path,
+        type,
+        method,
+        fat,
+      },
     };
-    const timer = setTimeout(ask, Math.max(0, lastAsked.current + LOOK_EVERY - Date.now()));
-    return () => {
-      wanted = false;
-      clearTimeout(timer);
-    };
-    // The key names everything the answer depends on.
+    // The key names everything the bowl consists of.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [key]);
+  useEffect(() => {
+    if (method === 'none') return;
+    let gone = false;
+    let asked: string | null = null;
+    let busy = false;
+    // However fast readings come, one look is finished before the next begins, at the newest there is.
+    const look = async () => {
+      const now = newest.current;
+      if (busy || !now || now.key === asked) return;
+      busy = true;
+      asked = now.key;
+      const found = await temperWork.ask((thread) => thread.follow(now.bowl)).catch(() => undefined);
+      busy = false;
+      if (!gone && found !== undefined) setFollowed(found);
+    };
+    void look();
+    const timer = setInterval(() => void look(), LOOK_EVERY);
+    return () => {
+      gone = true;
+      clearInterval(timer);
+    };
+  }, [method]);
   return method === 'none' ? null : followed;
 }

@@ -111,7 +111,7 @@ export const temper: Record<keyof typeof en, string> = {
   'advice.warm': 'Sanft auf {to} erwärmen',
   'advice.pour': 'Jetzt gießen',
   'advice.thin': 'Verdünnen: einige Minuten auf {to} erwärmen, rühren',
-  'advice.begin-again': 'Schmelzen und neu beginnen: rührend auf {to}',
+  'advice.begin-again': 'Noch einmal ab dem Abkühlen: rührend auf {to}',
   'advice.warm-gently': 'Sanft auf {to} erwärmen, rühren',
   'advice.in': 'etwa {time}',
   'advice.within': 'innerhalb von {time}',

@@ -109,7 +109,7 @@ export const temper = {
   'advice.warm': 'Warm gently to {to}',
   'advice.pour': 'Pour now',
   'advice.thin': 'Thin it: warm to {to} for some minutes, stirring',
-  'advice.begin-again': 'Melt it and begin again: down to {to}, stirring',
+  'advice.begin-again': 'Again from the cool step: down to {to}, stirring',
   'advice.warm-gently': 'Warm gently to {to}, stirring',
   'advice.in': 'about {time}',
   'advice.within': 'within {time}',
