@@ -20,6 +20,15 @@ import {
 } from '@wunsch/core/roast';
 import { judgeGrade, GRADES, NO_COUNTS } from '@wunsch/core/sort';
 import { fitWinnower, separate, winnowOptions } from '@wunsch/core/winnow';
+import {
+  CRYSTALS,
+  crystalEnsemble,
+  crystallise,
+  followBowl,
+  TEMPER_PATHS,
+  temperatureAt,
+  type BowlCorner,
+} from '@wunsch/core/temper';
 import { median, ms, printTable, time } from './table.ts';
 
 interface Case {
@@ -59,6 +68,47 @@ function lumped(steps: number): number {
   let celsius = 22;
   for (let i = 0; i < steps; i += 1) celsius += (0.0012 * (130 - celsius)) / (1 + 1e-3 * celsius);
   return celsius;
+}
+
+const BOWL: readonly BowlCorner[] = [
+  [0, 46],
+  [15, 27.5],
+  [21, 27.5],
+  [24, 31.5],
+  [60, 31.5],
+].map(([minutes, celsius]) => ({ minutes: minutes!, celsius: celsius! }));
+
+/** Steps of the plain loop that come as near to the answer as ours at its own: see the table of errors. */
+const EXPLICIT_STEP = 0.25;
+
+/** The written rates of the crystal model in a plain explicit loop of one fixed step, s; stable share at the end. */
+function explicitBowl(path: readonly BowlCorner[], dt: number): number {
+  const c = CRYSTALS;
+  let [u, s] = [0, 0];
+  const end = path.at(-1)!.minutes * 60;
+  for (let t = 0; t < end; t += dt) {
+    const T = temperatureAt(path, t / 60);
+    const m = 1 - u - s;
+    const below = c.unstableMelts.value - T;
+    const cold = c.stableMelts.value - T;
+    const most = cold > 4 ? 1 : c.solidAtMelting.value * Math.exp(c.solidSteepness.value * cold);
+    const toUnstable =
+      below > 0
+        ? c.unstableNucleation.value * below ** 2 * m + c.unstableGrowth.value * below * u * m
+        : c.unstableMelting.value * below * u;
+    const turning = c.turning.value * u;
+    const grown =
+      cold > 0
+        ? c.stableNucleation.value * Math.exp(c.stableSteepness.value * Math.min(cold, 9)) * m +
+          c.stableGrowth.value * cold * s * m * Math.max(0, 1 - s / most)
+        : 0;
+    const lost =
+      c.thinning.value * Math.max(0, s - most) +
+      (cold < 0.3 && s > 0 ? c.stableMelting.value * (0.3 - cold) * Math.max(s, 0.004) : 0);
+    u = Math.max(0, u + dt * (toUnstable - turning));
+    s = Math.max(0, s + dt * (grown + turning - lost));
+  }
+  return s;
 }
 
 function cases(): Case[] {
@@ -213,6 +263,38 @@ function cases(): Case[] {
       baseline: () => separate({ speed: 3, sharpness: 6 }),
     },
     {
+      what: 'crystals of a bowl, 60 min, to 0.02 %',
+      runs: 60,
+      task: () => crystallise({ path: BOWL }).stable.at(-1),
+      against: 'a plain explicit loop of small steps, to the same error',
+      baseline: () => explicitBowl(BOWL, EXPLICIT_STEP),
+    },
+    {
+      what: 'the same as a range, 60 bowls',
+      runs: 10,
+      task: () => crystalEnsemble({ path: BOWL }),
+      against: 'the plain loop 60 times',
+      baseline: () => {
+        for (let i = 0; i < 60; i += 1) explicitBowl(BOWL, EXPLICIT_STEP);
+      },
+    },
+    {
+      what: 'follow a live bowl: forecast, range, futures',
+      runs: 10,
+      task: () =>
+        followBowl({
+          readings: Array.from({ length: 500 }, (_, i) => ({
+            seconds: i * 6,
+            celsius: temperatureAt(BOWL, i / 10),
+          })),
+          path: TEMPER_PATHS.dark,
+          type: 'dark',
+          method: 'table',
+        }),
+      against: 'its crystals once',
+      baseline: () => crystallise({ path: BOWL }),
+    },
+    {
       what: 'reconcile 8 weights, 3 balances',
       runs: 200,
       task: () =>
@@ -246,6 +328,13 @@ export async function models(): Promise<void> {
     ]);
   }
   printTable('models', rows);
+  const exact = explicitBowl(BOWL, 0.01);
+  const off = (share: number) => `${(100 * Math.abs(share / exact - 1)).toFixed(3)} %`;
+  printTable('crystals of a bowl after 60 min: error against a loop of 0.01 s', [
+    ['how', 'error'],
+    ['ours, steps of 4 s', off(crystallise({ path: BOWL }).stable.at(-1)!)],
+    ...[4, 1, EXPLICIT_STEP].map((dt) => [`plain loop, steps of ${dt} s`, off(explicitBowl(BOWL, dt))]),
+  ]);
   const held = [4, 5, 6, 7, 8].map(logged);
   const learnt = learnOven(usual, [1, 2, 3].map(logged));
   const error = (oven: typeof usual) =>

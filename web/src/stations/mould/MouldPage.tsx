@@ -11,6 +11,7 @@ import { Figure, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
 import { DoneSteps } from '../DoneSteps.tsx';
+import { Results } from './Results.tsx';
 import { StationFrame } from '../StationFrame.tsx';
 import { StepLines } from '../StepLedger.tsx';
 import { useStep } from '../useStep.ts';
@@ -202,6 +203,7 @@ function Moulding({ view }: { view: BatchView }) {
           </ul>
         </Panel>
       )}
+      <Results view={view} steps={done} />
       <DoneSteps view={view} steps={done} />
     </>
   );

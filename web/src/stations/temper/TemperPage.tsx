@@ -10,6 +10,7 @@ import { useStep } from '../useStep.ts';
 import { WeighIn } from '../WeighIn.tsx';
 import { useMachines } from '../work.ts';
 import { Bowl } from './Bowl.tsx';
+import { DoneBowls } from './DoneBowls.tsx';
 
 function Tempering({ view }: { view: BatchView }) {
   const { t } = useWords();
@@ -75,6 +76,7 @@ function Tempering({ view }: { view: BatchView }) {
           </div>
         </Panel>
       )}
+      <DoneBowls view={view} steps={done} />
       <DoneSteps view={view} steps={done} />
     </>
   );
