@@ -1,3 +1,4 @@
+import { ChevronRight } from 'lucide-react';
 import { useState } from 'react';
 import type { BatchView, StepRecord } from '@wunsch/contract';
 import { Button } from '../../ui/Button.tsx';
@@ -53,8 +54,9 @@ function Result({ view, step }: { view: BatchView; step: StepRecord }) {
           <BowlReasons view={view} step={bowl} />
         </div>
       )}
-      <details className="mt-2">
-        <summary className="flex min-h-11 cursor-pointer items-center text-[13.5px] font-semibold">
+      <details className="group mt-1">
+        <summary className="flex min-h-11 cursor-pointer items-center gap-1 text-[13.5px] font-semibold">
+          <ChevronRight size={17} aria-hidden="true" className="group-open:rotate-90" />
           {t(seen.length > 0 ? 'result.again' : 'result.enter')}
         </summary>
         <form

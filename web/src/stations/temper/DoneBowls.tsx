@@ -1,3 +1,4 @@
+import { ChevronRight } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import type { BatchView, StepRecord } from '@wunsch/contract';
 import {
@@ -75,7 +76,7 @@ export function reasonText(reason: BowlReason, step: StepRecord, words: Words): 
   const at =
     reason.atSeconds === null
       ? ''
-      : words.when(new Date(Date.parse(step.startedAt) + reason.atSeconds * 1000).toISOString());
+      : words.time(new Date(Date.parse(step.startedAt) + reason.atSeconds * 1000).toISOString());
   return t(`reason.${reason.code}`, {
     celsius: reason.extremeC === null ? '' : words.temperature(reason.extremeC),
     time:
@@ -107,8 +108,9 @@ function DoneBowl({ view, step, nth }: { view: BatchView; step: StepRecord; nth:
   const path = pathBySheet(type, view.lot.sheet);
   return (
     <li className="border-b border-line py-2 last:border-0">
-      <details>
+      <details className="group">
         <summary className="flex min-h-11 cursor-pointer flex-wrap items-center gap-x-4 gap-y-1">
+          <ChevronRight size={17} aria-hidden="true" className="-mr-2 group-open:rotate-90" />
           <span className="font-semibold">{t('temper.bowl', { n: nth, method: t(`method.${method}`) })}</span>
           {verdict && (
             <Chip tone={verdict === 'good' ? 'ok' : 'bad'}>
