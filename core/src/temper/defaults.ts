@@ -163,3 +163,13 @@ export const STIRRED = { still: 0.05, gentle: 0.45, steady: 0.85 } as const;
 
 /** One way of stirring. */
 export type Stirring = keyof typeof STIRRED;
+
+/** How a cooling curve is read: smoothing, how much it must bend to be an inflection, and what counts as level. */
+export const COOLING_CURVE = {
+  /** Half width of the smoothing and distance of its points, s. */
+  halfSeconds: 15,
+  everySeconds: 1,
+  /** What the slope must fall again after an inflection, °C/min. */
+  leastBend: 0.15,
+  limits: { fallingBelow: -0.5, risingAbove: 0.5 },
+} as const;

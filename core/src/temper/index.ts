@@ -5,3 +5,4 @@ export * from './crystal.ts';
 export * from './ensemble.ts';
 export * from './bowl.ts';
 export * from './follow.ts';
+export * from './coolingCurve.ts';
