@@ -90,7 +90,9 @@ function NoticeViewport({ place }: { place: HTMLElement | null }) {
   const list = 'no-print m-0 flex list-none flex-col p-0 outline-none';
   const { t } = useWords();
   if (!place)
-    return <Toast.Viewport label={t('notice')} className={`${list} border-line bg-panel has-[li]:border-t`} />;
+    return (
+      <Toast.Viewport label={t('notice')} className={`${list} border-line bg-panel has-[li]:border-t`} />
+    );
   return createPortal(
     <Toast.Viewport label={t('notice')} className={`${list} divide-y divide-line`} />,
     place,
