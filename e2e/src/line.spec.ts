@@ -191,6 +191,19 @@ test('9: bars are counted exactly, and the label carries code and best before', 
   await main().getByLabel('Fill of one bar').fill('45');
   await main().getByLabel('Stays in bowl and tools').fill('350');
   await expect(main().getByRole('button', { name: 'Record 277 bars' })).toBeVisible();
+  // Five bars on the scale: a gram too much each, and one act keeps them.
+  for (const [i, grams] of ['45.9', '46.1', '45.8', '46.2', '46'].entries()) {
+    await main()
+      .getByLabel(`Bar ${i + 1} weighs`)
+      .fill(`${grams} g`);
+    await page.keyboard.press('Enter');
+  }
+  await expect(main().getByTestId('fill-verdict')).toContainText('fills as it should');
+  await expect(main().getByTestId('fill-verdict')).toContainText('1.0 g less');
+  await page.reload();
+  await expect(main().getByTestId('fill-verdict')).toContainText('1.0 g less');
+  await main().getByRole('button', { name: 'Keep 5 weights' }).click();
+  await expect(main().getByTestId('fill-verdict')).toHaveCount(0);
   await main().getByRole('button', { name: 'Record 277 bars' }).click();
   await main().getByRole('link', { name: 'Print the label' }).click();
   const label = page.getByRole('article');

@@ -21,4 +21,10 @@ export const MOULD_OBSERVATIONS = [
     bloom: z.boolean(),
     note: Text(400).default(''),
   }),
+  /** Net masses of single bars, weighed to control the fill. */
+  z.object({
+    kind: z.literal('fillSample'),
+    nominalMg: MassMg.min(1),
+    weightsMg: z.array(MassMg).min(1).max(200),
+  }),
 ] as const;

@@ -17,4 +17,12 @@ export const TEMPER_OBSERVATIONS = [
   }),
   /** How hard the bowl is stirred from here on. */
   z.object({ kind: z.literal('stirring'), level: z.enum(Object.keys(STIRRED) as [Stirring, ...Stirring[]]) }),
+  /** A small sample cooled in a cold block: seconds of its clock and °C, in order of time. */
+  z.object({
+    kind: z.literal('coolingCurve'),
+    points: z
+      .array(z.tuple([z.number().min(0).max(7200), z.number().min(-30).max(80)]))
+      .min(20)
+      .max(600),
+  }),
 ] as const;

@@ -91,8 +91,9 @@ onServer('a PostgreSQL that goes away', () => {
       gate.lift();
       await until(isOk, 'health is ok again');
       made.push((await note('four')).seq);
-      await until(() => heard.length >= made.length, 'four changes heard');
-      expect(heard.map((e) => e.seq)).toEqual(made);
+      await until(() => heard.some((e) => e.seq === made.at(-1)), 'the last change heard');
+      // News of what this server made itself just before may still have been on its way.
+      expect(heard.map((e) => e.seq).filter((seq) => seq >= made[0]!)).toEqual(made);
       other.showWeight({
         machineId: v7(),
         name: 'scale',

@@ -52,6 +52,10 @@ export function observationText(o: ObservationRecord, words: Words): string {
       return `${words.temperature(data.celsius)}, ${words.number(data.humidity)} %`;
     case 'setTest':
       return t('entry.set-test', { minutes: words.number(data.minutes, data.minutes % 1 ? 1 : 0) });
+    case 'coolingCurve':
+      return t('curve.entry', { n: data.points.length });
+    case 'fillSample':
+      return t('fill.entry', { n: data.weightsMg.length });
     case 'stirring':
       return t(`stirring.${data.level}.done`);
     case 'result':

@@ -6,11 +6,13 @@ import { bestBefore, countBars } from '@wunsch/core/mould';
 import type { ChocolateType } from '@wunsch/core/temper';
 import { newId } from '../../shell/entry.ts';
 import { useSession } from '../../shell/session.tsx';
+import { useKept } from '../../shell/useKept.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Figure, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
 import { DoneSteps } from '../DoneSteps.tsx';
+import { FillPanel } from './FillPanel.tsx';
 import { Results } from './Results.tsx';
 import { StationFrame } from '../StationFrame.tsx';
 import { StepLines } from '../StepLedger.tsx';
@@ -24,6 +26,13 @@ function today(): string {
   return `${now.getFullYear()}-${String(now.getMonth() + 1).padStart(2, '0')}-${String(now.getDate()).padStart(2, '0')}`;
 }
 
+/** What is typed while moulds are filled: masses in mg. */
+interface Typed {
+  fill?: number | null;
+  cavities?: number | null;
+  holdUp?: number | null;
+}
+
 function Pouring({ view, step, part }: { view: BatchView; step: StepRecord; part: number }) {
   const words = useWords();
   const { t } = words;
@@ -32,9 +41,15 @@ function Pouring({ view, step, part }: { view: BatchView; step: StepRecord; part
   const type: ChocolateType =
     view.steps.findLast((s) => s.station === 'temper')?.details.chocolateType ?? view.recipe?.kind ?? 'dark';
   const { inMg, outMg, lossMg } = balanceOf(view, step.id);
-  const [fill, setFill] = useState<number | null>(step.details.fillMg ?? view.batch.barMg);
-  const [cavities, setCavities] = useState<number | null>(step.details.cavities ?? null);
-  const [holdUp, setHoldUp] = useState<number | null>(Math.min(350_000, Math.round(inMg * 0.015)));
+  // What is typed here is worked with for an hour: a reload must not put another bar in its place.
+  const [typed, setTyped, forgetTyped] = useKept<Typed>(`pour.${step.id}`);
+  const set = (what: keyof Typed) => (value: number | null) => setTyped((now) => ({ ...now, [what]: value }));
+  const { fill, cavities, holdUp }: Required<Typed> = {
+    fill: step.details.fillMg ?? view.batch.barMg,
+    cavities: step.details.cavities ?? null,
+    holdUp: Math.min(350_000, Math.round(inMg * 0.015)),
+    ...typed,
+  };
   const [bars, setBars] = useState<number | null>(null);
   const [left, setLeft] = useState<number | null>(null);
   const [busy, setBusy] = useState(false);
@@ -50,6 +65,11 @@ function Pouring({ view, step, part }: { view: BatchView; step: StepRecord; part
   const poured = bars ?? count?.bars ?? 0;
   const rest = fill ? inMg - outMg - lossMg - poured * fill - (holdUp ?? 0) : 0;
   const kept = left ?? Math.max(0, rest);
+  // What is given away is chocolate; hands and wrapping cost the same.
+  const chocolate = view.cost.parts.filter((p) => p.label !== 'labour' && p.label !== 'packaging');
+  const chocolateMg = view.cost.bars * view.batch.barMg;
+  const pricePerKg =
+    chocolateMg > 0 ? chocolate.reduce((sum, p) => sum + p.cost, 0) / (chocolateMg / 1e6) : null;
   const madeOn = today();
   const keeps = bestBefore(madeOn, workshop.keepingMonths[type]);
   const record = async () => {
@@ -80,90 +100,94 @@ function Pouring({ view, step, part }: { view: BatchView; step: StepRecord; part
         remainderId: newId(),
         handsOnMinutes: Math.min(480, Math.round((Date.now() - Date.parse(step.startedAt)) / 60_000)),
       });
+      forgetTyped();
     } catch {
       setBusy(false);
     }
   };
   return (
-    <div className="grid gap-2 lg:grid-cols-[1.2fr_1fr]">
-      <Panel title={t('mould.pour')} aside={t('mould.in-bowl', { mass: words.mass(inMg) })}>
-        <div className="grid gap-3 sm:grid-cols-2">
-          <QuantityField
-            label={t('mould.fill')}
-            dimension="mass"
-            value={fill}
-            onChange={setFill}
-            min={1000}
-            max={5_000_000}
-          />
-          <QuantityField
-            label={t('mould.cavities')}
-            dimension="count"
-            value={cavities}
-            onChange={setCavities}
-            min={1}
-            max={1000}
-            optional
-          />
-          <QuantityField
-            label={t('mould.hold-up')}
-            dimension="mass"
-            value={holdUp}
-            onChange={setHoldUp}
-            max={inMg}
-            hint={t('mould.hold-up.hint')}
-          />
-          <QuantityField
-            key={`b${count?.bars}`}
-            label={t('mould.poured')}
-            dimension="count"
-            value={poured}
-            onChange={setBars}
-            min={0}
-            max={fill ? Math.floor(inMg / fill) : undefined}
-            hint={t('mould.poured.hint')}
-          />
-          <QuantityField
-            key={`l${Math.max(0, rest)}`}
-            label={t('mould.left')}
-            dimension="mass"
-            value={kept}
-            onChange={setLeft}
-            max={inMg}
-            hint={t('mould.left.hint')}
-          />
-        </div>
-        <div className="mt-4 flex flex-wrap gap-2">
-          <Button
-            look="main"
-            big
-            disabled={!fill || poured < 1 || busy}
-            onClick={() => void record()}
-            data-key="w"
-          >
-            {t('mould.record', { n: words.number(poured) })}
-          </Button>
-          <WeighIn
-            view={view}
-            station="mould"
-            title={t('mould.more')}
-            onStep={() => Promise.resolve(step.id)}
-            main={false}
-          />
-        </div>
-      </Panel>
-      <Panel title={t('mould.makes')}>
-        <div className="flex flex-wrap items-end gap-6">
-          <div className="num text-[46px] leading-none">{words.number(count?.bars ?? 0)}</div>
-          <Figure name={t('mould.fills')}>{count?.fills ? words.number(count.fills) : '—'}</Figure>
-          <Figure name={t('mould.leaves')}>{count ? words.mass(count.leftMg) : '—'}</Figure>
-          <Figure name={t('best-before')}>{words.day(`${keeps}T12:00:00Z`)}</Figure>
-        </div>
-        <p className="mt-3 text-[12.5px] text-ink-3">{t('mould.makes.hint')}</p>
-        <div className="mt-3">
-          <StepLines view={view} step={step} />
-        </div>
-      </Panel>
+    <div className="grid gap-2">
+      <div className="grid gap-2 lg:grid-cols-[1.2fr_1fr]">
+        <Panel title={t('mould.pour')} aside={t('mould.in-bowl', { mass: words.mass(inMg) })}>
+          <div className="grid gap-3 sm:grid-cols-2">
+            <QuantityField
+              label={t('mould.fill')}
+              dimension="mass"
+              value={fill}
+              onChange={set('fill')}
+              min={1000}
+              max={5_000_000}
+            />
+            <QuantityField
+              label={t('mould.cavities')}
+              dimension="count"
+              value={cavities}
+              onChange={set('cavities')}
+              min={1}
+              max={1000}
+              optional
+            />
+            <QuantityField
+              label={t('mould.hold-up')}
+              dimension="mass"
+              value={holdUp}
+              onChange={set('holdUp')}
+              max={inMg}
+              hint={t('mould.hold-up.hint')}
+            />
+            <QuantityField
+              key={`b${count?.bars}`}
+              label={t('mould.poured')}
+              dimension="count"
+              value={poured}
+              onChange={setBars}
+              min={0}
+              max={fill ? Math.floor(inMg / fill) : undefined}
+              hint={t('mould.poured.hint')}
+            />
+            <QuantityField
+              key={`l${Math.max(0, rest)}`}
+              label={t('mould.left')}
+              dimension="mass"
+              value={kept}
+              onChange={setLeft}
+              max={inMg}
+              hint={t('mould.left.hint')}
+            />
+          </div>
+          <div className="mt-4 flex flex-wrap gap-2">
+            <Button
+              look="main"
+              big
+              disabled={!fill || poured < 1 || busy}
+              onClick={() => void record()}
+              data-key="w"
+            >
+              {t('mould.record', { n: words.number(poured) })}
+            </Button>
+            <WeighIn
+              view={view}
+              station="mould"
+              title={t('mould.more')}
+              onStep={() => Promise.resolve(step.id)}
+              main={false}
+            />
+          </div>
+        </Panel>
+        <Panel title={t('mould.makes')}>
+          <div className="flex flex-wrap items-end gap-6">
+            <div className="num text-[46px] leading-none">{words.number(count?.bars ?? 0)}</div>
+            <Figure name={t('mould.fills')}>{count?.fills ? words.number(count.fills) : '—'}</Figure>
+            <Figure name={t('mould.leaves')}>{count ? words.mass(count.leftMg) : '—'}</Figure>
+            <Figure name={t('best-before')}>{words.day(`${keeps}T12:00:00Z`)}</Figure>
+          </div>
+          <p className="mt-3 text-[12.5px] text-ink-3">{t('mould.makes.hint')}</p>
+          <div className="mt-3">
+            <StepLines view={view} step={step} />
+          </div>
+        </Panel>
+      </div>
+      {fill && <FillPanel view={view} step={step} nominalMg={fill} pricePerKg={pricePerKg} />}
     </div>
   );
 }

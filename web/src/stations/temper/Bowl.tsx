@@ -16,6 +16,7 @@ import { WeighIn } from '../WeighIn.tsx';
 import { balanceOf, useWork } from '../work.ts';
 import { AdviceStrip } from './AdviceStrip.tsx';
 import { BowlChart } from './BowlChart.tsx';
+import { CoolingTest } from './CoolingTest.tsx';
 import { CrystalPanel } from './CrystalPanel.tsx';
 import { SeedPanel } from './SeedPanel.tsx';
 import { SetTest } from './SetTest.tsx';
@@ -172,6 +173,7 @@ export function Bowl({
           )}
           {followed && <CrystalPanel followed={followed} tried={tried} onTry={setTried} />}
           <SetTest view={view} step={step} />
+          {method !== 'none' && <CoolingTest view={view} step={step} />}
         </div>
       </div>
       {out && (

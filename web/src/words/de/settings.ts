@@ -111,5 +111,5 @@ export const settings: Record<keyof typeof en, string> = {
   'settings.currency.bad': 'Drei Großbuchstaben, z. B. EUR',
   'settings.data': 'Deine Daten',
   'settings.data.text':
-    'Alles Angenommene steht im Journal neben der Datenbank, bevor geantwortet wird: einfache JSON-Zeilen, eine je Eintrag. Wer den Ordner kopiert, hat eine Sicherung.',
+    'Alles Angenommene steht im Journal neben der Datenbank, bevor geantwortet wird: einfache JSON-Zeilen, eine je Eintrag. Wer den Ordner kopiert, während nichts läuft, oder jederzeit npm run backup aufruft, hat eine Sicherung.',
 };

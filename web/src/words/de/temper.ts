@@ -135,4 +135,17 @@ export const temper: Record<keyof typeof en, string> = {
   'reason.cast-thick': 'Nach dem Modell war sie beim Gießen zu dick',
   'reason.never-melted': 'Nur bis {celsius} geschmolzen: alte Kristalle bleiben',
   'reason.nothing': 'Ihr Verlauf zeigt nichts Auffälliges: Formen, Raum und Erstarren ansehen',
+  curve: 'Abkühlkurve',
+  'curve.hint': 'eine Probe im kalten Block',
+  'curve.open': 'Datei der Probe öffnen',
+  'curve.sample': 'diese Probe',
+  'curve.under': 'untertemperiert',
+  'curve.good': 'gut temperiert',
+  'curve.over': 'übertemperiert',
+  'curve.slope': '{slope} {unit}/min bei {celsius}',
+  'curve.none':
+    'Nichts hält das Abkühlen auf, oder die Datei endet zu früh: die Probe weiter abkühlen lassen.',
+  'curve.limits': 'Eben von {low} bis {high} °C/min ist gut; steigend ist unter-, fallend übertemperiert.',
+  'curve.done': 'Abkühlkurve',
+  'curve.entry': 'Abkühlkurve, {n} Punkte',
 };

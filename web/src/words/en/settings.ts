@@ -107,5 +107,5 @@ export const settings = {
   'settings.currency.bad': 'Three capital letters, e.g. EUR',
   'settings.data': 'Your data',
   'settings.data.text':
-    'Everything accepted is written to the journal beside the database before it is answered: plain lines of JSON, one an entry. Copy that folder and you have a backup.',
+    'Everything accepted is written to the journal beside the database before it is answered: plain lines of JSON, one an entry. Copy that folder while nothing runs, or take a backup at any time with npm run backup.',
 } as const;

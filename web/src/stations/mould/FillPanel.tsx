@@ -1,0 +1,161 @@
+import { Delete } from 'lucide-react';
+import { useState } from 'react';
+import type { BatchView, StepRecord } from '@wunsch/contract';
+import { fillControl } from '@wunsch/core/mould';
+import { SeriesChart } from '../../charts/SeriesChart.tsx';
+import { useKept } from '../../shell/useKept.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
+import { QuantityField } from '../../ui/QuantityField.tsx';
+import { useWords } from '../../words/words.tsx';
+import { useWork } from '../work.ts';
+
+/** Fewer bars than this say little of the spread. */
+const ENOUGH = 5;
+
+/** A change of the fill smaller than this is not worth a tap, mg. */
+const WORTH_A_TAP = 100;
+
+/** Weighing single bars while they are filled: run chart, mean, spread, how many are short by the rule, and what to change. */
+export function FillPanel({
+  view,
+  step,
+  nominalMg,
+  pricePerKg,
+}: {
+  view: BatchView;
+  step: StepRecord;
+  nominalMg: number;
+  /** What a kilogram of this chocolate costs, minor units; null where it is not known. */
+  pricePerKg: number | null;
+}) {
+  const words = useWords();
+  const { t } = words;
+  const work = useWork(view);
+  const [kept, setKept, forget] = useKept<number[]>(`fill.${step.id}`);
+  const [weight, setWeight] = useState<number | null>(null);
+  const [nth, setNth] = useState(0);
+  const weights = kept ?? [];
+  const control = weights.length > 0 ? fillControl(weights, nominalMg) : null;
+  const grams = (mg: number) => words.number(mg / 1000, 1);
+  const add = () => {
+    if (weight === null || weight <= 0) return;
+    setKept([...weights, weight]);
+    setWeight(null);
+    setNth(nth + 1);
+  };
+  const short = control?.shortShare;
+  return (
+    <Panel title={t('fill')} aside={t('fill.hint')}>
+      <form
+        className="flex flex-wrap items-end gap-2"
+        onSubmit={(e) => {
+          e.preventDefault();
+          add();
+        }}
+      >
+        <QuantityField
+          key={nth}
+          label={t('fill.weight', { n: weights.length + 1 })}
+          dimension="mass"
+          value={weight}
+          onChange={setWeight}
+          min={0}
+          max={nominalMg * 3}
+          optional
+          autoFocus={nth > 0}
+          className="w-44"
+        />
+        <Button type="submit" disabled={weight === null}>
+          {t('fill.add')}
+        </Button>
+        {weights.length > 0 && (
+          <Button
+            look="quiet"
+            icon={<Delete size={17} aria-hidden="true" />}
+            onClick={() => setKept(weights.slice(0, -1))}
+          >
+            {t('fill.back')}
+          </Button>
+        )}
+      </form>
+      {control && (
+        <>
+          <p className="mt-3 flex flex-wrap items-center gap-2" data-testid="fill-verdict">
+            <Chip tone={control.verdict === 'good' ? 'ok' : 'bad'}>{t(`fill.${control.verdict}`)}</Chip>
+            {control.count >= ENOUGH && Math.abs(control.changeMg) >= WORTH_A_TAP && (
+              <strong>
+                {t(control.changeMg < 0 ? 'fill.less' : 'fill.more', {
+                  g: grams(Math.abs(control.changeMg)),
+                })}
+              </strong>
+            )}
+          </p>
+          <div className="mt-3 grid grid-cols-2 gap-3 sm:grid-cols-4">
+            <Figure name={t('fill.mean')}>{grams(control.meanMg)} g</Figure>
+            <Figure name={t('fill.sd')}>{control.count < 2 ? '—' : `${grams(control.sdMg)} g`}</Figure>
+            <Figure
+              name={t('fill.short', { g: control.tolerableMg === null ? '—' : grams(control.tolerableMg) })}
+              note={
+                short
+                  ? t('fill.range', { low: words.percent(short.low, 0), high: words.percent(short.high, 0) })
+                  : undefined
+              }
+            >
+              {t('fill.of', { n: control.short, of: control.count })}
+            </Figure>
+            <Figure
+              name={t('fill.give-away')}
+              note={
+                pricePerKg !== null && control.giveAwayMg > 0
+                  ? t('fill.money', { money: words.money((control.giveAwayMg / 1e6) * pricePerKg * 100) })
+                  : undefined
+              }
+            >
+              {grams(control.giveAwayMg)} g
+            </Figure>
+          </div>
+          <SeriesChart
+            label={t('fill')}
+            height={200}
+            xTitle={t('fill.bar')}
+            yTitle="g"
+            xFormat={(x) => words.number(x, 0)}
+            yFormat={(y) => words.number(y, 1)}
+            usual={{ x: [0, 10] }}
+            aim={{ y: nominalMg / 1000, name: t('fill.nominal') }}
+            series={[
+              {
+                name: t('fill.bars'),
+                points: weights.map((w, i): [number, number] => [i + 1, w / 1000]),
+                look: 'points',
+              },
+              ...(control.tolerableMg === null
+                ? []
+                : [
+                    {
+                      name: t('fill.limit'),
+                      points: [0, Math.max(10, weights.length)].map((x): [number, number] => [
+                        x,
+                        (nominalMg - control.tolerableMg!) / 1000,
+                      ]),
+                      look: 'planned' as const,
+                    },
+                  ]),
+            ]}
+          />
+          <Button
+            onClick={() =>
+              void work
+                .observe(step.id, { kind: 'fillSample', nominalMg, weightsMg: weights }, t('fill.done'))
+                .then(forget, () => undefined)
+            }
+          >
+            {t('fill.save', { n: weights.length })}
+          </Button>
+        </>
+      )}
+      <p className="mt-2 text-[12px] text-ink-3">{t('fill.rule')}</p>
+    </Panel>
+  );
+}

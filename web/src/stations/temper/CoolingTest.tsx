@@ -1,0 +1,126 @@
+import { Upload } from 'lucide-react';
+import { useMemo, useRef, useState } from 'react';
+import type { BatchView, StepRecord } from '@wunsch/contract';
+import { thin, type TemperatureFile } from '@wunsch/core/readings';
+import { COOLING_CURVE, coolingCurve, type CoolingCurve } from '@wunsch/core/temper';
+import { SeriesChart, type Series } from '../../charts/SeriesChart.tsx';
+import { Button } from '../../ui/Button.tsx';
+import { Chip, Panel } from '../../ui/Panel.tsx';
+import { useWords } from '../../words/words.tsx';
+import { CsvDialog } from '../CsvDialog.tsx';
+import { useWork } from '../work.ts';
+
+/** Points of a sample that are kept; far more than its shape needs. */
+const KEPT = 500;
+
+type Points = readonly (readonly [number, number])[];
+
+const VERDICT = { under: 'bad', good: 'ok', over: 'bad' } as const;
+
+function judged(points: Points): CoolingCurve | null {
+  try {
+    return coolingCurve(points.map(([seconds, celsius]) => ({ seconds, celsius })));
+  } catch {
+    return null;
+  }
+}
+
+/** The cooling-curve test: a sample's temperatures from a file, its slope where setting holds it up most, and earlier samples beside it. */
+export function CoolingTest({ view, step }: { view: BatchView; step: StepRecord }) {
+  const words = useWords();
+  const { t } = words;
+  const work = useWork(view);
+  const input = useRef<HTMLInputElement>(null);
+  const [text, setText] = useState<string | null>(null);
+  const samples = useMemo(
+    () =>
+      view.observations.flatMap((o) =>
+        o.data.kind === 'coolingCurve' && o.stepId !== null
+          ? [{ id: o.id, here: o.stepId === step.id, at: o.at, points: o.data.points as Points }]
+          : [],
+      ),
+    [view.observations, step.id],
+  );
+  const here = samples.filter((s) => s.here);
+  const newest = here.at(-1);
+  const curve = newest ? judged(newest.points) : null;
+  const take = async (file: TemperatureFile) => {
+    const first = file.readings[0]?.seconds ?? 0;
+    const kept = thin(
+      file.readings.map((r) => ({ x: r.seconds - first, y: r.celsius })),
+      KEPT,
+    );
+    await work.observe(
+      step.id,
+      { kind: 'coolingCurve', points: kept.map((p) => [p.x, Math.round(p.y * 100) / 100]) },
+      t('curve.done'),
+    );
+  };
+  const shown = (c: number) => (words.temperatureUnit === '°F' ? c * 1.8 + 32 : c);
+  const lineOf = (points: Points) => points.map(([s, c]): [number, number] => [s / 60, shown(c)]);
+  const series: Series[] = [
+    ...samples
+      .filter((s) => s !== newest)
+      .slice(-2)
+      .map((s) => ({ name: words.when(s.at), points: lineOf(s.points), look: 'faint' as const })),
+    ...(newest
+      ? [{ name: t('curve.sample'), points: lineOf(newest.points), look: 'measured' as const }]
+      : []),
+  ];
+  return (
+    <Panel title={t('curve')} aside={t('curve.hint')}>
+      {newest && (
+        <>
+          <p className="mb-2 flex flex-wrap items-center gap-2 text-[14px]">
+            {curve ? (
+              <>
+                <Chip tone={VERDICT[curve.verdict]}>{t(`curve.${curve.verdict}`)}</Chip>
+                <span className="num">
+                  {t('curve.slope', {
+                    slope: words.number(words.temperatureUnit === '°F' ? curve.slope * 1.8 : curve.slope, 2),
+                    unit: words.temperatureUnit,
+                    celsius: words.temperature(curve.celsius),
+                  })}
+                </span>
+              </>
+            ) : (
+              <span className="text-ink-2">{t('curve.none')}</span>
+            )}
+          </p>
+          <SeriesChart
+            label={t('curve')}
+            height={200}
+            xTitle={t('minutes')}
+            yTitle={words.temperatureUnit}
+            xFormat={(x) => words.number(x, 0)}
+            yFormat={(y) => words.number(y, 1)}
+            series={series}
+            marks={curve ? [{ x: curve.seconds / 60, text: '' }] : []}
+          />
+        </>
+      )}
+      <Button icon={<Upload size={16} aria-hidden="true" />} onClick={() => input.current?.click()}>
+        {t('curve.open')}
+      </Button>
+      <input
+        ref={input}
+        type="file"
+        accept=".csv,.txt,.tsv,text/csv,text/plain"
+        aria-label={t('curve.open')}
+        className="sr-only"
+        tabIndex={-1}
+        onChange={(e) => {
+          void e.target.files?.[0]?.text().then(setText);
+          e.target.value = '';
+        }}
+      />
+      <p className="mt-1 text-[12px] text-ink-3">
+        {t('curve.limits', {
+          low: words.number(COOLING_CURVE.limits.fallingBelow, 1),
+          high: words.number(COOLING_CURVE.limits.risingAbove, 1),
+        })}
+      </p>
+      {text !== null && <CsvDialog text={text} onClose={() => setText(null)} onTake={take} />}
+    </Panel>
+  );
+}
