@@ -82,6 +82,12 @@ test('what it says to change makes the mean hold and at most one in forty short'
   );
 });
 
+test('a sample with a short bar is never told to fill less', () => {
+  const full = Array.from({ length: 10 }, () => 46_500);
+  expect(fillControl(full, 45_000).changeMg).toBe(-1500);
+  expect(fillControl([...full, 40_800], 45_000).changeMg).toBe(0);
+});
+
 test('nonsense is refused', () => {
   expect(() => fillControl([], 45_000)).toThrow(/at least one/);
   expect(() => fillControl([Number.NaN], 45_000)).toThrow(RangeError);

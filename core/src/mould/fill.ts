@@ -103,6 +103,7 @@ export function fillControl(weightsMg: readonly number[], nominalMg: number): Fi
     shortShare: tolerableMg === null ? null : { share: short / count, low, high },
     giveAwayMg: meanMg - nominalMg,
     verdict,
-    changeMg: needed - meanMg,
+    // Where a bar was short nobody is told to fill less, whatever the mean.
+    changeMg: short > 0 ? Math.max(0, needed - meanMg) : needed - meanMg,
   };
 }

@@ -135,10 +135,10 @@ export function FillPanel({
                 : [
                     {
                       name: t('fill.limit'),
-                      points: [0, Math.max(10, weights.length)].map((x): [number, number] => [
-                        x,
-                        (nominalMg - control.tolerableMg!) / 1000,
-                      ]),
+                      points: Array.from(
+                        { length: Math.max(10, weights.length) + 1 },
+                        (_, x): [number, number] => [x, (nominalMg - control.tolerableMg!) / 1000],
+                      ),
                       look: 'planned' as const,
                     },
                   ]),

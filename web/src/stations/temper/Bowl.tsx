@@ -156,6 +156,7 @@ export function Bowl({
               </Button>
             </div>
           </Panel>
+          {method !== 'none' && <CoolingTest view={view} step={step} />}
         </div>
         <div className="grid content-start gap-2">
           {method !== 'none' && (
@@ -173,7 +174,6 @@ export function Bowl({
           )}
           {followed && <CrystalPanel followed={followed} tried={tried} onTry={setTried} />}
           <SetTest view={view} step={step} />
-          {method !== 'none' && <CoolingTest view={view} step={step} />}
         </div>
       </div>
       {out && (
