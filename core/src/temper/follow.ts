@@ -1,17 +1,5 @@
 import { requireBetween, requireFinite, requireNumbers } from '../numerics/index.ts';
-import {
-  adviseBowl,
-  bowlPhase,
-  crystalWord,
-  forecastBowl,
-  whatIfs,
-  withoutSpikes,
-  type BowlAdvice,
-  type BowlForecast,
-  type BowlPhase,
-  type CrystalWord,
-  type WhatIf,
-} from './bowl.ts';
+import { adviseBowl, crystalWord, type BowlAdvice, type CrystalWord } from './advice.ts';
 import {
   crystallise,
   meltingShift,
@@ -29,6 +17,9 @@ import {
   type TemperPath,
 } from './defaults.ts';
 import { crystalEnsemble, type CrystalRanges } from './ensemble.ts';
+import { forecastBowl, type BowlForecast } from './forecast.ts';
+import { bowlPhase, withoutSpikes, type BowlPhase } from './phase.ts';
+import { whatIfs, type WhatIf } from './plan.ts';
 import type { BowlReading } from './window.ts';
 
 /** A bowl as its record knows it. */

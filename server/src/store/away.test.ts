@@ -86,7 +86,7 @@ onServer('a PostgreSQL that goes away', () => {
           actor: { ...people[0]!, role: 'owner' },
           body: { data: { kind: 'note', text } },
         });
-      const made = [];
+      const made: number[] = [];
       for (const text of ['one', 'two', 'three']) made.push((await note(text)).seq);
       gate.lift();
       await until(isOk, 'health is ok again');
