@@ -91,8 +91,15 @@ export class Killable {
 
   /** Starts the server and waits until the workshop is open. */
   async start(): Promise<ChildProcess> {
-    const child = this.spawn();
+    let child = this.spawn();
+    let since = Date.now();
     for (;;) {
+      // A server that has not opened in this time never will: it is ended as by a kill, and started anew.
+      if (Date.now() - since > 60_000) {
+        await this.end(child, 'SIGKILL');
+        child = this.spawn();
+        since = Date.now();
+      }
       const health = await this.request('GET', '/api/health').then(
         (r) => r.json() as Promise<{ status: string }>,
         () => null,
