@@ -6,7 +6,8 @@
  * server anew for each file. Such a file must leave nothing behind that the next one could see.
  */
 const bare = {
-  runner: ['jest-light-runner', { runtime: 'child_process' }],
+  // In threads: its child processes may miss their settings when two start at once, and then wait for ever.
+  runner: ['jest-light-runner', { runtime: 'worker_threads' }],
   testMatch: ['<rootDir>/{core,contract,server,demo,standins}/src/**/*.test.ts'],
 };
 
