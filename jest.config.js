@@ -6,8 +6,8 @@
  * server anew for each file. Such a file must leave nothing behind that the next one could see.
  */
 const bare = {
-  // In threads: its child processes may miss their settings when two start at once, and then wait for ever.
-  runner: ['jest-light-runner', { runtime: 'worker_threads' }],
+  // In Jest's own process: the runner's pool of processes races for its settings and may wait for ever.
+  runner: ['jest-light-runner', { runtime: 'main_thread' }],
   testMatch: ['<rootDir>/{core,contract,server,demo,standins}/src/**/*.test.ts'],
 };
 
@@ -33,6 +33,6 @@ const page = {
 export default {
   ...(process.env.WUNSCH_UNITS === 'page' ? page : bare),
   testSequencer: '<rootDir>/scripts/longestFirst.mjs',
-  maxWorkers: 2,
+  maxWorkers: process.env.WUNSCH_UNITS === 'page' ? 2 : 1,
   testTimeout: 60000,
 };

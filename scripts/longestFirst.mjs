@@ -24,4 +24,9 @@ export default class LongestFirst extends Sequencer {
   sort(tests) {
     return [...tests].sort((a, b) => rank(a) - rank(b) || a.path.localeCompare(b.path));
   }
+
+  /** Dealt out in turn, so that the long ones are shared evenly. */
+  shard(tests, { shardIndex, shardCount }) {
+    return this.sort(tests).filter((_, i) => i % shardCount === shardIndex - 1);
+  }
 }

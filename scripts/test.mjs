@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { build } from './build.mjs';
 import { startPostgres } from './postgres.mjs';
 import { ensureChromium, ensurePackages, root, run } from './setup.mjs';
-import { runUnits } from './unit.mjs';
+import { REPORTS, runUnits } from './unit.mjs';
 
 ensurePackages();
 const sum = { passed: 0, failed: 0, skipped: 0 };
@@ -39,10 +39,10 @@ if (wanted('unit')) {
   await build();
   const postgres = await startPostgres();
   Object.assign(process.env, { WUNSCH_TEST_PG: postgres.url, WUNSCH_REPORTS: reports });
-  const status = runUnits();
+  const status = await runUnits();
   postgres.stop();
-  for (const kind of ['bare', 'page']) {
-    const file = join(reports, `${kind}.json`);
+  for (const name of REPORTS) {
+    const file = join(reports, name);
     const result = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : null;
     sum.passed += result?.numPassedTests ?? 0;
     sum.failed += result ? result.numFailedTests + result.numRuntimeErrorTestSuites : 1;
