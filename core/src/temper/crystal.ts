@@ -145,6 +145,7 @@ export function crystallise(problem: CrystalProblem): CrystalRun {
   let mostStable = bowl.stable;
   let solidSeeded = false;
   let t = begins;
+  let celsius = path[0]!.celsius;
   const add = () => {
     while (nextSeed < added.length && added[nextSeed]!.minutes * 60 <= t + 1e-9) {
       bowl.seed(added[nextSeed]!, fat);
@@ -166,7 +167,8 @@ export function crystallise(problem: CrystalProblem): CrystalRun {
       const dt = left / Math.ceil(left / step - 1e-9);
       const slope = b.minutes > a.minutes ? (b.celsius - a.celsius) / ((b.minutes - a.minutes) * 60) : 0;
       const here = a.celsius + slope * (t - a.minutes * 60);
-      bowl.advance(dt, here, here + slope * dt, a.stirring ?? 1);
+      celsius = here + slope * dt;
+      bowl.advance(dt, here, celsius, a.stirring ?? 1);
       // Melted on purpose: what there was before is no temper that was lost.
       if (here > melted) mostStable = 0;
       t = left - dt < 1e-9 ? stop : t + dt;
@@ -174,7 +176,7 @@ export function crystallise(problem: CrystalProblem): CrystalRun {
     add();
     mostStable = max(mostStable, bowl.stable);
     run.minutes[k] = until / 60;
-    run.celsius[k] = temperatureAt(path, until / 60);
+    run.celsius[k] = celsius;
     run.unstable[k] = bowl.unstable;
     run.stable[k] = bowl.stable;
     run.lumps[k] = bowl.lumps;

@@ -141,7 +141,7 @@ export const BOWL_HABITS = {
   /** In air a stirred bowl loses at most this share of its difference a minute; what falls faster stands in water. */
   fastestInAir: 0.09,
   /** How much paces differ from one stretch to the next (standard deviation of the logarithm), and how far a steady bowl wanders in ten minutes, K. */
-  paceSd: 0.22,
+  paceSd: 0.28,
   wanderC: 0.5,
   /** A probe's own doubt, K, and the jump that is a spike, K. */
   probeSd: 0.1,

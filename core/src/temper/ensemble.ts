@@ -1,4 +1,4 @@
-import { normalQuantile, quantileOfSorted, requireNotBelow0, requireWhole } from '../numerics/index.ts';
+import { evenNormals, quantileOfSorted, requireNotBelow0, requireWhole } from '../numerics/index.ts';
 import { crystallise, type CrystalProblem, type TemperVerdict } from './crystal.ts';
 
 /** How well a bowl is known: standard deviations. */
@@ -26,9 +26,6 @@ export interface CrystalRanges {
 /** Usual doubts: a hand stirs as it does, a probe is read to a few tenths, and no model of a bowl is exact. */
 export const BOWL_DOUBT: Required<BowlDoubt> = { stirring: 0.2, celsius: 0.3, pace: 0.2 };
 
-/** Steps of the additive recurrence that spreads members evenly over five dimensions (Roberts 2018). */
-const SPREAD = [1, 2, 3, 4, 5].map((k) => 1.2207440846057596 ** -k);
-
 /**
  * Follows many bowls that might be this one: stirring, probe and paces drawn from what is not known of them, evenly spread and the
  * same each time. The ranges hold four fifths of them.
@@ -43,10 +40,14 @@ export function crystalEnsemble(
   const sd = { ...BOWL_DOUBT, ...doubt };
   for (const [what, value] of Object.entries(sd)) requireNotBelow0(value, `the doubt of ${what}`);
   const within = (value: number, low: number, high: number) => Math.min(high, Math.max(low, value));
-  const runs = Array.from({ length: members }, (_, i) => {
-    const [stirring, celsius, nucleation, growth, melting] = SPREAD.map((step) =>
-      normalQuantile((0.5 + (i + 1) * step) % 1 || 0.5),
-    ) as [number, number, number, number, number];
+  const runs = evenNormals(members, 5).map((draws) => {
+    const [stirring, celsius, nucleation, growth, melting] = draws as [
+      number,
+      number,
+      number,
+      number,
+      number,
+    ];
     return crystallise({
       ...problem,
       path: problem.path.map((p) => ({

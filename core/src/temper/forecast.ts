@@ -1,5 +1,6 @@
 import {
-  normalQuantile,
+  evenNormals,
+  lineThrough,
   quantileOfSorted,
   requireAbove0,
   requireFinite,
@@ -46,16 +47,12 @@ export function forecastBowl({
   const near = readings.filter((r) => r.seconds >= last.seconds - BOWL_HABITS.paceSeconds);
   const span = last.seconds - near[0]!.seconds;
   if (near.length < 3 || span < 30) return null;
-  const line = lineThrough(near);
+  const line = paceLine(near);
+  if (!line) return null;
   const rising = line.slope > 0;
   const steady = Math.abs(line.slope) * 60 < BOWL_HABITS.steadyPace;
-  const members = Array.from({ length: MEMBERS }, (_, i) => {
-    const [a, b, c, d] = SPREAD.map((step) => normalQuantile((0.5 + (i + 1) * step) % 1 || 0.5)) as [
-      number,
-      number,
-      number,
-      number,
-    ];
+  const members = evenNormals(MEMBERS, 4).map((draws) => {
+    const [a, b, c, d] = draws as [number, number, number, number];
     const from = line.at + a * line.sdAt;
     const slopeNow = line.slope + b * line.sdSlope;
     // Falling fast, it stands in water or ice rather than in air.
@@ -94,9 +91,6 @@ export function forecastBowl({
 
 const MEMBERS = 64;
 
-/** Steps of the additive recurrence that spreads members evenly over four dimensions (Roberts 2018). */
-const SPREAD = [1, 2, 3, 4].map((k) => 1.2207440846057596 ** -k);
-
 /** When a course first crosses a temperature, s; endless where it does not within the horizon. */
 function timeTo(course: (seconds: number) => number, celsius: number, horizon: number): number {
   const side = Math.sign(course(0) - celsius);
@@ -112,25 +106,21 @@ function timeTo(course: (seconds: number) => number, celsius: number, horizon: n
 }
 
 /** Straight line through readings: its value at the last one and its slope per second, each with its standard error. */
-function lineThrough(readings: readonly BowlReading[]): {
+function paceLine(readings: readonly BowlReading[]): {
   at: number;
   slope: number;
   sdAt: number;
   sdSlope: number;
-} {
-  const n = readings.length;
-  const last = readings.at(-1)!.seconds;
-  const tm = readings.reduce((s, r) => s + r.seconds, 0) / n;
-  const cm = readings.reduce((s, r) => s + r.celsius, 0) / n;
-  const tt = readings.reduce((s, r) => s + (r.seconds - tm) ** 2, 0);
-  const perSecond = readings.reduce((s, r) => s + (r.seconds - tm) * (r.celsius - cm), 0) / tt;
-  const left = readings.reduce((s, r) => s + (r.celsius - cm - perSecond * (r.seconds - tm)) ** 2, 0);
+} | null {
+  const line = lineThrough(readings.map((r) => ({ x: r.seconds, y: r.celsius })));
+  if (!line) return null;
   // Never better than a probe's own tenth, however well few readings lie on a line.
-  const sd = Math.max(BOWL_HABITS.probeSd, Math.sqrt(left / Math.max(1, n - 2)));
+  const sd = Math.max(BOWL_HABITS.probeSd, line.sd);
+  const ahead = readings.at(-1)!.seconds - line.x;
   return {
-    at: cm + perSecond * (last - tm),
-    slope: perSecond,
-    sdAt: sd * Math.sqrt(1 / n + (last - tm) ** 2 / tt),
-    sdSlope: sd / Math.sqrt(tt),
+    at: line.y + line.slope * ahead,
+    slope: line.slope,
+    sdAt: sd * Math.sqrt(1 / readings.length + ahead ** 2 / line.spread),
+    sdSlope: sd / Math.sqrt(line.spread),
   };
 }

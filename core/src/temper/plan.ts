@@ -46,7 +46,7 @@ export function plannedPath(
 
 /** A future of the bowl to be tried: what is done now, and what then. */
 export interface WhatIf {
-  name: 'pour-now' | 'leave' | 'warm' | 'seed' | 'cool-again';
+  name: 'leave' | 'warm' | 'seed' | 'cool-again';
   path: BowlCorner[];
   /** Seed added at the beginning of it, share of the chocolate. */
   seedShare: number;

@@ -1,4 +1,4 @@
-import { requireNumbers } from '../numerics/index.ts';
+import { lineThrough, requireNumbers } from '../numerics/index.ts';
 import { TEMPER_PATHS, type ChocolateType, type TemperPath } from './defaults.ts';
 
 /** A temperature in the bowl: seconds from any fixed start, and °C. */
@@ -108,13 +108,8 @@ export function guardWindow(
 
 /** Least-squares slope in °C/min; null below two readings or with no time between them. */
 export function slope(readings: readonly BowlReading[]): number | null {
-  if (readings.length < 2) return null;
-  const n = readings.length;
-  const tm = readings.reduce((s, r) => s + r.seconds, 0) / n;
-  const cm = readings.reduce((s, r) => s + r.celsius, 0) / n;
-  const tt = readings.reduce((s, r) => s + (r.seconds - tm) ** 2, 0);
-  if (tt === 0) return null;
-  return (60 * readings.reduce((s, r) => s + (r.seconds - tm) * (r.celsius - cm), 0)) / tt;
+  const line = lineThrough(readings.map((r) => ({ x: r.seconds, y: r.celsius })));
+  return line && 60 * line.slope;
 }
 
 /**

@@ -98,7 +98,6 @@ export const temper: Record<keyof typeof en, string> = {
   'verdict.unstable': 'Streifen',
   'verdict.thick': 'zu dick',
   futures: 'Was wäre wenn, einige Minuten weiter',
-  'future.pour-now': 'jetzt gießen',
   'future.leave': 'so lassen',
   'future.warm': 'bis oben ins Fenster erwärmen',
   'future.seed': 'weitere 2 % Impfstücke',

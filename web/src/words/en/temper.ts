@@ -96,7 +96,6 @@ export const temper = {
   'verdict.unstable': 'streaks',
   'verdict.thick': 'too thick',
   futures: 'What if, some minutes on',
-  'future.pour-now': 'pour now',
   'future.leave': 'leave it as it is',
   'future.warm': 'warm to the top of the window',
   'future.seed': 'another 2 % seed',
