@@ -1,60 +1,14 @@
-import { expect, test, type APIRequestContext } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import { spawn, type ChildProcess } from 'node:child_process';
-import { randomUUID } from 'node:crypto';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { weigh } from './maker.ts';
+import { makeProbed } from './probed.ts';
 import { freePort, startServer, stopServer } from './servers.ts';
 
 const root = fileURLToPath(new URL('../..', import.meta.url));
-
-/** A workshop with a bowl and a bought couverture, made through the API; the bowl itself goes through the screens. */
-async function makeWorkshop(request: APIRequestContext, base: string) {
-  const [owner, bowl, lot, batch] = Array.from({ length: 4 }, () => randomUUID()) as [
-    string,
-    string,
-    string,
-    string,
-  ];
-  const put = async (path: string, data: object) => {
-    const answer = await request.put(`${base}${path}`, { data });
-    expect(answer.status(), await answer.text()).toBeLessThan(300);
-  };
-  await request.post(`${base}/api/first-run`, {
-    data: {
-      workshop: {
-        name: 'Bowl test',
-        shape: 'shop',
-        currency: 'EUR',
-        temperatureUnit: '°C',
-        massSystem: 'metric',
-      },
-      owner: { id: owner, name: 'Olga', initials: 'OB', password: 'a good long one' },
-      machines: [
-        { id: bowl, name: 'Copper bowl', station: 'temper', kind: 'bowl', minMg: null, maxMg: 5_000_000 },
-      ],
-    },
-  });
-  await request.post(`${base}/api/session`, { data: { name: 'Olga', password: 'a good long one' } });
-  await put(`/api/lots/${lot}`, {
-    code: 'CV',
-    name: 'Couverture',
-    material: 'couverture',
-    massMg: 10_000_000,
-    receivedOn: '2026-09-01',
-    stepId: randomUUID(),
-    movementId: randomUUID(),
-    parcelId: randomUUID(),
-    sheet: { maker: 'Hollow Lane', kind: 'dark', fat: 38, workLowC: 30.5, workHighC: 32 },
-  });
-  await put(`/api/batches/${batch}`, { code: 'CV-01', lotId: lot });
-  const { token } = (await (await request.post(`${base}/api/machines/${bowl}/token`)).json()) as {
-    token: string;
-  };
-  return { batch, token };
-}
 
 test('a whole bowl live: plan, probe, advice, a stir pause, reload, a killed server, pour; nothing is missing', async ({
   page,
@@ -66,7 +20,17 @@ test('a whole bowl live: plan, probe, advice, a stir pause, reload, a killed ser
   let server = await startServer('server/dist/start.js', directory, port);
   let board: ChildProcess | null = null;
   try {
-    const { batch, token } = await makeWorkshop(page.request, base);
+    const { batch, token } = await makeProbed(page.request, base, {
+      machine: { name: 'Copper bowl', station: 'temper', kind: 'bowl', minMg: null, maxMg: 5_000_000 },
+      lot: {
+        code: 'CV',
+        name: 'Couverture',
+        material: 'couverture',
+        massMg: 10_000_000,
+        sheet: { maker: 'Hollow Lane', kind: 'dark', fat: 38, workLowC: 30.5, workHighC: 32 },
+      },
+      batchCode: 'CV-01',
+    });
     await page.goto(`${base}/temper/${batch}`);
     const main = page.getByRole('main');
     await main.getByRole('radio', { name: 'on the table' }).click();

@@ -6,51 +6,24 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { weigh } from './maker.ts';
+import { makeProbed } from './probed.ts';
 import { freePort, startServer, stopServer } from './servers.ts';
 
 const root = fileURLToPath(new URL('../..', import.meta.url));
 
-/** The workshop is made through the API; the roast itself goes through the screens. */
+/** A workshop with an oven and a batch whose beans have been sorted. */
 async function makeWorkshop(request: APIRequestContext, base: string) {
-  const [owner, oven, lot, batch, parcel] = Array.from({ length: 5 }, () => randomUUID()) as [
-    string,
-    string,
-    string,
-    string,
-    string,
-  ];
-  const put = async (path: string, data: object) => {
-    const answer = await request.put(`${base}${path}`, { data });
-    expect(answer.status(), await answer.text()).toBeLessThan(300);
-  };
-  await request.post(`${base}/api/first-run`, {
-    data: {
-      workshop: {
-        name: 'Oven test',
-        shape: 'shop',
-        currency: 'EUR',
-        temperatureUnit: '°C',
-        massSystem: 'metric',
-      },
-      owner: { id: owner, name: 'Olga', initials: 'OB', password: 'a good long one' },
-      machines: [
-        { id: oven, name: 'Fan oven', station: 'roast', kind: 'fan oven', minMg: 500_000, maxMg: 3_000_000 },
-      ],
-    },
+  const {
+    machine: oven,
+    batch,
+    parcel,
+    token,
+    put,
+  } = await makeProbed(request, base, {
+    machine: { name: 'Fan oven', station: 'roast', kind: 'fan oven', minMg: 500_000, maxMg: 3_000_000 },
+    lot: { code: 'LR', name: 'Live lot', massMg: 20_000_000, moisture: 7, beansPer100g: 90 },
+    batchCode: 'LR-01',
   });
-  await request.post(`${base}/api/session`, { data: { name: 'Olga', password: 'a good long one' } });
-  await put(`/api/lots/${lot}`, {
-    code: 'LR',
-    name: 'Live lot',
-    massMg: 20_000_000,
-    moisture: 7,
-    beansPer100g: 90,
-    receivedOn: '2026-09-01',
-    stepId: randomUUID(),
-    movementId: randomUUID(),
-    parcelId: parcel,
-  });
-  await put(`/api/batches/${batch}`, { code: 'LR-01', lotId: lot });
   const sort = randomUUID();
   await put(`/api/steps/${sort}`, { batchId: batch, station: 'sort' });
   await put(`/api/movements/${randomUUID()}`, {
@@ -67,9 +40,6 @@ async function makeWorkshop(request: APIRequestContext, base: string) {
     massMg: 4_900_000,
   });
   await put(`/api/steps/${sort}/close`, { remainder: 'dust', remainderId: randomUUID(), handsOnMinutes: 40 });
-  const { token } = (await (await request.post(`${base}/api/machines/${oven}/token`)).json()) as {
-    token: string;
-  };
   return { batch, oven, token };
 }
 

@@ -8,7 +8,7 @@ import { templateArchive } from '../db/template.ts';
 import { EventBus } from '../live/bus.ts';
 import { RunCache } from '../machines/runs.ts';
 import { YieldCache } from '../views/yieldCache.ts';
-import type { Store } from './store.ts';
+import { WITHOUT_FILES, type Store } from './store.ts';
 
 /** How to open a throw-away store. */
 export interface MemoryOptions {
@@ -49,10 +49,7 @@ export async function openMemory({ startsAt, speed }: MemoryOptions): Promise<St
     bus,
     yields: new YieldCache(db, bus),
     runs: new RunCache(db, bus),
-    opened: { rebuilt: false, replayed: 0, setAside: 0, damaged: [], holes: [] },
-    room: null,
-    snapshot: () => Promise.resolve(),
-    copies: () => Promise.resolve({ lastSnapshotAt: null, lastBackupAt: null }),
+    ...WITHOUT_FILES,
     now,
     isAway: () => false,
     showWeight: (weight) => bus.showWeight(weight),

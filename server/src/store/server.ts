@@ -10,7 +10,7 @@ import { Listener } from '../live/listener.ts';
 import { missedAfter } from '../live/missed.ts';
 import { RunCache } from '../machines/runs.ts';
 import { YieldCache } from '../views/yieldCache.ts';
-import type { Store } from './store.ts';
+import { WITHOUT_FILES, type Store } from './store.ts';
 
 /** How to open a PostgreSQL server. */
 export interface ServerOptions {
@@ -69,10 +69,7 @@ export async function openServer(url: string, options: ServerOptions = {}): Prom
     bus,
     yields: new YieldCache(db, bus),
     runs: new RunCache(db, bus),
-    opened: { rebuilt: false, replayed: 0, setAside: 0, damaged: [], holes: [] },
-    room: null,
-    snapshot: () => Promise.resolve(),
-    copies: () => Promise.resolve({ lastSnapshotAt: null, lastBackupAt: null }),
+    ...WITHOUT_FILES,
     now: () => Date.now(),
     isAway: () => !listener.connected,
     showWeight: (weight) => void listener.notify('wunsch_weight', JSON.stringify(weight)),

@@ -45,3 +45,11 @@ export interface Store {
   showWeight: EventBus['showWeight'];
   close(): Promise<void>;
 }
+
+/** What a store answers that keeps no files of its own: nothing to recover, no disk to fill, no copies to take. */
+export const WITHOUT_FILES = {
+  opened: { rebuilt: false, replayed: 0, setAside: 0, damaged: [], holes: [] },
+  room: null,
+  snapshot: () => Promise.resolve(),
+  copies: () => Promise.resolve({ lastSnapshotAt: null, lastBackupAt: null }),
+} satisfies Partial<Store>;

@@ -1,10 +1,10 @@
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import type { Attachment } from '@wunsch/contract';
 import { newId } from '../shell/entry.ts';
 import { useEntryHere } from '../shell/useEntryHere.ts';
-import { Button } from '../ui/Button.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { useWords } from '../words/words.tsx';
+import { FileButton } from '../ui/FileButton.tsx';
 
 const TYPES = ['image/jpeg', 'image/png', 'image/webp', 'application/pdf'];
 const LARGEST = 6 * 1024 * 1024;
@@ -42,7 +42,6 @@ export function FilesPanel({
   const words = useWords();
   const { t } = words;
   const send = useEntryHere();
-  const input = useRef<HTMLInputElement>(null);
   const [error, setError] = useState<string | null>(null);
   const keep = async (file: File) => {
     setError(null);
@@ -109,24 +108,12 @@ export function FilesPanel({
           </p>
         )}
         {mayMake && (
-          <>
-            <input
-              ref={input}
-              type="file"
-              accept={TYPES.join(',')}
-              className="sr-only"
-              aria-label={t('lot.files.add')}
-              tabIndex={-1}
-              onChange={(e) => {
-                const file = e.target.files?.[0];
-                if (file) void keep(file);
-                e.target.value = '';
-              }}
-            />
-            <Button className="mt-3" onClick={() => input.current?.click()}>
-              {t('lot.files.add')}
-            </Button>
-          </>
+          <FileButton
+            className="mt-3"
+            label={t('lot.files.add')}
+            accept={TYPES.join(',')}
+            onFile={(file) => void keep(file)}
+          />
         )}
       </div>
     </Panel>

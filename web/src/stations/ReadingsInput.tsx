@@ -1,7 +1,8 @@
 import { Upload } from 'lucide-react';
-import { useRef, useState, type DragEvent } from 'react';
+import { useState, type DragEvent } from 'react';
 import type { BatchView, Place, StepRecord } from '@wunsch/contract';
 import { Button } from '../ui/Button.tsx';
+import { FileButton, TABLES } from '../ui/FileButton.tsx';
 import { QuantityField } from '../ui/QuantityField.tsx';
 import { useDraft } from '../shell/useDraft.ts';
 import { useWords } from '../words/words.tsx';
@@ -28,7 +29,6 @@ export function ReadingsInput({
   const { draft, change, keep } = useDraft<{ celsius: number | null }>({ celsius: null });
   const [text, setText] = useState<string | null>(null);
   const [over, setOver] = useState(false);
-  const input = useRef<HTMLInputElement>(null);
   const openFile = async (file: File | undefined) => {
     if (file) setText(await file.text());
   };
@@ -75,20 +75,11 @@ export function ReadingsInput({
         <Button type="submit" disabled={draft.celsius === null} data-key="r">
           {t('take-reading')}
         </Button>
-        <Button icon={<Upload size={16} aria-hidden="true" />} onClick={() => input.current?.click()}>
-          {t('csv.open')}
-        </Button>
-        <input
-          ref={input}
-          type="file"
-          accept=".csv,.txt,.tsv,text/csv,text/plain"
-          aria-label={t('csv.open')}
-          className="sr-only"
-          tabIndex={-1}
-          onChange={(e) => {
-            void openFile(e.target.files?.[0]);
-            e.target.value = '';
-          }}
+        <FileButton
+          label={t('csv.open')}
+          accept={TABLES}
+          icon={<Upload size={16} aria-hidden="true" />}
+          onFile={(file) => void openFile(file)}
         />
       </form>
       <p className="mt-1 text-[12px] text-ink-3">{t('csv.hint')}</p>

@@ -1,4 +1,4 @@
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import type { Lot, Plots } from '@wunsch/contract';
 import { arrivalFacts } from '@wunsch/core/beans';
 import { mergeChanges } from '../../shell/merge.ts';
@@ -12,6 +12,7 @@ import { useWords } from '../../words/words.tsx';
 import { EMPTY_SHEET, SheetFields } from './SheetFields.tsx';
 import { PlotsClose } from './PlotsMap.tsx';
 import { factsOf, useLotWork } from './useLot.ts';
+import { FileButton } from '../../ui/FileButton.tsx';
 
 type Facts = ReturnType<typeof factsOf>;
 
@@ -151,7 +152,6 @@ export function PlotsPanel({ lot, mayMake }: { lot: Lot; mayMake: boolean }) {
   const words = useWords();
   const { t } = words;
   const work = useLotWork(lot);
-  const input = useRef<HTMLInputElement>(null);
   const [error, setError] = useState<string | null>(null);
   const take = async (file: File) => {
     setError(null);
@@ -177,22 +177,11 @@ export function PlotsPanel({ lot, mayMake }: { lot: Lot; mayMake: boolean }) {
       )}
       <div className="mt-3 flex flex-wrap gap-2">
         {mayMake && (
-          <>
-            <input
-              ref={input}
-              type="file"
-              accept=".geojson,.json,application/geo+json"
-              className="sr-only"
-              tabIndex={-1}
-              aria-label={t('lot.plots.import')}
-              onChange={(e) => {
-                const file = e.target.files?.[0];
-                if (file) void take(file);
-                e.target.value = '';
-              }}
-            />
-            <Button onClick={() => input.current?.click()}>{t('lot.plots.import')}</Button>
-          </>
+          <FileButton
+            label={t('lot.plots.import')}
+            accept=".geojson,.json,application/geo+json"
+            onFile={(file) => void take(file)}
+          />
         )}
         {lot.plots && (
           <a

@@ -21,7 +21,7 @@ import { CrystalPanel } from './CrystalPanel.tsx';
 import { SeedPanel } from './SeedPanel.tsx';
 import { SetTest } from './SetTest.tsx';
 import { StirringChoice } from './StirringChoice.tsx';
-import { seedsOf, stirringsOf, useBowlReadings, useFollowedBowl } from './useBowl.ts';
+import { bowlRecord, seedsOf, useBowlReadings, useFollowedBowl } from './useBowl.ts';
 import { WindowRuler } from './WindowRuler.tsx';
 
 /** Usual fat of a chocolate whose recipe and sheet say nothing, %. */
@@ -48,18 +48,11 @@ export function Bowl({
   const path = useMemo(() => pathBySheet(type, view.lot.sheet), [type, view.lot.sheet]);
   const readings = useBowlReadings(view, step);
   const seeds = useMemo(() => seedsOf(view, step, method), [view, step, method]);
-  const stirrings = useMemo(() => stirringsOf(view, step), [view, step]);
   const figures = recipeFigures(bowlLines(view, ingredients));
   const fat = figures.totalMg > 0 ? figures.fat / 100 : (view.lot.sheet?.fat ?? USUAL_FAT) / 100;
-  const followed = useFollowedBowl({
-    readings,
-    seeds,
-    stirrings,
-    path,
-    type,
-    method,
-    fat: Math.min(1, Math.max(0.05, fat)),
-  });
+  const followed = useFollowedBowl(
+    bowlRecord(view, step, { readings, path, type, method, fat: Math.min(1, Math.max(0.05, fat)) }),
+  );
   const plan = useMemo(() => plannedPath(path, method, readings[0]?.celsius), [path, method, readings]);
   const earlier = useMemo(
     () =>

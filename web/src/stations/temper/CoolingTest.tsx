@@ -1,10 +1,10 @@
 import { Upload } from 'lucide-react';
-import { useMemo, useRef, useState } from 'react';
+import { useMemo, useState } from 'react';
 import type { BatchView, StepRecord } from '@wunsch/contract';
 import { thin, type TemperatureFile } from '@wunsch/core/readings';
 import { COOLING_CURVE, coolingCurve, type CoolingCurve } from '@wunsch/core/temper';
 import { SeriesChart, type Series } from '../../charts/SeriesChart.tsx';
-import { Button } from '../../ui/Button.tsx';
+import { FileButton, TABLES } from '../../ui/FileButton.tsx';
 import { Chip, Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
 import { CsvDialog } from '../CsvDialog.tsx';
@@ -30,7 +30,6 @@ export function CoolingTest({ view, step }: { view: BatchView; step: StepRecord 
   const words = useWords();
   const { t } = words;
   const work = useWork(view);
-  const input = useRef<HTMLInputElement>(null);
   const [text, setText] = useState<string | null>(null);
   const samples = useMemo(
     () =>
@@ -99,20 +98,11 @@ export function CoolingTest({ view, step }: { view: BatchView; step: StepRecord 
           />
         </>
       )}
-      <Button icon={<Upload size={16} aria-hidden="true" />} onClick={() => input.current?.click()}>
-        {t('curve.open')}
-      </Button>
-      <input
-        ref={input}
-        type="file"
-        accept=".csv,.txt,.tsv,text/csv,text/plain"
-        aria-label={t('curve.open')}
-        className="sr-only"
-        tabIndex={-1}
-        onChange={(e) => {
-          void e.target.files?.[0]?.text().then(setText);
-          e.target.value = '';
-        }}
+      <FileButton
+        label={t('curve.open')}
+        accept={TABLES}
+        icon={<Upload size={16} aria-hidden="true" />}
+        onFile={(file) => void file.text().then(setText)}
       />
       <p className="mt-1 text-[12px] text-ink-3">
         {t('curve.limits', {

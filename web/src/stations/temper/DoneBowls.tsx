@@ -16,7 +16,7 @@ import { useWords } from '../../words/words.tsx';
 import { temperWork } from '../../workers/temper.ts';
 import { temperatures } from '../series.ts';
 import { BowlChart } from './BowlChart.tsx';
-import { seedsOf, stirringsOf } from './useBowl.ts';
+import { bowlRecord, seedsOf } from './useBowl.ts';
 
 type Words = ReturnType<typeof useWords>;
 
@@ -40,18 +40,8 @@ export function usePouredBowl(view: BatchView, step: StepRecord): PouredBowl {
   useEffect(() => {
     if (method === 'none') return;
     let wanted = true;
-    const seeds = seedsOf(view, step, method);
     temperWork
-      .ask((thread) =>
-        thread.follow({
-          readings,
-          seeds: seeds.map(({ seconds, share, kind }) => ({ seconds, share, kind })),
-          stirrings: stirringsOf(view, step),
-          path,
-          type,
-          method,
-        }),
-      )
+      .ask((thread) => thread.follow(bowlRecord(view, step, { readings, path, type, method })))
       .then((found) => wanted && setFollowed(found))
       .catch(() => undefined);
     return () => {

@@ -4,11 +4,9 @@ import {
   STIRRED,
   type BowlReading,
   type BowlRecord,
-  type ChocolateType,
   type FollowedBowl,
   type SeedAdded,
   type TemperMethod,
-  type TemperPath,
 } from '@wunsch/core/temper';
 import { temperWork } from '../../workers/temper.ts';
 import { useLiveSeries } from '../useLiveSeries.ts';
@@ -78,46 +76,30 @@ export function stirringsOf(view: BatchView, step: StepRecord): { seconds: numbe
     .sort((a, b) => a.seconds - b.seconds);
 }
 
-/** A bowl followed by the model, renewed as readings come; null until there is enough to go by. */
-export function useFollowedBowl({
-  readings,
-  seeds,
-  stirrings,
-  path,
-  type,
-  method,
-  fat,
-}: Omit<BowlRecord, 'seeds' | 'stirrings'> & {
-  seeds: readonly BowlSeed[];
-  stirrings: readonly { seconds: number; stirring: number }[];
-  type: ChocolateType;
-  path: TemperPath;
-}): FollowedBowl | null {
-  const [followed, setFollowed] = useState<FollowedBowl | null>(null);
-  const key = JSON.stringify([
-    readings.length,
-    readings.at(-1),
-    seeds.map((s) => [s.seconds, s.share, s.kind]),
-    stirrings,
-    path,
-    type,
+/** A step's bowl as the model is told of it: readings, stirring and seed. */
+export function bowlRecord(
+  view: BatchView,
+  step: StepRecord,
+  { method, ...known }: Pick<BowlRecord, 'readings' | 'path' | 'type' | 'method' | 'fat'>,
+): BowlRecord {
+  return {
+    ...known,
     method,
-    fat,
-  ]);
+    readings: [...known.readings],
+    seeds: seedsOf(view, step, method).map(({ seconds, share, kind }) => ({ seconds, share, kind })),
+    stirrings: stirringsOf(view, step),
+  };
+}
+
+/** A bowl followed by the model, renewed as readings come; null until there is enough to go by. */
+export function useFollowedBowl(bowl: BowlRecord): FollowedBowl | null {
+  const { readings, method, ...rest } = bowl;
+  const [followed, setFollowed] = useState<FollowedBowl | null>(null);
+  // The newest reading and their number stand for all of them.
+  const key = JSON.stringify([readings.length, readings.at(-1), method, rest]);
   const newest = useRef<{ key: string; bowl: BowlRecord } | null>(null);
   useEffect(() => {
-    newest.current = {
-      key,
-      bowl: {
-        readings: [...readings],
-        seeds: seeds.map(({ seconds, share, kind }) => ({ seconds, share, kind })),
-        stirrings: [...stirrings],
-        path,
-        type,
-        method,
-        fat,
-      },
-    };
+    newest.current = { key, bowl };
     // The key names everything the bowl consists of.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [key]);
