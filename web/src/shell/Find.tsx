@@ -1,5 +1,5 @@
 import { Command } from 'cmdk';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { FindHit } from '@wunsch/contract';
 import { STATIONS } from '@wunsch/core/ledger';
@@ -12,9 +12,12 @@ export default function Find({ onClose }: { onClose: () => void }) {
   const { t } = useWords();
   const navigate = useNavigate();
   const [text, setText] = useState('');
-  const { data } = useRead<FindHit[]>(text.trim() ? `/api/find?q=${encodeURIComponent(text.trim())}` : null, {
-    keepPreviousData: true,
-  });
+  const { data, isLoading } = useRead<FindHit[]>(
+    text.trim() ? `/api/find?q=${encodeURIComponent(text.trim())}` : null,
+    {
+      keepPreviousData: true,
+    },
+  );
   const go = (path: string) => {
     navigate(path);
     onClose();
@@ -24,12 +27,34 @@ export default function Find({ onClose }: { onClose: () => void }) {
   const stations = STATIONS.filter((s) =>
     t(`station.${s}`).toLocaleLowerCase().startsWith(text.trim().toLocaleLowerCase()),
   );
+  const places = [
+    ...stations.map((s) => ({ value: `station ${s}`, path: `/${s}` })),
+    ...(data ?? []).map((hit) => ({ value: `${hit.kind}${hit.id}`, path: hit.path })),
+  ];
+  const first = places[0];
+  const [chosen, setChosen] = useState('');
+  useEffect(() => setChosen(first?.value ?? ''), [first?.value]);
+  // Whoever types and presses Enter at once means the first place found for what was typed, not what stood there before it.
+  const [entered, setEntered] = useState(false);
+  useEffect(() => {
+    if (!entered || isLoading) return;
+    setEntered(false);
+    if (first) go(first.path);
+    // It is looked at again when the answer is there.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [entered, isLoading]);
   return (
     <Dialog open onClose={onClose} title={t('find')} description={t('find.hint')}>
-      <Command label={t('find')} shouldFilter={false}>
+      <Command label={t('find')} shouldFilter={false} value={chosen} onValueChange={setChosen}>
         <Command.Input
           value={text}
           onValueChange={setText}
+          onKeyDown={(e) => {
+            if (e.key !== 'Enter' || (!isLoading && chosen !== '')) return;
+            e.preventDefault();
+            e.stopPropagation();
+            setEntered(true);
+          }}
           autoFocus
           placeholder={t('find.placeholder')}
           className="min-h-12 w-full rounded border border-edge bg-panel px-3 text-[16px]"
