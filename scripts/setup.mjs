@@ -41,6 +41,16 @@ export function ensureChromium() {
   if (!existsSync('/usr/bin/chromium')) aptInstall(['chromium']);
 }
 
+/** Programs that read labels back in the tests: text and fonts of a PDF, QR codes and Data Matrix. */
+export function ensureReaders() {
+  const missing = Object.entries({
+    'poppler-utils': 'pdftotext',
+    'zbar-tools': 'zbarimg',
+    'dmtx-utils': 'dmtxread',
+  }).filter(([, program]) => !existsSync(`/usr/bin/${program}`));
+  if (missing.length > 0) aptInstall(missing.map(([name]) => name));
+}
+
 /** Folder of PostgreSQL's server programs, from Debian's packages. */
 export function ensurePostgres() {
   const base = '/usr/lib/postgresql';

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { build } from './build.mjs';
 import { startPostgres } from './postgres.mjs';
-import { ensureChromium, ensurePackages, root, run } from './setup.mjs';
+import { ensureChromium, ensurePackages, ensureReaders, root, run } from './setup.mjs';
 import { REPORTS, runUnits } from './unit.mjs';
 
 ensurePackages();
@@ -36,6 +36,7 @@ await Promise.all([
 
 if (wanted('unit')) {
   console.log('\n— unit and server tests, on PGlite and PostgreSQL');
+  ensureReaders();
   await build();
   const postgres = await startPostgres();
   Object.assign(process.env, { WUNSCH_TEST_PG: postgres.url, WUNSCH_REPORTS: reports });

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { MATERIALS } from '@wunsch/core/ledger';
+import { MOULD_DETAILS, WRAP_DETAILS } from './stations/mould.ts';
 import { Day, Id, Instant, MassMg, Text } from './common.ts';
 
 const count = z.int().positive().max(10_000_000);
@@ -22,6 +23,8 @@ export const TemperOut = z.object({
   massMg: MassMg.nullable().default(null),
   movementId: Id,
   parcelId: Id,
+  /** Where it is poured at once: a moulding that is opened with all of it in. */
+  pour: z.object({ stepId: Id, movementId: Id }).nullable().default(null),
   /** What is drained back to be melted again. */
   rework: z.object({ massMg: MassMg, movementId: Id, parcelId: Id }).nullable().default(null),
   ...closing,
@@ -37,7 +40,7 @@ export const MouldDone = z.object({
   made: z
     .array(
       z.object({
-        material: z.enum(['bars', 'blocks'] satisfies (typeof MATERIALS)[number][]),
+        material: z.enum(['bars', 'blocks', 'shells'] satisfies (typeof MATERIALS)[number][]),
         count,
         massMg: MassMg,
         source: z.enum(['weighed', 'estimated', 'counted']).default('counted'),
@@ -59,9 +62,47 @@ export const MouldDone = z.object({
       madeOn: Day.optional(),
       bestBefore: Day.optional(),
       barCode: Text(40).optional(),
+      mouldId: Id.optional(),
+      inclusionPercent: z.number().min(0).max(90).optional(),
+      waterActivity: z.number().min(0).max(1).optional(),
+      setPlace: MOULD_DETAILS.setPlace.optional(),
     })
     .default({}),
   ...closing,
 });
 /** See {@link MouldDone}. */
 export type MouldDone = z.input<typeof MouldDone>;
+
+/**
+ * Bars are wrapped: so many of a parcel, with so many pieces of packaging, into boxes and loose; broken ones go to rework. One act, one
+ * entry, one undo. The target is the closed step that says so.
+ */
+export const BarsWrapped = z.object({
+  parcelId: Id,
+  takenId: Id,
+  /** Wrapping, foils, boxes: pieces used, from which delivery. */
+  packaging: z
+    .array(z.object({ parcelId: Id, count, takenId: Id, lossId: Id }))
+    .max(12)
+    .default([]),
+  /** Boxes and what stays loose: parcels of bars, each with a name. */
+  made: z
+    .array(
+      z.object({
+        count,
+        label: Text(60).default(''),
+        place: Text(80).default(''),
+        movementId: Id,
+        parcelId: Id,
+      }),
+    )
+    .min(1)
+    .max(200),
+  /** Bars that did not pass the last look, kept for rework. */
+  broken: z.object({ count, movementId: Id, parcelId: Id }).nullable().default(null),
+  details: z.object(WRAP_DETAILS).partial().default({}),
+  handsOnMinutes: z.number().min(0).max(100_000).nullable().default(null),
+  at: Instant.optional(),
+});
+/** See {@link BarsWrapped}. */
+export type BarsWrapped = z.input<typeof BarsWrapped>;

@@ -6,6 +6,7 @@ export * from './observations.ts';
 export * from './readings.ts';
 export * from './reads.ts';
 export * from './stations/beans.ts';
+export * from './stations/mould.ts';
 export * from './stations/recipe.ts';
 export * from './stations/roast.ts';
 export * from './stations/taste.ts';

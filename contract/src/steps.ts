@@ -10,7 +10,7 @@ import {
 import { Id, Instant, StationName, Text } from './common.ts';
 import { CONCHE_DETAILS } from './stations/conche.ts';
 import { GRIND_DETAILS } from './stations/grind.ts';
-import { MOULD_DETAILS } from './stations/mould.ts';
+import { MOULD_DETAILS, WRAP_DETAILS } from './stations/mould.ts';
 import { RECIPE_DETAILS } from './stations/recipe.ts';
 import { ROAST_DETAILS } from './stations/roast.ts';
 import { SORT_DETAILS } from './stations/sort.ts';
@@ -36,6 +36,7 @@ export const DETAILS_OF: Readonly<Record<StepKind, z.ZodRawShape>> = {
   conche: CONCHE_DETAILS,
   temper: TEMPER_DETAILS,
   mould: MOULD_DETAILS,
+  wrap: WRAP_DETAILS,
   leave: LEAVE_DETAILS,
   'write-off': {},
   count: {},
@@ -53,6 +54,7 @@ export const StepDetails = z
     ...CONCHE_DETAILS,
     ...TEMPER_DETAILS,
     ...MOULD_DETAILS,
+    ...WRAP_DETAILS,
     ...LEAVE_DETAILS,
   })
   .partial();

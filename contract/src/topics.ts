@@ -16,6 +16,8 @@ export const TOPICS = [
   /** Finished runs of machines, from which they learn. */
   'runs',
   'machines',
+  /** Moulds, and the designs of labels. */
+  'moulds',
   'recipes',
   'ingredients',
   'people',

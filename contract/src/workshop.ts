@@ -51,6 +51,12 @@ export const WorkshopPut = z.object({
   gritAimUm: z.number().min(8).max(200).default(20),
   gritEveryHours: z.number().min(0.5).max(48).default(6),
   barMg: z.int().positive().max(5_000_000).default(60_000),
+  /** Street, place and country as labels name the maker; empty where nobody has said. */
+  address: Text(200).default(''),
+  /** Allergens that may be left from other runs, named on every label. */
+  traces: z.array(Text(40)).max(14).default([]),
+  /** Bars of one box. */
+  boxBars: z.int().positive().max(1000).default(12),
   keepingMonths: z
     .object({ dark: z.int().min(1).max(60), milk: z.int().min(1).max(60), white: z.int().min(1).max(60) })
     .default({ dark: 18, milk: 12, white: 10 }),

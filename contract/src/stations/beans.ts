@@ -64,6 +64,9 @@ export const LotSheet = z
     /** Cacao and fat in all, % by mass. */
     cacao: z.number().min(0).max(100).nullable().default(null),
     fat: z.number().min(0).max(100).nullable().default(null),
+    /** Its ingredients in falling order and the allergens among them, as the sheet prints them. */
+    ingredients: Text(1000).default(''),
+    allergens: z.array(Text(40)).max(14).default([]),
     meltC: sheetCelsius,
     coolC: sheetCelsius,
     workLowC: sheetCelsius,

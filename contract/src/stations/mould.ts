@@ -1,5 +1,7 @@
 import { z } from 'zod';
-import { Day, MassMg, Text } from '../common.ts';
+import { LABEL_LANGUAGES, LABEL_PARTS, designFaults } from '@wunsch/core/label';
+import { SHELL_STAGES } from '@wunsch/core/mould';
+import { Day, Id, Instant, MassMg, Name, Text } from '../common.ts';
 
 /** What a moulding keeps beside its weights. */
 export const MOULD_DETAILS = {
@@ -9,9 +11,30 @@ export const MOULD_DETAILS = {
   madeOn: Day,
   bestBefore: Day,
   barCode: Text(40),
+  /** The moulds used, of those the workshop has. */
+  mouldId: Id,
+  /** Share of a bar that is nuts, fruit, salt …, % by mass. */
+  inclusionPercent: z.number().min(0).max(90),
+  /** Shells that are filled and capped: planned masses of one piece, mg, and how many. */
+  shells: z.object({
+    pieces: z.int().positive().max(100_000),
+    brimMg: MassMg,
+    shellMg: MassMg,
+    fillingMg: MassMg,
+    capMg: z.int().nonnegative().max(1e9),
+  }),
+  waterActivity: z.number().min(0).max(1),
+  /** Where the bars set. */
+  setPlace: z.enum(['cabinet', 'room', 'cold-room', 'refrigerator']),
 };
 
-/** How the bars came out. */
+/** What wrapping keeps beside its weights. */
+export const WRAP_DETAILS = {
+  /** The last look at the bars: what was seen. */
+  lastLook: z.object({ gloss: z.boolean(), corners: z.boolean(), weight: z.boolean() }),
+};
+
+/** How the bars came out, and what is noted while they are moulded. */
 export const MOULD_OBSERVATIONS = [
   z.object({
     kind: z.literal('result'),
@@ -27,4 +50,122 @@ export const MOULD_OBSERVATIONS = [
     nominalMg: MassMg.min(1),
     weightsMg: z.array(MassMg).min(1).max(200),
   }),
+  /** Moulds filled and gone into the cabinet; it rings when they should be set. */
+  z.object({
+    kind: z.literal('round'),
+    moulds: z.int().positive().max(2000),
+    bars: z.int().positive().max(100_000),
+    label: Name,
+    dueAt: Instant,
+  }),
+  /** A round knocked out, or given more minutes because one stuck. */
+  z.object({ kind: z.literal('roundOut'), roundId: Id }),
+  /** A stage of filled pieces done; it rings when the next may begin, where it is waited for. */
+  z.object({
+    kind: z.literal('shellStage'),
+    stage: z.enum(SHELL_STAGES),
+    label: Name,
+    dueAt: Instant.nullable().default(null),
+  }),
 ] as const;
+
+/** A kind of mould the workshop has: a thing with a name. */
+export const MouldPut = z.object({
+  name: Name,
+  makes: z.enum(['bars', 'minis', 'blocks', 'pieces', 'tablets']).default('bars'),
+  cavities: z.int().positive().max(1000),
+  /** What one cavity takes of chocolate, filled as it should be. */
+  fillMg: MassMg,
+  /** How many there are. */
+  count: z.int().positive().max(5000),
+  /** Places of the cabinet each takes. */
+  places: z.number().positive().max(100).default(1),
+  active: z.boolean().default(true),
+});
+/** See {@link MouldPut}. */
+export type MouldPut = z.input<typeof MouldPut>;
+
+/** A mould as stored. */
+export const MouldRecord = MouldPut.extend({ id: Id, version: z.int() });
+/** See {@link MouldRecord}. */
+export type MouldRecord = z.infer<typeof MouldRecord>;
+
+const mm = (max: number) => z.number().min(0).max(max);
+
+/** How labels are made: size, sides, sheet, symbol, languages, market. */
+export const LabelDesignSchema = z
+  .object({
+    widthMm: mm(300),
+    heightMm: mm(420),
+    marginMm: mm(50),
+    front: z.array(z.enum(LABEL_PARTS)).max(LABEL_PARTS.length),
+    back: z.array(z.enum(LABEL_PARTS)).max(LABEL_PARTS.length).default([]),
+    sheet: z
+      .object({
+        paper: z.enum(['A4', 'Letter']),
+        rows: z.int().min(1).max(60),
+        columns: z.int().min(1).max(40),
+        gapXMm: mm(100),
+        gapYMm: mm(100),
+        leftMm: mm(100),
+        topMm: mm(100),
+      })
+      .nullable()
+      .default(null),
+    symbol: z.enum(['qr', 'datamatrix']).default('qr'),
+    symbolSays: z.enum(['page', 'batch', 'text']).default('page'),
+    symbolText: Text(300).default(''),
+    symbolMm: z.number().min(4).max(60).default(16),
+    languages: z.array(z.enum(LABEL_LANGUAGES)).min(1).max(LABEL_LANGUAGES.length).default(['en']),
+    market: z.enum(['EU', 'US']).default('EU'),
+    nutrition: z.boolean().default(false),
+  })
+  .superRefine((design, context) => {
+    for (const message of designFaults(design)) context.addIssue({ code: 'custom', message });
+  });
+
+/** A design the workshop keeps under a name. */
+export const LabelDesignPut = z.object({
+  name: Name,
+  design: LabelDesignSchema,
+  active: z.boolean().default(true),
+});
+/** See {@link LabelDesignPut}. */
+export type LabelDesignPut = z.input<typeof LabelDesignPut>;
+
+/** A design as stored; those to begin with have a key for an id and version 0. */
+export const LabelDesignRecord = z.object({
+  id: z.string(),
+  name: z.string(),
+  design: LabelDesignSchema,
+  active: z.boolean(),
+  version: z.int(),
+});
+/** See {@link LabelDesignRecord}. */
+export type LabelDesignRecord = z.infer<typeof LabelDesignRecord>;
+
+/** What a label of some bars looks like and lacks. */
+export const LabelView = z.object({
+  /** The bars' code, and how many there are of them. */
+  code: z.string(),
+  bars: z.int(),
+  netMg: z.number(),
+  /** SVG at true size, each side. */
+  front: z.string(),
+  back: z.string().nullable(),
+  fits: z.boolean(),
+  soldAs: z.string().nullable(),
+  checks: z.array(
+    z.object({
+      name: z.string(),
+      state: z.enum(['met', 'missing', 'look']),
+      params: z.record(z.string(), z.union([z.string(), z.number()])),
+    }),
+  ),
+  /** Where the sizes of type come from. */
+  source: z.string(),
+  /** Places of a sheet; 1 without one. */
+  places: z.int(),
+});
+/** See {@link LabelView}. */
+export type LabelView = z.infer<typeof LabelView>;

@@ -32,6 +32,7 @@ const FIRST_WORK: Readonly<Partial<Record<Material, WorkKind>>> = {
   rework: 'temper',
   bars: 'temper',
   'tempered chocolate': 'mould',
+  shells: 'mould',
 };
 
 /**

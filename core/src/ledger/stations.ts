@@ -29,6 +29,7 @@ export const MATERIALS = [
   'couverture',
   'cocoa butter',
   'cocoa powder',
+  'shells',
   'bars',
   'blocks',
   'rework',
@@ -62,6 +63,7 @@ export const ENTRY_STATION: Readonly<Record<Material, Station>> = {
   blocks: 'temper',
   rework: 'temper',
   'tempered chocolate': 'mould',
+  shells: 'mould',
   bars: 'taste',
   rejects: 'sort',
   husk: 'winnow',
@@ -79,6 +81,6 @@ export const STATION_OUTPUTS: Readonly<Record<Station, readonly Material[]>> = {
   recipe: ['charge'],
   grind: ['chocolate', 'liquor', 'blocks'],
   temper: ['tempered chocolate'],
-  mould: ['bars', 'blocks', 'rework'],
+  mould: ['bars', 'blocks', 'shells', 'rework'],
   taste: ['bars'],
 };

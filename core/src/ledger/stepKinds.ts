@@ -17,10 +17,19 @@ export type WorkKind = (typeof WORK_KINDS)[number];
 
 /**
  * Every kind of step: work on the line, material that arrives or is dried, and what takes material out of the books
- * beside the work: leaving the workshop, being written off, or found different when counted; and parts weighed out of a
- * parcel for a trial.
+ * beside the work: leaving the workshop, being written off, or found different when counted; bars wrapped and boxed; and parts
+ * weighed out of a parcel for a trial.
  */
-export const STEP_KINDS = ['receive', 'dry', ...WORK_KINDS, 'leave', 'write-off', 'count', 'part'] as const;
+export const STEP_KINDS = [
+  'receive',
+  'dry',
+  ...WORK_KINDS,
+  'wrap',
+  'leave',
+  'write-off',
+  'count',
+  'part',
+] as const;
 
 /** One kind of step. */
 export type StepKind = (typeof STEP_KINDS)[number];
@@ -92,7 +101,7 @@ export const MAY_ENTER: Readonly<Record<WorkKind, ReadonlySet<Material>>> = {
   ]),
   conche: new Set<Material>(['liquor', 'cocoa butter', 'charge', 'ingredient', ...MELTABLE]),
   temper: new Set<Material>(['liquor', 'cocoa butter', 'charge', 'ingredient', ...MELTABLE]),
-  mould: new Set<Material>(['liquor', 'cocoa butter', 'charge', 'nibs', 'ingredient', ...MELTABLE]),
+  mould: new Set<Material>(['liquor', 'cocoa butter', 'charge', 'nibs', 'ingredient', 'shells', ...MELTABLE]),
 };
 
 /** Whether a material may enter a kind of work. */
@@ -103,6 +112,7 @@ export function mayEnter(kind: WorkKind, material: Material): boolean {
 /** The station at which a kind of step stands on the line; for what leaves, is counted or parted, the station given. */
 export function stationOfKind(kind: StepKind, other: Station): Station {
   if (isWork(kind)) return WORK_STATION[kind];
+  if (kind === 'wrap') return 'mould';
   return kind === 'receive' || kind === 'dry' ? 'beans' : other;
 }
 

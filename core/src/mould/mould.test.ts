@@ -8,6 +8,7 @@ describe('bars', () => {
       inBarsMg: 18_045_000,
       leftMg: 5000,
       fullMoulds: 100,
+      inclusionsMg: 0,
       fills: 101,
     });
   });

@@ -139,23 +139,18 @@ function runningItem(
 }
 
 function dueItems(batches: readonly BenchBatch[], observations: readonly ObservationRecord[]): DueItem[] {
-  const rung = new Set(observations.flatMap((o) => (o.data.kind === 'timerDone' ? [o.data.timerId] : [])));
-  const codes = new Map(batches.map((b) => [b.id, b.code]));
-  const timers = observations.flatMap((o): DueItem[] =>
-    o.data.kind === 'timer' && !rung.has(o.id)
-      ? [
-          {
-            id: o.id,
-            at: o.data.dueAt,
-            kind: 'timer',
-            label: o.data.label,
-            batchId: o.batchId,
-            batchCode: codes.get(o.batchId ?? '') ?? null,
-            next: null,
-          },
-        ]
-      : [],
+  const rung = new Set(
+    observations.flatMap((o) =>
+      o.data.kind === 'timerDone' ? [o.data.timerId] : o.data.kind === 'roundOut' ? [o.data.roundId] : [],
+    ),
   );
+  const codes = new Map(batches.map((b) => [b.id, b.code]));
+  const timers = observations.flatMap(({ id, batchId, data }): DueItem[] => {
+    const rings = data.kind === 'timer' || data.kind === 'round' || data.kind === 'shellStage';
+    if (!rings || data.dueAt === null || rung.has(id)) return [];
+    const batchCode = codes.get(batchId ?? '') ?? null;
+    return [{ id, at: data.dueAt, kind: 'timer', label: data.label, batchId, batchCode, next: null }];
+  });
   const actions = batches
     .filter((b) => b.next.code !== 'nothing')
     .map((b): DueItem => ({

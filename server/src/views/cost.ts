@@ -25,18 +25,34 @@ export function batchCost(input: {
     const pricePerKg = madeByBatchId ? parcelCostPerKg : lotPricePerKg;
     return pricePerKg === null ? [] : [{ label: 'beans', massMg: m.massMg, pricePerKg }];
   });
+  const wrapped = wrappingOf(bundle, input.steps);
   const labourMinutes = input.steps.reduce((sum, s) => sum + (s.handsOnMinutes ?? 0), 0);
   const forecast = flow.barsExpected !== null && flow.barsExpected.high > flow.bars;
   const bars = forecast ? Math.round((flow.barsExpected!.low + flow.barsExpected!.high) / 2) : flow.bars;
+  const perBar =
+    bars > 0 ? (input.packagingPerBar * Math.max(0, bars - wrapped.bars) + wrapped.cost) / bars : 0;
   const cost = costPerBar({
     materials,
     labourMinutes,
     labourRate: input.labourRate,
-    perBar: input.packagingPerBar,
+    perBar,
     other: input.steps
       .filter((s) => s.details.fetched)
       .map((s) => ({ label: 'by-products', cost: -s.details.fetched! })),
     bars,
   });
   return { ...cost, bars, forecast, labourMinutes };
+}
+
+/** Bars that were wrapped, and what the wrapping they took off the stock cost; the others are reckoned at the workshop's usual. */
+function wrappingOf(bundle: Bundle, steps: readonly StepRecord[]): { bars: number; cost: number } {
+  const wraps = new Set(steps.flatMap((s) => (s.kind === 'wrap' ? [s.id] : [])));
+  const wrapping = { bars: 0, cost: 0 };
+  for (const m of bundle.movements) {
+    if (!m.inForce || !wraps.has(m.stepId)) continue;
+    if (m.direction === 'out' && m.material === 'bars') wrapping.bars += m.count ?? 0;
+    if (m.direction === 'in' && m.material === 'packaging')
+      wrapping.cost += (m.massMg / 1e6) * (m.pricePerKg ?? m.facts.parcelCostPerKg ?? 0);
+  }
+  return wrapping;
 }

@@ -1,9 +1,15 @@
 import { mouldDone } from './handlers.ts';
+import { labelRoutes } from './labels.ts';
+import { labelDesignPut, mouldPut, mouldRoutes } from './moulds.ts';
+import { barsWrapped } from './wrap.ts';
 import type { StationRoom } from '../room.ts';
 
 /** See {@link StationRoom}. */
 export const mouldRoom: StationRoom = {
   name: 'mould',
-  handlers: [mouldDone],
-  routes: () => undefined,
+  handlers: [mouldDone, mouldPut, labelDesignPut, barsWrapped],
+  routes: (app) => {
+    mouldRoutes(app);
+    labelRoutes(app);
+  },
 };

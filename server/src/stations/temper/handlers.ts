@@ -1,7 +1,9 @@
-import { TemperOut } from '@wunsch/contract';
-import { handler, lineOf, MAKERS } from '../../commands/command.ts';
+import { MovementPut, TemperOut } from '@wunsch/contract';
+import { handler, lineOf, MAKERS, type Context } from '../../commands/command.ts';
+import { step } from '../../db/schema/index.ts';
 import { finishStep, unfinishStep, type Output } from '../../ledger/compound.ts';
-import { requireKind } from '../../ledger/steps.ts';
+import { addLine } from '../../ledger/movements.ts';
+import { requireKind, voidStep } from '../../ledger/steps.ts';
 
 type Body = typeof TemperOut._output;
 
@@ -10,6 +12,25 @@ function outputsOf({ massMg, movementId, parcelId, rework }: Body): Output[] {
     { movementId, parcelId, massMg, material: 'tempered chocolate' },
     ...(rework ? [{ ...rework, material: 'rework' }] : []),
   ];
+}
+
+/** Opens a moulding with all of it in, so that nothing is weighed twice while the bowl is in its window. */
+async function pour(
+  context: Context<Body>,
+  batchId: string | null,
+  { stepId, movementId }: NonNullable<Body['pour']>,
+): Promise<void> {
+  const { tx, at, by, body } = context;
+  await tx.insert(step).values({
+    id: stepId,
+    batchId,
+    station: 'mould',
+    kind: 'mould',
+    startedAt: body.endedAt ?? at,
+    details: {},
+    by,
+  });
+  await addLine(context, movementId, MovementPut.parse({ stepId, direction: 'in', parcelId: body.parcelId }));
 }
 
 /** Tempering ends: to the moulds, drained back, and what stays in the bowl, in one act. */
@@ -27,10 +48,13 @@ export const temperOut = handler({
   line: lineOf('massMg'),
   async apply(context) {
     await requireKind(context, context.target, 'temper');
-    const { batchId } = await finishStep(context, context.target, outputsOf(context.body), context.body);
+    const { body } = context;
+    const { batchId } = await finishStep(context, context.target, outputsOf(body), body);
+    if (body.pour) await pour(context, batchId, body.pour);
     return { batchId };
   },
   async undo(context, { target, body }) {
+    if (body.pour) await voidStep(context, body.pour.stepId);
     await unfinishStep(context, target, outputsOf(body));
   },
 });

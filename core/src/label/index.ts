@@ -1,0 +1,6 @@
+export * from './bar.ts';
+export * from './content.ts';
+export * from './design.ts';
+export * from './nutritionForms.ts';
+export * from './typeRules.ts';
+export * from './words.ts';

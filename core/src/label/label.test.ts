@@ -1,0 +1,153 @@
+import { STARTER_INGREDIENTS } from '../recipe/index.ts';
+import {
+  addedSugars,
+  designFaults,
+  euNutrition,
+  ingredientName,
+  labelDay,
+  LABEL_WORDS,
+  netMassText,
+  soldAs,
+  STARTER_DESIGNS,
+  typeRules,
+  usNutrition,
+  type BarFacts,
+} from './index.ts';
+
+const ingredient = (key: string) => ({ id: key, ...STARTER_INGREDIENTS.find((i) => i.key === key)! });
+const bar = (lines: BarFacts['lines'], more: Partial<BarFacts> = {}): BarFacts => ({
+  lines,
+  origins: [],
+  broughtAllergens: [],
+  bought: {},
+  boughtKind: null,
+  complete: true,
+  netMg: 60_000,
+  code: 'A',
+  bestBefore: null,
+  ownName: '',
+  shellPercent: null,
+  waterActivity: null,
+  pageUrl: '',
+  ...more,
+});
+const dark: BarFacts['lines'] = [
+  { ingredient: ingredient('nibs'), massMg: 700 },
+  { ingredient: ingredient('cane-sugar'), massMg: 300 },
+];
+
+test('ounces are never rounded up', () => {
+  // 60 g are 2.1164 oz, 85 g 2.9983, 20 g 0.7055.
+  const text = (mg: number) => netMassText(mg, 'US', 'en').replaceAll('\u00a0', ' ');
+  expect([text(60_000), text(85_000), text(20_000)]).toEqual([
+    'Net Wt 2.1 oz (60 g)',
+    'Net Wt 2.9 oz (85 g)',
+    'Net Wt 0.70 oz (20 g)',
+  ]);
+  expect(netMassText(12_500, 'EU', 'de')).toBe('12,5\u00a0g');
+});
+
+test('the name follows the bowl, what is laid in, and what it is filled with', () => {
+  expect(soldAs(bar(dark), 'EU', 'en')).toBe('Dark chocolate');
+  expect(soldAs(bar(dark), 'EU', 'de')).toBe('Dunkle Schokolade');
+  const nutty = [...dark, { ingredient: ingredient('hazelnuts'), massMg: 100 }];
+  expect(soldAs(bar(nutty), 'EU', 'de')).toBe('Dunkle Schokolade mit gerösteten Haselnüssen');
+  expect(soldAs(bar(dark, { shellPercent: 60 }), 'EU', 'fr')).toBe('Chocolat noir fourré');
+  expect(soldAs(bar(dark, { shellPercent: 60, netMg: 12_000 }), 'EU', 'en')).toBe('Chocolates');
+  expect(soldAs(bar([{ ingredient: ingredient('cane-sugar'), massMg: 1 }]), 'EU', 'en')).toBeNull();
+  expect(soldAs(bar(dark, { ownName: 'Marsh 70' }), 'EU', 'en')).toBe('Marsh 70');
+  expect(soldAs(bar([], { boughtKind: 'white' }), 'EU', 'en')).toBe('White chocolate');
+});
+
+test('the European statement keeps the order and the rounding of the rule', () => {
+  const form = euNutrition(
+    {
+      fat: 42.3,
+      saturates: 25.8,
+      carbohydrate: 33.4,
+      sugars: 29.96,
+      fibre: 10.2,
+      protein: 8.24,
+      salt: 0.011,
+    },
+    'en',
+  );
+  expect(form.rows.map((r) => [r.name, r.amount.replaceAll('\u00a0', ' ')])).toEqual([
+    // 37 × 42.3 + 17 × (33.4 + 8.24) + 8 × 10.2 kJ; 9, 4 and 2 kcal.
+    ['energy', '2,355 kJ / 568 kcal'],
+    ['fat', '42 g'],
+    ['of which saturates', '26 g'],
+    ['carbohydrate', '33 g'],
+    ['of which sugars', '30 g'],
+    ['fibre', '10 g'],
+    ['protein', '8.2 g'],
+    ['salt', '0.0 g'],
+  ]);
+});
+
+test('the US statement counts fibre as carbohydrate, rounds by its rule, and states the whole of a small bar', () => {
+  const per100 = { fat: 42, saturates: 26, carbohydrate: 33, sugars: 30, fibre: 10, protein: 8, salt: 0.02 };
+  const rows = (netMg: number) => {
+    const form = usNutrition(per100, 29, netMg);
+    return {
+      under: form.under,
+      ...Object.fromEntries(
+        form.rows.map((r) => [
+          r.name,
+          `${r.amount.replaceAll('\u00a0', ' ')} ${r.daily.replaceAll('\u00a0', ' ')}`.trim(),
+        ]),
+      ),
+    };
+  };
+  expect(rows(50_000)).toMatchObject({
+    under: '1 serving, serving size 50 g',
+    Calories: '280',
+    'Total Fat': '21 g 27 %',
+    'Saturated Fat': '13 g 65 %',
+    Sodium: '0 mg 0 %',
+    'Total Carbohydrate': '22 g 8 %',
+    'Dietary Fiber': '5 g 18 %',
+    'Includes Added Sugars': '15 g 29 %',
+  });
+  expect(rows(60_000)).toMatchObject({ under: '2 servings, serving size 30 g', Calories: '170' });
+});
+
+test('sugars are added by sugar, not by milk or fruit', () => {
+  const lines = [
+    { ingredient: ingredient('cane-sugar'), massMg: 300 },
+    { ingredient: ingredient('whole-milk-powder'), massMg: 200 },
+    { ingredient: ingredient('freeze-dried-raspberry'), massMg: 500 },
+  ];
+  expect(addedSugars(lines, (l) => l.ingredient.id === 'freeze-dried-raspberry')).toBeCloseTo(29.97, 6);
+  expect(addedSugars([], () => false)).toBe(0);
+});
+
+test('type is as tall as the rules of both markets ask', () => {
+  expect(typeRules('EU', 90 * 55, 60_000)).toMatchObject({ xHeightMm: 0.9, netDigitsMm: 3 });
+  expect(typeRules('EU', 90 * 100, 1_000_000)).toMatchObject({ xHeightMm: 1.2, netDigitsMm: 4 });
+  // 5 in² are 3225.8 mm².
+  expect(typeRules('US', 3225, 60_000).netDigitsMm).toBeCloseTo(1.5875, 9);
+  expect(typeRules('US', 3227, 60_000).netDigitsMm).toBeCloseTo(3.175, 9);
+});
+
+test('days and names are written as the language does; every starter ingredient has a word in every language', () => {
+  expect([labelDay('2028-05-25', 'en'), labelDay('2028-05-25', 'de'), labelDay('2028-05-25', 'fr')]).toEqual([
+    '25 May 2028',
+    '25.05.2028',
+    '25/05/2028',
+  ]);
+  for (const { name } of STARTER_INGREDIENTS)
+    for (const language of ['en', 'de', 'fr'] as const)
+      expect([name, ingredientName(name, language).known]).toEqual([name, true]);
+  expect(ingredientName('Elderflower', 'de')).toEqual({ text: 'Elderflower', known: false });
+  for (const { allergens } of STARTER_INGREDIENTS)
+    for (const a of allergens)
+      for (const words of Object.values(LABEL_WORDS)) expect(words.allergens[a]).toBeDefined();
+});
+
+test('designs to begin with can be printed; what cannot is told with the number that is too much', () => {
+  for (const design of Object.values(STARTER_DESIGNS)) expect(designFaults(design)).toEqual([]);
+  const wide = { ...STARTER_DESIGNS.stickers!, widthMm: 80 };
+  expect(designFaults(wide)[0]).toBe('3 columns need 251.5 mm, A4 is 210 mm wide');
+  expect(designFaults({ ...wide, widthMm: Infinity })).toEqual(['sizes are numbers of mm']);
+});

@@ -1,0 +1,271 @@
+import type { LabelLanguage } from './design.ts';
+
+/** Words of a label in one language. Names in braces are filled in. */
+interface LabelWords {
+  ingredients: string;
+  contains: string;
+  traces: string;
+  with: string;
+  /** Foods in the case that `with` asks for; those not here are named in brackets. */
+  withFood: Record<string, string> | null;
+  and: string;
+  cacao: string;
+  blend: string;
+  bestBefore: string;
+  batch: string;
+  storage: string;
+  storageFilled: string;
+  madeBy: string;
+  nutrition: string;
+  perBar: string;
+  energy: string;
+  nutrients: Record<'fat' | 'saturates' | 'carbohydrate' | 'sugars' | 'fibre' | 'protein' | 'salt', string>;
+  sold: Record<string, string>;
+  filled: string;
+  pieces: string;
+  allergens: Record<string, string>;
+  ingredient: Record<string, string>;
+}
+
+/** Labels' words; written apart from the screens', because a label's language is its market's and not its maker's. */
+export const LABEL_WORDS: Readonly<Record<LabelLanguage, LabelWords>> = {
+  en: {
+    ingredients: 'Ingredients:',
+    contains: 'Contains',
+    traces: 'May contain',
+    with: '{name} with {foods}',
+    withFood: null,
+    and: 'and',
+    cacao: 'Cocoa solids {percent} minimum',
+    blend: 'Blend of origins',
+    bestBefore: 'Best before {day}',
+    batch: 'Lot {code}',
+    storage: 'Keep cool (16–18 °C), dry and dark.',
+    storageFilled: 'Keep cool (14–16 °C), dry and dark; eat soon after opening.',
+    madeBy: 'Made by {name}, {address}',
+    nutrition: 'Nutrition per 100 g',
+    perBar: 'per {mass}',
+    energy: 'energy',
+    nutrients: {
+      fat: 'fat',
+      saturates: 'of which saturates',
+      carbohydrate: 'carbohydrate',
+      sugars: 'of which sugars',
+      fibre: 'fibre',
+      protein: 'protein',
+      salt: 'salt',
+    },
+    sold: {
+      chocolate: 'Dark chocolate',
+      'milk chocolate': 'Milk chocolate',
+      'white chocolate': 'White chocolate',
+      'bittersweet chocolate': 'Bittersweet chocolate',
+      'sweet chocolate': 'Sweet chocolate',
+      compound: 'Cocoa confectionery',
+    },
+    filled: 'Filled {name}',
+    pieces: 'Chocolates',
+    allergens: {
+      milk: 'milk',
+      gluten: 'cereals containing gluten',
+      nuts: 'nuts',
+      soy: 'soya',
+      sesame: 'sesame',
+      peanuts: 'peanuts',
+      eggs: 'eggs',
+      sulphites: 'sulphites',
+    },
+    ingredient: {
+      Nibs: 'cocoa nibs',
+      'Cocoa liquor': 'cocoa mass',
+    },
+  },
+  de: {
+    ingredients: 'Zutaten:',
+    contains: 'Enthält',
+    traces: 'Kann Spuren enthalten von',
+    with: '{name} mit {foods}',
+    withFood: {
+      'Oat powder': 'Hafer',
+      'Coconut milk powder': 'Kokosmilch',
+      'Ground vanilla': 'Vanille',
+      'Ground cinnamon': 'Zimt',
+      'Ground chilli': 'Chili',
+      'Ground coffee': 'Kaffee',
+      'Sea salt': 'Meersalz',
+      'Roasted hazelnuts': 'gerösteten Haselnüssen',
+      'Roasted almonds': 'gerösteten Mandeln',
+      'Sesame paste': 'Sesam',
+      'Freeze-dried raspberry': 'Himbeeren',
+      Honey: 'Honig',
+    },
+    and: 'und',
+    cacao: 'Kakao: {percent} mindestens',
+    blend: 'Mischung mehrerer Herkünfte',
+    bestBefore: 'Mindestens haltbar bis {day}',
+    batch: 'Los {code}',
+    storage: 'Kühl (16–18 °C), trocken und dunkel lagern.',
+    storageFilled: 'Kühl (14–16 °C), trocken und dunkel lagern; nach dem Öffnen bald verbrauchen.',
+    madeBy: 'Hergestellt von {name}, {address}',
+    nutrition: 'Nährwerte je 100 g',
+    perBar: 'je {mass}',
+    energy: 'Energie',
+    nutrients: {
+      fat: 'Fett',
+      saturates: 'davon gesättigte Fettsäuren',
+      carbohydrate: 'Kohlenhydrate',
+      sugars: 'davon Zucker',
+      fibre: 'Ballaststoffe',
+      protein: 'Eiweiß',
+      salt: 'Salz',
+    },
+    sold: {
+      chocolate: 'Dunkle Schokolade',
+      'milk chocolate': 'Milchschokolade',
+      'white chocolate': 'Weiße Schokolade',
+      'bittersweet chocolate': 'Zartbitterschokolade',
+      'sweet chocolate': 'Süße Schokolade',
+      compound: 'Kakaohaltige Süßware',
+    },
+    filled: 'Gefüllte {name}',
+    pieces: 'Pralinen',
+    allergens: {
+      milk: 'Milch',
+      gluten: 'glutenhaltiges Getreide',
+      nuts: 'Schalenfrüchte',
+      soy: 'Soja',
+      sesame: 'Sesam',
+      peanuts: 'Erdnüsse',
+      eggs: 'Eier',
+      sulphites: 'Sulfite',
+    },
+    ingredient: {
+      Nibs: 'Kakaokernbruch',
+      'Cocoa liquor': 'Kakaomasse',
+      'Cane sugar': 'Rohrzucker',
+      'Icing sugar with starch': 'Puderzucker (Zucker, Stärke)',
+      'Coconut sugar': 'Kokosblütenzucker',
+      'Soft brown sugar': 'brauner Zucker',
+      Erythritol: 'Süßungsmittel Erythrit',
+      'Cocoa butter': 'Kakaobutter',
+      'Cocoa powder': 'Kakaopulver',
+      'Whole milk powder': 'Vollmilchpulver',
+      'Skimmed milk powder': 'Magermilchpulver',
+      'Butter oil': 'Butterreinfett (Milch)',
+      'Fresh milk': 'Milch',
+      'Oat powder': 'Haferpulver',
+      'Coconut milk powder': 'Kokosmilchpulver',
+      'Coconut fat': 'Kokosfett',
+      'Sunflower lecithin': 'Emulgator Sonnenblumenlecithin',
+      'Ground vanilla': 'gemahlene Vanille',
+      'Ground cinnamon': 'gemahlener Zimt',
+      'Ground chilli': 'gemahlener Chili',
+      'Ground coffee': 'gemahlener Kaffee',
+      'Sea salt': 'Meersalz',
+      'Roasted hazelnuts': 'geröstete Haselnüsse',
+      'Roasted almonds': 'geröstete Mandeln',
+      'Sesame paste': 'Sesampaste',
+      'Freeze-dried raspberry': 'gefriergetrocknete Himbeeren',
+      Honey: 'Honig',
+      Cream: 'Sahne (Milch)',
+    },
+  },
+  fr: {
+    ingredients: 'Ingrédients :',
+    contains: 'Contient',
+    traces: 'Peut contenir',
+    with: '{name} avec {foods}',
+    withFood: null,
+    and: 'et',
+    cacao: 'Cacao : {percent} minimum',
+    blend: 'Assemblage d’origines',
+    bestBefore: 'À consommer de préférence avant le {day}',
+    batch: 'Lot {code}',
+    storage: 'À conserver au frais (16–18 °C), au sec et à l’abri de la lumière.',
+    storageFilled:
+      'À conserver au frais (14–16 °C), au sec et à l’abri de la lumière ; à consommer peu après ouverture.',
+    madeBy: 'Fabriqué par {name}, {address}',
+    nutrition: 'Valeurs nutritionnelles pour 100 g',
+    perBar: 'pour {mass}',
+    energy: 'énergie',
+    nutrients: {
+      fat: 'matières grasses',
+      saturates: 'dont acides gras saturés',
+      carbohydrate: 'glucides',
+      sugars: 'dont sucres',
+      fibre: 'fibres alimentaires',
+      protein: 'protéines',
+      salt: 'sel',
+    },
+    sold: {
+      chocolate: 'Chocolat noir',
+      'milk chocolate': 'Chocolat au lait',
+      'white chocolate': 'Chocolat blanc',
+      'bittersweet chocolate': 'Chocolat amer',
+      'sweet chocolate': 'Chocolat doux',
+      compound: 'Confiserie au cacao',
+    },
+    filled: '{name} fourré',
+    pieces: 'Bonbons de chocolat',
+    allergens: {
+      milk: 'lait',
+      gluten: 'céréales contenant du gluten',
+      nuts: 'fruits à coque',
+      soy: 'soja',
+      sesame: 'sésame',
+      peanuts: 'arachides',
+      eggs: 'œufs',
+      sulphites: 'sulfites',
+    },
+    ingredient: {
+      Nibs: 'éclats de fèves de cacao',
+      'Cocoa liquor': 'pâte de cacao',
+      'Cane sugar': 'sucre de canne',
+      'Icing sugar with starch': 'sucre glace (sucre, amidon)',
+      'Coconut sugar': 'sucre de fleur de coco',
+      'Soft brown sugar': 'cassonade',
+      Erythritol: 'édulcorant érythritol',
+      'Cocoa butter': 'beurre de cacao',
+      'Cocoa powder': 'cacao en poudre',
+      'Whole milk powder': 'lait entier en poudre',
+      'Skimmed milk powder': 'lait écrémé en poudre',
+      'Butter oil': 'beurre concentré (lait)',
+      'Fresh milk': 'lait',
+      'Oat powder': 'avoine en poudre',
+      'Coconut milk powder': 'lait de coco en poudre',
+      'Coconut fat': 'graisse de coco',
+      'Sunflower lecithin': 'émulsifiant lécithine de tournesol',
+      'Ground vanilla': 'vanille moulue',
+      'Ground cinnamon': 'cannelle moulue',
+      'Ground chilli': 'piment moulu',
+      'Ground coffee': 'café moulu',
+      'Sea salt': 'sel marin',
+      'Roasted hazelnuts': 'noisettes grillées',
+      'Roasted almonds': 'amandes grillées',
+      'Sesame paste': 'purée de sésame',
+      'Freeze-dried raspberry': 'framboises lyophilisées',
+      Honey: 'miel',
+      Cream: 'crème (lait)',
+    },
+  },
+};
+
+/** An ingredient's name on a label, and whether the language knows it; what a maker has named stays as typed. */
+export function ingredientName(name: string, language: LabelLanguage): { text: string; known: boolean } {
+  const there = LABEL_WORDS[language].ingredient[name];
+  if (there !== undefined) return { text: there, known: true };
+  const starter = LABEL_WORDS.de.ingredient[name] !== undefined;
+  // English is the starter ingredients' own language.
+  if (language === 'en') return { text: starter ? name.toLowerCase() : name, known: true };
+  return { text: name, known: false };
+}
+
+/** A calendar day (ISO) as labels of a language write it. */
+export function labelDay(day: string, language: LabelLanguage): string {
+  const tag = { en: 'en-GB', de: 'de-DE', fr: 'fr-FR' }[language];
+  const look: Intl.DateTimeFormatOptions =
+    language === 'en'
+      ? { day: 'numeric', month: 'short', year: 'numeric' }
+      : { day: '2-digit', month: '2-digit', year: 'numeric' };
+  return new Intl.DateTimeFormat(tag, { ...look, timeZone: 'UTC' }).format(new Date(`${day}T00:00:00Z`));
+}

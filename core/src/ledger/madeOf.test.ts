@@ -1,0 +1,80 @@
+import fc from 'fast-check';
+import { madeOf, type LineageGraph, type LineageLine, type LineageParcel } from './index.ts';
+
+const parcel = (id: string, stepId: string, more: Partial<LineageParcel> = {}): LineageParcel => ({
+  id,
+  stepId,
+  material: 'chocolate',
+  lotId: null,
+  lotName: null,
+  batchId: null,
+  pricePerKg: null,
+  allergens: [],
+  ...more,
+});
+const into = (stepId: string, massMg: number, more: Partial<LineageLine>): LineageLine => ({
+  stepId,
+  direction: 'in',
+  parcelId: null,
+  massMg,
+  material: null,
+  ingredientId: null,
+  pricePerKg: null,
+  allergens: [],
+  ...more,
+});
+const graphOf = (parcels: LineageParcel[], lines: LineageLine[]): LineageGraph => ({
+  parcels: new Map(parcels.map((p) => [p.id, p])),
+  lines: new Map(
+    [...new Set(lines.map((l) => l.stepId))].map((s) => [s, lines.filter((l) => l.stepId === s)]),
+  ),
+});
+
+test('through rework and two batches in one bowl, by hand', () => {
+  const graph = graphOf(
+    [
+      parcel('nibs', 'arrive', { material: 'nibs', lotId: 'L1' }),
+      parcel('dark', 'grind'),
+      parcel('drained', 'first', { material: 'rework' }),
+      parcel('bars', 'second', { material: 'bars' }),
+    ],
+    [
+      into('grind', 700, { parcelId: 'nibs', material: 'nibs' }),
+      into('grind', 300, { ingredientId: 'sugar' }),
+      into('first', 500, { parcelId: 'dark' }),
+      into('first', 100, { ingredientId: 'salt' }),
+      into('second', 300, { parcelId: 'dark' }),
+      into('second', 60, { parcelId: 'drained' }),
+      into('second', 5, { parcelId: 'foil', material: 'packaging' }),
+    ],
+  );
+  const shares = new Map(madeOf(graph, 'bars').map((c) => [c.ingredientId ?? c.parcelId, c.share]));
+  // 60 g of drained chocolate are 50 g of dark and 10 g of salt; foil is no part of a bar.
+  expect(shares.get('salt')).toBeCloseTo(10 / 360, 12);
+  expect(shares.get('nibs')).toBeCloseTo((0.7 * 350) / 360, 12);
+  expect(shares.get('sugar')).toBeCloseTo((0.3 * 350) / 360, 12);
+  expect(shares.size).toBe(3);
+});
+
+test('shares add up to one, however the chocolate went round; a parcel in its own making ends', () => {
+  fc.assert(
+    fc.property(
+      fc.array(
+        fc.array(fc.tuple(fc.nat(9), fc.integer({ min: 1, max: 1000 })), { minLength: 1, maxLength: 4 }),
+        { minLength: 1, maxLength: 10 },
+      ),
+      (steps) => {
+        const parcels = steps.map((_, i) => parcel(`p${i}`, `s${i}`));
+        const lines = steps.flatMap((ins, i) =>
+          ins.map(([from, massMg]) =>
+            from < steps.length && from !== i
+              ? into(`s${i}`, massMg, { parcelId: `p${from}` })
+              : into(`s${i}`, massMg, { ingredientId: `i${from}` }),
+          ),
+        );
+        const sum = madeOf(graphOf(parcels, lines), 'p0').reduce((s, c) => s + c.share, 0);
+        expect(sum).toBeCloseTo(1, 9);
+      },
+    ),
+  );
+});
