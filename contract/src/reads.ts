@@ -31,6 +31,8 @@ const DRAWN_FROM: readonly [prefix: string, topics: readonly Topic[] | 'all'][] 
   ['/api/trials', ['trials']],
   ['/api/machines', ['machines', 'runs', 'batches']],
   ['/api/moulds', ['moulds']],
+  ['/api/mouldings', ['batches', 'yields']],
+  ['/api/room', ['observations']],
   ['/api/label-designs', ['moulds']],
   ['/api/labels/', [...BATCH, 'moulds']],
   ['/api/roasts', ['batches', 'yields', 'observations', 'readings', 'tastings']],

@@ -93,6 +93,8 @@ export const MachinePut = z.object({
   serviceHours: z.number().positive().max(1e6).nullable().default(null),
   /** A tool without turning stones, where it is one. */
   tool: z.enum(GRINDING_TOOLS).nullable().default(null),
+  /** Places of a cooling cabinet, where it is one. */
+  places: z.int().positive().max(100_000).nullable().default(null),
 });
 /** See {@link MachinePut}. */
 export type MachinePut = z.input<typeof MachinePut>;

@@ -1,4 +1,5 @@
 import { splitLoads, STARTER_PLANS, type RoastPlan } from '@wunsch/core/roast';
+import type { Poured } from './packing.ts';
 import { writeBowls } from './bowls.ts';
 import { PIECE_G, separate } from '@wunsch/core/winnow';
 import { writeGrind } from './grind.ts';
@@ -47,6 +48,9 @@ export interface BatchPlan {
   conched?: boolean;
   /** Part of it cast as blocks, to rest. */
   blocks?: boolean;
+  /** The mould its bars are poured into, and where what was poured is noted down. */
+  mouldId: string;
+  poured: Poured[];
   /** Epoch ms of today, for batches in flight. */
   now: number;
 }

@@ -72,6 +72,7 @@ export function writeBowls(
   const madeOn = new Date(at).toISOString().slice(0, 10);
   const nth = [...plan.code].reduce((s, c) => s + c.charCodeAt(0), 0);
   let seedParcel: string | null = null;
+  let seedKept = 0;
   for (let i = 0; i < bowls; i += 1) {
     const began = at;
     const running = until === 'tempering' && i === 1;
@@ -85,7 +86,9 @@ export function writeBowls(
     const last = i === bowls - 1;
     take(step, chocolateParcel, began, last ? null : share);
     const meltMg = last ? drawnMg - share * (bowls - 1) : share;
-    const seedMg: number = seedParcel ? Math.round((meltMg * SEED_SHARE) / 2000) * 2000 : 0;
+    const seedMg: number = seedParcel
+      ? Math.min(seedKept, Math.round((meltMg * SEED_SHARE) / 2000) * 2000)
+      : 0;
     if (seedParcel) take(step, seedParcel, began + SEED_AT, seedMg);
     const bloomed = accident === 'bloomed' && i === 0;
     const planned = plannedPath(path, method, 28);
@@ -125,12 +128,14 @@ export function writeBowls(
     // What the next bowl is seeded with is kept back.
     const kept: number = last ? 0 : Math.round((share * SEED_SHARE) / 2000) * 2000;
     seedParcel = last ? null : tempered.parcelId;
+    seedKept = kept;
     const pour = open(
       'mould',
       done + 2 * MINUTE,
       {
         fillMg: kg(0.06),
         cavities: 4,
+        mouldId: plan.mouldId,
         madeOn,
         bestBefore: bestBefore(madeOn, type === 'dark' ? 18 : 12),
         barCode: `${plan.code}${i > 0 ? String.fromCharCode(65 + i) : ''}-${madeOn.slice(2).replaceAll('-', '')}`,
@@ -143,11 +148,12 @@ export function writeBowls(
       holdUpMg: 45_000,
       fillMg: kg(0.06),
     });
-    make(pour, 'bars', bars * kg(0.06), done + 20 * MINUTE, {
+    const made = make(pour, 'bars', bars * kg(0.06), done + 20 * MINUTE, {
       count: bars,
       source: 'counted',
       place: 'shelf',
     });
+    plan.poured.push({ parcelId: made.parcelId, count: bars, at: done });
     make(pour, 'rework', scribe.scale(kg(0.03)), done + 21 * MINUTE);
     see(
       pour,

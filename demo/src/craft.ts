@@ -22,15 +22,17 @@ export function writeMachines(scribe: Scribe, machines: Readonly<Record<string, 
   done('ida', 'cleaned', 'After the milk batch: butter through, washed, dried.', 170);
 }
 
-/** What suppliers brought: each a lot of its own, one of them near its date. */
+/** What suppliers brought: each a lot of its own, one of them near its date. Answers their parcels by name. */
 export function writeDeliveries(
   scribe: Scribe,
   ingredients: ReadonlyMap<string, { id: string; name: string }>,
   now: number,
-): void {
+): Map<string, { parcelId: string; at: number }> {
+  const received = new Map<string, { parcelId: string; at: number }>();
   const day = (at: number) => new Date(at).toISOString().slice(0, 10);
   for (const { ingredient, daysAgo, keeps, name, count, ...facts } of DELIVERIES) {
     const at = now - daysAgo * DAY;
+    const parcelId = scribe.id();
     const of = ingredient === null ? null : ingredients.get(ingredient)!;
     scribe.write(
       'supply.receive',
@@ -44,12 +46,14 @@ export function writeDeliveries(
         receivedOn: day(at),
         stepId: scribe.id(),
         movementId: scribe.id(),
-        parcelId: scribe.id(),
+        parcelId,
       },
       at,
       'AK',
     );
+    received.set(of?.name ?? name ?? '', { parcelId, at });
   }
+  return received;
 }
 
 type Who = 'AK' | 'JB' | 'MR';

@@ -2,6 +2,7 @@ import { starterShelf, type Store } from '@wunsch/server';
 import { writeBatch, type Accident } from './batch.ts';
 import { writeBeans } from './beans.ts';
 import { holdTrials, writeDeliveries, writeMachines } from './craft.ts';
+import { writeCouverture, writeMoulds, writeWraps, type Poured } from './packing.ts';
 import { Scribe } from './scribe.ts';
 import { kg, LOTS, MACHINES, PEOPLE, RECIPES, type DemoLot, type Initials } from './workshop.ts';
 
@@ -62,6 +63,9 @@ export async function fillSaltmarsh(
     gritEveryHours: 6,
     barMg: kg(0.06),
     keepingMonths: { dark: 18, milk: 12, white: 10 },
+    address: 'Net Loft, 4 Saltmarsh Row, Harbourside',
+    traces: ['nuts', 'milk'],
+    boxBars: 12,
   };
   const shelf = starterShelf(() => scribe.id());
   const ingredients = new Map(shelf.map((i) => [i.key, { id: i.id, name: i.name }]));
@@ -85,6 +89,7 @@ export async function fillSaltmarsh(
         loud: false,
         serviceHours: null,
         tool: null,
+        places: null,
         ...m,
         id: machines[key]!,
       })),
@@ -125,14 +130,16 @@ export async function fillSaltmarsh(
   const lots = LOTS.map((lot) => receive(scribe, lot, now, scale));
   writeBeans(scribe, lots, now);
   writeMachines(scribe, machines, now);
-  writeDeliveries(scribe, ingredients, now);
+  const packaging = writeDeliveries(scribe, ingredients, now);
+  const mouldId = writeMoulds(scribe, now - (days + 29) * DAY, now);
+  const poured: Poured[] = [];
   const lotOf = (key: string) => lots.find((l) => l.key === key)!;
   const numbers = new Map<string, number>();
   const code = (key: string) => {
     numbers.set(key, (numbers.get(key) ?? 0) + 1);
     return `${key}-${String(numbers.get(key)).padStart(2, '0')}`;
   };
-  const common = { ingredients, machines, now };
+  const common = { ingredients, machines, now, mouldId, poured };
   for (let i = 0; i < batches; i += 1) {
     const start = now - (days - 8 - (i * (days - 32)) / batches) * DAY;
     const open = ['TL', 'MR', ...(start > now - 285 * DAY || batches > 40 ? ['NK', 'VA'] : [])];
@@ -180,6 +187,8 @@ export async function fillSaltmarsh(
       lot: lotOf(key),
       start: now - daysAgo * DAY - 3 * 3_600_000,
     });
+  writeWraps(scribe, poured, packaging, now);
+  writeCouverture(scribe, { now, ingredients, machines, mouldId });
   scribe.write(
     'observation.add',
     scribe.id(),

@@ -47,7 +47,7 @@ export const MACHINES: Readonly<Record<string, MachinePut>> = {
   mixer: { name: 'Heated mixer, 12 litres', station: 'grind', kind: 'mixer', maxMg: kg(12) },
   marble: { name: 'Marble', station: 'temper', kind: 'table' },
   bowl: { name: 'Bowl machine', station: 'temper', kind: 'bowl', maxMg: kg(4.5) },
-  cabinet: { name: 'Cabinet, 192 places', station: 'mould', kind: 'cabinet' },
+  cabinet: { name: 'Cabinet, 192 places', station: 'mould', kind: 'cabinet', places: 192 },
 };
 
 /** A lot with how it behaves in the models. */
@@ -352,6 +352,18 @@ export const DELIVERIES: readonly {
     massMg: kg(6),
     count: 2000,
     pricePerKg: 2400,
+    daysAgo: 30,
+    keeps: null,
+    supplier: 'Lane Paper Works',
+    supplierLot: '',
+    place: 'packing table',
+  },
+  {
+    ingredient: null,
+    name: 'Boxes for twelve',
+    massMg: kg(12),
+    count: 150,
+    pricePerKg: 350,
     daysAgo: 30,
     keeps: null,
     supplier: 'Lane Paper Works',

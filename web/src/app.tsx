@@ -101,7 +101,7 @@ function useRouter(onLanguage: (language: Language) => void) {
           ...station('temper', <TemperPage />),
           ...station('mould', <MouldPage />),
           ...station('taste', <TastePage />),
-          { path: 'label/:batchId/:stepId', element: <LabelPage /> },
+          { path: 'label/:batchId/:parcelId', element: <LabelPage /> },
           { path: 'practice', element: <PracticePage /> },
           { path: 'practice/:practiceId/roast/:batchId', element: <PracticeRoom /> },
           { path: 'plan', element: <PlanPage /> },

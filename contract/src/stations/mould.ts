@@ -169,3 +169,23 @@ export const LabelView = z.object({
 });
 /** See {@link LabelView}. */
 export type LabelView = z.infer<typeof LabelView>;
+
+/** A finished moulding looked back on: masses in mg. */
+export const MouldingRecord = z.object({
+  stepId: z.string(),
+  batchId: z.string().nullable(),
+  endedAt: z.string(),
+  mouldId: z.string().nullable(),
+  fillMg: z.number().nullable(),
+  inMg: z.number(),
+  bars: z.number(),
+  holdUpMg: z.number(),
+  reworkMg: z.number(),
+});
+/** See {@link MouldingRecord}. */
+export type MouldingRecord = z.infer<typeof MouldingRecord>;
+
+/** The room as last noted. */
+export const RoomNow = z.object({ at: z.string(), celsius: z.number(), humidity: z.number() });
+/** See {@link RoomNow}. */
+export type RoomNow = z.infer<typeof RoomNow>;

@@ -46,6 +46,14 @@ describe('rounds of a moulding', () => {
     expect(() => planRounds({ ...problem, setMinutes: NaN })).toThrow('set');
   });
 
+  test('moulds in the cabinet are waited for and turned; the free ones are filled meanwhile', () => {
+    const plan = planRounds({ ...problem, bars: 70, busyUntil: [30, 30, 30, 30, 30, 30, 30, 30, 30, 30] });
+    // Four free moulds by minute 4; the others from 30 on, each turned and filled in 1.5 min.
+    expect(plan.filledAt).toBe(45);
+    expect(planRounds({ ...problem, bars: 20, busyUntil: [30] }).filledAt).toBe(4);
+    expect(() => planRounds({ ...problem, busyUntil: [NaN] })).toThrow('until a mould is set');
+  });
+
   test('every bar is filled once, no mould is filled before it is out, and more moulds never take longer', () => {
     fc.assert(
       fc.property(

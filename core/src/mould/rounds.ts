@@ -1,4 +1,4 @@
-import { requireAbove0, requireNotBelow0, requireWhole } from '../numerics/index.ts';
+import { requireAbove0, requireNotBelow0, requireNumbers, requireWhole } from '../numerics/index.ts';
 
 /** A moulding done in rounds: moulds are filled one by one, set in the cabinet, knocked out, wiped and filled again. Times in minutes. */
 export interface RoundProblem {
@@ -13,6 +13,8 @@ export interface RoundProblem {
   fillMinutes: number;
   turnMinutes: number;
   setMinutes: number;
+  /** Minutes until moulds that are in the cabinet are set; the others are free. */
+  busyUntil?: readonly number[];
   /** How long the bowl stays in its window from now; null where nobody knows. */
   bowlMinutes: number | null;
 }
@@ -57,6 +59,7 @@ export function planRounds(problem: RoundProblem): RoundPlan {
     turnMinutes,
     setMinutes,
     bowlMinutes,
+    busyUntil = [],
   } = problem;
   requireWhole(bars, 'the number of bars', 1);
   requireWhole(cavities, 'the number of cavities of a mould', 1);
@@ -71,13 +74,19 @@ export function planRounds(problem: RoundProblem): RoundPlan {
   if (fit < 1) throw new RangeError(`a mould takes ${placesPerMould} places, the cabinet has ${places}`);
   const atOnce = Math.min(moulds, fit);
   const fills = Math.ceil(bars / cavities);
-  const freeAt = Array.from({ length: atOnce }, () => 0);
+  const busy = [...busyUntil].sort((a, b) => a - b);
+  requireNumbers(busy, 'the minutes until a mould is set');
+  // Free ones first; those in the cabinet as they come out, none before now.
+  const inside = Math.min(atOnce, busy.length);
+  const freeAt = Array.from({ length: atOnce }, (_, i) =>
+    i < atOnce - inside ? 0 : Math.max(0, busy[i - (atOnce - inside)]!),
+  );
   const rounds: Round[] = [];
   let hands = 0;
   let barsInTime = 0;
   for (let fill = 0; fill < fills; fill++) {
     const mould = fill % atOnce;
-    const again = fill >= atOnce;
+    const again = fill >= atOnce - inside;
     const begin = Math.max(hands, freeAt[mould]!) + (again ? turnMinutes : 0);
     hands = begin + fillMinutes;
     freeAt[mould] = hands + setMinutes;

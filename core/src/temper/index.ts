@@ -9,4 +9,5 @@ export * from './phase.ts';
 export * from './plan.ts';
 export * from './reasons.ts';
 export * from './follow.ts';
+export * from './lasts.ts';
 export * from './coolingCurve.ts';

@@ -7,6 +7,7 @@ import { Button } from '../ui/Button.tsx';
 import { Choice, TextField } from '../ui/Field.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { MoneyField, QuantityField } from '../ui/QuantityField.tsx';
+import { AllergenBoxes } from '../stations/AllergenBoxes.tsx';
 import { useWords } from '../words/words.tsx';
 
 /** Name, units, usual costs and aims of the workshop. */
@@ -100,6 +101,28 @@ export function HabitsPanel() {
           onChange={(v) => v && set({ gritEveryHours: v / 3600 })}
           min={1800}
           max={172_800}
+        />
+      </div>
+      <div className="mt-4 grid gap-4 sm:grid-cols-2">
+        <TextField
+          label={t('settings.address')}
+          value={draft.address}
+          onChange={(e) => set({ address: e.target.value })}
+          maxLength={200}
+          hint={t('settings.address.hint')}
+        />
+        <QuantityField
+          label={t('settings.box')}
+          dimension="count"
+          value={draft.boxBars}
+          onChange={(v) => v && set({ boxBars: v })}
+          min={1}
+          max={1000}
+        />
+        <AllergenBoxes
+          legend={t('settings.traces')}
+          value={draft.traces}
+          onChange={(traces) => set({ traces })}
         />
       </div>
       <fieldset className="mt-4">

@@ -25,6 +25,7 @@ export function MachineDialog({ machine, onClose }: { machine: Machine | null; o
   const [serviceHours, setService] = useState<number | null>(machine?.serviceHours ?? null);
   const [loud, setLoud] = useState(machine?.loud ?? false);
   const [tool, setTool] = useState<GrindingTool | null>(machine?.tool ?? null);
+  const [places, setPlaces] = useState<number | null>(machine?.places ?? null);
   const [error, setError] = useState<string | null>(null);
   return (
     <Dialog open onClose={onClose} title={machine?.name ?? t('machine.add')}>
@@ -48,6 +49,7 @@ export function MachineDialog({ machine, onClose }: { machine: Machine | null; o
               serviceHours,
               loud,
               tool: station === 'grind' ? tool : null,
+              places: station === 'mould' ? places : null,
             },
             label: t('done.machine', { name }),
             ...(machine && { ifMatch: machine.version }),
@@ -113,6 +115,18 @@ export function MachineDialog({ machine, onClose }: { machine: Machine | null; o
             optional
           />
         </div>
+        {station === 'mould' && (
+          <QuantityField
+            label={t('machine.places')}
+            dimension="count"
+            value={places}
+            onChange={setPlaces}
+            min={1}
+            max={100_000}
+            optional
+            hint={t('machine.places.hint')}
+          />
+        )}
         {station === 'grind' && (
           <SelectField
             label={t('machine.tool')}

@@ -56,6 +56,10 @@ export function observationText(o: ObservationRecord, words: Words): string {
       return t('curve.entry', { n: data.points.length });
     case 'fillSample':
       return t('fill.entry', { n: data.weightsMg.length });
+    case 'round':
+      return t('round.in.done', { n: data.moulds, bars: data.bars });
+    case 'shellStage':
+      return t('shell.stage.done', { stage: t(`stage.${data.stage}`) });
     case 'stirring':
       return t(`stirring.${data.level}.done`);
     case 'result':

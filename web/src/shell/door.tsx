@@ -9,6 +9,8 @@ import { Outbox } from './outbox.ts';
  * that the same pages can be at work in another workshop with a clock of its own.
  */
 export interface Door {
+  /** The address of a path of the server's in this workshop, for links and downloads. */
+  address: Address;
   /** Where its events come from. */
   eventsPath: string;
   read: <T>(path: string) => Promise<T>;
@@ -36,6 +38,7 @@ export function openDoor({
 }): Door {
   const ask: Door['request'] = (method, path, body, ifMatch) => request(method, address(path), body, ifMatch);
   return {
+    address,
     eventsPath: address('/api/events'),
     read: (path) => ask('GET', path),
     request: ask,

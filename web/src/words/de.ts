@@ -10,6 +10,7 @@ import { recipe } from './de/recipe.ts';
 import { grind } from './de/grind.ts';
 import { temper } from './de/temper.ts';
 import { mould } from './de/mould.ts';
+import { packing } from './de/packing.ts';
 import { taste } from './de/taste.ts';
 import type { WordKey } from './en.ts';
 
@@ -27,5 +28,6 @@ export const de: Record<WordKey, string> = {
   ...grind,
   ...temper,
   ...mould,
+  ...packing,
   ...taste,
 };

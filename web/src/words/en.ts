@@ -10,6 +10,7 @@ import { recipe } from './en/recipe.ts';
 import { grind } from './en/grind.ts';
 import { temper } from './en/temper.ts';
 import { mould } from './en/mould.ts';
+import { packing } from './en/packing.ts';
 import { taste } from './en/taste.ts';
 
 /** All words of the interface in English, room by room. A name in braces is filled in. */
@@ -26,6 +27,7 @@ export const en = {
   ...grind,
   ...temper,
   ...mould,
+  ...packing,
   ...taste,
 } as const;
 

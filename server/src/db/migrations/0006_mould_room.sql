@@ -17,3 +17,5 @@ CREATE TABLE "mould_form" (
 	"active" boolean DEFAULT true NOT NULL,
 	"version" integer DEFAULT 1 NOT NULL
 );
+--> statement-breakpoint
+ALTER TABLE "machine" ADD COLUMN "places" integer;

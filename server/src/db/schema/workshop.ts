@@ -29,6 +29,7 @@ export const machine = pgTable('machine', {
   loud: boolean().notNull().default(false),
   serviceHours: doublePrecision('service_hours'),
   tool: text({ enum: GRINDING_TOOLS }),
+  places: integer(),
   version: integer().notNull().default(1),
 });
 

@@ -1,5 +1,6 @@
 import { mouldDone } from './handlers.ts';
 import { labelRoutes } from './labels.ts';
+import { mouldingRoutes } from './mouldings.ts';
 import { labelDesignPut, mouldPut, mouldRoutes } from './moulds.ts';
 import { barsWrapped } from './wrap.ts';
 import type { StationRoom } from '../room.ts';
@@ -11,5 +12,6 @@ export const mouldRoom: StationRoom = {
   routes: (app) => {
     mouldRoutes(app);
     labelRoutes(app);
+    mouldingRoutes(app);
   },
 };

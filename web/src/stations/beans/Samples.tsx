@@ -1,3 +1,4 @@
+import { today } from '../today.ts';
 import { useState } from 'react';
 import type { Sample, SamplePut } from '@wunsch/contract';
 import { useRead } from '../../shell/door.tsx';
@@ -10,8 +11,6 @@ import { Chip, EmptyState, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useDraft } from '../../shell/useDraft.ts';
 import { useWords } from '../../words/words.tsx';
-
-const today = () => new Date().toISOString().slice(0, 10);
 
 /** Samples of beans, and bars of other makers, tasted over several days to decide on buying. */
 export function Samples({ mayMake }: { mayMake: boolean }) {

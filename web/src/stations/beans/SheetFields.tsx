@@ -2,6 +2,7 @@ import type { LotSheet } from '@wunsch/contract';
 import { arrivalFacts } from '@wunsch/core/beans';
 import type { Material } from '@wunsch/core/ledger';
 import { CHOCOLATE_TYPES, TEMPER_PATHS } from '@wunsch/core/temper';
+import { AllergenBoxes } from '../AllergenBoxes.tsx';
 import { SelectField, TextField } from '../../ui/Field.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
@@ -14,6 +15,8 @@ export const EMPTY_SHEET: LotSheet = {
   kind: null,
   cacao: null,
   fat: null,
+  ingredients: '',
+  allergens: [],
   meltC: null,
   coolC: null,
   workLowC: null,
@@ -102,6 +105,23 @@ export function SheetFields({
           max={100}
           optional
         />
+      )}
+      {has.includes('kind') && (
+        <>
+          <TextField
+            label={t('sheet.ingredients')}
+            value={sheet.ingredients}
+            onChange={(e) => set({ ingredients: e.target.value })}
+            maxLength={1000}
+            hint={t('sheet.ingredients.hint')}
+            className="sm:col-span-2"
+          />
+          <AllergenBoxes
+            legend={t('sheet.allergens')}
+            value={sheet.allergens}
+            onChange={(allergens) => set({ allergens })}
+          />
+        </>
       )}
       {has.includes('window') && (
         <>

@@ -1,117 +1,252 @@
-import { Printer } from 'lucide-react';
+import { Printer, Save } from 'lucide-react';
+import { useState } from 'react';
 import { useParams } from 'react-router';
-import { drawingSVG, qrcode } from 'bwip-js/browser';
-import { claimPercent, recipeFigures } from '@wunsch/core/recipe';
-import { useBatch } from '../../shell/inhand.ts';
+import type { LabelDesignRecord, LabelView } from '@wunsch/contract';
+import { designFaults, type LabelDesign } from '@wunsch/core/label';
+import { useDoor, useRead } from '../../shell/door.tsx';
+import { newId } from '../../shell/entry.ts';
 import { useSession } from '../../shell/session.tsx';
+import { useEntryHere } from '../../shell/useEntryHere.ts';
+import { useKept } from '../../shell/useKept.ts';
 import { Button } from '../../ui/Button.tsx';
+import { SelectField, TextField } from '../../ui/Field.tsx';
+import { Panel } from '../../ui/Panel.tsx';
+import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
-import { bowlLines, useIngredients } from '../recipe/index.ts';
+import { LabelChecks } from './LabelChecks.tsx';
+import { LabelOptions } from './LabelOptions.tsx';
 
-/** The label of one moulding: what is in the bar as it was made, allergens in bold, and a code that opens the batch's page. */
+/** What was chosen last on this device: a kept design, and what has been changed of it. */
+interface Chosen {
+  id: string;
+  changed: LabelDesign | null;
+}
+
+/** A side of the label at its true size: what is printed is what is seen. */
+function Side({ svg, title, design }: { svg: string; title: string; design: LabelDesign }) {
+  return (
+    <figure>
+      <img
+        src={`data:image/svg+xml;charset=utf-8,${encodeURIComponent(svg)}`}
+        alt={title}
+        style={{ width: `${design.widthMm}mm`, height: `${design.heightMm}mm` }}
+        className="max-w-none border border-line-2 bg-white"
+      />
+      <figcaption className="mt-1 text-[12px] text-ink-3">{title}</figcaption>
+    </figure>
+  );
+}
+
+/** Printing: one to try, a sheet, or all of them with their boxes' labels. */
+function Printing({ view, href }: { view: LabelView; href: (more: Record<string, number>) => string }) {
+  const { t, number } = useWords();
+  const { workshop } = useSession();
+  const [copies, setCopies] = useState<number | null>(view.bars);
+  const [first, setFirst] = useState<number | null>(1);
+  const [boxes, setBoxes] = useState(false);
+  const link = (text: string, more: Record<string, number>, main = false) =>
+    view.fits ? (
+      <a
+        href={href(more)}
+        target="_blank"
+        rel="noreferrer"
+        className={`inline-flex min-h-11 items-center gap-2 rounded border px-4 text-[13.5px] font-semibold ${main ? 'border-violet bg-violet text-white hover:bg-violet-2' : 'border-edge bg-panel hover:bg-panel-2'}`}
+      >
+        <Printer size={17} aria-hidden="true" /> {text}
+      </a>
+    ) : (
+      <Button disabled icon={<Printer size={17} aria-hidden="true" />}>
+        {text}
+      </Button>
+    );
+  const all = { copies: copies ?? 1, first: first ?? 1, ...(boxes && { perBox: workshop.boxBars }) };
+  const labels = (copies ?? 0) + (boxes ? Math.ceil((copies ?? 0) / workshop.boxBars) : 0);
+  const sheets = Math.ceil((labels + (first ?? 1) - 1) / view.places);
+  return (
+    <Panel title={t('lab.print')} aside={t('lab.pdf')}>
+      <div className="grid grid-cols-2 items-end gap-3">
+        <QuantityField
+          label={t('lab.copies')}
+          dimension="count"
+          value={copies}
+          onChange={setCopies}
+          min={1}
+          max={5000}
+        />
+        {view.places > 1 && (
+          <QuantityField
+            label={t('lab.first')}
+            dimension="count"
+            value={first}
+            onChange={setFirst}
+            min={1}
+            max={view.places}
+          />
+        )}
+      </div>
+      <label className="mt-2 flex min-h-11 items-center gap-3">
+        <input
+          type="checkbox"
+          checked={boxes}
+          onChange={(e) => setBoxes(e.target.checked)}
+          className="size-5 accent-(--violet-text)"
+        />
+        {t('lab.boxes', { n: workshop.boxBars })}
+      </label>
+      <div className="mt-2 flex flex-wrap gap-2">
+        {link(t('lab.one'), { copies: 1, first: first ?? 1 })}
+        {view.places > 1 &&
+          link(t('lab.sheet', { n: view.places }), {
+            copies: view.places - ((first ?? 1) - 1),
+            first: first ?? 1,
+          })}
+        {link(
+          view.places > 1
+            ? t('lab.all-sheets', { n: number(labels), sheets: number(sheets) })
+            : t('lab.all', { n: number(labels) }),
+          all,
+          true,
+        )}
+      </div>
+      {!view.fits && <p className="mt-2 text-[13px] text-bad">▲ {t('lab.not-fits')}</p>}
+    </Panel>
+  );
+}
+
+/** The label of some bars, made from what they were made of: seen at true size, held against its market, printed. */
 export default function LabelPage() {
   const words = useWords();
   const { t } = words;
-  const { batchId, stepId } = useParams();
-  const { data: view } = useBatch(batchId ?? null);
-  const { workshop } = useSession();
-  const ingredients = useIngredients();
-  if (!view || ingredients.size === 0) return <p className="p-6 text-ink-3">{t('loading')}</p>;
-  const step = view.steps.find((s) => s.id === stepId);
-  if (!step) return <p className="p-6">{t('not-found')}</p>;
-  const lines = bowlLines(view, ingredients);
-  const figures = recipeFigures(lines);
-  const byName = new Map<string, { massMg: number; allergens: readonly string[] }>();
-  for (const l of lines)
-    byName.set(l.ingredient.name, {
-      massMg: (byName.get(l.ingredient.name)?.massMg ?? 0) + l.massMg,
-      allergens: l.ingredient.allergens,
-    });
-  const order = [...byName].sort((a, b) => b[1].massMg - a[1].massMg);
-  const percent = (x: number) => `${words.number(claimPercent(x), 1)} %`;
-  const code = step.details.barCode ?? view.batch.code;
-  const qr = qrcode(
-    { bcid: 'qrcode', text: `${window.location.origin}/batch/${view.batch.id}`, scale: 2 },
-    drawingSVG(),
-  );
-  const brought = view.allergens.filter((a) => !figures.allergens.includes(a));
-  return (
-    <div className="p-4">
-      <div className="no-print mb-4 flex items-center gap-3">
-        <h1 className="text-[26px]">{t('label.title', { code })}</h1>
-        <Button look="main" icon={<Printer size={17} aria-hidden="true" />} onClick={() => window.print()}>
-          {t('label.print')}
-        </Button>
-        <span className="text-[12.5px] text-ink-3">{t('label.law')}</span>
+  const { parcelId } = useParams();
+  const { address } = useDoor();
+  const send = useEntryHere();
+  const { data: designs } = useRead<LabelDesignRecord[]>('/api/label-designs');
+  const [kept, setKept] = useKept<Chosen>('label');
+  const [name, setName] = useState('');
+  const known = (designs ?? []).filter((d) => d.active);
+  const chosen = known.find((d) => d.id === kept?.id) ?? known.find((d) => d.version > 0) ?? known[0];
+  const design = (kept && chosen?.id === kept.id ? kept.changed : null) ?? chosen?.design;
+  const faults = design ? designFaults(design) : [];
+  const query =
+    chosen && design && faults.length === 0
+      ? design === chosen.design
+        ? `design=${encodeURIComponent(chosen.id)}`
+        : `as=${encodeURIComponent(JSON.stringify(design))}`
+      : null;
+  const { data: view, error } = useRead<LabelView>(query ? `/api/labels/${parcelId}?${query}` : null, {
+    keepPreviousData: true,
+  });
+  if (!designs || (!view && !error)) return <p className="p-6 text-ink-3">{t('loading')}</p>;
+  if (!view || !design || !chosen)
+    return (
+      <div className="p-4">
+        <h1 className="text-[26px]">{t('lab.none')}</h1>
+        <p className="mt-2 max-w-prose text-ink-2">{words.explain(error)}</p>
       </div>
-      <article
-        className="bg-white p-[4mm] text-[#1E1512]"
-        style={{ width: '90mm', minHeight: '55mm', border: '0.3mm solid #1E1512', fontSize: '8.5pt' }}
-        aria-label={t('label.title', { code })}
-      >
-        <div style={{ display: 'flex', justifyContent: 'space-between', gap: '4mm' }}>
-          <div>
-            <div style={{ fontSize: '7.5pt' }}>{workshop.name}</div>
-            <div className="num" style={{ fontSize: '15pt', lineHeight: 1.1 }}>
-              {view.origins.length === 1 ? view.lot.name : t('label.blend')}
+    );
+  const change = (part: Partial<LabelDesign>) => setKept({ id: chosen.id, changed: { ...design, ...part } });
+  const nameOf = (d: LabelDesignRecord) => (d.version > 0 ? d.name : words.word('design', d.name));
+  const save = (id: string, version: number, as: string) =>
+    void send({
+      path: `/api/label-designs/${id}`,
+      body: { name: as, design, active: true },
+      label: t('lab.saved', { name: as }),
+      ...(version > 0 && { ifMatch: version }),
+    }).then(
+      () => {
+        setKept({ id, changed: null });
+        setName('');
+      },
+      () => undefined,
+    );
+  return (
+    <div className="p-3 sm:px-4">
+      <header className="mb-3 flex flex-wrap items-baseline gap-x-4">
+        <h1 className="text-[26px]">{t('label.title', { code: view.code })}</h1>
+        <span className="text-[13.5px] text-ink-2">
+          {t('bars.n', { n: view.bars })} · {words.mass(view.netMg)}
+        </span>
+      </header>
+      <div className="grid gap-2 lg:grid-cols-[1.25fr_1fr]">
+        <div className="grid min-w-0 content-start gap-2">
+          <Panel
+            title={view.soldAs ?? t('lab.no-name')}
+            aside={t('lab.size', {
+              width: words.number(design.widthMm, design.widthMm % 1 ? 1 : 0),
+              height: words.number(design.heightMm, design.heightMm % 1 ? 1 : 0),
+            })}
+          >
+            <div
+              className="flex flex-wrap gap-4 overflow-x-auto"
+              tabIndex={0}
+              role="region"
+              aria-label={t('lab.preview')}
+            >
+              <Side svg={view.front} title={t('lab.front')} design={design} />
+              {view.back && <Side svg={view.back} title={t('lab.back')} design={design} />}
             </div>
-            <div>
-              {view.origins.length === 1 && [view.lot.harvest, view.lot.country].filter(Boolean).join(', ')}
-            </div>
-            <div className="num" style={{ fontSize: '12pt', marginTop: '1mm' }}>
-              {t('label.cacao', {
-                percent: percent(workshop.cacaoSchool === 'all' ? figures.cacaoAll : figures.cacaoBeans),
-              })}
-            </div>
-          </div>
-          <div
-            style={{ width: '20mm', height: '20mm' }}
-            role="img"
-            aria-label={t('label.qr')}
-            dangerouslySetInnerHTML={{ __html: qr }}
+          </Panel>
+          <LabelChecks view={view} market={design.market} />
+        </div>
+        <div className="grid min-w-0 content-start gap-2">
+          <Printing
+            key={view.code}
+            view={view}
+            href={(more) =>
+              address(
+                `/api/labels/${parcelId}/label.pdf?${query}&${new URLSearchParams(
+                  Object.entries(more).map(([k, v]) => [k, String(v)]),
+                ).toString()}`,
+              )
+            }
           />
+          <Panel title={t('lab.design')}>
+            <SelectField
+              label={t('lab.which')}
+              value={chosen.id}
+              onChange={(e) => setKept({ id: e.target.value, changed: null })}
+            >
+              {known.map((d) => (
+                <option key={d.id} value={d.id}>
+                  {nameOf(d)}
+                </option>
+              ))}
+            </SelectField>
+            <LabelOptions design={design} onChange={change} />
+            {faults.map((f) => (
+              <p key={f} role="alert" className="mt-2 text-[13px] text-bad">
+                ▲ {f}
+              </p>
+            ))}
+            {design !== chosen.design && faults.length === 0 && (
+              <div className="mt-3 flex flex-wrap items-end gap-2 border-t border-line pt-3">
+                {chosen.version > 0 && (
+                  <Button
+                    icon={<Save size={16} aria-hidden="true" />}
+                    onClick={() => save(chosen.id, chosen.version, chosen.name)}
+                  >
+                    {t('lab.keep', { name: chosen.name })}
+                  </Button>
+                )}
+                <TextField
+                  label={t('lab.name')}
+                  value={name}
+                  onChange={(e) => setName(e.target.value)}
+                  maxLength={120}
+                  className="min-w-40 grow"
+                />
+                <Button
+                  icon={<Save size={16} aria-hidden="true" />}
+                  disabled={name.trim() === ''}
+                  onClick={() => save(newId(), 0, name.trim())}
+                >
+                  {t('lab.keep-new')}
+                </Button>
+              </div>
+            )}
+          </Panel>
         </div>
-        <p style={{ marginTop: '2mm' }}>
-          {t('label.ingredients')}{' '}
-          {order.map(([name, { allergens }], i) => (
-            <span key={name}>
-              {i > 0 && ', '}
-              {allergens.length > 0 ? (
-                <strong style={{ textTransform: 'uppercase' }}>{words.word('ingredient', name)}</strong>
-              ) : (
-                words.word('ingredient', name)
-              )}
-            </span>
-          ))}
-          {order.length === 0 && t('label.unknown')}.
-          {brought.length > 0 && (
-            <>
-              {' '}
-              {t('label.contains')}{' '}
-              <strong style={{ textTransform: 'uppercase' }}>
-                {brought.map((a) => words.word('allergen', a)).join(', ')}
-              </strong>
-              .
-            </>
-          )}
-        </p>
-        <p style={{ marginTop: '1mm' }}>
-          {t('figures.all')} {percent(figures.cacaoAll)} · {t('figures.beans')} {percent(figures.cacaoBeans)}
-        </p>
-        <div style={{ display: 'flex', justifyContent: 'space-between', marginTop: '2mm' }}>
-          <strong className="num" style={{ fontSize: '12pt' }}>
-            {words.mass(step.details.fillMg ?? view.batch.barMg)}
-          </strong>
-          <span>
-            {t('label.code')} <strong>{code}</strong>
-          </span>
-          <span>
-            {step.details.bestBefore &&
-              t('label.best-before', { day: words.day(`${step.details.bestBefore}T12:00:00Z`) })}
-          </span>
-        </div>
-        <p style={{ fontSize: '7pt', marginTop: '1mm' }}>{t('label.storage')}</p>
-      </article>
+      </div>
     </div>
   );
 }

@@ -1,239 +1,281 @@
-import { Printer } from 'lucide-react';
+import { Pencil, Printer } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import type { BatchView, StepRecord } from '@wunsch/contract';
-import { bestBefore, countBars } from '@wunsch/core/mould';
-import type { ChocolateType } from '@wunsch/core/temper';
-import { newId } from '../../shell/entry.ts';
-import { useSession } from '../../shell/session.tsx';
-import { useKept } from '../../shell/useKept.ts';
+import type { BatchView, MouldRecord, StepRecord } from '@wunsch/contract';
+import { useNow } from '../../shell/now.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Figure, Panel } from '../../ui/Panel.tsx';
-import { QuantityField } from '../../ui/QuantityField.tsx';
+import { Choice } from '../../ui/Field.tsx';
+import { Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
 import { DoneSteps } from '../DoneSteps.tsx';
-import { FillPanel } from './FillPanel.tsx';
-import { Results } from './Results.tsx';
 import { StationFrame } from '../StationFrame.tsx';
-import { StepLines } from '../StepLedger.tsx';
 import { useStep } from '../useStep.ts';
 import { WeighIn } from '../WeighIn.tsx';
-import { balanceOf, useWork } from '../work.ts';
+import { linesOf } from '../work.ts';
+import { Cabinet } from './Cabinet.tsx';
+import { FillPanel } from './FillPanel.tsx';
+import { Lasts } from './Lasts.tsx';
+import { MouldDialog } from './MouldDialog.tsx';
+import { OutOfTheCold } from './OutOfTheCold.tsx';
+import { Pour, usePouring } from './Pour.tsx';
+import { Results } from './Results.tsx';
+import { ShellPlanFields, shellPlanOf, Shells, type ShellPlanned } from './Shells.tsx';
+import {
+  bowlOf,
+  ROUND_HABITS,
+  roundsAhead,
+  roundsOf,
+  useBowlEnd,
+  useCabinet,
+  useMoulds,
+} from './useMoulding.ts';
+import { Wrap } from './Wrap.tsx';
 
-/** Today as the calendar on this machine has it. */
-function today(): string {
-  const now = new Date();
-  return `${now.getFullYear()}-${String(now.getMonth() + 1).padStart(2, '0')}-${String(now.getDate()).padStart(2, '0')}`;
-}
-
-/** What is typed while moulds are filled: masses in mg. */
-interface Typed {
-  fill?: number | null;
-  cavities?: number | null;
-  holdUp?: number | null;
-}
-
-function Pouring({ view, step, part }: { view: BatchView; step: StepRecord; part: number }) {
-  const words = useWords();
-  const { t } = words;
-  const { workshop } = useSession();
-  const work = useWork(view);
-  const type: ChocolateType =
-    view.steps.findLast((s) => s.station === 'temper')?.details.chocolateType ?? view.recipe?.kind ?? 'dark';
-  const { inMg, outMg, lossMg } = balanceOf(view, step.id);
-  // What is typed here is worked with for an hour: a reload must not put another bar in its place.
-  const [typed, setTyped, forgetTyped] = useKept<Typed>(`pour.${step.id}`);
-  const set = (what: keyof Typed) => (value: number | null) => setTyped((now) => ({ ...now, [what]: value }));
-  const { fill, cavities, holdUp }: Required<Typed> = {
-    fill: step.details.fillMg ?? view.batch.barMg,
-    cavities: step.details.cavities ?? null,
-    holdUp: Math.min(350_000, Math.round(inMg * 0.015)),
-    ...typed,
-  };
-  const [bars, setBars] = useState<number | null>(null);
-  const [left, setLeft] = useState<number | null>(null);
-  const [busy, setBusy] = useState(false);
-  const count =
-    fill && inMg > 0
-      ? countBars({
-          massMg: Math.max(0, inMg - outMg - lossMg),
-          holdUpMg: holdUp ?? 0,
-          fillMg: fill,
-          ...(cavities && { cavities }),
-        })
-      : null;
-  const poured = bars ?? count?.bars ?? 0;
-  const rest = fill ? inMg - outMg - lossMg - poured * fill - (holdUp ?? 0) : 0;
-  const kept = left ?? Math.max(0, rest);
+/** What a kilogram of this chocolate costs, minor units; null where it is not known. */
+function pricePerKg(view: BatchView): number | null {
   // What is given away is chocolate; hands and wrapping cost the same.
   const chocolate = view.cost.parts.filter((p) => p.label !== 'labour' && p.label !== 'packaging');
   const chocolateMg = view.cost.bars * view.batch.barMg;
-  const pricePerKg =
-    chocolateMg > 0 ? chocolate.reduce((sum, p) => sum + p.cost, 0) / (chocolateMg / 1e6) : null;
-  const madeOn = today();
-  const keeps = bestBefore(madeOn, workshop.keepingMonths[type]);
-  const record = async () => {
-    if (!fill || poured < 1) return;
-    setBusy(true);
-    try {
-      const code = `${view.batch.code}${part > 1 ? String.fromCharCode(64 + part) : ''}`;
-      await work.moulded(step, {
-        made: [
-          {
-            material: 'bars',
-            count: poured,
-            massMg: poured * fill,
-            movementId: newId(),
-            parcelId: newId(),
-          },
-        ],
-        rework: kept > 0 ? { massMg: kept, movementId: newId(), parcelId: newId() } : null,
-        holdUp: holdUp && holdUp > 0 ? { massMg: holdUp, movementId: newId() } : null,
-        details: {
-          fillMg: fill,
-          ...(cavities && { cavities }),
-          madeOn,
-          bestBefore: keeps,
-          barCode: `${code}-${madeOn.slice(2).replaceAll('-', '')}`,
-        },
-        remainder: rest - kept > 0 ? 'trim' : rest - kept < 0 ? 'unexplained' : null,
-        remainderId: newId(),
-        handsOnMinutes: Math.min(480, Math.round((Date.now() - Date.parse(step.startedAt)) / 60_000)),
-      });
-      forgetTyped();
-    } catch {
-      setBusy(false);
-    }
-  };
+  return chocolateMg > 0 ? chocolate.reduce((sum, p) => sum + p.cost, 0) / (chocolateMg / 1e6) : null;
+}
+
+/** Moulds being filled: the cabinet, whether the bowl lasts, what it makes, and what the scale says. */
+function Pouring({ view, step, part }: { view: BatchView; step: StepRecord; part: number }) {
+  const { t } = useWords();
+  const now = useNow(10_000);
+  const pouring = usePouring(view, step);
+  const cabinet = useCabinet();
+  const rounds = roundsOf(view, step);
+  const { typed, mould, count, cavities } = pouring;
+  // A moulding without a bowl's log has no end that could be told.
+  const end = useBowlEnd(view, bowlOf(view, step) ?? step);
+  const setMinutes = typed.setMinutes ?? ROUND_HABITS.setMinutes;
+  const ahead = roundsAhead(
+    {
+      bars: count?.bars ?? 0,
+      mould,
+      cavities,
+      places: cabinet?.places ?? null,
+      setMinutes,
+      fillMinutes: typed.fillMinutes ?? ROUND_HABITS.fillMinutes,
+      bowlMinutes: end !== null && end !== 'long' ? Math.max(0, (end.middle - now) / 60_000) : null,
+    },
+    rounds,
+    now,
+  );
+  const plan = ahead && ahead.error === undefined ? ahead : null;
+  const first = plan?.rounds[0];
   return (
     <div className="grid gap-2">
-      <div className="grid gap-2 lg:grid-cols-[1.2fr_1fr]">
-        <Panel title={t('mould.pour')} aside={t('mould.in-bowl', { mass: words.mass(inMg) })}>
-          <div className="grid gap-3 sm:grid-cols-2">
-            <QuantityField
-              label={t('mould.fill')}
-              dimension="mass"
-              value={fill}
-              onChange={set('fill')}
-              min={1000}
-              max={5_000_000}
-            />
-            <QuantityField
-              label={t('mould.cavities')}
-              dimension="count"
-              value={cavities}
-              onChange={set('cavities')}
-              min={1}
-              max={1000}
-              optional
-            />
-            <QuantityField
-              label={t('mould.hold-up')}
-              dimension="mass"
-              value={holdUp}
-              onChange={set('holdUp')}
-              max={inMg}
-              hint={t('mould.hold-up.hint')}
-            />
-            <QuantityField
-              key={`b${count?.bars}`}
-              label={t('mould.poured')}
-              dimension="count"
-              value={poured}
-              onChange={setBars}
-              min={0}
-              max={fill ? Math.floor(inMg / fill) : undefined}
-              hint={t('mould.poured.hint')}
-            />
-            <QuantityField
-              key={`l${Math.max(0, rest)}`}
-              label={t('mould.left')}
-              dimension="mass"
-              value={kept}
-              onChange={setLeft}
-              max={inMg}
-              hint={t('mould.left.hint')}
-            />
-          </div>
-          <div className="mt-4 flex flex-wrap gap-2">
-            <Button
-              look="main"
-              big
-              disabled={!fill || poured < 1 || busy}
-              onClick={() => void record()}
-              data-key="w"
-            >
-              {t('mould.record', { n: words.number(poured) })}
-            </Button>
-            <WeighIn
-              view={view}
-              station="mould"
-              title={t('mould.more')}
-              onStep={() => Promise.resolve(step.id)}
-              main={false}
-            />
-          </div>
-        </Panel>
-        <Panel title={t('mould.makes')}>
-          <div className="flex flex-wrap items-end gap-6">
-            <div className="num text-[46px] leading-none">{words.number(count?.bars ?? 0)}</div>
-            <Figure name={t('mould.fills')}>{count?.fills ? words.number(count.fills) : '—'}</Figure>
-            <Figure name={t('mould.leaves')}>{count ? words.mass(count.leftMg) : '—'}</Figure>
-            <Figure name={t('best-before')}>{words.day(`${keeps}T12:00:00Z`)}</Figure>
-          </div>
-          <p className="mt-3 text-[12.5px] text-ink-3">{t('mould.makes.hint')}</p>
-          <div className="mt-3">
-            <StepLines view={view} step={step} />
-          </div>
-        </Panel>
+      <div className="grid gap-2 lg:grid-cols-[1.25fr_1fr]">
+        <div className="grid min-w-0 content-start gap-2">
+          {cavities ? (
+            <>
+              <Cabinet
+                view={view}
+                step={step}
+                rounds={rounds}
+                places={cabinet?.places ?? null}
+                placesPerMould={mould?.places ?? 1}
+                cavities={cavities}
+                next={first ? { moulds: first.moulds, bars: first.bars } : null}
+                setMinutes={setMinutes}
+              />
+              {ahead?.error !== undefined && (
+                <p role="alert" className="text-[13px] text-bad">
+                  {ahead.error}
+                </p>
+              )}
+              <Lasts rounds={rounds} ahead={plan} pouredAt={Date.parse(step.startedAt)} end={end} />
+            </>
+          ) : (
+            <Panel title={t('cabinet')}>
+              <p className="max-w-prose text-[14px] text-ink-2">{t('cabinet.which')}</p>
+            </Panel>
+          )}
+          {typed.fill && (
+            <FillPanel view={view} step={step} nominalMg={typed.fill} pricePerKg={pricePerKg(view)} />
+          )}
+        </div>
+        <div className="grid min-w-0 content-start gap-2">
+          <Pour view={view} step={step} part={part} pouring={pouring} />
+        </div>
       </div>
-      {fill && <FillPanel view={view} step={step} nominalMg={fill} pricePerKg={pricePerKg} />}
     </div>
+  );
+}
+
+/** The beginning: bars, or shells that are filled later; or shells that wait to be filled. */
+function Begin({
+  view,
+  onShells,
+  shells,
+  children,
+}: {
+  view: BatchView;
+  shells: Partial<Record<keyof ShellPlanned, number | null>> | null;
+  onShells: (shells: Partial<Record<keyof ShellPlanned, number | null>> | null) => void;
+  children: React.ReactNode;
+}) {
+  const { t } = useWords();
+  const waiting = view.parcels.some((p) => p.material === 'shells' && p.remainingMg > 0);
+  const planned = shells ? shellPlanOf(shells) : null;
+  return (
+    <Panel title={t('mould.begin')}>
+      <p className="mb-3 max-w-prose text-[14px] text-ink-2">
+        {t(waiting ? 'shell.waiting' : 'mould.begin.text')}
+      </p>
+      {!waiting && (
+        <div className="mb-4 grid gap-3">
+          <Choice
+            label={t('mould.what')}
+            value={shells ? 'shells' : 'bars'}
+            options={[
+              { value: 'bars', label: t('mould.what.bars') },
+              { value: 'shells', label: t('mould.what.shells') },
+            ]}
+            onChange={(what) =>
+              onShells(
+                what === 'shells'
+                  ? { pieces: 96, brimMg: 11_000, shellMg: 5000, fillingMg: 6000, capMg: 1500 }
+                  : null,
+              )
+            }
+          />
+          {shells && <ShellPlanFields value={shells} onChange={onShells} />}
+          {planned && 'error' in planned && (
+            <p role="alert" className="text-[13px] text-bad">
+              {planned.error}
+            </p>
+          )}
+        </div>
+      )}
+      {(!shells || (planned && !('error' in planned))) && children}
+    </Panel>
   );
 }
 
 function Moulding({ view }: { view: BatchView }) {
   const words = useWords();
   const { t } = words;
-  const { step, done, ensure, weighNow } = useStep(view, 'mould');
+  const [shells, setShells] = useState<Partial<Record<keyof ShellPlanned, number | null>> | null>(null);
+  const earlier = view.steps.findLast((s) => s.kind === 'mould' && s.details.shells)?.details.shells;
+  const waiting = view.parcels.some((p) => p.material === 'shells' && p.remainingMg > 0);
+  const planned = shells ? shellPlanOf(shells) : null;
+  const { step, done, ensure, weighNow } = useStep(view, 'mould', () => ({
+    details:
+      waiting && earlier
+        ? { shells: earlier }
+        : planned && !('error' in planned)
+          ? { shells: planned.shells }
+          : {},
+  }));
+  const part = done.filter((s) => s.details.barCode).length + 1;
   return (
     <>
-      {step ? (
-        <Pouring key={step.id} view={view} step={step} part={done.length + 1} />
-      ) : (
-        <Panel title={t('mould.begin')}>
-          <p className="mb-4 max-w-prose text-[14px] text-ink-2">{t('mould.begin.text')}</p>
+      {!step ? (
+        <Begin view={view} shells={shells} onShells={setShells}>
           <WeighIn view={view} station="mould" title={t('mould.in')} onStep={ensure} startOpen={weighNow} />
-        </Panel>
+        </Begin>
+      ) : step.details.shells ? (
+        <Shells key={step.id} view={view} step={step} shells={step.details.shells} part={part} />
+      ) : (
+        <Pouring key={step.id} view={view} step={step} part={part} />
       )}
-      {done.length > 0 && (
-        <Panel title={t('labels')} className="mt-2">
-          <ul className="grid gap-2">
-            {done.map((s) => (
-              <li key={s.id} className="flex flex-wrap items-center gap-4 border-b border-line pb-2">
-                <span className="num text-[17px]">{s.details.barCode ?? view.batch.code}</span>
-                <span className="grow text-ink-2">
-                  {s.details.bestBefore &&
-                    t('label.best-before', { day: words.day(`${s.details.bestBefore}T12:00:00Z`) })}
-                </span>
-                <Link
-                  to={`/label/${view.batch.id}/${s.id}`}
-                  className="inline-flex min-h-11 items-center gap-2 rounded border border-edge px-4 font-semibold hover:bg-panel-2"
-                >
-                  <Printer size={17} aria-hidden="true" /> {t('label.print')}
-                </Link>
-              </li>
-            ))}
-          </ul>
-        </Panel>
-      )}
-      <Results view={view} steps={done} />
+      <Labels view={view} steps={done} />
+      <Wrap view={view} />
+      <Results view={view} steps={done.filter((s) => s.details.barCode)} />
+      <div className="mt-2 grid gap-2 lg:grid-cols-2">
+        <OutOfTheCold barMg={view.batch.barMg} />
+        <MouldList />
+      </div>
       <DoneSteps view={view} steps={done} />
     </>
   );
 }
 
-/** Mould: bars from mass and fill, exact; hold-up and left-over recorded; a code and a best-before. */
+/** The bars made, each with its code, and the way to its label. */
+function Labels({ view, steps }: { view: BatchView; steps: readonly StepRecord[] }) {
+  const words = useWords();
+  const { t } = words;
+  const made = steps.flatMap((s) =>
+    linesOf(view, s.id)
+      .filter(
+        (m) => m.direction === 'out' && m.parcelId && (m.material === 'bars' || m.material === 'blocks'),
+      )
+      .map((m) => ({ step: s, line: m })),
+  );
+  if (made.length === 0) return null;
+  return (
+    <Panel title={t('labels')} className="mt-2">
+      <ul className="grid gap-2">
+        {made.map(({ step: s, line }) => (
+          <li key={line.id} className="flex flex-wrap items-center gap-4 border-b border-line pb-2">
+            <span className="num text-[17px]">{s.details.barCode ?? view.batch.code}</span>
+            <span className="grow text-ink-2">
+              {t('bars.n', { n: line.count ?? 0 })}
+              {s.details.bestBefore &&
+                ` · ${t('label.best-before', { day: words.day(`${s.details.bestBefore}T12:00:00Z`) })}`}
+            </span>
+            <Link
+              to={`/label/${view.batch.id}/${line.parcelId}`}
+              className="inline-flex min-h-11 items-center gap-2 rounded border border-edge px-4 font-semibold hover:bg-panel-2"
+            >
+              <Printer size={17} aria-hidden="true" /> {t('label.print')}
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </Panel>
+  );
+}
+
+/** The moulds the workshop has. */
+function MouldList() {
+  const words = useWords();
+  const { t } = words;
+  const moulds = useMoulds();
+  const [open, setOpen] = useState<MouldRecord | 'new' | null>(null);
+  return (
+    <Panel title={t('moulds')} aside={<Button onClick={() => setOpen('new')}>{t('mouldform.add')}</Button>}>
+      {moulds.length === 0 ? (
+        <p className="text-[13.5px] text-ink-2">{t('moulds.none')}</p>
+      ) : (
+        <ul>
+          {moulds.map((m) => (
+            <li key={m.id} className="flex items-center gap-3 border-b border-line py-1 last:border-0">
+              <span className="grow">
+                <strong className="block text-[14px]">{m.name}</strong>
+                <span className="text-[12.5px] text-ink-2">
+                  {t('moulds.line', {
+                    count: words.number(m.count),
+                    cavities: words.number(m.cavities),
+                    fill: words.mass(m.fillMg),
+                  })}
+                </span>
+              </span>
+              <Button
+                look="quiet"
+                onClick={() => setOpen(m)}
+                aria-label={t('mouldform.change', { name: m.name })}
+                icon={<Pencil size={16} aria-hidden="true" />}
+              />
+            </li>
+          ))}
+        </ul>
+      )}
+      {open && (
+        <MouldDialog
+          key={open === 'new' ? 'new' : open.id}
+          mould={open === 'new' ? null : open}
+          onClose={() => setOpen(null)}
+        />
+      )}
+    </Panel>
+  );
+}
+
+/** Mould: bars from mass and fill, exact; rounds in the cabinet while the bowl lasts; shells filled; wrapped and labelled. */
 export default function MouldPage() {
   return <StationFrame station="mould">{(view) => <Moulding view={view} />}</StationFrame>;
 }

@@ -6,23 +6,13 @@ import { Choice, TextField } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
 import { BowlReasons } from '../temper/index.ts';
-import { linesOf, useWork } from '../work.ts';
+import { useWork } from '../work.ts';
+import { bowlOf } from './useMoulding.ts';
 
 const POINTS = ['1', '2', '3', '4', '5'] as const;
 
 /** Below this, of 5, a result asks for its reasons. */
 const POOR = 3;
-
-/** The tempered bowl a moulding was poured from; undefined where it came from elsewhere. */
-function bowlOf(view: BatchView, step: StepRecord): StepRecord | undefined {
-  const poured = new Set(
-    linesOf(view, step.id).flatMap((m) => (m.direction === 'in' && m.parcelId ? [m.parcelId] : [])),
-  );
-  const from = view.movements.find(
-    (m) => m.direction === 'out' && m.inForce && m.parcelId && poured.has(m.parcelId),
-  );
-  return view.steps.find((s) => s.id === from?.stepId && s.station === 'temper');
-}
 
 function Result({ view, step }: { view: BatchView; step: StepRecord }) {
   const { t } = useWords();

@@ -1,3 +1,5 @@
+import { AllergenBoxes } from '../AllergenBoxes.tsx';
+import { today } from '../today.ts';
 import { useState } from 'react';
 import { SupplyPut, type Supply } from '@wunsch/contract';
 import { useRead } from '../../shell/door.tsx';
@@ -17,13 +19,6 @@ const DAY = 86_400_000;
 
 /** Days before its best-before at which a delivery is pointed out. */
 const SOON = 30;
-
-const today = () => {
-  const now = new Date();
-  return [now.getFullYear(), now.getMonth() + 1, now.getDate()]
-    .map((n) => String(n).padStart(2, '0'))
-    .join('-');
-};
 
 /** Deliveries of ingredients and packaging that are not used up, what runs out of its date first; and taking one in. */
 export function Deliveries() {
@@ -214,26 +209,12 @@ function Receive({ onClose }: { onClose: () => void }) {
         />
         <TextField label={t('lot.place')} value={text.place} onChange={set('place')} maxLength={80} />
         {ingredient && usual.length > 0 && (
-          <fieldset className="sm:col-span-2">
-            <legend className="text-[13px] text-ink-3">{t('deliveries.allergens')}</legend>
-            {usual.map((a) => (
-              <label key={a} className="mr-6 inline-flex min-h-11 items-center gap-3">
-                <input
-                  type="checkbox"
-                  className="size-5 accent-(--violet-text)"
-                  checked={(allergens ?? usual).includes(a)}
-                  onChange={(e) =>
-                    setAllergens(
-                      e.target.checked
-                        ? [...(allergens ?? usual), a]
-                        : (allergens ?? usual).filter((x) => x !== a),
-                    )
-                  }
-                />
-                {words.word('allergen', a)}
-              </label>
-            ))}
-          </fieldset>
+          <AllergenBoxes
+            legend={t('deliveries.allergens')}
+            value={allergens ?? usual}
+            onChange={setAllergens}
+            offered={usual}
+          />
         )}
         {failure && (
           <p role="alert" className="text-bad sm:col-span-2">

@@ -1,3 +1,4 @@
+import { AllergenBoxes } from '../AllergenBoxes.tsx';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -28,7 +29,6 @@ const PARTS = [
   'emulsifier',
 ] as const;
 const NUTRITION = ['fat', 'saturates', 'carbohydrate', 'sugars', 'fibre', 'protein', 'salt'] as const;
-const ALLERGENS = ['milk', 'nuts', 'sesame', 'gluten', 'soy', 'peanuts', 'eggs', 'sulphites'] as const;
 const CACAO = ['bean', 'butter', 'powder', 'none'] as const;
 
 /** Ingredients: what they hold, what they cost, what is on the shelf. */
@@ -288,21 +288,7 @@ function IngredientForm({
             maxLength={120}
           />
         </div>
-        <div role="group" aria-label={t('machine.allergens')} className="flex flex-wrap gap-2">
-          {[...new Set([...ALLERGENS, ...allergens])].map((a) => (
-            <label key={a} className="flex min-h-11 items-center gap-2 rounded border border-edge px-3">
-              <input
-                type="checkbox"
-                checked={allergens.includes(a)}
-                onChange={(e) =>
-                  setAllergens(e.target.checked ? [...allergens, a] : allergens.filter((x) => x !== a))
-                }
-                className="size-5 accent-(--violet-text)"
-              />
-              {words.word('allergen', a)}
-            </label>
-          ))}
-        </div>
+        <AllergenBoxes legend={t('machine.allergens')} value={allergens} onChange={setAllergens} />
         <Button type="submit" look="main" big disabled={!adds || !name.trim()}>
           {t('ingredients.save')}
         </Button>

@@ -1,3 +1,4 @@
+import { useNavigate } from 'react-router';
 import { useMemo, useState } from 'react';
 import type { BatchView, StepRecord } from '@wunsch/contract';
 import { BUTTER_SEED_SHARE, excursions, guardWindow, pathBySheet, plannedPath } from '@wunsch/core/temper';
@@ -40,6 +41,7 @@ export function Bowl({
   const words = useWords();
   const { t } = words;
   const work = useWork(view);
+  const navigate = useNavigate();
   const [out, setOut] = useState(false);
   const [tried, setTried] = useState<TriedFuture['name'] | null>(null);
   const ingredients = useIngredients();
@@ -75,15 +77,24 @@ export function Bowl({
       handsOnMinutes: Math.min(120, Math.round((Date.now() - Date.parse(step.startedAt)) / 60_000)),
     });
   };
+  // The bowl is in a hurry: with one tap it ends here and stands at the moulds, nothing weighed twice.
+  const pourAll = async () => {
+    await work.tempered(step, {
+      massMg: null,
+      movementId: newId(),
+      parcelId: newId(),
+      pour: { stepId: newId(), movementId: newId() },
+      remainder: null,
+      remainderId: newId(),
+      handsOnMinutes: Math.min(120, Math.round((Date.now() - Date.parse(step.startedAt)) / 60_000)),
+    });
+    await navigate(`/mould/${view.batch.id}`);
+  };
+  const pour = () => void pourAll().catch(() => undefined);
   return (
     <div className="grid gap-2">
       {followed && (
-        <AdviceStrip
-          view={view}
-          step={step}
-          followed={followed}
-          onPour={inMg > 0 ? () => setOut(true) : null}
-        />
+        <AdviceStrip view={view} step={step} followed={followed} onPour={inMg > 0 ? pour : null} />
       )}
       <div className="grid gap-2 lg:grid-cols-[1.9fr_1fr]">
         <div className="grid min-w-0 content-start gap-2">
@@ -144,8 +155,11 @@ export function Bowl({
                 onStep={() => Promise.resolve(step.id)}
                 main={false}
               />
-              <Button look="main" big onClick={() => setOut(true)} disabled={inMg === 0} data-key="w">
+              <Button onClick={() => setOut(true)} disabled={inMg === 0} data-key="w">
                 {t('temper.out')}
+              </Button>
+              <Button look="main" big onClick={pour} disabled={inMg === 0}>
+                {t('temper.pour-now')}
               </Button>
             </div>
           </Panel>

@@ -1,2 +1,2 @@
-/** What other stations use of tempering: what a bowl's log offers as reasons for how its bars came out. */
-export { BowlReasons } from './DoneBowls.tsx';
+/** What other stations use of tempering: a poured bowl's log, and what it offers as reasons for how its bars came out. */
+export { BowlReasons, usePouredBowl } from './DoneBowls.tsx';

@@ -1,0 +1,91 @@
+import { and, desc, eq, inArray, isNull } from 'drizzle-orm';
+import { z } from 'zod';
+import { MouldingRecord, readDetails, readObservation, RoomNow } from '@wunsch/contract';
+import { movement, observation, step } from '../../db/schema/index.ts';
+import type { App } from '../../http/types.ts';
+
+/** Finished mouldings looked back on. */
+const LOOK_BACK = 60;
+
+/** What earlier mouldings were, and how the room is now. */
+export function mouldingRoutes(app: App): void {
+  const tags = ['mould'];
+  app.get(
+    '/api/mouldings',
+    {
+      config: { cached: true },
+      schema: {
+        tags,
+        summary: `The last ${LOOK_BACK} finished mouldings, newest first: what went in, stayed behind and came out`,
+        response: { 200: z.array(MouldingRecord) },
+      },
+    },
+    async (request) => {
+      const { db } = request.store;
+      const steps = await db
+        .select()
+        .from(step)
+        .where(and(eq(step.kind, 'mould'), eq(step.status, 'closed'), eq(step.voided, false)))
+        .orderBy(desc(step.endedAt), desc(step.id))
+        .limit(LOOK_BACK);
+      if (steps.length === 0) return [];
+      const lines = await db
+        .select()
+        .from(movement)
+        .where(
+          and(
+            inArray(
+              movement.stepId,
+              steps.map((s) => s.id),
+            ),
+            isNull(movement.replacedBy),
+            eq(movement.voided, false),
+          ),
+        );
+      return steps.map((s) => {
+        const mine = lines.filter((m) => m.stepId === s.id);
+        const sum = (of: typeof mine) => of.reduce((total, m) => total + m.massMg, 0);
+        const { mouldId = null, fillMg = null } = readDetails(s.details);
+        return {
+          stepId: s.id,
+          batchId: s.batchId,
+          endedAt: s.endedAt ?? s.startedAt,
+          mouldId,
+          fillMg,
+          inMg: sum(mine.filter((m) => m.direction === 'in')),
+          bars: mine.reduce(
+            (n, m) => n + (m.direction === 'out' && m.material === 'bars' ? (m.count ?? 0) : 0),
+            0,
+          ),
+          holdUpMg: sum(mine.filter((m) => m.direction === 'loss' && m.reason === 'hold-up')),
+          reworkMg: sum(mine.filter((m) => m.direction === 'out' && m.material === 'rework')),
+        };
+      });
+    },
+  );
+  app.get(
+    '/api/room',
+    {
+      config: { cached: true },
+      schema: {
+        tags,
+        summary: 'The room as its sensor or somebody last noted it; null where nobody has',
+        response: { 200: RoomNow.nullable() },
+      },
+    },
+    async (request) => {
+      const [row] = await request.store.db
+        .select({ at: observation.at, data: observation.data })
+        .from(observation)
+        .where(
+          and(eq(observation.kind, 'room'), isNull(observation.replacedBy), eq(observation.voided, false)),
+        )
+        .orderBy(desc(observation.at), desc(observation.seq))
+        .limit(1);
+      const data = row ? readObservation(row.data) : null;
+      return row && data?.kind === 'room'
+        ? { at: row.at, celsius: data.celsius, humidity: data.humidity }
+        : null;
+    },
+  );
+}

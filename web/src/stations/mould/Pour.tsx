@@ -1,0 +1,297 @@
+import { Plus } from 'lucide-react';
+import { useState } from 'react';
+import type { BatchView, MouldRecord, StepRecord } from '@wunsch/contract';
+import { bestBefore, countBars, type BarCount } from '@wunsch/core/mould';
+import type { ChocolateType } from '@wunsch/core/temper';
+import { newId } from '../../shell/entry.ts';
+import { useSession } from '../../shell/session.tsx';
+import { useKept } from '../../shell/useKept.ts';
+import { Button } from '../../ui/Button.tsx';
+import { SelectField, TextField } from '../../ui/Field.tsx';
+import { Figure, Panel } from '../../ui/Panel.tsx';
+import { QuantityField } from '../../ui/QuantityField.tsx';
+import { useWords } from '../../words/words.tsx';
+import { StepLines } from '../StepLedger.tsx';
+import { today } from '../today.ts';
+import { WeighIn } from '../WeighIn.tsx';
+import { balanceOf, useWork } from '../work.ts';
+import { LaidIn, laidInMg } from './LaidIn.tsx';
+import { MouldDialog } from './MouldDialog.tsx';
+import { ROUND_HABITS, useHoldUp, useMoulds } from './useMoulding.ts';
+
+/** What is typed while moulds are filled: masses in mg. */
+interface Typed {
+  mouldId?: string | null;
+  fill?: number | null;
+  cavities?: number | null;
+  holdUp?: number | null;
+  setMinutes?: number | null;
+  fillMinutes?: number | null;
+  percent?: number | null;
+  labelName?: string;
+}
+
+/** A moulding as it is typed and reckoned. */
+export interface Pouring {
+  typed: Required<Typed>;
+  set: <K extends keyof Typed>(what: K) => (value: Typed[K]) => void;
+  forget: () => void;
+  mould: MouldRecord | null;
+  cavities: number | null;
+  holdUpBowls: number;
+  inMg: number;
+  laidMg: number;
+  /** What goes in, less what has come out already. */
+  toPourMg: number;
+  count: BarCount | null;
+}
+
+/** Kinds of chocolate of a batch, for how long it keeps. */
+export function chocolateType(view: BatchView): ChocolateType {
+  return (
+    view.steps.findLast((s) => s.station === 'temper')?.details.chocolateType ??
+    view.recipe?.kind ??
+    view.lot.sheet?.kind ??
+    'dark'
+  );
+}
+
+/** What is typed at a moulding, over what is usual for its moulds; a reload puts no other bar in its place. */
+export function usePouring(view: BatchView, step: StepRecord): Pouring {
+  const moulds = useMoulds();
+  const [kept, setTyped, forget] = useKept<Typed>(`pour.${step.id}`);
+  const set: Pouring['set'] = (what) => (value) => setTyped((now) => ({ ...now, [what]: value }));
+  const { inMg, outMg, lossMg } = balanceOf(view, step.id);
+  const holdUp = useHoldUp(inMg);
+  const wantedMg = step.details.fillMg ?? view.batch.barMg;
+  const chosenId = kept?.mouldId ?? step.details.mouldId;
+  const mould =
+    kept?.mouldId === ''
+      ? null
+      : (moulds.find((m) => m.id === chosenId) ?? moulds.find((m) => m.fillMg === wantedMg) ?? null);
+  const typed: Required<Typed> = {
+    mouldId: mould?.id ?? '',
+    fill: step.details.fillMg ?? mould?.fillMg ?? view.batch.barMg,
+    cavities: step.details.cavities ?? mould?.cavities ?? null,
+    holdUp: holdUp.massMg,
+    setMinutes: ROUND_HABITS.setMinutes,
+    fillMinutes: ROUND_HABITS.fillMinutes,
+    percent: step.details.inclusionPercent ?? null,
+    labelName: step.details.labelName ?? '',
+    ...Object.fromEntries(Object.entries(kept ?? {}).filter(([, v]) => v !== undefined)),
+  };
+  const toPourMg = Math.max(0, inMg - outMg - lossMg);
+  const cavities = typed.cavities;
+  const count =
+    typed.fill && inMg > 0
+      ? countBars({
+          massMg: toPourMg,
+          holdUpMg: typed.holdUp ?? 0,
+          fillMg: typed.fill,
+          ...(cavities && { cavities }),
+        })
+      : null;
+  const laidMg = laidInMg(view, step);
+  return { typed, set, forget, mould, cavities, holdUpBowls: holdUp.bowls, inMg, laidMg, toPourMg, count };
+}
+
+/** Pouring: moulds, fill, what is laid in, what it makes; and at the end the bars are counted in. */
+export function Pour({
+  view,
+  step,
+  part,
+  pouring,
+}: {
+  view: BatchView;
+  step: StepRecord;
+  part: number;
+  pouring: Pouring;
+}) {
+  const words = useWords();
+  const { t } = words;
+  const { workshop } = useSession();
+  const work = useWork(view);
+  const moulds = useMoulds();
+  const { typed, set, mould, count, toPourMg, inMg, laidMg } = pouring;
+  const { fill, holdUp } = typed;
+  const [bars, setBars] = useState<number | null>(null);
+  const [left, setLeft] = useState<number | null>(null);
+  const [busy, setBusy] = useState(false);
+  const [adding, setAdding] = useState(false);
+  const poured = bars ?? count?.bars ?? 0;
+  const rest = fill ? toPourMg - poured * fill - (holdUp ?? 0) : 0;
+  const kept = left ?? Math.max(0, rest);
+  const madeOn = today();
+  const keeps = bestBefore(madeOn, workshop.keepingMonths[chocolateType(view)]);
+  const material = mould?.makes === 'blocks' ? 'blocks' : 'bars';
+  const record = async () => {
+    if (!fill || poured < 1) return;
+    setBusy(true);
+    try {
+      const code = `${view.batch.code}${part > 1 ? String.fromCharCode(64 + part) : ''}`;
+      await work.moulded(step, {
+        made: [{ material, count: poured, massMg: poured * fill, movementId: newId(), parcelId: newId() }],
+        rework: kept > 0 ? { massMg: kept, movementId: newId(), parcelId: newId() } : null,
+        holdUp: holdUp && holdUp > 0 ? { massMg: holdUp, movementId: newId() } : null,
+        details: {
+          fillMg: fill,
+          ...(typed.cavities && { cavities: typed.cavities }),
+          ...(mould && { mouldId: mould.id }),
+          ...(laidMg > 0 && { inclusionPercent: Math.round((1000 * laidMg) / inMg) / 10 }),
+          ...(typed.labelName.trim() && { labelName: typed.labelName.trim() }),
+          madeOn,
+          bestBefore: keeps,
+          barCode: `${code}-${madeOn.slice(2).replaceAll('-', '')}`,
+        },
+        remainder: rest - kept > 0 ? 'trim' : rest - kept < 0 ? 'unexplained' : null,
+        remainderId: newId(),
+        handsOnMinutes: Math.min(480, Math.round((Date.now() - Date.parse(step.startedAt)) / 60_000)),
+      });
+      pouring.forget();
+    } catch {
+      setBusy(false);
+    }
+  };
+  return (
+    <Panel title={t('mould.pour')} aside={t('mould.in-bowl', { mass: words.mass(inMg) })}>
+      <div className="flex flex-wrap items-end gap-x-5 gap-y-2">
+        <div>
+          <div className="num text-[46px] leading-none">{words.number(count?.bars ?? 0)}</div>
+          <div className="text-[12px] text-ink-3">{t('mould.makes')}</div>
+        </div>
+        <Figure name={t('mould.fills')}>{count?.fills ? words.number(count.fills) : '—'}</Figure>
+        <Figure name={t('mould.leaves')}>{count ? words.mass(count.leftMg) : '—'}</Figure>
+        <Figure name={t('best-before')}>{words.day(`${keeps}T12:00:00Z`)}</Figure>
+      </div>
+      <div className="mt-4 grid gap-3 sm:grid-cols-2">
+        <div className="flex items-end gap-2 sm:col-span-2">
+          <SelectField
+            label={t('mouldform')}
+            value={mould?.id ?? ''}
+            onChange={(e) => {
+              const next = moulds.find((m) => m.id === e.target.value);
+              set('mouldId')(next?.id ?? '');
+              if (next) {
+                set('fill')(next.fillMg);
+                set('cavities')(next.cavities);
+              }
+            }}
+            className="grow"
+          >
+            <option value="">{t('mouldform.other')}</option>
+            {moulds.map((m) => (
+              <option key={m.id} value={m.id}>
+                {t('mouldform.option', { name: m.name, count: m.count, cavities: m.cavities })}
+              </option>
+            ))}
+          </SelectField>
+          <Button icon={<Plus size={16} aria-hidden="true" />} onClick={() => setAdding(true)}>
+            {t('mouldform.add')}
+          </Button>
+        </div>
+        <QuantityField
+          key={`f${mould?.id}`}
+          label={t('mould.fill')}
+          dimension="mass"
+          value={fill}
+          onChange={set('fill')}
+          min={1000}
+          max={20_000_000}
+        />
+        <QuantityField
+          key={`c${mould?.id}`}
+          label={t('mould.cavities')}
+          dimension="count"
+          value={typed.cavities}
+          onChange={set('cavities')}
+          min={1}
+          max={1000}
+          optional
+        />
+        <QuantityField
+          label={t('mould.hold-up')}
+          dimension="mass"
+          value={holdUp}
+          onChange={set('holdUp')}
+          max={inMg}
+          hint={
+            pouring.holdUpBowls > 0
+              ? t('mould.hold-up.learned', { n: pouring.holdUpBowls })
+              : t('mould.hold-up.hint')
+          }
+        />
+        <QuantityField
+          label={t('mould.set-minutes')}
+          dimension="duration"
+          unit="min"
+          value={typed.setMinutes === null ? null : typed.setMinutes * 60}
+          onChange={(s) => set('setMinutes')(s === null ? null : s / 60)}
+          min={60}
+          max={86_400}
+          hint={t('mould.set-minutes.hint')}
+        />
+      </div>
+      <div className="mt-3 border-t border-line pt-3">
+        <LaidIn
+          view={view}
+          step={step}
+          title={t('laid-in')}
+          bowlMg={inMg - laidMg}
+          percent={typed.percent}
+          onPercent={set('percent')}
+        />
+      </div>
+      <div className="mt-3 grid gap-3 border-t border-line pt-3 sm:grid-cols-2">
+        <QuantityField
+          key={`b${count?.bars}`}
+          label={t('mould.poured')}
+          dimension="count"
+          value={poured}
+          onChange={setBars}
+          min={0}
+          max={fill ? Math.floor(inMg / fill) : undefined}
+          hint={t('mould.poured.hint')}
+        />
+        <QuantityField
+          key={`l${Math.max(0, rest)}`}
+          label={t('mould.left')}
+          dimension="mass"
+          value={kept}
+          onChange={setLeft}
+          max={inMg}
+          hint={t('mould.left.hint')}
+        />
+        <TextField
+          label={t('mould.label-name')}
+          value={typed.labelName}
+          onChange={(e) => set('labelName')(e.target.value)}
+          maxLength={120}
+          hint={t('mould.label-name.hint')}
+          className="sm:col-span-2"
+        />
+      </div>
+      <div className="mt-4 flex flex-wrap gap-2">
+        <Button
+          look="main"
+          big
+          disabled={!fill || poured < 1 || busy}
+          onClick={() => void record()}
+          data-key="w"
+        >
+          {t(material === 'blocks' ? 'mould.record-blocks' : 'mould.record', { n: words.number(poured) })}
+        </Button>
+        <WeighIn
+          view={view}
+          station="mould"
+          title={t('mould.more')}
+          onStep={() => Promise.resolve(step.id)}
+          main={false}
+        />
+      </div>
+      <div className="mt-3">
+        <StepLines view={view} step={step} />
+      </div>
+      {adding && <MouldDialog mould={null} onClose={() => setAdding(false)} onSaved={set('mouldId')} />}
+    </Panel>
+  );
+}

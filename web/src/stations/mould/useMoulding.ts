@@ -1,0 +1,180 @@
+import { useEffect, useMemo, useState } from 'react';
+import type {
+  BatchView,
+  Machine,
+  MouldingRecord,
+  MouldRecord,
+  ObservationRecord,
+  RoomNow,
+  StepRecord,
+} from '@wunsch/contract';
+import { planRounds, type RoundPlan } from '@wunsch/core/mould';
+import { pathBySheet, type ChocolateType, type Ranged } from '@wunsch/core/temper';
+import { useRead } from '../../shell/door.tsx';
+import { temperWork } from '../../workers/temper.ts';
+import { usePouredBowl } from '../temper/index.ts';
+import { linesOf, useMachines } from '../work.ts';
+
+/** Usual minutes at a mould, and those bars set; the maker changes what is different here. */
+export const ROUND_HABITS = { fillMinutes: 1, turnMinutes: 0.5, setMinutes: 20 } as const;
+
+/** Share of a bowl that usually stays in it and on tools, and the most it is guessed to be, mg. */
+const HOLD_UP = { share: 0.015, mostMg: 350_000 } as const;
+
+/** Mouldings the hold-up is learned from, at least. */
+const ENOUGH = 3;
+
+/** Moulds in use, in order of name. */
+export function useMoulds(): MouldRecord[] {
+  const { data } = useRead<MouldRecord[]>('/api/moulds');
+  return useMemo(() => (data ?? []).filter((m) => m.active), [data]);
+}
+
+/** The room as its sensor last said. */
+export function useRoom(): RoomNow | null {
+  return useRead<RoomNow | null>('/api/room').data ?? null;
+}
+
+/** The cabinet: the first machine at the moulds that has places. */
+export function useCabinet(): Machine | null {
+  return useMachines('mould').find((m) => m.places !== null) ?? null;
+}
+
+/** What usually stays in bowl and tools: the median of earlier mouldings, and how many those are; a rule of thumb until then. */
+export function useHoldUp(inMg: number): { massMg: number; bowls: number } {
+  const { data } = useRead<MouldingRecord[]>('/api/mouldings');
+  const known = (data ?? [])
+    .map((m) => m.holdUpMg)
+    .filter((mg) => mg > 0)
+    .sort((a, b) => a - b);
+  const guess = Math.min(HOLD_UP.mostMg, Math.round(inMg * HOLD_UP.share));
+  if (known.length < ENOUGH) return { massMg: guess, bowls: 0 };
+  const median = known[Math.floor((known.length - 1) / 2)]!;
+  return { massMg: Math.min(median, Math.max(guess, Math.round(inMg * 0.1))), bowls: known.length };
+}
+
+/** A round in the cabinet, or out of it. */
+export interface RoundNow {
+  id: string;
+  number: number;
+  moulds: number;
+  bars: number;
+  inAt: number;
+  dueAt: number;
+  outAt: number | null;
+  record: ObservationRecord;
+}
+
+/** The rounds of a moulding so far, in order. */
+export function roundsOf(view: BatchView, step: StepRecord): RoundNow[] {
+  const outs = new Map(
+    view.observations.flatMap((o) =>
+      o.data.kind === 'roundOut' ? [[o.data.roundId, Date.parse(o.at)] as const] : [],
+    ),
+  );
+  return view.observations
+    .flatMap((o) => (o.stepId === step.id && o.data.kind === 'round' ? [{ ...o, data: o.data }] : []))
+    .sort((a, b) => a.at.localeCompare(b.at))
+    .map((o, i) => ({
+      id: o.id,
+      number: i + 1,
+      moulds: o.data.moulds,
+      bars: o.data.bars,
+      inAt: Date.parse(o.at),
+      dueAt: Date.parse(o.data.dueAt),
+      outAt: outs.get(o.id) ?? null,
+      record: o,
+    }));
+}
+
+/** What the rounds still to come are planned from. */
+export interface RoundWish {
+  bars: number;
+  mould: MouldRecord | null;
+  cavities: number | null;
+  places: number | null;
+  setMinutes: number;
+  fillMinutes: number;
+  bowlMinutes: number | null;
+}
+
+/** The rounds still to come from now; null where the moulds are not known or nothing is left to fill. */
+export function roundsAhead(
+  wish: RoundWish,
+  rounds: readonly RoundNow[],
+  now: number,
+): (RoundPlan & { error?: undefined }) | { error: string } | null {
+  const { bars, mould, places, setMinutes, fillMinutes, bowlMinutes } = wish;
+  const cavities = wish.cavities ?? mould?.cavities ?? null;
+  const left = bars - rounds.reduce((sum, r) => sum + r.bars, 0);
+  if (!cavities || left <= 0) return null;
+  const busyUntil = rounds
+    .filter((r) => r.outAt === null)
+    .flatMap((r) => Array.from({ length: r.moulds }, () => Math.max(0, (r.dueAt - now) / 60_000)));
+  try {
+    return planRounds({
+      bars: left,
+      cavities,
+      moulds: mould?.count ?? Math.max(1, Math.ceil(left / cavities)),
+      places,
+      placesPerMould: mould?.places ?? 1,
+      fillMinutes,
+      turnMinutes: ROUND_HABITS.turnMinutes,
+      setMinutes,
+      busyUntil,
+      bowlMinutes,
+    });
+  } catch (error) {
+    return { error: error instanceof Error ? error.message : String(error) };
+  }
+}
+
+/** The tempered bowl a moulding was poured from; undefined where it came from elsewhere. */
+export function bowlOf(view: BatchView, step: StepRecord): StepRecord | undefined {
+  const poured = new Set(
+    linesOf(view, step.id).flatMap((m) => (m.direction === 'in' && m.parcelId ? [m.parcelId] : [])),
+  );
+  const from = view.movements.find(
+    (m) => m.direction === 'out' && m.inForce && m.parcelId && poured.has(m.parcelId),
+  );
+  return view.steps.find((s) => s.id === from?.stepId && s.station === 'temper');
+}
+
+/** How long the poured bowl still fills moulds, epoch ms, held in its window; null where its log is too short to say. */
+export function useBowlEnd(
+  view: BatchView,
+  bowl: StepRecord,
+): { low: number; middle: number; high: number } | 'long' | null {
+  const { followed } = usePouredBowl(view, bowl);
+  const type: ChocolateType = bowl.details.chocolateType ?? 'dark';
+  const [lasts, setLasts] = useState<Ranged | null | undefined>(undefined);
+  const { sheet } = view.lot;
+  useEffect(() => {
+    if (!followed) return;
+    const path = pathBySheet(type, sheet);
+    const { celsius, stableNow, unstableNow, readyBetween } = followed;
+    let wanted = true;
+    temperWork
+      .ask((thread) =>
+        thread.lasts({
+          stable: stableNow.middle,
+          unstable: unstableNow.middle,
+          // Held in the window, wherever the last reading was.
+          celsius: Math.min(path.windowHighC, Math.max(path.windowLowC, celsius)),
+          type,
+          coolC: path.coolC,
+          solidSeeded: readyBetween[1] > 0.03,
+        }),
+      )
+      .then((found) => wanted && setLasts(found))
+      .catch(() => undefined);
+    return () => {
+      wanted = false;
+    };
+  }, [followed, type, sheet]);
+  if (!followed || lasts === undefined) return null;
+  if (lasts === null) return 'long';
+  const from = Date.parse(bowl.startedAt) + followed.at * 1000;
+  const at = (minutes: number) => from + minutes * 60_000;
+  return { low: at(lasts.low), middle: at(lasts.middle), high: at(lasts.high) };
+}
