@@ -107,13 +107,17 @@ export function writeWraps(
   }
 }
 
+const BOWL_PATH = plannedPath(TEMPER_PATHS.dark, 'machine', 28);
+
+/** Such a bowl from cold until it is poured. */
+const BOWL_MINUTES = Math.ceil(BOWL_PATH.at(-2)!.minutes) + 5;
+
 /** A bowl of bought chocolate, tempered by the machine: its step's id and what came out. */
 function bowlOf(hand: Hand, scribe: Scribe, lotParcel: string, massMg: number, at: number, machine: string) {
   const { say, open, take, make, close } = hand;
   const step = open('temper', at, { method: 'machine', chocolateType: 'dark' }, machine);
   take(step, lotParcel, at, massMg);
-  const path = plannedPath(TEMPER_PATHS.dark, 'machine', 28);
-  const minutes = Math.ceil(path.at(-2)!.minutes) + 9;
+  const minutes = BOWL_MINUTES;
   const seconds = Array.from({ length: minutes * 2 + 1 }, (_, k) => k * 30);
   say(
     'readings.add',
@@ -123,7 +127,7 @@ function bowlOf(hand: Hand, scribe: Scribe, lotParcel: string, massMg: number, a
       startedAt: new Date(at).toISOString(),
       seconds,
       celsius: seconds.map(
-        (s) => Math.round((temperatureAt(path, s / 60) + scribe.normal(0, 0.06)) * 10) / 10,
+        (s) => Math.round((temperatureAt(BOWL_PATH, s / 60) + scribe.normal(0, 0.06)) * 10) / 10,
       ),
       source: 'tempering probe',
     },
@@ -217,8 +221,8 @@ export function writeCouverture(
     return handOf(scribe, id);
   };
   domes(scribe, begin('DC-01', now - 7 * DAY), { lotParcel, ingredients, machines, at: now - 7 * DAY });
-  const hand = begin('DC-02', now - 110 * MINUTE);
-  const bowl = bowlOf(hand, scribe, lotParcel, kg(4.4), now - 100 * MINUTE, machines.bowl!);
+  const hand = begin('DC-02', now - (BOWL_MINUTES + 30) * MINUTE);
+  const bowl = bowlOf(hand, scribe, lotParcel, kg(4.4), now - (BOWL_MINUTES + 21) * MINUTE, machines.bowl!);
   const step = hand.open(
     'mould',
     bowl.done + MINUTE,
@@ -234,11 +238,11 @@ export function writeCouverture(
         moulds,
         bars: moulds * 4,
         label: `Knock out round ${n}, DC-02`,
-        dueAt: new Date(at + 20 * MINUTE).toISOString(),
+        dueAt: new Date(at + 15 * MINUTE).toISOString(),
       },
       at,
     );
-  round(1, 9, now - 18 * MINUTE);
+  round(1, 7, now - 14 * MINUTE);
   round(2, 5, now - 4 * MINUTE);
 }
 

@@ -126,11 +126,13 @@ function ingredientRuns(
     const own = bar.bought[name] ? ` (${bar.bought[name]})` : '';
     return {
       run: allergens.length > 0 ? bold(text.toLocaleUpperCase(language)) : plain(text),
-      share: `${own}${share}`,
+      // What its sheet names stands out as a whole where an allergen is among it.
+      own: allergens.length > 0 ? bold(own) : plain(own),
+      share,
     };
   });
-  entries.forEach(({ run, share }, i) => {
-    runs.push(run, plain(`${share}${i < entries.length - 1 ? ', ' : '.'}`));
+  entries.forEach(({ run, own, share }, i) => {
+    runs.push(run, own, plain(`${share}${i < entries.length - 1 ? ', ' : '.'}`));
   });
   return runs;
 }
@@ -189,8 +191,10 @@ export function labelContent(bar: BarFacts, maker: MakerFacts, design: LabelDesi
     }),
     cacao: () => ({
       paragraphs: each((language) => {
-        if (!facts || !bar.complete) return null;
-        const claim = maker.cacaoSchool === 'all' ? facts.cacaoAll : facts.cacaoBeans;
+        // A filled piece states none: its filling is no chocolate.
+        if (!facts || !bar.complete || bar.shellPercent !== null) return null;
+        const chocolate = labelFacts(bar.lines.filter((l) => !isOtherFood(l.ingredient)));
+        const claim = maker.cacaoSchool === 'all' ? chocolate.cacaoAll : chocolate.cacaoBeans;
         if (claim <= 0) return null;
         return [
           plain(

@@ -55,6 +55,8 @@ const BASELINE = 0.93;
 /** Between parts, in parts of the size. */
 const PART_GAP = 0.35;
 const SYMBOL_GAP_MM = 1.5;
+/** Room for a name in a table, mm. */
+const NARROWEST_NAME_MM = 9;
 
 /** Parts at the head of a side, and their size against ordinary text. */
 const HEAD: Readonly<Partial<Record<LabelPart, number>>> = { maker: 1, name: 1.8, origin: 1.15, cacao: 1.15 };
@@ -84,7 +86,7 @@ class Setting {
   readonly rules: RuleMark[] = [];
   readonly heights = new Map<LabelPart, number>();
   yMm: number;
-  /** By how much the net mass is wider than its label, mm. */
+  /** By how much something that cannot be broken is wider than its label, mm. */
   wideMm = 0;
   private symbolBottom = 0;
   private symbolLeft: number;
@@ -237,6 +239,9 @@ class Setting {
       this.yMm += 0.15 * size;
       const amount = [row.amount, row.daily].filter(Boolean).join('  ');
       const width = this.type.width(amount, false, this.sizePt);
+      // A label too narrow for names beside amounts has its statement as a sentence.
+      const roomMm = this.right - width - 1 - left - (row.inner ? size * 0.8 : 0);
+      this.wideMm = Math.max(this.wideMm, NARROWEST_NAME_MM - roomMm);
       this.rules.push({ xMm: left, yMm: this.yMm, widthMm: this.right - left });
       const top = this.yMm;
       this.texts.push({
@@ -308,7 +313,7 @@ class Setting {
     this.yMm = beside ? bottom - notesMm : top;
     notes.forEach((runs) => this.paragraph(runs, 1, beside ? notesLeft : marginMm, this.right));
     this.yMm = y;
-    this.wideMm = Math.max(0, netWidth - (this.right - marginMm));
+    this.wideMm = Math.max(this.wideMm, netWidth - (this.right - marginMm));
     return top;
   }
 

@@ -109,7 +109,7 @@ export function labelChecks(label: CheckedLabel): LabelCheck[] {
   check('bestBefore', says('bestBefore'), {}, eu ? 'missing' : 'look');
   check('batch', says('batch'), {}, eu ? 'missing' : 'look');
   check('address', says('address'));
-  if (eu)
+  if (eu && bar.shellPercent === null)
     check(
       'cacao',
       says('cacao'),

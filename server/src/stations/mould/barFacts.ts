@@ -8,6 +8,7 @@ import {
   reachBack,
   type Constituent,
   type LineageGraph,
+  type Material,
 } from '@wunsch/core/ledger';
 import { nibComposition, parts, type Ingredient, type RecipeLine } from '@wunsch/core/recipe';
 import type { Db } from '../../db/database.ts';
@@ -26,6 +27,9 @@ export interface LabelledBars {
 
 /** Masses of lines are shares of this, mg: only their proportions count. */
 const WHOLE_MG = 1e9;
+
+/** Chocolate that was made elsewhere. */
+const BOUGHT: ReadonlySet<Material> = new Set<Material>(['couverture', 'chocolate', 'blocks']);
 
 type LotRow = typeof lot.$inferSelect;
 
@@ -94,7 +98,7 @@ function compose(constituents: readonly Constituent[], shelf: Shelf): Composed {
       continue;
     }
     const bought = lotOf(shelf, parcelId);
-    if (material === 'couverture' || material === 'chocolate' || material === 'blocks') {
+    if (BOUGHT.has(material)) {
       const name = bought?.name ?? material;
       const sheet = bought?.sheet ?? null;
       composed.bought[name] = sheet?.ingredients ?? '';
@@ -180,9 +184,11 @@ export async function loadBars(
     },
     bar: {
       ...composed,
-      origins: originsBehind(graph, [parcelId]).map((o) => {
+      origins: originsBehind(graph, [parcelId]).flatMap((o) => {
         const known = shelf.lots.get(o.lotId);
-        return { name: o.name, country: known?.country ?? '', harvest: known?.harvest ?? '' };
+        // Chocolate bought as such is an ingredient; its origin is its maker's to name.
+        if (known && BOUGHT.has(known.material) && !known.country) return [];
+        return [{ name: o.name, country: known?.country ?? '', harvest: known?.harvest ?? '' }];
       }),
       broughtAllergens: allergensBehind(graph, [parcelId]),
       // One fill for all of a moulding, or the mean of what was weighed out.

@@ -164,10 +164,10 @@ export default function LabelPage() {
       <header className="mb-3 flex flex-wrap items-baseline gap-x-4">
         <h1 className="text-[26px]">{t('label.title', { code: view.code })}</h1>
         <span className="text-[13.5px] text-ink-2">
-          {t('bars.n', { n: view.bars })} · {words.mass(view.netMg)}
+          {t('bars.n', { n: view.bars })} · {words.number(view.netMg / 1000, view.netMg % 1000 ? 1 : 0)} g
         </span>
       </header>
-      <div className="grid gap-2 lg:grid-cols-[1.25fr_1fr]">
+      <div className="grid gap-2 lg:grid-cols-[1.75fr_1fr]">
         <div className="grid min-w-0 content-start gap-2">
           <Panel
             title={view.soldAs ?? t('lab.no-name')}

@@ -249,7 +249,7 @@ function MouldList() {
                 <span className="text-[12.5px] text-ink-2">
                   {t('moulds.line', {
                     count: words.number(m.count),
-                    cavities: words.number(m.cavities),
+                    cavities: m.cavities,
                     fill: words.mass(m.fillMg),
                   })}
                 </span>

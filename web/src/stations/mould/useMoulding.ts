@@ -24,6 +24,9 @@ const HOLD_UP = { share: 0.015, mostMg: 350_000 } as const;
 /** Mouldings the hold-up is learned from, at least. */
 const ENOUGH = 3;
 
+/** Where in its window a bowl is kept while it is poured, share from its lower end. */
+const UPPER_PART = 0.75;
+
 /** Moulds in use, in order of name. */
 export function useMoulds(): MouldRecord[] {
   const { data } = useRead<MouldRecord[]>('/api/moulds');
@@ -159,8 +162,11 @@ export function useBowlEnd(
         thread.lasts({
           stable: stableNow.middle,
           unstable: unstableNow.middle,
-          // Held in the window, wherever the last reading was.
-          celsius: Math.min(path.windowHighC, Math.max(path.windowLowC, celsius)),
+          // Kept in the upper part of its window, as whoever pours for long does.
+          celsius: Math.max(
+            Math.min(celsius, path.windowHighC),
+            path.windowLowC + UPPER_PART * (path.windowHighC - path.windowLowC),
+          ),
           type,
           coolC: path.coolC,
           solidSeeded: readyBetween[1] > 0.03,

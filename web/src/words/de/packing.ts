@@ -14,12 +14,13 @@ export const packing: Record<keyof typeof en, string> = {
   moulds: 'Formen',
   'moulds.none':
     'Hier stehen Formen mit Mulden, Füllung und Anzahl; Runden und Kühlschrank werden daraus geplant.',
-  'moulds.line': '{count} Stück, {cavities} Mulden zu {fill}',
+  'moulds.line':
+    '{count} Stück, {cavities, plural, one {{cavities} Mulde} other {{cavities} Mulden}} zu {fill}',
   mouldform: 'Form',
   'mouldform.add': 'Form anlegen',
   'mouldform.change': '{name} ändern',
   'mouldform.other': 'eine andere, nicht geführte',
-  'mouldform.option': '{name} ({count} × {cavities})',
+  'mouldform.option': '{name} ({count} Stück zu {cavities})',
   'mouldform.name': 'Name',
   'mouldform.example': 'Flache Tafel, fünf Rillen',
   'mouldform.makes': 'Ergibt',
@@ -62,7 +63,7 @@ export const packing: Record<keyof typeof en, string> = {
   'round.note.planned': '{n} ab {time}',
   lasts: 'Reicht die Schüssel?',
   'lasts.bowl': 'Schüssel',
-  'lasts.window': 'füllt Formen bis {low} bis {high}',
+  'lasts.window': 'bis zwischen {low} und {high}',
   'lasts.unknown': 'ohne Verlauf der Schüssel weiß es niemand',
   'lasts.long': 'länger als eine Stunde',
   'lasts.until': 'bis etwa {time}',
@@ -71,7 +72,7 @@ export const packing: Record<keyof typeof en, string> = {
     'nein, {n} min zu kurz: noch {bars, plural, one {{bars} Tafel} other {{bars} Tafeln}} rechtzeitig',
   'lasts.now': 'jetzt {time}',
   'lasts.hint':
-    'Geschätzt: die Schüssel im Fenster gehalten und sanft gerührt; vier von fünf Schüsseln enden im gestrichelten Teil.',
+    'Geschätzt: die Schüssel im oberen Teil des Fensters gehalten und sanft gerührt; vier von fünf Schüsseln enden im gestrichelten Teil.',
   cold: 'Aus der Kälte',
   'cold.sensed': 'Raum um {time}',
   'cold.bar': 'Tafel',

@@ -12,12 +12,13 @@ export const packing = {
   moulds: 'Moulds',
   'moulds.none':
     'Moulds with their cavities, fill and number are kept here; rounds and the cabinet are planned from them.',
-  'moulds.line': '{count} of them, {cavities} cavities of {fill}',
+  'moulds.line':
+    '{count} of them, {cavities, plural, one {{cavities} cavity} other {{cavities} cavities}} of {fill}',
   mouldform: 'Mould',
   'mouldform.add': 'Add a mould',
   'mouldform.change': 'Change {name}',
   'mouldform.other': 'another, not kept',
-  'mouldform.option': '{name} ({count} × {cavities})',
+  'mouldform.option': '{name} ({count} of {cavities})',
   'mouldform.name': 'Name',
   'mouldform.example': 'Flat bar, five grooves',
   'mouldform.makes': 'Makes',
@@ -60,7 +61,7 @@ export const packing = {
   'round.note.planned': '{n} from {time}',
   lasts: 'Does the bowl last?',
   'lasts.bowl': 'Bowl',
-  'lasts.window': 'fills moulds until {low} to {high}',
+  'lasts.window': 'until between {low} and {high}',
   'lasts.unknown': 'without the bowl’s log nobody can tell',
   'lasts.long': 'for more than an hour',
   'lasts.until': 'until about {time}',
@@ -68,7 +69,7 @@ export const packing = {
   'lasts.no': 'no, {n} min short: {bars, plural, one {{bars} more bar} other {{bars} more bars}} in time',
   'lasts.now': 'now {time}',
   'lasts.hint':
-    'Estimated: the bowl held in its window and gently stirred; four of five bowls end within the dashed part.',
+    'Estimated: the bowl kept in the upper part of its window and gently stirred; four of five bowls end within the dashed part.',
   cold: 'Out of the cold',
   'cold.sensed': 'room as of {time}',
   'cold.bar': 'Bar',
