@@ -73,7 +73,8 @@ for (const { theme, language, width, height } of SETTINGS) {
     const mould = await page.evaluate(
       (b) =>
         fetch(`/api/batches/${b}`).then(
-          (r) => r.json() as Promise<{ steps: { id: string; station: string }[] }>,
+          (r) =>
+            r.json() as Promise<{ movements: { parcelId: string; direction: string; material: string }[] }>,
         ),
       done[0]!.id,
     );
@@ -100,9 +101,11 @@ for (const { theme, language, width, height } of SETTINGS) {
       `/grind/${id('NK')}`,
       `/temper/${id('VA')}`,
       `/mould/${done[0]!.id}`,
+      `/mould/${id('DC-01')}`,
+      `/mould/${id('DC-02')}`,
       `/taste/${done[0]!.id}`,
       `/batch/${id('VA')}`,
-      `/label/${done[0]!.id}/${mould.steps.find((s) => s.station === 'mould')!.id}`,
+      `/label/${done[0]!.id}/${mould.movements.find((m) => m.direction === 'out' && m.material === 'bars')!.parcelId}`,
       '/plan',
       '/ledger',
       '/settings',

@@ -88,7 +88,7 @@ export function AdviceStrip({
       )}
       {advice.do === 'pour' && onPour && (
         <Button look="main" big onClick={onPour}>
-          {t('temper.out')}
+          {t('temper.pour-now')}
         </Button>
       )}
     </div>
