@@ -34,6 +34,8 @@ export const RouteHabits = z.object({
 /** See {@link RouteHabits}. */
 export type RouteHabits = z.infer<typeof RouteHabits>;
 
+const months = z.int().min(1).max(60);
+
 /** A workshop's habits and units. */
 export const WorkshopPut = z.object({
   name: Name,
@@ -58,8 +60,14 @@ export const WorkshopPut = z.object({
   /** Bars of one box. */
   boxBars: z.int().positive().max(1000).default(12),
   keepingMonths: z
-    .object({ dark: z.int().min(1).max(60), milk: z.int().min(1).max(60), white: z.int().min(1).max(60) })
-    .default({ dark: 18, milk: 12, white: 10 }),
+    .object({
+      dark: months.default(18),
+      milk: months.default(12),
+      white: months.default(10),
+      plant: months.default(12),
+      fruit: months.default(10),
+    })
+    .prefault({}),
   roast: RoastHabits.prefault({}),
   route: RouteHabits.prefault({}),
 });

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { CHOCOLATE_TYPES } from '@wunsch/core/temper';
 import { Id, Money, Name, Text } from '../common.ts';
 
 const share = z.number().min(0).max(100);
@@ -65,7 +66,7 @@ export type IngredientRecord = z.infer<typeof IngredientRecord>;
 /** A recipe in grams (whole mg). A change is a new recipe that names the one before it. */
 export const RecipePut = z.object({
   name: Name,
-  kind: z.enum(['dark', 'milk', 'white']).default('dark'),
+  kind: z.enum(CHOCOLATE_TYPES).default('dark'),
   lines: z
     .array(z.object({ ingredientId: Id, massMg: z.int().nonnegative().max(1e11) }))
     .min(1)

@@ -26,3 +26,19 @@ export const TEMPER_OBSERVATIONS = [
       .max(600),
   }),
 ] as const;
+
+/** A poured bowl looked back on: what it reached, °C, and whether its bars were good; null where nobody has looked. */
+export const PouredBowl = z.object({
+  stepId: z.string(),
+  batchCode: z.string(),
+  recipeId: z.string().nullable(),
+  startedAt: z.string(),
+  machineId: z.string().nullable(),
+  chocolateType: z.enum(CHOCOLATE_TYPES),
+  method: z.enum(TEMPER_METHODS),
+  coolC: z.number(),
+  workC: z.number(),
+  good: z.boolean().nullable(),
+});
+/** See {@link PouredBowl}. */
+export type PouredBowl = z.infer<typeof PouredBowl>;

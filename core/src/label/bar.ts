@@ -1,4 +1,5 @@
 import type { RecipeLine } from '../recipe/index.ts';
+import type { ChocolateType } from '../temper/index.ts';
 
 /** A lot of cacao a bar comes from, as its label names it. */
 export interface BarOrigin {
@@ -17,7 +18,7 @@ export interface BarFacts {
   /** Bought things among the lines, by name, with the ingredients their sheets name; empty where nobody has written them down. */
   bought: Readonly<Record<string, string>>;
   /** What the sheet of the chocolate most of it was bought as says it is; null where it was made here. */
-  boughtKind: 'dark' | 'milk' | 'white' | null;
+  boughtKind: ChocolateType | null;
   /** Whether the composition of all that is in it is known; no figure is stated otherwise. */
   complete: boolean;
   netMg: number;

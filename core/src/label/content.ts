@@ -82,7 +82,14 @@ function foodsOf(lines: readonly RecipeLine[], from = 0): string[] {
 }
 
 /** Names of bought chocolate by what its sheet says it is. */
-const BOUGHT = { dark: 'chocolate', milk: 'milk chocolate', white: 'white chocolate' } as const;
+const BOUGHT = {
+  dark: 'chocolate',
+  milk: 'milk chocolate',
+  white: 'white chocolate',
+  // What these are called the law leaves open: the maker names them.
+  plant: null,
+  fruit: null,
+} as const;
 
 /** The name a bar is sold under in a language; null where it meets no rule and the maker has given none. */
 export function soldAs(bar: BarFacts, market: Market, language: LabelLanguage): string | null {

@@ -1,7 +1,13 @@
 import type { ChocolateType } from '../temper/defaults.ts';
 
 /** Months a bar keeps by kind; the workshop sets its own. */
-export const KEEPING_MONTHS: Readonly<Record<ChocolateType, number>> = { dark: 18, milk: 12, white: 10 };
+export const KEEPING_MONTHS: Readonly<Record<ChocolateType, number>> = {
+  dark: 18,
+  milk: 12,
+  white: 10,
+  plant: 12,
+  fruit: 10,
+};
 
 /**
  * Best-before date: `months` after the day of moulding. A day the month does not have becomes its last

@@ -5,6 +5,7 @@ import {
   crystallise,
   TEMPER_PATHS,
   type BowlCorner,
+  type ChocolateType,
   type CrystalProblem,
   type TemperVerdict,
 } from './index.ts';
@@ -14,7 +15,7 @@ const path = (...corners: [minutes: number, celsius: number, stirring?: number][
 const stableAtEnd = (problem: CrystalProblem) => crystallise(problem).stable.at(-1)!;
 
 /** Melted, cooled and worked as a kind wants it; the cool step held for some minutes. */
-const usual = (kind: 'dark' | 'milk' | 'white', held = 6): BowlCorner[] => {
+const usual = (kind: ChocolateType, held = 6): BowlCorner[] => {
   const { meltC, coolC, workC } = TEMPER_PATHS[kind];
   return path([0, meltC], [15, coolC], [15 + held, coolC], [18 + held, workC], [23 + held, workC]);
 };

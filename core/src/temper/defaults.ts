@@ -1,5 +1,5 @@
 /** Kinds of chocolate with a tempering path of their own. */
-export const CHOCOLATE_TYPES = ['dark', 'milk', 'white'] as const;
+export const CHOCOLATE_TYPES = ['dark', 'milk', 'white', 'plant', 'fruit'] as const;
 
 /** One kind of chocolate. */
 export type ChocolateType = (typeof CHOCOLATE_TYPES)[number];
@@ -24,6 +24,9 @@ export const TEMPER_PATHS: Readonly<Record<ChocolateType, TemperPath>> = {
   dark: { meltC: 46, coolC: 27.5, workC: 31.5, windowLowC: 30.5, windowHighC: 32 },
   milk: { meltC: 44, coolC: 26.5, workC: 29.5, windowLowC: 29, windowHighC: 30 },
   white: { meltC: 43, coolC: 25.5, workC: 28.5, windowLowC: 28, windowHighC: 29 },
+  // Oat, rice or coconut instead of milk: their fats soften it about half as far. Fruit-coloured couverture: its sheet knows better.
+  plant: { meltC: 45, coolC: 27, workC: 30.5, windowLowC: 30, windowHighC: 31 },
+  fruit: { meltC: 44, coolC: 26, workC: 29, windowLowC: 28.5, windowHighC: 29.5 },
 };
 
 /** Melt, cool and work temperatures as a maker prints them on a sheet, °C; what is not printed is null. */

@@ -10,4 +10,5 @@ export * from './plan.ts';
 export * from './reasons.ts';
 export * from './follow.ts';
 export * from './lasts.ts';
+export * from './ownPath.ts';
 export * from './coolingCurve.ts';

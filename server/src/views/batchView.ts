@@ -7,6 +7,7 @@ import { assemble } from './assemble.ts';
 import { loadBriefs, loadBundle, loadNotes } from './bundle.ts';
 import { batchCost } from './cost.ts';
 import type { Store } from '../store/store.ts';
+import { readSheet } from './stored.ts';
 
 /** Points of a series sent to a page: no more than it has pixels. */
 const SERIES_POINTS = 600;
@@ -14,7 +15,7 @@ const SERIES_POINTS = 600;
 /** A lot row with what is left of it. */
 export function lotRecord(row: typeof lot.$inferSelect, remainingMg: number | null): Lot {
   const { voided: _, stepId: __, createdAt: ___, ...facts } = row;
-  return { ...facts, remainingMg: remainingMg ?? 0 };
+  return { ...facts, sheet: readSheet(facts.sheet), remainingMg: remainingMg ?? 0 };
 }
 
 /** Everything about one batch, in five queries beside the sign-in's. */

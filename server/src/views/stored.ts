@@ -1,4 +1,4 @@
-import { readFacts, Tasting, WorkshopPut } from '@wunsch/contract';
+import { LotSheet, readFacts, Tasting, WorkshopPut } from '@wunsch/contract';
 import type { z } from 'zod';
 
 /** Settings as a page needs them, over what is usual for a setting that an older release did not know. */
@@ -11,6 +11,11 @@ export function readSettings(stored: unknown): z.output<typeof WorkshopPut> {
     massSystem: 'metric',
   });
   return readFacts(WorkshopPut, stored, usual);
+}
+
+/** A stored sheet of what was made elsewhere, over what is usual for a line an older release did not know; null where there is none. */
+export function readSheet(stored: unknown): LotSheet | null {
+  return stored === null || stored === undefined ? null : readFacts(LotSheet, stored, LotSheet.parse({}));
 }
 
 /** A stored card; null for one that cannot be understood. */

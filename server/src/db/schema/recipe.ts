@@ -1,6 +1,7 @@
 import { boolean, index, integer, jsonb, pgTable, doublePrecision, text, uuid } from 'drizzle-orm/pg-core';
 import type { StoredTrial } from '@wunsch/contract';
 import type { Composition, Nutrition } from '@wunsch/core/recipe';
+import { CHOCOLATE_TYPES } from '@wunsch/core/temper';
 import { instant, massMg } from '../columns.ts';
 
 /** Ingredients with their composition per 100 g. */
@@ -26,7 +27,7 @@ export const recipe = pgTable(
   {
     id: uuid().primaryKey(),
     name: text().notNull(),
-    kind: text({ enum: ['dark', 'milk', 'white'] }).notNull(),
+    kind: text({ enum: CHOCOLATE_TYPES }).notNull(),
     lines: jsonb().$type<{ ingredientId: string; massMg: number }[]>().notNull(),
     aimUm: doublePrecision('aim_um'),
     tempered: boolean(),

@@ -1,5 +1,5 @@
 import { asc, eq, inArray } from 'drizzle-orm';
-import type { LotSheet } from '@wunsch/contract';
+import { readDetails, type LotSheet } from '@wunsch/contract';
 import type { BarFacts, MakerFacts } from '@wunsch/core/label';
 import {
   allergensBehind,
@@ -15,7 +15,7 @@ import type { Db } from '../../db/database.ts';
 import { batch, ingredient, lot, movement, parcel, step, workshop } from '../../db/schema/index.ts';
 import { notFound, Problem } from '../../http/problem.ts';
 import { loadLineage } from '../../views/lineage.ts';
-import { readSettings } from '../../views/stored.ts';
+import { readSettings, readSheet } from '../../views/stored.ts';
 
 /** Bars with what a label can say of them. */
 export interface LabelledBars {
@@ -100,7 +100,7 @@ function compose(constituents: readonly Constituent[], shelf: Shelf): Composed {
     const bought = lotOf(shelf, parcelId);
     if (BOUGHT.has(material)) {
       const name = bought?.name ?? material;
-      const sheet = bought?.sheet ?? null;
+      const sheet = readSheet(bought?.sheet);
       composed.bought[name] = sheet?.ingredients ?? '';
       if (share >= 0.5) composed.boughtKind = sheet?.kind ?? null;
       if (bought && sheet && sheet.cacao !== null && sheet.fat !== null)
@@ -170,7 +170,7 @@ export async function loadBars(
   const settings = readSettings(stored?.settings);
   // Bars that were only wrapped are what the moulding made of them.
   const moulded = row.step.kind === 'mould' ? row.step : await mouldingBehind(db, graph, parcelId);
-  const { shells, fillMg, waterActivity = null, ...details } = moulded?.details ?? {};
+  const { shells, fillMg, waterActivity = null, ...details } = readDetails(moulded?.details);
   const shellPercent = shells
     ? (100 * (shells.shellMg + shells.capMg)) / (shells.shellMg + shells.fillingMg + shells.capMg)
     : null;

@@ -1,3 +1,4 @@
+import { bowlRoutes } from './bowls.ts';
 import { temperOut } from './handlers.ts';
 import type { StationRoom } from '../room.ts';
 
@@ -5,5 +6,5 @@ import type { StationRoom } from '../room.ts';
 export const temperRoom: StationRoom = {
   name: 'temper',
   handlers: [temperOut],
-  routes: () => undefined,
+  routes: bowlRoutes,
 };

@@ -54,7 +54,7 @@ export function CabinetPicture({
             patternTransform="rotate(45)"
           >
             <rect width="4" height="4" fill="var(--panel-2)" />
-            <rect width="1.6" height="4" fill="var(--stage-temper, #35221C)" />
+            <rect width="1.6" height="4" fill="var(--ink-3)" />
           </pattern>
         </defs>
         {Array.from({ length: rows }, (_, r) => (
@@ -78,8 +78,8 @@ export function CabinetPicture({
                 width={SIDE.width - 1.2}
                 height={SIDE.height - 1.2}
                 rx={2}
-                fill={state === 'set' ? '#1C1013' : state === 'setting' ? 'url(#setting)' : 'none'}
-                stroke={state === 'free' ? 'var(--line-2)' : 'var(--edge)'}
+                fill={state === 'set' ? 'var(--stage-mould)' : state === 'setting' ? 'url(#setting)' : 'none'}
+                stroke={state === 'free' ? 'var(--line-2)' : state === 'set' ? 'var(--edge)' : 'var(--ink-3)'}
                 strokeWidth={1}
               />
               {state === 'set' && (

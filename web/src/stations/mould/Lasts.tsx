@@ -135,7 +135,9 @@ export function Lasts({
                   y={y + 6}
                   width={to - from}
                   height={18}
-                  fill={b.look === 'out' ? '#1C1013' : b.look === 'in' ? '#6F6165' : 'var(--panel-2)'}
+                  fill={
+                    b.look === 'out' ? 'var(--stage-mould)' : b.look === 'in' ? '#6F6165' : 'var(--panel-2)'
+                  }
                   stroke="var(--ink-2)"
                   {...(b.look === 'planned' && { strokeDasharray: '4 3' })}
                 />

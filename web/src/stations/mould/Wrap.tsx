@@ -111,7 +111,7 @@ function Wrapping({ view, parcel }: { view: BatchView; parcel: ParcelRecord }) {
           </label>
         ))}
       </fieldset>
-      <div className="grid grid-cols-2 items-end gap-3 lg:grid-cols-4">
+      <div className="grid grid-cols-2 items-start gap-3 lg:grid-cols-4">
         <QuantityField
           label={t('wrap.bars')}
           dimension="count"

@@ -2,6 +2,7 @@ import { Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import type { Recipe } from '@wunsch/contract';
 import { scaleToTotal, type RecipeLine } from '@wunsch/core/recipe';
+import { CHOCOLATE_TYPES } from '@wunsch/core/temper';
 import { newId } from '../../shell/entry.ts';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { useSession } from '../../shell/session.tsx';
@@ -124,7 +125,7 @@ export function RecipeWriter({
               value={kind}
               onChange={(e) => write({ kind: e.target.value as Recipe['kind'] })}
             >
-              {(['dark', 'milk', 'white'] as const).map((k) => (
+              {CHOCOLATE_TYPES.map((k) => (
                 <option key={k} value={k}>
                   {t(`kind.${k}`)}
                 </option>

@@ -1,7 +1,7 @@
 import { useNavigate } from 'react-router';
 import { useMemo, useState } from 'react';
 import type { BatchView, StepRecord } from '@wunsch/contract';
-import { BUTTER_SEED_SHARE, excursions, guardWindow, pathBySheet, plannedPath } from '@wunsch/core/temper';
+import { BUTTER_SEED_SHARE, excursions, guardWindow, plannedPath } from '@wunsch/core/temper';
 import type { TriedFuture } from '@wunsch/core/temper';
 import { recipeFigures } from '@wunsch/core/recipe';
 import { newId } from '../../shell/entry.ts';
@@ -19,10 +19,13 @@ import { AdviceStrip } from './AdviceStrip.tsx';
 import { BowlChart } from './BowlChart.tsx';
 import { CoolingTest } from './CoolingTest.tsx';
 import { CrystalPanel } from './CrystalPanel.tsx';
+import { PathNote } from './PathNote.tsx';
 import { SeedPanel } from './SeedPanel.tsx';
 import { SetTest } from './SetTest.tsx';
 import { StirringChoice } from './StirringChoice.tsx';
 import { bowlRecord, seedsOf, useBowlReadings, useFollowedBowl } from './useBowl.ts';
+import { TablePanel } from './TablePanel.tsx';
+import { usePath } from './usePath.ts';
 import { WindowRuler } from './WindowRuler.tsx';
 
 /** Usual fat of a chocolate whose recipe and sheet say nothing, %. */
@@ -47,7 +50,8 @@ export function Bowl({
   const ingredients = useIngredients();
   const type = step.details.chocolateType ?? 'dark';
   const method = step.details.method ?? 'seed';
-  const path = useMemo(() => pathBySheet(type, view.lot.sheet), [type, view.lot.sheet]);
+  const here = usePath(view, type);
+  const { path } = here;
   const readings = useBowlReadings(view, step);
   const seeds = useMemo(() => seedsOf(view, step, method), [view, step, method]);
   const figures = recipeFigures(bowlLines(view, ingredients));
@@ -106,6 +110,7 @@ export function Bowl({
               work: words.temperature(path.workC),
             })}
           >
+            {method !== 'none' && <PathNote {...here} />}
             <BowlChart
               readings={readings}
               plan={plan}
@@ -123,6 +128,14 @@ export function Bowl({
               {method !== 'none' && <StirringChoice view={view} step={step} />}
             </div>
           </Panel>
+          {method === 'table' && (
+            <TablePanel
+              key={`t${step.id}`}
+              massMg={inMg}
+              bowlC={readings.at(-1)?.celsius ?? null}
+              path={path}
+            />
+          )}
           {method === 'seed' && (
             <SeedPanel
               key={step.id}

@@ -63,7 +63,7 @@ test('a bowl that is ready offers to pour', async () => {
     />,
   );
   expect(plain()).toMatch(/Pour now/);
-  await user.click(screen.getByRole('button', { name: 'Weigh tempered chocolate' }));
+  await user.click(screen.getByRole('button', { name: 'Pour all of it into moulds' }));
   expect(poured).toBe(1);
 });
 

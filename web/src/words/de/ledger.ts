@@ -206,6 +206,8 @@ export const ledger: Record<keyof typeof en, string> = {
   'kind.dark': 'dunkel',
   'kind.milk': 'Milch',
   'kind.white': 'weiß',
+  'kind.plant': 'Pflanzenmilch',
+  'kind.fruit': 'fruchtfarben',
   'done.note': 'Notiert',
   'done.timer': 'Wecker gestellt',
   'done.batch': 'Charge {code} begonnen',

@@ -204,6 +204,8 @@ export const ledger = {
   'kind.dark': 'dark',
   'kind.milk': 'milk',
   'kind.white': 'white',
+  'kind.plant': 'plant milk',
+  'kind.fruit': 'fruit-coloured',
   'done.note': 'Noted',
   'done.timer': 'Timer set',
   'done.batch': 'Batch {code} started',

@@ -1,6 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import fc from 'fast-check';
@@ -10,8 +9,8 @@ import {
   type BarFacts,
   type LabelDesign,
   type MakerFacts,
-} from '../label/index.ts';
-import { STARTER_INGREDIENTS } from '../recipe/index.ts';
+} from '@wunsch/core/label';
+import { STARTER_INGREDIENTS } from '@wunsch/core/recipe';
 import {
   labelPdf,
   labelSvg,
@@ -21,23 +20,11 @@ import {
   MM_PER_PT,
   symbolOf,
   type LaidSide,
-} from './index.ts';
+} from '@wunsch/core/print';
 
-const require = createRequire(import.meta.url);
-const file = (subset: string, weight: number) =>
-  new Uint8Array(
-    readFileSync(
-      require.resolve(`@fontsource/hanken-grotesk/files/hanken-grotesk-${subset}-${weight}-normal.woff`),
-    ),
-  );
-const type = new LabelType(
-  [400, 700].flatMap((weight) =>
-    ['latin', 'latin-ext', 'vietnamese'].map((subset) => ({
-      bold: weight === 700,
-      bytes: file(subset, weight),
-    })),
-  ),
-);
+import { labelType } from './labelType.ts';
+
+const type = labelType();
 
 const ingredient = (key: string) => ({ id: key, ...STARTER_INGREDIENTS.find((i) => i.key === key)! });
 

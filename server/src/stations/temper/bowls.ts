@@ -1,0 +1,115 @@
+import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
+import { z } from 'zod';
+import { Id, PouredBowl, readDetails } from '@wunsch/contract';
+import { pathReached } from '@wunsch/core/temper';
+import { batch, movement, observation, readings, step } from '../../db/schema/index.ts';
+import type { App } from '../../http/types.ts';
+import { joinSeries } from '../../readings/series.ts';
+import { loadWhere } from '../../views/bundle.ts';
+
+/** Bowls of a lot looked back on. */
+const LOOK_BACK = 40;
+
+/** Points of a bowl's log that are read. */
+const POINTS = 400;
+
+/** Bars this good, of 5, were well tempered; a dip that set evenly within so many minutes too. */
+const GOOD = 4;
+const SET_MINUTES = 7;
+
+/** Poured bowls of a lot: what each reached, and how its bars came out. */
+export function bowlRoutes(app: App): void {
+  app.get(
+    '/api/lots/:id/bowls',
+    {
+      config: { cached: true },
+      schema: {
+        tags: ['temper'],
+        summary: `The last ${LOOK_BACK} poured bowls of a lot, oldest first: what each reached, and how its bars came out`,
+        params: z.object({ id: Id }),
+        response: { 200: z.array(PouredBowl) },
+      },
+    },
+    async (request) => {
+      const { db } = request.store;
+      const steps = (
+        await db
+          .select({ step, code: batch.code, recipeId: batch.recipeId })
+          .from(step)
+          .innerJoin(batch, eq(batch.id, step.batchId))
+          .where(
+            and(
+              eq(batch.lotId, request.params.id),
+              eq(step.kind, 'temper'),
+              eq(step.status, 'closed'),
+              eq(step.voided, false),
+            ),
+          )
+          .orderBy(asc(step.startedAt), asc(step.id))
+      ).slice(-LOOK_BACK);
+      if (steps.length === 0) return [];
+      const ids = steps.map((s) => s.step.id);
+      const batchIds = [...new Set(steps.map((s) => s.step.batchId!))];
+      const deliveries = await db
+        .select()
+        .from(readings)
+        .where(and(inArray(readings.stepId, ids), eq(readings.place, 'bowl'), eq(readings.voided, false)))
+        .orderBy(asc(readings.startedAt), asc(readings.id));
+      const series = joinSeries(deliveries, POINTS);
+      const lines = await db
+        .select()
+        .from(movement)
+        .where(
+          and(
+            inArray(movement.batchId, batchIds),
+            isNull(movement.replacedBy),
+            eq(movement.voided, false),
+            eq(movement.material, 'tempered chocolate'),
+          ),
+        );
+      const seen = await loadWhere(
+        db,
+        and(inArray(observation.batchId, batchIds), inArray(observation.kind, ['result', 'setTest'])),
+      );
+      return steps.flatMap(({ step: bowl, code, recipeId }) => {
+        const log = series.find((s) => s.stepId === bowl.id);
+        const reached = log
+          ? pathReached(log.points.map(([seconds, celsius]) => ({ seconds, celsius })))
+          : null;
+        const { chocolateType = 'dark', method = 'seed' } = readDetails(bowl.details);
+        if (!reached || method === 'none') return [];
+        const out = lines.filter((m) => m.direction === 'out' && m.stepId === bowl.id).map((m) => m.parcelId);
+        const moulds = new Set(
+          lines.filter((m) => m.direction === 'in' && out.includes(m.parcelId)).map((m) => m.stepId),
+        );
+        const results = seen.flatMap((o) =>
+          o.data.kind === 'result' && moulds.has(o.stepId ?? '') ? [o.data] : [],
+        );
+        const tests = seen.flatMap((o) =>
+          o.data.kind === 'setTest' && o.stepId === bowl.id ? [o.data] : [],
+        );
+        const test = tests.at(-1);
+        // What the bars say counts for more than a dip.
+        const good =
+          results.length > 0
+            ? results.every((r) => !r.bloom && r.gloss >= GOOD && r.snap >= GOOD)
+            : test
+              ? test.gloss === 'even' && !test.streaks && test.minutes <= SET_MINUTES
+              : null;
+        return [
+          {
+            stepId: bowl.id,
+            batchCode: code,
+            recipeId,
+            startedAt: bowl.startedAt,
+            machineId: bowl.machineId,
+            chocolateType,
+            method,
+            ...reached,
+            good,
+          },
+        ];
+      });
+    },
+  );
+}
