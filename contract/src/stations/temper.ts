@@ -36,7 +36,8 @@ export const PouredBowl = z.object({
   machineId: z.string().nullable(),
   chocolateType: z.enum(CHOCOLATE_TYPES),
   method: z.enum(TEMPER_METHODS),
-  coolC: z.number(),
+  /** Null where the method has no cool step. */
+  coolC: z.number().nullable(),
   workC: z.number(),
   good: z.boolean().nullable(),
 });

@@ -31,6 +31,8 @@ export interface BowlRecord {
   /** Seed that went in; shares are of the chocolate that was in the bowl. */
   seeds?: readonly { seconds: number; share: number; kind: SeedAdded['kind'] }[];
   path: TemperPath;
+  /** Cool step of the chocolate as such, °C, from which its melting points follow; the path's where left out. A path that hands have learned moves no melting point. */
+  coolsAtC?: number;
   type: ChocolateType;
   method: TemperMethod;
   /** Fat of the chocolate, share 0–1. */
@@ -146,7 +148,7 @@ export function followBowl(bowl: BowlRecord): FollowedBowl | null {
     share: s.share,
     kind: s.kind,
   }));
-  const shift = meltingShift(type, path.coolC);
+  const shift = meltingShift(type, bowl.coolsAtC ?? path.coolC);
   const start = { unstable: 0, stable: corners[0]!.celsius < path.coolC + 2 ? SOLID_AT_FIRST : 0 };
   const common = { shift, fat, seeds: added, start };
   const stirring = corners.at(-1)!.stirring;

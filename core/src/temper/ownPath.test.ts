@@ -9,7 +9,7 @@ import {
 } from './index.ts';
 
 const dark = TEMPER_PATHS.dark;
-const bowls = (n: number, coolC: number, workC: number, good: boolean | null = true): ReachedPath[] =>
+const bowls = (n: number, coolC: number | null, workC: number, good: boolean | null = true): ReachedPath[] =>
   Array.from({ length: n }, () => ({ coolC, workC, good }));
 
 test('what a bowl reached is read from its log: coldest after melting, and what it was worked at', () => {
@@ -40,6 +40,10 @@ test('a path of its own needs three good bowls, is drawn to the usual while they
   expect(few.path.windowHighC - few.path.windowLowC).toBeCloseTo(dark.windowHighC - dark.windowLowC, 9);
   expect(ownPath(dark, bowls(40, 15, 15))!.path.workC).toBeCloseTo(29.5, 9);
   expect(few.driftC).toBeNull();
+  // Seeded bowls have no cool step to learn from.
+  const seeded = ownPath(dark, bowls(5, null, 31))!;
+  expect(seeded.path.coolC).toBe(dark.coolC);
+  expect(seeded.path.workC).toBeLessThan(dark.workC);
 });
 
 test('a drift of the last three is said', () => {

@@ -5,8 +5,9 @@ import type { BowlReading } from './window.ts';
 
 /** What a poured bowl really reached, and how its bars came out. */
 export interface ReachedPath {
-  /** Coldest it was after it was melted, and what it was held at while it was poured, °C. */
-  coolC: number;
+  /** Coldest it was after it was melted, °C; null where its method has no cool step, as with seed. */
+  coolC: number | null;
+  /** What it was held at while it was poured, °C. */
   workC: number;
   /** Null where nobody has looked at its bars or tested it. */
   good: boolean | null;
@@ -96,13 +97,15 @@ export function pathReached(readings: readonly BowlReading[]): { coolC: number; 
 export function ownPath(usual: TemperPath, reached: readonly ReachedPath[]): OwnPath | null {
   const good = reached.filter((r) => r.good === true);
   requireNumbers(
-    good.flatMap((r) => [r.coolC, r.workC]),
+    good.flatMap((r) => (r.coolC === null ? [r.workC] : [r.coolC, r.workC])),
     'a temperature',
   );
   if (good.length < ENOUGH) return null;
-  const weight = good.length / (good.length + USUAL_WEIGHS);
-  const shift = (of: (r: ReachedPath) => number, from: number) =>
-    Math.max(-FURTHEST, Math.min(FURTHEST, weight * (median(good.map(of)) - from)));
+  const shift = (values: readonly number[], from: number) => {
+    if (values.length < ENOUGH) return 0;
+    const weight = values.length / (values.length + USUAL_WEIGHS);
+    return Math.max(-FURTHEST, Math.min(FURTHEST, weight * (median(values) - from)));
+  };
   const last = good.slice(-LATEST);
   const before = good.slice(0, -LATEST);
   const drift =
@@ -110,8 +113,14 @@ export function ownPath(usual: TemperPath, reached: readonly ReachedPath[]): Own
   return {
     path: moved(
       usual,
-      shift((r) => r.coolC, usual.coolC),
-      shift((r) => r.workC, usual.workC),
+      shift(
+        good.flatMap((r) => r.coolC ?? []),
+        usual.coolC,
+      ),
+      shift(
+        good.map((r) => r.workC),
+        usual.workC,
+      ),
     ),
     bowls: good.length,
     driftC: Math.abs(drift) >= DRIFTS ? drift : null,

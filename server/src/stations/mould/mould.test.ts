@@ -310,6 +310,42 @@ describe.each(DATABASES)('moulding, labels and wrapping on %s', (kind) => {
     expect(after.find((p) => p.id === foil)).toMatchObject({ count: 500 });
   });
 
+  test('a round rings when it should be set, and is silent once it is out; the moulding and the room are looked back on', async () => {
+    const lot = await maker.lot('RIN', 5, { material: 'couverture' });
+    const batchId = await maker.batch('RIN-01', lot.id);
+    const step = await maker.step(batchId, 'mould');
+    await maker.take(step, lot.parcelId, 1.25);
+    const round = await maker.note(step, {
+      kind: 'round',
+      moulds: 4,
+      bars: 20,
+      label: 'Knock out round 1',
+      dueAt: '2026-11-25T10:00:00Z',
+    });
+    const timers = async () =>
+      (await get<{ due: { id: string; kind: string; label: string }[] }>('/api/bench')).due
+        .filter((d) => d.kind === 'timer')
+        .map((d) => d.label);
+    expect(await timers()).toEqual(['Knock out round 1']);
+    await maker.note(step, { kind: 'roundOut', roundId: round });
+    expect(await timers()).toEqual([]);
+    const bars = made(20, 60_000);
+    await shop.send('PUT', `/api/steps/${step}/moulded`, {
+      made: [bars],
+      holdUp: { massMg: 40_000, movementId: v7() },
+      details: { fillMg: 60_000 },
+      remainder: 'trim',
+      remainderId: v7(),
+    });
+    const [last] = await get<object[]>('/api/mouldings');
+    expect(last).toMatchObject({ stepId: step, bars: 20, holdUpMg: 40_000, inMg: kg(1.25), reworkMg: 0 });
+    expect(await get('/api/room')).toBeNull();
+    await shop.send('PUT', `/api/observations/${v7()}`, {
+      data: { kind: 'room', celsius: 20.5, humidity: 56 },
+    });
+    expect(await get('/api/room')).toMatchObject({ celsius: 20.5, humidity: 56 });
+  });
+
   test('moulds and designs are kept under their version', async () => {
     const id = v7();
     const mould = { name: 'Five bars of 60 g', cavities: 5, fillMg: 60_000, count: 14 };

@@ -105,7 +105,8 @@ export function bowlRoutes(app: App): void {
             machineId: bowl.machineId,
             chocolateType,
             method,
-            ...reached,
+            workC: reached.workC,
+            coolC: method === 'seed' || method === 'butter-seed' ? null : reached.coolC,
             good,
           },
         ];

@@ -117,7 +117,8 @@ function Begin({
   onShells: (shells: Partial<Record<keyof ShellPlanned, number | null>> | null) => void;
   children: React.ReactNode;
 }) {
-  const { t } = useWords();
+  const words = useWords();
+  const { t } = words;
   const waiting = view.parcels.some((p) => p.material === 'shells' && p.remainingMg > 0);
   const planned = shells ? shellPlanOf(shells) : null;
   return (
@@ -143,6 +144,16 @@ function Begin({
             }
           />
           {shells && <ShellPlanFields value={shells} onChange={onShells} />}
+          {planned && !('error' in planned) && (
+            <p className="text-[13.5px] text-ink-2">
+              {t('shell.sum', {
+                pour: words.mass(planned.plan.pourMg),
+                drain: words.mass(planned.plan.drainMg),
+                filling: words.mass(planned.plan.fillingMg),
+                percent: words.number(planned.plan.chocolatePercent),
+              })}
+            </p>
+          )}
           {planned && 'error' in planned && (
             <p role="alert" className="text-[13px] text-bad">
               {planned.error}

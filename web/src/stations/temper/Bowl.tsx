@@ -57,7 +57,14 @@ export function Bowl({
   const figures = recipeFigures(bowlLines(view, ingredients));
   const fat = figures.totalMg > 0 ? figures.fat / 100 : (view.lot.sheet?.fat ?? USUAL_FAT) / 100;
   const followed = useFollowedBowl(
-    bowlRecord(view, step, { readings, path, type, method, fat: Math.min(1, Math.max(0.05, fat)) }),
+    bowlRecord(view, step, {
+      readings,
+      path,
+      coolsAtC: here.given.coolC,
+      type,
+      method,
+      fat: Math.min(1, Math.max(0.05, fat)),
+    }),
   );
   const plan = useMemo(() => plannedPath(path, method, readings[0]?.celsius), [path, method, readings]);
   const earlier = useMemo(

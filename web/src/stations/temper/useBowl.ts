@@ -80,7 +80,7 @@ export function stirringsOf(view: BatchView, step: StepRecord): { seconds: numbe
 export function bowlRecord(
   view: BatchView,
   step: StepRecord,
-  { method, ...known }: Pick<BowlRecord, 'readings' | 'path' | 'type' | 'method' | 'fat'>,
+  { method, ...known }: Pick<BowlRecord, 'readings' | 'path' | 'coolsAtC' | 'type' | 'method' | 'fat'>,
 ): BowlRecord {
   return {
     ...known,

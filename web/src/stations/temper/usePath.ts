@@ -15,6 +15,8 @@ import { bowlLines, useIngredients } from '../recipe/index.ts';
 /** A bowl's path and what it comes from. */
 export interface PathHere {
   path: TemperPath;
+  /** The chocolate's own, before hands have learned: its melting points follow it. */
+  given: TemperPath;
   from: 'own' | 'sheet' | 'milk-fat' | 'usual';
   /** Where the lot has one: how many bowls it rests on, and whether it drifts. */
   own: OwnPath | null;
@@ -49,6 +51,7 @@ export function usePath(view: BatchView, type: ChocolateType): PathHere {
       ) ?? ownPath(given, kind);
     return {
       path: own?.path ?? given,
+      given,
       from: own
         ? 'own'
         : hasSheet

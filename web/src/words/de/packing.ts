@@ -95,6 +95,8 @@ export const packing: Record<keyof typeof en, string> = {
   'shell.drains': 'Läuft zurück',
   'shell.needs-filling': 'Füllung',
   'shell.needs-caps': 'Deckel',
+  'shell.sum':
+    '{pour} eingießen, {drain} laufen zurück; {filling} Füllung; ein Stück ist zu {percent} % Schokolade.',
   'shell.share': '{percent} % Schokolade im Stück',
   'shell.weigh-caps': 'Schokolade für Deckel einwiegen',
   'shell.filling-in': 'Füllung',

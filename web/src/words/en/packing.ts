@@ -92,6 +92,7 @@ export const packing = {
   'shell.drains': 'Drains back',
   'shell.needs-filling': 'Filling',
   'shell.needs-caps': 'Caps',
+  'shell.sum': 'Pour in {pour}, {drain} drains back; {filling} of filling; a piece is {percent} % chocolate.',
   'shell.share': '{percent} % chocolate in a piece',
   'shell.weigh-caps': 'Weigh chocolate for caps in',
   'shell.filling-in': 'Filling',
