@@ -10,6 +10,7 @@ import { v7 } from 'uuid';
 import { buildApp, openEmbedded } from '@wunsch/server';
 import { fillSaltmarsh } from '@wunsch/demo';
 import { exportFile } from './exportFile.ts';
+import { labels } from './labels.ts';
 import { load } from './load.ts';
 import { models } from './models.ts';
 import { probes } from './probes.ts';
@@ -234,6 +235,7 @@ async function firstScreen(): Promise<void> {
 }
 
 if (wanted('models')) await models();
+if (wanted('labels')) await labels();
 // Five minutes of readings: only when asked for.
 if (only.includes('probes')) await probes();
 if (wanted('first')) await firstScreen();

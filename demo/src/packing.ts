@@ -134,9 +134,10 @@ function bowlOf(hand: Hand, scribe: Scribe, lotParcel: string, massMg: number, a
     at + minutes * MINUTE,
   );
   const done = at + (minutes + 1) * MINUTE;
-  const out = make(step, 'tempered chocolate', massMg - 20_000, done);
+  const holdUpMg = Math.max(2000, Math.round((massMg * 0.006) / 2000) * 2000);
+  const out = make(step, 'tempered chocolate', massMg - holdUpMg, done);
   close(step, done + MINUTE / 2, 'hold-up', 30);
-  return { parcelId: out.parcelId, massMg: massMg - 20_000, done };
+  return { parcelId: out.parcelId, done };
 }
 
 /** Chocolate bought in: a tray of filled domes made last week, and bars in the cabinet at this moment. */
@@ -278,9 +279,9 @@ function domes(
     );
     if (minutes > 0) hand.see(step, { kind: 'timerDone', timerId: id }, when + minutes * MINUTE);
   };
-  const bowl = bowlOf(hand, scribe, lotParcel, kg(1.4), at, machines.bowl!);
+  const bowl = bowlOf(hand, scribe, lotParcel, plan.pourMg + 6000, at, machines.bowl!);
   const first = hand.open('mould', bowl.done + MINUTE, { shells }, machines.cabinet);
-  hand.take(first, bowl.parcelId, bowl.done + 2 * MINUTE, plan.pourMg);
+  hand.take(first, bowl.parcelId, bowl.done + 2 * MINUTE);
   (['polish', 'shell', 'drain', 'set'] as const).forEach((name, i) =>
     stage(first, name, bowl.done + (3 + i * 2) * MINUTE),
   );
@@ -299,11 +300,11 @@ function domes(
     { direction: 'in', ingredientId: hazelnuts.id, label: hazelnuts.name, massMg: plan.fillingMg },
     next + 5 * MINUTE,
   );
-  const caps = bowlOf(hand, scribe, lotParcel, kg(0.5), next + 13 * 60 * MINUTE, machines.bowl!);
+  const caps = bowlOf(hand, scribe, lotParcel, plan.capsMg + 2000, next + 13 * 60 * MINUTE, machines.bowl!);
   stage(second, 'fill', next + 6 * MINUTE);
   stage(second, 'skin', next + 8 * MINUTE);
   stage(second, 'cap', caps.done + 3 * MINUTE);
-  hand.take(second, caps.parcelId, caps.done + 2 * MINUTE, plan.capsMg);
+  hand.take(second, caps.parcelId, caps.done + 2 * MINUTE);
   const done = caps.done + 30 * MINUTE;
   hand.make(second, 'bars', plan.netMg, done, {
     count: shells.pieces,

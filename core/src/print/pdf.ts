@@ -22,7 +22,7 @@ export const MOST_COPIES = 5000;
 
 const pt = (mm: number) => mm / MM_PER_PT;
 
-/** Draws a side at a place on a page, mm from the left and from the top. */
+/** Draws sides on pages of their own size. */
 class Painter {
   private readonly fonts = new Map<number, PDFFont>();
 
@@ -43,9 +43,9 @@ class Painter {
             );
   }
 
-  paint(side: LaidSide, page: PDFPage, leftMm: number, topMm: number): void {
+  paint(side: LaidSide, page: PDFPage): void {
     const height = page.getHeight();
-    const at = (xMm: number, yMm: number) => ({ x: pt(leftMm + xMm), y: height - pt(topMm + yMm) });
+    const at = (xMm: number, yMm: number) => ({ x: pt(xMm), y: height - pt(yMm) });
     for (const { xMm, yMm, widthMm } of side.rules)
       page.drawLine({ start: at(xMm, yMm), end: at(xMm + widthMm, yMm), thickness: 0.25 });
     for (const mark of side.texts) {
@@ -111,18 +111,29 @@ export async function labelPdf(label: LaidLabel, type: LabelType, order: PrintOr
     throw new RangeError(
       `the text is ${(narrow.front.overMm + (narrow.back?.overMm ?? 0)).toFixed(1)} mm too large for the label; take something off it, or use a larger one`,
     );
+  const kinds = [...new Set(labels)];
+  const sides = kinds.flatMap((l) => (l.back ? [l.front, l.back] : [l.front]));
+  const drawn = await drawOnce(sides, type, { widthMm, heightMm });
   const pdf = await PDFDocument.create();
-  pdf.registerFontkit(fontkit);
   pdf.setTitle(order.title);
   pdf.setCreator('Wunsch');
   pdf.setProducer('Wunsch');
-  const painter = new Painter(pdf, type);
-  const kinds = [...new Set(labels)];
-  await painter.faces(kinds.flatMap((l) => (l.back ? [l.front, l.back] : [l.front])));
+  const pages = await pdf.embedPdf(
+    drawn,
+    sides.map((_, k) => k),
+  );
+  const pageOf = new Map(sides.map((side, k) => [side, pages[k]!]));
+  const paint = (side: LaidSide, page: PDFPage, leftMm: number, topMm: number) =>
+    page.drawPage(pageOf.get(side)!, {
+      x: pt(leftMm),
+      y: page.getHeight() - pt(topMm + heightMm),
+      width: pt(widthMm),
+      height: pt(heightMm),
+    });
   if (!sheet) {
     for (const l of labels)
       for (const side of l.back ? [l.front, l.back] : [l.front])
-        painter.paint(side, pdf.addPage([pt(widthMm), pt(heightMm)]), 0, 0);
+        paint(side, pdf.addPage([pt(widthMm), pt(heightMm)]), 0, 0);
     return pdf.save();
   }
   const [paperWidth, paperHeight] = PAPERS[sheet.paper];
@@ -136,9 +147,23 @@ export async function labelPdf(label: LaidLabel, type: LabelType, order: PrintOr
       const place = skip + i;
       const leftMm = sheet.leftMm + (place % sheet.columns) * (widthMm + sheet.gapXMm);
       const topMm = sheet.topMm + Math.floor(place / sheet.columns) * (heightMm + sheet.gapYMm);
-      painter.paint(l.front, front, leftMm, topMm);
-      if (l.back && back) painter.paint(l.back, back, paperWidth - leftMm - widthMm, topMm);
+      paint(l.front, front, leftMm, topMm);
+      if (l.back && back) paint(l.back, back, paperWidth - leftMm - widthMm, topMm);
     });
   }
+  return pdf.save();
+}
+
+/** Each side once, a page of its own: however many are printed, it is drawn and its fonts are embedded a single time. */
+async function drawOnce(
+  sides: readonly LaidSide[],
+  type: LabelType,
+  { widthMm, heightMm }: { widthMm: number; heightMm: number },
+): Promise<Uint8Array> {
+  const pdf = await PDFDocument.create();
+  pdf.registerFontkit(fontkit);
+  const painter = new Painter(pdf, type);
+  await painter.faces(sides);
+  for (const side of sides) painter.paint(side, pdf.addPage([pt(widthMm), pt(heightMm)]));
   return pdf.save();
 }

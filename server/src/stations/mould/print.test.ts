@@ -160,7 +160,7 @@ describe('a laid-out label', () => {
           });
         },
       ),
-      { numRuns: 150 },
+      { numRuns: 90 },
     );
   });
 
