@@ -49,6 +49,8 @@ export const MOULD_OBSERVATIONS = [
     kind: z.literal('fillSample'),
     nominalMg: MassMg.min(1),
     weightsMg: z.array(MassMg).min(1).max(200),
+    /** Bars before which the fill was changed: from each of these numbers on, counted from 0, it is another fill. */
+    changes: z.array(z.int().min(1).max(199)).max(50).default([]),
   }),
   /** Moulds filled and gone into the cabinet; it rings when they should be set. */
   z.object({

@@ -32,15 +32,20 @@ export function FillPanel({
   const words = useWords();
   const { t } = words;
   const work = useWork(view);
-  const [kept, setKept, forget] = useKept<number[]>(`fill.${step.id}`);
+  const [kept, setKept, forget] = useKept<{ weights: number[]; changes: number[] }>(`fillOf.${step.id}`);
   const [weight, setWeight] = useState<number | null>(null);
   const [nth, setNth] = useState(0);
-  const weights = kept ?? [];
-  const control = weights.length > 0 ? fillControl(weights, nominalMg) : null;
+  const weights = kept?.weights ?? [];
+  const changes = kept?.changes ?? [];
+  // What was filled before the ladle was changed says nothing of how it fills now.
+  const since = changes.at(-1) ?? 0;
+  const current = weights.slice(since);
+  const control = current.length > 0 ? fillControl(current, nominalMg) : null;
+  const changed = since > 0 && since === weights.length;
   const grams = (mg: number) => words.number(mg / 1000, 1);
   const add = () => {
     if (weight === null || weight <= 0) return;
-    setKept([...weights, weight]);
+    setKept({ weights: [...weights, weight], changes });
     setWeight(null);
     setNth(nth + 1);
   };
@@ -73,12 +78,26 @@ export function FillPanel({
           <Button
             look="quiet"
             icon={<Delete size={17} aria-hidden="true" />}
-            onClick={() => setKept(weights.slice(0, -1))}
+            onClick={() =>
+              setKept({
+                weights: weights.slice(0, -1),
+                changes: changes.filter((c) => c < weights.length - 1),
+              })
+            }
           >
             {t('fill.back')}
           </Button>
         )}
+        {weights.length > since && (
+          <Button onClick={() => setKept({ weights, changes: [...changes, weights.length] })}>
+            {t('fill.change')}
+          </Button>
+        )}
       </form>
+      {changed && <p className="mt-3 text-[13.5px] text-ink-2">{t('fill.changed')}</p>}
+      {control && since > 0 && (
+        <p className="mt-3 text-[12.5px] text-ink-3">{t('fill.since', { n: since + 1 })}</p>
+      )}
       {control && (
         <>
           <p className="mt-3 flex flex-wrap items-center gap-2" data-testid="fill-verdict">
@@ -103,6 +122,11 @@ export function FillPanel({
               }
             >
               {t('fill.of', { n: control.short, of: control.count })}
+              {control.farShort > 0 && (
+                <span className="block text-[12.5px] text-bad">
+                  ▲ {t('fill.far', { n: control.farShort, g: grams(2 * control.tolerableMg!) })}
+                </span>
+              )}
             </Figure>
             <Figure
               name={t('fill.give-away')}
@@ -130,6 +154,16 @@ export function FillPanel({
                 points: weights.map((w, i): [number, number] => [i + 1, w / 1000]),
                 look: 'points',
               },
+              ...changes
+                .filter((c) => c < weights.length)
+                .map((c) => ({
+                  name: t('fill.change.drawn'),
+                  points: [
+                    [c + 0.5, Math.min(...weights) / 1000],
+                    [c + 0.5, Math.max(...weights) / 1000],
+                  ] as [number, number][],
+                  look: 'planned' as const,
+                })),
               ...(control.tolerableMg === null
                 ? []
                 : [
@@ -147,7 +181,16 @@ export function FillPanel({
           <Button
             onClick={() =>
               void work
-                .observe(step.id, { kind: 'fillSample', nominalMg, weightsMg: weights }, t('fill.done'))
+                .observe(
+                  step.id,
+                  {
+                    kind: 'fillSample',
+                    nominalMg,
+                    weightsMg: weights,
+                    changes: changes.filter((c) => c < weights.length),
+                  },
+                  t('fill.done'),
+                )
                 .then(forget, () => undefined)
             }
           >

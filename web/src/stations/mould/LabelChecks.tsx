@@ -6,13 +6,17 @@ import type { WordKey } from '../../words/en.ts';
 
 const ORDER = { missing: 0, look: 1, met: 2 } as const;
 
+/** As many decimals as a figure has, two at most. */
+const decimalsOf = (value: number) =>
+  [0, 1].find((d) => Math.abs(value * 10 ** d - Math.round(value * 10 ** d)) < 1e-6) ?? 2;
+
 /** A check in words. What is missing has its own sentence where it needs one. */
 function checkText({ name, state, params }: LabelView['checks'][number], words: Words): string {
   const { t } = words;
   const written: Record<string, string> = Object.fromEntries(
     Object.entries(params).map(([key, value]) => [
       key,
-      typeof value === 'number' ? words.number(value, value % 1 ? 2 : 0) : value,
+      typeof value === 'number' ? words.number(value, decimalsOf(value)) : value,
     ]),
   );
   if (name === 'fits')

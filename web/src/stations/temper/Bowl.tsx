@@ -17,6 +17,7 @@ import { WeighIn } from '../WeighIn.tsx';
 import { balanceOf, useWork } from '../work.ts';
 import { AdviceStrip } from './AdviceStrip.tsx';
 import { BowlChart } from './BowlChart.tsx';
+import { ButterSeed } from './ButterSeed.tsx';
 import { CoolingTest } from './CoolingTest.tsx';
 import { CrystalPanel } from './CrystalPanel.tsx';
 import { PathNote } from './PathNote.tsx';
@@ -163,6 +164,7 @@ export function Bowl({
               >
                 {words.mass(Math.round(inMg * BUTTER_SEED_SHARE.usual))}
               </Figure>
+              <ButterSeed batchId={view.batch.id} />
             </Panel>
           )}
           <Panel>

@@ -97,6 +97,11 @@ export const packing: Record<keyof typeof en, string> = {
   'shell.needs-caps': 'Deckel',
   'shell.sum':
     '{pour} eingießen, {drain} laufen zurück; {filling} Füllung; ein Stück ist zu {percent} % Schokolade.',
+  'fill.change': 'Füllung geändert',
+  'fill.changed': 'Die nächste Tafel beginnt eine neue Probe.',
+  'fill.since': 'Ab Tafel {n}, seit die Füllung geändert wurde.',
+  'fill.far': '{n} mehr als {g} g zu leicht',
+  'fill.change.drawn': 'Füllung geändert',
   'shell.share': '{percent} % Schokolade im Stück',
   'shell.weigh-caps': 'Schokolade für Deckel einwiegen',
   'shell.filling-in': 'Füllung',

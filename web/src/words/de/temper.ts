@@ -165,4 +165,9 @@ export const temper: Record<keyof typeof en, string> = {
   'set-test.start': 'Eintauchen und Uhr starten',
   'set-test.running': 'Zeit seit dem Eintauchen',
   'set-test.set-now': 'Sie ist fest',
+  'butter-seed.how':
+    'Herstellen: Kakaobutter schmelzen, abkühlen und bei {low} bis {high} halten, ab und zu rühren, bis sie eine weiche Creme ist.',
+  'butter-seed.hold': 'Halten',
+  'butter-seed.begin': 'Begonnen: dann läuten',
+  'butter-seed.ready': 'Die Impfbutter sollte eine Creme sein',
 };

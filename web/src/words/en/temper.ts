@@ -162,4 +162,9 @@ export const temper = {
   'set-test.start': 'Dip it and start the clock',
   'set-test.running': 'Time since the dip',
   'set-test.set-now': 'It has set',
+  'butter-seed.how':
+    'To make some: melt cocoa butter, cool it, and hold it at {low} to {high}, stirring now and then, until it is a soft cream.',
+  'butter-seed.hold': 'Hold it for',
+  'butter-seed.begin': 'Begun: ring then',
+  'butter-seed.ready': 'The butter seed should be a cream',
 } as const;

@@ -1,0 +1,64 @@
+/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
+import { screen, waitFor } from '@testing-library/react';
+import { tabledMix, TEMPER_PATHS } from '@wunsch/core/temper';
+import { Wire, show } from '../../testing/page.tsx';
+import { batchView, idOf, step } from '../../testing/views.ts';
+import { ButterSeed } from './ButterSeed.tsx';
+import { PathNote } from './PathNote.tsx';
+import { SetTest } from './SetTest.tsx';
+import { TablePanel } from './TablePanel.tsx';
+
+const dark = TEMPER_PATHS.dark;
+
+test('on the table: how much stays hot, when the rest comes back, and what both come to', async () => {
+  const { user } = show(<TablePanel massMg={3_000_000} bowlC={46} path={dark} />);
+  expect(screen.getByText('990 g')).toBeTruthy();
+  const back = Number(/[\d.]+/.exec(screen.getByTestId('bring-back').textContent)![0]);
+  // Mixed by the heat balance it comes to the working temperature.
+  expect(tabledMix({ hot: 0.33, tabled: 0.67, hotC: 46, tabledC: back })).toBeCloseTo(dark.workC, 1);
+  await user.type(screen.getByLabelText('The tabled part at'), '26');
+  const mixed = tabledMix({ hot: 0.33, tabled: 0.67, hotC: 46, tabledC: 26 });
+  expect(screen.getByTestId('mixed').textContent).toContain(mixed.toFixed(1));
+  const hot = screen.getByLabelText('Left hot');
+  await user.clear(hot);
+  await user.type(hot, '60');
+  expect(screen.getByText(/leave less/)).toBeTruthy();
+});
+
+test('a dip is timed by the page: the clock writes its minutes into the test', async () => {
+  const wire = new Wire();
+  const bowl = step('temper');
+  const { user } = show(<SetTest view={batchView({ steps: [bowl] })} step={bowl} />);
+  await user.click(screen.getByRole('button', { name: 'Dip it and start the clock' }));
+  expect(screen.getByRole('timer').textContent).toMatch(/^0:0\d$/);
+  await user.click(screen.getByRole('button', { name: 'It has set' }));
+  expect(screen.queryByRole('timer')).toBeNull();
+  await user.click(screen.getByRole('button', { name: 'Log the test' }));
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  const { data } = wire.sent[0]!.body as { data: { kind: string; minutes: number } };
+  expect(data.kind).toBe('setTest');
+  expect(data.minutes).toBeGreaterThan(0);
+  expect(data.minutes).toBeLessThan(1);
+});
+
+test('butter seed rings when it should be a cream', async () => {
+  const wire = new Wire();
+  const { user } = show(<ButterSeed batchId={idOf(10)} />);
+  const before = Date.now();
+  await user.click(screen.getByRole('button', { name: 'Begun: ring then' }));
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  const { data } = wire.sent[0]!.body as { data: { kind: string; dueAt: string } };
+  expect(data.kind).toBe('timer');
+  expect((Date.parse(data.dueAt) - before) / 3_600_000).toBeCloseTo(18, 1);
+});
+
+test('where a path comes from is said, and that it drifts', () => {
+  const own = { path: dark, bowls: 7, driftC: -0.6 };
+  const { unmount } = show(<PathNote path={dark} given={dark} from="own" own={own} />);
+  const note = screen.getByTestId('path-note').textContent;
+  expect(note).toContain('from 7 bowls with good bars');
+  expect(note).toContain('0.6 °C cooler');
+  unmount();
+  show(<PathNote path={dark} given={dark} from="milk-fat" own={null} />);
+  expect(screen.getByTestId('path-note').textContent).toBe('Moved down for the milk fat in this recipe.');
+});
