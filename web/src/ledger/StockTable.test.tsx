@@ -87,6 +87,8 @@ test('an empty workshop is told so in words', async () => {
   new Wire().has('/api/stock', []);
   show(<StockTable />);
   expect(await screen.findByText(/./, { selector: 'p.py-3' })).toBeTruthy();
+  // And is offered the first step.
+  expect(screen.getByRole('link', { name: 'Receive a lot' })).toBeTruthy();
   expect(screen.queryByRole('searchbox')).toBeNull();
 });
 

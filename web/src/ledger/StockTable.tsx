@@ -92,6 +92,14 @@ export function StockTable() {
             : []),
         ]}
       />
+      {data.length === 0 && mayMake && (
+        <Link
+          to="/beans"
+          className="inline-flex min-h-11 items-center rounded border border-violet bg-violet px-4 font-semibold text-white"
+        >
+          {t('beans.receive')}
+        </Link>
+      )}
     </Panel>
   );
 }

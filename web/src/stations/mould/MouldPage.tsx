@@ -184,7 +184,7 @@ function Moulding({ view }: { view: BatchView }) {
   const part = done.filter((s) => s.details.barCode).length + 1;
   return (
     <>
-      {!step ? (
+      {!step && view.batch.state !== 'open' ? null : !step ? (
         <Begin view={view} shells={shells} onShells={setShells}>
           <WeighIn view={view} station="mould" title={t('mould.in')} onStep={ensure} startOpen={weighNow} />
         </Begin>

@@ -17,7 +17,7 @@ import { WeighIn } from '../WeighIn.tsx';
 import { balanceOf, useWork } from '../work.ts';
 import { LaidIn, laidInMg } from './LaidIn.tsx';
 import { MouldDialog } from './MouldDialog.tsx';
-import { ROUND_HABITS, useHoldUp, useMoulds } from './useMoulding.ts';
+import { ROUND_HABITS, useCabinet, useHoldUp, useMoulds } from './useMoulding.ts';
 
 /** What is typed while moulds are filled: masses in mg. */
 interface Typed {
@@ -29,7 +29,21 @@ interface Typed {
   fillMinutes?: number | null;
   percent?: number | null;
   labelName?: string;
+  setPlace?: SetPlace;
 }
+
+/** Places bars set in, with their usual minutes; makers' habits differ. */
+const SET_MINUTES = {
+  cabinet: ROUND_HABITS.setMinutes,
+  'cold-room': 30,
+  refrigerator: 15,
+  room: 480,
+} as const;
+
+/** One of them. */
+type SetPlace = keyof typeof SET_MINUTES;
+
+const SET_PLACES = Object.keys(SET_MINUTES) as SetPlace[];
 
 /** A moulding as it is typed and reckoned. */
 export interface Pouring {
@@ -63,6 +77,8 @@ export function usePouring(view: BatchView, step: StepRecord): Pouring {
   const set: Pouring['set'] = (what) => (value) => setTyped((now) => ({ ...now, [what]: value }));
   const { inMg, outMg, lossMg } = balanceOf(view, step.id);
   const holdUp = useHoldUp(inMg);
+  const cabinet = useCabinet();
+  const setPlace = kept?.setPlace ?? step.details.setPlace ?? (cabinet ? 'cabinet' : 'room');
   const wantedMg = step.details.fillMg ?? view.batch.barMg;
   const chosenId = kept?.mouldId ?? step.details.mouldId;
   const mould =
@@ -74,7 +90,8 @@ export function usePouring(view: BatchView, step: StepRecord): Pouring {
     fill: step.details.fillMg ?? mould?.fillMg ?? view.batch.barMg,
     cavities: step.details.cavities ?? mould?.cavities ?? null,
     holdUp: holdUp.massMg,
-    setMinutes: ROUND_HABITS.setMinutes,
+    setPlace,
+    setMinutes: SET_MINUTES[setPlace],
     fillMinutes: ROUND_HABITS.fillMinutes,
     percent: step.details.inclusionPercent ?? null,
     labelName: step.details.labelName ?? '',
@@ -137,6 +154,7 @@ export function Pour({
           fillMg: fill,
           ...(typed.cavities && { cavities: typed.cavities }),
           ...(mould && { mouldId: mould.id }),
+          setPlace: typed.setPlace,
           ...(laidMg > 0 && { inclusionPercent: Math.round((1000 * laidMg) / inMg) / 10 }),
           ...(typed.labelName.trim() && { labelName: typed.labelName.trim() }),
           madeOn,
@@ -220,7 +238,24 @@ export function Pour({
               : t('mould.hold-up.hint')
           }
         />
+        <SelectField
+          label={t('mould.set-place')}
+          value={typed.setPlace}
+          onChange={(e) => {
+            const place = e.target.value as SetPlace;
+            set('setPlace')(place);
+            set('setMinutes')(SET_MINUTES[place]);
+          }}
+          hint={typed.setPlace === 'refrigerator' ? t('mould.set-place.refrigerator') : undefined}
+        >
+          {SET_PLACES.map((place) => (
+            <option key={place} value={place}>
+              {t(`set-place.${place}`)}
+            </option>
+          ))}
+        </SelectField>
         <QuantityField
+          key={`s${typed.setPlace}`}
           label={t('mould.set-minutes')}
           dimension="duration"
           unit="min"

@@ -32,7 +32,7 @@ function Tempering({ view }: { view: BatchView }) {
     <>
       {step ? (
         <Bowl view={view} step={step} done={done} />
-      ) : (
+      ) : view.batch.state !== 'open' ? null : (
         <Panel title={t('temper.begin')}>
           <div className="grid gap-4">
             <div>

@@ -102,6 +102,13 @@ export const packing: Record<keyof typeof en, string> = {
   'fill.since': 'Ab Tafel {n}, seit die Füllung geändert wurde.',
   'fill.far': '{n} mehr als {g} g zu leicht',
   'fill.change.drawn': 'Füllung geändert',
+  'mould.set-place': 'Wird fest in',
+  'mould.set-place.refrigerator':
+    'Feucht und voller Gerüche: abdecken und verschlossen warm werden lassen, sonst schwitzen sie.',
+  'set-place.cabinet': 'dem Kühlschrank für Schokolade',
+  'set-place.cold-room': 'einem trockenen Raum von 16–19 °C',
+  'set-place.room': 'diesem Raum, über Nacht',
+  'set-place.refrigerator': 'einem Haushaltskühlschrank',
   'shell.share': '{percent} % Schokolade im Stück',
   'shell.weigh-caps': 'Schokolade für Deckel einwiegen',
   'shell.filling-in': 'Füllung',

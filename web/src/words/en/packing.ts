@@ -98,6 +98,13 @@ export const packing = {
   'fill.since': 'From bar {n} on, since the fill was changed.',
   'fill.far': '{n} short by over {g} g',
   'fill.change.drawn': 'fill changed',
+  'mould.set-place': 'Sets in',
+  'mould.set-place.refrigerator':
+    'Moist and smelling of food: cover them, and let them warm up closed, or they sweat.',
+  'set-place.cabinet': 'a cooling cabinet',
+  'set-place.cold-room': 'a dry room of 16–19 °C',
+  'set-place.room': 'this room, overnight',
+  'set-place.refrigerator': 'a refrigerator',
   'shell.share': '{percent} % chocolate in a piece',
   'shell.weigh-caps': 'Weigh chocolate for caps in',
   'shell.filling-in': 'Filling',
