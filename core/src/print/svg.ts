@@ -7,7 +7,12 @@ import { MM_PER_PT, type LabelType } from './type.ts';
 const INK = '#1E1512';
 
 const ESCAPES: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
-const escape = (text: string) => text.replace(/[&<>"]/g, (sign) => ESCAPES[sign]!);
+/** Signs no XML may hold are left out; the others that mean something in it are written as what they are. */
+const escape = (text: string) =>
+  [...text]
+    .filter((sign) => sign >= ' ' && sign !== '\uFFFE' && sign !== '\uFFFF')
+    .map((sign) => ESCAPES[sign] ?? sign)
+    .join('');
 const mm = (value: number) => String(Math.round(value * 1000) / 1000);
 
 /**

@@ -34,7 +34,14 @@ function gridOf(
   kind: 'qr' | 'datamatrix',
   options: RawOptions & { eclevel?: string; format?: string },
 ): SymbolGrid {
-  const [drawn] = bwip.raw(options) as unknown as [{ pixs: ArrayLike<number>; pixx: number; pixy: number }];
+  let drawn: { pixs: ArrayLike<number>; pixx: number; pixy: number };
+  try {
+    [drawn] = bwip.raw(options) as unknown as [typeof drawn];
+  } catch {
+    throw new RangeError(
+      `"${options.text}" cannot be written as a ${kind === 'qr' ? 'QR code' : 'Data Matrix'}; use letters, digits and signs of the Latin alphabet, and fewer of them`,
+    );
+  }
   return {
     quiet: QUIET[kind],
     rows: Array.from({ length: drawn.pixy }, (_, y) =>

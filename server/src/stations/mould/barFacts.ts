@@ -28,6 +28,9 @@ export interface LabelledBars {
 /** Masses of lines are shares of this, mg: only their proportions count. */
 const WHOLE_MG = 1e9;
 
+/** Bars this near their fill, as a share, are of that fill: boxes share out whole milligrams. */
+const SAME_FILL = 0.002;
+
 /** Chocolate that was made elsewhere. */
 const BOUGHT: ReadonlySet<Material> = new Set<Material>(['couverture', 'chocolate', 'blocks']);
 
@@ -191,11 +194,7 @@ export async function loadBars(
         return [{ name: o.name, country: known?.country ?? '', harvest: known?.harvest ?? '' }];
       }),
       broughtAllergens: allergensBehind(graph, [parcelId]),
-      // One fill for all of a moulding, or the mean of what was weighed out.
-      netMg:
-        row.step.kind === 'mould' && fillMg && out.count * fillMg === out.massMg
-          ? fillMg
-          : Math.floor(out.massMg / out.count),
+      netMg: netOf(out.massMg / out.count, fillMg),
       code: details.barCode ?? row.batchCode ?? '',
       bestBefore: details.bestBefore ?? null,
       ownName: details.labelName ?? '',
@@ -204,6 +203,11 @@ export async function loadBars(
       pageUrl: pageUrl(row.parcel.batchId ?? ''),
     },
   };
+}
+
+/** Net mass of a bar: what its moulds were filled to, where that is what it weighs; else the mean of what was weighed, rounded down. */
+function netOf(meanMg: number, fillMg: number | undefined): number {
+  return fillMg && Math.abs(fillMg - meanMg) <= fillMg * SAME_FILL ? fillMg : Math.max(1, Math.floor(meanMg));
 }
 
 /** The moulding that made wrapped bars. */

@@ -239,6 +239,14 @@ describe('a laid-out label', () => {
     );
     expect(() => layOutLabel(bar(), maker, design('single', { languages: [] }), type)).toThrow('a language');
     expect(() => symbolOf('qr', '')).toThrow('1 to 400 signs');
+    for (const text of ['日本', '😀', '\u0000x', 'ß€']) {
+      expect(symbolOf('qr', text).rows.length).toBeGreaterThan(20);
+      try {
+        expect(symbolOf('datamatrix', text).rows.length).toBeGreaterThan(8);
+      } catch (error) {
+        expect(error).toBeInstanceOf(RangeError);
+      }
+    }
     expect(() => new LabelType([])).toThrow('regular and a bold');
     const laid = layOutLabel(bar(), maker, design('stickers'), type);
     await expect(labelPdf(laid, type, { copies: 0, title: 'x' })).rejects.toThrow('between 1 and 5000');
