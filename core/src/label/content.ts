@@ -47,9 +47,10 @@ const WORTH_A_NAME = 0.4;
 /** Ounce avoirdupois, mg. */
 const OUNCE_MG = 28_349.523125;
 
-/** Net mass as a market writes it; ounces are never rounded up. */
+/** Net mass as a market writes it; neither grams nor ounces are ever rounded up. */
 export function netMassText(netMg: number, market: Market, language: LabelLanguage): string {
-  const grams = netMg / 1000;
+  // Tenths of a gram, rounded down: nobody gets less than it says.
+  const grams = Math.floor(netMg / 100 + 1e-9) / 10;
   const metric = `${labelNumber(grams, grams % 1 ? 1 : 0, language)}\u00a0g`;
   if (market !== 'US') return metric;
   const ounces = netMg / OUNCE_MG;

@@ -45,6 +45,9 @@ test('ounces are never rounded up', () => {
     'Net Wt 0.70 oz (20 g)',
   ]);
   expect(netMassText(12_500, 'EU', 'de')).toBe('12,5\u00a0g');
+  // Nor are grams.
+  expect(netMassText(12_580, 'EU', 'en')).toBe('12.5\u00a0g');
+  expect(netMassText(59_999, 'EU', 'en')).toBe('59.9\u00a0g');
 });
 
 test('the name follows the bowl, what is laid in, and what it is filled with', () => {
