@@ -401,7 +401,16 @@ export function layOutSide(
     for (const sizePt of sizes)
       if (!found && attempt(sizePt, asTable).overMm <= 1e-6) found = { sizePt, asTable };
   const sizePt = found?.sizePt ?? smallest;
-  const { setting, overMm } = attempt(sizePt, found?.asTable ?? false);
+  const { setting: tried, overMm } = attempt(sizePt, found?.asTable ?? false);
+  // What is too much is shown below the label's edge rather than over other words.
+  const setting =
+    overMm <= 0
+      ? tried
+      : set({ ...copy, design: { ...design, heightMm: design.heightMm + overMm } }, side, {
+          sizePt,
+          netPt: netFor(sizePt),
+          asTable: false,
+        }).setting;
   return {
     // Spaces that only hold a number to its unit are ordinary ones to whoever copies the text.
     texts: setting.texts.map((mark) => ({ ...mark, text: mark.text.replaceAll('\u00a0', ' ') })),

@@ -17,7 +17,7 @@ const mm = (value: number) => String(Math.round(value * 1000) / 1000);
 
 /**
  * Writes one side of a label as SVG at its true size: text stays text, in its own type, which the file carries along. `name` is what a
- * screen reader says.
+ * screen reader says. What does not fit stands below a line at the label's edge, so that it is seen how much it is.
  */
 export function labelSvg(side: LaidSide, design: LabelDesign, type: LabelType, name: string): string {
   const used = new Set<number>();
@@ -48,7 +48,13 @@ export function labelSvg(side: LaidSide, design: LabelDesign, type: LabelType, n
     (r) =>
       `<line x1="${mm(r.xMm)}" x2="${mm(r.xMm + r.widthMm)}" y1="${mm(r.yMm)}" y2="${mm(r.yMm)}" stroke="${INK}" stroke-width="0.1"/>`,
   );
-  const { widthMm, heightMm } = design;
+  const { widthMm } = design;
+  const heightMm = design.heightMm + side.overMm;
+  // Where it does not fit, the label's edge is drawn across what is too much.
+  const edge =
+    side.overMm > 0
+      ? `<line x1="0" x2="${mm(widthMm)}" y1="${mm(design.heightMm)}" y2="${mm(design.heightMm)}" stroke="#A5301C" stroke-width="0.4" stroke-dasharray="2 1"/>`
+      : '';
   return [
     `<svg xmlns="http://www.w3.org/2000/svg" width="${mm(widthMm)}mm" height="${mm(heightMm)}mm" viewBox="0 0 ${mm(widthMm)} ${mm(heightMm)}" role="img">`,
     `<title>${escape(name)}</title>`,
@@ -57,6 +63,7 @@ export function labelSvg(side: LaidSide, design: LabelDesign, type: LabelType, n
     ...rules,
     ...texts,
     ...symbols,
+    edge,
     '</svg>',
   ].join('');
 }

@@ -29,7 +29,7 @@ function Side({ svg, title, design }: { svg: string; title: string; design: Labe
       <img
         src={`data:image/svg+xml;charset=utf-8,${encodeURIComponent(svg)}`}
         alt={title}
-        style={{ width: `${design.widthMm}mm`, height: `${design.heightMm}mm` }}
+        style={{ width: `${design.widthMm}mm` }}
         className="max-w-none border border-line-2 bg-white"
       />
       <figcaption className="mt-1 text-[12px] text-ink-3">{title}</figcaption>
@@ -169,7 +169,7 @@ export default function LabelPage() {
         </span>
       </header>
       <div className="grid gap-2 lg:grid-cols-[1.75fr_1fr]">
-        <div className="grid min-w-0 content-start gap-2">
+        <div className="grid min-w-0 content-start gap-2 self-start lg:sticky lg:top-32">
           <Panel
             title={view.soldAs ?? t('lab.no-name')}
             aside={t('lab.size', {
