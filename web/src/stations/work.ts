@@ -85,6 +85,15 @@ export function useMachines(station: Station): Machine[] {
   return (data ?? []).filter((m) => m.station === station && m.active);
 }
 
+/**
+ * Whether the machines are known, or cannot be for now. A step opened before that would stand at none of them, and its board's readings would
+ * find no step to go to.
+ */
+export function useMachinesKnown(): boolean {
+  const { data, error } = useRead<Machine[]>('/api/machines');
+  return data !== undefined || error !== undefined;
+}
+
 /** The calls a station's screen makes. Each resolves once accepted or waiting, and rejects with the server's problem. */
 export function useWork(view: BatchView) {
   const words = useWords();

@@ -8,7 +8,7 @@ import { DoneSteps } from '../DoneSteps.tsx';
 import { StationFrame } from '../StationFrame.tsx';
 import { useStep } from '../useStep.ts';
 import { WeighIn } from '../WeighIn.tsx';
-import { useMachines } from '../work.ts';
+import { useMachines, useMachinesKnown } from '../work.ts';
 import { Bowl } from './Bowl.tsx';
 import { DoneBowls } from './DoneBowls.tsx';
 
@@ -21,6 +21,7 @@ function Tempering({ view }: { view: BatchView }) {
     last?.chocolateType ?? view.recipe?.kind ?? view.lot.sheet?.kind ?? 'dark',
   );
   const machines = useMachines('temper');
+  const known = useMachinesKnown();
   const [chosen, setChosen] = useState<string | null>(null);
   const machineId =
     chosen ?? machines.find((m) => m.id === lastStep?.machineId)?.id ?? machines[0]?.id ?? null;
@@ -65,13 +66,15 @@ function Tempering({ view }: { view: BatchView }) {
               </div>
             )}
             <div>
-              <WeighIn
-                view={view}
-                station="temper"
-                title={t('temper.in')}
-                onStep={ensure}
-                startOpen={weighNow}
-              />
+              {known && (
+                <WeighIn
+                  view={view}
+                  station="temper"
+                  title={t('temper.in')}
+                  onStep={ensure}
+                  startOpen={weighNow}
+                />
+              )}
             </div>
           </div>
         </Panel>
