@@ -57,7 +57,7 @@ export async function loadLineage(
       i.allergens as line_allergens, p.step_id as p_step_id, p.material as p_material, p.batch_id as p_batch_id,
       l.id as p_lot_id, l.name as p_lot_name,
       coalesce(u.price_per_kg, l.price_per_kg + case when l.arrived_mg > 0 then l.freight / (l.arrived_mg / 1e6) else 0 end) as p_price,
-      coalesce(u.allergens, case when u.id is not null then i.allergens end) as p_allergens
+      coalesce(u.allergens, case when u.id is not null then i.allergens end, l.sheet->'allergens') as p_allergens
     from reached r
     join movement m on m.step_id = r.step_id and m.direction <> 'loss' and ${inForce}
     left join ingredient i on i.id = m.ingredient_id

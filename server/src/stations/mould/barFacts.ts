@@ -36,17 +36,23 @@ const BOUGHT: ReadonlySet<Material> = new Set<Material>(['couverture', 'chocolat
 
 type LotRow = typeof lot.$inferSelect;
 
-/** Chocolate bought as such, by its sheet: a part that is cacao and one that is sugar, under one name. */
-function boughtLines(lotRow: LotRow, sheet: LotSheet, massMg: number): RecipeLine[] {
-  const cacao = sheet.cacao ?? 0;
-  const fat = Math.min(sheet.fat ?? 0, cacao);
+/**
+ * Chocolate bought as such, by its sheet: a part that is cacao and one that is sugar, under one name. Where the sheet does not say how much of
+ * which, it stands on the label all the same, and no figure is stated.
+ */
+function boughtLines(lotRow: LotRow, sheet: LotSheet | null, massMg: number): RecipeLine[] {
+  const known = sheet !== null && sheet.cacao !== null && sheet.fat !== null;
+  const cacao = known ? sheet.cacao! : 0;
+  const fat = known ? Math.min(sheet.fat!, cacao) : 0;
+  const milk = sheet?.kind === 'milk' || sheet?.kind === 'white' ? ['milk'] : [];
   const one = (kind: Ingredient['cacao'], composition: Ingredient['composition']): Ingredient => ({
     id: lotRow.id,
     name: lotRow.name,
     cacao: kind,
     composition,
     pricePerKg: 0,
-    allergens: sheet.allergens,
+    // Milk chocolate holds milk whether or not anybody has ticked it.
+    allergens: [...new Set([...(sheet?.allergens ?? []), ...milk])].sort(),
   });
   const lines: RecipeLine[] = [];
   if (cacao > 0)
@@ -106,9 +112,8 @@ function compose(constituents: readonly Constituent[], shelf: Shelf): Composed {
       const sheet = readSheet(bought?.sheet);
       composed.bought[name] = sheet?.ingredients ?? '';
       if (share >= 0.5) composed.boughtKind = sheet?.kind ?? null;
-      if (bought && sheet && sheet.cacao !== null && sheet.fat !== null)
-        composed.lines.push(...boughtLines(bought, sheet, massMg));
-      else composed.complete = false;
+      if (bought) composed.lines.push(...boughtLines(bought, sheet, massMg));
+      if (!bought || sheet === null || sheet.cacao === null || sheet.fat === null) composed.complete = false;
       // Milk is in it, and its sheet does not say how much of what.
       if (sheet?.kind === 'milk' || sheet?.kind === 'white') composed.complete = false;
       continue;

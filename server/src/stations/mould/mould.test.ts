@@ -250,6 +250,13 @@ describe.each(DATABASES)('moulding, labels and wrapping on %s', (kind) => {
       }),
     );
     expect(unknown.front).not.toContain('Cocoa solids');
+    // A sheet without figures: it still stands among the ingredients, with its own and its allergens.
+    const white = await label1({ kind: 'white', ingredients: 'sugar, cocoa butter, whole milk powder' });
+    expect(white.soldAs).toBe('White chocolate');
+    expect(white.front).toContain('DARK COUVERTURE 65 (sugar, cocoa butter, whole milk powder)');
+    expect(white.front).not.toContain('Cocoa solids');
+    const soy = await label1({ kind: 'dark', ingredients: 'cocoa mass, soya', allergens: ['soy'] });
+    expect(soy.front).toContain('DARK COUVERTURE 65');
   });
 
   test('bars are wrapped off the packaging stock into boxes; undo puts everything back', async () => {
