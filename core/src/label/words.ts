@@ -17,7 +17,6 @@ interface LabelWords {
   storageFilled: string;
   madeBy: string;
   nutrition: string;
-  perBar: string;
   energy: string;
   nutrients: Record<'fat' | 'saturates' | 'carbohydrate' | 'sugars' | 'fibre' | 'protein' | 'salt', string>;
   sold: Record<string, string>;
@@ -44,7 +43,6 @@ export const LABEL_WORDS: Readonly<Record<LabelLanguage, LabelWords>> = {
     storageFilled: 'Keep cool (14–16 °C), dry and dark; eat soon after opening.',
     madeBy: 'Made by {name}, {address}',
     nutrition: 'Nutrition per 100 g',
-    perBar: 'per {mass}',
     energy: 'energy',
     nutrients: {
       fat: 'fat',
@@ -108,7 +106,6 @@ export const LABEL_WORDS: Readonly<Record<LabelLanguage, LabelWords>> = {
     storageFilled: 'Kühl (14–16 °C), trocken und dunkel lagern; nach dem Öffnen bald verbrauchen.',
     madeBy: 'Hergestellt von {name}, {address}',
     nutrition: 'Nährwerte je 100 g',
-    perBar: 'je {mass}',
     energy: 'Energie',
     nutrients: {
       fat: 'Fett',
@@ -186,7 +183,6 @@ export const LABEL_WORDS: Readonly<Record<LabelLanguage, LabelWords>> = {
       'À conserver au frais (14–16 °C), au sec et à l’abri de la lumière ; à consommer peu après ouverture.',
     madeBy: 'Fabriqué par {name}, {address}',
     nutrition: 'Valeurs nutritionnelles pour 100 g',
-    perBar: 'pour {mass}',
     energy: 'énergie',
     nutrients: {
       fat: 'matières grasses',

@@ -87,6 +87,21 @@ export function tabledMix({ hot, tabled, hotC, tabledC, meltingFat = 0.01 }: Tab
   return heat / (CHOCOLATE_HEAT * (hot + tabled));
 }
 
+/**
+ * Temperature at which the tabled part is brought back so that both come to `toC`: the inverse of {@link tabledMix}.
+ *
+ * @throws RangeError as {@link tabledMix}, and where nothing is tabled
+ */
+export function tabledFor({ toC, ...parts }: Omit<TablingProblem, 'tabledC'> & { toC: number }): number {
+  const { hot, tabled, hotC, meltingFat = 0.01 } = parts;
+  requireFinite(toC, 'the temperature to come to');
+  requireAbove0(tabled, 'the tabled part');
+  tabledMix({ ...parts, tabledC: toC });
+  return (
+    ((hot + tabled) * toC - hot * hotC + (FAT_LATENT_HEAT / CHOCOLATE_HEAT) * meltingFat * tabled) / tabled
+  );
+}
+
 /** @throws RangeError for heat, fat or shares that are no such thing */
 function requireHeat(p: Pick<SeedProblem, 'fat' | 'meltingShare' | 'heat' | 'latentHeat'>): void {
   requireNumbers(p, 'the bowl');

@@ -7,7 +7,7 @@ test('warmer it lasts longer, with more crystals shorter; pieces of seed may be 
   const middle = (part: Partial<HeldBowl>) => bowlLasts({ ...held, ...part })?.middle ?? Infinity;
   expect(middle({ celsius: 31.8 })).toBeGreaterThan(middle({}));
   expect(middle({ stable: 0.018 })).toBeLessThan(middle({}));
-  expect(middle({ stable: 0.02, solidSeeded: true })).toBeGreaterThan(middle({ stable: 0.02 }));
+  expect(middle({ stable: 0.02, full: VERDICT_LIMITS.fullSeeded })).toBeGreaterThan(middle({ stable: 0.02 }));
   expect(bowlLasts({ ...held, stable: 0.03 })).toEqual({ low: 0, middle: 0, high: 0 });
   expect(bowlLasts({ ...held, stable: 0.004, celsius: 33 })).toBeNull();
 });

@@ -16,8 +16,8 @@ export interface HeldBowl {
   coolC: number;
   /** Fat of the chocolate, share 0–1. */
   fat?: number;
-  /** Whether pieces of seed are in it: it may then hold more. */
-  solidSeeded?: boolean;
+  /** Stable share up to which it fills moulds; that of a bowl without pieces of seed where left out. */
+  full?: number;
   horizonMinutes?: number;
 }
 
@@ -35,14 +35,14 @@ export function bowlLasts(bowl: HeldBowl): Ranged | null {
     type,
     coolC,
     fat = 0.36,
-    solidSeeded = false,
+    full = VERDICT_LIMITS.full,
     horizonMinutes = 90,
   } = bowl;
   requireBetween(stable, 0, 1, 'the stable share');
   requireBetween(unstable, 0, 1, 'the unstable share');
+  requireBetween(full, 0, 1, 'the share that is too much');
   requireFinite(celsius, 'the temperature of the bowl');
   requireAbove0(horizonMinutes, 'the horizon');
-  const full = solidSeeded ? VERDICT_LIMITS.fullSeeded : VERDICT_LIMITS.full;
   if (stable >= full) return { low: 0, middle: 0, high: 0 };
   const path = [0, horizonMinutes].map((minutes) => ({ minutes, celsius, stirring: STIRRED.gentle }));
   const all = crystalEnsemble(

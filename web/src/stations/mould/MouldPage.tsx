@@ -57,7 +57,6 @@ function Pouring({ view, step, part }: { view: BatchView; step: StepRecord; part
       cavities,
       places: cabinet?.places ?? null,
       setMinutes,
-      fillMinutes: typed.fillMinutes ?? ROUND_HABITS.fillMinutes,
       bowlMinutes: end !== null && end !== 'long' ? Math.max(0, (end.middle - now) / 60_000) : null,
     },
     rounds,

@@ -26,7 +26,6 @@ interface Typed {
   cavities?: number | null;
   holdUp?: number | null;
   setMinutes?: number | null;
-  fillMinutes?: number | null;
   percent?: number | null;
   labelName?: string;
   setPlace?: SetPlace;
@@ -92,7 +91,6 @@ export function usePouring(view: BatchView, step: StepRecord): Pouring {
     holdUp: holdUp.massMg,
     setPlace,
     setMinutes: SET_MINUTES[setPlace],
-    fillMinutes: ROUND_HABITS.fillMinutes,
     percent: step.details.inclusionPercent ?? null,
     labelName: step.details.labelName ?? '',
     ...Object.fromEntries(Object.entries(kept ?? {}).filter(([, v]) => v !== undefined)),

@@ -97,7 +97,6 @@ export interface RoundWish {
   cavities: number | null;
   places: number | null;
   setMinutes: number;
-  fillMinutes: number;
   bowlMinutes: number | null;
 }
 
@@ -107,7 +106,7 @@ export function roundsAhead(
   rounds: readonly RoundNow[],
   now: number,
 ): (RoundPlan & { error?: undefined }) | { error: string } | null {
-  const { bars, mould, places, setMinutes, fillMinutes, bowlMinutes } = wish;
+  const { bars, mould, places, setMinutes, bowlMinutes } = wish;
   const cavities = wish.cavities ?? mould?.cavities ?? null;
   const left = bars - rounds.reduce((sum, r) => sum + r.bars, 0);
   if (!cavities || left <= 0) return null;
@@ -121,7 +120,7 @@ export function roundsAhead(
       moulds: mould?.count ?? Math.max(1, Math.ceil(left / cavities)),
       places,
       placesPerMould: mould?.places ?? 1,
-      fillMinutes,
+      fillMinutes: ROUND_HABITS.fillMinutes,
       turnMinutes: ROUND_HABITS.turnMinutes,
       setMinutes,
       busyUntil,
@@ -169,7 +168,7 @@ export function useBowlEnd(
           ),
           type,
           coolC: path.coolC,
-          solidSeeded: readyBetween[1] > 0.03,
+          full: readyBetween[1],
         }),
       )
       .then((found) => wanted && setLasts(found))

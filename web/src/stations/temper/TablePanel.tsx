@@ -1,24 +1,11 @@
 import { useState } from 'react';
-import { tabledMix, type TemperPath } from '@wunsch/core/temper';
+import { tabledFor, tabledMix, type TemperPath } from '@wunsch/core/temper';
 import { Figure, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
 
 /** Part of the bowl that is usually left hot. */
 const USUAL_HOT = 33;
-
-/** The temperature of the tabled part at which both mixed come to the one wanted; null where none does. */
-function bringBackAt(hotShare: number, hotC: number, toC: number): number | null {
-  const mixed = (tabledC: number) => tabledMix({ hot: hotShare, tabled: 1 - hotShare, hotC, tabledC });
-  let [low, high] = [0, hotC];
-  if (mixed(low) > toC || mixed(high) < toC) return null;
-  for (let i = 0; i < 50; i += 1) {
-    const middle = (low + high) / 2;
-    if (mixed(middle) < toC) low = middle;
-    else high = middle;
-  }
-  return high;
-}
 
 /** Tabling: how much to leave hot, when to bring the tabled part back, and what both come to; any split. */
 export function TablePanel({
@@ -39,7 +26,10 @@ export function TablePanel({
     typedHot === undefined ? (bowlC !== null && bowlC > path.windowHighC ? bowlC : path.meltC) : typedHot;
   const [tabledC, setTabled] = useState<number | null>(null);
   const hot = percent === null ? null : percent / 100;
-  const back = hot !== null && hotC !== null && hotC > path.workC ? bringBackAt(hot, hotC, path.workC) : null;
+  const back =
+    hot !== null && hotC !== null && hotC > path.workC
+      ? tabledFor({ hot, tabled: 1 - hot, hotC, toC: path.workC })
+      : null;
   const mixed =
     hot !== null && hotC !== null && tabledC !== null
       ? tabledMix({ hot, tabled: 1 - hot, hotC, tabledC })
