@@ -102,3 +102,22 @@ export function studentQuantile(p: number, degreesOfFreedom: number): number {
   if (!(degreesOfFreedom > 0)) throw new RangeError('Student’s t needs degrees of freedom above 0');
   return jstat.studentt.inv(p, degreesOfFreedom);
 }
+
+/** Chance that Student’s t with `degreesOfFreedom` above 0 is above `x`. `studentTail(2.228139, 10)` is 0.025. */
+export function studentTail(x: number, degreesOfFreedom: number): number {
+  if (Number.isNaN(x)) throw new RangeError('t must be a number, not NaN');
+  if (!(degreesOfFreedom > 0)) throw new RangeError('Student’s t needs degrees of freedom above 0');
+  // By the beta distribution, so that a tiny tail keeps its digits.
+  const half = betaTail((x * x) / (degreesOfFreedom + x * x), 0.5, degreesOfFreedom / 2) / 2;
+  return x >= 0 ? half : 1 - half;
+}
+
+/** Chance of `successes` or more of `trials` where each succeeds with chance `share`. `binomialTail(5, 8, 1 / 3)` is 0.0879. */
+export function binomialTail(successes: number, trials: number, share: number): number {
+  if (!(share >= 0 && share <= 1)) throw new RangeError(`a share between 0 and 1 is needed, not ${share}`);
+  if (!Number.isInteger(trials) || trials < 0 || !Number.isInteger(successes))
+    throw new RangeError(`${successes} of ${trials} is not a count of successes in trials`);
+  if (successes <= 0) return 1;
+  if (successes > trials || share === 0) return 0;
+  return share === 1 ? 1 : jstat.beta.cdf(share, successes, trials - successes + 1);
+}

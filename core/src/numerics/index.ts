@@ -1,3 +1,4 @@
+export * from './cholesky.ts';
 export * from './distributions.ts';
 export * from './leastSquares.ts';
 export * from './line.ts';
@@ -6,3 +7,4 @@ export * from './random.ts';
 export * from './summary.ts';
 export * from './require.ts';
 export * from './spread.ts';
+export * from './studentizedRange.ts';

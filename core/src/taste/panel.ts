@@ -1,0 +1,206 @@
+import { rangeQuantile, rangeTail, requireBetween, studentQuantile } from '../numerics/index.ts';
+import { fitMixedModel, type Contrast, type MixedFit } from './mixedModel.ts';
+
+/** One score: who gave it to what, and in which sitting. */
+export interface PanelScore {
+  sample: string;
+  assessor: string;
+  /** Session or round; what all samples share in it is taken out. */
+  session: string;
+  /** On any scale, the app’s runs 0–10. */
+  score: number;
+}
+
+/** Groupings a panel’s model can take out. */
+export type PanelGrouping = 'assessor' | 'session' | 'assessor:sample';
+
+/** A sample’s level with assessor and session taken out. */
+export interface SampleLevel extends Contrast {
+  sample: string;
+  /** 95 % interval of the level itself, for a panel and sittings like these. */
+  low: number;
+  high: number;
+  /**
+   * Half the width at which two samples whose bars do not meet differ: half of the average 95 % interval of its differences,
+   * which is what the picture draws (after Andrews, Snee and Sarner, 1980).
+   */
+  compare: number;
+  scores: number;
+}
+
+/** The difference a − b of two samples. */
+export interface SampleDifference extends Contrast {
+  a: string;
+  b: string;
+  /** 95 % interval, all differences together (Tukey and Kramer). */
+  low: number;
+  high: number;
+  p: number;
+  decided: boolean;
+}
+
+/** What a panel’s scores say, or how much more is needed. */
+export type PanelResult =
+  | { ok: false; reason: 'one-sample' | 'one-assessor' | 'too-few-scores'; needs: number }
+  | {
+      ok: true;
+      /** From best to least. */
+      samples: SampleLevel[];
+      /** Every pair once, the better named first. */
+      differences: SampleDifference[];
+      /** Variances of the groupings, and of what is left. */
+      variances: Partial<Record<PanelGrouping, number>>;
+      residual: number;
+      /** How far each assessor’s and session’s scores lie above the others’, by prediction. */
+      levels: Partial<Record<PanelGrouping, Record<string, number>>>;
+      fit: MixedFit;
+    };
+
+/**
+ * Samples compared by a panel: samples fixed, assessors and sessions random and crossed, by restricted maximum likelihood; missing
+ * cells, unequal numbers and scores given twice are no matter. Where the same assessor met the same sample more than once,
+ * `random` may hold `'assessor:sample'`, what each likes for themselves; groupings of one level, or as many as scores, have no part.
+ *
+ * @throws RangeError for a score that is no number
+ */
+export function comparePanel(
+  rows: readonly PanelScore[],
+  random: readonly PanelGrouping[] = ['assessor', 'session'],
+): PanelResult {
+  const samples = [...new Set(rows.map((r) => r.sample))].sort();
+  const assessors = new Set(rows.map((r) => r.assessor)).size;
+  if (samples.length < 2) return { ok: false, reason: 'one-sample', needs: 2 - samples.length };
+  if (assessors < 2) return { ok: false, reason: 'one-assessor', needs: 2 - assessors };
+  const least = samples.length + 2;
+  if (rows.length < least) return { ok: false, reason: 'too-few-scores', needs: least - rows.length };
+  const named: Record<PanelGrouping, string[]> = {
+    assessor: rows.map((r) => r.assessor),
+    session: rows.map((r) => r.session),
+    'assessor:sample': rows.map((r) => JSON.stringify([r.assessor, r.sample])),
+  };
+  const groups = random.filter((g) => {
+    const levels = new Set(named[g]).size;
+    return levels > 1 && levels < rows.length;
+  });
+  const fit = fitMixedModel({
+    y: rows.map((r) => r.score),
+    fixed: rows.map((r) => samples.map((s) => Number(s === r.sample))),
+    random: Object.fromEntries(groups.map((g) => [g, named[g]])),
+  });
+  const unit = (i: number, sign = 1) => samples.map((_, k) => (k === i ? sign : 0));
+  const differences: SampleDifference[] = [];
+  samples.forEach((s, i) =>
+    samples.slice(0, i).forEach((other, k) => {
+      const isBetter = fit.fixed[i]! >= fit.fixed[k]!;
+      const found = fit.contrast(
+        unit(i, isBetter ? 1 : -1).map((c, m) => c + unit(k, isBetter ? -1 : 1)[m]!),
+      );
+      differences.push(allTogether(found, isBetter ? s : other, isBetter ? other : s, samples.length));
+    }),
+  );
+  const levels = samples.map((sample, i): SampleLevel => {
+    const level = fit.contrast(unit(i));
+    const half = studentQuantile(0.975, level.freedom) * level.standardError;
+    const mine = differences.filter((d) => d.a === sample || d.b === sample);
+    return {
+      ...level,
+      sample,
+      low: level.estimate - half,
+      high: level.estimate + half,
+      compare: mine.reduce((sum, d) => sum + (d.high - d.low) / 4, 0) / mine.length,
+      scores: rows.filter((r) => r.sample === sample).length,
+    };
+  });
+  return {
+    ok: true,
+    samples: levels.sort((a, b) => b.estimate - a.estimate),
+    differences: differences.sort((a, b) => a.p - b.p),
+    variances: fit.variances,
+    residual: fit.residual,
+    levels: fit.levels,
+    fit,
+  };
+}
+
+/** A difference with the interval that holds for all of a panel’s differences at once. */
+function allTogether(found: Contrast, a: string, b: string, means: number): SampleDifference {
+  const { estimate, standardError, freedom } = found;
+  if (standardError === 0)
+    return {
+      ...found,
+      a,
+      b,
+      low: estimate,
+      high: estimate,
+      p: Number(estimate === 0),
+      decided: estimate !== 0,
+    };
+  const half = (rangeQuantile(0.95, means, freedom) / Math.SQRT2) * standardError;
+  const [low, high] = [estimate - half, estimate + half];
+  return {
+    ...found,
+    a,
+    b,
+    low,
+    high,
+    p: rangeTail((Math.abs(estimate) / standardError) * Math.SQRT2, means, freedom),
+    decided: low > 0 || high < 0,
+  };
+}
+
+/** Whether anybody scored one sample more than once, so that their own taste can be told from noise. */
+export function isRepeated(rows: readonly PanelScore[]): boolean {
+  return new Set(rows.map((r) => JSON.stringify([r.assessor, r.sample]))).size < rows.length;
+}
+
+/**
+ * Samples that cannot be told apart, as brackets over the order from best to least: each holds neighbours of which no two differ,
+ * none holds only what another holds already.
+ */
+export function notToldApart(
+  samples: readonly { sample: string }[],
+  differences: readonly Pick<SampleDifference, 'a' | 'b' | 'decided'>[],
+): string[][] {
+  const names = samples.map((s) => s.sample);
+  const differ = (a: string, b: string) =>
+    differences.some((d) => d.decided && ((d.a === a && d.b === b) || (d.a === b && d.b === a)));
+  const brackets: [number, number][] = [];
+  names.forEach((_, from) => {
+    let to = from;
+    const fits = (next: number) => names.slice(from, next).every((n) => !differ(n, names[next]!));
+    while (to + 1 < names.length && fits(to + 1)) to += 1;
+    if (to > from && !brackets.some(([a, b]) => a <= from && b >= to)) brackets.push([from, to]);
+  });
+  return brackets.map(([from, to]) => names.slice(from, to + 1));
+}
+
+/**
+ * How many assessors a paired comparison needs: each scores both samples `rounds` times with a noise of `sd`, and a true difference
+ * of `difference` is to be found (two-sided 5 %) with chance `power`.
+ *
+ * @throws RangeError for a difference, noise or power out of reach
+ * @example assessorsNeeded({ difference: 1, sd: 1.2, rounds: 1, power: 0.8 }) // 25
+ */
+export function assessorsNeeded({
+  difference,
+  sd,
+  rounds,
+  power = 0.8,
+}: {
+  difference: number;
+  sd: number;
+  rounds: number;
+  power?: number;
+}): number {
+  requireBetween(difference, 1e-6, 1e6, 'a difference');
+  requireBetween(sd, 1e-9, 1e6, 'the noise of a score');
+  requireBetween(rounds, 1, 100, 'the number of rounds');
+  requireBetween(power, 0.05, 0.999, 'the chance to find it');
+  for (let n = 2; n < 100_000; n = n < 200 ? n + 1 : Math.ceil(n * 1.05)) {
+    const error = sd * Math.sqrt(2 / (n * rounds));
+    const freedom = Math.max(1, n * rounds - 1);
+    const reach = studentQuantile(0.975, freedom) + studentQuantile(power, freedom);
+    if (reach * error <= difference) return n;
+  }
+  return 100_000;
+}
