@@ -11,6 +11,7 @@ export * from './stations/recipe.ts';
 export * from './stations/roast.ts';
 export * from './stations/taste.ts';
 export * from './stations/temper.ts';
+export * from './stations/tastingSessions.ts';
 export * from './stations/trials.ts';
 export * from './steps.ts';
 export * from './stored.ts';

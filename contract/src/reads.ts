@@ -45,6 +45,7 @@ const DRAWN_FROM: readonly [prefix: string, topics: readonly Topic[] | 'all'][] 
   ['/api/attachments', ['attachments']],
   ['/api/samples', ['samples']],
   ['/api/people', ['people']],
+  ['/api/tasting-sessions', ['panels', 'people']],
   ['/api/session', ['workshop', 'people']],
   ['/api/set-aside', ['set-aside']],
   ['/api/find', []],

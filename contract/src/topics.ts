@@ -23,6 +23,8 @@ export const TOPICS = [
   'people',
   'workshop',
   'tastings',
+  /** Sessions of a panel and their cards. */
+  'panels',
   'trials',
   'samples',
   'attachments',

@@ -30,6 +30,7 @@ import { setAsideRoutes } from './workshop/setAside.ts';
 import { metricsRoutes } from './live/metrics.ts';
 import { doorRoutes } from './live/door.ts';
 import { eventRoutes } from './live/events.ts';
+import { guestRoutes } from './stations/taste/guests.ts';
 import { stationRooms } from './stations/rooms.ts';
 import type { Store } from './store/store.ts';
 import { findRoutes } from './views/find.ts';
@@ -128,6 +129,7 @@ export async function buildApp(options: AppOptions): Promise<App> {
     open.get('/api/openapi.json', { schema: { hide: true } }, async () => app.swagger());
   });
   await scope(app, 'device', doorRoutes);
+  await scope(app, 'guest', guestRoutes);
   await scope(app, 'person', (signedIn) => {
     cachePages(signedIn);
     sessionRoutes(signedIn, tries);

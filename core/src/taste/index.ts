@@ -5,6 +5,8 @@ export * from './discrimination.ts';
 export * from './dominance.ts';
 export * from './drivers.ts';
 export * from './equivalence.ts';
+export * from './glasses.ts';
+export * from './marks.ts';
 export * from './mixedModel.ts';
 export * from './noteDifferences.ts';
 export * from './panel.ts';

@@ -14,6 +14,7 @@ const WHOLE = [
   '/api/machines',
   '/api/people',
   '/api/trials',
+  '/api/tasting-sessions',
   '/api/retastes',
   '/api/attachments',
   '/api/winnowings',
