@@ -29,6 +29,11 @@ const TemperPage = lazy(() => import('./stations/temper/TemperPage.tsx'));
 const MouldPage = lazy(() => import('./stations/mould/MouldPage.tsx'));
 const LabelPage = lazy(() => import('./stations/mould/LabelPage.tsx'));
 const TastePage = lazy(() => import('./stations/taste/TastePage.tsx'));
+const SessionsPage = lazy(() => import('./stations/taste/sessions/SessionsPage.tsx'));
+const PlanSession = lazy(() => import('./stations/taste/sessions/PlanSession.tsx'));
+const SessionPage = lazy(() => import('./stations/taste/sessions/SessionPage.tsx'));
+const CardsPage = lazy(() => import('./stations/taste/sessions/CardsPage.tsx'));
+const GuestPage = lazy(() => import('./stations/taste/sessions/GuestPage.tsx'));
 const LedgerPage = lazy(() => import('./ledger/LedgerPage.tsx'));
 const PracticePage = lazy(() => import('./practice/PracticePage.tsx'));
 const PracticeRoom = lazy(() => import('./practice/PracticeRoom.tsx'));
@@ -100,6 +105,12 @@ function useRouter(onLanguage: (language: Language) => void) {
           ...station('grind', <GrindPage />),
           ...station('temper', <TemperPage />),
           ...station('mould', <MouldPage />),
+          { path: 'taste/sessions', element: <SessionsPage /> },
+          { path: 'taste/sessions/new', element: <PlanSession /> },
+          { path: 'taste/sessions/:sessionId', element: <SessionPage /> },
+          { path: 'taste/sessions/:sessionId/plan', element: <PlanSession /> },
+          { path: 'taste/sessions/:sessionId/cards', element: <CardsPage /> },
+          { path: 'taste/sessions/:sessionId/paper/:seatId', element: <CardsPage /> },
           ...station('taste', <TastePage />),
           { path: 'label/:batchId/:parcelId', element: <LabelPage /> },
           { path: 'practice', element: <PracticePage /> },
@@ -113,6 +124,9 @@ function useRouter(onLanguage: (language: Language) => void) {
     ]);
   }, [onLanguage]);
 }
+
+/** Guests of a tasting have a page of their own, whoever else is signed in on the device. */
+const isGuest = () => /^\/join(\/|$)/.test(location.pathname);
 
 function Opening({ away }: { away: boolean }) {
   const { t } = useWords();
@@ -157,7 +171,9 @@ export function App() {
     <WordsProvider language={language} settings={session?.workshop ?? null}>
       <Toaster>
         <Suspense fallback={<Opening away={false} />}>
-          {mind ? (
+          {isGuest() ? (
+            <GuestPage />
+          ) : mind ? (
             <SessionContext value={mind}>
               <RouterProvider router={router} />
             </SessionContext>

@@ -1,3 +1,5 @@
+import type { OpenedSession, SessionQuestion } from './answer.ts';
+import type { ForcedChoice } from './discrimination.ts';
 import type { Basic, Stroke, Texture } from './card.ts';
 
 /** What the two cards have in common for reckoning with them. */
@@ -22,4 +24,49 @@ export function marksOf(card: MarkedCard): Record<string, number> {
   if (card.look.gloss !== null) marks.gloss = card.look.gloss;
   if (card.snap.sound !== null) marks.snap = card.snap.sound;
   return marks;
+}
+
+/** A card of an opened session, as the ledger has it. */
+export interface OpenedCardFacts {
+  sampleId: string;
+  name: string;
+  round: number;
+  /** 1 the first impression. */
+  nth: number;
+  right: boolean | null;
+  card: MarkedCard | { form: 'choice' };
+}
+
+/** What {@link analyseSession} is asked, from the cards of an opened session: first impressions, and nothing that was said after going back. */
+export function openedSession(
+  session: {
+    question: SessionQuestion;
+    margin: number;
+    referenceId: string | null;
+    test: ForcedChoice;
+    samples: readonly { id: string }[];
+  },
+  cards: readonly OpenedCardFacts[],
+): OpenedSession {
+  const first = cards.filter((c) => c.nth === 1);
+  return {
+    question: session.question,
+    margin: session.margin,
+    reference: session.referenceId ?? session.samples[0]?.id,
+    test: session.test,
+    scores: first.flatMap(({ card, sampleId, name, round }) =>
+      card.form === 'choice'
+        ? []
+        : [
+            {
+              sample: sampleId,
+              assessor: name,
+              round: String(round),
+              marks: marksOf(card),
+              strip: card.form === 'full' ? card.strip : [],
+            },
+          ],
+    ),
+    choices: first.flatMap((c) => (c.right === null ? [] : [{ assessor: c.name, right: c.right }])),
+  };
 }

@@ -1,5 +1,11 @@
-import { rangeQuantile, rangeTail, requireBetween, studentQuantile } from '../numerics/index.ts';
-import { fitMixedModel, type Contrast, type MixedFit } from './mixedModel.ts';
+import {
+  rangeQuantile,
+  rangeTail,
+  requireBetween,
+  requireWhole,
+  studentQuantile,
+} from '../numerics/index.ts';
+import { fitMixedModel, type Contrast } from './mixedModel.ts';
 
 /** One score: who gave it to what, and in which sitting. */
 export interface PanelScore {
@@ -53,7 +59,8 @@ export type PanelResult =
       residual: number;
       /** How far each assessor’s and session’s scores lie above the others’, by prediction. */
       levels: Partial<Record<PanelGrouping, Record<string, number>>>;
-      fit: MixedFit;
+      /** −2 log of the restricted likelihood. */
+      deviance: number;
     };
 
 /**
@@ -118,7 +125,7 @@ export function comparePanel(
     variances: fit.variances,
     residual: fit.residual,
     levels: fit.levels,
-    fit,
+    deviance: fit.deviance,
   };
 }
 
@@ -174,6 +181,38 @@ export function notToldApart(
   return brackets.map(([from, to]) => names.slice(from, to + 1));
 }
 
+/** Noise between two cards of the same bar by the same person that is usual for a trained kitchen, points of 10. */
+export const USUAL_NOISE = 1.2;
+
+/**
+ * The smallest true difference of two samples that a panel finds with chance `power` (two-sided 5 %), each scoring both samples `rounds` times
+ * with a noise of `sd`.
+ *
+ * @throws RangeError for fewer than two scores of a sample, or a noise or power out of reach
+ * @example smallestDifference({ assessors: 25, rounds: 1, sd: 1.2 }) // 0.988
+ */
+export function smallestDifference({
+  assessors,
+  rounds,
+  sd,
+  power = 0.8,
+}: {
+  assessors: number;
+  rounds: number;
+  sd: number;
+  power?: number;
+}): number {
+  requireWhole(assessors, 'the number of assessors', 1);
+  requireWhole(rounds, 'the number of rounds', 1);
+  requireBetween(assessors * rounds, 2, 1e6, 'the number of scores of a sample');
+  requireBetween(sd, 1e-9, 1e6, 'the noise of a score');
+  requireBetween(power, 0.05, 0.999, 'the chance to find it');
+  const scores = assessors * rounds;
+  const freedom = scores - 1;
+  const reach = studentQuantile(0.975, freedom) + studentQuantile(power, freedom);
+  return reach * sd * Math.sqrt(2 / scores);
+}
+
 /**
  * How many assessors a paired comparison needs: each scores both samples `rounds` times with a noise of `sd`, and a true difference
  * of `difference` is to be found (two-sided 5 %) with chance `power`.
@@ -194,13 +233,9 @@ export function assessorsNeeded({
 }): number {
   requireBetween(difference, 1e-6, 1e6, 'a difference');
   requireBetween(sd, 1e-9, 1e6, 'the noise of a score');
-  requireBetween(rounds, 1, 100, 'the number of rounds');
+  requireWhole(rounds, 'the number of rounds', 1);
   requireBetween(power, 0.05, 0.999, 'the chance to find it');
-  for (let n = 2; n < 100_000; n = n < 200 ? n + 1 : Math.ceil(n * 1.05)) {
-    const error = sd * Math.sqrt(2 / (n * rounds));
-    const freedom = Math.max(1, n * rounds - 1);
-    const reach = studentQuantile(0.975, freedom) + studentQuantile(power, freedom);
-    if (reach * error <= difference) return n;
-  }
+  for (let n = rounds > 1 ? 1 : 2; n < 100_000; n = n < 200 ? n + 1 : Math.ceil(n * 1.05))
+    if (smallestDifference({ assessors: n, rounds, sd, power }) <= difference) return n;
   return 100_000;
 }

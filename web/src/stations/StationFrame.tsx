@@ -29,9 +29,12 @@ function batchesAt(batches: readonly BenchBatch[], station: Station): BenchBatch
 /** A station's working screen: the batches that are here, and the work on the one chosen. The address holds the batch. */
 export function StationFrame({
   station,
+  action,
   children,
 }: {
   station: Station;
+  /** What else the station has, at the end of its head. */
+  action?: ReactNode;
   children: (view: BatchView) => ReactNode;
 }) {
   const { t } = useWords();
@@ -74,12 +77,13 @@ export function StationFrame({
             </Link>
           ))}
         </nav>
+        {action && <div className="ml-auto">{action}</div>}
         {mayMake && (
           <Button
             look="quiet"
             icon={<Plus size={16} aria-hidden="true" />}
             onClick={() => setStarting(true)}
-            className="ml-auto"
+            className={action ? '' : 'ml-auto'}
           >
             {t('batch.start')}
           </Button>

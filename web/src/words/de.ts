@@ -11,6 +11,7 @@ import { grind } from './de/grind.ts';
 import { temper } from './de/temper.ts';
 import { mould } from './de/mould.ts';
 import { packing } from './de/packing.ts';
+import { panel } from './de/panel.ts';
 import { taste } from './de/taste.ts';
 import type { WordKey } from './en.ts';
 
@@ -30,4 +31,5 @@ export const de: Record<WordKey, string> = {
   ...mould,
   ...packing,
   ...taste,
+  ...panel,
 };

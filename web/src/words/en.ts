@@ -11,6 +11,7 @@ import { grind } from './en/grind.ts';
 import { temper } from './en/temper.ts';
 import { mould } from './en/mould.ts';
 import { packing } from './en/packing.ts';
+import { panel } from './en/panel.ts';
 import { taste } from './en/taste.ts';
 
 /** All words of the interface in English, room by room. A name in braces is filled in. */
@@ -29,6 +30,7 @@ export const en = {
   ...mould,
   ...packing,
   ...taste,
+  ...panel,
 } as const;
 
 /** A key of the catalogue. */

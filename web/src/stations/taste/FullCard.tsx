@@ -1,4 +1,3 @@
-import type { BatchView } from '@wunsch/contract';
 import {
   BASICS,
   FAULTS,
@@ -16,7 +15,7 @@ import { useKept } from '../../shell/useKept.ts';
 import { useWords } from '../../words/words.tsx';
 import { ScoreRow } from './ScoreRow.tsx';
 import { Notes } from './Notes.tsx';
-import { useSave } from './useSave.ts';
+import type { SaveCard } from './useSave.ts';
 
 /** A card as it stands while it is filled in. */
 interface Card {
@@ -46,11 +45,19 @@ const BLANK: Card = {
 };
 
 /** The full card in the order of the senses; kept while it is filled in, since a tasting takes its time. */
-export function FullCard({ view, onSaved }: { view: BatchView; onSaved: () => void }) {
+export function FullCard({
+  cardKey,
+  save,
+  onSaved,
+}: {
+  /** What it is about, so that what was typed is found again. */
+  cardKey: string;
+  save: SaveCard;
+  onSaved: () => void;
+}) {
   const words = useWords();
   const { t } = words;
-  const save = useSave(view);
-  const [kept, setKept, forget] = useKept<Card>(`tasting.${view.batch.id}`);
+  const [kept, setKept, forget] = useKept<Card>(`tasting.${cardKey}`);
   const card = kept ?? BLANK;
   const { gloss, sound, smell, strokes, basics, texture, faults, liking, sell, free } = card;
   const change = (part: Partial<Card>) => setKept((now) => ({ ...(now ?? BLANK), ...part }));

@@ -1,11 +1,10 @@
-import type { BatchView } from '@wunsch/contract';
 import { Button } from '../../ui/Button.tsx';
 import { TextArea } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { useDraft } from '../../shell/useDraft.ts';
 import { useWords } from '../../words/words.tsx';
 import { ScoreRow } from './ScoreRow.tsx';
-import { useSave } from './useSave.ts';
+import type { SaveCard } from './useSave.ts';
 
 interface QuickScores {
   sour: number | null;
@@ -15,9 +14,8 @@ interface QuickScores {
 }
 
 /** The bench card: three taps and done. */
-export function QuickCard({ view }: { view: BatchView }) {
+export function QuickCard({ save }: { save: SaveCard }) {
   const { t } = useWords();
-  const save = useSave(view);
   const { draft, change, keep } = useDraft<QuickScores>({ sour: null, grit: null, liking: null, words: '' });
   const { sour, grit, liking, words } = draft;
   const ready = sour !== null && grit !== null && liking !== null;

@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { Link } from 'react-router';
 import type { BatchView, Tasting } from '@wunsch/contract';
 import { Figure, Panel } from '../../ui/Panel.tsx';
 import { Tabs } from '../../ui/Tabs.tsx';
@@ -6,6 +7,7 @@ import { useWords } from '../../words/words.tsx';
 import { StationFrame } from '../StationFrame.tsx';
 import { FullCard } from './FullCard.tsx';
 import { QuickCard } from './QuickCard.tsx';
+import { useSave } from './useSave.ts';
 import { TastingStrip } from './TastingStrip.tsx';
 
 /** Sourness and grit of a card, whichever form it has. */
@@ -45,6 +47,7 @@ export function Tastings({ view }: { view: BatchView }) {
 
 function TastingTabs({ view }: { view: BatchView }) {
   const { t } = useWords();
+  const save = useSave(view);
   const [tab, setTab] = useState('quick');
   return (
     <Tabs
@@ -52,11 +55,13 @@ function TastingTabs({ view }: { view: BatchView }) {
       value={tab}
       onChange={setTab}
       sheets={[
-        { id: 'quick', title: t('taste.quick'), content: <QuickCard key={view.batch.id} view={view} /> },
+        { id: 'quick', title: t('taste.quick'), content: <QuickCard key={view.batch.id} save={save} /> },
         {
           id: 'full',
           title: t('taste.full'),
-          content: <FullCard key={view.batch.id} view={view} onSaved={() => setTab('all')} />,
+          content: (
+            <FullCard key={view.batch.id} cardKey={view.batch.id} save={save} onSaved={() => setTab('all')} />
+          ),
         },
         {
           id: 'all',
@@ -74,5 +79,20 @@ function TastingTabs({ view }: { view: BatchView }) {
 
 /** Taste: the quick card and the full one with its strip. */
 export default function TastePage() {
-  return <StationFrame station="taste">{(view) => <TastingTabs view={view} />}</StationFrame>;
+  const { t } = useWords();
+  return (
+    <StationFrame
+      station="taste"
+      action={
+        <Link
+          to="/taste/sessions"
+          className="grid min-h-11 place-items-center rounded border border-edge bg-panel px-3 text-[13.5px] font-semibold hover:bg-panel-2"
+        >
+          {t('panel.sessions')}
+        </Link>
+      }
+    >
+      {(view) => <TastingTabs view={view} />}
+    </StationFrame>
+  );
 }

@@ -4,9 +4,19 @@ import { useState } from 'react';
 import { TastingPut } from '@wunsch/contract';
 import { Wire, show } from '../../testing/page.tsx';
 import { batchView, idOf } from '../../testing/views.ts';
-import { FullCard } from './FullCard.tsx';
-import { QuickCard } from './QuickCard.tsx';
+import type { BatchView } from '@wunsch/contract';
+import { FullCard as Full } from './FullCard.tsx';
+import { QuickCard as Quick } from './QuickCard.tsx';
+import { useSave } from './useSave.ts';
 import { ScoreRow } from './ScoreRow.tsx';
+
+/** The cards of a batch, as its page shows them. */
+function QuickCard({ view }: { view: BatchView }) {
+  return <Quick save={useSave(view)} />;
+}
+function FullCard({ view, onSaved }: { view: BatchView; onSaved: () => void }) {
+  return <Full cardKey={view.batch.id} save={useSave(view)} onSaved={onSaved} />;
+}
 
 const row = (name: string) => within(screen.getByRole('radiogroup', { name }));
 const chosen = (name: string) =>

@@ -1,0 +1,245 @@
+import { useMemo, useState } from 'react';
+import type { SessionResults, TastingSession } from '@wunsch/contract';
+import type { PanelScore, SessionAnalysis } from '@wunsch/core/taste';
+import { useDoor } from '../../../shell/door.tsx';
+import { Panel } from '../../../ui/Panel.tsx';
+import { Table } from '../../../ui/Table.tsx';
+import { Tabs } from '../../../ui/Tabs.tsx';
+import { useWords } from '../../../words/words.tsx';
+import { answerWords } from './answerWords.ts';
+import { LikingScale } from './LikingScale.tsx';
+import { PanelStrip } from './PanelStrip.tsx';
+import { ScaleUse } from './ScaleUse.tsx';
+import { TasteHead } from './TasteHead.tsx';
+import { useAnalysis } from './useAnalysis.ts';
+import { useSessionResults } from './useSessions.ts';
+
+/** An opened session: first the answer with its doubt, then the picture that carries it, then everything else. */
+export function Opened({ session, note }: { session: TastingSession; note: string }) {
+  const { t } = useWords();
+  const { address } = useDoor();
+  const { data: results } = useSessionResults(session.id);
+  const analysis = useAnalysis(results);
+  const link =
+    'grid min-h-11 place-items-center rounded border border-edge bg-panel px-4 text-[13.5px] font-semibold hover:bg-panel-2';
+  const file = (name: string) => address(`/api/tasting-sessions/${session.id}/${name}`);
+  return (
+    <>
+      <TasteHead title={session.title} at="session" note={note}>
+        <a href={file('report.pdf')} className={link}>
+          {t('panel.report')}
+        </a>
+        <a href={file('scores.csv')} className={link}>
+          {t('panel.scores')}
+        </a>
+      </TasteHead>
+      {results && analysis ? (
+        <Results results={results} analysis={analysis} />
+      ) : (
+        <p role="status" className="text-ink-3">
+          {t('panel.results.working')}
+        </p>
+      )}
+    </>
+  );
+}
+
+function Results({ results, analysis }: { results: SessionResults; analysis: SessionAnalysis }) {
+  const words = useWords();
+  const { t } = words;
+  const { session, cards } = results;
+  const names = useMemo(() => new Map(session.samples.map((s) => [s.id, s.label])), [session]);
+  const nameOf = (id: string) => names.get(id) ?? id;
+  const told = answerWords(analysis.answer, session, nameOf, words);
+  const liking = analysis.attributes.find((a) => a.attribute === 'liking')?.result;
+  const wentBack = cards.filter((c) => c.nth > 1).length;
+  const strips = session.samples.filter((s) => (analysis.strips[s.id]?.strips ?? 0) > 0);
+  const [strip, setStrip] = useState<string | null>(null);
+  const shown = strips.find((s) => s.id === strip) ?? strips[0];
+  return (
+    <div className="grid gap-2 lg:grid-cols-6">
+      <Panel className="lg:col-span-6">
+        <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
+          <h2 className="text-[26px] leading-tight">{told.head}</h2>
+          <p className="max-w-prose grow text-[14px]">{told.lines.join(' ')}</p>
+        </div>
+        {wentBack > 0 && (
+          <p className="mt-1 text-[12.5px] text-ink-3">{t('panel.results.back', { n: wentBack })}</p>
+        )}
+      </Panel>
+      {liking?.ok && (
+        <Panel title={t('panel.results.liking')} className="lg:col-span-4">
+          <LikingScale
+            samples={liking.samples.map((s) => ({
+              ...s,
+              name: nameOf(s.sample),
+              note: noteOf(session, s.sample, words),
+            }))}
+            differences={liking.differences}
+            singles={singlesOf(results, liking.levels)}
+          />
+          <p className="mt-1 text-[12.5px] text-ink-3">{t('panel.results.liking.note')}</p>
+        </Panel>
+      )}
+      {analysis.assessors.length > 0 && (
+        <Panel title={t('panel.results.scale')} className="lg:col-span-2">
+          <ScaleUse of={analysis.assessors} />
+        </Panel>
+      )}
+      {shown && (
+        <Panel
+          title={t('panel.results.strip', { name: nameOf(shown.id) })}
+          className={analysis.notes.length > 0 ? 'lg:col-span-4' : 'lg:col-span-6'}
+        >
+          <Tabs
+            label={t('panel.samples')}
+            value={shown.id}
+            onChange={setStrip}
+            sheets={strips.map((s) => ({
+              id: s.id,
+              title: s.label,
+              content: <PanelStrip of={analysis.strips[s.id]!} />,
+            }))}
+          />
+        </Panel>
+      )}
+      {analysis.notes.length > 0 && (
+        <Panel title={t('panel.results.notes')} className="lg:col-span-2">
+          <Table
+            caption={t('panel.results.notes')}
+            rows={analysis.notes.slice(0, 10)}
+            keyOf={(n) => n.note}
+            columns={[
+              { id: 'note', title: t('strip'), cell: (n) => words.word('note', n.note) },
+              ...session.samples.map((s) => ({
+                id: s.id,
+                title: s.label,
+                numeric: true,
+                cell: (n: SessionAnalysis['notes'][number]) => words.percent(n.shares[s.id] ?? 0, 0),
+              })),
+              {
+                id: 'p',
+                title: '',
+                cell: (n) =>
+                  n.decided
+                    ? t('panel.results.notes.differs', { p: words.number(n.adjusted, 3) })
+                    : t('panel.results.notes.open'),
+              },
+            ]}
+          />
+          <p className="mt-1 text-[12.5px] text-ink-3">{t('panel.results.notes.note')}</p>
+        </Panel>
+      )}
+      {analysis.attributes.length > 0 && <Marks session={session} analysis={analysis} nameOf={nameOf} />}
+      <Panel title={t('panel.key')} className="lg:col-span-6">
+        <Table
+          caption={t('panel.key')}
+          rows={session.samples}
+          keyOf={(s) => s.id}
+          columns={[
+            { id: 'label', title: t('panel.key.sample'), cell: (s) => s.label },
+            {
+              id: 'other',
+              title: t('panel.sample.words'),
+              cell: (s) => noteOf(session, s.id, words),
+            },
+            {
+              id: 'codes',
+              title: t('panel.key.code'),
+              numeric: true,
+              cell: (s) => results.key.codes.flatMap((c) => (c.sampleId === s.id ? [c.code] : [])).join(', '),
+            },
+            {
+              id: 'cards',
+              title: t('panel.cards.n', { n: cards.length }),
+              numeric: true,
+              cell: (s) => cards.filter((c) => c.sampleId === s.id && c.nth === 1).length,
+            },
+          ]}
+        />
+      </Panel>
+    </div>
+  );
+}
+
+/** All marks of all samples, with a tick where two of them differ. */
+function Marks({
+  session,
+  analysis,
+  nameOf,
+}: {
+  session: TastingSession;
+  analysis: SessionAnalysis;
+  nameOf: (id: string) => string;
+}) {
+  const words = useWords();
+  const { t } = words;
+  return (
+    <Panel title={t('panel.results.marks')} className="lg:col-span-6">
+      <Table
+        caption={t('panel.results.marks')}
+        rows={analysis.attributes.filter((a) => a.result.ok)}
+        keyOf={(a) => a.attribute}
+        columns={[
+          { id: 'mark', title: '', cell: (a) => words.word('mark', a.attribute) },
+          ...session.samples.map((s) => ({
+            id: s.id,
+            title: s.label,
+            numeric: true,
+            cell: (a: SessionAnalysis['attributes'][number]) => {
+              const level = a.result.ok ? a.result.samples.find((x) => x.sample === s.id) : null;
+              return level ? words.number(level.estimate, 1) : '—';
+            },
+          })),
+          {
+            id: 'differ',
+            title: '',
+            cell: (a) => {
+              const decided = a.result.ok ? a.result.differences.filter((d) => d.decided) : [];
+              return decided.length > 0
+                ? `✓ ${decided.map((d) => `${nameOf(d.a)} > ${nameOf(d.b)}`).join(', ')}`
+                : t('panel.results.apart');
+            },
+          },
+        ]}
+      />
+      <p className="mt-1 text-[12.5px] text-ink-3">{t('panel.results.marks.note')}</p>
+    </Panel>
+  );
+}
+
+/** What stands under a sample’s name: another maker’s own words, its price and date. */
+function noteOf(session: TastingSession, id: string, words: ReturnType<typeof useWords>): string {
+  const other = session.samples.find((s) => s.id === id)?.other;
+  if (!other) return '';
+  return [
+    other.maker,
+    other.words,
+    other.price === null ? null : words.money(other.price),
+    other.bestBefore ? words.day(other.bestBefore) : null,
+  ]
+    .filter(Boolean)
+    .join(', ');
+}
+
+/** One ring a taster and sample: the mean of their cards, with how high they and the round score taken out. */
+function singlesOf(
+  { cards }: SessionResults,
+  levels: Partial<Record<string, Record<string, number>>>,
+): PanelScore[] {
+  const rings = new Map<string, { sample: string; assessor: string; scores: number[] }>();
+  for (const c of cards) {
+    if (c.nth !== 1 || c.card.form === 'choice') continue;
+    const key = `${c.sampleId} ${c.name}`;
+    const ring = rings.get(key) ?? { sample: c.sampleId, assessor: c.name, scores: [] };
+    ring.scores.push(
+      c.card.liking - (levels.assessor?.[c.name] ?? 0) - (levels.session?.[String(c.round)] ?? 0),
+    );
+    rings.set(key, ring);
+  }
+  return [...rings.values()].map(({ scores, ...ring }) => ({
+    ...ring,
+    session: '',
+    score: scores.reduce((a, b) => a + b, 0) / scores.length,
+  }));
+}
