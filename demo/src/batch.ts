@@ -1,5 +1,6 @@
 import { splitLoads, STARTER_PLANS, type RoastPlan } from '@wunsch/core/roast';
 import type { Poured } from './packing.ts';
+import type { TastedBatch } from './sessions.ts';
 import { writeBowls } from './bowls.ts';
 import { PIECE_G, separate } from '@wunsch/core/winnow';
 import { writeGrind } from './grind.ts';
@@ -51,6 +52,8 @@ export interface BatchPlan {
   /** The mould its bars are poured into, and where what was poured is noted down. */
   mouldId: string;
   poured: Poured[];
+  /** Where batches that were tasted are noted down, with how good they truly are. */
+  tasted: TastedBatch[];
   /** Epoch ms of today, for batches in flight. */
   now: number;
 }
@@ -275,6 +278,15 @@ function taste(scribe: Scribe, plan: BatchPlan, batchId: string, at: number): vo
     VA: ['clove', 'dried fruit', 'roast'],
     GH: ['grass', 'cocoa', 'tea'],
   }[plan.lot.key] ?? ['cocoa'];
+  plan.tasted.push({
+    batchId,
+    code: plan.code,
+    lot: plan.lot.key,
+    at,
+    liking: base - penalty,
+    sour: plan.lot.key === 'TL' ? 5 : 3,
+    notes,
+  });
   for (const by of ['AK', 'JB', 'MR'] as const) {
     const sour = score(plan.lot.key === 'TL' ? 5 : 3);
     const liking = score(base - penalty);

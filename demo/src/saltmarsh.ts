@@ -4,6 +4,7 @@ import { writeBeans } from './beans.ts';
 import { holdTrials, writeDeliveries, writeMachines } from './craft.ts';
 import { writeCouverture, writeMoulds, writeWraps, type Poured } from './packing.ts';
 import { Scribe } from './scribe.ts';
+import { writeSessions, type TastedBatch } from './sessions.ts';
 import { kg, LOTS, MACHINES, PEOPLE, RECIPES, type DemoLot, type Initials } from './workshop.ts';
 
 const DAY = 86_400_000;
@@ -133,13 +134,14 @@ export async function fillSaltmarsh(
   const packaging = writeDeliveries(scribe, ingredients, now);
   const mouldId = writeMoulds(scribe, now - (days + 29) * DAY, now);
   const poured: Poured[] = [];
+  const tasted: TastedBatch[] = [];
   const lotOf = (key: string) => lots.find((l) => l.key === key)!;
   const numbers = new Map<string, number>();
   const code = (key: string) => {
     numbers.set(key, (numbers.get(key) ?? 0) + 1);
     return `${key}-${String(numbers.get(key)).padStart(2, '0')}`;
   };
-  const common = { ingredients, machines, now, mouldId, poured };
+  const common = { ingredients, machines, now, mouldId, poured, tasted };
   for (let i = 0; i < batches; i += 1) {
     const start = now - (days - 8 - (i * (days - 32)) / batches) * DAY;
     const open = ['TL', 'MR', ...(start > now - 285 * DAY || batches > 40 ? ['NK', 'VA'] : [])];
@@ -188,6 +190,7 @@ export async function fillSaltmarsh(
       start: now - daysAgo * DAY - 3 * 3_600_000,
     });
   writeWraps(scribe, poured, packaging, now);
+  if (scale <= 1) writeSessions(scribe, tasted, people, now);
   writeCouverture(scribe, { now, ingredients, machines, mouldId });
   scribe.write(
     'observation.add',

@@ -9,4 +9,5 @@ export { templateDirectory } from './db/template.ts';
 export { openPglite, openPostgres, type Db } from './db/database.ts';
 export * as schema from './db/schema/index.ts';
 export { tokenHash } from './live/door.ts';
+export { layTable } from './stations/taste/sessions.ts';
 export { starterShelf } from './workshop/handlers.ts';

@@ -3,6 +3,7 @@ export * from './layout.ts';
 export * from './market.ts';
 export * from './pdf.ts';
 export * from './setting.ts';
+export * from './sheet.ts';
 export * from './svg.ts';
 export * from './symbol.ts';
 export * from './type.ts';

@@ -1,4 +1,5 @@
 export * from './answer.ts';
+export * from './answerWords.ts';
 export * from './assessors.ts';
 export * from './card.ts';
 export * from './discrimination.ts';
@@ -11,3 +12,5 @@ export * from './mixedModel.ts';
 export * from './noteDifferences.ts';
 export * from './panel.ts';
 export * from './servingOrders.ts';
+export * from './words/de.ts';
+export * from './words/en.ts';

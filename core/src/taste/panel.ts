@@ -181,6 +181,29 @@ export function notToldApart(
   return brackets.map(([from, to]) => names.slice(from, to + 1));
 }
 
+/**
+ * One mean an assessor and sample, with how high they and the sitting score taken out: the rings beside a sample’s level.
+ *
+ * @param levels predictions of a fitted panel; what is not in it is left in
+ */
+export function ringsOf(
+  rows: readonly PanelScore[],
+  levels: Partial<Record<PanelGrouping, Record<string, number>>>,
+): PanelScore[] {
+  const rings = new Map<string, { sample: string; assessor: string; scores: number[] }>();
+  for (const { sample, assessor, session, score } of rows) {
+    const key = JSON.stringify([sample, assessor]);
+    const ring = rings.get(key) ?? { sample, assessor, scores: [] };
+    ring.scores.push(score - (levels.assessor?.[assessor] ?? 0) - (levels.session?.[session] ?? 0));
+    rings.set(key, ring);
+  }
+  return [...rings.values()].map(({ scores, ...ring }) => ({
+    ...ring,
+    session: '',
+    score: scores.reduce((a, b) => a + b, 0) / scores.length,
+  }));
+}
+
 /** Noise between two cards of the same bar by the same person that is usual for a trained kitchen, points of 10. */
 export const USUAL_NOISE = 1.2;
 

@@ -55,6 +55,11 @@ export interface PutDoor {
   /** Changing what exists needs the version it was read at, as If-Match; it is journalled as `ifMatch`. */
   guarded?: boolean;
   bodyLimit?: number;
+  /**
+   * The door adds a `salt` of chance to what is journalled: what is drawn from it can be drawn again on replay, and by nobody who does
+   * not read the journal.
+   */
+  salted?: boolean;
 }
 
 /**
@@ -112,6 +117,10 @@ export const lineOf =
 /** A body with the version the change was made from. */
 export const withMatch = <T extends z.ZodRawShape>(body: z.ZodObject<T>) =>
   z.object({ ...body.shape, ifMatch: z.int().nullable().default(null) });
+
+/** A body with the {@link PutDoor.salted} chance of its door; empty in entries from before there was any. */
+export const withSalt = <T extends z.ZodType>(body: T) =>
+  z.intersection(body, z.object({ salt: z.string().max(64).default('') }));
 
 /** Roles that record work. */
 export const MAKERS: readonly Role[] = ['owner', 'maker'];

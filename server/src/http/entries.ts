@@ -1,9 +1,12 @@
 import type { FastifyReply, FastifyRequest } from 'fastify';
+import { and, eq } from 'drizzle-orm';
+import { randomBytes } from 'node:crypto';
 import { z } from 'zod';
 import { Id, Topic } from '@wunsch/contract';
 import type { Handler } from '../commands/command.ts';
 import type { App } from './types.ts';
 import type { Accepted } from '../commands/writer.ts';
+import { trail } from '../db/schema/index.ts';
 import type { Store } from '../store/store.ts';
 import { Problem } from './problem.ts';
 
@@ -56,6 +59,17 @@ export function ifMatchOf(request: FastifyRequest): number | null {
   return Number(match[1]);
 }
 
+/** A salt for an entry: the one it was journalled with where it is sent again, else one of chance. */
+async function saltOf(store: Store, kind: string, id: string): Promise<string> {
+  const [before] = await store.db
+    .select({ body: trail.body })
+    .from(trail)
+    .where(and(eq(trail.kind, kind), eq(trail.target, id)))
+    .limit(1);
+  const known = (before?.body as { salt?: unknown } | null | undefined)?.salt;
+  return typeof known === 'string' ? known : randomBytes(24).toString('base64url');
+}
+
 /** Registers the HTTP door of a kind of entry, where it has one: an idempotent PUT with an id made by the client. */
 export function putEntry(app: App, { kind, put, body }: Handler): void {
   if (!put) return;
@@ -73,7 +87,11 @@ export function putEntry(app: App, { kind, put, body }: Handler): void {
     },
     async (request, reply) => {
       const { id } = request.params as { id: string };
-      const sent = put.guarded ? { ...(request.body as object), ifMatch: ifMatchOf(request) } : request.body;
+      const sent = {
+        ...(request.body as object),
+        ...(put.guarded && { ifMatch: ifMatchOf(request) }),
+        ...(put.salted && { salt: await saltOf(request.store, kind, id) }),
+      };
       return answer(reply, id, await write(request, kind, id, sent));
     },
   );

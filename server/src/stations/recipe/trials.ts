@@ -2,7 +2,15 @@ import { asc, eq } from 'drizzle-orm';
 import { createHash } from 'node:crypto';
 import { StoredTrial, TrialBegin, TrialKeep, TrialScore, TrialStep, WholeTrial } from '@wunsch/contract';
 import { ENTRY_STATION } from '@wunsch/core/ledger';
-import { handler, lineOf, MAKERS, TASTERS, withMatch, type Context } from '../../commands/command.ts';
+import {
+  handler,
+  lineOf,
+  MAKERS,
+  TASTERS,
+  withMatch,
+  withSalt,
+  type Context,
+} from '../../commands/command.ts';
 import { batch, movement, parcel, recipe, step, trial } from '../../db/schema/index.ts';
 import { notFound, Problem } from '../../http/problem.ts';
 import { changeParcel } from '../../ledger/parcels.ts';
@@ -63,8 +71,10 @@ export const trialBegin = handler({
     path: '/api/trials/:id',
     summary: 'Begin a trial; its codes are drawn by the server',
     tag: 'recipe',
+    body: TrialBegin,
+    salted: true,
   },
-  body: TrialBegin,
+  body: withSalt(TrialBegin),
   roles: MAKERS,
   creates: true,
   touches: ['trials', 'stock', 'batches', 'lots'],
@@ -78,7 +88,8 @@ export const trialBegin = handler({
         code: 'id-used',
         detail: 'this id already names another trial; make a new id',
       });
-    const codes = drawCodes(context.newId(), body.parts.length);
+    // Trials from before there was a salt have the codes they had.
+    const codes = drawCodes(body.salt || context.newId(), body.parts.length);
     const from = body.parcelId === null ? null : await takeParts(context, body.parcelId);
     const facts = StoredTrial.parse({
       name: body.name,

@@ -1,14 +1,18 @@
+import type { FastifyReply } from 'fastify';
 import { z } from 'zod';
 import { Glass, Id, SessionKey, SessionResults, TastingSession } from '@wunsch/contract';
 import { MAKERS } from '../../commands/command.ts';
 import { IdParams } from '../../http/entries.ts';
 import { notFound, Problem } from '../../http/problem.ts';
 import type { App } from '../../http/types.ts';
-import { loadSession, loadSessions, statusOf, type LoadedSession } from './sessions.ts';
+import { paperCards, runSheet, sessionReport } from './paper.ts';
+import { loadSession, loadSessions, notBegun, statusOf, type LoadedSession } from './sessions.ts';
 import { cardsOf, glassesOf, keyOf, resultsOf, seenBy } from './sessionViews.ts';
 import { scoresCsv } from './scores.ts';
+import { REPORT_LANGUAGES, tellerFor } from './teller.ts';
 
 const SeatQuery = z.object({ seat: Id.optional() });
+const LanguageQuery = z.object({ language: z.enum(REPORT_LANGUAGES).default('en') });
 
 /** @throws Problem 409 before a session has been opened */
 function requireOpened({ facts }: LoadedSession): void {
@@ -17,6 +21,16 @@ function requireOpened({ facts }: LoadedSession): void {
       status: 409,
       code: 'blind',
       detail: 'this session has not been opened; until then nobody is told what anybody thought',
+    });
+}
+
+/** @throws Problem 403 for whoever has not asked for the key, before a session is opened */
+function requireKey(personId: string, { facts }: LoadedSession): void {
+  if (facts.openedAt === null && !facts.keySeen.some((k) => k.personId === personId))
+    throw new Problem({
+      status: 403,
+      code: 'blind',
+      detail: 'ask for the key first; whoever has seen it does not taste in this session',
     });
 }
 
@@ -100,13 +114,7 @@ export function sessionRoutes(app: App): void {
     },
     async (request) => {
       const session = await loadSession(request.store.db, request.params.id);
-      const { facts } = session;
-      if (facts.openedAt === null && !facts.keySeen.some((k) => k.personId === request.person!.id))
-        throw new Problem({
-          status: 403,
-          code: 'blind',
-          detail: 'ask for the key first; whoever has seen it does not taste in this session',
-        });
+      requireKey(request.person!.id, session);
       return keyOf(session);
     },
   );
@@ -141,6 +149,86 @@ export function sessionRoutes(app: App): void {
         .type('text/csv; charset=utf-8')
         .header('content-disposition', `attachment; filename="session-${session.facts.number}.csv"`)
         .send(scoresCsv(results));
+    },
+  );
+
+  const pdf = (reply: FastifyReply, name: string, bytes: Uint8Array) =>
+    reply
+      .type('application/pdf')
+      .header('content-disposition', `inline; filename="${name}.pdf"`)
+      .send(Buffer.from(bytes));
+
+  app.get(
+    '/api/tasting-sessions/:id/report.pdf',
+    {
+      schema: {
+        tags,
+        summary: 'An opened session on paper: the answer, the picture that carries it, and the rest',
+        params: IdParams,
+        querystring: LanguageQuery,
+      },
+    },
+    async (request, reply) => {
+      const { db } = request.store;
+      const session = await loadSession(db, request.params.id);
+      requireOpened(session);
+      const { language } = request.query;
+      const results = resultsOf(request.person!, session, await cardsOf(db, [session.id]));
+      const day = new Intl.DateTimeFormat(language === 'de' ? 'de-DE' : 'en-GB', { dateStyle: 'medium' });
+      return pdf(
+        reply,
+        `session-${session.facts.number}`,
+        await sessionReport(results, tellerFor(language), (iso) => day.format(new Date(iso))),
+      );
+    },
+  );
+
+  app.get(
+    '/api/tasting-sessions/:id/cards.pdf',
+    {
+      schema: {
+        tags,
+        summary: 'Cards on paper, a sheet a seat: codes in order and boxes to tick, never what is in a glass',
+        params: IdParams,
+        querystring: LanguageQuery,
+      },
+    },
+    async (request, reply) => {
+      const session = await loadSession(request.store.db, request.params.id);
+      if (statusOf(session.facts) === 'planned') throw notBegun();
+      const seats = session.facts.seats.map((s) => ({ name: s.name, glasses: glassesOf(session, [], s.id) }));
+      const seen = seenBy(request.person!, session, []);
+      return pdf(
+        reply,
+        `cards-${session.facts.number}`,
+        await paperCards(seen, seats, tellerFor(request.query.language)),
+      );
+    },
+  );
+
+  app.get(
+    '/api/tasting-sessions/:id/run-sheet.pdf',
+    {
+      schema: {
+        tags,
+        summary:
+          'How the table is set, for those who have asked for the key to pour, and for all once it is open',
+        params: IdParams,
+        querystring: LanguageQuery,
+      },
+    },
+    async (request, reply) => {
+      const session = await loadSession(request.store.db, request.params.id);
+      requireKey(request.person!.id, session);
+      return pdf(
+        reply,
+        `run-sheet-${session.facts.number}`,
+        await runSheet(
+          seenBy(request.person!, session, []),
+          keyOf(session),
+          tellerFor(request.query.language),
+        ),
+      );
     },
   );
 }

@@ -9,7 +9,15 @@ import {
 } from '@wunsch/contract';
 import { setTable } from '@wunsch/core/taste';
 import { requireMatch } from '../../access/match.ts';
-import { handler, lineOf, MAKERS, TASTERS, withMatch, type Context } from '../../commands/command.ts';
+import {
+  handler,
+  lineOf,
+  MAKERS,
+  TASTERS,
+  withMatch,
+  withSalt,
+  type Context,
+} from '../../commands/command.ts';
 import type { Db } from '../../db/database.ts';
 import { batch, person, sessionCard, tastingSession } from '../../db/schema/index.ts';
 import { notFound, Problem } from '../../http/problem.ts';
@@ -99,16 +107,36 @@ export const sessionPlan = handler({
   },
 });
 
-/** A number from an id, the same whenever the journal is replayed. */
-const seedOf = (id: string) => createHash('sha256').update(id).digest().readUInt32BE(0);
+/** A number from a salt, the same whenever the journal is replayed. */
+const seedOf = (salt: string) => createHash('sha256').update(salt).digest().readUInt32BE(0);
 
 /** Letters and digits nobody confuses on a screen across the table. */
 const PLAIN = 'ACDEFHJKLMNPRTUVWXY34679';
 
-/** Six letters a guest types, drawn from an id. */
-function joinCodeFrom(id: string): string {
-  const bytes = createHash('sha256').update(`join ${id}`).digest();
+/** Six letters a guest types. */
+function joinCodeFrom(salt: string): string {
+  const bytes = createHash('sha256').update(`join ${salt}`).digest();
   return [...bytes.subarray(0, 6)].map((b) => PLAIN[b % PLAIN.length]).join('');
+}
+
+/** What a table of a plan is laid with: who meets what, in which order, under which code; the same again for the same salt. */
+export function layTable(
+  facts: StoredSession,
+  salt: string,
+): Pick<StoredSession, 'glasses' | 'flights' | 'joinCode'> {
+  const { glasses, flights } = setTable({
+    choice: choiceOf(facts),
+    samples: facts.samples.length,
+    seats: facts.seats.length,
+    rounds: facts.rounds,
+    flight: facts.flight,
+    seed: seedOf(salt),
+  });
+  return {
+    glasses: glasses.map(({ seat, ...glass }) => ({ ...glass, seatId: facts.seats[seat]!.id })),
+    flights,
+    joinCode: joinCodeFrom(salt),
+  };
 }
 
 /** Beginning: the table is set. Codes and orders are drawn here, and told to nobody who tastes. */
@@ -119,8 +147,10 @@ export const sessionBegin = handler({
     path: '/api/tasting-session-beginnings/:id',
     summary: 'Set the table: the server draws codes and serving orders',
     tag: 'taste',
+    body: TastingSessionStep,
+    salted: true,
   },
-  body: TastingSessionStep,
+  body: withSalt(TastingSessionStep),
   roles: MAKERS,
   touches: ['panels'],
   keepsRead: true,
@@ -128,22 +158,7 @@ export const sessionBegin = handler({
     const { body, at } = context;
     const { facts } = await loadSession(context.tx, body.sessionId);
     requirePlanned(facts);
-    const id = context.newId();
-    const table = setTable({
-      choice: choiceOf(facts),
-      samples: facts.samples.length,
-      seats: facts.seats.length,
-      rounds: facts.rounds,
-      flight: facts.flight,
-      seed: seedOf(id),
-    });
-    await save(context, body.sessionId, {
-      ...facts,
-      glasses: table.glasses.map(({ seat, ...glass }) => ({ ...glass, seatId: facts.seats[seat]!.id })),
-      flights: table.flights,
-      joinCode: joinCodeFrom(id),
-      begunAt: at,
-    });
+    await save(context, body.sessionId, { ...facts, ...layTable(facts, body.salt), begunAt: at });
   },
   async undo(context, { body }) {
     const { facts } = await loadSession(context.tx, body.sessionId);
@@ -305,12 +320,7 @@ export const sessionKey = handler({
   async apply(context) {
     const { body, by, personId } = context;
     const { facts } = await loadSession(context.tx, body.sessionId);
-    if (statusOf(facts) === 'planned')
-      throw new Problem({
-        status: 409,
-        code: 'not-begun',
-        detail: 'set the table first; codes are drawn then',
-      });
+    if (statusOf(facts) === 'planned') throw notBegun();
     if (facts.keySeen.some((k) => k.personId === personId)) return;
     await save(context, body.sessionId, { ...facts, keySeen: [...facts.keySeen, { personId, by }] });
   },
@@ -348,16 +358,20 @@ function requirePlanned(facts: StoredSession): void {
 
 function requireTasting(facts: StoredSession): void {
   const status = statusOf(facts);
-  if (status === 'planned')
-    throw new Problem({
-      status: 409,
-      code: 'not-begun',
-      detail: 'set the table first; codes are drawn then',
-    });
+  if (status === 'planned') throw notBegun();
   if (status === 'opened')
     throw new Problem({
       status: 409,
       code: 'opened',
       detail: 'this session has been opened; what is said now is not blind',
     });
+}
+
+/** Refusal of what needs a table that is set. */
+export function notBegun(): Problem {
+  return new Problem({
+    status: 409,
+    code: 'not-begun',
+    detail: 'set the table first; codes are drawn then',
+  });
 }

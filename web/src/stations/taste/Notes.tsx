@@ -37,7 +37,12 @@ export function Notes({ strokes, onStrokes }: { strokes: Stroke[]; onStrokes: (s
     );
   return (
     <Panel title={t('strip')} aside={t('strip.hint')}>
-      <TastingStrip strokes={strokes} note={note} onDraw={lay} />
+      <TastingStrip
+        strokes={strokes}
+        note={note}
+        onDraw={lay}
+        onMove={(i, from, to) => change(i, { from, to })}
+      />
       <div className="mt-3 grid gap-2">
         {Object.entries(STARTER_NOTES).map(([family, notes]) => (
           <div key={family} className="flex flex-wrap items-center gap-1.5">

@@ -50,6 +50,7 @@ export const taste: Record<keyof typeof en, string> = {
   strip: 'Geschmacksband',
   'strip.hint': 'Note wählen, dann auf dem Band ziehen oder die Enden verschieben',
   'strip.text': 'Noten über die Zeit: {notes}',
+  'strip.stroke': '{note}: Pfeile verschieben, mit Umschalt strecken sie',
   'strip.empty': 'noch keine',
   'strip.melt': 'Schmelz',
   'strip.swallow': 'Schlucken',

@@ -48,6 +48,7 @@ export const taste = {
   strip: 'Tasting strip',
   'strip.hint': 'Choose a note, then drag along the strip or move its ends',
   'strip.text': 'Notes over time: {notes}',
+  'strip.stroke': '{note}: arrows move it, with Shift they stretch it',
   'strip.empty': 'none yet',
   'strip.melt': 'melt',
   'strip.swallow': 'swallow',

@@ -65,7 +65,7 @@ function Progress({ session }: { session: TastingSession }) {
         {session.seats.map((s, i) => (
           <li
             key={s.id}
-            className="grid grid-cols-[minmax(96px,1fr)_minmax(80px,2fr)_64px] items-center gap-3 border-b border-line py-1.5 sm:grid-cols-[minmax(96px,1fr)_minmax(80px,2fr)_64px_auto]"
+            className="grid grid-cols-[minmax(96px,1fr)_minmax(80px,2fr)_64px] items-center gap-3 border-b border-line py-1.5 sm:min-h-14 sm:grid-cols-[minmax(96px,1fr)_minmax(80px,2fr)_64px_132px]"
           >
             <span className={s.joined ? 'font-semibold' : 'text-ink-3'}>
               {s.name || t('panel.seat.n', { n: i + 1 })}
@@ -149,7 +149,7 @@ function Join({ session }: { session: TastingSession }) {
 
 /** What whoever holds the session does: pours, prints, opens. */
 function Holding({ session }: { session: TastingSession }) {
-  const { t } = useWords();
+  const { t, language } = useWords();
   const { address } = useDoor();
   const send = useEntryHere();
   const [asking, setAsking] = useState<'key' | 'open' | null>(null);
@@ -167,12 +167,19 @@ function Holding({ session }: { session: TastingSession }) {
     <Panel>
       <div className="grid gap-2">
         <a
-          href={address(`/api/tasting-sessions/${session.id}/cards.pdf`)}
+          href={address(`/api/tasting-sessions/${session.id}/cards.pdf?language=${language}`)}
           className={`${LINK} border-edge bg-panel hover:bg-panel-2`}
         >
           {t('panel.sheets')}
         </a>
-        {!session.iPour && (
+        {session.iPour ? (
+          <a
+            href={address(`/api/tasting-sessions/${session.id}/run-sheet.pdf?language=${language}`)}
+            className={`${LINK} border-edge bg-panel hover:bg-panel-2`}
+          >
+            {t('panel.run-sheet')}
+          </a>
+        ) : (
           <Button big onClick={() => setAsking('key')}>
             {t('panel.key.ask')}
           </Button>

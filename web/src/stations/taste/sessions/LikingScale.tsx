@@ -80,7 +80,7 @@ export function LikingScale({
               </text>
               {!isNarrow && (
                 <text x={4} y={y + 17} fontSize="12" fill="var(--ink-3)">
-                  {s.note}
+                  {s.note.length > 24 ? `${s.note.slice(0, 23)}…` : s.note}
                 </text>
               )}
               <rect

@@ -1,12 +1,10 @@
-import { useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import type { SessionResults, TastingSession } from '@wunsch/contract';
-import type { PanelScore, SessionAnalysis } from '@wunsch/core/taste';
+import { answerWords, openedSession, ringsOf, rowsOf, type SessionAnalysis } from '@wunsch/core/taste';
 import { useDoor } from '../../../shell/door.tsx';
 import { Panel } from '../../../ui/Panel.tsx';
 import { Table } from '../../../ui/Table.tsx';
-import { Tabs } from '../../../ui/Tabs.tsx';
 import { useWords } from '../../../words/words.tsx';
-import { answerWords } from './answerWords.ts';
 import { LikingScale } from './LikingScale.tsx';
 import { PanelStrip } from './PanelStrip.tsx';
 import { ScaleUse } from './ScaleUse.tsx';
@@ -16,7 +14,7 @@ import { useSessionResults } from './useSessions.ts';
 
 /** An opened session: first the answer with its doubt, then the picture that carries it, then everything else. */
 export function Opened({ session, note }: { session: TastingSession; note: string }) {
-  const { t } = useWords();
+  const { t, language } = useWords();
   const { address } = useDoor();
   const { data: results } = useSessionResults(session.id);
   const analysis = useAnalysis(results);
@@ -26,7 +24,7 @@ export function Opened({ session, note }: { session: TastingSession; note: strin
   return (
     <>
       <TasteHead title={session.title} at="session" note={note}>
-        <a href={file('report.pdf')} className={link}>
+        <a href={file(`report.pdf?language=${language}`)} className={link}>
           {t('panel.report')}
         </a>
         <a href={file('scores.csv')} className={link}>
@@ -54,14 +52,12 @@ function Results({ results, analysis }: { results: SessionResults; analysis: Ses
   const liking = analysis.attributes.find((a) => a.attribute === 'liking')?.result;
   const wentBack = cards.filter((c) => c.nth > 1).length;
   const strips = session.samples.filter((s) => (analysis.strips[s.id]?.strips ?? 0) > 0);
-  const [strip, setStrip] = useState<string | null>(null);
-  const shown = strips.find((s) => s.id === strip) ?? strips[0];
   return (
     <div className="grid gap-2 lg:grid-cols-6">
       <Panel className="lg:col-span-6">
         <div className="flex flex-wrap items-baseline gap-x-5 gap-y-1">
           <h2 className="text-[26px] leading-tight">{told.head}</h2>
-          <p className="max-w-prose grow text-[14px]">{told.lines.join(' ')}</p>
+          <p className="min-w-64 flex-1 text-[14px]">{told.lines.join(' ')}</p>
         </div>
         {wentBack > 0 && (
           <p className="mt-1 text-[12.5px] text-ink-3">{t('panel.results.back', { n: wentBack })}</p>
@@ -73,10 +69,10 @@ function Results({ results, analysis }: { results: SessionResults; analysis: Ses
             samples={liking.samples.map((s) => ({
               ...s,
               name: nameOf(s.sample),
-              note: noteOf(session, s.sample, words),
+              note: session.samples.find((x) => x.id === s.sample)?.other?.maker ?? '',
             }))}
             differences={liking.differences}
-            singles={singlesOf(results, liking.levels)}
+            singles={ringsOf(rowsOf(openedSession(session, cards).scores, 'liking'), liking.levels)}
           />
           <p className="mt-1 text-[12.5px] text-ink-3">{t('panel.results.liking.note')}</p>
         </Panel>
@@ -86,25 +82,27 @@ function Results({ results, analysis }: { results: SessionResults; analysis: Ses
           <ScaleUse of={analysis.assessors} />
         </Panel>
       )}
-      {shown && (
+      {strips.length > 0 && (
         <Panel
-          title={t('panel.results.strip', { name: nameOf(shown.id) })}
-          className={analysis.notes.length > 0 ? 'lg:col-span-4' : 'lg:col-span-6'}
+          title={t('panel.results.strips')}
+          aside={t('panel.results.strip.note', {
+            n: Math.max(...strips.map((s) => analysis.strips[s.id]!.strips)),
+            level: words.percent(Math.max(...strips.map((s) => analysis.strips[s.id]!.level)), 0),
+          })}
+          className="lg:col-span-6"
         >
-          <Tabs
-            label={t('panel.samples')}
-            value={shown.id}
-            onChange={setStrip}
-            sheets={strips.map((s) => ({
-              id: s.id,
-              title: s.label,
-              content: <PanelStrip of={analysis.strips[s.id]!} />,
-            }))}
-          />
+          <div className="grid gap-x-6 gap-y-4 md:grid-cols-2">
+            {strips.map((s) => (
+              <div key={s.id} className="min-w-0">
+                <h3 className="text-[14.5px]">{s.label}</h3>
+                <PanelStrip of={analysis.strips[s.id]!} />
+              </div>
+            ))}
+          </div>
         </Panel>
       )}
       {analysis.notes.length > 0 && (
-        <Panel title={t('panel.results.notes')} className="lg:col-span-2">
+        <Panel title={t('panel.results.notes')} className="lg:col-span-6">
           <Table
             caption={t('panel.results.notes')}
             rows={analysis.notes.slice(0, 10)}
@@ -131,9 +129,9 @@ function Results({ results, analysis }: { results: SessionResults; analysis: Ses
         </Panel>
       )}
       {analysis.attributes.length > 0 && <Marks session={session} analysis={analysis} nameOf={nameOf} />}
-      <Panel title={t('panel.key')} className="lg:col-span-6">
+      <Panel title={t('panel.results.key')} className="lg:col-span-6">
         <Table
-          caption={t('panel.key')}
+          caption={t('panel.results.key')}
           rows={session.samples}
           keyOf={(s) => s.id}
           columns={[
@@ -220,26 +218,4 @@ function noteOf(session: TastingSession, id: string, words: ReturnType<typeof us
   ]
     .filter(Boolean)
     .join(', ');
-}
-
-/** One ring a taster and sample: the mean of their cards, with how high they and the round score taken out. */
-function singlesOf(
-  { cards }: SessionResults,
-  levels: Partial<Record<string, Record<string, number>>>,
-): PanelScore[] {
-  const rings = new Map<string, { sample: string; assessor: string; scores: number[] }>();
-  for (const c of cards) {
-    if (c.nth !== 1 || c.card.form === 'choice') continue;
-    const key = `${c.sampleId} ${c.name}`;
-    const ring = rings.get(key) ?? { sample: c.sampleId, assessor: c.name, scores: [] };
-    ring.scores.push(
-      c.card.liking - (levels.assessor?.[c.name] ?? 0) - (levels.session?.[String(c.round)] ?? 0),
-    );
-    rings.set(key, ring);
-  }
-  return [...rings.values()].map(({ scores, ...ring }) => ({
-    ...ring,
-    session: '',
-    score: scores.reduce((a, b) => a + b, 0) / scores.length,
-  }));
 }

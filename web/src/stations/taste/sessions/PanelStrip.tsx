@@ -90,9 +90,6 @@ export function PanelStrip({ of }: { of: Dominance }) {
           );
         })}
       </svg>
-      <p className="mt-1 text-[12.5px] text-ink-3">
-        {t('panel.results.strip.note', { n: of.strips, level: words.percent(of.level, 0) })}
-      </p>
     </div>
   );
 }

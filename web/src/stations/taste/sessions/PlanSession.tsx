@@ -9,7 +9,7 @@ import { useEntryHere } from '../../../shell/useEntryHere.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { Choice, SelectField, TextField } from '../../../ui/Field.tsx';
 import { Panel } from '../../../ui/Panel.tsx';
-import { QuantityField } from '../../../ui/QuantityField.tsx';
+import { MoneyField, QuantityField } from '../../../ui/QuantityField.tsx';
 import { useWords } from '../../../words/words.tsx';
 import { Reach } from './Reach.tsx';
 import { TasteHead } from './TasteHead.tsx';
@@ -72,18 +72,21 @@ function Plan({ session }: { session: TastingSession | null }) {
     s.label.trim() || s.other?.maker.trim() || (s.batchId ? (codes.get(s.batchId) ?? '') : '');
   const isChoice = draft.question === 'different';
   const tasters = draft.people.length + draft.guests;
-  const ready =
-    draft.title.trim() !== '' &&
-    tasters > 0 &&
-    draft.samples.length >= SAMPLES.fewest &&
-    (!isChoice || draft.samples.length === 2) &&
-    draft.samples.every((s) => labelOf(s) !== '');
+  const missing = draft.samples.some((s) => labelOf(s) === '')
+    ? 'panel.missing.samples'
+    : isChoice && draft.samples.length !== 2
+      ? 'panel.missing.two'
+      : tasters === 0
+        ? 'panel.missing.seats'
+        : null;
+  const ready = missing === null;
+  const title = draft.title.trim() || t(`panel.question.${draft.question}`);
   const save = () => {
     const { people: sitting, guests, samples, ...plan } = draft;
     const old = session?.seats ?? [];
     const guestIds = old.filter((s) => s.personId === null).map((s) => s.id);
     const body: TastingSessionPut = {
-      title: plan.title,
+      title,
       question: plan.question,
       test: plan.test,
       margin: plan.margin,
@@ -108,7 +111,7 @@ function Plan({ session }: { session: TastingSession | null }) {
       path: `/api/tasting-sessions/${id}`,
       body,
       ...(session && { ifMatch: session.version }),
-      label: t('done.panel.plan', { title: plan.title }),
+      label: t('done.panel.plan', { title }),
     }).then(
       () => navigate(sessionPath(id)),
       () => undefined,
@@ -132,7 +135,7 @@ function Plan({ session }: { session: TastingSession | null }) {
               label: t(`panel.question.${q}`),
               note: t(`panel.question.${q}.note`),
             }))}
-            onChange={(question) => change({ question, ...(draft.title === '' && {}) })}
+            onChange={(question) => change({ question })}
           />
           <div className="grid gap-3 sm:grid-cols-2 lg:grid-cols-4">
             <TextField
@@ -140,8 +143,8 @@ function Plan({ session }: { session: TastingSession | null }) {
               value={draft.title}
               onChange={(e) => change({ title: e.target.value })}
               maxLength={120}
+              placeholder={t(`panel.question.${draft.question}`)}
               className="sm:col-span-2"
-              required
             />
             <TextField
               label={t('panel.place')}
@@ -205,14 +208,14 @@ function Plan({ session }: { session: TastingSession | null }) {
           {draft.samples.map((s, i) => (
             <li
               key={s.id}
-              className="grid items-end gap-2 border-b border-line pb-3 sm:grid-cols-[repeat(4,1fr)_44px]"
+              className="grid items-end gap-2 border-b border-line pb-3 sm:grid-cols-[repeat(5,1fr)_44px]"
             >
               {s.other === null ? (
                 <SelectField
                   label={t('panel.sample.which')}
                   value={s.batchId ?? ''}
                   onChange={(e) => setSample(i, { batchId: e.target.value || null })}
-                  className="sm:col-span-2"
+                  className="sm:col-span-3"
                 >
                   <option value="">{t('trials.no-batch')}</option>
                   {batches.map((b) => (
@@ -246,14 +249,21 @@ function Plan({ session }: { session: TastingSession | null }) {
                 className={s.other === null ? 'sm:col-span-2' : ''}
               />
               {s.other !== null && (
-                <TextField
-                  label={t('panel.sample.before')}
-                  type="date"
-                  value={s.other.bestBefore ?? ''}
-                  onChange={(e) =>
-                    setSample(i, { other: { ...s.other!, bestBefore: e.target.value || null } })
-                  }
-                />
+                <>
+                  <MoneyField
+                    label={t('panel.sample.price')}
+                    value={s.other.price ?? 0}
+                    onChange={(price) => setSample(i, { other: { ...s.other!, price: price || null } })}
+                  />
+                  <TextField
+                    label={t('panel.sample.before')}
+                    type="date"
+                    value={s.other.bestBefore ?? ''}
+                    onChange={(e) =>
+                      setSample(i, { other: { ...s.other!, bestBefore: e.target.value || null } })
+                    }
+                  />
+                </>
               )}
               <button
                 type="button"
@@ -365,6 +375,7 @@ function Plan({ session }: { session: TastingSession | null }) {
         <Button big look="quiet" onClick={() => void navigate(-1)}>
           {t('cancel')}
         </Button>
+        {missing && <p className="self-center text-[13px] text-ink-2">{t(missing)}</p>}
       </div>
     </form>
   );

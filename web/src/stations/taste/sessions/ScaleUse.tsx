@@ -12,7 +12,7 @@ export function ScaleUse({ of }: { of: readonly AssessorUse[] }) {
         {of.map((a) => (
           <li
             key={a.assessor}
-            className="grid grid-cols-[72px_1fr] items-center gap-x-3 border-b border-line py-1.5 text-[13px] sm:grid-cols-[84px_minmax(90px,1fr)_minmax(96px,auto)]"
+            className="grid grid-cols-[72px_1fr] items-center gap-x-3 border-b border-line py-1.5 text-[13px] sm:grid-cols-[72px_minmax(0,1fr)_minmax(0,1.1fr)]"
           >
             <span className="truncate font-semibold">{a.assessor}</span>
             <span

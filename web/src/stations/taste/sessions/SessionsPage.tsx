@@ -36,7 +36,8 @@ function SessionRow({ session }: { session: TastingSession }) {
           </span>
         </span>
         <span className="grid justify-items-end gap-1 text-right">
-          <Chip tone={session.status === 'tasting' ? 'due' : session.status === 'opened' ? 'ok' : 'plain'}>
+          <Chip tone={session.status === 'opened' ? 'ok' : 'plain'}>
+            {session.status === 'tasting' && <span aria-hidden="true">●&nbsp;</span>}
             {t(`panel.status.${session.status}`)}
           </Chip>
           <span className="num text-[13px] text-ink-2">

@@ -1,5 +1,14 @@
-import type { SessionAnswer } from '@wunsch/core/taste';
-import type { Words } from '../../../words/words.tsx';
+import type { SessionAnswer } from './answer.ts';
+import type { SessionWord } from './words/en.ts';
+
+/** How words and numbers are written for whoever reads. */
+export interface Teller {
+  t: (key: SessionWord, params?: Record<string, string | number>) => string;
+  /** A word that may be one’s own, such as the name of a mark. */
+  word: (group: string, word: string) => string;
+  number: (value: number, decimals?: number) => string;
+  percent: (share: number, decimals?: number) => string;
+}
 
 /** The answer to a session’s question: what stands large, and the sentences that say how sure it is. */
 export interface ToldAnswer {
@@ -12,7 +21,7 @@ export function answerWords(
   answer: SessionAnswer,
   { margin }: { margin: number },
   nameOf: (sample: string) => string,
-  words: Words,
+  words: Teller,
 ): ToldAnswer {
   const { t } = words;
   const n = (value: number) => words.number(value, 1);
