@@ -113,11 +113,12 @@ export class Outbox {
       try {
         const { method, path, body, ifMatch } = entry;
         const accepted = await this.ask<AcceptedEntry>(method, path, body, ifMatch);
-        await this.done(entry);
+        // It waits until the page shows it, so that nothing looks undone in between; sent twice it would be the same entry.
         await Promise.race([
           this.onSent(accepted).catch(() => undefined),
           new Promise((resolve) => setTimeout(resolve, SHOWN_WITHIN)),
         ]);
+        await this.done(entry);
         waiter?.resolve({ waiting: false, seq: accepted.seq });
       } catch (error) {
         const signedOut = error instanceof ApiProblem && error.problem.status === 401;

@@ -104,6 +104,10 @@ function Seat() {
     shouldRetryOnError: false,
     onSuccess: keep,
   });
+  const { outbox } = useDoor();
+  useEffect(() => {
+    outbox.onSent = () => mutate();
+  }, [outbox, mutate]);
   const problem = error instanceof ApiProblem ? error.problem : null;
   const isOver = problem?.code === 'session-over';
   const isNobody = problem !== null && !isOver;
@@ -139,10 +143,6 @@ function Seat() {
             body: { round: glass.round, place: isChoice ? 1 : glass.place, card },
             label: t('panel.card.saved', { code: card.form === 'choice' ? card.code : glass.code }),
             quiet: true,
-          }).then((outcome) => {
-            // While it waits the outbox tells that it is on its way.
-            if (!outcome.waiting) return mutate();
-            return undefined;
           })
         }
       />
