@@ -11,6 +11,7 @@ import { buildApp, openEmbedded } from '@wunsch/server';
 import { fillSaltmarsh } from '@wunsch/demo';
 import { exportFile } from './exportFile.ts';
 import { labels } from './labels.ts';
+import { panel } from './panel.ts';
 import { load } from './load.ts';
 import { models } from './models.ts';
 import { probes } from './probes.ts';
@@ -236,6 +237,7 @@ async function firstScreen(): Promise<void> {
 
 if (wanted('models')) await models();
 if (wanted('labels')) await labels();
+if (wanted('panel')) panel();
 // Five minutes of readings: only when asked for.
 if (only.includes('probes')) await probes();
 if (wanted('first')) await firstScreen();
