@@ -33,6 +33,7 @@ const SessionsPage = lazy(() => import('./stations/taste/sessions/SessionsPage.t
 const PlanSession = lazy(() => import('./stations/taste/sessions/PlanSession.tsx'));
 const SessionPage = lazy(() => import('./stations/taste/sessions/SessionPage.tsx'));
 const CardsPage = lazy(() => import('./stations/taste/sessions/CardsPage.tsx'));
+const TastedPage = lazy(() => import('./stations/taste/TastedPage.tsx'));
 const GuestPage = lazy(() => import('./stations/taste/sessions/GuestPage.tsx'));
 const LedgerPage = lazy(() => import('./ledger/LedgerPage.tsx'));
 const PracticePage = lazy(() => import('./practice/PracticePage.tsx'));
@@ -105,6 +106,7 @@ function useRouter(onLanguage: (language: Language) => void) {
           ...station('grind', <GrindPage />),
           ...station('temper', <TemperPage />),
           ...station('mould', <MouldPage />),
+          { path: 'taste/batches', element: <TastedPage /> },
           { path: 'taste/sessions', element: <SessionsPage /> },
           { path: 'taste/sessions/new', element: <PlanSession /> },
           { path: 'taste/sessions/:sessionId', element: <SessionPage /> },

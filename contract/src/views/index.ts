@@ -10,3 +10,4 @@ export * from './lot.ts';
 export * from './sort.ts';
 export * from './winnow.ts';
 export * from './find.ts';
+export * from './tasted.ts';

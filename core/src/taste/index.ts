@@ -11,6 +11,7 @@ export * from './marks.ts';
 export * from './mixedModel.ts';
 export * from './noteDifferences.ts';
 export * from './panel.ts';
+export * from './retaste.ts';
 export * from './servingOrders.ts';
 export * from './words/de.ts';
 export * from './words/en.ts';

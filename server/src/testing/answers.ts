@@ -15,6 +15,7 @@ const WHOLE = [
   '/api/people',
   '/api/trials',
   '/api/tasting-sessions',
+  '/api/tasted-batches',
   '/api/retastes',
   '/api/attachments',
   '/api/winnowings',

@@ -48,7 +48,7 @@ export const sessionWordsDe: Record<SessionWord, string> = {
   'panel.use.apart': 'mag andere als die übrigen',
   'panel.use.unsteady': 'wechselt von Karte zu Karte',
   'panel.use.few': 'zu wenig, um es zu sagen',
-  'panel.use.again': 'dieselbe Tafel ± {sd}',
+  'panel.use.again': 'dieselbe Tafel ±\u00a0{sd}',
   'panel.results.strip': '{name} im Mund, alle zusammen',
   'panel.results.strips': 'Im Mund, alle zusammen',
   'panel.results.key': 'Was was war',

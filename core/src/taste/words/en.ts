@@ -44,7 +44,7 @@ export const sessionWordsEn = {
   'panel.use.apart': 'likes other bars than the rest',
   'panel.use.unsteady': 'differs from card to card',
   'panel.use.few': 'too few to say',
-  'panel.use.again': 'same bar ± {sd}',
+  'panel.use.again': 'same bar ±\u00a0{sd}',
   'panel.results.strip': '{name} in the mouth, the panel together',
   'panel.results.strips': 'In the mouth, the panel together',
   'panel.results.key': 'What was what',

@@ -5,6 +5,8 @@ import { labelDesignPut, mouldPut, mouldRoutes } from './moulds.ts';
 import { barsWrapped } from './wrap.ts';
 import type { StationRoom } from '../room.ts';
 
+export { labelType } from './labelType.ts';
+
 /** See {@link StationRoom}. */
 export const mouldRoom: StationRoom = {
   name: 'mould',

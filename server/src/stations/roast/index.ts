@@ -1,6 +1,8 @@
 import { roastRoutes } from './routes.ts';
 import type { StationRoom } from '../room.ts';
 
+export { loadRoasts } from './roasts.ts';
+
 /** See {@link StationRoom}. */
 export const roastRoom: StationRoom = {
   name: 'roast',

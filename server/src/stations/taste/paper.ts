@@ -13,7 +13,7 @@ import {
   type Teller,
 } from '@wunsch/core/taste';
 import type { SessionResults } from '@wunsch/contract';
-import { labelType } from '../mould/labelType.ts';
+import { labelType } from '../mould/index.ts';
 
 /** What a card on paper asks, from least to most. */
 const ASKED = ['sour', 'grit', 'liking'] as const;

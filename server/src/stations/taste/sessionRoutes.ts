@@ -1,6 +1,6 @@
 import type { FastifyReply } from 'fastify';
 import { z } from 'zod';
-import { Glass, Id, SessionKey, SessionResults, TastingSession } from '@wunsch/contract';
+import { Glass, Id, SessionKey, SessionResults, TastedBatch, TastingSession } from '@wunsch/contract';
 import { MAKERS } from '../../commands/command.ts';
 import { IdParams } from '../../http/entries.ts';
 import { notFound, Problem } from '../../http/problem.ts';
@@ -9,6 +9,7 @@ import { paperCards, runSheet, sessionReport } from './paper.ts';
 import { loadSession, loadSessions, notBegun, statusOf, type LoadedSession } from './sessions.ts';
 import { cardsOf, glassesOf, keyOf, resultsOf, seenBy } from './sessionViews.ts';
 import { scoresCsv } from './scores.ts';
+import { loadTastedBatches } from './tastedBatches.ts';
 import { REPORT_LANGUAGES, tellerFor } from './teller.ts';
 
 const SeatQuery = z.object({ seat: Id.optional() });
@@ -37,6 +38,23 @@ function requireKey(personId: string, { facts }: LoadedSession): void {
 /** Sessions as whoever asks may see them: codes and glasses before the opening, everything after it. */
 export function sessionRoutes(app: App): void {
   const tags = ['taste'];
+  app.get(
+    '/api/tasted-batches',
+    {
+      config: { cached: true },
+      schema: {
+        tags,
+        summary:
+          'Tasted batches: how they were made, and everything that was said of them outside sessions still blind',
+        response: { 200: z.array(TastedBatch) },
+      },
+    },
+    async (request) => {
+      await request.store.writer.settleStream();
+      return loadTastedBatches(request.store.db);
+    },
+  );
+
   app.get(
     '/api/tasting-sessions',
     {

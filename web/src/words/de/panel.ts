@@ -4,6 +4,38 @@ import type { panel as en } from '../en/panel.ts';
 /** Words of tasting sessions, in German. */
 export const panel: Record<keyof typeof en, string> = {
   ...sessionWordsDe,
+  'tasted.title': 'Über Chargen',
+  'tasted.text':
+    'Was die Werkstatt gemacht hat, nach Gefallen: Karten einer Charge und erste Eindrücke geöffneter Runden.',
+  'tasted.none': 'Noch nichts verkostet. Mit der ersten Karte beginnt es.',
+  'tasted.with': 'Was mit „{mark}“ einherging',
+  'tasted.mark': 'Geschmack',
+  'tasted.roastDose': 'Röstdosis',
+  'tasted.hours': 'Stunden in Mühle und Conche',
+  'tasted.gritUm': 'Körnung',
+  'tasted.range': '{low} bis {high}, {n, plural, one {# Charge} other {# Chargen}}',
+  'tasted.few':
+    '{n, plural, one {# Charge} other {# Chargen}}; {needs, plural, one {eine mehr ist} other {# mehr sind}} nötig, um etwas zu sagen.',
+  'tasted.cause': 'Ein Zusammenhang über Chargen, keine Ursache. Ein Versuch würde es zeigen.',
+  'tasted.nothing': 'nichts gezeigt',
+  'tasted.shown': 'gezeigt',
+  'tasted.course': '{code} über die Wochen',
+  'tasted.course.note':
+    'Ring: eine Karte; Linie: Mittel des Tages; gestrichelt: die erste Verkostung und die Spanne von einem Punkt; rechts das Mindesthaltbarkeitsdatum',
+  'tasted.course.text': '{code}: {points}',
+  'tasted.made': 'gemacht',
+  'tasted.before': 'mindestens haltbar bis',
+  'tasted.list': 'Chargen',
+  'tasted.cards': 'Karten',
+  'tasted.liking': 'Gefallen',
+  'tasted.again': 'Wieder verkosten',
+  'tasted.due': 'jetzt fällig',
+  'tasted.due.on': 'ab {day}',
+  'tasted.no-bars': 'keine Tafeln mehr',
+  'tasted.past': 'über dem Datum',
+  'tasted.show': 'Verlauf von {code} zeigen',
+  'tasted.batch': 'Charge',
+  'tasted.lot': 'Partie',
   'panel.sessions': 'Runden',
   'panel.sessions.text':
     'Mehrere Verkoster, mehrere Tafeln, blind: Proben unter Nummern, Reihenfolgen nach Platz und Vorgänger ausgewogen, alle Ergebnisse gemeinsam geöffnet.',

@@ -3,6 +3,38 @@ import { sessionWordsEn } from '@wunsch/core/taste';
 /** Words of tasting sessions. */
 export const panel = {
   ...sessionWordsEn,
+  'tasted.title': 'Over batches',
+  'tasted.text':
+    'What the workshop has made, by how it was liked: cards of a batch and first impressions of opened sessions.',
+  'tasted.none': 'Nothing has been tasted yet. The first card makes a beginning.',
+  'tasted.with': 'What went with {mark}',
+  'tasted.mark': 'Taste',
+  'tasted.roastDose': 'Roast dose',
+  'tasted.hours': 'Hours in grinder and conche',
+  'tasted.gritUm': 'Grit',
+  'tasted.range': '{low} to {high}, {n, plural, one {# batch} other {# batches}}',
+  'tasted.few':
+    '{n, plural, one {# batch} other {# batches}}; {needs, plural, one {one more is} other {# more are}} needed to say anything.',
+  'tasted.cause': 'An association over batches, not a cause. A trial would tell.',
+  'tasted.nothing': 'nothing shown',
+  'tasted.shown': 'shown',
+  'tasted.course': '{code} over the weeks',
+  'tasted.course.note':
+    'ring: one card; line: the day’s mean; dashed: the first tasting and the margin of one point; at the right the best-before day',
+  'tasted.course.text': '{code}: {points}',
+  'tasted.made': 'made',
+  'tasted.before': 'best before',
+  'tasted.list': 'Batches',
+  'tasted.cards': 'Cards',
+  'tasted.liking': 'Liking',
+  'tasted.again': 'Taste again',
+  'tasted.due': 'due now',
+  'tasted.due.on': 'from {day}',
+  'tasted.no-bars': 'no bars left',
+  'tasted.past': 'past its date',
+  'tasted.show': 'Show the course of {code}',
+  'tasted.batch': 'Batch',
+  'tasted.lot': 'Lot',
   'panel.sessions': 'Sessions',
   'panel.sessions.text':
     'Several tasters, several bars, blind: glasses under codes, orders balanced for place and for what came before, all results opened together.',

@@ -75,7 +75,7 @@ export function LikingScale({
           const y = middle(i);
           return (
             <g key={s.sample}>
-              <text x={4} y={isNarrow ? y - 22 : y + 1} fontSize="14.5" fontWeight={600} fill="var(--ink)">
+              <text x={4} y={isNarrow ? y - 30 : y + 1} fontSize="14.5" fontWeight={600} fill="var(--ink)">
                 {s.name.length > 19 && !isNarrow ? `${s.name.slice(0, 18)}…` : s.name}
               </text>
               {!isNarrow && (

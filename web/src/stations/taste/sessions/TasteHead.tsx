@@ -11,7 +11,7 @@ export function TasteHead({
   children,
 }: {
   title: string;
-  at: 'sessions' | 'session';
+  at: 'sessions' | 'session' | 'batches';
   note?: ReactNode;
   children?: ReactNode;
 }) {
@@ -26,9 +26,14 @@ export function TasteHead({
       </h1>
       {note && <p className="text-[13px] text-ink-3">{note}</p>}
       <div className="ml-auto flex flex-wrap gap-2">
-        {at === 'session' && (
+        {at !== 'sessions' && (
           <Link to="/taste/sessions" className={link}>
             {t('panel.sessions')}
+          </Link>
+        )}
+        {at !== 'batches' && (
+          <Link to="/taste/batches" className={link}>
+            {t('tasted.title')}
           </Link>
         )}
         <Link to="/taste" className={link}>

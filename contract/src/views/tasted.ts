@@ -1,0 +1,32 @@
+import { z } from 'zod';
+
+/** What one person said of a batch: on a card of its page, or in an opened session. */
+export const TastedCard = z.object({
+  at: z.string(),
+  by: z.string(),
+  liking: z.number(),
+  sour: z.number().nullable(),
+  grit: z.number().nullable(),
+  /** Number of the session; null for a card of the batch’s own page. */
+  session: z.number().nullable(),
+});
+
+/** A tasted batch: how it was made, and everything that was said of it, blind or not. */
+export const TastedBatch = z.object({
+  batchId: z.string(),
+  code: z.string(),
+  lotName: z.string(),
+  kind: z.string(),
+  /** Day its bars were made. */
+  madeAt: z.string().nullable(),
+  bars: z.number(),
+  /** Minutes at the reference temperature its beans are worth; null where no roast was read. */
+  roastDose: z.number().nullable(),
+  /** Hours in grinder and conche. */
+  hours: z.number().nullable(),
+  /** Last grit reading, µm. */
+  gritUm: z.number().nullable(),
+  cards: z.array(TastedCard),
+});
+/** See {@link TastedBatch}. */
+export type TastedBatch = z.infer<typeof TastedBatch>;
