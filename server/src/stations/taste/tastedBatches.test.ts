@@ -1,0 +1,69 @@
+import { v7 } from 'uuid';
+import type { TastedBatch } from '@wunsch/contract';
+import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
+
+describe.each(DATABASES)('tasted batches on %s', (kind) => {
+  let shop: TestWorkshop;
+  let batch: string;
+  let untasted: string;
+  beforeAll(async () => {
+    shop = await openWorkshop(kind);
+    const maker = new Maker(shop);
+    const lot = await maker.lot('TST', 20);
+    batch = await maker.batch('TST-1', lot.id);
+    untasted = await maker.batch('TST-2', lot.id);
+    const grind = await maker.step(batch, 'grind');
+    await shop.send('PUT', `/api/observations/${v7()}`, {
+      batchId: batch,
+      stepId: grind,
+      data: { kind: 'grit', um: 24, tool: 'gauge' },
+    });
+  });
+  afterAll(() => shop.close());
+  const put = (what: string, body: unknown, id = v7()) => shop.send('PUT', `/api/${what}/${id}`, body);
+  const read = async () => (await shop.send('GET', '/api/tasted-batches')).body as TastedBatch[];
+  const quick = (liking: number) => ({ form: 'quick', sour: 4, grit: 1, liking });
+
+  test('nothing tasted, nothing told; a card of the page stands at once', async () => {
+    expect(await read()).toEqual([]);
+    await put('tastings', { batchId: batch, card: quick(6) });
+    const [found, ...others] = await read();
+    expect(others).toEqual([]);
+    expect(found).toMatchObject({ code: 'TST-1', bars: 0, madeAt: null, roastDose: null });
+    expect(found!.cards).toEqual([
+      expect.objectContaining({ liking: 6, sour: 4, grit: 1, session: null, by: 'AK' }),
+    ]);
+  });
+
+  test('what is said in a session stands only once it is open, as first impressions, under the batch that was in the glass', async () => {
+    const id = v7();
+    const seats = [{ id: v7(), name: 'Mia' }];
+    const samples = [
+      { id: v7(), label: 'one', batchId: batch },
+      { id: v7(), label: 'other', other: { maker: 'Harbour Lane' } },
+    ];
+    await put('tasting-sessions', { title: 'Blind', question: 'keep', rounds: 1, samples, seats }, id);
+    await put('tasting-session-beginnings', { sessionId: id });
+    for (const [place, liking] of [
+      [1, 8],
+      [2, 8],
+      [1, 1],
+    ])
+      await put('session-cards', {
+        sessionId: id,
+        seatId: seats[0]!.id,
+        round: 1,
+        place,
+        card: quick(liking!),
+        fromPaper: true,
+      });
+    expect((await read())[0]!.cards).toHaveLength(1);
+    await put('tasting-session-openings', { sessionId: id });
+    const found = await read();
+    expect(found.map((b) => b.batchId)).not.toContain(untasted);
+    expect(found[0]!.cards.map((c) => [c.by, c.liking, c.session])).toEqual([
+      ['AK', 6, null],
+      ['Mia', 8, 1],
+    ]);
+  });
+});
