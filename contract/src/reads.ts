@@ -46,6 +46,7 @@ const DRAWN_FROM: readonly [prefix: string, topics: readonly Topic[] | 'all'][] 
   ['/api/samples', ['samples']],
   ['/api/people', ['people']],
   ['/api/tasting-sessions', ['panels', 'people']],
+  ['/api/note-lists', ['tastings']],
   ['/api/tasted-batches', ['batches', 'stock', 'observations', 'readings', 'tastings', 'panels', 'recipes']],
   ['/api/session', ['workshop', 'people']],
   ['/api/set-aside', ['set-aside']],

@@ -65,3 +65,44 @@ export const Tasting = z.object({
 });
 /** See {@link Tasting}. */
 export type Tasting = z.infer<typeof Tasting>;
+
+const NoteWord = Name.max(60);
+
+/** The workshop’s words for notes: its families in order, and what was renamed or merged in this change. */
+export const NoteListPut = z
+  .object({
+    families: z
+      .array(z.object({ name: NoteWord, notes: z.array(NoteWord).max(80) }))
+      .min(1)
+      .max(30),
+    /** Renamed, or merged where the new word stands in the list already. */
+    renamed: z
+      .array(z.object({ from: NoteWord, to: NoteWord }))
+      .max(200)
+      .default([]),
+  })
+  .refine(
+    (l) => {
+      const notes = l.families.flatMap((f) => f.notes.map((n) => n.toLowerCase()));
+      return new Set(notes).size === notes.length;
+    },
+    { path: ['families'], message: 'a note stands in the list once' },
+  )
+  .refine(
+    (l) => {
+      const notes = l.families.flatMap((f) => f.notes);
+      return l.renamed.every((r) => notes.includes(r.to));
+    },
+    { path: ['renamed'], message: 'what a note becomes must stand in the list' },
+  );
+/** See {@link NoteListPut}. */
+export type NoteListPut = z.input<typeof NoteListPut>;
+
+/** The list as it stands; version 0 is the one every workshop begins with. */
+export const NoteListView = z.object({
+  families: z.array(z.object({ name: z.string(), notes: z.array(z.string()) })),
+  renames: z.record(z.string(), z.string()),
+  version: z.int(),
+});
+/** See {@link NoteListView}. */
+export type NoteListView = z.infer<typeof NoteListView>;

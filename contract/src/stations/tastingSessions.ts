@@ -258,6 +258,8 @@ export const GuestView = z.object({
   card: z.enum(['quick', 'full']),
   restMinutes: z.int(),
   glasses: z.array(Glass),
+  /** The workshop’s words for notes, for the full card. */
+  families: z.array(z.object({ name: z.string(), notes: z.array(z.string()) })),
 });
 /** See {@link GuestView}. */
 export type GuestView = z.infer<typeof GuestView>;
@@ -303,6 +305,8 @@ export const SessionResults = z.object({
   session: TastingSession,
   cards: z.array(OpenedCard),
   key: SessionKey,
+  /** What older words for notes have become. */
+  renames: z.record(z.string(), z.string()),
 });
 /** See {@link SessionResults}. */
 export type SessionResults = z.infer<typeof SessionResults>;

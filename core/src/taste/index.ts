@@ -10,6 +10,7 @@ export * from './glasses.ts';
 export * from './marks.ts';
 export * from './mixedModel.ts';
 export * from './noteDifferences.ts';
+export * from './noteList.ts';
 export * from './panel.ts';
 export * from './retaste.ts';
 export * from './servingOrders.ts';

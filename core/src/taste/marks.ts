@@ -1,5 +1,6 @@
 import type { OpenedSession, SessionQuestion } from './answer.ts';
 import type { ForcedChoice } from './discrimination.ts';
+import { currentNote, type NoteList } from './noteList.ts';
 import type { Basic, Stroke, Texture } from './card.ts';
 
 /** What the two cards have in common for reckoning with them. */
@@ -37,7 +38,11 @@ export interface OpenedCardFacts {
   card: MarkedCard | { form: 'choice' };
 }
 
-/** What {@link analyseSession} is asked, from the cards of an opened session: first impressions, and nothing that was said after going back. */
+/**
+ * What {@link analyseSession} is asked, from the cards of an opened session: first impressions, and nothing that was said after going back.
+ *
+ * @param renames what older words for notes have become
+ */
 export function openedSession(
   session: {
     question: SessionQuestion;
@@ -47,6 +52,7 @@ export function openedSession(
     samples: readonly { id: string }[];
   },
   cards: readonly OpenedCardFacts[],
+  renames: NoteList['renames'] = {},
 ): OpenedSession {
   const first = cards.filter((c) => c.nth === 1);
   return {
@@ -63,7 +69,10 @@ export function openedSession(
               assessor: name,
               round: String(round),
               marks: marksOf(card),
-              strip: card.form === 'full' ? card.strip : [],
+              strip:
+                card.form === 'full'
+                  ? card.strip.map((s) => ({ ...s, note: currentNote(s.note, renames) }))
+                  : [],
             },
           ],
     ),

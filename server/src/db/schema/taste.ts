@@ -44,3 +44,10 @@ export const sessionCard = pgTable(
   },
   (t) => [index('session_card_session').on(t.sessionId)],
 );
+
+/** The workshop’s words for notes; one row. */
+export const noteList = pgTable('note_list', {
+  id: integer().primaryKey(),
+  facts: jsonb().notNull(),
+  version: integer().notNull().default(1),
+});

@@ -115,6 +115,7 @@ export function guestRoutes(app: App): void {
       const { session, seatId } = await guestOf(request);
       const cards = await cardsOf(request.home.db, [session.id]);
       return guestView(
+        request.home.db,
         session,
         cards.filter((c) => c.seatId === seatId),
         seatId,

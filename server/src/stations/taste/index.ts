@@ -7,12 +7,25 @@ import {
   sessionOpen,
   sessionPlan,
 } from './sessions.ts';
+import { noteRoutes, notesPut } from './notes.ts';
 import { sessionRoutes } from './sessionRoutes.ts';
 import type { StationRoom } from '../room.ts';
 
 /** See {@link StationRoom}. */
 export const tasteRoom: StationRoom = {
   name: 'taste',
-  handlers: [tastingAdd, sessionPlan, sessionBegin, sessionJoin, sessionKey, sessionCardPut, sessionOpen],
-  routes: sessionRoutes,
+  handlers: [
+    tastingAdd,
+    notesPut,
+    sessionPlan,
+    sessionBegin,
+    sessionJoin,
+    sessionKey,
+    sessionCardPut,
+    sessionOpen,
+  ],
+  routes: (app) => {
+    sessionRoutes(app);
+    noteRoutes(app);
+  },
 };

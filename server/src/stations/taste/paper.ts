@@ -106,7 +106,7 @@ export async function sessionReport(
 ): Promise<Uint8Array> {
   const { t, number } = teller;
   const { session, cards } = results;
-  const opened = openedSession(session, cards);
+  const opened = openedSession(session, cards, results.renames);
   const analysis = analyseSession(opened);
   const names = new Map(session.samples.map((s) => [s.id, s.label]));
   const nameOf = (id: string) => names.get(id) ?? id;

@@ -151,7 +151,7 @@ export function sessionRoutes(app: App): void {
       const { db } = request.store;
       const session = await loadSession(db, request.params.id);
       requireOpened(session);
-      return resultsOf(request.person!, session, await cardsOf(db, [session.id]));
+      return resultsOf(db, request.person!, session, await cardsOf(db, [session.id]));
     },
   );
 
@@ -162,7 +162,7 @@ export function sessionRoutes(app: App): void {
       const { db } = request.store;
       const session = await loadSession(db, request.params.id);
       requireOpened(session);
-      const results = resultsOf(request.person!, session, await cardsOf(db, [session.id]));
+      const results = await resultsOf(db, request.person!, session, await cardsOf(db, [session.id]));
       return reply
         .type('text/csv; charset=utf-8')
         .header('content-disposition', `attachment; filename="session-${session.facts.number}.csv"`)
@@ -191,7 +191,7 @@ export function sessionRoutes(app: App): void {
       const session = await loadSession(db, request.params.id);
       requireOpened(session);
       const { language } = request.query;
-      const results = resultsOf(request.person!, session, await cardsOf(db, [session.id]));
+      const results = await resultsOf(db, request.person!, session, await cardsOf(db, [session.id]));
       const day = new Intl.DateTimeFormat(language === 'de' ? 'de-DE' : 'en-GB', { dateStyle: 'medium' });
       return pdf(
         reply,

@@ -11,6 +11,7 @@ import type {
 import { balanceOf, isRightChoice } from '@wunsch/core/taste';
 import type { Db } from '../../db/database.ts';
 import { sessionCard } from '../../db/schema/index.ts';
+import { loadNotes } from './notes.ts';
 import { choiceOf, statusOf, type LoadedSession } from './sessions.ts';
 
 /** A card as it stands in the store. */
@@ -112,7 +113,12 @@ export function glassesOf({ facts }: LoadedSession, cards: readonly StoredCard[]
 }
 
 /** What a guest’s phone shows. */
-export function guestView(session: LoadedSession, cards: readonly StoredCard[], seatId: string): GuestView {
+export async function guestView(
+  db: Db,
+  session: LoadedSession,
+  cards: readonly StoredCard[],
+  seatId: string,
+): Promise<GuestView> {
   const { facts } = session;
   return {
     sessionId: session.id,
@@ -124,6 +130,7 @@ export function guestView(session: LoadedSession, cards: readonly StoredCard[], 
     card: facts.card,
     restMinutes: facts.restMinutes,
     glasses: glassesOf(session, cards, seatId),
+    families: (await loadNotes(db)).families,
   };
 }
 
@@ -154,7 +161,12 @@ export function keyOf({ facts }: LoadedSession): SessionKey {
 }
 
 /** An opened session with everything that was said: first impressions, and what came after somebody went back, told apart. */
-export function resultsOf(me: Person, session: LoadedSession, cards: readonly StoredCard[]): SessionResults {
+export async function resultsOf(
+  db: Db,
+  me: Person,
+  session: LoadedSession,
+  cards: readonly StoredCard[],
+): Promise<SessionResults> {
   const { facts } = session;
   const choice = choiceOf(facts);
   const nth = new Map<string, number>();
@@ -193,5 +205,6 @@ export function resultsOf(me: Person, session: LoadedSession, cards: readonly St
       },
     ];
   });
-  return { session: seenBy(me, session, cards), cards: opened, key: keyOf(session) };
+  const { renames } = await loadNotes(db);
+  return { session: seenBy(me, session, cards), cards: opened, key: keyOf(session), renames };
 }

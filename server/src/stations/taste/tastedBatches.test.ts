@@ -66,4 +66,34 @@ describe.each(DATABASES)('tasted batches on %s', (kind) => {
       ['Mia', 8, 1],
     ]);
   });
+
+  test('words for notes are renamed and merged with If-Match; results follow, cards keep what was said', async () => {
+    const list = async () => (await shop.send('GET', '/api/note-lists/current')).body;
+    const first = await list();
+    expect(first).toMatchObject({ version: 0, renames: {} });
+    const families = [{ name: 'fruit', notes: ['red fruit', 'citrus'] }];
+    const change = (body: object, version: number) =>
+      shop.send('PUT', `/api/note-lists/${v7()}`, body, { 'if-match': `"${version}"` });
+    const renamed = [{ from: 'berry', to: 'red fruit' }];
+    expect((await change({ families, renamed: [{ from: 'berry', to: 'gone' }] }, 0)).status).toBe(422);
+    expect((await change({ families: [{ name: 'x', notes: ['a', 'A'] }] }, 0)).status).toBe(422);
+    expect((await change({ families, renamed }, 0)).status).toBe(201);
+    expect((await change({ families, renamed }, 0)).status).toBe(412);
+    expect(await list()).toEqual({ families, renames: { berry: 'red fruit' }, version: 1 });
+    expect(
+      (
+        await change(
+          {
+            families: [{ name: 'fruit', notes: ['fruit'] }],
+            renamed: [
+              { from: 'red fruit', to: 'fruit' },
+              { from: 'citrus', to: 'fruit' },
+            ],
+          },
+          1,
+        )
+      ).status,
+    ).toBe(201);
+    expect((await list()).renames).toEqual({ berry: 'fruit', 'red fruit': 'fruit', citrus: 'fruit' });
+  });
 });

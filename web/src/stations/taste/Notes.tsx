@@ -1,15 +1,17 @@
 import { Trash2 } from 'lucide-react';
 import { useState } from 'react';
-import { STARTER_NOTES, STRIP_SECONDS, type Stroke } from '@wunsch/core/taste';
+import { STRIP_SECONDS, type Stroke } from '@wunsch/core/taste';
 import { Button } from '../../ui/Button.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
 import { TastingStrip } from './TastingStrip.tsx';
+import { useNoteFamilies } from './useNoteList.ts';
 
 /** Notes laid as strokes on the tasting strip, from the workshop’s words or one’s own. */
 export function Notes({ strokes, onStrokes }: { strokes: Stroke[]; onStrokes: (strokes: Stroke[]) => void }) {
   const words = useWords();
   const { t } = words;
+  const families = useNoteFamilies();
   const [note, setNote] = useState<string | null>(null);
   const [own, setOwn] = useState('');
   const lay = (from: number, to: number) => note && onStrokes([...strokes, { note, from, to, strength: 3 }]);
@@ -44,7 +46,7 @@ export function Notes({ strokes, onStrokes }: { strokes: Stroke[]; onStrokes: (s
         onMove={(i, from, to) => change(i, { from, to })}
       />
       <div className="mt-3 grid gap-2">
-        {Object.entries(STARTER_NOTES).map(([family, notes]) => (
+        {families.map(({ name: family, notes }) => (
           <div key={family} className="flex flex-wrap items-center gap-1.5">
             <span className="w-32 text-[12.5px] text-ink-3">{words.word('family', family)}</span>
             {notes.map((n) => (

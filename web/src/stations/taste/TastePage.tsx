@@ -1,12 +1,16 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { BatchView, Tasting } from '@wunsch/contract';
+import { useMayMake } from '../../shell/session.tsx';
+import { Button } from '../../ui/Button.tsx';
 import { Figure, Panel } from '../../ui/Panel.tsx';
 import { Tabs } from '../../ui/Tabs.tsx';
 import { useWords } from '../../words/words.tsx';
 import { StationFrame } from '../StationFrame.tsx';
 import { FullCard } from './FullCard.tsx';
 import { QuickCard } from './QuickCard.tsx';
+import { useCurrentStrokes, useNoteList } from './useNoteList.ts';
+import { NoteListDialog } from './NoteListDialog.tsx';
 import { useSave } from './useSave.ts';
 import { TastingStrip } from './TastingStrip.tsx';
 
@@ -21,6 +25,7 @@ function figures(tasting: Tasting): { sour: number | null; grit: number | null }
 export function Tastings({ view }: { view: BatchView }) {
   const words = useWords();
   const { t } = words;
+  const current = useCurrentStrokes();
   if (view.tastings.length === 0) return <p className="text-ink-3">{t('taste.none')}</p>;
   return (
     <ul className="grid gap-4">
@@ -37,7 +42,9 @@ export function Tastings({ view }: { view: BatchView }) {
               <Figure name={t('texture.grit')}>{grit ?? '—'}</Figure>
               <p className="max-w-prose grow self-center">{x.card.words}</p>
             </div>
-            {x.card.form === 'full' && x.card.strip.length > 0 && <TastingStrip strokes={x.card.strip} />}
+            {x.card.form === 'full' && x.card.strip.length > 0 && (
+              <TastingStrip strokes={current(x.card.strip)} />
+            )}
           </li>
         );
       })}
@@ -80,16 +87,29 @@ function TastingTabs({ view }: { view: BatchView }) {
 /** Taste: the quick card and the full one with its strip. */
 export default function TastePage() {
   const { t } = useWords();
+  const mayMake = useMayMake();
+  const { data: notes } = useNoteList();
+  const [editing, setEditing] = useState(false);
   return (
     <StationFrame
       station="taste"
       action={
-        <Link
-          to="/taste/sessions"
-          className="grid min-h-11 place-items-center rounded border border-edge bg-panel px-3 text-[13.5px] font-semibold hover:bg-panel-2"
-        >
-          {t('panel.sessions')}
-        </Link>
+        <span className="flex flex-wrap gap-2">
+          {mayMake && notes && <Button onClick={() => setEditing(true)}>{t('notes.edit')}</Button>}
+          <Link
+            to="/taste/batches"
+            className="grid min-h-11 place-items-center rounded border border-edge bg-panel px-3 text-[13.5px] font-semibold hover:bg-panel-2"
+          >
+            {t('tasted.title')}
+          </Link>
+          <Link
+            to="/taste/sessions"
+            className="grid min-h-11 place-items-center rounded border border-edge bg-panel px-3 text-[13.5px] font-semibold hover:bg-panel-2"
+          >
+            {t('panel.sessions')}
+          </Link>
+          {editing && notes && <NoteListDialog list={notes} onClose={() => setEditing(false)} />}
+        </span>
       }
     >
       {(view) => <TastingTabs view={view} />}

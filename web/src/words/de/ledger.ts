@@ -248,6 +248,7 @@ export const ledger: Record<keyof typeof en, string> = {
   'trail.observation.add': 'notiert',
   'trail.readings.add': 'Messreihe',
   'trail.tasting.add': 'verkostet',
+  'trail.notes.put': 'Wörter für Noten geändert',
   'trail.panel.plan': 'Verkostungsrunde geplant',
   'trail.panel.begin': 'Tisch einer Runde gedeckt',
   'trail.panel.join': 'als Gast hingesetzt',

@@ -4,6 +4,15 @@ import type { panel as en } from '../en/panel.ts';
 /** Words of tasting sessions, in German. */
 export const panel: Record<keyof typeof en, string> = {
   ...sessionWordsDe,
+  'notes.edit': 'Wörter für Noten',
+  'notes.edit.text':
+    'Ein Wort ändern benennt um; ein anderes Wort der Liste schreiben legt zusammen. Karten behalten, was gesagt wurde, und folgen.',
+  'notes.new': 'Eine neue Note',
+  'notes.add': 'Noch eine Note',
+  'notes.remove': '{note} weglassen',
+  'notes.merges': 'wird eins mit {note}',
+  'notes.save': 'Liste behalten',
+  'done.notes': 'Wörter für Noten behalten',
   'tasted.title': 'Über Chargen',
   'tasted.text':
     'Was die Werkstatt gemacht hat, nach Gefallen: Karten einer Charge und erste Eindrücke geöffneter Runden.',

@@ -246,6 +246,7 @@ export const ledger = {
   'trail.observation.add': 'noted',
   'trail.readings.add': 'readings',
   'trail.tasting.add': 'tasted',
+  'trail.notes.put': 'changed the words for notes',
   'trail.panel.plan': 'planned a tasting session',
   'trail.panel.begin': 'set the table of a session',
   'trail.panel.join': 'sat down as a guest',

@@ -3,6 +3,15 @@ import { sessionWordsEn } from '@wunsch/core/taste';
 /** Words of tasting sessions. */
 export const panel = {
   ...sessionWordsEn,
+  'notes.edit': 'Words for notes',
+  'notes.edit.text':
+    'Change a word to rename it; write another word of the list to merge the two. Cards keep what was said and follow.',
+  'notes.new': 'A new note',
+  'notes.add': 'Another note',
+  'notes.remove': 'Leave out {note}',
+  'notes.merges': 'becomes one with {note}',
+  'notes.save': 'Keep the list',
+  'done.notes': 'Words for notes kept',
   'tasted.title': 'Over batches',
   'tasted.text':
     'What the workshop has made, by how it was liked: cards of a batch and first impressions of opened sessions.',

@@ -10,6 +10,7 @@ import { Button } from '../../../ui/Button.tsx';
 import { TextField } from '../../../ui/Field.tsx';
 import { Panel } from '../../../ui/Panel.tsx';
 import { useWords } from '../../../words/words.tsx';
+import { NoteFamiliesContext } from '../useNoteList.ts';
 import { Glasses } from './Glasses.tsx';
 import { useWithWaiting } from './useWithWaiting.ts';
 
@@ -133,19 +134,21 @@ function Seat() {
           {t('panel.guest.waits', { n: waiting })}
         </p>
       )}
-      <Glasses
-        seatId={data.seatId}
-        session={data}
-        glasses={glasses}
-        save={(glass, card) =>
-          send({
-            path: `/api/guest/cards/${newId()}`,
-            body: { round: glass.round, place: isChoice ? 1 : glass.place, card },
-            label: t('panel.card.saved', { code: card.form === 'choice' ? card.code : glass.code }),
-            quiet: true,
-          })
-        }
-      />
+      <NoteFamiliesContext value={data.families}>
+        <Glasses
+          seatId={data.seatId}
+          session={data}
+          glasses={glasses}
+          save={(glass, card) =>
+            send({
+              path: `/api/guest/cards/${newId()}`,
+              body: { round: glass.round, place: isChoice ? 1 : glass.place, card },
+              label: t('panel.card.saved', { code: card.form === 'choice' ? card.code : glass.code }),
+              quiet: true,
+            })
+          }
+        />
+      </NoteFamiliesContext>
     </>
   );
 }

@@ -5,6 +5,7 @@ import { SessionCardPut, type Glass, type TastingSession } from '@wunsch/contrac
 import type { Stroke } from '@wunsch/core/taste';
 import { show } from '../../../testing/page.tsx';
 import { idOf } from '../../../testing/views.ts';
+import { changedList } from '../NoteListDialog.tsx';
 import { TastingStrip } from '../TastingStrip.tsx';
 import { Glasses, type SaidCard } from './Glasses.tsx';
 import { LikingScale } from './LikingScale.tsx';
@@ -200,4 +201,24 @@ test('a stroke is moved with the arrows and stretched with Shift, and never leav
   expect(strokes[0]).toMatchObject({ from: 4, to: 26 });
   for (let i = 0; i < 20; i += 1) await user.keyboard('{Shift>}{ArrowLeft}{/Shift}');
   expect(strokes[0]).toMatchObject({ from: 4, to: 6 });
+});
+
+test('a list of notes: changed is renamed, alike is merged, emptied is left out', () => {
+  const row = (was: string | null, text: string) => ({ key: was ?? text, was, text });
+  expect(
+    changedList([
+      { name: 'fruit', rows: [row('berry', 'red fruit'), row('citrus', 'citrus'), row(null, ' ')] },
+      { name: 'sweet', rows: [row('cherry', 'Red fruit '), row(null, 'honey')] },
+      { name: 'plant', rows: [row('grass', '')] },
+    ]),
+  ).toEqual({
+    families: [
+      { name: 'fruit', notes: ['red fruit', 'citrus'] },
+      { name: 'sweet', notes: ['honey'] },
+    ],
+    renamed: [
+      { from: 'berry', to: 'red fruit' },
+      { from: 'cherry', to: 'red fruit' },
+    ],
+  });
 });

@@ -5,7 +5,10 @@ import { tasteWork } from '../../../workers/taste.ts';
 
 /** What an opened session says, reckoned on the taste station’s thread; null until it is. */
 export function useAnalysis(results: SessionResults | undefined): SessionAnalysis | null {
-  const asked = useMemo(() => (results ? openedSession(results.session, results.cards) : null), [results]);
+  const asked = useMemo(
+    () => (results ? openedSession(results.session, results.cards, results.renames) : null),
+    [results],
+  );
   const [found, setFound] = useState<{ asked: object; analysis: SessionAnalysis } | null>(null);
   useEffect(() => {
     if (!asked) return;
