@@ -128,6 +128,16 @@ await go(`/taste/${winnowed.batchId}`);
 await page.getByRole('tab', { name: /All tastings/ }).click();
 await page.waitForTimeout(800);
 await take(page, 'taste');
+const sessions = await read('/api/tasting-sessions');
+const session = (question, status) =>
+  `/taste/sessions/${sessions.find((s) => s.question === question && s.status === status).id}`;
+await go(session('keep', 'opened'));
+await page.getByRole('heading', { name: /taken out/ }).waitFor();
+await take(page, 'session');
+await go(session('keep', 'tasting'));
+await take(page, 'table');
+await go('/taste/batches');
+await take(page, 'tasted');
 await take(await open({ width: 390, height: 844, theme: 'dark', language: 'de' }), 'phone');
 
 await browser.close();

@@ -1,10 +1,9 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { leadingNotes, STRIP_SECONDS, SWALLOW_SECONDS, type Stroke } from '@wunsch/core/taste';
+import { useWidth } from '../../charts/useWidth.ts';
 import { useWords } from '../../words/words.tsx';
 
-const WIDTH = 720;
 const LANE = 26;
-const x = (seconds: number) => (seconds / STRIP_SECONDS) * WIDTH;
 
 /** A stroke in hand. */
 interface Held {
@@ -54,6 +53,9 @@ export function TastingStrip({
   const words = useWords();
   const { t } = words;
   const svg = useRef<SVGSVGElement>(null);
+  const { ref, width } = useWidth<HTMLDivElement>(720);
+  const x = (seconds: number) => (seconds / STRIP_SECONDS) * width;
+  const ticks = width < 480 ? [0, 60, 120] : [0, 20, 40, 60, 80, 100, 120];
   const [drag, setDrag] = useState<{ from: number; to: number } | null>(null);
   const [held, setHeld] = useState<Held | null>(null);
   const lanes = Math.max(3, strokes.length + (onDraw ? 1 : 0));
@@ -77,11 +79,12 @@ export function TastingStrip({
   const shade = (n: string | null) =>
     shades[Math.max(0, [...new Set(strokes.map((s) => s.note))].indexOf(n ?? '')) % shades.length]!;
   return (
-    <div className="overflow-x-auto">
+    <div ref={ref}>
       <svg
         ref={svg}
-        viewBox={`0 0 ${WIDTH} ${height}`}
-        className={`w-full min-w-[520px] ${onDraw && note ? 'cursor-crosshair touch-none' : ''}`}
+        width={width}
+        height={height}
+        className={`${onDraw && note ? 'cursor-crosshair touch-none' : ''}`}
         role={onMove ? 'group' : 'img'}
         aria-label={t('strip.text', {
           notes:
@@ -119,16 +122,16 @@ export function TastingStrip({
         <rect
           x={x(SWALLOW_SECONDS)}
           y={0}
-          width={WIDTH - x(SWALLOW_SECONDS)}
+          width={width - x(SWALLOW_SECONDS)}
           height={lanes * LANE}
           fill="var(--panel-2)"
           stroke="var(--line)"
         />
-        {[0, 20, 40, 60, 80, 100, 120].map((s) => (
+        {ticks.map((s) => (
           <g key={s}>
             <path d={`M${x(s)} 0V${lanes * LANE}`} stroke="var(--line)" strokeDasharray="1 3" />
             <text
-              x={Math.min(WIDTH - 4, x(s) + 3)}
+              x={Math.min(width - 4, x(s) + 3)}
               y={height - 4}
               fontSize="12"
               fill="var(--ink-3)"
@@ -179,12 +182,12 @@ export function TastingStrip({
                 opacity={0.85}
               />
               <text
-                x={b + 5 > WIDTH - 70 ? a - 5 : b + 5}
+                x={b + 5 > width - 70 ? a - 5 : b + 5}
                 y={mid + 4}
                 fontSize="12.5"
                 fontWeight={600}
                 fill="var(--ink)"
-                textAnchor={b + 5 > WIDTH - 70 ? 'end' : 'start'}
+                textAnchor={b + 5 > width - 70 ? 'end' : 'start'}
               >
                 {words.word('note', s.note)}
               </text>
