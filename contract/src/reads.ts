@@ -20,7 +20,7 @@ const BATCH: readonly Topic[] = [
  * read again. An address that is not here is read again after every entry.
  */
 const DRAWN_FROM: readonly [prefix: string, topics: readonly Topic[] | 'all'][] = [
-  ['/api/bench', BATCH],
+  ['/api/bench', [...BATCH, 'panels']],
   ['/api/batches/', [...BATCH, 'tastings', 'readings', 'attachments']],
   ['/api/batches', ['batches', 'lots', 'recipes', 'workshop']],
   ['/api/lots', ['lots', 'stock', 'batches', 'observations', 'attachments', 'yields']],

@@ -2,7 +2,7 @@ import { eq, sql } from 'drizzle-orm';
 import type { BenchBatch, BenchView, DueItem, ObservationRecord, RunningItem } from '@wunsch/contract';
 import { STATIONS } from '@wunsch/core/ledger';
 import type { Db } from '../db/database.ts';
-import { batch, lot, parcel } from '../db/schema/index.ts';
+import { batch, lot, parcel, tastingSession } from '../db/schema/index.ts';
 import { assemble, type Assembled } from './assemble.ts';
 import { loadBriefs, loadBundle, loadObservations, type Bundle } from './bundle.ts';
 import type { Store } from '../store/store.ts';
@@ -58,7 +58,8 @@ export async function benchView(
     at: instant,
     line: STATIONS.map((station) => ({
       station,
-      running: running.filter((r) => r.station === station).length,
+      running:
+        running.filter((r) => r.station === station).length + (station === 'taste' ? shelf.sessions : 0),
       waiting:
         station === 'beans'
           ? shelf.lots
@@ -76,17 +77,23 @@ export async function benchView(
   };
 }
 
-/** How many lots are in store and on hold. */
-async function loadShelf(db: Db): Promise<{ lots: number; onHold: number }> {
+/** How many lots are in store and on hold, and how many sessions taste now. */
+async function loadShelf(db: Db): Promise<{ lots: number; onHold: number; sessions: number }> {
   const [row] = await db
     .select({
       lots: sql<string>`count(*) filter (where ${parcel.remainingMg} > 0)`,
       onHold: sql<string>`count(*) filter (where ${lot.onHold})`,
+      sessions: sql<string>`(select count(*) from ${tastingSession} where ${tastingSession.facts}->>'begunAt' is not null
+        and ${tastingSession.facts}->>'openedAt' is null)`,
     })
     .from(lot)
     .innerJoin(parcel, eq(parcel.id, lot.parcelId))
     .where(eq(lot.voided, false));
-  return { lots: Number(row?.lots ?? 0), onHold: Number(row?.onHold ?? 0) };
+  return {
+    lots: Number(row?.lots ?? 0),
+    onHold: Number(row?.onHold ?? 0),
+    sessions: Number(row?.sessions ?? 0),
+  };
 }
 
 function only(bundle: Bundle, batchId: string): Bundle {

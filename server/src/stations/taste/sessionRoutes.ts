@@ -7,7 +7,7 @@ import { notFound, Problem } from '../../http/problem.ts';
 import type { App } from '../../http/types.ts';
 import { paperCards, runSheet, sessionReport } from './paper.ts';
 import { loadSession, loadSessions, notBegun, statusOf, type LoadedSession } from './sessions.ts';
-import { cardsOf, glassesOf, keyOf, resultsOf, seenBy } from './sessionViews.ts';
+import { cardPlaces, cardsOf, glassesOf, keyOf, resultsOf, seenBy, type CardPlace } from './sessionViews.ts';
 import { scoresCsv } from './scores.ts';
 import { loadTastedBatches } from './tastedBatches.ts';
 import { REPORT_LANGUAGES, tellerFor } from './teller.ts';
@@ -67,17 +67,9 @@ export function sessionRoutes(app: App): void {
     async (request) => {
       const { db } = request.store;
       const sessions = await loadSessions(db);
-      const cards = await cardsOf(
-        db,
-        sessions.map((s) => s.id),
-      );
-      return sessions.map((s) =>
-        seenBy(
-          request.person!,
-          s,
-          cards.filter((c) => c.sessionId === s.id),
-        ),
-      );
+      const places = new Map<string, CardPlace[]>(sessions.map((s) => [s.id, []]));
+      for (const c of await cardPlaces(db)) places.get(c.sessionId)?.push(c);
+      return sessions.map((s) => seenBy(request.person!, s, places.get(s.id) ?? []));
     },
   );
 

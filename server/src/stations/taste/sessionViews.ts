@@ -27,6 +27,23 @@ export function cardsOf(db: Db, sessionIds: readonly string[]): Promise<StoredCa
     .orderBy(asc(sessionCard.seq));
 }
 
+/** What counting progress needs of a card. */
+export type CardPlace = Pick<StoredCard, 'sessionId' | 'seatId' | 'round' | 'place'>;
+
+/** Where cards of all sessions lie, without what they say. */
+export function cardPlaces(db: Db): Promise<CardPlace[]> {
+  return db
+    .select({
+      sessionId: sessionCard.sessionId,
+      seatId: sessionCard.seatId,
+      round: sessionCard.round,
+      place: sessionCard.place,
+    })
+    .from(sessionCard)
+    .where(eq(sessionCard.voided, false))
+    .orderBy(asc(sessionCard.seq));
+}
+
 /** Roles that plan sessions and so know what is on the table, though not in which glass. */
 const PLANNERS: readonly Person['role'][] = ['owner', 'maker'];
 
@@ -34,12 +51,13 @@ const PLANNERS: readonly Person['role'][] = ['owner', 'maker'];
 export function seenBy(
   me: Person,
   { id, version, createdAt, facts }: LoadedSession,
-  cards: readonly StoredCard[],
+  cards: readonly CardPlace[],
 ): TastingSession {
   const status = statusOf(facts);
   const plans = PLANNERS.includes(me.role);
   const choice = choiceOf(facts);
   const { glasses: _, keySeen, seats, samples, joinCode, ...open } = facts;
+  const first = firstImpressions(cards);
   return {
     ...open,
     id,
@@ -53,7 +71,7 @@ export function seenBy(
       name: s.name,
       personId: s.personId,
       joined: s.personId !== null || s.tokenHash !== null || cards.some((c) => c.seatId === s.id),
-      done: firstImpressions(cards).filter((c) => c.seatId === s.id).length,
+      done: first.filter((c) => c.seatId === s.id).length,
       of: facts.rounds * (choice ? 1 : samples.length),
     })),
     balance: status === 'planned' ? null : balance(facts),
@@ -61,12 +79,12 @@ export function seenBy(
     mySeatId: seats.find((s) => s.personId === me.id)?.id ?? null,
     pourers: keySeen.map((k) => k.by),
     iPour: keySeen.some((k) => k.personId === me.id),
-    cards: firstImpressions(cards).length,
+    cards: first.length,
   };
 }
 
 /** The first card of each seat, round and place: what is reckoned with. */
-export function firstImpressions(cards: readonly StoredCard[]): StoredCard[] {
+export function firstImpressions<C extends CardPlace>(cards: readonly C[]): C[] {
   const seen = new Set<string>();
   return cards.filter((c) => {
     const key = `${c.seatId} ${c.round} ${c.place}`;

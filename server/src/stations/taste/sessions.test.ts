@@ -96,6 +96,14 @@ describe.each(DATABASES)('tasting sessions on %s', (kind) => {
       code: 'begun',
     });
     expect((await put('tasting-session-beginnings', { sessionId: id })).body.code).toBe('begun');
+    // The same beginning sent again after a lost answer is the same table.
+    const other = v7();
+    const beginning = v7();
+    await put('tasting-sessions', plan(), {}, other);
+    await put('tasting-session-beginnings', { sessionId: other }, {}, beginning);
+    const { joinCode } = await read(other);
+    const again = await put('tasting-session-beginnings', { sessionId: other }, {}, beginning);
+    expect([again.status, again.body.repeated, (await read(other)).joinCode]).toEqual([200, true, joinCode]);
   });
 
   test.each([

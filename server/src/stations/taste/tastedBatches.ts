@@ -40,7 +40,7 @@ export async function loadTastedBatches(db: Db): Promise<TastedBatch[]> {
     join lot l on l.id = b.lot_id
     left join recipe r on r.id = b.recipe_id
     cross join lateral (
-      select to_char(max(s.ended_at) at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"') as made from step s
+      select to_char(max(s.ended_at) at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"') as made from step s
       where s.batch_id = b.id and s.kind = 'mould' and s.status = 'closed' and not s.voided
     ) m
     cross join lateral (
@@ -57,7 +57,7 @@ export async function loadTastedBatches(db: Db): Promise<TastedBatch[]> {
     ) g on true
     cross join lateral (
       select json_agg(json_build_object(
-        'at', to_char(x.at at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"'), 'by', x.by,
+        'at', to_char(x.at at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"'), 'by', x.by,
         'liking', (x.card->>'liking')::float8,
         'sour', coalesce((x.card->>'sour')::float8, (x.card->'basics'->'sour'->>'strength')::float8),
         'grit', coalesce((x.card->>'grit')::float8, (x.card->'texture'->>'grit')::float8),

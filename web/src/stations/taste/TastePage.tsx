@@ -3,11 +3,12 @@ import { Link } from 'react-router';
 import type { BatchView, Tasting } from '@wunsch/contract';
 import { useMayMake } from '../../shell/session.tsx';
 import { Button } from '../../ui/Button.tsx';
-import { Figure, Panel } from '../../ui/Panel.tsx';
+import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
 import { Tabs } from '../../ui/Tabs.tsx';
 import { useWords } from '../../words/words.tsx';
 import { StationFrame } from '../StationFrame.tsx';
 import { FullCard } from './FullCard.tsx';
+import { sessionPath, useSessions } from './sessions/useSessions.ts';
 import { QuickCard } from './QuickCard.tsx';
 import { useCurrentStrokes, useNoteList } from './useNoteList.ts';
 import { NoteListDialog } from './NoteListDialog.tsx';
@@ -84,6 +85,30 @@ function TastingTabs({ view }: { view: BatchView }) {
   );
 }
 
+/** A session that tastes now is one tap away. */
+function NowTasting() {
+  const { t } = useWords();
+  const { data } = useSessions();
+  return data
+    ?.filter((s) => s.status === 'tasting')
+    .map((s) => (
+      <Link
+        key={s.id}
+        to={sessionPath(s.id)}
+        className="panel mb-2 flex min-h-12 flex-wrap items-center gap-x-4 gap-y-1 px-4 py-2 hover:bg-panel-2"
+      >
+        <span className="font-semibold">{s.title}</span>
+        <Chip>
+          <span aria-hidden="true">●&nbsp;</span>
+          {t('panel.status.tasting')}
+        </Chip>
+        <span className="num ml-auto text-[13px] text-ink-2">
+          {t('panel.seat.done', { done: s.cards, of: s.seats.reduce((sum, x) => sum + x.of, 0) })}
+        </span>
+      </Link>
+    ));
+}
+
 /** Taste: the quick card and the full one with its strip. */
 export default function TastePage() {
   const { t } = useWords();
@@ -112,7 +137,12 @@ export default function TastePage() {
         </span>
       }
     >
-      {(view) => <TastingTabs view={view} />}
+      {(view) => (
+        <>
+          <NowTasting />
+          <TastingTabs view={view} />
+        </>
+      )}
     </StationFrame>
   );
 }
