@@ -8,6 +8,7 @@ import { Tabs } from '../../ui/Tabs.tsx';
 import { useWords } from '../../words/words.tsx';
 import { StationFrame } from '../StationFrame.tsx';
 import { FullCard } from './FullCard.tsx';
+import { ReadLabel } from './ReadLabel.tsx';
 import { sessionPath, useSessions } from './sessions/useSessions.ts';
 import { QuickCard } from './QuickCard.tsx';
 import { useCurrentStrokes, useNoteList } from './useNoteList.ts';
@@ -120,6 +121,7 @@ export default function TastePage() {
       station="taste"
       action={
         <span className="flex flex-wrap gap-2">
+          <ReadLabel />
           {mayMake && notes && <Button onClick={() => setEditing(true)}>{t('notes.edit')}</Button>}
           <Link
             to="/taste/batches"

@@ -1,11 +1,13 @@
 /** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, waitFor, within } from '@testing-library/react';
 import { useState } from 'react';
+import { useLocation } from 'react-router';
 import { SessionCardPut, type Glass, type TastingSession } from '@wunsch/contract';
 import type { Stroke } from '@wunsch/core/taste';
 import { show } from '../../../testing/page.tsx';
 import { idOf } from '../../../testing/views.ts';
 import { changedList } from '../NoteListDialog.tsx';
+import { ReadLabel, saidBy } from '../ReadLabel.tsx';
 import { TastingStrip } from '../TastingStrip.tsx';
 import { Glasses, type SaidCard } from './Glasses.tsx';
 import { LikingScale } from './LikingScale.tsx';
@@ -221,4 +223,42 @@ test('a list of notes: changed is renamed, alike is merged, emptied is left out'
       { from: 'cherry', to: 'red fruit' },
     ],
   });
+});
+
+test('a label says its batch: by its page, or by the code with the day of moulding at its end', () => {
+  expect(saidBy(`https://192.168.1.20:4310/batch/${idOf(10)}`)).toEqual({ batchId: idOf(10) });
+  expect(saidBy('NK-06-261125')).toEqual({ code: 'NK-06' });
+  expect(saidBy('NK-06')).toEqual({ code: 'NK-06' });
+  expect(saidBy('any old text')).toBeNull();
+});
+
+test('where the browser reads no codes nothing is offered; where it does, the camera finds the batch', async () => {
+  const first = show(<ReadLabel />);
+  expect(screen.queryByRole('button', { name: 'Read a label' })).toBeNull();
+  first.unmount();
+  let ended = 0;
+  Object.assign(globalThis, {
+    BarcodeDetector: class {
+      detect = () => Promise.resolve([{ rawValue: `http://127.0.0.1:4310/batch/${idOf(10)}` }]);
+    },
+  });
+  Object.defineProperty(navigator, 'mediaDevices', {
+    configurable: true,
+    value: { getUserMedia: () => Promise.resolve({ getTracks: () => [{ stop: () => (ended += 1) }] }) },
+  });
+  HTMLMediaElement.prototype.play = () => Promise.resolve();
+  function Where() {
+    return <output>{useLocation().pathname}</output>;
+  }
+  const { user } = show(
+    <>
+      <ReadLabel />
+      <Where />
+    </>,
+  );
+  await user.click(screen.getByRole('button', { name: 'Read a label' }));
+  await waitFor(() => expect(screen.getByRole('status').textContent).toBe(`/taste/${idOf(10)}`));
+  // The camera is let go.
+  expect(ended).toBeGreaterThan(0);
+  expect(screen.queryByRole('dialog')).toBeNull();
 });
