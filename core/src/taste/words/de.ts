@@ -14,7 +14,7 @@ export const sessionWordsDe: Record<SessionWord, string> = {
   'panel.status.planned': 'geplant',
   'panel.status.tasting': 'läuft',
   'panel.status.opened': 'geöffnet',
-  'panel.n': 'Runde {n}',
+  'panel.n': 'Sitzung {n}',
   'panel.samples.n': '{n, plural, one {# Probe} other {# Proben}}',
   'panel.tasters.n': '{n, plural, one {# Verkoster} other {# Verkoster}}',
   'panel.rounds.n': '{n, plural, one {# Durchgang} other {# Durchgänge}}',
@@ -23,7 +23,7 @@ export const sessionWordsDe: Record<SessionWord, string> = {
   'panel.seat.n': 'Platz {n}',
   'panel.key.ask': 'Schlüssel zum Anrichten sehen',
   'panel.key.text':
-    'Wer sieht, welche Nummer welche Probe ist, verkostet in dieser Runde nicht. Es wird vermerkt.',
+    'Wer sieht, welche Nummer welche Probe ist, verkostet in dieser Sitzung nicht. Es wird vermerkt.',
   'panel.key.code': 'Nummer',
   'panel.key.sample': 'Probe',
   'panel.key.round': 'Durchgang',

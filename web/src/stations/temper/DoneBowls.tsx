@@ -3,7 +3,6 @@ import { useEffect, useMemo, useState } from 'react';
 import type { BatchView, StepRecord } from '@wunsch/contract';
 import {
   excursions,
-  pathBySheet,
   plannedPath,
   reasonsOf,
   type BowlReason,
@@ -13,6 +12,7 @@ import {
 } from '@wunsch/core/temper';
 import { Chip, Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
+import { usePath } from './usePath.ts';
 import { temperWork } from '../../workers/temper.ts';
 import { temperatures } from '../series.ts';
 import { BowlChart } from './BowlChart.tsx';
@@ -33,7 +33,8 @@ export interface PouredBowl {
 export function usePouredBowl(view: BatchView, step: StepRecord): PouredBowl {
   const type = step.details.chocolateType ?? 'dark';
   const method = step.details.method ?? 'none';
-  const path = useMemo(() => pathBySheet(type, view.lot.sheet), [type, view.lot.sheet]);
+  // What the chocolate itself asks, by its sheet or its milk fat; not what hands have learned since.
+  const { given: path } = usePath(view, type);
   const readings = useMemo(() => temperatures(view, step, 'bowl'), [view, step]);
   const [followed, setFollowed] = useState<FollowedBowl | null>(null);
   const key = JSON.stringify([step.id, readings.length, readings.at(-1), path, type, method]);
@@ -95,7 +96,7 @@ function DoneBowl({ view, step, nth }: { view: BatchView; step: StepRecord; nth:
   const { readings, followed, verdict } = usePouredBowl(view, step);
   const type = step.details.chocolateType ?? 'dark';
   const method = step.details.method ?? 'none';
-  const path = pathBySheet(type, view.lot.sheet);
+  const { given: path } = usePath(view, type);
   return (
     <li className="border-b border-line py-2 last:border-0">
       <details className="group">

@@ -20,7 +20,7 @@ export const panel: Record<keyof typeof en, string> = {
   'done.notes': 'Wörter für Noten behalten',
   'tasted.title': 'Über Chargen',
   'tasted.text':
-    'Was die Werkstatt gemacht hat, nach Gefallen: Karten einer Charge und erste Eindrücke geöffneter Runden.',
+    'Was die Werkstatt gemacht hat, nach Gefallen: Karten einer Charge und erste Eindrücke geöffneter Sitzungen.',
   'tasted.none': 'Noch nichts verkostet. Mit der ersten Karte beginnt es.',
   'tasted.with': 'Was mit „{mark}“ einherging',
   'tasted.mark': 'Geschmack',
@@ -50,14 +50,14 @@ export const panel: Record<keyof typeof en, string> = {
   'tasted.show': 'Verlauf von {code} zeigen',
   'tasted.batch': 'Charge',
   'tasted.lot': 'Partie',
-  'panel.sessions': 'Runden',
+  'panel.sessions': 'Sitzungen',
   'panel.sessions.text':
     'Mehrere Verkoster, mehrere Tafeln, blind: Proben unter Nummern, Reihenfolgen nach Platz und Vorgänger ausgewogen, alle Ergebnisse gemeinsam geöffnet.',
   'panel.none':
-    'Noch keine Runde. Wähle die Tafeln, wer verkostet und was du wissen willst; die Nummern zieht der Server.',
+    'Noch keine Sitzung. Wähle die Tafeln, wer verkostet und was du wissen willst; die Nummern zieht der Server.',
   'panel.run-sheet': 'Laufzettel',
-  'panel.new': 'Neue Runde',
-  'panel.plan': 'Runde planen',
+  'panel.new': 'Neue Sitzung',
+  'panel.plan': 'Sitzung planen',
   'panel.change': 'Plan ändern',
   'panel.title': 'Wie sie heißt',
   'panel.question': 'Was willst du wissen',
@@ -125,7 +125,7 @@ export const panel: Record<keyof typeof en, string> = {
     'Jede Anordnung der drei Proben wird so oft serviert wie jede andere, auf eine genau.',
   'panel.key': 'Einschenken',
   'panel.poured': 'Angerichtet von {who}.',
-  'panel.open': 'Runde öffnen',
+  'panel.open': 'Sitzung öffnen',
   'panel.open.text':
     'Alle Ergebnisse gemeinsam, für alle, ein für alle Mal: Danach wird nichts mehr bewertet. {missing, plural, =0 {Alle Karten sind da.} one {# Karte fehlt noch.} other {# Karten fehlen noch.}}',
   'panel.scores': 'Werte',
@@ -146,8 +146,8 @@ export const panel: Record<keyof typeof en, string> = {
   'panel.guest.sit': 'Hinsetzen',
   'panel.guest.text': 'Nur für diese Verkostung. Kein Konto; deine Karten tragen diesen Namen.',
   'panel.guest.hello': '{name}, am Tisch',
-  'panel.guest.over': 'Diese Runde ist geöffnet. Danke fürs Verkosten.',
-  'panel.guest.another': 'An einer anderen Runde teilnehmen',
+  'panel.guest.over': 'Diese Sitzung ist geöffnet. Danke fürs Verkosten.',
+  'panel.guest.another': 'An einer anderen Sitzung teilnehmen',
   'panel.guest.waits':
     '{n, plural, one {# Karte wartet} other {# Karten warten}} auf das Netz; nichts geht verloren.',
   'panel.cards-of-batch': 'Karten einer Charge',
