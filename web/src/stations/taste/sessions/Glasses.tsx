@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import type { Glass, SessionCardPut, TastingSession } from '@wunsch/contract';
+import { useNow } from '../../../shell/now.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { Panel } from '../../../ui/Panel.tsx';
 import { useWords } from '../../../words/words.tsx';
@@ -65,12 +66,7 @@ export function Glasses({
           onChoose={(code) => save(current, { form: 'choice', code, words: '' })}
         />
       ) : current.rest && !current.done && rested !== keyOf(current) ? (
-        <Panel>
-          <p className="mb-3 text-[15px]">{t('panel.glass.rest', { min: session.restMinutes })}</p>
-          <Button look="main" big onClick={() => setRested(keyOf(current))}>
-            {t('panel.glass.rested')}
-          </Button>
-        </Panel>
+        <Rest minutes={session.restMinutes} onRested={() => setRested(keyOf(current))} />
       ) : (
         <>
           <Panel>
@@ -105,6 +101,25 @@ export function Glasses({
 }
 
 const keyOf = (g: Glass) => `${g.round}.${g.place}`;
+
+/** A rest on the clock; whoever feels ready goes on before it is over. */
+function Rest({ minutes, onRested }: { minutes: number; onRested: () => void }) {
+  const { t, duration } = useWords();
+  const now = useNow(1000);
+  const [since] = useState(now);
+  const left = Math.max(0, minutes * 60 - Math.floor((now - since) / 1000));
+  return (
+    <Panel>
+      <p className="text-[15px]">{t('panel.glass.rest', { min: minutes })}</p>
+      <p role="timer" className="num my-3 text-[32px] font-semibold leading-none">
+        {left > 0 ? duration(left) : '✓'}
+      </p>
+      <Button look={left > 0 ? 'plain' : 'main'} big onClick={onRested}>
+        {t('panel.glass.rested')}
+      </Button>
+    </Panel>
+  );
+}
 
 /** A forced choice: one of the glasses, and no other answer. */
 function Choose({
