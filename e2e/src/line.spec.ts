@@ -223,7 +223,7 @@ test('10: tasted, quickly and in full with the strip', async () => {
   await main().getByRole('tab', { name: 'Full card' }).click();
   await main().getByRole('button', { name: 'honey' }).click();
   await main().getByRole('button', { name: 'berry' }).click();
-  await expect(main().getByRole('img', { name: /honey 0–20 s, berry 20–40 s/ })).toBeVisible();
+  await expect(main().getByRole('group', { name: /honey 0–20 s, berry 20–40 s/ })).toBeVisible();
   await main().getByRole('radio', { name: 'Liking 8' }).click();
   await main().getByRole('button', { name: 'Save the card' }).click();
   await expect(main().getByRole('tab', { name: 'All tastings (2)' })).toHaveAttribute(

@@ -85,6 +85,9 @@ export type TastingSessionPut = z.input<typeof TastingSessionPut>;
 /** Beginning, opening, or looking at the key to pour. */
 export const TastingSessionStep = z.object({ sessionId: Id });
 
+/** Keeping a sample of an opened session: what the workshop goes on with. */
+export const TastingSessionKeep = z.object({ sessionId: Id, sampleId: Id });
+
 /** A guest taking a seat; the token's hash is how the server knows their phone again. */
 export const GuestSeat = z.object({
   sessionId: Id,
@@ -179,6 +182,8 @@ export const StoredSession = z.object({
   begunAt: z.string().nullable().default(null),
   openedAt: z.string().nullable().default(null),
   openedBy: z.string().nullable().default(null),
+  /** The sample that was kept. */
+  keptId: z.string().nullable().default(null),
 });
 /** See {@link StoredSession}. */
 export type StoredSession = z.infer<typeof StoredSession>;
@@ -207,6 +212,7 @@ export const TastingSession = z.object({
   begunAt: z.string().nullable(),
   openedAt: z.string().nullable(),
   openedBy: z.string().nullable(),
+  keptId: z.string().nullable(),
   /** What is on the table; told to whoever plans, and to all once it is open. */
   samples: z.array(SampleOfSession),
   samplesCount: z.int(),

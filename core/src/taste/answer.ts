@@ -1,8 +1,10 @@
 import {
-  rangeQuantile,
   normalQuantile,
+  rangeQuantile,
   requireAbove0,
   requireBetween,
+  requireFinite,
+  requireNotBelow0,
   requireWhole,
 } from '../numerics/index.ts';
 import { assessorUse, type AssessorUse } from './assessors.ts';
@@ -164,7 +166,10 @@ export function moreAssessors(
 ): number | null {
   requireWhole(assessors, 'the number of assessors', 1);
   requireWhole(samples, 'the number of samples', 2);
-  if (!(Math.abs(estimate) > 0) || !(standardError > 0)) return null;
+  requireFinite(estimate, 'a difference');
+  requireNotBelow0(standardError, 'a standard error');
+  requireAbove0(freedom, 'the degrees of freedom');
+  if (estimate === 0 || standardError === 0) return null;
   const reach = rangeQuantile(0.95, samples, freedom) / Math.SQRT2 + normalQuantile(0.8);
   const needed = Math.ceil(assessors * ((reach * standardError) / Math.abs(estimate)) ** 2);
   return needed > 6 * assessors ? null : Math.max(1, needed - assessors);

@@ -127,6 +127,16 @@ describe('what a panel says', () => {
     });
   });
 
+  test('nonsense is refused, however little there is', () => {
+    const bad = { sample: 'a', assessor: 'x', session: '1', score: Number.NaN };
+    expect(() => comparePanel([bad])).toThrow(/score 1/);
+    expect(() => assessorUse([bad])).toThrow(/score 1/);
+    for (const part of [{ estimate: Number.NaN }, { standardError: -1 }, { freedom: 0 }])
+      expect(() => moreAssessors({ estimate: 1, standardError: 1, freedom: 9, ...part }, 6, 3)).toThrow(
+        RangeError,
+      );
+  });
+
   test('scores that agree exactly are told apart, and are not an error', () => {
     const rows = ['x', 'y', 'z'].flatMap((assessor) =>
       [6, 7, 8].map((score, i) => ({ sample: `s${i}`, assessor, session: '1', score })),

@@ -2,6 +2,7 @@ import {
   rangeQuantile,
   rangeTail,
   requireBetween,
+  requireFinite,
   requireWhole,
   studentQuantile,
 } from '../numerics/index.ts';
@@ -74,6 +75,7 @@ export function comparePanel(
   rows: readonly PanelScore[],
   random: readonly PanelGrouping[] = ['assessor', 'session'],
 ): PanelResult {
+  rows.forEach((r, i) => requireFinite(r.score, `score ${i + 1}`));
   const samples = [...new Set(rows.map((r) => r.sample))].sort();
   const assessors = new Set(rows.map((r) => r.assessor)).size;
   if (samples.length < 2) return { ok: false, reason: 'one-sample', needs: 2 - samples.length };
@@ -192,6 +194,7 @@ export function ringsOf(
 ): PanelScore[] {
   const rings = new Map<string, { sample: string; assessor: string; scores: number[] }>();
   for (const { sample, assessor, session, score } of rows) {
+    requireFinite(score, 'a score');
     const key = JSON.stringify([sample, assessor]);
     const ring = rings.get(key) ?? { sample, assessor, scores: [] };
     ring.scores.push(score - (levels.assessor?.[assessor] ?? 0) - (levels.session?.[session] ?? 0));

@@ -94,12 +94,16 @@ function restsAfter(flights: readonly number[]): Set<number> {
  * How even orders are.
  *
  * @param flights samples between two rests; their sum is the length of every order
+ * @throws RangeError for an order that names what is no sample
  */
 export function balanceOf(
   orders: readonly (readonly number[])[],
   samples: number,
   flights: readonly number[] = [samples],
 ): Balance {
+  for (const order of orders)
+    if (order.some((s) => !Number.isInteger(s) || s < 0 || s >= samples))
+      throw new RangeError(`an order names samples 0 to ${samples - 1}, not ${order.join(', ')}`);
   const counts = tally(orders, samples, restsAfter(flights));
   const range = (values: readonly number[]) =>
     values.length === 0 ? { fewest: 0, most: 0 } : { fewest: Math.min(...values), most: Math.max(...values) };

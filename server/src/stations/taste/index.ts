@@ -3,6 +3,7 @@ import {
   sessionBegin,
   sessionCardPut,
   sessionJoin,
+  sessionKeep,
   sessionKey,
   sessionOpen,
   sessionPlan,
@@ -23,6 +24,7 @@ export const tasteRoom: StationRoom = {
     sessionKey,
     sessionCardPut,
     sessionOpen,
+    sessionKeep,
   ],
   routes: (app) => {
     sessionRoutes(app);

@@ -186,6 +186,9 @@ describe.each(DATABASES)('tasting sessions on %s', (kind) => {
       const tells = payload.includes('bought bar') && mine.some((g) => payload.includes(`"${g.code}"`));
       expect([url, tells]).toEqual([url, false]);
     }
+    expect(
+      (await put('tasting-session-keeps', { sessionId: id, sampleId: body.samples[0]!.id })).body.code,
+    ).toBe('not-open');
     for (const what of ['results', 'scores.csv'])
       expect((await shop.send('GET', `/api/tasting-sessions/${id}/${what}`)).body).toMatchObject({
         status: 409,
@@ -314,6 +317,14 @@ describe.each(DATABASES)('tasting sessions on %s', (kind) => {
       status: 409,
       code: 'opened',
     });
+    // What the workshop goes on with, once, and taken back by undo.
+    const keep = (sampleId: string) => put('tasting-session-keeps', { sessionId: id, sampleId });
+    expect((await keep(v7())).status).toBe(404);
+    const kept = await keep(body.samples[1]!.id);
+    expect([kept.status, (await read(id)).keptId]).toEqual([201, body.samples[1]!.id]);
+    expect((await keep(body.samples[0]!.id)).body.code).toBe('kept-already');
+    await shop.send('PUT', `/api/undos/${v7()}`, { seq: kept.body.seq });
+    expect((await read(id)).keptId).toBeNull();
     const csv = await shop.app.inject({
       url: `/api/tasting-sessions/${id}/scores.csv`,
       headers: { host: 'localhost:4310', cookie: tam },

@@ -4,6 +4,7 @@ import {
   GuestSeat,
   SessionCardPut,
   StoredSession,
+  TastingSessionKeep,
   TastingSessionPut,
   TastingSessionStep,
 } from '@wunsch/contract';
@@ -344,6 +345,43 @@ export const sessionOpen = handler({
     const { facts } = await loadSession(context.tx, body.sessionId);
     requireTasting(facts);
     await save(context, body.sessionId, { ...facts, openedAt: at, openedBy: by });
+  },
+});
+
+/** Keeping a sample once everything is known; taken back by undo. */
+export const sessionKeep = handler({
+  kind: 'panel.keep',
+  version: 1,
+  put: {
+    path: '/api/tasting-session-keeps/:id',
+    summary: 'Keep a sample of an opened session: what the workshop goes on with',
+    tag: 'taste',
+  },
+  body: TastingSessionKeep,
+  roles: MAKERS,
+  touches: ['panels'],
+  keepsRead: true,
+  async apply(context) {
+    const { body } = context;
+    const { facts } = await loadSession(context.tx, body.sessionId);
+    if (statusOf(facts) !== 'opened')
+      throw new Problem({
+        status: 409,
+        code: 'not-open',
+        detail: 'open the session first, then keep a sample of it',
+      });
+    if (facts.keptId !== null)
+      throw new Problem({
+        status: 409,
+        code: 'kept-already',
+        detail: 'a sample of this session has been kept; take that back first',
+      });
+    if (!facts.samples.some((s) => s.id === body.sampleId)) throw notFound('sample', body.sampleId);
+    await save(context, body.sessionId, { ...facts, keptId: body.sampleId });
+  },
+  async undo(context, { body }) {
+    const { facts } = await loadSession(context.tx, body.sessionId);
+    await save(context, body.sessionId, { ...facts, keptId: null });
   },
 });
 

@@ -32,7 +32,7 @@ export function BarCourse({ batch, keepsUntil }: { batch: TastedBatch; keepsUnti
   const first = means[0]!.liking;
   const ticks = ticksOf(from, to, width < 480 ? 3 : 6);
   return (
-    <div ref={ref}>
+    <div ref={ref} className="min-w-0 overflow-hidden">
       <svg
         width={width}
         height={HEIGHT}

@@ -79,7 +79,7 @@ export function TastingStrip({
   const shade = (n: string | null) =>
     shades[Math.max(0, [...new Set(strokes.map((s) => s.note))].indexOf(n ?? '')) % shades.length]!;
   return (
-    <div ref={ref}>
+    <div ref={ref} className="min-w-0 overflow-hidden">
       <svg
         ref={svg}
         width={width}

@@ -254,6 +254,7 @@ export const ledger: Record<keyof typeof en, string> = {
   'trail.panel.join': 'als Gast hingesetzt',
   'trail.panel.key': 'Schlüssel einer Sitzung gesehen',
   'trail.panel.card': 'in einer Sitzung verkostet',
+  'trail.panel.keep': 'Probe einer Sitzung behalten',
   'trail.panel.open': 'Sitzung geöffnet',
   'trail.recipe.put': 'Rezept geschrieben',
   'trail.ingredient.put': 'Zutat geändert',

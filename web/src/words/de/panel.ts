@@ -99,6 +99,8 @@ export const panel: Record<keyof typeof en, string> = {
   'panel.missing.samples': 'Jede Probe braucht eine Charge oder einen Namen.',
   'panel.missing.two': 'Unterschieden werden genau zwei Proben.',
   'panel.missing.seats': 'Jemand muss verkosten.',
+  'panel.keep': '{name} behalten',
+  'panel.kept': '{name} wird behalten',
   'panel.save': 'Plan behalten',
   'panel.set': 'Tisch decken',
   'panel.set.text':

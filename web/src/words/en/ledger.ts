@@ -252,6 +252,7 @@ export const ledger = {
   'trail.panel.join': 'sat down as a guest',
   'trail.panel.key': 'asked for the key of a session',
   'trail.panel.card': 'tasted in a session',
+  'trail.panel.keep': 'kept a sample of a session',
   'trail.panel.open': 'opened a session',
   'trail.recipe.put': 'recipe written',
   'trail.ingredient.put': 'ingredient changed',

@@ -97,6 +97,8 @@ export const panel = {
   'panel.missing.samples': 'Every sample needs a batch or a name.',
   'panel.missing.two': 'Two samples and no more are told apart.',
   'panel.missing.seats': 'Somebody has to taste.',
+  'panel.keep': 'Keep {name}',
+  'panel.kept': '{name} is kept',
   'panel.save': 'Keep the plan',
   'panel.set': 'Set the table',
   'panel.set.text':

@@ -47,7 +47,7 @@ export function LikingScale({
   const middle = (i: number) => TOP + i * row + (isNarrow ? 40 : 26);
   const n = (v: number) => words.number(v, 1);
   return (
-    <div ref={ref}>
+    <div ref={ref} className="min-w-0 overflow-hidden">
       <svg
         width={width}
         height={height}

@@ -2,7 +2,11 @@ import { useMemo } from 'react';
 import type { SessionResults, TastingSession } from '@wunsch/contract';
 import { answerWords, openedSession, ringsOf, rowsOf, type SessionAnalysis } from '@wunsch/core/taste';
 import { useDoor } from '../../../shell/door.tsx';
-import { Panel } from '../../../ui/Panel.tsx';
+import { newId } from '../../../shell/entry.ts';
+import { useMayMake } from '../../../shell/session.tsx';
+import { useEntryHere } from '../../../shell/useEntryHere.ts';
+import { Button } from '../../../ui/Button.tsx';
+import { Chip, Panel } from '../../../ui/Panel.tsx';
 import { Table } from '../../../ui/Table.tsx';
 import { useWords } from '../../../words/words.tsx';
 import { LikingScale } from './LikingScale.tsx';
@@ -59,6 +63,7 @@ function Results({ results, analysis }: { results: SessionResults; analysis: Ses
           <h2 className="text-[26px] leading-tight">{told.head}</h2>
           <p className="min-w-64 flex-1 text-[14px]">{told.lines.join(' ')}</p>
         </div>
+        <Kept session={session} best={analysis.answer.kind === 'best' ? analysis.answer.best : null} />
         {wentBack > 0 && (
           <p className="mt-1 text-[12.5px] text-ink-3">{t('panel.results.back', { n: wentBack })}</p>
         )}
@@ -156,6 +161,42 @@ function Results({ results, analysis }: { results: SessionResults; analysis: Ses
           ]}
         />
       </Panel>
+    </div>
+  );
+}
+
+/** What the workshop goes on with: kept with a tap, the best one offered first. */
+function Kept({ session, best }: { session: TastingSession; best: string | null }) {
+  const { t } = useWords();
+  const send = useEntryHere();
+  const mayMake = useMayMake();
+  const kept = session.samples.find((s) => s.id === session.keptId);
+  if (kept)
+    return (
+      <p className="mt-2">
+        <Chip tone="ok">{t('panel.kept', { name: kept.label })}</Chip>
+      </p>
+    );
+  if (!mayMake || session.question !== 'keep') return null;
+  const order = [...session.samples].sort((a, b) => Number(b.id === best) - Number(a.id === best));
+  return (
+    <div className="mt-3 flex flex-wrap gap-2">
+      {order.map((s) => (
+        <Button
+          key={s.id}
+          look={s.id === best ? 'main' : 'plain'}
+          onClick={() =>
+            void send({
+              path: `/api/tasting-session-keeps/${newId()}`,
+              body: { sessionId: session.id, sampleId: s.id },
+              label: t('panel.kept', { name: s.label }),
+              undo: true,
+            }).catch(() => undefined)
+          }
+        >
+          {t('panel.keep', { name: s.label })}
+        </Button>
+      ))}
     </div>
   );
 }

@@ -29,7 +29,7 @@ export function PanelStrip({ of }: { of: Dominance }) {
   const height = 22 + drawn.length * LANE + 6;
   const name = (note: string) => words.word('note', note);
   return (
-    <div ref={ref}>
+    <div ref={ref} className="min-w-0 overflow-hidden">
       <svg
         width={width}
         height={height}
