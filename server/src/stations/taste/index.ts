@@ -1,13 +1,6 @@
 import { tastingAdd } from './handlers.ts';
-import {
-  sessionBegin,
-  sessionCardPut,
-  sessionJoin,
-  sessionKeep,
-  sessionKey,
-  sessionOpen,
-  sessionPlan,
-} from './sessions.ts';
+import { sessionBegin, sessionKeep, sessionKey, sessionOpen, sessionPlan } from './sessions.ts';
+import { sessionCardPut, sessionJoin } from './sessionCards.ts';
 import { noteRoutes, notesPut } from './notes.ts';
 import { sessionRoutes } from './sessionRoutes.ts';
 import type { StationRoom } from '../room.ts';

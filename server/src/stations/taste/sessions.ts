@@ -1,26 +1,11 @@
 import { and, asc, eq, sql } from 'drizzle-orm';
 import { createHash } from 'node:crypto';
-import {
-  GuestSeat,
-  SessionCardPut,
-  StoredSession,
-  TastingSessionKeep,
-  TastingSessionPut,
-  TastingSessionStep,
-} from '@wunsch/contract';
+import { StoredSession, TastingSessionKeep, TastingSessionPut, TastingSessionStep } from '@wunsch/contract';
 import { setTable } from '@wunsch/core/taste';
 import { requireMatch } from '../../access/match.ts';
-import {
-  handler,
-  lineOf,
-  MAKERS,
-  TASTERS,
-  withMatch,
-  withSalt,
-  type Context,
-} from '../../commands/command.ts';
+import { handler, lineOf, MAKERS, withMatch, withSalt, type Context } from '../../commands/command.ts';
 import type { Db } from '../../db/database.ts';
-import { batch, person, sessionCard, tastingSession } from '../../db/schema/index.ts';
+import { batch, sessionCard, tastingSession } from '../../db/schema/index.ts';
 import { notFound, Problem } from '../../http/problem.ts';
 
 /** A stored session with its id. */
@@ -64,7 +49,8 @@ export function choiceOf(facts: StoredSession): StoredSession['test'] | null {
   return facts.question === 'different' ? facts.test : null;
 }
 
-const save = ({ tx }: Pick<Context, 'tx'>, id: string, facts: StoredSession) =>
+/** Writes a session’s facts, as its next version. */
+export const saveSession = ({ tx }: Pick<Context, 'tx'>, id: string, facts: StoredSession) =>
   tx
     .update(tastingSession)
     .set({ facts, version: sql`${tastingSession.version} + 1` })
@@ -104,7 +90,7 @@ export const sessionPlan = handler({
     requireMatch(ifMatch, old.version, 'session');
     const facts = StoredSession.parse(old.facts);
     requirePlanned(facts);
-    await save({ tx }, target, StoredSession.parse({ ...plan, number: facts.number }));
+    await saveSession({ tx }, target, StoredSession.parse({ ...plan, number: facts.number }));
   },
 });
 
@@ -159,7 +145,7 @@ export const sessionBegin = handler({
     const { body, at } = context;
     const { facts } = await loadSession(context.tx, body.sessionId);
     requirePlanned(facts);
-    await save(context, body.sessionId, { ...facts, ...layTable(facts, body.salt), begunAt: at });
+    await saveSession(context, body.sessionId, { ...facts, ...layTable(facts, body.salt), begunAt: at });
   },
   async undo(context, { body }) {
     const { facts } = await loadSession(context.tx, body.sessionId);
@@ -175,7 +161,7 @@ export const sessionBegin = handler({
         code: 'tasted',
         detail: 'somebody has tasted already; take back those cards first',
       });
-    await save(context, body.sessionId, {
+    await saveSession(context, body.sessionId, {
       ...facts,
       seats: facts.seats.map((s) => (s.tokenHash === null ? s : { ...s, tokenHash: null, name: '' })),
       glasses: [],
@@ -186,124 +172,6 @@ export const sessionBegin = handler({
     });
   },
 });
-
-/** A guest sits down. Made by the guests' own door only. */
-export const sessionJoin = handler({
-  kind: 'panel.join',
-  version: 1,
-  body: GuestSeat,
-  touches: ['panels'],
-  line: lineOf('name'),
-  keepsRead: true,
-  async apply(context) {
-    const { body } = context;
-    const { facts } = await loadSession(context.tx, body.sessionId);
-    requireTasting(facts);
-    const seat = facts.seats.find((s) => s.id === body.seatId);
-    if (!seat) throw notFound('seat', body.seatId);
-    if (seat.personId !== null || seat.tokenHash !== null)
-      throw new Problem({ status: 409, code: 'seat-taken', detail: 'somebody sits there already' });
-    await save(context, body.sessionId, {
-      ...facts,
-      seats: facts.seats.map((s) =>
-        s.id === body.seatId ? { ...s, name: body.name, tokenHash: body.tokenHash } : s,
-      ),
-    });
-  },
-});
-
-/** One card: a first impression, or a further word of somebody who went back, which is kept apart. */
-export const sessionCardPut = handler({
-  kind: 'panel.card',
-  version: 1,
-  put: {
-    path: '/api/session-cards/:id',
-    summary: 'One person’s card of one sample of a session',
-    tag: 'taste',
-  },
-  body: SessionCardPut,
-  roles: TASTERS,
-  creates: true,
-  touches: ['panels'],
-  keepsRead: true,
-  async apply(context) {
-    const { tx, target, body, at, by, personId, seq } = context;
-    const { facts } = await loadSession(tx, body.sessionId);
-    requireTasting(facts);
-    const seat = facts.seats.find((s) => s.id === body.seatId);
-    if (!seat) throw notFound('seat', body.seatId);
-    // Whose seat it is; a guest's card comes through the guests' door, which knows the seat by the phone.
-    if (!body.fromPaper && seat.personId !== personId)
-      throw new Problem({
-        status: 403,
-        code: 'other-seat',
-        field: 'seatId',
-        detail: 'this is somebody else’s seat; what they wrote on paper is typed in as such',
-      });
-    if (body.fromPaper && personId !== null) {
-      const [typist] = await tx.select({ role: person.role }).from(person).where(eq(person.id, personId));
-      if (!typist || !MAKERS.includes(typist.role))
-        throw new Problem({
-          status: 403,
-          code: 'role',
-          field: 'fromPaper',
-          detail: `typing in from paper needs one of the roles ${MAKERS.join(', ')}`,
-          params: { roles: [...MAKERS] },
-        });
-    }
-    if (seat.personId !== null && facts.keySeen.some((k) => k.personId === seat.personId))
-      throw new Problem({
-        status: 409,
-        code: 'not-blind',
-        detail: 'whoever has seen which code is which does not taste; let others taste this one',
-      });
-    const served = facts.glasses.filter((g) => g.seatId === body.seatId && g.round === body.round);
-    requireServed(facts, served, body);
-    await tx.insert(sessionCard).values({
-      id: target,
-      sessionId: body.sessionId,
-      seatId: body.seatId,
-      round: body.round,
-      place: body.place,
-      card: body.card,
-      fromPaper: body.fromPaper,
-      by: seat.personId === personId ? by : seat.name || by,
-      at: body.at ?? at,
-      seq,
-    });
-  },
-  async undo({ tx }, { target, body }) {
-    requireTasting((await loadSession(tx, body.sessionId)).facts);
-    await tx.update(sessionCard).set({ voided: true }).where(eq(sessionCard.id, target));
-  },
-});
-
-/** A card must be of the kind the session asks, for something that was served there. */
-function requireServed(
-  facts: StoredSession,
-  served: StoredSession['glasses'],
-  { place, round, card }: { place: number; round: number; card: { form: string; code?: string } },
-): void {
-  const choice = choiceOf(facts);
-  const wrong = (field: string, detail: string) =>
-    new Problem({ status: 422, code: 'not-served', field, detail });
-  if (served.length === 0)
-    throw wrong('round', `nothing is served in round ${round}; this session has ${facts.rounds}`);
-  if ((card.form === 'choice') !== (choice !== null))
-    throw wrong(
-      'card.form',
-      choice ? 'this session asks for a choice' : 'this session asks for a card of each sample',
-    );
-  if (choice === null) {
-    if (!served.some((g) => g.place === place))
-      throw wrong('place', `place ${place} is not served; there are ${served.length}`);
-    return;
-  }
-  if (place !== 1) throw wrong('place', 'a choice is one card a round, at place 1');
-  const offered = served.filter((g) => choice === 'triangle' || g.place > 1);
-  if (!offered.some((g) => g.code === card.code))
-    throw wrong('card.code', `choose one of ${offered.map((g) => g.code).join(', ')}`);
-}
 
 /** Looking at the key before it is opened, to pour: noted, and whoever has seen it tastes no more. */
 export const sessionKey = handler({
@@ -323,7 +191,7 @@ export const sessionKey = handler({
     const { facts } = await loadSession(context.tx, body.sessionId);
     if (statusOf(facts) === 'planned') throw notBegun();
     if (facts.keySeen.some((k) => k.personId === personId)) return;
-    await save(context, body.sessionId, { ...facts, keySeen: [...facts.keySeen, { personId, by }] });
+    await saveSession(context, body.sessionId, { ...facts, keySeen: [...facts.keySeen, { personId, by }] });
   },
 });
 
@@ -344,7 +212,7 @@ export const sessionOpen = handler({
     const { body, at, by } = context;
     const { facts } = await loadSession(context.tx, body.sessionId);
     requireTasting(facts);
-    await save(context, body.sessionId, { ...facts, openedAt: at, openedBy: by });
+    await saveSession(context, body.sessionId, { ...facts, openedAt: at, openedBy: by });
   },
 });
 
@@ -377,11 +245,11 @@ export const sessionKeep = handler({
         detail: 'a sample of this session has been kept; take that back first',
       });
     if (!facts.samples.some((s) => s.id === body.sampleId)) throw notFound('sample', body.sampleId);
-    await save(context, body.sessionId, { ...facts, keptId: body.sampleId });
+    await saveSession(context, body.sessionId, { ...facts, keptId: body.sampleId });
   },
   async undo(context, { body }) {
     const { facts } = await loadSession(context.tx, body.sessionId);
-    await save(context, body.sessionId, { ...facts, keptId: null });
+    await saveSession(context, body.sessionId, { ...facts, keptId: null });
   },
 });
 
@@ -394,7 +262,8 @@ function requirePlanned(facts: StoredSession): void {
     });
 }
 
-function requireTasting(facts: StoredSession): void {
+/** Refusal of what is only done between setting the table and opening. */
+export function requireTasting(facts: StoredSession): void {
   const status = statusOf(facts);
   if (status === 'planned') throw notBegun();
   if (status === 'opened')
