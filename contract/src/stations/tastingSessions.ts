@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { FLIGHT, SAMPLES, SESSION_QUESTIONS } from '@wunsch/core/taste';
 import { Day, Id, Instant, Money, Name, Text } from '../common.ts';
 import { FullCard, QuickCard } from './taste.ts';
+import { TrialCode } from './trials.ts';
 
 /** Most people at one session. */
 export const MOST_SEATS = 60;
@@ -19,11 +20,15 @@ export const OtherBar = z.object({
   bestBefore: Day.nullable().default(null),
 });
 
+/** A part of a trial, by the code that hides what it is until the trial is opened. */
+const PartOfTrial = z.object({ id: Id, code: TrialCode });
+
 /** A sample of a session: a batch of one's own, a part of a trial, or another maker's bar. */
 export const SampleOfSession = z.object({
   id: Id,
   label: Name,
   batchId: Id.nullable().default(null),
+  trial: PartOfTrial.nullable().default(null),
   other: OtherBar.nullable().default(null),
 });
 
@@ -152,6 +157,7 @@ export const StoredSession = z.object({
       id: z.string(),
       label: z.string(),
       batchId: z.string().nullable().default(null),
+      trial: z.object({ id: z.string(), code: z.string() }).nullable().default(null),
       other: OtherBar.nullable().default(null),
     }),
   ),

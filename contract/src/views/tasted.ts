@@ -16,6 +16,8 @@ export const TastedBatch = z.object({
   batchId: z.string(),
   code: z.string(),
   lotName: z.string(),
+  /** The bar it is a batch of: what its recipe is called, and its lot. */
+  bar: z.object({ recipe: z.string(), lotId: z.string() }).nullable(),
   kind: z.string(),
   /** Day its bars were made. */
   madeAt: z.string().nullable(),

@@ -13,6 +13,7 @@ export * from './noteDifferences.ts';
 export * from './noteList.ts';
 export * from './panel.ts';
 export * from './retaste.ts';
+export * from './sameBar.ts';
 export * from './servingOrders.ts';
 export * from './words/de.ts';
 export * from './words/en.ts';

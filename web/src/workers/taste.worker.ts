@@ -2,14 +2,20 @@ import { expose } from 'comlink';
 import {
   analyseSession,
   answersNeeded,
+  batchesOfBar,
   choicePower,
+  type BatchesOfBar,
   type ForcedChoice,
   type OpenedSession,
+  type PanelScore,
   type SessionAnalysis,
 } from '@wunsch/core/taste';
 
 const api = {
   analyse: (session: OpenedSession): SessionAnalysis => analyseSession(session),
+  /** Batches of one bar against one of them. */
+  bar: (rows: PanelScore[], against: { reference: string; margin: number }): BatchesOfBar =>
+    batchesOfBar(rows, against),
   /** Chance of a forced choice to find what half of people can tell, and how many answers four of five cases need. */
   reach: (test: ForcedChoice, answers: number): { power: number; needed: number | null } => ({
     power: choicePower(test, answers, 0.5),

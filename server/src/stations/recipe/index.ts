@@ -5,6 +5,8 @@ import { trialRoutes } from './trialRoutes.ts';
 import { trialBegin, trialKeep, trialKey, trialOpen, trialPut, trialScore } from './trials.ts';
 import type { StationRoom } from '../room.ts';
 
+export { readTrial } from './trials.ts';
+
 /** See {@link StationRoom}. */
 export const recipeRoom: StationRoom = {
   name: 'recipe',

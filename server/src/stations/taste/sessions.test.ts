@@ -1,5 +1,12 @@
 import { v7 } from 'uuid';
-import type { Glass, GuestView, SessionResults, TastingSession, TastingSessionPut } from '@wunsch/contract';
+import type {
+  Trial,
+  Glass,
+  GuestView,
+  SessionResults,
+  TastingSession,
+  TastingSessionPut,
+} from '@wunsch/contract';
 import { DATABASES, Maker, openWorkshop, signIn, type TestWorkshop } from '../../testing/workshop.ts';
 
 describe.each(DATABASES)('tasting sessions on %s', (kind) => {
@@ -130,6 +137,26 @@ describe.each(DATABASES)('tasting sessions on %s', (kind) => {
   test('a batch that does not exist cannot be served', async () => {
     const samples = plan().samples.map((s) => ({ ...s, batchId: v7(), other: null }));
     expect((await put('tasting-sessions', plan({ samples }))).status).toBe(404);
+  });
+
+  test('parts of a trial are served by the codes that hide what they are', async () => {
+    const id = v7();
+    const parts = ['sugar early', 'sugar late'].map((label) => ({ label }));
+    expect((await put('trials', { name: 'Sugar', parts }, {}, id)).status).toBe(201);
+    const trials = (await shop.send('GET', '/api/trials')).body as Trial[];
+    const { parts: told } = trials.find((t) => t.id === id)!;
+    const samples = told.map(({ code }) => ({ id: v7(), label: `Sugar ${code}`, trial: { id, code } }));
+    const session = await begun({ samples });
+    expect((await read(session.id)).samplesCount).toBe(2);
+    // A code the trial has not, and a trial that is none.
+    const unknown = ['100', '101', '102'].find((code) => told.every((p) => p.code !== code))!;
+    for (const trial of [
+      { id, code: unknown },
+      { id: v7(), code: told[0]!.code },
+    ]) {
+      const wrong = [{ id: v7(), label: 'a part', trial }, samples[0]!];
+      expect((await put('tasting-sessions', plan({ samples: wrong }))).status).toBe(404);
+    }
   });
 
   test('the server draws orders and codes: every seat meets every sample once a round, under other codes each round', async () => {

@@ -1,12 +1,14 @@
 import { and, asc, eq, sql } from 'drizzle-orm';
 import { createHash } from 'node:crypto';
+import type { z } from 'zod';
 import { StoredSession, TastingSessionKeep, TastingSessionPut, TastingSessionStep } from '@wunsch/contract';
 import { setTable } from '@wunsch/core/taste';
 import { requireMatch } from '../../access/match.ts';
 import { handler, lineOf, MAKERS, withMatch, withSalt, type Context } from '../../commands/command.ts';
 import type { Db } from '../../db/database.ts';
-import { batch, sessionCard, tastingSession } from '../../db/schema/index.ts';
+import { batch, sessionCard, tastingSession, trial } from '../../db/schema/index.ts';
 import { notFound, Problem } from '../../http/problem.ts';
+import { readTrial } from '../recipe/index.ts';
 
 /** A stored session with its id. */
 export interface LoadedSession {
@@ -56,6 +58,23 @@ export const saveSession = ({ tx }: Pick<Context, 'tx'>, id: string, facts: Stor
     .set({ facts, version: sql`${tastingSession.version} + 1` })
     .where(eq(tastingSession.id, id));
 
+/** A sample’s batch and its part of a trial are known here. */
+async function requireThere(
+  tx: Db,
+  { batchId, trial: part }: z.output<typeof TastingSessionPut>['samples'][number],
+): Promise<void> {
+  if (batchId !== null) {
+    const [found] = await tx.select({ id: batch.id }).from(batch).where(eq(batch.id, batchId));
+    if (!found) throw notFound('batch', batchId);
+  }
+  if (part !== null) {
+    const [found] = await tx.select({ facts: trial.facts }).from(trial).where(eq(trial.id, part.id));
+    if (!found) throw notFound('trial', part.id);
+    if (!readTrial(found.facts).parts.some((p) => p.code === part.code))
+      throw notFound('part of the trial', part.code);
+  }
+}
+
 /** Planning a session, or changing its plan until it begins. */
 export const sessionPlan = handler({
   kind: 'panel.plan',
@@ -73,11 +92,7 @@ export const sessionPlan = handler({
   line: lineOf('title'),
   keepsRead: true,
   async apply({ tx, target, at, body: { ifMatch, ...plan } }) {
-    for (const { batchId } of plan.samples) {
-      if (batchId === null) continue;
-      const [found] = await tx.select({ id: batch.id }).from(batch).where(eq(batch.id, batchId));
-      if (!found) throw notFound('batch', batchId);
-    }
+    for (const sample of plan.samples) await requireThere(tx, sample);
     const [old] = await tx.select().from(tastingSession).where(eq(tastingSession.id, target));
     if (!old) {
       const [{ count } = { count: 0 }] = await tx

@@ -15,6 +15,7 @@ interface Row {
   batchId: string;
   code: string;
   lotName: string;
+  bar: TastedBatch['bar'];
   kind: string;
   madeAt: string | null;
   bars: number;
@@ -34,7 +35,8 @@ export async function loadTastedBatches(db: Db): Promise<TastedBatch[]> {
     ),
   );
   const result = await db.execute(sql`
-    select b.id as "batchId", b.code, l.name as "lotName", coalesce(r.kind, 'dark') as kind,
+    select b.id as "batchId", b.code, l.name as "lotName",
+      case when r.id is null then null else json_build_object('recipe', r.name, 'lotId', l.id) end as bar, coalesce(r.kind, 'dark') as kind,
       m.made as "madeAt", coalesce(p.bars, 0)::int as bars, w.hours::float8 as hours, g.um::float8 as "gritUm", t.cards
     from (select * from batch order by started_at desc limit ${MOST}) b
     join lot l on l.id = b.lot_id

@@ -1,17 +1,16 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { TastedBatch } from '@wunsch/contract';
-import { KEEPING_MONTHS, bestBefore } from '@wunsch/core/mould';
-import { association, retasteState } from '@wunsch/core/taste';
+import { association, type RetasteState } from '@wunsch/core/taste';
 import { useRead } from '../../shell/door.tsx';
-import { useNow } from '../../shell/now.ts';
-import { useSession } from '../../shell/session.tsx';
 import { BookTable } from '../../ui/BookTable.tsx';
 import { SelectField } from '../../ui/Field.tsx';
 import { Chip, EmptyState, Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
 import { TasteHead } from './sessions/TasteHead.tsx';
+import { BarBatches } from './BarBatches.tsx';
 import { BarCourse } from './BarCourse.tsx';
+import { useRetaste } from './useRetaste.ts';
 
 /** Figures of the making that are held against the taste. */
 const PROCESSES = ['roastDose', 'hours', 'gritUm'] as const;
@@ -33,26 +32,10 @@ export default function TastedPage() {
   const { data } = useRead<TastedBatch[]>('/api/tasted-batches');
   const [mark, setMark] = useState<Mark>('liking');
   const [chosen, setChosen] = useState<string | null>(null);
-  const { workshop } = useSession();
-  const now = useNow(3_600_000);
+  const { keepsUntil, stateOf } = useRetaste();
   // German keeps its capitals.
   const called = (name: string) => (words.language === 'en' ? name.toLocaleLowerCase() : name);
   if (!data) return <p className="p-4 text-ink-3">{t('loading')}</p>;
-  /** Epoch ms of a batch’s best-before day; null for what was never moulded. */
-  const keepsUntil = (b: TastedBatch) => {
-    if (b.madeAt === null) return null;
-    const kind = b.kind as keyof typeof KEEPING_MONTHS;
-    const months = workshop.keepingMonths[kind] ?? KEEPING_MONTHS[kind] ?? KEEPING_MONTHS.dark;
-    return Date.parse(bestBefore(b.madeAt.slice(0, 10), months));
-  };
-  const stateOf = (b: TastedBatch) => {
-    const until = keepsUntil(b);
-    if (until === null || b.madeAt === null) return null;
-    return retasteState(
-      { madeAt: Date.parse(b.madeAt), bestBeforeAt: until, tastedAt: b.cards.map((c) => Date.parse(c.at)) },
-      now,
-    );
-  };
   // The longest course is worth looking at first.
   const span = (b: TastedBatch) => Date.parse(b.cards.at(-1)!.at) - Date.parse(b.cards[0]!.at);
   const course =
@@ -97,6 +80,9 @@ export default function TastedPage() {
               <BarCourse batch={course} keepsUntil={keepsUntil(course)} />
             </Panel>
           )}
+          <Panel title={t('tasted.bar')} className="lg:col-span-6">
+            <BarBatches data={data} keepsUntil={keepsUntil} />
+          </Panel>
           <Panel title={t('tasted.list')} className="lg:col-span-6">
             <BookTable
               caption={t('tasted.list')}
@@ -160,7 +146,7 @@ export default function TastedPage() {
 }
 
 /** When a bar is to be tasted again. */
-function Again({ bars, state }: { bars: number; state: ReturnType<typeof retasteState> | null }) {
+function Again({ bars, state }: { bars: number; state: RetasteState | null }) {
   const words = useWords();
   const { t } = words;
   if (bars === 0 || state === null) return <span className="text-ink-3">{t('tasted.no-bars')}</span>;
