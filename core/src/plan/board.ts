@@ -1,0 +1,444 @@
+import { NEVER, withinHours, type Compiled } from './compiled.ts';
+import type { Groups } from './groups.ts';
+import type { Plan, PlanWorth } from './project.ts';
+
+/** What occupies a resource, in order of beginnings. */
+interface Busy {
+  from: number[];
+  to: number[];
+  amount: number[];
+  family: number[];
+  claim: number[];
+}
+
+/** Turns of pushing a group on before it is given up. */
+const MOST_PUSHES = 250;
+
+/**
+ * A plan while it is made: what is placed, and what every resource is occupied by. Groups are placed one after another at their
+ * earliest (the serial schedule scheme; within a group, what comes too late for a greatest wait pushes what it is bound to, after
+ * Franck, Neumann and Schwindt, 2001).
+ */
+export class Board {
+  readonly start: Float64Array;
+  /** Resource given to each claim; −1 for none yet. */
+  readonly given: Int32Array;
+  /** Resource a claim is to have, or −1 for the one that is free first. */
+  readonly wanted: Int32Array;
+  /** Earliest start asked for besides, by activity: what stays where it was as long as it can. */
+  readonly least: Float64Array;
+  /** Groups in the order they were placed, with what their claims were to have. */
+  readonly sequence: number[] = [];
+  readonly wantedThen: Int32Array;
+  private readonly busy: Busy[];
+  private readonly load: Float64Array;
+  private readonly pushed: Float64Array;
+  private readonly c: Compiled;
+  private readonly groups: Groups;
+
+  constructor(c: Compiled, groups: Groups) {
+    this.c = c;
+    this.groups = groups;
+    this.start = new Float64Array(c.n).fill(-NEVER);
+    this.given = new Int32Array(c.claims.length).fill(-1);
+    this.wanted = new Int32Array(c.claims.length).fill(-1);
+    this.wantedThen = new Int32Array(c.claims.length).fill(-1);
+    this.least = new Float64Array(c.n).fill(-NEVER);
+    this.pushed = new Float64Array(c.n).fill(-NEVER);
+    this.load = new Float64Array(c.resources.length);
+    this.busy = c.resources.map(() => ({ from: [], to: [], amount: [], family: [], claim: [] }));
+  }
+
+  /** Takes everything off. */
+  clear(): void {
+    this.sequence.length = 0;
+    this.start.fill(-NEVER);
+    this.given.fill(-1);
+    this.load.fill(0);
+    for (const b of this.busy)
+      b.from.length = b.to.length = b.amount.length = b.family.length = b.claim.length = 0;
+  }
+
+  /** Whether an activity has been placed. */
+  isPlaced(i: number): boolean {
+    return this.start[i]! > -NEVER;
+  }
+
+  /** Places a whole group at its earliest; false where it has no place. */
+  placeGroup(g: number): boolean {
+    const members = this.groups.members[g]!;
+    for (const i of members) this.pushed[i] = -NEVER;
+    for (let pushes = 0; pushes < MOST_PUSHES; pushes += 1) {
+      const state = this.tryGroup(members);
+      if (state === 'placed') return true;
+      for (const i of members) if (this.isPlaced(i)) this.take(i);
+      if (state === 'none') return false;
+    }
+    return false;
+  }
+
+  /** Takes a whole group off again. */
+  takeGroup(g: number): void {
+    for (const i of this.groups.members[g]!) if (this.isPlaced(i)) this.take(i);
+  }
+
+  private tryGroup(members: readonly number[]): 'placed' | 'pushed' | 'none' {
+    const { c } = this;
+    for (const i of members) {
+      let t = Math.max(c.notBefore[i]!, this.least[i]!, this.pushed[i]!);
+      for (const { other, lag } of c.into[i]!)
+        if (this.isPlaced(other)) t = Math.max(t, this.start[other]! + lag);
+      if (c.fixedAt[i]! > -NEVER) t = c.fixedAt[i]!;
+      else {
+        t = this.earliest(i, t);
+        if (t >= NEVER) return 'none';
+      }
+      // What is bound the other way and lies too early must come later.
+      let isPushed = false;
+      for (const { other, lag } of c.out[i]!) {
+        if (!this.isPlaced(other) || this.start[other]! >= t + lag) continue;
+        if (c.fixedAt[other]! > -NEVER) {
+          if (c.fixedAt[i]! > -NEVER) continue;
+          return 'none';
+        }
+        if (!members.includes(other)) return 'none';
+        this.pushed[other] = Math.max(this.pushed[other]!, t + lag);
+        isPushed = true;
+      }
+      if (isPushed) return 'pushed';
+      const first = this.put(i, t);
+      if (first === i) continue;
+      if (first < 0 || c.fixedAt[first]! > -NEVER) {
+        if (c.fixedAt[i]! > -NEVER) continue;
+        return 'none';
+      }
+      return 'pushed';
+    }
+    return 'placed';
+  }
+
+  /** First time at or after `from` at which an activity has everything it needs. */
+  private earliest(i: number, from: number): number {
+    const { c } = this;
+    const d = c.duration[i]!;
+    let t = from;
+    for (let rounds = 0; rounds < 100_000; rounds += 1) {
+      const before = t;
+      for (const k of c.own[i]!) t = this.firstFree(k, t, d, true);
+      for (const k of c.begins[i]!) {
+        const length = c.length[k]!;
+        const isOn = c.on[i]!.includes(k);
+        t = this.firstFree(k, t, length, false, isOn ? d : -1);
+        if (t >= NEVER) return NEVER;
+      }
+      for (const k of c.on[i]!) {
+        const r = this.given[k]!;
+        if (r < 0) continue;
+        const { windows } = c.resources[r]!;
+        if (windows) t = withinHours(windows, t, d);
+      }
+      if (t >= NEVER) return NEVER;
+      if (t > before) continue;
+      if (this.fitsTogether(i, t)) return t;
+      t += 1;
+    }
+    return NEVER;
+  }
+
+  /** Whether all of an activity’s own claims find room side by side, where they share what they may use. */
+  private fitsTogether(i: number, t: number): boolean {
+    const { c } = this;
+    const own = c.own[i]!;
+    if (own.length < 2) return true;
+    if (!own.some((k, a) => own.some((m, b) => b > a && shares(c.claims[k]!.options, c.claims[m]!.options))))
+      return true;
+    const taken: number[] = [];
+    let fits = true;
+    for (const k of own) {
+      const r = this.choose(k, t, c.duration[i]!, true);
+      if (r < 0) {
+        fits = false;
+        break;
+      }
+      this.occupy(r, k, t, t + c.duration[i]!);
+      taken.push(k);
+    }
+    for (const k of taken) this.free(k);
+    return fits;
+  }
+
+  /** First time at or after `t` at which one of a claim’s options is free for so long. */
+  private firstFree(k: number, t: number, length: number, isTimed: boolean, onLength = -1): number {
+    const { options } = this.c.claims[k]!;
+    const wanted = this.wanted[k]!;
+    let best = NEVER;
+    for (const r of wanted >= 0 ? [wanted] : options) {
+      const at = this.firstFreeOf(r, k, t, length, isTimed ? length : onLength, best);
+      if (at < best) best = at;
+      if (best <= t) return t;
+    }
+    return best;
+  }
+
+  /** The same for one resource; hours count for `timed` units of length, or not at all below 0. */
+  private firstFreeOf(
+    r: number,
+    k: number,
+    from: number,
+    length: number,
+    timed: number,
+    most: number,
+  ): number {
+    const { c } = this;
+    const { windows, capacity } = c.resources[r]!;
+    const claim = c.claims[k]!;
+    let t = from;
+    for (let rounds = 0; rounds < 100_000; rounds += 1) {
+      if (windows && timed >= 0) t = withinHours(windows, t, timed);
+      if (t >= most) return NEVER;
+      const free =
+        capacity === 1
+          ? this.afterUnary(r, claim.family, t, length)
+          : this.afterMany(r, claim.amount, t, length);
+      if (free === t) return t;
+      t = free;
+    }
+    return NEVER;
+  }
+
+  /** First time at which a resource of capacity 1 is free, set-up on both sides counted. */
+  private afterUnary(r: number, family: number, from: number, length: number): number {
+    const { c } = this;
+    const { setUp, ranLast } = c.resources[r]!;
+    const b = this.busy[r]!;
+    const f = c.families;
+    const gap = (a: number, z: number) => (setUp && a >= 0 && z >= 0 ? setUp[a * f + z]! : 0);
+    let t = from;
+    // Everything that ends before it can stand aside but its neighbour.
+    let low = 0;
+    let high = b.from.length;
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (b.to[middle]! <= t) low = middle + 1;
+      else high = middle;
+    }
+    const first = low > 0 ? low - 1 : 0;
+    if (setUp && b.from.length === 0 && ranLast >= 0) return Math.max(t, gap(ranLast, family));
+    if (setUp && low === 0 && ranLast >= 0) t = Math.max(t, gap(ranLast, family));
+    for (let m = first; m < b.from.length; m += 1) {
+      if (setUp) {
+        if (t + length + gap(family, b.family[m]!) <= b.from[m]!) return t;
+        const after = b.to[m]! + gap(b.family[m]!, family);
+        // Of no length, and at its border, it is in nobody’s way.
+        if (after > t) t = after;
+        continue;
+      }
+      if (t + length <= b.from[m]!) return t;
+      if (b.to[m]! > t) t = b.to[m]!;
+    }
+    return t;
+  }
+
+  /** First time at which so much of a resource is free for so long. */
+  private afterMany(r: number, amount: number, from: number, length: number): number {
+    const b = this.busy[r]!;
+    const room = this.c.resources[r]!.capacity - amount;
+    let t = from;
+    for (let isMoved = true; isMoved;) {
+      isMoved = false;
+      // The most in use while it would run lies at its beginning or where something else begins.
+      const end = t + Math.max(length, 1);
+      const use = (at: number) => {
+        let sum = 0;
+        for (let m = 0; m < b.from.length && b.from[m]! <= at; m += 1) if (b.to[m]! > at) sum += b.amount[m]!;
+        return sum;
+      };
+      let late = use(t) > room ? t : -NEVER;
+      for (let m = 0; m < b.from.length && b.from[m]! < end; m += 1)
+        if (b.from[m]! > t && use(b.from[m]!) > room) late = b.from[m]!;
+      if (late === -NEVER) return t;
+      let next = NEVER;
+      for (let m = 0; m < b.from.length && b.from[m]! <= late; m += 1)
+        if (b.to[m]! > late) next = Math.min(next, b.to[m]!);
+      t = next;
+      isMoved = true;
+    }
+    return t;
+  }
+
+  /** A resource that is free for a claim at a time: of several the one that has least to do; −1 where none is. */
+  private choose(k: number, t: number, length: number, isTimed: boolean, onLength = -1): number {
+    const { options } = this.c.claims[k]!;
+    const wanted = this.wanted[k]!;
+    let best = -1;
+    for (const r of wanted >= 0 ? [wanted] : options)
+      if (
+        (best < 0 || this.load[r]! < this.load[best]!) &&
+        this.firstFreeOf(r, k, t, length, isTimed ? length : onLength, t + 1) === t
+      )
+        best = r;
+    return best;
+  }
+
+  /** Puts an activity where it fits. Returns itself, or the activity that must come later for it, or −1 where nothing helps. */
+  private put(i: number, t: number): number {
+    const { c } = this;
+    const d = c.duration[i]!;
+    this.start[i] = t;
+    const isFixed = c.fixedAt[i]! > -NEVER;
+    for (const k of c.own[i]!) {
+      const free = this.choose(k, t, d, true);
+      if (free < 0 && !isFixed) return this.fail(i);
+      this.occupy(free < 0 ? this.forced(k) : free, k, t, t + d);
+    }
+    for (const k of c.begins[i]!) {
+      const free = this.choose(k, t, c.length[k]!, false, c.on[i]!.includes(k) ? d : -1);
+      if (free < 0 && !isFixed) return this.fail(i);
+      this.occupy(free < 0 ? this.forced(k) : free, k, t, t + c.length[k]!);
+    }
+    for (const k of c.ends[i]!) {
+      const later = this.stretch(k, t + d, isFixed);
+      if (later !== -NEVER) {
+        const { first } = c.claims[k]!;
+        if (later >= NEVER) return this.fail(i);
+        this.pushed[first] = Math.max(this.pushed[first]!, later);
+        this.fail(i);
+        return first;
+      }
+    }
+    return i;
+  }
+
+  /** The resource of what has begun, free or not. */
+  private forced(k: number): number {
+    return this.wanted[k]! >= 0 ? this.wanted[k]! : this.c.claims[k]!.options[0]!;
+  }
+
+  private fail(i: number): number {
+    this.take(i);
+    return -1;
+  }
+
+  /** Lets a hold run until its last activity ends. Returns −NEVER, or when its first activity could start so that it may. */
+  private stretch(k: number, end: number, isFixed: boolean): number {
+    const { c } = this;
+    const { first, options } = c.claims[k]!;
+    const from = this.start[first]!;
+    const was = this.given[k]!;
+    const length = end - from;
+    this.free(k);
+    const fitsHours = (r: number) => {
+      const { windows } = c.resources[r]!;
+      return (
+        !windows ||
+        c.riders[k]!.every(
+          (i) => !this.isPlaced(i) || withinHours(windows, this.start[i]!, c.duration[i]!) === this.start[i]!,
+        )
+      );
+    };
+    const wanted = this.wanted[k]!;
+    for (const r of wanted >= 0 ? [wanted] : [was, ...options.filter((o) => o !== was)])
+      if (fitsHours(r) && this.firstFreeOf(r, k, from, length, -1, from + 1) === from) {
+        this.occupy(r, k, from, end);
+        return -NEVER;
+      }
+    if (isFixed || c.fixedAt[first]! > -NEVER) {
+      this.occupy(was, k, from, end);
+      return -NEVER;
+    }
+    let later = NEVER;
+    for (const r of wanted >= 0 ? [wanted] : options)
+      later = Math.min(later, this.firstFreeOf(r, k, from + 1, length, -1, later));
+    this.occupy(was, k, from, from);
+    return later;
+  }
+
+  private occupy(r: number, k: number, from: number, to: number): void {
+    const b = this.busy[r]!;
+    let m = b.from.length;
+    while (m > 0 && (b.from[m - 1]! > from || (b.from[m - 1]! === from && b.to[m - 1]! > to))) m -= 1;
+    b.from.splice(m, 0, from);
+    b.to.splice(m, 0, to);
+    b.amount.splice(m, 0, this.c.claims[k]!.amount);
+    b.family.splice(m, 0, this.c.claims[k]!.family);
+    b.claim.splice(m, 0, k);
+    this.given[k] = r;
+    this.load[r] = this.load[r]! + to - from;
+  }
+
+  private free(k: number): void {
+    const r = this.given[k]!;
+    if (r < 0) return;
+    const b = this.busy[r]!;
+    const m = b.claim.indexOf(k);
+    this.load[r] = this.load[r]! - (b.to[m]! - b.from[m]!);
+    for (const list of [b.from, b.to, b.amount, b.family, b.claim]) list.splice(m, 1);
+    this.given[k] = -1;
+  }
+
+  private take(i: number): void {
+    const { c } = this;
+    for (const k of c.own[i]!) this.free(k);
+    for (const k of c.begins[i]!) this.free(k);
+    // A hold that it ended is left as long as its waits need.
+    for (const k of c.ends[i]!) {
+      const { first } = c.claims[k]!;
+      const r = this.given[k]!;
+      if (r < 0 || first === i || !this.isPlaced(first)) continue;
+      this.free(k);
+      this.occupy(r, k, this.start[first]!, this.start[first]! + c.length[k]!);
+    }
+    this.start[i] = -NEVER;
+  }
+
+  /** What the plan is worth; only once everything is placed. */
+  worth(): PlanWorth {
+    const { c } = this;
+    let end = -NEVER;
+    for (let i = 0; i < c.n; i += 1) end = Math.max(end, this.start[i]! + c.duration[i]!);
+    let lateness = 0;
+    for (const { activities, due, weight } of c.orders) {
+      let done = -NEVER;
+      for (const i of activities) done = Math.max(done, this.start[i]! + c.duration[i]!);
+      lateness += weight * Math.max(0, done - due);
+    }
+    return { lateness, end, unevenness: this.unevenness() };
+  }
+
+  private unevenness(): number {
+    let sum = 0;
+    this.c.resources.forEach(({ windows }, r) => {
+      if (!windows) return;
+      const b = this.busy[r]!;
+      let m = 0;
+      for (let w = 0; w < windows.length; w += 2) {
+        let busy = 0;
+        while (m < b.from.length && b.from[m]! < windows[w + 1]!) {
+          busy += (b.to[m]! - b.from[m]!) * b.amount[m]!;
+          m += 1;
+        }
+        sum += busy * busy;
+      }
+    });
+    return sum;
+  }
+
+  /** The plan as it is told to others. */
+  plan(): Plan {
+    const { c } = this;
+    const name = (k: number) => c.resources[this.given[k]!]!.id;
+    const given: Record<string, string[]> = {};
+    c.project.activities.forEach(({ id }, i) => {
+      if (c.own[i]!.length > 0) given[id] = c.own[i]!.map(name);
+    });
+    c.claims.forEach(({ owner, first, last, timed }, k) => {
+      if (!timed || first !== last) given[owner] = [name(k)];
+    });
+    return {
+      starts: Object.fromEntries(c.project.activities.map(({ id }, i) => [id, this.start[i]!])),
+      given,
+    };
+  }
+}
+
+const shares = (a: readonly number[], b: readonly number[]) => a.some((r) => b.includes(r));

@@ -1,0 +1,97 @@
+import { normalDraw, normalQuantile, requireWhole, seededRandom } from '../numerics/index.ts';
+import { Board } from './board.ts';
+import { compile } from './compiled.ts';
+import { groupsOf } from './groups.ts';
+import type { Plan } from './project.ts';
+import { placeAll } from './serial.ts';
+import type { WorkshopProject } from './workshop.ts';
+
+/** Of two people or days the same batch takes unlike times; all of a batch share this part of the spread, as logarithm. */
+const SHARED = 0.4;
+
+/** When each order is ready, over many drawn durations. */
+export interface OrderDraws {
+  orderId: string;
+  /** Minutes, sorted. */
+  done: number[];
+  /** Share of draws in which it is in time. */
+  chance: number;
+}
+
+/**
+ * A plan tried on many drawn durations: every step takes a time from around its median and 80th percentile (log-normal, part of it
+ * shared by a batch), machines and people keep what they were given and the order they have it in, and nothing starts before it was
+ * planned, since people come by the plan.
+ *
+ * @param draws how many, at least 1
+ * @param after gives a step up to so much of earlier start back, minutes; 0 keeps to the plan
+ */
+export function orderChances(workshop: WorkshopProject, plan: Plan, draws = 200, seed = 7): OrderDraws[] {
+  requireWhole(draws, 'the number of draws', 1);
+  const random = seededRandom(seed);
+  const { project, steps } = workshop;
+  const z80 = normalQuantile(0.8);
+  const done = new Map((project.orders ?? []).map((o) => [o.id, [] as number[]]));
+  // Rounded to whole minutes, and drawn anew for each.
+  const c = compile({ ...project, activities: project.activities.map((a) => ({ ...a })) });
+  const groups = groupsOf(c);
+  const board = new Board(c, groups);
+  const resource = new Map(c.resources.map((r, k) => [r.id, k]));
+  const seen = new Map<string, number>();
+  c.claims.forEach(({ owner }, k) => {
+    const n = seen.get(owner) ?? 0;
+    seen.set(owner, n + 1);
+    board.wanted[k] = resource.get(plan.given[owner]?.[n] ?? '') ?? -1;
+  });
+  const start = project.activities.map((a) => plan.starts[a.id]!);
+  const first = groups.members.map((g) => Math.min(...g.map((i) => start[i]!)));
+  const order = first.map((_, g) => g).sort((a, b) => first[a]! - first[b]! || a - b);
+  const usual = Float64Array.from(c.duration);
+  const length = Float64Array.from(c.length);
+  const into = c.into.map((arcs) => arcs.map((a) => a.lag));
+  const out = c.out.map((arcs) => arcs.map((a) => a.lag));
+  const wanted = Int32Array.from(board.wanted);
+  for (let d = 0; d < draws; d += 1) {
+    const shared = new Map<string, number>();
+    const more = Float64Array.from(usual, (minutes, i) => {
+      const { time, batch } = steps[i]!;
+      if (!time || minutes === 0) return 0;
+      const sigma = Math.log(Math.max(1, time.minutes80 / time.minutes)) / z80;
+      if (!shared.has(batch)) shared.set(batch, normalDraw(random));
+      const draw = Math.sqrt(SHARED) * shared.get(batch)! + Math.sqrt(1 - SHARED) * normalDraw(random);
+      return Math.max(1, Math.round(minutes * Math.exp(sigma * draw))) - minutes;
+    });
+    // Lags hold the durations of what they start from; holds are as long as what they hold.
+    for (let i = 0; i < c.n; i += 1) {
+      c.duration[i] = usual[i]! + more[i]!;
+      board.least[i] = start[i]!;
+      c.into[i]!.forEach((arc, k) => {
+        const lag = into[i]![k]!;
+        arc.lag = lag >= 0 ? lag + more[arc.other]! : lag - more[i]!;
+      });
+      c.out[i]!.forEach((arc, k) => {
+        const lag = out[i]![k]!;
+        arc.lag = lag >= 0 ? lag + more[i]! : lag - more[arc.other]!;
+      });
+    }
+    c.claims.forEach(({ first: a, last }, k) => {
+      c.length[k] = a === last ? c.duration[a]! : Math.max(1, length[k]! + more[last]!);
+    });
+    board.clear();
+    board.wanted.set(wanted);
+    let isPlaced = placeAll(board, c, groups, order) < 0;
+    if (!isPlaced) {
+      // A step that has grown beyond anyone’s hours is done by whoever can.
+      board.wanted.fill(-1);
+      isPlaced = placeAll(board, c, groups, order) < 0;
+    }
+    for (const { id, activities } of c.orders)
+      done
+        .get(id)!
+        .push(isPlaced ? Math.max(...activities.map((i) => board.start[i]! + c.duration[i]!)) : Infinity);
+  }
+  return (project.orders ?? []).map(({ id, due }) => {
+    const sorted = done.get(id)!.sort((a, b) => a - b);
+    return { orderId: id, done: sorted, chance: sorted.filter((t) => t <= due).length / draws };
+  });
+}

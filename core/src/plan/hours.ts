@@ -1,0 +1,83 @@
+import { TZDate } from '@date-fns/tz';
+import { requireWhole } from '../numerics/index.ts';
+import type { Absence, PlanRoom, WeekHours } from './room.ts';
+
+/** Monday to Friday, half past eight to five with an hour at noon. */
+export const USUAL_WEEK: WeekHours = [
+  ...Array.from(
+    { length: 5 },
+    () =>
+      [
+        [510, 750],
+        [810, 1020],
+      ] as const,
+  ),
+  [],
+  [],
+];
+
+/** A span of time, epoch ms. */
+export type Span = readonly [number, number];
+
+/** Midnight of the day that holds an instant, where the workshop is, and of days after it; right over changes of the clock. */
+export function dayStart(ms: number, timeZone: string, daysOn = 0): number {
+  const at = new TZDate(ms, timeZone);
+  return new TZDate(at.getFullYear(), at.getMonth(), at.getDate() + daysOn, timeZone).getTime();
+}
+
+/** The day an instant falls on where the workshop is, `2026-11-26`. */
+export function dayOf(ms: number, timeZone: string): string {
+  const at = new TZDate(ms, timeZone);
+  const two = (n: number) => String(n).padStart(2, '0');
+  return `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}`;
+}
+
+/** An instant at a minute of a day: the clock’s, so that eight is eight whatever the season. */
+export function minuteOfDay(day: number, minute: number, timeZone: string): number {
+  const at = new TZDate(day, timeZone);
+  return new TZDate(at.getFullYear(), at.getMonth(), at.getDate(), 0, minute, timeZone).getTime();
+}
+
+/**
+ * Working hours as spans of time over some days, holidays and absences taken out.
+ *
+ * @param days whole number of days from today on
+ * @throws RangeError for a week that has not seven days, or hours out of order
+ */
+export function openSpans(
+  { now, timeZone, holidays }: Pick<PlanRoom, 'now' | 'timeZone' | 'holidays'>,
+  week: WeekHours,
+  absences: readonly Absence[],
+  days: number,
+): Span[] {
+  requireWhole(days, 'the number of days', 1);
+  if (week.length !== 7) throw new RangeError(`a week has seven days, not ${week.length}`);
+  const off = new Set(holidays);
+  const from = Date.parse(now);
+  const spans: Span[] = [];
+  for (let d = 0; d < days; d += 1) {
+    const day = dayStart(from, timeZone, d);
+    if (off.has(dayOf(day, timeZone))) continue;
+    const weekday = (new TZDate(day, timeZone).getDay() + 6) % 7;
+    for (const [a, b] of week[weekday]!) {
+      if (!(a >= 0 && b > a && b <= 1440))
+        throw new RangeError(`hours run forward within a day; ${a} to ${b} do not`);
+      spans.push([minuteOfDay(day, a, timeZone), minuteOfDay(day, b, timeZone)]);
+    }
+  }
+  return without(
+    spans,
+    absences.map((a) => [Date.parse(a.from), Date.parse(a.to)]),
+  );
+}
+
+/** Spans with other spans taken out. */
+export function without(spans: readonly Span[], away: readonly Span[]): Span[] {
+  let left = [...spans];
+  for (const [a, b] of away)
+    left = left.flatMap(([from, to]): Span[] => {
+      if (b <= from || a >= to) return [[from, to]];
+      return [...(a > from ? [[from, a] as const] : []), ...(b < to ? [[b, to] as const] : [])];
+    });
+  return left;
+}

@@ -1,0 +1,228 @@
+import { compile, NEVER } from './compiled.ts';
+import { orderChances } from './chances.ts';
+import { latestStarts } from './latest.ts';
+import type { Needs } from './needs.ts';
+import type { PlanBound } from './bounds.ts';
+import type { Plan, PlanProject, PlanWorth } from './project.ts';
+import { STATION_OF_STAGE, UNATTENDED, type PlannedStep, type PlanPin, type PlanRoom } from './room.ts';
+import { solveProject, type Solved, type SolveOptions } from './solve.ts';
+import { workshopProject, type WorkshopProject } from './workshop.ts';
+
+const MINUTE = 60_000;
+
+/** An order in a plan. */
+export interface PlannedOrder {
+  /** Id of the order or stock aim. */
+  orderId: string;
+  due: string;
+  /** When its bars are all there; null where they lie in stock already. */
+  ready: string | null;
+  /** Chance to be in time, 0–1; null until it has been tried on drawn durations. */
+  chance: number | null;
+  /** Codes of the batches it waits for. */
+  codes: string[];
+}
+
+/** A plan of the workshop, in its own words. */
+export interface WorkshopPlan {
+  /** ISO instant it was made for. */
+  at: string;
+  steps: PlannedStep[];
+  orders: PlannedOrder[];
+  needs: Needs;
+  worth: PlanWorth;
+  bound: PlanBound;
+  gap: number;
+  isProved: boolean;
+  tried: number;
+  /** What is busiest until the last promise: id of a machine, person or mould, and the share of its open time. */
+  busiest: { id: string; share: number }[];
+}
+
+/** How the workshop is planned. */
+export interface WorkshopPlanOptions extends Omit<SolveOptions, 'from' | 'onBetter'> {
+  pins?: readonly PlanPin[];
+  /** Starts, epoch ms by step, of a plan to begin from. */
+  from?: Readonly<Record<string, number>>;
+  onBetter?: (plan: WorkshopPlan) => void;
+  /** Draws for the chances; 0 leaves them out. */
+  draws?: number;
+}
+
+/**
+ * Plans the workshop: from what is promised to who does what when.
+ *
+ * @throws NoPlan where something fits nowhere, RangeError for what cannot be read
+ */
+export function planWorkshop(
+  room: PlanRoom,
+  { pins = [], from, onBetter, draws = 150, ...options }: WorkshopPlanOptions = {},
+): WorkshopPlan {
+  const workshop = workshopProject(room, pins);
+  if (workshop.project.activities.length === 0) return emptyPlan(room, workshop);
+  const solved = solveProject(workshop.project, {
+    ...options,
+    ...(from && { from: planFrom(workshop, from) }),
+    onBetter: (so) => onBetter?.(readPlan(room, workshop, so)),
+  });
+  return withChances(readPlan(room, workshop, solved), workshop, solved.plan, draws);
+}
+
+/** A plan with the chance of each of its orders. */
+export function withChances(
+  plan: WorkshopPlan,
+  workshop: WorkshopProject,
+  solved: Plan,
+  draws: number,
+): WorkshopPlan {
+  if (draws === 0) return plan;
+  const chances = new Map(orderChances(workshop, solved, draws).map((o) => [o.orderId, o.chance]));
+  return {
+    ...plan,
+    orders: plan.orders.map((o) => ({
+      ...o,
+      chance: o.ready === null ? 1 : (chances.get(o.orderId) ?? null),
+    })),
+  };
+}
+
+/** Starts in the project’s own minutes; what is unknown lies at the end. */
+export function planFrom({ project, zero }: WorkshopProject, from: Readonly<Record<string, number>>): Plan {
+  return {
+    starts: Object.fromEntries(
+      project.activities.map(({ id }) => [
+        id,
+        from[id] === undefined ? NEVER : Math.round((from[id] - zero) / MINUTE),
+      ]),
+    ),
+    given: {},
+  };
+}
+
+/** What was solved, told in steps and orders of the workshop. */
+export function readPlan(
+  room: PlanRoom,
+  workshop: WorkshopProject,
+  solved: Omit<Solved, 'plan'> & { plan: Plan },
+): WorkshopPlan {
+  const { project, steps, needs, zero } = workshop;
+  const { plan } = solved;
+  const c = compile(project);
+  const latest = latestStarts(c, plan);
+  const iso = (minute: number) => new Date(zero + minute * MINUTE).toISOString();
+  const people = new Set(room.people.map((p) => p.id));
+  const machines = new Set(room.machines.map((m) => m.id));
+  const held = new Map<string, string>();
+  for (const hold of project.holds ?? []) {
+    const id = plan.given[hold.id]?.[0];
+    if (id !== undefined && machines.has(id)) held.set(hold.id, id);
+  }
+  const read = steps.map((step, i): PlannedStep => {
+    const given = plan.given[step.key] ?? [];
+    const start = plan.starts[step.key]!;
+    const { key, batch, code, batchId, recipeId, lotId, stage, part, parts, massMg, begun } = step;
+    return {
+      key,
+      batch,
+      code,
+      batchId,
+      recipeId,
+      lotId,
+      stage,
+      station: STATION_OF_STAGE[stage],
+      part,
+      parts,
+      start: iso(start),
+      end: iso(start + c.duration[i]!),
+      latest: latest[i]! >= NEVER ? null : iso(latest[i]!),
+      personId: UNATTENDED.has(stage) ? null : (given.find((id) => people.has(id)) ?? null),
+      machineId: given.find((id) => machines.has(id)) ?? (step.hold ? (held.get(step.hold) ?? null) : null),
+      begun,
+      massMg,
+    };
+  });
+  return {
+    at: room.now,
+    steps: read,
+    orders: ordersOf(room, workshop, plan, iso),
+    needs,
+    worth: solved.worth,
+    bound: solved.bound,
+    gap: solved.gap,
+    isProved: solved.isProved,
+    tried: solved.tried,
+    busiest: busiestOf(project, plan),
+  };
+}
+
+function ordersOf(
+  room: PlanRoom,
+  { project, needs, steps }: WorkshopProject,
+  plan: Plan,
+  iso: (minute: number) => string,
+): PlannedOrder[] {
+  const duration = new Map(project.activities.map((a) => [a.id, a.duration]));
+  const codeOf = new Map(steps.map((s) => [s.batch, s.code]));
+  const lineOrder = new Map(room.orders.map((l) => [l.id, l.orderId]));
+  const batches = new Map<string, Set<string>>();
+  for (const { lineId, batch } of needs.supplies) {
+    const id = lineOrder.get(lineId) ?? lineId;
+    const set = batches.get(id) ?? new Set();
+    if (batch !== null) set.add(batch);
+    batches.set(id, set);
+  }
+  const solved = new Map((project.orders ?? []).map((o) => [o.id, o]));
+  const due = new Map<string, string>();
+  for (const l of room.orders) if ((due.get(l.orderId) ?? '9') > l.due) due.set(l.orderId, l.due);
+  return [...batches].map(([orderId, of]) => {
+    const o = solved.get(orderId);
+    const ends = (o?.activities ?? []).map((id) => plan.starts[id]! + duration.get(id)!);
+    return {
+      orderId,
+      due: due.get(orderId) ?? iso(o?.due ?? 0),
+      ready: ends.length > 0 ? iso(Math.max(...ends)) : null,
+      chance: ends.length > 0 ? null : 1,
+      codes: [...of].flatMap((b) => codeOf.get(b) ?? []),
+    };
+  });
+}
+
+/** Shares of open time in which each resource of capacity 1 works, until the last order is ready; the busiest first. */
+function busiestOf(project: PlanProject, plan: Plan): { id: string; share: number }[] {
+  const duration = new Map(project.activities.map((a) => [a.id, a.duration]));
+  const end = (id: string) => plan.starts[id]! + duration.get(id)!;
+  const until = Math.max(1, ...(project.orders ?? []).flatMap((o) => o.activities.map(end)));
+  const work = new Map<string, number>();
+  const add = (id: string | undefined, from: number, to: number, amount = 1) => {
+    if (id !== undefined)
+      work.set(id, (work.get(id) ?? 0) + amount * Math.max(0, Math.min(to, until) - Math.max(0, from)));
+  };
+  for (const a of project.activities)
+    (a.uses ?? []).forEach((use, k) => add(plan.given[a.id]?.[k], plan.starts[a.id]!, end(a.id), use.amount));
+  for (const h of project.holds ?? []) add(plan.given[h.id]?.[0], plan.starts[h.from]!, end(h.to), h.amount);
+  return (project.resources ?? [])
+    .flatMap((r) => {
+      const open = r.open
+        ? r.open.reduce((s, [a, b]) => s + Math.max(0, Math.min(b, until) - Math.max(0, a)), 0)
+        : until;
+      return open > 0 && work.has(r.id) ? [{ id: r.id, share: work.get(r.id)! / (open * r.capacity) }] : [];
+    })
+    .sort((a, b) => b.share - a.share);
+}
+
+/** Nothing is to be done: what is promised lies in stock, or nothing is. */
+function emptyPlan(room: PlanRoom, workshop: WorkshopProject): WorkshopPlan {
+  const iso = () => room.now;
+  return {
+    at: room.now,
+    steps: [],
+    orders: ordersOf(room, workshop, { starts: {}, given: {} }, iso),
+    needs: workshop.needs,
+    worth: { lateness: 0, end: 0, unevenness: 0 },
+    bound: { lateness: 0, end: 0 },
+    gap: 0,
+    isProved: true,
+    tried: 0,
+    busiest: [],
+  };
+}

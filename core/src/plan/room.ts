@@ -1,0 +1,249 @@
+import type { Material, Station, WorkKind } from '../ledger/index.ts';
+
+/** Minutes of a day, 0–1440. */
+export type MinuteOfDay = number;
+
+/** Hours of a week, Monday first: beginnings and ends within each day, in order. */
+export type WeekHours = readonly (readonly (readonly [MinuteOfDay, MinuteOfDay])[])[];
+
+/** Somebody who may be given work. */
+export interface PlanPerson {
+  id: string;
+  name: string;
+  initials: string;
+  /** Stations they may work; all of them where null. */
+  stations: readonly Station[] | null;
+  /** Their own hours; the workshop’s where null. */
+  week: WeekHours | null;
+}
+
+/** A machine as the plan needs it. */
+export interface PlanMachine {
+  id: string;
+  name: string;
+  station: Station;
+  kind: string;
+  minMg: number | null;
+  maxMg: number | null;
+  /** Runs in the workshop’s loud hours only. */
+  loud: boolean;
+  /** Places of a cabinet. */
+  places: number | null;
+}
+
+/** Moulds of one form. */
+export interface PlanMould {
+  id: string;
+  name: string;
+  barMg: number;
+  cavities: number;
+  count: number;
+}
+
+/** Somebody or something that is away: a holiday, an illness, an upkeep day, a broken grinder. */
+export interface Absence {
+  id: string;
+  /** Id of the person or machine; null for the whole workshop. */
+  who: string | null;
+  /** ISO instants. */
+  from: string;
+  to: string;
+  reason: string;
+}
+
+/** Bars somebody waits for. */
+export interface PlanOrderLine {
+  /** Id of the order’s line. */
+  id: string;
+  orderId: string;
+  customer: string;
+  /** ISO instant by which they are wanted. */
+  due: string;
+  /** Weight of a day late. */
+  weight: number;
+  recipeId: string;
+  /** Lot they are to be of; any where null. */
+  lotId: string | null;
+  bars: number;
+  kind: 'order' | 'sample' | 'class' | 'stock';
+}
+
+/** A bar kept in stock: never below the floor, made up to the aim. */
+export interface StockAim {
+  id: string;
+  recipeId: string;
+  lotId: string | null;
+  floor: number;
+  aim: number;
+}
+
+/** A recipe as the plan needs it. */
+export interface PlanRecipe {
+  id: string;
+  name: string;
+  barMg: number;
+  /** Nibs and liquor in the whole, share. */
+  beansShare: number;
+  tempered: boolean;
+  conched: boolean;
+  allergens: readonly string[];
+  /** Share of each ingredient in the whole, for what must be there. */
+  lines: readonly { ingredientId: string; name: string; share: number; isBean: boolean; onHandMg: number }[];
+  /** Lot its newest batches were made from. */
+  lotId: string | null;
+  /** What begins a batch of it: beans or nibs, or couverture to be tempered. */
+  material: Material;
+}
+
+/** A lot beans are taken from. */
+export interface PlanLot {
+  id: string;
+  code: string;
+  name: string;
+  onHandMg: number;
+  onHold: boolean;
+  material: Material;
+  /** Share of what is taken that becomes sorted beans, roasted beans and nibs, by its own batches. */
+  yields: Readonly<Partial<Record<Station, number>>>;
+  /** Number of its next batch. */
+  nextNumber: number;
+}
+
+/** A batch in flight. */
+export interface PlanBatch {
+  id: string;
+  code: string;
+  lotId: string;
+  recipeId: string | null;
+  barMg: number;
+  route: readonly WorkKind[];
+  /** Mass that is in work or waits, at each station it has yet to pass, mg. */
+  massMg: number;
+  /** Station at which it stands. */
+  here: Station;
+  /** Its open step, where one runs. */
+  running: { station: Station; machineId: string | null; startedAt: string; endsAt: string | null } | null;
+  /** Bars to be expected of it in all. */
+  bars: number;
+}
+
+/** Bars in stock. */
+export interface PlanStock {
+  recipeId: string | null;
+  lotId: string | null;
+  bars: number;
+}
+
+/** How long a station takes, by the workshop’s own batches: learned factor on the trade’s time. */
+export interface LearnedTime {
+  station: Station;
+  machineId: string | null;
+  /** Median and 80th percentile of the factor. */
+  factor: number;
+  factor80: number;
+  batches: number;
+}
+
+/** What the workshop has promised, what it can do, and where everything stands. */
+export interface PlanRoom {
+  /** ISO instant. */
+  now: string;
+  timeZone: string;
+  /** The workshop’s own hours. */
+  week: WeekHours;
+  /** Hours in which loud machines may run; always where null. */
+  loudHours: readonly [MinuteOfDay, MinuteOfDay] | null;
+  /** Days that are holidays, `2026-12-25`. */
+  holidays: readonly string[];
+  people: readonly PlanPerson[];
+  machines: readonly PlanMachine[];
+  moulds: readonly PlanMould[];
+  absences: readonly Absence[];
+  orders: readonly PlanOrderLine[];
+  aims: readonly StockAim[];
+  recipes: readonly PlanRecipe[];
+  lots: readonly PlanLot[];
+  batches: readonly PlanBatch[];
+  stock: readonly PlanStock[];
+  learned: readonly LearnedTime[];
+  /** Hours beans cool before they are winnowed, and days chocolate rests before it is tempered. */
+  restHours: number;
+  restDays: number;
+}
+
+/** Sticks: what the maker has fixed by hand, by step. */
+export interface PlanPin {
+  /** Key of the step, see {@link PlannedStep}. */
+  step: string;
+  /** ISO instant at which it starts. */
+  at: string;
+  /** `at`: exactly then; `not before`: then or later. */
+  how: 'at' | 'not before';
+}
+
+/** A step of a plan. */
+export interface PlannedStep {
+  /** Of batch, stage and part: the same from plan to plan. */
+  key: string;
+  /** Key of its batch: the batch’s id, or `new:` with recipe, lot and number. */
+  batch: string;
+  /** Code of the batch, or the one it would have. */
+  code: string;
+  batchId: string | null;
+  recipeId: string | null;
+  lotId: string | null;
+  stage: PlanStage;
+  station: Station;
+  part: number;
+  parts: number;
+  start: string;
+  end: string;
+  /** Latest start by which nothing promised is late; null where nothing promised hangs on it. */
+  latest: string | null;
+  /** Who does it; null for what goes on unattended. */
+  personId: string | null;
+  machineId: string | null;
+  /** It has begun. */
+  begun: boolean;
+  /** Mass in work, mg. */
+  massMg: number;
+}
+
+/** Stages of a batch in the plan, in the order of the work. */
+export const PLAN_STAGES = [
+  'sort',
+  'roast',
+  'winnow',
+  'recipe',
+  'load',
+  'grind',
+  'draw',
+  'temper',
+  'mould',
+  'set',
+  'knock',
+  'wrap',
+  'taste',
+] as const;
+/** See {@link PLAN_STAGES}. */
+export type PlanStage = (typeof PLAN_STAGES)[number];
+
+/** The station each stage belongs to. */
+export const STATION_OF_STAGE: Readonly<Record<PlanStage, Station>> = {
+  sort: 'sort',
+  roast: 'roast',
+  winnow: 'winnow',
+  recipe: 'recipe',
+  load: 'grind',
+  grind: 'grind',
+  draw: 'grind',
+  temper: 'temper',
+  mould: 'mould',
+  set: 'mould',
+  knock: 'mould',
+  wrap: 'mould',
+  taste: 'taste',
+};
+
+/** Stages nobody need be there for. */
+export const UNATTENDED: ReadonlySet<PlanStage> = new Set<PlanStage>(['grind', 'set']);

@@ -1,0 +1,141 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { jobShop, NoPlan, solveProject, verifyPlan, type PlanProject } from './index.ts';
+import { exhaustive } from './testing/exhaustive.ts';
+import { randomProject, type RandomKind } from './testing/randomProject.ts';
+
+/** Fisher and Thompson’s job shops (1963): pairs of machine and length, a job a line. */
+const shop = (name: string): PlanProject => {
+  const file = join(import.meta.dirname, 'reference', `${name}.txt`);
+  const rows = readFileSync(file, 'utf8').trim().split('\n');
+  return jobShop(
+    rows.map((row) => {
+      const numbers = row.trim().split(/\s+/).map(Number);
+      return Array.from(
+        { length: numbers.length / 2 },
+        (_, k) => [numbers[2 * k]!, numbers[2 * k + 1]!] as const,
+      );
+    }),
+  );
+};
+
+describe('published job shops', () => {
+  test('6×6: 55, and proved', () => {
+    const found = solveProject(shop('ft06'), { budgetMs: 20_000 });
+    expect(found).toMatchObject({ worth: { end: 55 }, bound: { end: 55 }, gap: 0, isProved: true });
+    expect(verifyPlan(shop('ft06'), found.plan)).toEqual([]);
+  });
+
+  test('10×10: within 2 % of 930, and the bound is no better than what is possible', () => {
+    const found = solveProject(shop('ft10'), { budgetMs: 10_000 });
+    expect(found.worth.end).toBeGreaterThanOrEqual(930);
+    expect(found.worth.end).toBeLessThanOrEqual(948);
+    expect(found.bound.end).toBeGreaterThanOrEqual(808);
+    expect(found.bound.end).toBeLessThanOrEqual(930);
+    expect(verifyPlan(shop('ft10'), found.plan)).toEqual([]);
+  });
+});
+
+/** Small projects of each kind, all of whose plans can be tried. */
+const SMALL: [string, number, number, RandomKind][] = [
+  ['least waits and capacities', 40, 24, { activities: 6 }],
+  ['greatest waits', 40, 24, { activities: 6, longest: 3, most: true }],
+  ['hours', 30, 40, { activities: 5, longest: 3, hours: true }],
+  ['choices', 30, 24, { activities: 5, longest: 3, choice: true }],
+  ['holds', 40, 20, { activities: 5, longest: 2, holds: true }],
+  ['set-up', 30, 22, { activities: 5, longest: 2, setUp: true }],
+  ['orders', 30, 15, { activities: 4, longest: 3, orders: true }],
+  ['everything', 25, 26, { activities: 4, longest: 3, most: true, hours: true, choice: true, orders: true }],
+];
+
+describe.each(SMALL)('against trying every plan: %s', (_, count, horizon, kind) => {
+  test('the best is found and proved, or that there is none', () => {
+    let plans = 0;
+    for (let seed = 1; seed <= count; seed += 1) {
+      const project = randomProject(seed * 7919, kind);
+      const truth = exhaustive(project, horizon);
+      let found;
+      try {
+        found = solveProject(project, { budgetMs: 5000 });
+      } catch (e) {
+        expect(e).toBeInstanceOf(NoPlan);
+        expect([seed, truth]).toEqual([seed, null]);
+        continue;
+      }
+      expect([seed, verifyPlan(project, found.plan)]).toEqual([seed, []]);
+      if (truth === null) {
+        expect(found.worth.end).toBeGreaterThan(horizon);
+        continue;
+      }
+      plans += 1;
+      expect([seed, found.worth.lateness, found.worth.end]).toEqual([seed, truth.lateness, truth.end]);
+      expect([seed, found.isProved]).toEqual([seed, true]);
+    }
+    expect(plans).toBeGreaterThan(count / 3);
+  });
+});
+
+describe('what cannot be planned is refused with a word that helps', () => {
+  const two: PlanProject = {
+    activities: [
+      { id: 'a', duration: 2 },
+      { id: 'b', duration: 2 },
+    ],
+  };
+  test.each<[string, PlanProject, string]>([
+    ['nothing', { activities: [] }, 'at least one activity'],
+    ['a name twice', { activities: [two.activities[0]!, two.activities[0]!] }, 'called ‘a’'],
+    ['half a minute', { activities: [{ id: 'a', duration: 0.5 }] }, 'duration of a'],
+    ['no number', { activities: [{ id: 'a', duration: NaN }] }, 'duration of a'],
+    ['an unknown resource', { activities: [{ id: 'a', duration: 1, uses: [{ oneOf: ['X'] }] }] }, '‘X’'],
+    ['an unknown activity', { ...two, waits: [{ from: 'a', to: 'c' }] }, '‘c’'],
+    [
+      'a wait turned round',
+      { ...two, waits: [{ from: 'a', to: 'b', least: 3, most: 2 }] },
+      'below the least',
+    ],
+    [
+      'a circle',
+      {
+        ...two,
+        waits: [
+          { from: 'a', to: 'b' },
+          { from: 'b', to: 'a' },
+        ],
+      },
+      'contradict',
+    ],
+    [
+      'more than there is',
+      {
+        activities: [{ id: 'a', duration: 1, uses: [{ oneOf: ['X'], amount: 3 }] }],
+        resources: [{ id: 'X', capacity: 2 }],
+      },
+      'no more than 2',
+    ],
+    [
+      'longer than any hours',
+      {
+        activities: [{ id: 'a', duration: 9, uses: [{ oneOf: ['X'] }] }],
+        resources: [{ id: 'X', capacity: 1, open: [[0, 8]] }],
+      },
+      'no hours',
+    ],
+  ])('%s', (_, project, words) => {
+    expect(() => solveProject(project, { budgetMs: 100 })).toThrow(words);
+  });
+});
+
+test('a search is cancelled at once and keeps the best so far; the first plan comes before any search', () => {
+  const project = randomProject(3, { activities: 60, longest: 20 });
+  let told = 0;
+  const found = solveProject(project, {
+    budgetMs: 60_000,
+    isCancelled: () => true,
+    onBetter: () => {
+      told += 1;
+    },
+  });
+  expect(told).toBeGreaterThan(0);
+  expect(verifyPlan(project, found.plan)).toEqual([]);
+});
