@@ -1,23 +1,21 @@
-import { readFileSync } from 'node:fs';
-import { join } from 'node:path';
 import { jobShop, NoPlan, solveProject, verifyPlan, type PlanProject } from './index.ts';
 import { exhaustive } from './testing/exhaustive.ts';
+import { PUBLISHED_SHOPS } from './testing/publishedShops.ts';
 import { randomProject, type RandomKind } from './testing/randomProject.ts';
 
-/** Fisher and Thompson’s job shops (1963): pairs of machine and length, a job a line. */
-const shop = (name: string): PlanProject => {
-  const file = join(import.meta.dirname, 'reference', `${name}.txt`);
-  const rows = readFileSync(file, 'utf8').trim().split('\n');
-  return jobShop(
-    rows.map((row) => {
-      const numbers = row.trim().split(/\s+/).map(Number);
-      return Array.from(
-        { length: numbers.length / 2 },
-        (_, k) => [numbers[2 * k]!, numbers[2 * k + 1]!] as const,
-      );
-    }),
+const shop = (name: keyof typeof PUBLISHED_SHOPS): PlanProject =>
+  jobShop(
+    PUBLISHED_SHOPS[name]
+      .trim()
+      .split('\n')
+      .map((row) => {
+        const numbers = row.trim().split(/\s+/).map(Number);
+        return Array.from(
+          { length: numbers.length / 2 },
+          (_, k) => [numbers[2 * k]!, numbers[2 * k + 1]!] as const,
+        );
+      }),
   );
-};
 
 describe('published job shops', () => {
   test('6×6: 55, and proved', () => {
