@@ -244,8 +244,7 @@ export class Board {
     const b = this.busy[r]!;
     const room = this.c.resources[r]!.capacity - amount;
     let t = from;
-    for (let isMoved = true; isMoved;) {
-      isMoved = false;
+    for (;;) {
       // The most in use while it would run lies at its beginning or where something else begins.
       const end = t + Math.max(length, 1);
       const use = (at: number) => {
@@ -261,9 +260,7 @@ export class Board {
       for (let m = 0; m < b.from.length && b.from[m]! <= late; m += 1)
         if (b.to[m]! > late) next = Math.min(next, b.to[m]!);
       t = next;
-      isMoved = true;
     }
-    return t;
   }
 
   /** A resource that is free for a claim at a time: of several the one that has least to do; −1 where none is. */
