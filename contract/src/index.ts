@@ -3,6 +3,7 @@ export * from './common.ts';
 export * from './compound.ts';
 export * from './ledger.ts';
 export * from './observations.ts';
+export * from './plan.ts';
 export * from './readings.ts';
 export * from './reads.ts';
 export * from './stations/beans.ts';

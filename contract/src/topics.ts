@@ -33,6 +33,8 @@ export const TOPICS = [
   /** Series of temperatures. */
   'readings',
   'timers',
+  /** Orders, stock aims, hours, absences and the plan in force. */
+  'plan',
   'sessions',
   /** Entries that could not be applied and wait for the owner. */
   'set-aside',

@@ -30,6 +30,8 @@ import { setAsideRoutes } from './workshop/setAside.ts';
 import { metricsRoutes } from './live/metrics.ts';
 import { doorRoutes } from './live/door.ts';
 import { eventRoutes } from './live/events.ts';
+import { calendarRoutes } from './plan/calendar.ts';
+import { planRoutes } from './plan/routes.ts';
 import { guestRoutes } from './stations/taste/guests.ts';
 import { stationRooms } from './stations/rooms.ts';
 import type { Store } from './store/store.ts';
@@ -130,6 +132,7 @@ export async function buildApp(options: AppOptions): Promise<App> {
   });
   await scope(app, 'device', doorRoutes);
   await scope(app, 'guest', guestRoutes);
+  await scope(app, 'calendar', calendarRoutes);
   await scope(app, 'person', (signedIn) => {
     cachePages(signedIn);
     sessionRoutes(signedIn, tries);
@@ -143,6 +146,7 @@ export async function buildApp(options: AppOptions): Promise<App> {
     setAsideRoutes(signedIn);
     practiceRoutes(signedIn, practices);
     for (const room of stationRooms) room.routes(signedIn);
+    planRoutes(signedIn);
     findRoutes(signedIn);
     trailRoutes(signedIn, handlers);
     eventRoutes(signedIn);

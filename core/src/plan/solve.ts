@@ -54,7 +54,7 @@ export function solveProject(
   {
     budgetMs = 10_000,
     seed = 1,
-    now = () => performance.now(),
+    now = Date.now,
     onBetter,
     isCancelled = () => false,
     from,

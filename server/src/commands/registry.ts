@@ -7,6 +7,7 @@ import { observationAdd } from '../ledger/observations.ts';
 import { stepClose, stepOpen, stepUpdate, stepVoid } from '../ledger/steps.ts';
 import { undoHandler } from '../ledger/undo.ts';
 import { machineEventAdd, machinePut, machineToken } from '../machines/handlers.ts';
+import { planHandlers } from '../plan/handlers.ts';
 import { readingsAdd, readingsStream } from '../readings/handlers.ts';
 import { stationRooms } from '../stations/rooms.ts';
 import { workshopSetup, workshopUpdate } from '../workshop/handlers.ts';
@@ -38,6 +39,7 @@ const entries: readonly Handler[] = [
   observationAdd,
   readingsAdd,
   readingsStream,
+  ...planHandlers,
   ...stationRooms.flatMap((room) => room.handlers),
 ];
 

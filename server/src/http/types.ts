@@ -11,7 +11,7 @@ import type { Person } from '@wunsch/contract';
 import type { Store } from '../store/store.ts';
 
 /** Who may use a route: decided by the scope it is registered in, never by the text of its address. */
-export type Guard = 'public' | 'device' | 'guest' | 'person';
+export type Guard = 'public' | 'device' | 'guest' | 'calendar' | 'person';
 
 /** A route as it was registered. */
 export interface RegisteredRoute {

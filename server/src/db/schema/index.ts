@@ -2,6 +2,7 @@ export * from './access.ts';
 export * from './beans.ts';
 export * from './ledger.ts';
 export * from './mould.ts';
+export * from './plan.ts';
 export * from './recipe.ts';
 export * from './readings.ts';
 export * from './supplies.ts';

@@ -1,0 +1,394 @@
+import { z } from 'zod';
+import { MATERIALS, STATIONS, WORK_KINDS } from '@wunsch/core/ledger';
+import { PLAN_STAGES } from '@wunsch/core/plan';
+import { Day, Id, Instant, Money, Name, StationName, Text } from './common.ts';
+
+/** Most bars of one line of an order. */
+const MOST_BARS = 100_000;
+
+/** Whom bars are sold or promised to. */
+export const CustomerPut = z.object({
+  name: Name,
+  channel: z.enum(['shop', 'market', 'trade', 'private']).default('private'),
+  note: Text(400).default(''),
+});
+/** See {@link CustomerPut}. */
+export type CustomerPut = z.input<typeof CustomerPut>;
+
+/** A customer as stored. */
+export const Customer = CustomerPut.extend({ id: Id, version: z.int() });
+/** See {@link Customer}. */
+export type Customer = z.infer<typeof Customer>;
+
+/** Bars of a recipe that are promised. */
+export const OrderLinePut = z.object({
+  id: Id,
+  recipeId: Id,
+  /** Lot they are to be of; any where null. */
+  lotId: Id.nullable().default(null),
+  bars: z.int().positive().max(MOST_BARS),
+  /** Price of a bar, minor units. */
+  price: Money.nullable().default(null),
+});
+
+/** What is promised to somebody, or wanted for a class or as samples. */
+export const OrderPut = z
+  .object({
+    kind: z.enum(['order', 'sample', 'class']).default('order'),
+    customerId: Id.nullable().default(null),
+    /** What it is for. */
+    title: Text(120).default(''),
+    /** By when. */
+    due: Instant,
+    /** How much a late day weighs against others’. */
+    weight: z.number().min(0.1).max(10).default(1),
+    lines: z.array(OrderLinePut).min(1).max(20),
+    note: Text(400).default(''),
+    state: z.enum(['open', 'delivered', 'withdrawn']).default('open'),
+  })
+  .refine((o) => new Set(o.lines.map((l) => l.id)).size === o.lines.length, {
+    path: ['lines'],
+    message: 'each line needs an id of its own',
+  });
+/** See {@link OrderPut}. */
+export type OrderPut = z.input<typeof OrderPut>;
+
+/** An order as stored; tolerant of what an older release left out. */
+export const StoredOrder = z.object({
+  number: z.number().default(0),
+  kind: z.enum(['order', 'sample', 'class']).default('order'),
+  customerId: z.string().nullable().default(null),
+  title: z.string().default(''),
+  due: z.string(),
+  weight: z.number().default(1),
+  lines: z.array(
+    z.object({
+      id: z.string(),
+      recipeId: z.string(),
+      lotId: z.string().nullable().default(null),
+      bars: z.number(),
+      price: z.number().nullable().default(null),
+    }),
+  ),
+  note: z.string().default(''),
+  state: z.enum(['open', 'delivered', 'withdrawn']).default('open'),
+});
+/** See {@link StoredOrder}. */
+export type StoredOrder = z.infer<typeof StoredOrder>;
+
+/** An order as it is shown. */
+export const Order = StoredOrder.extend({ id: Id, version: z.int(), createdAt: z.string() });
+/** See {@link Order}. */
+export type Order = z.infer<typeof Order>;
+
+/** A bar kept in stock: never below the floor, made up to the aim; both 0 where it is no longer kept. */
+export const StockAimPut = z
+  .object({
+    recipeId: Id,
+    lotId: Id.nullable().default(null),
+    floor: z.int().nonnegative().max(MOST_BARS),
+    aim: z.int().nonnegative().max(MOST_BARS),
+  })
+  .refine((a) => a.aim >= a.floor, { path: ['aim'], message: 'the aim is no less than the floor' });
+/** See {@link StockAimPut}. */
+export type StockAimPut = z.input<typeof StockAimPut>;
+
+/** A stock aim as stored. */
+export const StockAimRecord = z.object({
+  id: Id,
+  version: z.int(),
+  recipeId: z.string(),
+  lotId: z.string().nullable(),
+  floor: z.number(),
+  aim: z.number(),
+});
+
+const MinuteOfDay = z.int().min(0).max(1440);
+
+/** Hours of a week, Monday first: beginnings and ends in minutes of the day, in order. */
+export const WeekHours = z
+  .array(z.array(z.tuple([MinuteOfDay, MinuteOfDay])).max(6))
+  .length(7)
+  .refine(
+    (week) => week.every((day) => day.every(([a, b], k) => b > a && (k === 0 || a >= day[k - 1]![1]))),
+    'hours run forward and do not overlap',
+  );
+
+/** A time zone this machine knows. */
+const TimeZone = z
+  .string()
+  .max(60)
+  .refine((zone) => {
+    try {
+      return new Intl.DateTimeFormat('en', { timeZone: zone }).resolvedOptions().timeZone !== '';
+    } catch {
+      return false;
+    }
+  }, 'must be a time zone like Europe/Berlin');
+
+/** When the workshop works, and who may work where. */
+export const WorkHoursPut = z.object({
+  timeZone: TimeZone,
+  week: WeekHours,
+  /** Between which loud machines may run; always where null. */
+  loudHours: z.tuple([MinuteOfDay, MinuteOfDay]).nullable().default(null),
+  /** Whose public holidays are kept, e.g. `DE` and `BY`; none where null. */
+  country: z
+    .string()
+    .regex(/^[A-Z]{2}$/, 'two capital letters, e.g. DE')
+    .nullable()
+    .default(null),
+  region: z.string().max(10).nullable().default(null),
+  /** Days chocolate rests before it is tempered. */
+  restDays: z.number().min(0).max(365).default(1),
+  people: z
+    .array(
+      z.object({
+        personId: Id,
+        /** Their own hours; the workshop’s where null. */
+        week: WeekHours.nullable().default(null),
+        /** Stations they may work; all of them where null. */
+        stations: z.array(StationName).nullable().default(null),
+      }),
+    )
+    .max(200)
+    .default([]),
+});
+/** See {@link WorkHoursPut}. */
+export type WorkHoursPut = z.input<typeof WorkHoursPut>;
+
+/** Somebody or something that is away. */
+export const AbsencePut = z
+  .object({
+    /** Person or machine; the whole workshop where null. */
+    who: Id.nullable().default(null),
+    from: Instant,
+    to: Instant,
+    reason: Text(120).default(''),
+    /** Called off. */
+    isOff: z.boolean().default(false),
+  })
+  .refine((a) => Date.parse(a.to) > Date.parse(a.from), {
+    path: ['to'],
+    message: 'it ends after it begins',
+  });
+/** See {@link AbsencePut}. */
+export type AbsencePut = z.input<typeof AbsencePut>;
+
+/** A step of a plan, as core has it. */
+export const PlannedStepSchema = z.object({
+  key: z.string().max(200),
+  batch: z.string().max(160),
+  code: z.string().max(60),
+  batchId: z.string().nullable(),
+  recipeId: z.string().nullable(),
+  lotId: z.string().nullable(),
+  stage: z.enum(PLAN_STAGES),
+  station: StationName,
+  part: z.int(),
+  parts: z.int(),
+  start: Instant,
+  end: Instant,
+  latest: Instant.nullable(),
+  personId: z.string().nullable(),
+  machineId: z.string().nullable(),
+  begun: z.boolean(),
+  massMg: z.number(),
+});
+
+/** What the maker has fixed by hand. */
+export const PlanPinSchema = z.object({
+  step: z.string().max(200),
+  at: Instant,
+  how: z.enum(['at', 'not before']),
+});
+
+/** Accepting a plan: from now on it is in force, on the board, in lists and calendars. */
+export const PlanKeep = z.object({
+  steps: z.array(PlannedStepSchema).max(5000),
+  pins: z.array(PlanPinSchema).max(500).default([]),
+  /** Orders with when they are ready and how surely. */
+  orders: z
+    .array(
+      z.object({
+        orderId: z.string().max(120),
+        due: Instant,
+        ready: Instant.nullable(),
+        chance: z.number().min(0).max(1).nullable(),
+        codes: z.array(z.string().max(60)).max(100),
+      }),
+    )
+    .max(1000)
+    .default([]),
+  /** What it changes, in words, as the maker was shown it. */
+  note: Text(2000).default(''),
+});
+/** See {@link PlanKeep}. */
+export type PlanKeep = z.input<typeof PlanKeep>;
+
+/** The plan that is in force. */
+export const KeptPlan = PlanKeep.extend({ id: Id, at: z.string(), by: z.string() });
+/** See {@link KeptPlan}. */
+export type KeptPlan = z.infer<typeof KeptPlan>;
+
+/** A private address a calendar may subscribe to; the token itself is made by the browser and shown once. */
+export const CalendarAddressPut = z.object({
+  personId: Id,
+  tokenHash: z.string().regex(/^[0-9a-f]{64}$/),
+});
+/** See {@link CalendarAddressPut}. */
+export type CalendarAddressPut = z.input<typeof CalendarAddressPut>;
+
+/** Revoking such an address. */
+export const CalendarAddressEnd = z.object({ addressId: Id });
+
+const nullableString = z.string().nullable();
+
+/** Everything a plan is made from, and the one in force. */
+export const PlanRoomView = z.object({
+  now: z.string(),
+  timeZone: z.string(),
+  week: z.array(z.array(z.tuple([z.number(), z.number()]))),
+  loudHours: z.tuple([z.number(), z.number()]).nullable(),
+  holidays: z.array(z.string()),
+  people: z.array(
+    z.object({
+      id: z.string(),
+      name: z.string(),
+      initials: z.string(),
+      stations: z.array(z.enum(STATIONS)).nullable(),
+      week: z.array(z.array(z.tuple([z.number(), z.number()]))).nullable(),
+    }),
+  ),
+  machines: z.array(
+    z.object({
+      id: z.string(),
+      name: z.string(),
+      station: z.enum(STATIONS),
+      kind: z.string(),
+      minMg: z.number().nullable(),
+      maxMg: z.number().nullable(),
+      loud: z.boolean(),
+      places: z.number().nullable(),
+    }),
+  ),
+  moulds: z.array(
+    z.object({
+      id: z.string(),
+      name: z.string(),
+      barMg: z.number(),
+      cavities: z.number(),
+      count: z.number(),
+    }),
+  ),
+  absences: z.array(
+    z.object({
+      id: z.string(),
+      version: z.int(),
+      who: nullableString,
+      from: z.string(),
+      to: z.string(),
+      reason: z.string(),
+    }),
+  ),
+  orders: z.array(
+    z.object({
+      id: z.string(),
+      orderId: z.string(),
+      customer: z.string(),
+      due: z.string(),
+      weight: z.number(),
+      recipeId: z.string(),
+      lotId: nullableString,
+      bars: z.number(),
+      kind: z.enum(['order', 'sample', 'class', 'stock']),
+    }),
+  ),
+  aims: z.array(StockAimRecord),
+  recipes: z.array(
+    z.object({
+      id: z.string(),
+      name: z.string(),
+      barMg: z.number(),
+      beansShare: z.number(),
+      tempered: z.boolean(),
+      conched: z.boolean(),
+      allergens: z.array(z.string()),
+      lines: z.array(
+        z.object({
+          ingredientId: z.string(),
+          name: z.string(),
+          share: z.number(),
+          isBean: z.boolean(),
+          onHandMg: z.number(),
+        }),
+      ),
+      lotId: nullableString,
+      material: z.enum(MATERIALS),
+    }),
+  ),
+  lots: z.array(
+    z.object({
+      id: z.string(),
+      code: z.string(),
+      name: z.string(),
+      onHandMg: z.number(),
+      onHold: z.boolean(),
+      material: z.enum(MATERIALS),
+      yields: z.partialRecord(z.enum(STATIONS), z.number()),
+      nextNumber: z.number(),
+    }),
+  ),
+  batches: z.array(
+    z.object({
+      id: z.string(),
+      code: z.string(),
+      lotId: z.string(),
+      recipeId: nullableString,
+      barMg: z.number(),
+      route: z.array(z.enum(WORK_KINDS)),
+      massMg: z.number(),
+      here: z.enum(STATIONS),
+      running: z
+        .object({
+          station: z.enum(STATIONS),
+          machineId: nullableString,
+          startedAt: z.string(),
+          endsAt: nullableString,
+        })
+        .nullable(),
+      bars: z.number(),
+    }),
+  ),
+  stock: z.array(z.object({ recipeId: nullableString, lotId: nullableString, bars: z.number() })),
+  learned: z.array(
+    z.object({
+      station: z.enum(STATIONS),
+      machineId: nullableString,
+      factor: z.number(),
+      factor80: z.number(),
+      batches: z.number(),
+    }),
+  ),
+  restHours: z.number(),
+  restDays: z.number(),
+  customers: z.array(Customer),
+  allOrders: z.array(Order),
+  hours: z.object({
+    country: nullableString,
+    region: nullableString,
+    version: z.int(),
+  }),
+  kept: KeptPlan.nullable(),
+});
+/** See {@link PlanRoomView}. */
+export type PlanRoomView = z.infer<typeof PlanRoomView>;
+
+/** A calendar address of somebody, without its token. */
+export const CalendarAddress = z.object({ id: Id, personId: Id, createdAt: z.string() });
+
+/** A country or region whose holidays can be kept. */
+export const HolidayPlace = z.object({ code: z.string(), name: z.string() });
+
+/** Days a plan or a list is asked for. */
+export const DayQuery = z.object({ day: Day.optional() });

@@ -1,0 +1,49 @@
+import type { PlanStage } from '@wunsch/core/plan';
+
+/** Languages a calendar is written in. */
+export type CalendarLanguage = 'en' | 'de';
+
+/** Words of a calendar: no page reads it, so they stand here. */
+export const calendarWords: Record<
+  CalendarLanguage,
+  { title: string; latest: string; stages: Record<PlanStage, string> }
+> = {
+  en: {
+    title: 'Chocolate',
+    latest: 'Start no later than',
+    stages: {
+      sort: 'Sort',
+      roast: 'Roast',
+      winnow: 'Crack and winnow',
+      recipe: 'Weigh in the recipe',
+      load: 'Load the grinder',
+      grind: 'Grind',
+      draw: 'Draw off',
+      temper: 'Temper',
+      mould: 'Mould',
+      set: 'Set',
+      knock: 'Knock out',
+      wrap: 'Wrap',
+      taste: 'Taste',
+    },
+  },
+  de: {
+    title: 'Schokolade',
+    latest: 'Spätester Beginn',
+    stages: {
+      sort: 'Auslesen',
+      roast: 'Rösten',
+      winnow: 'Brechen und worfeln',
+      recipe: 'Rezept einwiegen',
+      load: 'Mühle füllen',
+      grind: 'Mahlen',
+      draw: 'Ablassen',
+      temper: 'Temperieren',
+      mould: 'Gießen',
+      set: 'Erstarren',
+      knock: 'Ausformen',
+      wrap: 'Wickeln',
+      taste: 'Verkosten',
+    },
+  },
+};

@@ -1,0 +1,275 @@
+import { eq, sql } from 'drizzle-orm';
+import {
+  AbsencePut,
+  CalendarAddressEnd,
+  CalendarAddressPut,
+  CustomerPut,
+  OrderPut,
+  PlanKeep,
+  StockAimPut,
+  StoredOrder,
+  WorkHoursPut,
+} from '@wunsch/contract';
+import { requireMatch } from '../access/match.ts';
+import { handler, lineOf, MAKERS, OWNERS, withMatch } from '../commands/command.ts';
+import {
+  absence,
+  calendarAddress,
+  customer,
+  customerOrder,
+  keptPlan,
+  person,
+  recipe,
+  stockAim,
+  workHours,
+} from '../db/schema/index.ts';
+import { notFound, Problem } from '../http/problem.ts';
+
+/** The workshop’s hours stand in one row. */
+const ONE = 1;
+
+/** Adding or changing a customer. */
+const customerPut = handler({
+  kind: 'customer.put',
+  version: 1,
+  put: {
+    path: '/api/customers/:id',
+    summary: 'Add a customer, or change one (If-Match)',
+    tag: 'plan',
+    body: CustomerPut,
+    guarded: true,
+  },
+  body: withMatch(CustomerPut),
+  roles: MAKERS,
+  touches: ['plan'],
+  line: lineOf('name'),
+  keepsRead: true,
+  async apply({ tx, target, body: { ifMatch, ...facts } }) {
+    const [old] = await tx.select().from(customer).where(eq(customer.id, target));
+    if (!old) {
+      await tx.insert(customer).values({ id: target, ...facts });
+      return;
+    }
+    requireMatch(ifMatch, old.version, 'customer');
+    await tx
+      .update(customer)
+      .set({ ...facts, version: old.version + 1 })
+      .where(eq(customer.id, target));
+  },
+});
+
+/** Promising bars, changing what is promised, or ending it. */
+const orderPut = handler({
+  kind: 'order.put',
+  version: 1,
+  put: {
+    path: '/api/orders/:id',
+    summary: 'Promise bars for a time, or change the promise (If-Match)',
+    tag: 'plan',
+    body: OrderPut,
+    guarded: true,
+  },
+  // Refinements do not survive the version that is added; the door has checked them.
+  body: withMatch(OrderPut),
+  roles: MAKERS,
+  touches: ['plan'],
+  line: lineOf('title', 'due', 'state'),
+  keepsRead: true,
+  async apply({ tx, target, at, body: { ifMatch, ...order } }) {
+    if (order.customerId !== null) {
+      const [found] = await tx
+        .select({ id: customer.id })
+        .from(customer)
+        .where(eq(customer.id, order.customerId));
+      if (!found) throw notFound('customer', order.customerId);
+    }
+    for (const { recipeId } of order.lines) {
+      const [found] = await tx.select({ id: recipe.id }).from(recipe).where(eq(recipe.id, recipeId));
+      if (!found) throw notFound('recipe', recipeId);
+    }
+    const [old] = await tx.select().from(customerOrder).where(eq(customerOrder.id, target));
+    if (!old) {
+      const [{ count } = { count: 0 }] = await tx
+        .select({ count: sql<number>`count(*)::int` })
+        .from(customerOrder);
+      const facts = StoredOrder.parse({ ...order, number: count + 1 });
+      await tx.insert(customerOrder).values({ id: target, facts, state: order.state, createdAt: at });
+      return;
+    }
+    requireMatch(ifMatch, old.version, 'order');
+    const facts = StoredOrder.parse({ ...order, number: StoredOrder.parse(old.facts).number });
+    await tx
+      .update(customerOrder)
+      .set({ facts, state: order.state, version: old.version + 1 })
+      .where(eq(customerOrder.id, target));
+  },
+});
+
+/** Keeping a bar in stock, or no longer. */
+const aimPut = handler({
+  kind: 'stock.aim',
+  version: 1,
+  put: {
+    path: '/api/stock-aims/:id',
+    summary: 'Keep a bar in stock: a floor and an aim, both 0 to end it (If-Match)',
+    tag: 'plan',
+    body: StockAimPut,
+    guarded: true,
+  },
+  body: withMatch(StockAimPut),
+  roles: MAKERS,
+  touches: ['plan'],
+  line: lineOf('floor', 'aim'),
+  keepsRead: true,
+  async apply({ tx, target, body: { ifMatch, ...facts } }) {
+    const [old] = await tx.select().from(stockAim).where(eq(stockAim.id, target));
+    if (!old) {
+      await tx.insert(stockAim).values({ id: target, ...facts });
+      return;
+    }
+    requireMatch(ifMatch, old.version, 'stock aim');
+    await tx
+      .update(stockAim)
+      .set({ ...facts, version: old.version + 1 })
+      .where(eq(stockAim.id, target));
+  },
+});
+
+/** When the workshop works. */
+const hoursPut = handler({
+  kind: 'hours.put',
+  version: 1,
+  put: {
+    path: '/api/work-hours/:id',
+    summary: 'When the workshop and each person works, quiet hours and holidays (If-Match)',
+    tag: 'plan',
+    body: WorkHoursPut,
+    guarded: true,
+  },
+  body: withMatch(WorkHoursPut),
+  roles: OWNERS,
+  touches: ['plan'],
+  line: lineOf('timeZone'),
+  keepsRead: true,
+  async apply({ tx, body: { ifMatch, ...facts } }) {
+    const [old] = await tx.select().from(workHours).where(eq(workHours.id, ONE));
+    if (old) requireMatch(ifMatch, old.version, 'hours');
+    const version = (old?.version ?? 0) + 1;
+    await tx
+      .insert(workHours)
+      .values({ id: ONE, facts, version })
+      .onConflictDoUpdate({ target: workHours.id, set: { facts, version } });
+  },
+});
+
+/** Somebody or something is away, or it is called off. */
+const absencePut = handler({
+  kind: 'absence.put',
+  version: 1,
+  put: {
+    path: '/api/absences/:id',
+    summary: 'Somebody, a machine or the whole workshop is away for a time (If-Match)',
+    tag: 'plan',
+    body: AbsencePut,
+    guarded: true,
+  },
+  body: withMatch(AbsencePut),
+  roles: MAKERS,
+  touches: ['plan'],
+  line: lineOf('from', 'to', 'reason'),
+  keepsRead: true,
+  async apply({ tx, target, body: { ifMatch, ...facts } }) {
+    const [old] = await tx.select().from(absence).where(eq(absence.id, target));
+    if (!old) {
+      await tx.insert(absence).values({ id: target, ...facts });
+      return;
+    }
+    requireMatch(ifMatch, old.version, 'absence');
+    await tx
+      .update(absence)
+      .set({ ...facts, version: old.version + 1 })
+      .where(eq(absence.id, target));
+  },
+});
+
+/** Accepting a plan; the one before is in force again when it is taken back. */
+const planKeep = handler({
+  kind: 'plan.keep',
+  version: 1,
+  put: {
+    path: '/api/kept-plans/:id',
+    summary: 'Accept a plan: it is in force on the board, in lists and in calendars',
+    tag: 'plan',
+  },
+  body: PlanKeep,
+  roles: MAKERS,
+  touches: ['plan'],
+  large: true,
+  creates: true,
+  keepsRead: true,
+  async apply({ tx, target, at, by, body }) {
+    await tx.insert(keptPlan).values({ id: target, facts: body, at, by });
+  },
+  async undo({ tx }, { target }) {
+    await tx.update(keptPlan).set({ voided: true }).where(eq(keptPlan.id, target));
+  },
+});
+
+/** A private address for somebody’s calendar. */
+const calendarOpen = handler({
+  kind: 'calendar.open',
+  version: 1,
+  put: {
+    path: '/api/calendar-addresses/:id',
+    summary: 'Make a private address a calendar can subscribe to; the token stays with whoever asked',
+    tag: 'plan',
+  },
+  body: CalendarAddressPut,
+  touches: ['plan'],
+  keepsRead: true,
+  async apply({ tx, target, at, personId, body }) {
+    const [found] = await tx.select({ id: person.id }).from(person).where(eq(person.id, body.personId));
+    if (!found) throw notFound('person', body.personId);
+    if (personId !== null && personId !== body.personId)
+      throw new Problem({
+        status: 403,
+        code: 'not-yours',
+        detail: 'everyone makes the address of their own calendar',
+      });
+    await tx.insert(calendarAddress).values({ id: target, ...body, createdAt: at });
+  },
+});
+
+/** Ending such an address: whoever holds it gets nothing any more. */
+const calendarEnd = handler({
+  kind: 'calendar.end',
+  version: 1,
+  put: {
+    path: '/api/calendar-address-ends/:id',
+    summary: 'Revoke a calendar address',
+    tag: 'plan',
+  },
+  body: CalendarAddressEnd,
+  touches: ['plan'],
+  keepsRead: true,
+  async apply({ tx, body }) {
+    const [found] = await tx
+      .select({ id: calendarAddress.id })
+      .from(calendarAddress)
+      .where(eq(calendarAddress.id, body.addressId));
+    if (!found) throw notFound('calendar address', body.addressId);
+    await tx.update(calendarAddress).set({ ended: true }).where(eq(calendarAddress.id, body.addressId));
+  },
+});
+
+/** Every kind of entry of the plan. */
+export const planHandlers = [
+  customerPut,
+  orderPut,
+  aimPut,
+  hoursPut,
+  absencePut,
+  planKeep,
+  calendarOpen,
+  calendarEnd,
+];
