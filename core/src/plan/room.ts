@@ -107,6 +107,8 @@ export interface PlanLot {
   yields: Readonly<Partial<Record<Station, number>>>;
   /** Number of its next batch. */
   nextNumber: number;
+  /** ISO instant from which it is here; it is here where left out. */
+  from?: string;
 }
 
 /** A batch in flight. */

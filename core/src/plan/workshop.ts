@@ -273,6 +273,7 @@ class Builder {
               ? batch.startMg * 0.92
               : batch.chargeMg,
         bars: batch.bars,
+        ...(lot?.from !== undefined && { notBefore: Math.max(0, this.at(Date.parse(lot.from))) }),
       },
       stagesFrom(first, (s) => passes(s, route)),
       null,
@@ -290,6 +291,7 @@ class Builder {
       allergens: readonly string[];
       massOf: (stage: PlanStage) => number;
       bars: number;
+      notBefore?: number;
     },
     stages: readonly PlanStage[],
     running: PlanBatch['running'],
@@ -323,6 +325,7 @@ class Builder {
         duration: time.minutes,
         uses,
         ...(more.on !== undefined && { on: [more.on] }),
+        ...(isFirst && batch.notBefore !== undefined && { notBefore: batch.notBefore }),
       };
       if (isBegun) {
         const start = this.at(Date.parse(running.startedAt));

@@ -62,7 +62,7 @@ describe.each(DATABASES)('the plan on %s', (kind) => {
     expect((await room()).kept!.steps).toHaveLength(plan.steps.length);
     // Taken back, none is in force.
     await put('undos', { seq: kept.body.seq });
-    expect((await put('orders', order({ state: 'withdrawn' }), { 'if-match': '"1"' }, id)).status).toBe(200);
+    expect((await put('orders', order({ state: 'withdrawn' }), { 'if-match': '"1"' }, id)).status).toBe(201);
     expect((await room()).orders).toEqual([]);
   });
 

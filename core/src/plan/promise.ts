@@ -1,0 +1,107 @@
+import { orderChances } from './chances.ts';
+import { planFrom, readPlan, type WorkshopPlan } from './planWorkshop.ts';
+import { repairPlan } from './repair.ts';
+import type { PlannedStep, PlanOrderLine, PlanPin, PlanRoom } from './room.ts';
+import { solveProject } from './solve.ts';
+import { workshopProject } from './workshop.ts';
+
+const MINUTE = 60_000;
+
+/** A chance that falls by less than this is not worth a word. */
+const NOTABLE = 0.05;
+
+/** One way to take a new order in. */
+export interface Promised {
+  /** Instants by which it is ready with a chance of one half, and of four fifths; null where it never is. */
+  at50: string | null;
+  at80: string | null;
+  /** Chance to be ready by the day that is asked for. */
+  chance: number;
+  plan: WorkshopPlan;
+  /** Other orders whose chance falls. */
+  pushed: { orderId: string; before: number; after: number }[];
+}
+
+/** What can be promised: behind everything else, and, where that is too late, before it. */
+export interface Promising {
+  behind: Promised;
+  before: Promised | null;
+}
+
+/**
+ * What a new order could be promised for: first behind everything that is planned, pushing nobody; and where that is not in time, before
+ * it, with what that would push.
+ *
+ * @param line bars that are asked for, with the day they are wanted
+ * @throws NoPlan where it fits nowhere
+ */
+export function promiseFor(
+  room: PlanRoom,
+  kept: readonly PlannedStep[],
+  line: PlanOrderLine,
+  {
+    pins = [],
+    draws = 150,
+    budgetMs = 1500,
+  }: { pins?: readonly PlanPin[]; draws?: number; budgetMs?: number } = {},
+): Promising {
+  const base = repairPlan(room, kept, { pins, draws });
+  const chances = new Map(base.plan.orders.map((o) => [o.orderId, o.chance ?? 1]));
+  const asked = { ...room, orders: [...room.orders, line] };
+  const workshop = workshopProject(asked, pins);
+  const tell = (
+    plan: WorkshopPlan,
+    starts: Record<string, number>,
+    given: Record<string, string[]>,
+  ): Promised => {
+    const all = orderChances(workshop, { starts, given }, draws);
+    const mine = all.find((o) => o.orderId === line.orderId);
+    const at = (share: number) => {
+      const minute = mine?.done[Math.min(draws - 1, Math.ceil(share * draws) - 1)];
+      if (mine === undefined) return room.now;
+      return minute !== undefined && Number.isFinite(minute)
+        ? new Date(workshop.zero + minute * MINUTE).toISOString()
+        : null;
+    };
+    const of = new Map(all.map((o) => [o.orderId, o.chance]));
+    return {
+      at50: at(0.5),
+      at80: at(0.8),
+      chance: mine?.chance ?? 1,
+      plan: { ...plan, orders: plan.orders.map((o) => ({ ...o, chance: of.get(o.orderId) ?? o.chance })) },
+      pushed: [...chances].flatMap(([orderId, before]) => {
+        const after = of.get(orderId) ?? 1;
+        return before - after >= NOTABLE ? [{ orderId, before, after }] : [];
+      }),
+    };
+  };
+  const minutes = (plan: WorkshopPlan) =>
+    Object.fromEntries(
+      plan.steps.map((s) => [s.key, Math.round((Date.parse(s.start) - workshop.zero) / MINUTE)]),
+    );
+  // Behind: the order’s own due is set aside, so that it pushes nobody.
+  const patient = {
+    ...line,
+    due: new Date(Date.parse(room.now) + 300 * 86_400_000).toISOString(),
+    weight: 0.01,
+  };
+  const after = repairPlan({ ...room, orders: [...room.orders, patient] }, base.plan.steps, {
+    pins,
+    draws: 0,
+  });
+  const behind = tell(after.plan, minutes(after.plan), givenOf(after.plan));
+  if (behind.chance >= 0.8) return { behind, before: null };
+  const solved = solveProject(workshop.project, {
+    budgetMs,
+    from: planFrom(workshop, Object.fromEntries(base.plan.steps.map((s) => [s.key, Date.parse(s.start)]))),
+  });
+  const before = tell(readPlan(asked, workshop, solved), solved.plan.starts, solved.plan.given);
+  return { behind, before: before.chance > behind.chance + NOTABLE ? before : null };
+}
+
+/** Who and what each step of a plan was given, for those that follow it. */
+function givenOf(plan: WorkshopPlan): Record<string, string[]> {
+  return Object.fromEntries(
+    plan.steps.map((s) => [s.key, [s.personId, s.machineId].filter((id) => id !== null)]),
+  );
+}
