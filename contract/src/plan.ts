@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { MATERIALS, STATIONS, WORK_KINDS } from '@wunsch/core/ledger';
 import { PLAN_STAGES } from '@wunsch/core/plan';
-import { Day, Id, Instant, Money, Name, StationName, Text } from './common.ts';
+import { Id, Instant, Money, Name, StationName, Text } from './common.ts';
 
 /** Most bars of one line of an order. */
 const MOST_BARS = 100_000;
@@ -358,6 +358,7 @@ export const PlanRoomView = z.object({
         })
         .nullable(),
       bars: z.number(),
+      startedAt: z.string(),
     }),
   ),
   stock: z.array(z.object({ recipeId: nullableString, lotId: nullableString, bars: z.number() })),
@@ -384,11 +385,27 @@ export const PlanRoomView = z.object({
 /** See {@link PlanRoomView}. */
 export type PlanRoomView = z.infer<typeof PlanRoomView>;
 
+/** A step of somebody’s day that is still to be done. */
+export const DayStep = PlannedStepSchema.pick({
+  key: true,
+  code: true,
+  batchId: true,
+  stage: true,
+  station: true,
+  part: true,
+  parts: true,
+  start: true,
+  end: true,
+  latest: true,
+  personId: true,
+  begun: true,
+  massMg: true,
+}).extend({ machine: nullableString });
+/** See {@link DayStep}. */
+export type DayStep = z.infer<typeof DayStep>;
+
 /** A calendar address of somebody, without its token. */
 export const CalendarAddress = z.object({ id: Id, personId: Id, createdAt: z.string() });
 
 /** A country or region whose holidays can be kept. */
 export const HolidayPlace = z.object({ code: z.string(), name: z.string() });
-
-/** Days a plan or a list is asked for. */
-export const DayQuery = z.object({ day: Day.optional() });

@@ -2,6 +2,7 @@ import { bestBefore, planShells, STAGE_MINUTES, type ShellStage } from '@wunsch/
 import { STARTER_DESIGNS } from '@wunsch/core/label';
 import { plannedPath, temperatureAt, TEMPER_PATHS } from '@wunsch/core/temper';
 import { handOf, type Hand } from './hand.ts';
+import type { Shelved } from './sales.ts';
 import type { Scribe } from './scribe.ts';
 import { kg } from './workshop.ts';
 
@@ -65,12 +66,16 @@ export function writeWraps(
   poured: readonly Poured[],
   packaging: ReadonlyMap<string, { parcelId: string; at: number }>,
   now: number,
-): void {
+): Shelved[] {
+  const shelf: Shelved[] = [];
   const wraps = packaging.get('Paper wraps, violet')!;
   const boxes = packaging.get('Boxes for twelve')!;
   for (const { parcelId, count, at } of poured) {
     const when = at + DAY;
-    if (when < wraps.at + 2 * DAY || when > now - DAY) continue;
+    if (when < wraps.at + 2 * DAY || when > now - DAY) {
+      shelf.push({ parcelId, count, at });
+      continue;
+    }
     const full = Math.floor(count / BOX);
     const loose = count - full * BOX;
     const part = (n: number, label: string) => ({
@@ -86,16 +91,18 @@ export function writeWraps(
       takenId: scribe.id(),
       lossId: scribe.id(),
     });
+    const made = [
+      ...Array.from({ length: full }, (_, i) => part(BOX, `Box ${i + 1}`)),
+      ...(loose > 0 ? [part(loose, 'loose')] : []),
+    ];
+    shelf.push(...made.map((p) => ({ parcelId: p.parcelId, count: p.count, at: when })));
     scribe.write(
       'bars.wrapped',
       scribe.id(),
       {
         parcelId,
         takenId: scribe.id(),
-        made: [
-          ...Array.from({ length: full }, (_, i) => part(BOX, `Box ${i + 1}`)),
-          ...(loose > 0 ? [part(loose, 'loose')] : []),
-        ],
+        made,
         packaging: [used(wraps.parcelId, count), ...(full > 0 ? [used(boxes.parcelId, full)] : [])],
         broken: null,
         details: { lastLook: { gloss: true, corners: true, weight: true } },
@@ -105,6 +112,7 @@ export function writeWraps(
       scribe.pick(['AK', 'MR']),
     );
   }
+  return shelf;
 }
 
 const BOWL_PATH = plannedPath(TEMPER_PATHS.dark, 'machine', 28);

@@ -3,6 +3,8 @@ import { writeBatch, type Accident } from './batch.ts';
 import { writeBeans } from './beans.ts';
 import { holdTrials, writeDeliveries, writeMachines } from './craft.ts';
 import { writeCouverture, writeMoulds, writeWraps, type Poured } from './packing.ts';
+import { writeOrders } from './orders.ts';
+import { writeSales } from './sales.ts';
 import { Scribe } from './scribe.ts';
 import { writeSessions, type TastedBatch } from './sessions.ts';
 import { kg, LOTS, MACHINES, PEOPLE, RECIPES, type DemoLot, type Initials } from './workshop.ts';
@@ -189,8 +191,17 @@ export async function fillSaltmarsh(
       lot: lotOf(key),
       start: now - daysAgo * DAY - 3 * 3_600_000,
     });
-  writeWraps(scribe, poured, packaging, now);
-  if (scale <= 1) writeSessions(scribe, tasted, people, now);
+  const shelved = writeWraps(scribe, poured, packaging, now);
+  if (scale <= 1) writeSales(scribe, shelved, now);
+  if (scale <= 1) {
+    writeSessions(scribe, tasted, people, now);
+    writeOrders(scribe, {
+      now,
+      recipes: Object.fromEntries(Object.entries(recipes).map(([key, r]) => [key, r.id])),
+      lots: new Map(lots.map((l) => [l.key, l.id])),
+      people,
+    });
+  }
   writeCouverture(scribe, { now, ingredients, machines, mouldId });
   scribe.write(
     'observation.add',

@@ -4,6 +4,7 @@ import { existsSync, rmSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { and, eq } from 'drizzle-orm';
 import { schema, serve, tokenHash, type Store } from '@wunsch/server';
+import { acceptPlan } from './orders.ts';
 import { HIDDEN_OVEN } from './roast.ts';
 import { fillSaltmarsh } from './saltmarsh.ts';
 
@@ -69,6 +70,7 @@ await serve({
     }
     const count = await fillSaltmarsh(store, { now: Date.now() });
     console.log(`made Saltmarsh Row from ${count} entries`);
+    await acceptPlan(store, Date.now());
     await carryOnRoasting(store);
   },
 });

@@ -39,6 +39,7 @@ const LedgerPage = lazy(() => import('./ledger/LedgerPage.tsx'));
 const PracticePage = lazy(() => import('./practice/PracticePage.tsx'));
 const PracticeRoom = lazy(() => import('./practice/PracticeRoom.tsx'));
 const PlanPage = lazy(() => import('./plan/PlanPage.tsx'));
+const PlanListPage = lazy(() => import('./plan/PlanListPage.tsx'));
 const SettingsPage = lazy(() => import('./settings/SettingsPage.tsx'));
 
 const LANGUAGE = 'wunsch.language';
@@ -118,6 +119,7 @@ function useRouter(onLanguage: (language: Language) => void) {
           { path: 'practice', element: <PracticePage /> },
           { path: 'practice/:practiceId/roast/:batchId', element: <PracticeRoom /> },
           { path: 'plan', element: <PlanPage /> },
+          { path: 'plan/list', element: <PlanListPage /> },
           { path: 'ledger', element: <LedgerPage /> },
           { path: 'settings', element: <SettingsPage /> },
           { path: '*', element: <Missing /> },

@@ -126,6 +126,8 @@ function loadBound(c: Compiled, tail: Float64Array): number {
       head = Math.min(head, c.earliest[first]!);
       after = Math.min(after, tail[last]! - c.duration[last]!);
     });
+    // Everything of it may have begun.
+    if (work === 0) continue;
     // Holds do not keep to hours, so hours count only where every claim does.
     const isTimed = c.claims.every(({ options, timed }) => timed || !options.every((r) => inside.has(r)));
     best = Math.max(best, openAfter(c, pool, head, work, isTimed) + after);

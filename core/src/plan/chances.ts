@@ -47,6 +47,18 @@ export function orderChances(workshop: WorkshopProject, plan: Plan, draws = 200,
   const first = groups.members.map((g) => Math.min(...g.map((i) => start[i]!)));
   const order = first.map((_, g) => g).sort((a, b) => first[a]! - first[b]! || a - b);
   const usual = Float64Array.from(c.duration);
+  // The longest an activity can be and still fit into hours of what it was given.
+  const roomy = Float64Array.from({ length: c.n }, (_, i) =>
+    Math.min(
+      ...c.own[i]!.map((k) => {
+        const { windows } = c.resources[Math.max(0, board.wanted[k]!)]!;
+        let longest = windows ? 0 : Infinity;
+        for (let w = 0; windows && w < windows.length; w += 2)
+          longest = Math.max(longest, windows[w + 1]! - windows[w]!);
+        return longest;
+      }),
+    ),
+  );
   const length = Float64Array.from(c.length);
   const into = c.into.map((arcs) => arcs.map((a) => a.lag));
   const out = c.out.map((arcs) => arcs.map((a) => a.lag));
@@ -59,7 +71,9 @@ export function orderChances(workshop: WorkshopProject, plan: Plan, draws = 200,
       const sigma = Math.log(Math.max(1, time.minutes80 / time.minutes)) / z80;
       if (!shared.has(batch)) shared.set(batch, normalDraw(random));
       const draw = Math.sqrt(SHARED) * shared.get(batch)! + Math.sqrt(1 - SHARED) * normalDraw(random);
-      return Math.max(1, Math.round(minutes * Math.exp(sigma * draw))) - minutes;
+      const drawn = Math.max(1, Math.round(minutes * Math.exp(sigma * draw)));
+      // Nobody stays longer than their hours: the rest is done quicker, or by two.
+      return Math.min(drawn, Math.max(minutes, roomy[i]!)) - minutes;
     });
     // Lags hold the durations of what they start from; holds are as long as what they hold.
     for (let i = 0; i < c.n; i += 1) {

@@ -1,3 +1,5 @@
+export * from './drag.ts';
+export * from './follow.ts';
 export * from './hours.ts';
 export * from './jobShop.ts';
 export * from './needs.ts';

@@ -44,6 +44,8 @@ export interface MaterialNeed {
 
 /** What follows from everything promised: what stock serves, what batches in flight will, what has to be made, and of what. */
 export interface Needs {
+  /** Everything that is wanted: lines of orders, and stock aims as such. */
+  lines: PlanOrderLine[];
   supplies: Supply[];
   batches: NewBatch[];
   materials: MaterialNeed[];
@@ -119,7 +121,7 @@ export function needsOf(room: PlanRoom): Needs {
     ...b,
     startMg: startOf(b.chargeMg, b.recipe, b.lot),
   }));
-  return { supplies, batches, materials: materialsOf(batches), impossible };
+  return { lines, supplies, batches, materials: materialsOf(batches), impossible };
 
   /** Makes a batch larger where its charge has room, and takes bars of it. */
   function grow(

@@ -6,7 +6,7 @@ import type { PlanBound } from './bounds.ts';
 import type { Plan, PlanProject, PlanWorth } from './project.ts';
 import { STATION_OF_STAGE, UNATTENDED, type PlannedStep, type PlanPin, type PlanRoom } from './room.ts';
 import { solveProject, type Solved, type SolveOptions } from './solve.ts';
-import { workshopProject, type WorkshopProject } from './workshop.ts';
+import { orderOf, workshopProject, type WorkshopProject } from './workshop.ts';
 
 const MINUTE = 60_000;
 
@@ -144,7 +144,7 @@ export function readPlan(
   return {
     at: room.now,
     steps: read,
-    orders: ordersOf(room, workshop, plan, iso),
+    orders: ordersOf(workshop, plan, iso),
     needs,
     worth: solved.worth,
     bound: solved.bound,
@@ -156,30 +156,30 @@ export function readPlan(
 }
 
 function ordersOf(
-  room: PlanRoom,
   { project, needs, steps }: WorkshopProject,
   plan: Plan,
   iso: (minute: number) => string,
 ): PlannedOrder[] {
   const duration = new Map(project.activities.map((a) => [a.id, a.duration]));
   const codeOf = new Map(steps.map((s) => [s.batch, s.code]));
-  const lineOrder = new Map(room.orders.map((l) => [l.id, l.orderId]));
+  const lines = new Map(needs.lines.map((l) => [l.id, l]));
   const batches = new Map<string, Set<string>>();
+  const due = new Map<string, string>();
   for (const { lineId, batch } of needs.supplies) {
-    const id = lineOrder.get(lineId) ?? lineId;
+    const line = lines.get(lineId)!;
+    const id = orderOf(line);
     const set = batches.get(id) ?? new Set();
     if (batch !== null) set.add(batch);
     batches.set(id, set);
+    if ((due.get(id) ?? '9') > line.due) due.set(id, line.due);
   }
   const solved = new Map((project.orders ?? []).map((o) => [o.id, o]));
-  const due = new Map<string, string>();
-  for (const l of room.orders) if ((due.get(l.orderId) ?? '9') > l.due) due.set(l.orderId, l.due);
   return [...batches].map(([orderId, of]) => {
     const o = solved.get(orderId);
     const ends = (o?.activities ?? []).map((id) => plan.starts[id]! + duration.get(id)!);
     return {
       orderId,
-      due: due.get(orderId) ?? iso(o?.due ?? 0),
+      due: due.get(orderId)!,
       ready: ends.length > 0 ? iso(Math.max(...ends)) : null,
       chance: ends.length > 0 ? null : 1,
       codes: [...of].flatMap((b) => codeOf.get(b) ?? []),
@@ -191,7 +191,11 @@ function ordersOf(
 function busiestOf(project: PlanProject, plan: Plan): { id: string; share: number }[] {
   const duration = new Map(project.activities.map((a) => [a.id, a.duration]));
   const end = (id: string) => plan.starts[id]! + duration.get(id)!;
-  const until = Math.max(1, ...(project.orders ?? []).flatMap((o) => o.activities.map(end)));
+  const promised = (project.orders ?? []).flatMap((o) => o.activities);
+  const until = Math.max(
+    1,
+    ...(promised.length > 0 ? promised : project.activities.map((x) => x.id)).map(end),
+  );
   const work = new Map<string, number>();
   const add = (id: string | undefined, from: number, to: number, amount = 1) => {
     if (id !== undefined)
@@ -216,7 +220,7 @@ function emptyPlan(room: PlanRoom, workshop: WorkshopProject): WorkshopPlan {
   return {
     at: room.now,
     steps: [],
-    orders: ordersOf(room, workshop, { starts: {}, given: {} }, iso),
+    orders: ordersOf(workshop, { starts: {}, given: {} }, iso),
     needs: workshop.needs,
     worth: { lateness: 0, end: 0, unevenness: 0 },
     bound: { lateness: 0, end: 0 },

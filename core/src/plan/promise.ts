@@ -3,7 +3,7 @@ import { planFrom, readPlan, type WorkshopPlan } from './planWorkshop.ts';
 import { repairPlan } from './repair.ts';
 import type { PlannedStep, PlanOrderLine, PlanPin, PlanRoom } from './room.ts';
 import { solveProject } from './solve.ts';
-import { workshopProject } from './workshop.ts';
+import { workshopProject, type WorkshopProject } from './workshop.ts';
 
 const MINUTE = 60_000;
 
@@ -50,52 +50,53 @@ export function promiseFor(
   const asked = { ...room, orders: [...room.orders, line] };
   const workshop = workshopProject(asked, pins);
   const tell = (
+    of: WorkshopProject,
     plan: WorkshopPlan,
     starts: Record<string, number>,
     given: Record<string, string[]>,
   ): Promised => {
-    const all = orderChances(workshop, { starts, given }, draws);
+    const all = orderChances(of, { starts, given }, draws);
     const mine = all.find((o) => o.orderId === line.orderId);
+    // What lies in stock is ready now.
+    const done = mine?.done ?? Array.from({ length: draws }, () => 0);
     const at = (share: number) => {
-      const minute = mine?.done[Math.min(draws - 1, Math.ceil(share * draws) - 1)];
-      if (mine === undefined) return room.now;
-      return minute !== undefined && Number.isFinite(minute)
-        ? new Date(workshop.zero + minute * MINUTE).toISOString()
-        : null;
+      const minute = done[Math.min(draws - 1, Math.ceil(share * draws) - 1)]!;
+      return Number.isFinite(minute) ? new Date(of.zero + minute * MINUTE).toISOString() : null;
     };
-    const of = new Map(all.map((o) => [o.orderId, o.chance]));
+    const due = Math.round((Date.parse(line.due) - of.zero) / MINUTE);
+    const chanceOf = new Map(all.map((o) => [o.orderId, o.chance]));
     return {
       at50: at(0.5),
       at80: at(0.8),
-      chance: mine?.chance ?? 1,
-      plan: { ...plan, orders: plan.orders.map((o) => ({ ...o, chance: of.get(o.orderId) ?? o.chance })) },
+      chance: done.filter((t) => t <= due).length / draws,
+      plan: {
+        ...plan,
+        orders: plan.orders.map((o) => ({ ...o, chance: chanceOf.get(o.orderId) ?? o.chance })),
+      },
       pushed: [...chances].flatMap(([orderId, before]) => {
-        const after = of.get(orderId) ?? 1;
+        const after = chanceOf.get(orderId) ?? 1;
         return before - after >= NOTABLE ? [{ orderId, before, after }] : [];
       }),
     };
   };
-  const minutes = (plan: WorkshopPlan) =>
-    Object.fromEntries(
-      plan.steps.map((s) => [s.key, Math.round((Date.parse(s.start) - workshop.zero) / MINUTE)]),
-    );
-  // Behind: the order’s own due is set aside, so that it pushes nobody.
+  const minutes = (of: WorkshopProject, plan: WorkshopPlan) =>
+    Object.fromEntries(plan.steps.map((s) => [s.key, Math.round((Date.parse(s.start) - of.zero) / MINUTE)]));
+  // Behind: the order’s own due is set aside, so that it pushes nobody and takes nobody’s stock.
   const patient = {
     ...line,
     due: new Date(Date.parse(room.now) + 300 * 86_400_000).toISOString(),
     weight: 0.01,
   };
-  const after = repairPlan({ ...room, orders: [...room.orders, patient] }, base.plan.steps, {
-    pins,
-    draws: 0,
-  });
-  const behind = tell(after.plan, minutes(after.plan), givenOf(after.plan));
+  const waiting = { ...room, orders: [...room.orders, patient] };
+  const last = workshopProject(waiting, pins);
+  const after = repairPlan(waiting, base.plan.steps, { pins, draws: 0 });
+  const behind = tell(last, after.plan, minutes(last, after.plan), givenOf(after.plan));
   if (behind.chance >= 0.8) return { behind, before: null };
   const solved = solveProject(workshop.project, {
     budgetMs,
     from: planFrom(workshop, Object.fromEntries(base.plan.steps.map((s) => [s.key, Date.parse(s.start)]))),
   });
-  const before = tell(readPlan(asked, workshop, solved), solved.plan.starts, solved.plan.given);
+  const before = tell(workshop, readPlan(asked, workshop, solved), solved.plan.starts, solved.plan.given);
   return { behind, before: before.chance > behind.chance + NOTABLE ? before : null };
 }
 

@@ -1,5 +1,6 @@
 import { Board } from './board.ts';
 import { compile, NEVER } from './compiled.ts';
+import { followBatches } from './follow.ts';
 import { groupsOf } from './groups.ts';
 import { planFrom, readPlan, withChances, type WorkshopPlan } from './planWorkshop.ts';
 import type { PlannedStep, PlanPin, PlanRoom } from './room.ts';
@@ -44,19 +45,29 @@ export interface Repair {
  * Mends a plan round what has happened: everything stays where it was unless it can not; what must move gives way in the order the plan
  * had, and where a promise would then be late that was not, its own steps and those in their way are planned again.
  *
- * @param kept steps of the plan that is in force
+ * @param before steps of the plan that is in force
+ * @param keptAt since when, so that batches begun since take the places it had for them
  * @param pins what the maker has fixed by hand
  * @throws NoPlan where something fits nowhere
  */
 export function repairPlan(
   room: PlanRoom,
-  kept: readonly PlannedStep[],
+  before: readonly PlannedStep[],
   {
     pins = [],
     draws = 100,
     budgetMs = 600,
-  }: { pins?: readonly PlanPin[]; draws?: number; budgetMs?: number } = {},
+    keptAt,
+  }: { pins?: readonly PlanPin[]; draws?: number; budgetMs?: number; keptAt?: string } = {},
 ): Repair {
+  const kept =
+    keptAt === undefined
+      ? before
+      : followBatches(
+          before,
+          room.batches.map((b) => ({ ...b, startedAt: b.startedAt ?? '' })),
+          keptAt,
+        );
   const workshop = workshopProject(room, pins);
   const { project } = workshop;
   const old = new Map(kept.map((s) => [s.key, s]));

@@ -127,6 +127,8 @@ export interface PlanBatch {
   running: { station: Station; machineId: string | null; startedAt: string; endsAt: string | null } | null;
   /** Bars to be expected of it in all. */
   bars: number;
+  /** ISO instant; long ago where left out. */
+  startedAt?: string;
 }
 
 /** Bars in stock. */

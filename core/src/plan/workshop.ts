@@ -14,6 +14,7 @@ import {
   STATION_OF_STAGE,
   UNATTENDED,
   type PlanBatch,
+  type PlanOrderLine,
   type PlanPin,
   type PlanRecipe,
   type PlanRoom,
@@ -93,21 +94,16 @@ export function workshopProject(room: PlanRoom, pins: readonly PlanPin[] = [], d
     else activity.notBefore = Math.max(activity.notBefore ?? 0, minute);
   }
   const orders: PlanOrder[] = [];
-  const lines = new Map(room.orders.map((l) => [l.id, l]));
+  const lines = new Map(needs.lines.map((l) => [l.id, l]));
   const byOrder = new Map<string, { due: number; weight: number; activities: Set<string> }>();
   for (const { lineId, batch } of needs.supplies) {
-    if (batch === null) continue;
-    const done = builder.lastOf.get(batch);
+    const done = batch === null ? undefined : builder.lastOf.get(batch);
+    const line = lines.get(lineId)!;
     if (!done) continue;
-    const line = lines.get(lineId);
-    const aim = needs.batches.find((b) => b.key === batch);
-    const id = line?.orderId ?? lineId;
-    const entry = byOrder.get(id) ?? {
-      due: line ? at(Date.parse(line.due)) : at(aim?.due ?? zero),
-      weight: line?.weight ?? 0.1,
-      activities: new Set<string>(),
-    };
-    entry.due = Math.min(entry.due, line ? at(Date.parse(line.due)) : entry.due);
+    const id = orderOf(line);
+    const due = at(Date.parse(line.due));
+    const entry = byOrder.get(id) ?? { due, weight: line.weight, activities: new Set<string>() };
+    entry.due = Math.min(entry.due, due);
     for (const key of done) entry.activities.add(key);
     byOrder.set(id, entry);
   }
@@ -128,6 +124,9 @@ export function workshopProject(room: PlanRoom, pins: readonly PlanPin[] = [], d
   };
 }
 
+/** What a line belongs to: its order, or itself where it is wanted for the shelf. */
+export const orderOf = (line: PlanOrderLine): string => (line.kind === 'stock' ? line.id : line.orderId);
+
 /** People with their hours, machines with theirs, moulds and cabinets by number. */
 function resourcesOf(room: PlanRoom, at: (ms: number) => number, days: number): PlanResource[] {
   const minutes = (spans: readonly Span[]) =>
@@ -141,7 +140,7 @@ function resourcesOf(room: PlanRoom, at: (ms: number) => number, days: number): 
     ),
   }));
   const machines = room.machines
-    .filter((m) => m.places === null)
+    .filter((m) => m.places === null && !/scale|sensor|waage|fühler/i.test(m.kind))
     .map((m): PlanResource => {
       const away = room.absences.filter((a) => a.who === m.id);
       const isQuiet = m.loud && room.loudHours !== null;
@@ -354,7 +353,11 @@ class Builder {
       return key;
     };
     const after = (from: readonly string[], to: string, least = 0, most?: number) => {
-      for (const f of from) this.waits.push({ from: f, to, least, ...(most !== undefined && { most }) });
+      for (const f of from) {
+        // What has begun ends when it ends, at night too; nobody is to blame for what waits then.
+        const isBound = most !== undefined && !this.steps.find((s) => s.key === f)?.begun;
+        this.waits.push({ from: f, to, least, ...(isBound && { most }) });
+      }
     };
     const machines = (station: Station, fits: (m: PlanRoom['machines'][number]) => boolean = () => true) =>
       room.machines

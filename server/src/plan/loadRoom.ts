@@ -133,6 +133,7 @@ export async function loadPlanRoom(
             : null,
           // What is counted already lies in stock.
           bars: Math.max(0, bars - b.flow.bars),
+          startedAt: b.startedAt,
         };
       }),
     stock: await loadStock(db),

@@ -1,10 +1,11 @@
 import { and, asc, eq } from 'drizzle-orm';
 import { z } from 'zod';
-import { CalendarAddress, HolidayPlace, PlanRoomView, WorkHoursPut } from '@wunsch/contract';
+import { CalendarAddress, DayStep, HolidayPlace, PlanRoomView, WorkHoursPut } from '@wunsch/contract';
 import { calendarAddress } from '../db/schema/index.ts';
 import type { App } from '../http/types.ts';
 import { calendarOf } from './calendar.ts';
 import { countries, regions } from './holidays.ts';
+import { loadDaySteps } from './daySteps.ts';
 import { loadHours, loadKept, loadPlanRoom } from './loadRoom.ts';
 
 const Language = z.object({ language: z.enum(['en', 'de']).default('en') });
@@ -25,6 +26,24 @@ export function planRoutes(app: App): void {
       await request.store.writer.settleStream();
       return loadPlanRoom(request.store, request.store.now());
     },
+  );
+
+  app.get(
+    '/api/plan-steps',
+    {
+      config: { cached: true },
+      schema: {
+        tags,
+        summary:
+          'Steps of the plan in force that are still to be done, of one person or of everyone, over some days',
+        querystring: z.object({
+          person: z.uuid().optional(),
+          days: z.coerce.number().int().min(1).max(60).default(1),
+        }),
+        response: { 200: z.array(DayStep) },
+      },
+    },
+    async (request) => loadDaySteps(request.store, request.store.now(), request.query),
   );
 
   app.get(

@@ -1,67 +1,242 @@
-import { useState } from 'react';
-import { Link } from 'react-router';
-import { nextWords } from '../shell/nextWords.ts';
-import { useNow } from '../shell/now.ts';
-import { useBench, useMayMake } from '../shell/session.tsx';
-import { TimerDialog } from '../shell/Timers.tsx';
+import { useMemo, useRef, useState } from 'react';
+import { createPortal } from 'react-dom';
+import { Link, useSearchParams } from 'react-router';
+import type { Station } from '@wunsch/core/ledger';
+import type { Broken, PlanPin, Repair } from '@wunsch/core/plan';
+import type { PlanRoomView } from '@wunsch/contract';
+import { useMayMake } from '../shell/session.tsx';
 import { Button } from '../ui/Button.tsx';
-import { Panel } from '../ui/Panel.tsx';
+import { SelectField } from '../ui/Field.tsx';
+import { EmptyState } from '../ui/Panel.tsx';
 import { useWords } from '../words/words.tsx';
+import { planAnswers } from '../workers/plan.ts';
+import { ALL_STATIONS, Board, SURE } from './Board.tsx';
+import { blocksOf, hoursByPerson, type Block } from './blocks.ts';
+import { orderName } from './names.ts';
+import { OrderDialog } from './OrderDialog.tsx';
+import { PlanRecords } from './PlanRecords.tsx';
+import { scaleOf, ZOOMS, type Zoom } from './scale.ts';
+import { Side } from './Side.tsx';
+import { useBeside, useIsNarrow } from './useBeside.ts';
+import { usePlan, usePlanRoom, type PlanHere } from './usePlan.ts';
+import { WhatIfDialog } from './WhatIfDialog.tsx';
 
-/** What is due, in order of time, and what can be done at any time. */
+/** The plan: from what is promised to who does what when. */
 export default function PlanPage() {
+  const { t } = useWords();
+  const { data: room } = usePlanRoom();
+  const here = usePlan(room);
+  if (!room) return <p className="p-6 text-ink-3">{t('loading')}</p>;
+  return <PlanOf room={room} here={here} />;
+}
+
+function PlanOf({ room, here }: { room: PlanRoomView; here: PlanHere }) {
   const words = useWords();
   const { t } = words;
-  const { data: bench } = useBench();
-  const now = useNow();
-  const [setting, setSetting] = useState(false);
   const mayMake = useMayMake();
-  if (!bench) return <p className="p-6 text-ink-3">{t('loading')}</p>;
-  const timed = bench.due.filter((d) => d.at !== null);
-  const loose = bench.due.filter((d) => d.at === null);
-  const item = (d: (typeof bench.due)[number]) => {
-    const batch = bench.batches.find((b) => b.id === d.batchId);
-    const action = d.next && batch ? nextWords(batch, d.next, words) : null;
-    return (
-      <li key={d.id} className="border-b border-line last:border-0">
-        <Link
-          to={action?.path ?? (d.batchId ? `/batch/${d.batchId}` : '/plan')}
-          className="grid min-h-14 grid-cols-[92px_1fr] items-center gap-x-3 py-2 hover:bg-panel-2 sm:grid-cols-[112px_88px_1fr_1fr]"
-        >
-          <span
-            className={`num px-2 text-[15px] ${d.at && Date.parse(d.at) <= now ? 'bg-signal text-on-signal' : ''}`}
-          >
-            {d.at ? words.when(d.at) : ''}
-          </span>
-          <span className="num hidden sm:block">{d.batchCode}</span>
-          <span className="min-w-0 font-semibold">
-            {action?.title ?? d.label}
-            <span className="block font-normal text-ink-3 sm:hidden">
-              {[d.batchCode, batch?.lotName].filter(Boolean).join(', ')}
-            </span>
-          </span>
-          <span className="hidden text-ink-3 sm:block">{batch?.lotName}</span>
-        </Link>
-      </li>
-    );
+  const [search, setSearch] = useSearchParams();
+  const zoom = (ZOOMS as readonly string[]).includes(search.get('zoom') ?? '')
+    ? (search.get('zoom') as Zoom)
+    : 'week';
+  const isNarrow = useIsNarrow();
+  const beside = useBeside();
+  const [station, setStation] = useState<Station>('roast');
+  const [chosen, setChosen] = useState<{ batch: string; block: Block | null } | null>(null);
+  const [asking, setAsking] = useState<'order' | 'what-if' | null>(null);
+  const [drag, setDrag] = useState<{ key: string; repair: Repair; broken: Broken[] } | null>(null);
+  const plan = drag?.repair.plan ?? here.plan;
+  const scale = useMemo(() => scaleOf(room, zoom), [room, zoom]);
+  const grinders = useMemo(
+    () =>
+      room.machines
+        .filter((m) => m.station === 'grind' && plan?.steps.some((s) => s.machineId === m.id))
+        .map((m) => m.id),
+    [room, plan],
+  );
+  const blocks = useMemo(
+    () => blocksOf(plan?.steps ?? [], room.timeZone, grinders),
+    [plan, room.timeZone, grinders],
+  );
+  const hours = useMemo(() => hoursByPerson(plan?.steps ?? [], room.timeZone), [plan, room.timeZone]);
+  const moved = useMemo(() => {
+    const moves = drag?.repair.moves ?? here.repair?.moves ?? [];
+    return new Map(moves.map((m) => [m.key, { from: Date.parse(m.from) }]));
+  }, [drag, here.repair]);
+  const isBusy = useRef(false);
+  const firstOf = (block: Block) => block.steps.find((s) => !s.begun) ?? block.steps[0]!;
+  const pinAt = (block: Block, start: number): PlanPin => ({
+    step: firstOf(block).key,
+    at: new Date(start).toISOString(),
+    how: 'not before',
+  });
+  const onDrag = (block: Block, start: number) => {
+    // One question at a time: what comes meanwhile is answered by the next.
+    if (isBusy.current || !here.plan) return;
+    isBusy.current = true;
+    const base = here.plan.steps;
+    planAnswers
+      .ask<{ repair: Repair; broken: Broken[] }>((thread) =>
+        thread.drag(room, base, here.pins, pinAt(block, start)),
+      )
+      .then(
+        (answer) => isBusy.current && setDrag({ key: block.key, ...answer }),
+        () => undefined,
+      )
+      .finally(() => {
+        isBusy.current = false;
+      });
   };
+  const onDrop = (block: Block, start: number) => {
+    isBusy.current = false;
+    setDrag(null);
+    if (Math.abs(start - block.start) < 5 * 60_000) return;
+    void here.pinStep(firstOf(block).key, pinAt(block, start));
+  };
+  const broken = drag ? [...new Set(drag.broken.flatMap((b) => b.ids))] : [];
+  const side = (
+    <Side
+      room={room}
+      here={here}
+      chosen={chosen}
+      broken={drag?.broken ?? []}
+      onLeave={() => setChosen(null)}
+    />
+  );
+  const isEmpty = here.plan !== null && here.plan.steps.length === 0 && room.allOrders.length === 0;
   return (
-    <div className="grid gap-2 p-3 sm:px-4">
-      <header className="flex items-center gap-4">
-        <h1 className="text-[26px]">{t('plan')}</h1>
+    <div>
+      <header className="flex flex-wrap items-center gap-x-4 gap-y-2 px-3 py-3 sm:px-4">
+        <h1 className="text-[26px] leading-none">{t('plan')}</h1>
+        <p className="min-w-0 flex-1 text-[13.5px] text-ink-2" aria-live="polite">
+          <Standing room={room} here={here} />
+        </p>
         {mayMake && (
-          <Button className="ml-auto" onClick={() => setSetting(true)}>
-            {t('remind')}
-          </Button>
+          <div className="no-print flex flex-wrap gap-2">
+            <Button
+              onClick={() => setAsking('what-if')}
+              disabled={!here.plan || here.plan.steps.length === 0}
+            >
+              {t('plan.what-if')}
+            </Button>
+            <Button onClick={() => setAsking('order')}>{t('plan.new-order')}</Button>
+            {here.proposal?.isSearching ? (
+              <Button look="main" onClick={here.stop}>
+                {t('plan.stop')}
+              </Button>
+            ) : (
+              <Button look="main" onClick={() => void here.search()} disabled={!here.plan}>
+                {t('plan.again')}
+              </Button>
+            )}
+          </div>
         )}
       </header>
-      <Panel title={t('plan.timed')}>
-        {timed.length > 0 ? <ul>{timed.map(item)}</ul> : <p className="text-ink-3">{t('due.none')}</p>}
-      </Panel>
-      <Panel title={t('plan.any')}>
-        {loose.length > 0 ? <ul>{loose.map(item)}</ul> : <p className="text-ink-3">{t('plan.any.none')}</p>}
-      </Panel>
-      {setting && <TimerDialog onClose={() => setSetting(false)} />}
+      {here.problem && (
+        <p role="alert" className="mx-3 mb-3 border-l-4 border-bad bg-bad-tint p-3 sm:mx-4">
+          {t('plan.impossible', { why: here.problem.message })}
+        </p>
+      )}
+      <div className="no-print flex flex-wrap items-end gap-2 px-3 pb-2 sm:px-4">
+        <div role="group" aria-label={t('plan.zoom')} className="flex">
+          {ZOOMS.map((z) => (
+            <button
+              key={z}
+              type="button"
+              aria-pressed={zoom === z}
+              onClick={() => setSearch({ zoom: z }, { replace: true })}
+              className={`-ml-px min-h-11 border border-edge px-3 text-[13px] font-semibold first:ml-0 first:rounded-l last:rounded-r ${zoom === z ? 'bg-violet text-white' : 'bg-panel hover:bg-panel-2'}`}
+            >
+              {t(`plan.zoom.${z}`)}
+            </button>
+          ))}
+        </div>
+        {isNarrow && (
+          <SelectField
+            label={t('plan.station')}
+            value={station}
+            onChange={(e) => setStation(e.target.value as Station)}
+          >
+            {ALL_STATIONS.filter((s) => s !== 'beans').map((s) => (
+              <option key={s} value={s}>
+                {t(`station.${s}`)}
+              </option>
+            ))}
+          </SelectField>
+        )}
+        <p className="ml-auto hidden text-[12.5px] text-ink-3 sm:block">{t('plan.legend')}</p>
+        <Link
+          to="/plan/list"
+          className="inline-flex min-h-11 items-center rounded border border-edge bg-panel px-4 text-[13.5px] font-semibold hover:bg-panel-2"
+        >
+          {t('plan.list')}
+        </Link>
+      </div>
+      {isEmpty ? (
+        <EmptyState
+          title={t('plan.empty')}
+          action={
+            mayMake && (
+              <Button look="main" onClick={() => setAsking('order')}>
+                {t('plan.new-order')}
+              </Button>
+            )
+          }
+        >
+          {t('plan.empty.text')}
+        </EmptyState>
+      ) : (
+        <Board
+          room={room}
+          scale={scale}
+          blocks={blocks}
+          orders={plan?.orders ?? []}
+          hours={hours}
+          stations={isNarrow ? [station] : ALL_STATIONS}
+          chosen={chosen?.batch ?? null}
+          onChoose={(batch, block) => setChosen(batch === null ? null : { batch, block })}
+          moved={moved}
+          dragged={drag ? { key: drag.key, broken } : null}
+          onDrag={mayMake ? onDrag : null}
+          onDrop={mayMake ? onDrop : null}
+        />
+      )}
+      {beside ? createPortal(side, beside) : <div className="px-3 pt-3 sm:px-4">{side}</div>}
+      <PlanRecords room={room} plan={here.plan} />
+      {asking === 'order' && <OrderDialog room={room} here={here} onClose={() => setAsking(null)} />}
+      {asking === 'what-if' && here.plan && (
+        <WhatIfDialog room={room} plan={here.plan} onClose={() => setAsking(null)} />
+      )}
     </div>
   );
+}
+
+/** How good the plan is, in a sentence. */
+function Standing({ room, here }: { room: PlanRoomView; here: PlanHere }) {
+  const words = useWords();
+  const { t } = words;
+  const { plan, proposal } = here;
+  if (!plan) return <>{t('plan.making')}</>;
+  const open = room.allOrders.filter((o) => o.state === 'open').length;
+  const batches = new Set(plan.steps.map((s) => s.batch)).size;
+  const late = plan.orders.filter((o) => o.ready !== null && o.ready > o.due).length;
+  const parts = [t('plan.standing', { orders: open, batches })];
+  if (plan.steps.length > 0) parts.push(late === 0 ? t('plan.none-late') : t('plan.late', { n: late }));
+  const unsure = plan.orders.filter(
+    (o) => o.chance !== null && o.chance < SURE && (!o.ready || o.ready <= o.due),
+  );
+  if (unsure.length > 0)
+    parts.push(
+      t('plan.unsure', {
+        n: unsure.length,
+        who: unsure
+          .slice(0, 3)
+          .map((o) => `${orderName(room, o.orderId, t)} ${words.percent(o.chance!, 0)}`)
+          .join(', '),
+      }),
+    );
+  // How far from the best is told where it was looked for.
+  if (plan.tried > 1 && plan.steps.length > 0)
+    parts.push(plan.isProved ? t('plan.best') : t('plan.gap', { gap: words.percent(plan.gap, 0) }));
+  if (proposal?.isSearching) parts.push(t('plan.searching', { n: words.number(plan.tried) }));
+  return <>{parts.join(' ')}</>;
 }

@@ -169,7 +169,10 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
           className="no-print sticky top-(--head) mx-2 hidden h-[calc(100dvh-var(--head)-8px)] overflow-y-auto overflow-x-hidden rounded-b-md border border-t-0 border-line-2 bg-panel xl:block"
         >
           {wide && <NoticeStrip onUndo={undoLast} className="sticky top-0 z-10" />}
-          <Slip />
+          <div id="beside" />
+          <div className="beside-else">
+            <Slip />
+          </div>
         </aside>
       </div>
       {slipOpen && (

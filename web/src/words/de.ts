@@ -12,6 +12,7 @@ import { temper } from './de/temper.ts';
 import { mould } from './de/mould.ts';
 import { packing } from './de/packing.ts';
 import { panel } from './de/panel.ts';
+import { plan } from './de/plan.ts';
 import { taste } from './de/taste.ts';
 import type { WordKey } from './en.ts';
 
@@ -32,4 +33,5 @@ export const de: Record<WordKey, string> = {
   ...packing,
   ...taste,
   ...panel,
+  ...plan,
 };

@@ -12,6 +12,7 @@ import { temper } from './en/temper.ts';
 import { mould } from './en/mould.ts';
 import { packing } from './en/packing.ts';
 import { panel } from './en/panel.ts';
+import { plan } from './en/plan.ts';
 import { taste } from './en/taste.ts';
 
 /** All words of the interface in English, room by room. A name in braces is filled in. */
@@ -31,6 +32,7 @@ export const en = {
   ...packing,
   ...taste,
   ...panel,
+  ...plan,
 } as const;
 
 /** A key of the catalogue. */

@@ -12,6 +12,7 @@ import { TimerDialog } from '../../shell/Timers.tsx';
 import { useColumn } from '../../shell/useColumn.ts';
 import { Button } from '../../ui/Button.tsx';
 import { EmptyState } from '../../ui/Panel.tsx';
+import { MyDay } from '../../plan/MyDay.tsx';
 import { useWords } from '../../words/words.tsx';
 import { StartBatch } from '../../batch/StartBatch.tsx';
 import { SetAsideLine } from '../../settings/SetAsidePanel.tsx';
@@ -58,6 +59,9 @@ export default function BenchPage() {
       ) : (
         <Ribbons bench={bench} now={now} />
       )}
+      <div className="px-3 pt-3 empty:hidden">
+        <MyDay now={now} />
+      </div>
       <div className="grid gap-2 p-3 lg:grid-cols-[1.3fr_1fr]">
         <Running
           bench={bench}

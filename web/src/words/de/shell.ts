@@ -40,6 +40,7 @@ export const shell: Record<keyof typeof en, string> = {
   back: 'Zurück',
   next: 'Weiter',
   change: 'Ändern',
+  print: 'Drucken',
   notice: 'Meldungen',
   'last-entry': 'Zuletzt, {when}:',
   'pieces.n': '{n} Stück',

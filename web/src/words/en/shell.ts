@@ -38,6 +38,7 @@ export const shell = {
   back: 'Back',
   next: 'Next',
   change: 'Change',
+  print: 'Print',
   notice: 'Notices',
   'last-entry': 'Last, {when}:',
   'pieces.n': '{n, plural, one {{n} piece} other {{n} pieces}}',

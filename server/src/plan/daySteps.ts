@@ -1,0 +1,62 @@
+import { gte, inArray, or } from 'drizzle-orm';
+import type { DayStep } from '@wunsch/contract';
+import { dayStart, stillToDo, UNATTENDED, type FollowedBatch } from '@wunsch/core/plan';
+import { batch, machine } from '../db/schema/index.ts';
+import type { Store } from '../store/store.ts';
+import { benchView } from '../views/benchView.ts';
+import { loadHours, loadKept } from './loadRoom.ts';
+
+/** Steps of the plan in force over some days that nobody has done yet, by what the batches’ own entries say. */
+export async function loadDaySteps(
+  store: Pick<Store, 'db' | 'yields' | 'runs'>,
+  now: number,
+  { person, days }: { person?: string | undefined; days: number },
+): Promise<DayStep[]> {
+  const { db } = store;
+  const kept = await loadKept(db);
+  if (!kept) return [];
+  const bench = await benchView(store, now);
+  const here = new Map(bench.batches.map((b) => [b.id, b.next]));
+  const ids = [...new Set(kept.steps.flatMap((s) => s.batchId ?? []))];
+  const rows = await db
+    .select()
+    .from(batch)
+    .where(or(gte(batch.startedAt, kept.at), ids.length > 0 ? inArray(batch.id, ids) : undefined));
+  const batches = rows
+    .filter((b) => b.state !== 'void')
+    .map((b): FollowedBatch => {
+      const next = here.get(b.id);
+      const isOver = b.state !== 'open' || !next || next.code === 'nothing';
+      return { ...b, here: isOver ? null : next.station };
+    });
+  const { timeZone } = await loadHours(db);
+  const until = dayStart(now, timeZone, days);
+  const names = new Map(
+    (await db.select({ id: machine.id, name: machine.name }).from(machine)).map((m) => [m.id, m.name]),
+  );
+  return stillToDo(kept.steps, batches, kept.at)
+    .filter(
+      (s) =>
+        !UNATTENDED.has(s.stage) &&
+        s.personId !== null &&
+        (person === undefined || s.personId === person) &&
+        Date.parse(s.start) < until,
+    )
+    .sort((a, b) => a.start.localeCompare(b.start))
+    .map(({ machineId, ...s }) => ({
+      key: s.key,
+      code: s.code,
+      batchId: s.batchId,
+      stage: s.stage,
+      station: s.station,
+      part: s.part,
+      parts: s.parts,
+      start: s.start,
+      end: s.end,
+      latest: s.latest,
+      personId: s.personId,
+      begun: s.begun,
+      massMg: s.massMg,
+      machine: machineId === null ? null : (names.get(machineId) ?? null),
+    }));
+}

@@ -1,0 +1,86 @@
+import { useState } from 'react';
+import type { PlanRoomView } from '@wunsch/contract';
+import { newId } from '../shell/entry.ts';
+import { useEntryHere } from '../shell/useEntryHere.ts';
+import { Button } from '../ui/Button.tsx';
+import { Dialog } from '../ui/Dialog.tsx';
+import { SelectField } from '../ui/Field.tsx';
+import { QuantityField } from '../ui/QuantityField.tsx';
+import { useWords } from '../words/words.tsx';
+
+/** A bar that is kept in stock: never below the floor, made up to the aim. */
+export function AimDialog({
+  room,
+  aim,
+  onClose,
+}: {
+  room: PlanRoomView;
+  aim: PlanRoomView['aims'][number] | null;
+  onClose: () => void;
+}) {
+  const { t } = useWords();
+  const send = useEntryHere();
+  const [recipeId, setRecipeId] = useState(aim?.recipeId ?? room.recipes[0]?.id ?? '');
+  const [floor, setFloor] = useState<number | null>(aim?.floor ?? 20);
+  const [most, setMost] = useState<number | null>(aim?.aim ?? 60);
+  const isReady = recipeId !== '' && floor !== null && most !== null && most >= floor;
+  const save = (of: { floor: number; aim: number }) =>
+    void send({
+      path: `/api/stock-aims/${aim?.id ?? newId()}`,
+      body: { recipeId, lotId: aim?.lotId ?? null, ...of },
+      ...(aim && { ifMatch: aim.version }),
+      label: t('done.plan.aim'),
+    }).then(onClose, () => undefined);
+  return (
+    <Dialog open onClose={onClose} title={t('plan.aims')} description={t('plan.aims.text')}>
+      <form
+        className="grid gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (isReady) save({ floor, aim: most });
+        }}
+      >
+        <SelectField label={t('plan.recipe')} value={recipeId} onChange={(e) => setRecipeId(e.target.value)}>
+          {room.recipes.map((r) => (
+            <option key={r.id} value={r.id}>
+              {r.name}
+            </option>
+          ))}
+        </SelectField>
+        <div className="grid gap-3 sm:grid-cols-2">
+          <QuantityField
+            label={t('plan.aim.floor')}
+            dimension="count"
+            value={floor}
+            onChange={setFloor}
+            min={0}
+            max={100_000}
+          />
+          <QuantityField
+            label={t('plan.aim.aim')}
+            dimension="count"
+            value={most}
+            onChange={setMost}
+            min={0}
+            max={100_000}
+          />
+        </div>
+        {floor !== null && most !== null && most < floor && (
+          <p role="alert" className="text-[13px] text-bad">
+            {t('plan.aim.wrong')}
+          </p>
+        )}
+        <div className="flex gap-2">
+          <Button type="submit" look="main" disabled={!isReady}>
+            {t('plan.aim.keep')}
+          </Button>
+          {aim && (
+            <Button look="danger" onClick={() => save({ floor: 0, aim: 0 })}>
+              {t('plan.aim.end')}
+            </Button>
+          )}
+        </div>
+      </form>
+    </Dialog>
+  );
+}

@@ -1,0 +1,291 @@
+import { useState } from 'react';
+import type { Order, OrderPut, PlanRoomView } from '@wunsch/contract';
+import type { PlannedStep, PlanOrderLine, Promised, Promising } from '@wunsch/core/plan';
+import { newId } from '../shell/entry.ts';
+import { useEntryHere } from '../shell/useEntryHere.ts';
+import { Button } from '../ui/Button.tsx';
+import { Dialog } from '../ui/Dialog.tsx';
+import { SelectField, TextField } from '../ui/Field.tsx';
+import { QuantityField } from '../ui/QuantityField.tsx';
+import { useWords } from '../words/words.tsx';
+import { planAnswers } from '../workers/plan.ts';
+import { orderName } from './names.ts';
+import type { PlanHere } from './usePlan.ts';
+
+const NEW = 'new';
+
+/** Local midnight at the end of a working day, as an instant: bars are wanted by five. */
+const dueAt = (day: string) => new Date(`${day}T17:00:00`).toISOString();
+
+/** A new order, or one that is changed: what it wants, and what can be promised. */
+export function OrderDialog({
+  room,
+  here,
+  order,
+  onClose,
+}: {
+  room: PlanRoomView;
+  here: PlanHere | null;
+  order?: Order;
+  onClose: () => void;
+}) {
+  const words = useWords();
+  const { t } = words;
+  const send = useEntryHere();
+  const line = order?.lines[0];
+  const [id] = useState(() => order?.id ?? newId());
+  const [customerId, setCustomerId] = useState(order?.customerId ?? room.customers[0]?.id ?? NEW);
+  const [customer, setCustomer] = useState('');
+  const [title, setTitle] = useState(order?.title ?? '');
+  const [kind, setKind] = useState<NonNullable<OrderPut['kind']>>(order?.kind ?? 'order');
+  const [recipeId, setRecipeId] = useState(line?.recipeId ?? room.recipes[0]?.id ?? '');
+  const [lotId, setLotId] = useState(line?.lotId ?? '');
+  const [bars, setBars] = useState<number | null>(line?.bars ?? null);
+  const [day, setDay] = useState(order?.due.slice(0, 10) ?? '');
+  const [weight, setWeight] = useState<number | null>(order?.weight ?? 1);
+  const [asked, setAsked] = useState<{
+    key: string;
+    answer: Promising | null;
+    problem: string | null;
+  } | null>(null);
+  const missing = !recipeId
+    ? 'plan.missing.recipe'
+    : !bars
+      ? 'plan.missing.bars'
+      : !day
+        ? 'plan.missing.day'
+        : customerId === NEW && !customer.trim() && !title.trim()
+          ? 'plan.missing.customer'
+          : null;
+  const key = JSON.stringify([recipeId, lotId, bars, day, weight]);
+  const answer = asked?.key === key ? asked.answer : null;
+  const problem = asked?.key === key ? asked.problem : null;
+  const isAsking = asked?.key === key && answer === null && problem === null;
+  const ask = () => {
+    if (!here?.plan || !bars || !day) return;
+    const wanted: PlanOrderLine = {
+      id: `${id}:ask`,
+      orderId: id,
+      customer: title || customer,
+      due: dueAt(day),
+      weight: weight ?? 1,
+      recipeId,
+      lotId: lotId || null,
+      bars,
+      kind: 'order',
+    };
+    const others = { ...room, orders: room.orders.filter((o) => o.orderId !== id) };
+    const steps = here.plan.steps as PlannedStep[];
+    setAsked({ key, answer: null, problem: null });
+    planAnswers
+      .ask<Promising>((thread) => thread.promise(others, steps, wanted, here.pins))
+      .then(
+        (found) => setAsked({ key, answer: found, problem: null }),
+        (error: unknown) => setAsked({ key, answer: null, problem: (error as Error).message }),
+      );
+  };
+  const save = async (state: NonNullable<OrderPut['state']> = 'open') => {
+    if (missing || !bars) return;
+    let whose: string | null = customerId;
+    if (customerId === NEW) {
+      whose = null;
+      if (customer.trim()) {
+        whose = newId();
+        await send({
+          path: `/api/customers/${whose}`,
+          body: { name: customer.trim() },
+          label: t('done.plan.customer', { name: customer.trim() }),
+        });
+      }
+    }
+    const body: OrderPut = {
+      kind,
+      customerId: whose,
+      title,
+      due: dueAt(day),
+      weight: weight ?? 1,
+      lines: [
+        { id: line?.id ?? newId(), recipeId, lotId: lotId || null, bars, price: line?.price ?? null },
+        ...(order?.lines.slice(1) ?? []),
+      ],
+      note: order?.note ?? '',
+      state,
+    };
+    await send({
+      path: `/api/orders/${id}`,
+      body,
+      ...(order && { ifMatch: order.version }),
+      label: t('done.plan.order', { bars }),
+    });
+    onClose();
+  };
+  return (
+    <Dialog open onClose={onClose} title={t(order ? 'plan.change-order' : 'plan.new-order')} wide>
+      <form
+        className="grid gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          void save().catch(() => undefined);
+        }}
+      >
+        <div className="grid gap-3 sm:grid-cols-2">
+          <SelectField
+            label={t('plan.customer')}
+            value={customerId}
+            onChange={(e) => setCustomerId(e.target.value)}
+          >
+            {room.customers.map((c) => (
+              <option key={c.id} value={c.id}>
+                {c.name}
+              </option>
+            ))}
+            <option value={NEW}>{t('plan.customer.new')}</option>
+          </SelectField>
+          {customerId === NEW ? (
+            <TextField
+              label={t('plan.customer.name')}
+              value={customer}
+              onChange={(e) => setCustomer(e.target.value)}
+              maxLength={120}
+            />
+          ) : (
+            <TextField
+              label={t('plan.for')}
+              value={title}
+              onChange={(e) => setTitle(e.target.value)}
+              maxLength={120}
+            />
+          )}
+          <SelectField
+            label={t('plan.recipe')}
+            value={recipeId}
+            onChange={(e) => setRecipeId(e.target.value)}
+          >
+            {room.recipes.map((r) => (
+              <option key={r.id} value={r.id}>
+                {r.name}
+              </option>
+            ))}
+          </SelectField>
+          <SelectField label={t('plan.lot')} value={lotId} onChange={(e) => setLotId(e.target.value)}>
+            <option value="">{t('plan.lot.any')}</option>
+            {room.lots.map((l) => (
+              <option key={l.id} value={l.id}>
+                {l.code} · {l.name}
+              </option>
+            ))}
+          </SelectField>
+          <QuantityField
+            label={t('plan.bars')}
+            dimension="count"
+            value={bars}
+            onChange={setBars}
+            min={1}
+            max={100_000}
+          />
+          <TextField
+            label={t('plan.wanted')}
+            type="date"
+            value={day}
+            onChange={(e) => setDay(e.target.value)}
+          />
+          <SelectField
+            label={t('plan.kind')}
+            value={kind}
+            onChange={(e) => setKind(e.target.value as typeof kind)}
+          >
+            {(['order', 'sample', 'class'] as const).map((k) => (
+              <option key={k} value={k}>
+                {t(`plan.kind.${k}`)}
+              </option>
+            ))}
+          </SelectField>
+          <QuantityField
+            label={t('plan.weight')}
+            dimension="number"
+            value={weight}
+            onChange={setWeight}
+            min={0.1}
+            max={10}
+          />
+        </div>
+        {answer && <PromiseAnswer room={room} answer={answer} wanted={dueAt(day)} />}
+        {problem && (
+          <p role="alert" className="border-l-4 border-bad bg-bad-tint p-3 text-[13px]">
+            {t('plan.impossible', { why: problem })}
+          </p>
+        )}
+        <div className="flex flex-wrap items-center gap-2">
+          {here && (
+            <Button onClick={ask} disabled={missing !== null || isAsking || !here.plan}>
+              {t(isAsking ? 'plan.asking' : 'plan.ask')}
+            </Button>
+          )}
+          <Button type="submit" look="main" disabled={missing !== null}>
+            {t(order ? 'plan.save-order' : 'plan.promise')}
+          </Button>
+          {order && order.state === 'open' && (
+            <>
+              <Button onClick={() => void save('delivered').catch(() => undefined)}>
+                {t('plan.delivered')}
+              </Button>
+              <Button look="danger" onClick={() => void save('withdrawn').catch(() => undefined)}>
+                {t('plan.withdraw')}
+              </Button>
+            </>
+          )}
+          {missing && <p className="text-[13px] text-ink-2">{t(missing)}</p>}
+        </div>
+      </form>
+    </Dialog>
+  );
+}
+
+/** What can be promised, and what it would push. */
+function PromiseAnswer({
+  room,
+  answer: { behind, before },
+  wanted,
+}: {
+  room: PlanRoomView;
+  answer: Promising;
+  wanted: string;
+}) {
+  const words = useWords();
+  const { t } = words;
+  const told = (p: Promised, name: 'behind' | 'before') => (
+    <div className="min-w-0 rounded border border-line-2 p-3">
+      <h3 className="text-[13px] font-semibold text-ink-3">{t(`plan.promise.${name}`)}</h3>
+      <p className="mt-1 font-head text-[24px] font-bold leading-tight">
+        {p.at80 ? words.when(p.at80) : t('plan.promise.never')}
+      </p>
+      <p className="text-[12.5px] text-ink-3">
+        {p.at50 ? t('plan.promise.at', { day: words.when(p.at50) }) : ''}
+      </p>
+      <p className="mt-1 text-[13.5px]">
+        {t('plan.promise.chance', { day: words.when(wanted), chance: words.percent(p.chance, 0) })}
+      </p>
+      {p.pushed.length === 0 ? (
+        <p className="text-[13px] text-ink-2">{t('plan.promise.nobody')}</p>
+      ) : (
+        <ul className="mt-1 text-[13px]">
+          {p.pushed.map((x) => (
+            <li key={x.orderId}>
+              {t('plan.promise.pushes', {
+                order: orderName(room, x.orderId, t),
+                before: words.percent(x.before, 0),
+                after: words.percent(x.after, 0),
+              })}
+            </li>
+          ))}
+        </ul>
+      )}
+    </div>
+  );
+  return (
+    <div aria-live="polite" className="grid gap-2 sm:grid-cols-2">
+      {told(behind, 'behind')}
+      {before && told(before, 'before')}
+    </div>
+  );
+}

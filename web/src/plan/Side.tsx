@@ -1,0 +1,272 @@
+import { Link } from 'react-router';
+import { useState } from 'react';
+import type { PlanRoomView } from '@wunsch/contract';
+import { UNATTENDED, type Broken, type Help, type Move, type PlannedStep } from '@wunsch/core/plan';
+import { useMayMake } from '../shell/session.tsx';
+import { Button } from '../ui/Button.tsx';
+import { useWords, type Words } from '../words/words.tsx';
+import type { Block } from './blocks.ts';
+import { orderName, whoName } from './names.ts';
+import type { PlanHere } from './usePlan.ts';
+
+/** What stands beside the board: a batch that was chosen, what has moved and why, and what holds things back. */
+export function Side({
+  room,
+  here,
+  chosen,
+  broken,
+  onLeave,
+}: {
+  room: PlanRoomView;
+  here: PlanHere;
+  chosen: { batch: string; block: Block | null } | null;
+  broken: readonly Broken[];
+  onLeave: () => void;
+}) {
+  const words = useWords();
+  const { t } = words;
+  const mayMake = useMayMake();
+  const { plan, proposal, repair, kept, helps } = here;
+  const moves = repair?.moves ?? [];
+  const isNew = kept === null && plan !== null && plan.steps.length > 0;
+  const hasNews = isNew || proposal !== null || moves.length > 0 || (repair?.added.length ?? 0) > 0;
+  return (
+    <div className="grid gap-4 p-4">
+      {broken.length > 0 && (
+        <p role="status" className="border-l-4 border-bad bg-bad-tint p-3 text-[13px]">
+          {t('plan.breaks', { what: [...new Set(broken.map((b) => t(`plan.rule.${b.rule}`)))].join(', ') })}
+        </p>
+      )}
+      {chosen && plan && (
+        <BatchSteps room={room} here={here} batch={chosen.batch} block={chosen.block} onLeave={onLeave} />
+      )}
+      {plan && hasNews && (
+        <section aria-label={t('plan.news')} className="rounded border border-line-2 p-3">
+          <h2 className="text-[16px]">
+            {t(isNew ? 'plan.first' : proposal ? 'plan.proposed' : 'plan.mended')}
+          </h2>
+          <p className="mt-1 text-[13px] text-ink-2">
+            {isNew
+              ? t('plan.first.text')
+              : moves.length > 0
+                ? t('plan.moves', { n: moves.length })
+                : t(proposal ? 'plan.proposed.text' : 'plan.mended.text')}
+          </p>
+          {moves.length > 0 && <Moves room={room} moves={moves} />}
+          {mayMake && (
+            <div className="mt-3 flex flex-wrap gap-2">
+              <Button look="main" onClick={() => void here.accept(plan, here.pins).catch(() => undefined)}>
+                {t('plan.accept')}
+              </Button>
+              {proposal && <Button onClick={here.drop}>{t('plan.drop')}</Button>}
+            </div>
+          )}
+        </section>
+      )}
+      {plan && plan.busiest.length > 0 && (
+        <section>
+          <h2 className="text-[13px] font-semibold text-ink-3">{t('plan.holds-back')}</h2>
+          <p className="mt-1 text-[13.5px]">
+            {t('plan.busiest', {
+              who: plan.busiest[0]!.id === 'cabinet' ? t('plan.cabinet') : whoName(room, plan.busiest[0]!.id),
+              share: words.percent(plan.busiest[0]!.share, 0),
+            })}
+          </p>
+          {helps.slice(0, 2).map((h) => (
+            <p key={JSON.stringify(h.change)} className="mt-1 text-[13.5px]">
+              {helpWords(room, h, words)}
+            </p>
+          ))}
+          {helps.length === 0 && <p className="mt-1 text-[13px] text-ink-3">{t('plan.no-help')}</p>}
+        </section>
+      )}
+      {plan && plan.needs.materials.some((m) => m.shortMg > 0) && (
+        <section>
+          <h2 className="text-[13px] font-semibold text-ink-3">{t('plan.short')}</h2>
+          <ul className="mt-1">
+            {plan.needs.materials
+              .filter((m) => m.shortMg > 0)
+              .slice(0, 6)
+              .map((m) => (
+                <li key={m.id} className="flex justify-between gap-3 border-b border-line py-1 text-[13.5px]">
+                  <span className="min-w-0 truncate">{m.name}</span>
+                  <span className="num shrink-0 text-bad">{words.mass(m.shortMg)}</span>
+                </li>
+              ))}
+          </ul>
+        </section>
+      )}
+      {plan && plan.needs.impossible.length > 0 && (
+        <p className="border-l-4 border-bad bg-bad-tint p-3 text-[13px]">
+          {t('plan.no-lot', { n: plan.needs.impossible.length })}
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** What one thing more would buy, in a sentence. */
+function helpWords(room: PlanRoomView, { change, orderId, sooner }: Help, words: Words): string {
+  const { t } = words;
+  const days = sooner / 86_400_000;
+  const order = orderName(room, orderId, t);
+  const by = t('plan.days', { n: Math.round(days * 10) / 10, days: words.number(days, days < 2 ? 1 : 0) });
+  switch (change.kind) {
+    case 'second':
+      return t('plan.help.second', { name: whoName(room, change.machineId), order, by });
+    case 'moulds':
+      return t('plan.help.moulds', { n: change.count, order, by });
+    case 'evening':
+      return t('plan.help.evening', { name: whoName(room, change.personId), order, by });
+    default:
+      return '';
+  }
+}
+
+/** What lies elsewhere than before, and why. */
+function Moves({ room, moves }: { room: PlanRoomView; moves: readonly Move[] }) {
+  const words = useWords();
+  const { t } = words;
+  const [all, setAll] = useState(false);
+  const shown = all ? moves : moves.slice(0, 4);
+  const why = (m: Move) => {
+    if (m.why.kind === 'after')
+      return t('plan.why.after', { code: m.why.code, stage: t(`plan.stage.${m.why.stage}`) });
+    if (m.why.kind === 'away') return t('plan.why.away', { who: whoName(room, m.why.who) });
+    return t(m.why.kind === 'pinned' ? 'plan.why.pinned' : 'plan.why.rule');
+  };
+  return (
+    <>
+      <ul className="mt-2">
+        {shown.map((m) => (
+          <li key={m.key} className="border-t border-line py-1.5 text-[13px]">
+            <span className="font-semibold">{m.code}</span> {t(`plan.stage.${m.stage}`)}
+            <span className="block">
+              {m.from === m.to ? (
+                words.when(m.to)
+              ) : (
+                <>
+                  <s className="text-ink-3">{words.when(m.from)}</s> <b>{words.when(m.to)}</b>
+                </>
+              )}
+              {m.given && ` · ${t('plan.given', { who: whoName(room, m.given.to) || '–' })}`}
+            </span>
+            <span className="block text-ink-3">{why(m)}</span>
+          </li>
+        ))}
+      </ul>
+      {moves.length > 4 && (
+        <Button look="quiet" onClick={() => setAll(!all)}>
+          {all ? t('plan.fewer') : t('plan.all', { n: moves.length })}
+        </Button>
+      )}
+    </>
+  );
+}
+
+/** A batch in the plan: its steps, who and when, latest starts; one of them can be held or pushed. */
+function BatchSteps({
+  room,
+  here,
+  batch,
+  block,
+  onLeave,
+}: {
+  room: PlanRoomView;
+  here: PlanHere;
+  batch: string;
+  block: Block | null;
+  onLeave: () => void;
+}) {
+  const words = useWords();
+  const { t } = words;
+  const mayMake = useMayMake();
+  const steps = (here.plan?.steps ?? []).filter((s) => s.batch === batch && s.stage !== 'set');
+  const [notBefore, setNotBefore] = useState('');
+  const own = steps.find((s) => block?.steps.some((x) => x.key === s.key) && !s.begun);
+  if (steps.length === 0) return null;
+  const pin = own ? here.pins.find((p) => p.step === own.key) : undefined;
+  const [first] = steps;
+  const lot = room.lots.find((l) => l.id === first!.lotId);
+  const recipe = room.recipes.find((r) => r.id === first!.recipeId);
+  return (
+    <section aria-label={first!.code} className="rounded border border-line-2 p-3">
+      <div className="flex items-start justify-between gap-2">
+        <div>
+          <h2 className="text-[22px] leading-tight">{first!.code}</h2>
+          <p className="text-[13px] text-ink-2">{[recipe?.name, lot?.name].filter(Boolean).join(', ')}</p>
+        </div>
+        <Button look="quiet" onClick={onLeave}>
+          {t('close')}
+        </Button>
+      </div>
+      <ul className="mt-2">
+        {steps.map((s) => (
+          <li
+            key={s.key}
+            className={`grid grid-cols-[1fr_auto] gap-x-2 border-t border-line py-1 text-[13px] ${own?.key === s.key ? 'bg-violet-tint' : ''}`}
+          >
+            <span className="font-semibold">
+              {t(`plan.stage.${s.stage}`)}
+              {s.parts > 1 && ` ${s.part}/${s.parts}`}
+            </span>
+            <span className="num">{words.when(s.start)}</span>
+            <span className="text-ink-3">{doing(room, s, t)}</span>
+            <span className="num text-ink-3">
+              {s.latest && !s.begun ? t('plan.latest', { when: words.when(s.latest) }) : ''}
+            </span>
+          </li>
+        ))}
+      </ul>
+      <div className="mt-3 flex flex-wrap items-end gap-2">
+        {first!.batchId && (
+          <Link
+            to={`/batch/${first!.batchId}`}
+            className="inline-flex min-h-11 items-center rounded border border-edge px-4 font-semibold hover:bg-panel-2"
+          >
+            {t('plan.open-batch')}
+          </Link>
+        )}
+        {mayMake && own && (
+          <>
+            {pin ? (
+              <Button onClick={() => void here.pinStep(own.key, null)}>{t('plan.loosen')}</Button>
+            ) : (
+              <Button onClick={() => void here.pinStep(own.key, { step: own.key, at: own.start, how: 'at' })}>
+                {t('plan.pin')}
+              </Button>
+            )}
+            <label className="grid gap-1 text-[12.5px] font-medium text-ink-2">
+              {t('plan.not-before')}
+              <input
+                type="datetime-local"
+                value={notBefore}
+                onChange={(e) => setNotBefore(e.target.value)}
+                className="min-h-11 rounded border border-edge bg-panel px-2 text-[14px]"
+              />
+            </label>
+            <Button
+              disabled={!notBefore}
+              onClick={() =>
+                void here.pinStep(own.key, {
+                  step: own.key,
+                  at: new Date(notBefore).toISOString(),
+                  how: 'not before',
+                })
+              }
+            >
+              {t('plan.push')}
+            </Button>
+          </>
+        )}
+      </div>
+    </section>
+  );
+}
+
+/** Who does a step, with what. */
+function doing(room: PlanRoomView, s: PlannedStep, t: Words['t']): string {
+  if (s.begun) return [t('plan.begun'), whoName(room, s.machineId)].filter(Boolean).join(', ');
+  const who = UNATTENDED.has(s.stage) ? t('plan.by-itself') : whoName(room, s.personId);
+  return [who, whoName(room, s.machineId)].filter(Boolean).join(', ');
+}

@@ -1,0 +1,208 @@
+import { useState } from 'react';
+import type { PlanRoomView } from '@wunsch/contract';
+import type { Change, Difference, WorkshopPlan } from '@wunsch/core/plan';
+import { Button } from '../ui/Button.tsx';
+import { Dialog } from '../ui/Dialog.tsx';
+import { SelectField } from '../ui/Field.tsx';
+import { QuantityField } from '../ui/QuantityField.tsx';
+import { Table } from '../ui/Table.tsx';
+import { useWords } from '../words/words.tsx';
+import { planAnswers } from '../workers/plan.ts';
+import { orderName } from './names.ts';
+
+type Kind = Change['kind'];
+
+/** What something would change: every order before and after. */
+export function WhatIfDialog({
+  room,
+  plan,
+  onClose,
+}: {
+  room: PlanRoomView;
+  plan: WorkshopPlan;
+  onClose: () => void;
+}) {
+  const words = useWords();
+  const { t } = words;
+  const machines = room.machines.filter((m) => m.places === null);
+  const [kind, setKind] = useState<Kind>('stops');
+  const [machineId, setMachineId] = useState(
+    machines.find((m) => m.station === 'grind')?.id ?? machines[0]?.id ?? '',
+  );
+  const [mouldId, setMouldId] = useState(room.moulds[0]?.id ?? '');
+  const [personId, setPersonId] = useState(room.people[0]?.id ?? '');
+  const [lotId, setLotId] = useState(room.lots[0]?.id ?? '');
+  const [days, setDays] = useState<number | null>(1);
+  const [count, setCount] = useState<number | null>(1);
+  const [found, setFound] = useState<{ differences: Difference[] } | 'asking' | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const change = (): Change | null => {
+    switch (kind) {
+      case 'stops':
+        return machineId && days ? { kind, machineId, days, from: room.now } : null;
+      case 'second':
+        return machineId ? { kind, machineId } : null;
+      case 'moulds':
+        return mouldId && count ? { kind, mouldId, count } : null;
+      case 'evening':
+        return personId ? { kind, personId } : null;
+      case 'late-beans':
+        return lotId && days ? { kind, lotId, days } : null;
+    }
+  };
+  const asked = change();
+  const ask = () => {
+    if (!asked) return;
+    setFound('asking');
+    setProblem(null);
+    planAnswers
+      .ask<{ differences: Difference[] }>((thread) => thread.whatIf(room, plan, asked))
+      .then(setFound, (error: unknown) => {
+        setFound(null);
+        setProblem((error as Error).message);
+      });
+  };
+  const choose =
+    <T,>(set: (value: T) => void) =>
+    (value: T) => {
+      set(value);
+      setFound(null);
+    };
+  const told = (o: Difference['before']) =>
+    [
+      o.ready ? words.when(o.ready) : t('plan.in-stock'),
+      ...(o.chance !== null && o.ready ? [words.percent(o.chance, 0)] : []),
+    ].join(' · ');
+  return (
+    <Dialog open onClose={onClose} title={t('plan.what-if')} description={t('plan.what-if.text')} wide>
+      <div className="grid gap-3">
+        <div className="grid gap-3 sm:grid-cols-3">
+          <SelectField
+            label={t('plan.what')}
+            value={kind}
+            onChange={(e) => choose(setKind)(e.target.value as Kind)}
+          >
+            {(['stops', 'second', 'moulds', 'evening', 'late-beans'] as const).map((k) => (
+              <option key={k} value={k}>
+                {t(`plan.what.${k}`)}
+              </option>
+            ))}
+          </SelectField>
+          {(kind === 'stops' || kind === 'second') && (
+            <SelectField
+              label={t('plan.machine')}
+              value={machineId}
+              onChange={(e) => choose(setMachineId)(e.target.value)}
+            >
+              {machines.map((m) => (
+                <option key={m.id} value={m.id}>
+                  {m.name}
+                </option>
+              ))}
+            </SelectField>
+          )}
+          {kind === 'moulds' && (
+            <>
+              <SelectField
+                label={t('plan.mould')}
+                value={mouldId}
+                onChange={(e) => choose(setMouldId)(e.target.value)}
+              >
+                {room.moulds.map((m) => (
+                  <option key={m.id} value={m.id}>
+                    {m.name}
+                  </option>
+                ))}
+              </SelectField>
+              <QuantityField
+                label={t('plan.how-many')}
+                dimension="count"
+                value={count}
+                onChange={choose(setCount)}
+                min={1}
+                max={1000}
+              />
+            </>
+          )}
+          {kind === 'evening' && (
+            <SelectField
+              label={t('plan.person')}
+              value={personId}
+              onChange={(e) => choose(setPersonId)(e.target.value)}
+            >
+              {room.people.map((p) => (
+                <option key={p.id} value={p.id}>
+                  {p.name}
+                </option>
+              ))}
+            </SelectField>
+          )}
+          {kind === 'late-beans' && (
+            <SelectField
+              label={t('plan.lot')}
+              value={lotId}
+              onChange={(e) => choose(setLotId)(e.target.value)}
+            >
+              {room.lots.map((l) => (
+                <option key={l.id} value={l.id}>
+                  {l.code} · {l.name}
+                </option>
+              ))}
+            </SelectField>
+          )}
+          {(kind === 'stops' || kind === 'late-beans') && (
+            <QuantityField
+              label={t('plan.how-long')}
+              dimension="count"
+              value={days}
+              onChange={choose(setDays)}
+              min={1}
+              max={120}
+            />
+          )}
+        </div>
+        <div>
+          <Button look="main" onClick={ask} disabled={!asked || found === 'asking'}>
+            {t(found === 'asking' ? 'plan.asking' : 'plan.see')}
+          </Button>
+        </div>
+        {problem && (
+          <p role="alert" className="border-l-4 border-bad bg-bad-tint p-3 text-[13px]">
+            {t('plan.impossible', { why: problem })}
+          </p>
+        )}
+        {found !== null && found !== 'asking' && (
+          <div aria-live="polite">
+            {found.differences.length === 0 ? (
+              <p className="text-ink-2">{t('plan.what-if.none')}</p>
+            ) : (
+              <Table
+                caption={t('plan.what-if')}
+                rows={found.differences}
+                keyOf={(d) => d.orderId}
+                columns={[
+                  { id: 'order', title: t('plan.order'), cell: (d) => orderName(room, d.orderId, t) },
+                  { id: 'before', title: t('plan.as-planned'), cell: (d) => told(d.before) },
+                  {
+                    id: 'after',
+                    title: t('plan.then'),
+                    cell: (d) => (
+                      <span className={worse(d) ? 'font-semibold text-bad' : ''}>{told(d.after)}</span>
+                    ),
+                  },
+                ]}
+              />
+            )}
+          </div>
+        )}
+      </div>
+    </Dialog>
+  );
+}
+
+/** Whether an order fares notably worse. */
+const worse = ({ before, after }: Difference) =>
+  (before.chance ?? 1) - (after.chance ?? 1) > 0.05 ||
+  (before.ready !== null &&
+    after.ready !== null &&
+    Date.parse(after.ready) - Date.parse(before.ready) > 3_600_000);

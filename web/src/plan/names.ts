@@ -1,0 +1,39 @@
+import type { PlanRoomView } from '@wunsch/contract';
+import type { Words } from '../words/words.tsx';
+
+/** What an order or a stock aim is called. */
+export function orderName(room: PlanRoomView, orderId: string, t: Words['t']): string {
+  const order = room.allOrders.find((o) => o.id === orderId);
+  if (order) {
+    const customer = room.customers.find((c) => c.id === order.customerId);
+    return order.title || customer?.name || t('plan.order.n', { n: order.number });
+  }
+  const [aimId] = orderId.split(':');
+  const aim = room.aims.find((a) => a.id === aimId);
+  const recipe = room.recipes.find((r) => r.id === aim?.recipeId);
+  return recipe ? t('plan.shelf.of', { name: recipe.name }) : t('plan.shelf');
+}
+
+/** What a person or a machine is called. */
+export function whoName(room: PlanRoomView, id: string | null): string {
+  if (id === null) return '';
+  return (
+    room.people.find((p) => p.id === id)?.name ??
+    room.machines.find((m) => m.id === id)?.name ??
+    room.moulds.find((m) => `mould:${m.id}` === id)?.name ??
+    ''
+  );
+}
+
+/** A day in few letters, `Thu 26`, with its month where that helps; of the day itself, whatever the clock here says. */
+export function dayName(day: string, { language }: Words, withMonth = false): string {
+  const tag = language === 'de' ? 'de-DE' : 'en-GB';
+  const at = new Date(`${day}T12:00:00Z`);
+  const part = (options: Intl.DateTimeFormatOptions) =>
+    new Intl.DateTimeFormat(tag, { ...options, timeZone: 'UTC' }).format(at).replace(/\.$/, '');
+  return [
+    part({ weekday: 'short' }),
+    part({ day: 'numeric' }),
+    ...(withMonth ? [part({ month: 'short' })] : []),
+  ].join(' ');
+}
