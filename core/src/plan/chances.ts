@@ -24,10 +24,17 @@ export interface OrderDraws {
  * planned, since people come by the plan.
  *
  * @param draws how many, at least 1
- * @param after gives a step up to so much of earlier start back, minutes; 0 keeps to the plan
+ * @param behind batches that make way for all others, whenever they were planned
  */
-export function orderChances(workshop: WorkshopProject, plan: Plan, draws = 200, seed = 7): OrderDraws[] {
+export function orderChances(
+  workshop: WorkshopProject,
+  plan: Plan,
+  draws = 200,
+  seed = 7,
+  behind: ReadonlySet<string> = new Set(),
+): OrderDraws[] {
   requireWhole(draws, 'the number of draws', 1);
+  if (workshop.project.activities.length === 0) return [];
   const random = seededRandom(seed);
   const { project, steps } = workshop;
   const z80 = normalQuantile(0.8);
@@ -45,7 +52,10 @@ export function orderChances(workshop: WorkshopProject, plan: Plan, draws = 200,
   });
   const start = project.activities.map((a) => plan.starts[a.id]!);
   const first = groups.members.map((g) => Math.min(...g.map((i) => start[i]!)));
-  const order = first.map((_, g) => g).sort((a, b) => first[a]! - first[b]! || a - b);
+  const waits = groups.members.map((g) => Number(behind.has(steps[g[0]!]!.batch)));
+  const order = first
+    .map((_, g) => g)
+    .sort((a, b) => waits[a]! - waits[b]! || first[a]! - first[b]! || a - b);
   const usual = Float64Array.from(c.duration);
   // The longest an activity can be and still fit into hours of what it was given.
   const roomy = Float64Array.from({ length: c.n }, (_, i) =>

@@ -85,7 +85,7 @@ export function needsOf(room: PlanRoom): Needs {
         s.bars = own.left;
       }
     for (const b of flight) if (fits(b.recipeId, b.lotId)) take(b, b.id);
-    for (const b of made) if (fits(b.recipe.id, b.lot?.id ?? null)) grow(b, wanted, take);
+    if (!line.apart) for (const b of made) if (fits(b.recipe.id, b.lot?.id ?? null)) grow(b, wanted, take);
     if (wanted <= 0) continue;
     const recipe = room.recipes.find((r) => r.id === line.recipeId);
     if (!recipe) {

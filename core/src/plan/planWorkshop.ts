@@ -215,7 +215,7 @@ function busiestOf(project: PlanProject, plan: Plan): { id: string; share: numbe
 }
 
 /** Nothing is to be done: what is promised lies in stock, or nothing is. */
-function emptyPlan(room: PlanRoom, workshop: WorkshopProject): WorkshopPlan {
+export function emptyPlan(room: PlanRoom, workshop: WorkshopProject): WorkshopPlan {
   const iso = () => room.now;
   return {
     at: room.now,

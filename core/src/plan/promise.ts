@@ -54,8 +54,9 @@ export function promiseFor(
     plan: WorkshopPlan,
     starts: Record<string, number>,
     given: Record<string, string[]>,
+    after: ReadonlySet<string> = new Set(),
   ): Promised => {
-    const all = orderChances(of, { starts, given }, draws);
+    const all = orderChances(of, { starts, given }, draws, undefined, after);
     const mine = all.find((o) => o.orderId === line.orderId);
     // What lies in stock is ready now.
     const done = mine?.done ?? Array.from({ length: draws }, () => 0);
@@ -86,12 +87,17 @@ export function promiseFor(
     ...line,
     due: new Date(Date.parse(room.now) + 300 * 86_400_000).toISOString(),
     weight: 0.01,
+    apart: true,
   };
   const waiting = { ...room, orders: [...room.orders, patient] };
   const last = workshopProject(waiting, pins);
   const after = repairPlan(waiting, base.plan.steps, { pins, draws: 0 });
-  const behind = tell(last, after.plan, minutes(last, after.plan), givenOf(after.plan));
+  const own = new Set(
+    last.needs.supplies.flatMap((s) => (s.lineId === line.id && s.batch !== null ? [s.batch] : [])),
+  );
+  const behind = tell(last, after.plan, minutes(last, after.plan), givenOf(after.plan), own);
   if (behind.chance >= 0.8) return { behind, before: null };
+  if (workshop.project.activities.length === 0) return { behind, before: null };
   const solved = solveProject(workshop.project, {
     budgetMs,
     from: planFrom(workshop, Object.fromEntries(base.plan.steps.map((s) => [s.key, Date.parse(s.start)]))),

@@ -2,7 +2,7 @@ import { Board } from './board.ts';
 import { compile, NEVER } from './compiled.ts';
 import { followBatches } from './follow.ts';
 import { groupsOf } from './groups.ts';
-import { planFrom, readPlan, withChances, type WorkshopPlan } from './planWorkshop.ts';
+import { emptyPlan, planFrom, readPlan, withChances, type WorkshopPlan } from './planWorkshop.ts';
 import type { PlannedStep, PlanPin, PlanRoom } from './room.ts';
 import { placeAll } from './serial.ts';
 import { solveProject } from './solve.ts';
@@ -70,6 +70,8 @@ export function repairPlan(
         );
   const workshop = workshopProject(room, pins);
   const { project } = workshop;
+  if (project.activities.length === 0)
+    return { plan: emptyPlan(room, workshop), moves: [], added: [], gone: kept.map((s) => s.key) };
   const old = new Map(kept.map((s) => [s.key, s]));
   const starts = Object.fromEntries(kept.map((s) => [s.key, Date.parse(s.start)]));
   const from = planFrom(workshop, starts);

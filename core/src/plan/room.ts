@@ -66,6 +66,8 @@ export interface PlanOrderLine {
   lotId: string | null;
   bars: number;
   kind: 'order' | 'sample' | 'class' | 'stock';
+  /** Made in batches of its own, so that it makes nobody else’s larger. */
+  apart?: boolean;
 }
 
 /** A bar kept in stock: never below the floor, made up to the aim. */

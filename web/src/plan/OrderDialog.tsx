@@ -257,10 +257,16 @@ function PromiseAnswer({
     <div className="min-w-0 rounded border border-line-2 p-3">
       <h3 className="text-[13px] font-semibold text-ink-3">{t(`plan.promise.${name}`)}</h3>
       <p className="mt-1 font-head text-[24px] font-bold leading-tight">
-        {p.at80 ? words.when(p.at80) : t('plan.promise.never')}
+        {p.at80 === null
+          ? t('plan.promise.never')
+          : Date.parse(p.at80) - Date.parse(room.now) < 15 * 60_000
+            ? t('plan.promise.now')
+            : words.when(p.at80)}
       </p>
       <p className="text-[12.5px] text-ink-3">
-        {p.at50 ? t('plan.promise.at', { day: words.when(p.at50) }) : ''}
+        {p.at50 && Date.parse(p.at50) - Date.parse(room.now) >= 15 * 60_000
+          ? t('plan.promise.at', { day: words.when(p.at50) })
+          : ''}
       </p>
       <p className="mt-1 text-[13.5px]">
         {t('plan.promise.chance', { day: words.when(wanted), chance: words.percent(p.chance, 0) })}

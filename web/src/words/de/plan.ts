@@ -124,6 +124,7 @@ export const plan: Record<keyof typeof en, string> = {
   'plan.promise.behind': 'Nach allem anderen, in vier von fünf Fällen bis',
   'plan.promise.before': 'Vor allem anderen, in vier von fünf Fällen bis',
   'plan.promise.at': 'in einem von zweien bis {day}',
+  'plan.promise.now': 'jetzt, aus dem Lager',
   'plan.promise.never': 'nicht zu sagen',
   'plan.promise.chance': 'Bis {day}: {chance}.',
   'plan.promise.nobody': 'Niemand sonst muss darauf warten.',

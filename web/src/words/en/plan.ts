@@ -122,6 +122,7 @@ export const plan = {
   'plan.promise.behind': 'Behind everything else, in four of five cases by',
   'plan.promise.before': 'Before everything else, in four of five cases by',
   'plan.promise.at': 'in one of two by {day}',
+  'plan.promise.now': 'now, from stock',
   'plan.promise.never': 'not to be told',
   'plan.promise.chance': 'By {day}: {chance}.',
   'plan.promise.nobody': 'Nobody else has to wait for it.',
