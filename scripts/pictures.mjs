@@ -138,6 +138,9 @@ await go(session('keep', 'tasting'));
 await take(page, 'table');
 await go('/taste/batches');
 await take(page, 'tasted');
+await go('/plan');
+await page.getByRole('group', { name: 'The board' }).waitFor();
+await take(page, 'plan');
 await take(await open({ width: 390, height: 844, theme: 'dark', language: 'de' }), 'phone');
 
 await browser.close();

@@ -3,7 +3,7 @@ import { compile, NEVER } from './compiled.ts';
 import { followBatches } from './follow.ts';
 import { groupsOf } from './groups.ts';
 import { emptyPlan, planFrom, readPlan, withChances, type WorkshopPlan } from './planWorkshop.ts';
-import type { PlannedStep, PlanPin, PlanRoom } from './room.ts';
+import { UNATTENDED, type PlannedStep, type PlanPin, type PlanRoom } from './room.ts';
 import { placeAll } from './serial.ts';
 import { solveProject } from './solve.ts';
 import { workshopProject } from './workshop.ts';
@@ -11,7 +11,7 @@ import { workshopProject } from './workshop.ts';
 const MINUTE = 60_000;
 
 /** Moved by less than this, a step has not moved, minutes. */
-const HARDLY = 10;
+const HARDLY = 30;
 
 /** A step that lies elsewhere than in the plan before. */
 export interface Move {
@@ -177,7 +177,8 @@ function movesOf(
 ): Move[] {
   const hasMoved = (s: PlannedStep) => {
     const was = old.get(s.key);
-    if (!was || s.begun) return false;
+    // What goes on by itself follows what somebody does.
+    if (!was || s.begun || UNATTENDED.has(s.stage)) return false;
     const shift = Math.abs(Date.parse(s.start) - Date.parse(was.start)) / MINUTE;
     return shift >= HARDLY || was.personId !== s.personId || was.machineId !== s.machineId;
   };
