@@ -12,6 +12,7 @@ import { fillSaltmarsh } from '@wunsch/demo';
 import { exportFile } from './exportFile.ts';
 import { labels } from './labels.ts';
 import { panel } from './panel.ts';
+import { plan } from './plan.ts';
 import { load } from './load.ts';
 import { models } from './models.ts';
 import { probes } from './probes.ts';
@@ -238,6 +239,7 @@ async function firstScreen(): Promise<void> {
 if (wanted('models')) await models();
 if (wanted('labels')) await labels();
 if (wanted('panel')) panel();
+if (wanted('plan')) plan();
 // Five minutes of readings: only when asked for.
 if (only.includes('probes')) await probes();
 if (wanted('first')) await firstScreen();

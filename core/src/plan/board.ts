@@ -124,18 +124,18 @@ export class Board {
     let t = from;
     for (let rounds = 0; rounds < 100_000; rounds += 1) {
       const before = t;
-      for (const k of c.own[i]!) t = this.firstFree(k, t, d, true);
+      for (const k of c.own[i]!) t = this.firstFree(k, t, d, c.fit[i]!);
       for (const k of c.begins[i]!) {
         const length = c.length[k]!;
         const isOn = c.on[i]!.includes(k);
-        t = this.firstFree(k, t, length, false, isOn ? d : -1);
+        t = this.firstFree(k, t, length, isOn ? c.fit[i]! : -1);
         if (t >= NEVER) return NEVER;
       }
       for (const k of c.on[i]!) {
         const r = this.given[k]!;
         if (r < 0) continue;
         const { windows } = c.resources[r]!;
-        if (windows) t = withinHours(windows, t, d);
+        if (windows) t = withinHours(windows, t, c.fit[i]!);
       }
       if (t >= NEVER) return NEVER;
       if (t > before) continue;
@@ -155,7 +155,7 @@ export class Board {
     const taken: number[] = [];
     let fits = true;
     for (const k of own) {
-      const r = this.choose(k, t, c.duration[i]!, true);
+      const r = this.choose(k, t, c.duration[i]!, c.fit[i]!);
       if (r < 0) {
         fits = false;
         break;
@@ -168,12 +168,12 @@ export class Board {
   }
 
   /** First time at or after `t` at which one of a claim’s options is free for so long. */
-  private firstFree(k: number, t: number, length: number, isTimed: boolean, onLength = -1): number {
+  private firstFree(k: number, t: number, length: number, timed: number): number {
     const { options } = this.c.claims[k]!;
     const wanted = this.wanted[k]!;
     let best = NEVER;
     for (const r of wanted >= 0 ? [wanted] : options) {
-      const at = this.firstFreeOf(r, k, t, length, isTimed ? length : onLength, best);
+      const at = this.firstFreeOf(r, k, t, length, timed, best);
       if (at < best) best = at;
       if (best <= t) return t;
     }
@@ -264,14 +264,14 @@ export class Board {
   }
 
   /** A resource that is free for a claim at a time: of several the one that has least to do; −1 where none is. */
-  private choose(k: number, t: number, length: number, isTimed: boolean, onLength = -1): number {
+  private choose(k: number, t: number, length: number, timed: number): number {
     const { options } = this.c.claims[k]!;
     const wanted = this.wanted[k]!;
     let best = -1;
     for (const r of wanted >= 0 ? [wanted] : options)
       if (
         (best < 0 || this.load[r]! < this.load[best]!) &&
-        this.firstFreeOf(r, k, t, length, isTimed ? length : onLength, t + 1) === t
+        this.firstFreeOf(r, k, t, length, timed, t + 1) === t
       )
         best = r;
     return best;
@@ -284,12 +284,12 @@ export class Board {
     this.start[i] = t;
     const isFixed = c.fixedAt[i]! > -NEVER;
     for (const k of c.own[i]!) {
-      const free = this.choose(k, t, d, true);
+      const free = this.choose(k, t, d, c.fit[i]!);
       if (free < 0 && !isFixed) return this.fail(i);
       this.occupy(free < 0 ? this.forced(k) : free, k, t, t + d);
     }
     for (const k of c.begins[i]!) {
-      const free = this.choose(k, t, c.length[k]!, false, c.on[i]!.includes(k) ? d : -1);
+      const free = this.choose(k, t, c.length[k]!, c.on[i]!.includes(k) ? c.fit[i]! : -1);
       if (free < 0 && !isFixed) return this.fail(i);
       this.occupy(free < 0 ? this.forced(k) : free, k, t, t + c.length[k]!);
     }
@@ -329,7 +329,7 @@ export class Board {
       return (
         !windows ||
         c.riders[k]!.every(
-          (i) => !this.isPlaced(i) || withinHours(windows, this.start[i]!, c.duration[i]!) === this.start[i]!,
+          (i) => !this.isPlaced(i) || withinHours(windows, this.start[i]!, c.fit[i]!) === this.start[i]!,
         )
       );
     };

@@ -22,10 +22,13 @@ export function boundOf(c: Compiled, budgetMs = 500, now: () => number = Date.no
   const lines = linesOf(c);
   for (const line of lines) {
     end = Math.max(end, preemptiveEnd(c, line, tail));
-    end = Math.max(end, chainEnd(c, line, tail));
+    end = Math.max(end, chainEnd(c, line.claims, line.claims.length, tail));
   }
+  const pools = poolsOf(c);
+  for (const { claims, machines } of pools)
+    end = Math.max(end, chainEnd(c, claims, Math.ceil(claims.length / machines), tail));
   if (lines.length > 0) end = refuted(c, lines, tail, end, budgetMs, now);
-  return { lateness: latenessBound(c, lines), end };
+  return { lateness: latenessBound(c, lines, pools), end };
 }
 
 /** First end of an activity that begins at or after `t`, in hours of anything it may use. */
@@ -42,11 +45,26 @@ function inOwnHours(c: Compiled, i: number, t: number, length: number): number {
   return from + length;
 }
 
+/** Things that run on any of some machines of capacity 1: on one of them at least their share follows each other. */
+function poolsOf(c: Compiled): { claims: number[]; machines: number }[] {
+  const pools = new Map<string, { claims: number[]; machines: number }>();
+  c.claims.forEach(({ options, first, last }, k) => {
+    // Work that keeps to hours has its load against them already.
+    if (options.length < 2 || first === last || hasBegun(c, first, last)) return;
+    if (options.some((r) => c.resources[r]!.capacity !== 1)) return;
+    const key = [...options].sort((a, b) => a - b).join();
+    const pool = pools.get(key) ?? { claims: [], machines: options.length };
+    pool.claims.push(k);
+    pools.set(key, pool);
+  });
+  return [...pools.values()];
+}
+
 /**
- * Things of which no two run at once, each in and out in somebody’s hours and by itself between: as many of the shortest, one after
+ * Things of which no two run at once, each in and out in somebody’s hours and by itself between: so many of the shortest, one after
  * the other as early as hours let them, end no later than any order of the real ones.
  */
-function chainEnd(c: Compiled, { claims }: Line, tail: Float64Array): number {
+function chainEnd(c: Compiled, claims: readonly number[], runs: number, tail: Float64Array | null): number {
   const least = (of: (k: number) => number) => Math.min(...claims.map(of));
   const first = (k: number) => c.claims[k]!.first;
   const last = (k: number) => c.claims[k]!.last;
@@ -56,7 +74,7 @@ function chainEnd(c: Compiled, { claims }: Line, tail: Float64Array): number {
   );
   const out = least((k) => (first(k) === last(k) ? 0 : c.duration[last(k)]!));
   let t = least((k) => c.earliest[first(k)]!);
-  for (let n = 0; n < claims.length; n += 1) {
+  for (let n = 0; n < runs; n += 1) {
     let begun = NEVER;
     let over = NEVER;
     for (const k of claims) begun = Math.min(begun, inOwnHours(c, first(k), t, into));
@@ -64,11 +82,15 @@ function chainEnd(c: Compiled, { claims }: Line, tail: Float64Array): number {
     else for (const k of claims) over = Math.min(over, inOwnHours(c, last(k), begun + alone, out));
     t = over;
   }
-  return t + least((k) => tail[last(k)]! - c.duration[last(k)]!);
+  return tail ? t + least((k) => tail[last(k)]! - c.duration[last(k)]!) : t;
 }
 
 /** Orders late by their longest ways alone, or by the load of a line before the last of those that are due first. */
-function latenessBound(c: Compiled, lines: readonly Line[]): number {
+function latenessBound(
+  c: Compiled,
+  lines: readonly Line[],
+  pools: readonly { claims: number[]; machines: number }[],
+): number {
   let own = 0;
   const needs = c.orders.map((o) => {
     const least = Math.max(...o.activities.map((i) => c.earliest[i]! + c.duration[i]!));
@@ -91,6 +113,17 @@ function latenessBound(c: Compiled, lines: readonly Line[]): number {
           tail: 0,
         })),
       );
+      best = Math.max(best, weight * Math.max(0, last - c.orders[k]!.due));
+    }
+  }
+  for (const { claims, machines } of pools) {
+    const set = new Set<number>();
+    let weight = Infinity;
+    for (const k of byDue) {
+      for (const claim of claims) if (needs[k]!.has(c.claims[claim]!.last)) set.add(claim);
+      weight = Math.min(weight, c.orders[k]!.weight);
+      if (set.size === 0) continue;
+      const last = chainEnd(c, [...set], Math.ceil(set.size / machines), null);
       best = Math.max(best, weight * Math.max(0, last - c.orders[k]!.due));
     }
   }

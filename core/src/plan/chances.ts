@@ -7,7 +7,10 @@ import { placeAll } from './serial.ts';
 import type { WorkshopProject } from './workshop.ts';
 
 /** Of two people or days the same batch takes unlike times; all of a batch share this part of the spread, as logarithm. */
-const SHARED = 0.4;
+const SHARED = 0.1;
+
+/** Greatest waits give so much on a bad day, minutes: nobody lets a bowl go cold for want of a quarter of an hour. */
+const LEEWAY = 90;
 
 /** When each order is ready, over many drawn durations. */
 export interface OrderDraws {
@@ -21,7 +24,7 @@ export interface OrderDraws {
 /**
  * A plan tried on many drawn durations: every step takes a time from around its median and 80th percentile (log-normal, part of it
  * shared by a batch), machines and people keep what they were given and the order they have it in, and nothing starts before it was
- * planned, since people come by the plan.
+ * planned, since people come by the plan. Whoever has begun something finishes it, beyond their hours if need be.
  *
  * @param draws how many, at least 1
  * @param behind batches that make way for all others, whenever they were planned
@@ -57,18 +60,6 @@ export function orderChances(
     .map((_, g) => g)
     .sort((a, b) => waits[a]! - waits[b]! || first[a]! - first[b]! || a - b);
   const usual = Float64Array.from(c.duration);
-  // The longest an activity can be and still fit into hours of what it was given.
-  const roomy = Float64Array.from({ length: c.n }, (_, i) =>
-    Math.min(
-      ...c.own[i]!.map((k) => {
-        const { windows } = c.resources[Math.max(0, board.wanted[k]!)]!;
-        let longest = windows ? 0 : Infinity;
-        for (let w = 0; windows && w < windows.length; w += 2)
-          longest = Math.max(longest, windows[w + 1]! - windows[w]!);
-        return longest;
-      }),
-    ),
-  );
   const length = Float64Array.from(c.length);
   const into = c.into.map((arcs) => arcs.map((a) => a.lag));
   const out = c.out.map((arcs) => arcs.map((a) => a.lag));
@@ -81,9 +72,7 @@ export function orderChances(
       const sigma = Math.log(Math.max(1, time.minutes80 / time.minutes)) / z80;
       if (!shared.has(batch)) shared.set(batch, normalDraw(random));
       const draw = Math.sqrt(SHARED) * shared.get(batch)! + Math.sqrt(1 - SHARED) * normalDraw(random);
-      const drawn = Math.max(1, Math.round(minutes * Math.exp(sigma * draw)));
-      // Nobody stays longer than their hours: the rest is done quicker, or by two.
-      return Math.min(drawn, Math.max(minutes, roomy[i]!)) - minutes;
+      return Math.max(1, Math.round(minutes * Math.exp(sigma * draw))) - minutes;
     });
     // Lags hold the durations of what they start from; holds are as long as what they hold.
     for (let i = 0; i < c.n; i += 1) {
@@ -91,11 +80,11 @@ export function orderChances(
       board.least[i] = start[i]!;
       c.into[i]!.forEach((arc, k) => {
         const lag = into[i]![k]!;
-        arc.lag = lag >= 0 ? lag + more[arc.other]! : lag - more[i]!;
+        arc.lag = lag >= 0 ? lag + more[arc.other]! : lag - more[i]! - LEEWAY;
       });
       c.out[i]!.forEach((arc, k) => {
         const lag = out[i]![k]!;
-        arc.lag = lag >= 0 ? lag + more[i]! : lag - more[arc.other]!;
+        arc.lag = lag >= 0 ? lag + more[i]! : lag - more[arc.other]! - LEEWAY;
       });
     }
     c.claims.forEach(({ first: a, last }, k) => {

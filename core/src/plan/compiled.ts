@@ -39,6 +39,8 @@ export interface Compiled {
   project: PlanProject;
   n: number;
   duration: Float64Array;
+  /** Length that must lie within hours: the duration, but in draws, where somebody stays longer for what has begun. */
+  fit: Float64Array;
   notBefore: Float64Array;
   /** Start that is given; −1 where it is free. */
   fixedAt: Float64Array;
@@ -204,6 +206,7 @@ export function compile(project: PlanProject): Compiled {
     project,
     n,
     duration,
+    fit: Float64Array.from(duration),
     notBefore,
     fixedAt,
     into,
@@ -215,7 +218,7 @@ export function compile(project: PlanProject): Compiled {
     begins,
     ends,
     on,
-    riders: claims.map((_, k) => on.flatMap((list, i) => (list.includes(k) ? [i] : []))),
+    riders: ridersOf(claims.length, on),
     orders: orders.map((o) => {
       requireWhole(o.due, `the due time of ${o.id}`, -NEVER);
       requireNotBelow0(o.weight, `the weight of ${o.id}`);
@@ -231,6 +234,13 @@ export function compile(project: PlanProject): Compiled {
     );
   }
   return { ...compiled, earliest: starts, length: lengthsOf(compiled) };
+}
+
+/** Activities by the claim on whose resource they run. */
+function ridersOf(claims: number, on: readonly number[][]): number[][] {
+  const riders: number[][] = Array.from({ length: claims }, () => []);
+  on.forEach((list, i) => list.forEach((k) => riders[k]!.push(i)));
+  return riders;
 }
 
 /** Ids by their place, each only once. */

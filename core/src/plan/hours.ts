@@ -19,10 +19,21 @@ export const USUAL_WEEK: WeekHours = [
 /** A span of time, epoch ms. */
 export type Span = readonly [number, number];
 
+/** Midnights that have been asked for; reckoning in time zones is slow, and the same days are asked for again and again. */
+const midnights = new Map<string, number>();
+const MOST_KEPT = 5000;
+
 /** Midnight of the day that holds an instant, where the workshop is, and of days after it; right over changes of the clock. */
 export function dayStart(ms: number, timeZone: string, daysOn = 0): number {
-  const at = new TZDate(ms, timeZone);
-  return new TZDate(at.getFullYear(), at.getMonth(), at.getDate() + daysOn, timeZone).getTime();
+  const key = `${timeZone} ${ms} ${daysOn}`;
+  let found = midnights.get(key);
+  if (found === undefined) {
+    const at = new TZDate(ms, timeZone);
+    found = new TZDate(at.getFullYear(), at.getMonth(), at.getDate() + daysOn, timeZone).getTime();
+    if (midnights.size >= MOST_KEPT) midnights.clear();
+    midnights.set(key, found);
+  }
+  return found;
 }
 
 /** The day an instant falls on where the workshop is, `2026-11-26`. */
@@ -34,7 +45,10 @@ export function dayOf(ms: number, timeZone: string): string {
 
 /** An instant at a minute of a day: the clock’s, so that eight is eight whatever the season. */
 export function minuteOfDay(day: number, minute: number, timeZone: string): number {
-  const at = new TZDate(day, timeZone);
+  const midnight = dayStart(day, timeZone);
+  // On a day of 24 hours the clock runs as minutes do.
+  if (dayStart(midnight, timeZone, 1) - midnight === 86_400_000) return midnight + minute * 60_000;
+  const at = new TZDate(midnight, timeZone);
   return new TZDate(at.getFullYear(), at.getMonth(), at.getDate(), 0, minute, timeZone).getTime();
 }
 
@@ -55,10 +69,11 @@ export function openSpans(
   const off = new Set(holidays);
   const from = Date.parse(now);
   const spans: Span[] = [];
+  const first = (new TZDate(from, timeZone).getDay() + 6) % 7;
   for (let d = 0; d < days; d += 1) {
     const day = dayStart(from, timeZone, d);
-    if (off.has(dayOf(day, timeZone))) continue;
-    const weekday = (new TZDate(day, timeZone).getDay() + 6) % 7;
+    if (off.size > 0 && off.has(dayOf(day, timeZone))) continue;
+    const weekday = (first + d) % 7;
     for (const [a, b] of week[weekday]!) {
       if (!(a >= 0 && b > a && b <= 1440))
         throw new RangeError(`hours run forward within a day; ${a} to ${b} do not`);

@@ -42,7 +42,12 @@ export function* improve(
           board.wanted[k] = random() < 0.3 ? -1 : options[Math.floor(random() * options.length)]!;
         continue;
       }
-      const from = random() < 0.5 ? pressing(c, groups, board, order, random) : Math.floor(random() * count);
+      // What presses goes forward, with everything of its own before it; the rest either way.
+      if (random() < 0.6) {
+        bringForward(groups, order, pressing(c, groups, board, order, random), random);
+        continue;
+      }
+      const from = Math.floor(random() * count);
       const reach = random() < 0.8 ? Math.max(2, Math.ceil(count * 0.08)) : count;
       const to = Math.min(count - 1, Math.max(0, from + Math.round((random() * 2 - 1) * reach)));
       const [g] = order.splice(from, 1);
@@ -97,6 +102,28 @@ function pressing(
     if (place >= 0) return place;
   }
   return Math.floor((1 - random() * random()) * order.length);
+}
+
+/** Moves a group, and what it waits for, forward in the order by a random reach. */
+function bringForward(groups: Groups, order: number[], place: number, random: Random): void {
+  const count = order.length;
+  const g = order[place]!;
+  const own = new Set([g]);
+  const queue = [g];
+  for (let head = 0; head < queue.length && own.size < 8; head += 1)
+    for (const b of groups.before[queue[head]!]!)
+      if (!own.has(b)) {
+        own.add(b);
+        queue.push(b);
+      }
+  const reach = 1 + Math.floor(random() * random() * count * 0.3);
+  const taken = order.filter((x) => own.has(x));
+  const first = order.indexOf(taken[0]!);
+  const left = order.filter((x) => !own.has(x));
+  const to = Math.max(0, first - reach);
+  // As close together as they go, each after what it follows.
+  left.splice(to, 0, ...taken);
+  order.splice(0, count, ...left);
 }
 
 /** Whether only waits and capacities bind. */

@@ -75,24 +75,24 @@ export function repairPlan(
   const old = new Map(kept.map((s) => [s.key, s]));
   const starts = Object.fromEntries(kept.map((s) => [s.key, Date.parse(s.start)]));
   const from = planFrom(workshop, starts);
-  const stay = giveWay(room, workshop, kept, new Set());
+  const byHand = new Set(pins.map((p) => p.step));
+  const stay = giveWay(room, workshop, kept, new Set(), byHand);
   const plain = { ...project };
   let best = stay;
+  const length = new Map(project.activities.map((a) => [a.id, a.duration]));
   const late = (plan: { starts: Record<string, number> }) =>
     (project.orders ?? []).filter((o) =>
-      o.activities.some(
-        (id) => plan.starts[id]! + project.activities.find((a) => a.id === id)!.duration > o.due,
-      ),
+      o.activities.some((id) => plan.starts[id]! + length.get(id)! > o.due),
     );
   if (!best) {
     const solved = solveProject(plain, { budgetMs, from });
     best = solved;
-  } else if (late(best.plan).length > 0) {
+  } else if (best.worth.lateness > 1.001 * latenessOf(workshop, kept)) {
     // First only what is late gives up its place, then everything does.
     const loose = new Set(
       late(best.plan).flatMap((o) => o.activities.map((id) => id.slice(0, id.indexOf('/')))),
     );
-    const some = giveWay(room, workshop, kept, loose);
+    const some = giveWay(room, workshop, kept, loose, byHand);
     if (some && some.worth.lateness < best.worth.lateness) best = some;
     if (best.worth.lateness > 0) {
       const anew = solveProject(plain, { budgetMs, from: best.plan });
@@ -119,12 +119,25 @@ const isAway = (room: PlanRoom, id: string, { start, end }: PlannedStep) =>
       Date.parse(a.to) > Date.parse(start),
   );
 
+/** Weighted lateness of a plan as it was kept. */
+function latenessOf(
+  { project, zero }: ReturnType<typeof workshopProject>,
+  kept: readonly PlannedStep[],
+): number {
+  const ends = new Map(kept.map((s) => [s.key, Math.round((Date.parse(s.end) - zero) / MINUTE)]));
+  return (project.orders ?? []).reduce(
+    (sum, o) => sum + o.weight * Math.max(0, ...o.activities.map((id) => (ends.get(id) ?? o.due) - o.due)),
+    0,
+  );
+}
+
 /** The plan with everything at or after where it was, in the order it was, on what it was given; batches in `loose` anywhere. */
 function giveWay(
   room: PlanRoom,
   { project, zero }: ReturnType<typeof workshopProject>,
   kept: readonly PlannedStep[],
   loose: ReadonlySet<string>,
+  byHand: ReadonlySet<string>,
 ) {
   const c = compile(project);
   const groups = groupsOf(c);
@@ -134,7 +147,8 @@ function giveWay(
   c.claims.forEach(({ first, options, timed }, k) => {
     const { id } = c.project.activities[first]!;
     const was = old.get(id);
-    if (!was || loose.has(was.batch)) return;
+    // Whoever is free does what was moved by hand.
+    if (!was || loose.has(was.batch) || (timed && byHand.has(id))) return;
     const given = timed
       ? [was.personId, was.machineId]
       : [old.get(id.replace(/\/[a-z]+\/\d+$/, '/grind/1'))?.machineId ?? was.machineId];
@@ -175,6 +189,7 @@ function movesOf(
   old: ReadonlyMap<string, PlannedStep>,
   pinned: ReadonlySet<string>,
 ): Move[] {
+  const times = new Map(steps.map((s) => [s.key, { start: Date.parse(s.start), end: Date.parse(s.end) }]));
   const hasMoved = (s: PlannedStep) => {
     const was = old.get(s.key);
     // What goes on by itself follows what somebody does.
@@ -198,7 +213,7 @@ function movesOf(
       from: was.start,
       to: s.start,
       given,
-      why: whyOf(room, s, was, steps, old, pinned),
+      why: whyOf(room, s, was, steps, old, pinned, times),
     };
   });
 }
@@ -210,27 +225,29 @@ function whyOf(
   steps: readonly PlannedStep[],
   old: ReadonlyMap<string, PlannedStep>,
   pinned: ReadonlySet<string>,
+  times: ReadonlyMap<string, { start: number; end: number }>,
 ): Move['why'] {
   if (pinned.has(s.key)) return { kind: 'pinned' };
   const from = Date.parse(was.start);
   for (const who of [was.personId, was.machineId])
     if (who !== null && isAway(room, who, was)) return { kind: 'away', who };
   // What ends last before it, of its batch or on what it uses, and itself is not where it was.
-  const before = steps
-    .filter(
-      (x) =>
-        x.key !== s.key &&
-        Date.parse(x.start) <= Date.parse(s.start) &&
-        Date.parse(x.end) > from &&
-        (x.batch === s.batch ||
-          (x.machineId !== null && x.machineId === s.machineId) ||
-          (x.personId !== null && x.personId === s.personId)),
-    )
-    .sort((a, b) => Date.parse(b.end) - Date.parse(a.end))
-    .find((x) => {
-      const was = old.get(x.key);
-      return !was || was.end !== x.end || x.begun;
-    });
+  let before: PlannedStep | null = null;
+  let last = from;
+  const start = Date.parse(s.start);
+  for (const x of steps) {
+    const end = times.get(x.key)!.end;
+    if (end <= last || times.get(x.key)!.start > start || x.key === s.key) continue;
+    const isInWay =
+      x.batch === s.batch ||
+      (x.machineId !== null && x.machineId === s.machineId) ||
+      (x.personId !== null && x.personId === s.personId);
+    if (!isInWay) continue;
+    const then = old.get(x.key);
+    if (then && then.end === x.end && !x.begun) continue;
+    before = x;
+    last = end;
+  }
   if (before) return { kind: 'after', key: before.key, code: before.code, stage: before.stage };
   return { kind: 'rule' };
 }

@@ -107,7 +107,8 @@ export function solveProject(
     begin(orderBy(rule, c, groups));
     if (now() - begun > Math.max(250, budgetMs)) break;
   }
-  bound = boundOf(c, Math.min(500, budgetMs / 6), now);
+  // A search that is over at once is not worth a bound.
+  if (budgetMs >= 100) bound = boundOf(c, Math.min(500, budgetMs / 6), now);
   const deadline = begun + budgetMs;
   const isOver = () => now() >= deadline || isCancelled();
   const isMet = () => best !== null && best.worth.lateness <= bound.lateness && best.worth.end <= bound.end;

@@ -244,7 +244,7 @@ describe('a plan mended', () => {
     const broken = { ...room, absences };
     const { moves, plan } = repairPlan(broken, kept.steps, { draws: 0 });
     expect(verified(broken, plan)).toEqual([]);
-    expect(moves.some((m) => m.stage === 'grind')).toBe(true);
+    expect(moves.some((m) => m.stage === 'load')).toBe(true);
   });
 
   test('a pin holds a step, and the rest gives way', () => {

@@ -169,7 +169,7 @@ export function Board(props: BoardProps) {
             isDim={chosen !== null && chosen !== item.block.batch}
             isBroken={item.block.steps.some((s) => props.dragged?.broken.includes(s.key))}
             isMoved={item.block.steps.some((s) => moved.has(s.key))}
-            canDrag={onDrag !== null && !item.block.begun && scale.zoom !== 'season'}
+            canDrag={onDrag !== null && !item.block.begun && (scale.zoom === 'day' || scale.zoom === 'week')}
             room={room}
             zoom={scale.zoom}
             scale={scale}
@@ -272,17 +272,18 @@ function BlockButton({
   const isAlone = block.steps.every((s) => UNATTENDED.has(s.stage)) || block.station === 'grind';
   const isStanding = block.station === 'grind' && block.lanes > 1;
   const caps = block.station === 'grind' ? block.steps.filter((s) => !UNATTENDED.has(s.stage)) : [];
+  // From afar a block is too small to be met by a finger: there the board is a picture.
+  const isNear = zoom === 'day' || zoom === 'week';
+  const Part = isNear ? 'button' : 'span';
   return (
-    <button
-      ref={setNodeRef}
-      type="button"
+    <Part
+      ref={isNear ? setNodeRef : undefined}
+      {...(isNear ? { type: 'button' as const, 'aria-pressed': isChosen } : { role: 'img' })}
       data-block={block.key}
-      {...listeners}
-      aria-describedby={attributes['aria-describedby']}
-      aria-pressed={isChosen}
+      {...(isNear && { ...listeners, 'aria-describedby': attributes['aria-describedby'] })}
       aria-label={describe(block, room, words)}
-      onClick={onChoose}
-      onKeyDown={onKeyDown}
+      onClick={isNear ? onChoose : undefined}
+      onKeyDown={isNear ? onKeyDown : undefined}
       className={`absolute overflow-hidden rounded-[2px] text-left text-[12px] font-semibold leading-tight text-ink ${isDim ? 'opacity-45' : ''} ${canDrag ? 'cursor-grab touch-manipulation' : ''} ${isDragging ? 'z-20 shadow-lg' : ''}`}
       style={{
         top: place.top,
@@ -335,7 +336,7 @@ function BlockButton({
             .join(' ')}
         </span>
       )}
-    </button>
+    </Part>
   );
 }
 
