@@ -6,6 +6,7 @@ import * as grind from './grind/index.ts';
 import * as hold from './hold/index.ts';
 import * as ledger from './ledger/index.ts';
 import * as mould from './mould/index.ts';
+import * as planning from './plan/index.ts';
 import * as quantity from './quantity/index.ts';
 import * as recipe from './recipe/index.ts';
 import * as rest from './rest/index.ts';
@@ -343,6 +344,28 @@ const CASES: Case[] = [
     { mg: 1e6 },
     { signed: /./ },
   ),
+  of(
+    'a plan',
+    (a) => planning.solveProject(a, { budgetMs: 5 }),
+    {
+      activities: [
+        { id: 'a', duration: 3, uses: [{ oneOf: ['X'], amount: 1 }] },
+        { id: 'b', duration: 2, notBefore: 1 },
+      ],
+      resources: [{ id: 'X', capacity: 2, open: [[0, 40]] as [number, number][] }],
+      waits: [{ from: 'a', to: 'b', least: 1, most: 9 }],
+      orders: [{ id: 'o', activities: ['b'], due: 9, weight: 1 }],
+    },
+    { signed: /notBefore|least|most|due|open/ },
+  ),
+  of('job shop', (a) => planning.jobShop(a.map((job) => job.map(([m, d]) => [m!, d!] as const))), [
+    [
+      [0, 3],
+      [1, 2],
+    ],
+  ]),
+  of('the trade’s minutes', (a) => planning.tradeMinutes('sort', a.kg), { kg: 5 }),
+  of('a stage', (a) => planning.stageTime('winnow', a.kg, { learned: [] }), { kg: 5 }),
   of(
     'duration',
     (a) => quantity.formatDuration(a.s, { d: 'd', h: 'h', min: 'min', s: 's' }),

@@ -122,6 +122,7 @@ export function compile(project: PlanProject): Compiled {
     return families.get(name)!;
   };
   for (const r of resources) {
+    requireWhole(r.capacity, `the capacity of ${r.id}`);
     for (const [a, row] of Object.entries(r.setUp ?? {}))
       for (const b of Object.keys(row)) {
         family(a);
@@ -183,7 +184,6 @@ export function compile(project: PlanProject): Compiled {
     }),
   );
   const compiledResources = resources.map((r): CompiledResource => {
-    requireWhole(r.capacity, `the capacity of ${r.id}`);
     const setUp = r.setUp ? new Float64Array(families.size ** 2) : null;
     if (setUp && r.capacity !== 1)
       throw new RangeError(

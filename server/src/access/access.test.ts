@@ -44,6 +44,7 @@ describe.each(DATABASES)('access on %s', (kind) => {
     expect(of('public')).toEqual(PUBLIC);
     expect(of('device')).toEqual(DEVICE);
     expect(of('guest')).toEqual(GUEST);
+    expect(of('calendar')).toEqual(['GET /api/calendars/:token']);
     expect(of('person').length).toBeGreaterThan(55);
   });
 

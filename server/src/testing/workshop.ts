@@ -105,7 +105,11 @@ export async function openWorkshop(
           ...headers,
         },
       });
-      return { status: response.statusCode, body: response.body === '' ? null : response.json() };
+      const isJson = String(response.headers['content-type']).includes('json');
+      return {
+        status: response.statusCode,
+        body: isJson && response.body !== '' ? response.json() : response.body || null,
+      };
     },
     async close() {
       await app.close();
