@@ -160,6 +160,26 @@ export function Board(props: BoardProps) {
           broken={props.dragged?.broken ?? []}
           height={scale.height}
         />
+        {placed.flatMap(({ block, place }) => {
+          // Where a block was in the plan in force.
+          const was = block.steps.flatMap((s) => moved.get(s.key)?.from ?? []);
+          const top = was.length > 0 ? scale.y(Math.min(...was)) : null;
+          if (top === null || Math.abs(top - place.top) < 3) return [];
+          const column = `(100% - var(--days)) / ${stations.length}`;
+          return [
+            <div
+              key={`was ${block.key}`}
+              aria-hidden="true"
+              className="pointer-events-none absolute rounded-[2px] border border-dotted border-ink-3"
+              style={{
+                top,
+                height: place.height,
+                left: `calc(var(--days) + ${column} * ${place.column + place.left} + 5px)`,
+                width: `calc(${column} * ${place.width} - ${place.width < 1 ? 7 : 10}px)`,
+              }}
+            />,
+          ];
+        })}
         {placed.map((item) => (
           <BlockButton
             key={item.block.key}
@@ -329,7 +349,7 @@ function BlockButton({
         </span>
       )}
       {zoom === 'day' && place.height > 34 && !isStanding && (
-        <span className="absolute bottom-0.5 left-1 text-[11.5px] font-normal">
+        <span className="absolute bottom-0.5 left-1 rounded-[2px] bg-panel/85 px-0.5 text-[11.5px] font-normal">
           {block.steps
             .flatMap((s) => room.people.find((p) => p.id === s.personId)?.initials ?? [])
             .filter((x, i, all) => all.indexOf(x) === i)

@@ -29,7 +29,8 @@ export const plan: Record<keyof typeof en, string> = {
   'plan.zoom.month': 'Monat',
   'plan.zoom.season': 'Saison',
   'plan.station': 'Station',
-  'plan.legend': 'getönt: von Hand; schraffiert: läuft allein; volle Linie: begonnen; gestrichelt: geplant',
+  'plan.legend':
+    'getönt: von Hand; schraffiert: läuft allein; volle Linie: begonnen; gestrichelt: geplant; gepunktet: wo es war',
   'plan.empty': 'Noch nichts zu planen',
   'plan.empty.text':
     'Sage jemandem Tafeln zu oder halte eine Tafel im Lager: von da plant es zurück zu Bohnen, Leuten und Maschinen.',

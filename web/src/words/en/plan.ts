@@ -27,7 +27,8 @@ export const plan = {
   'plan.zoom.month': 'Month',
   'plan.zoom.season': 'Season',
   'plan.station': 'Station',
-  'plan.legend': 'tinted: hands at work; hatched: by itself; full line: begun; broken line: planned',
+  'plan.legend':
+    'tinted: hands at work; hatched: by itself; full line: begun; broken line: planned; dotted: where it was',
   'plan.empty': 'Nothing to plan yet',
   'plan.empty.text':
     'Promise somebody bars, or keep a bar in stock: from there the plan works back to beans, people and machines.',

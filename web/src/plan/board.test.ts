@@ -1,0 +1,142 @@
+import { USUAL_WEEK, type PlannedStep } from '@wunsch/core/plan';
+import { blocksOf, hoursByPerson } from './blocks.ts';
+import { readHours, writeHours } from './hoursText.ts';
+import { scaleOf, ZOOMS } from './scale.ts';
+
+const room = {
+  now: '2026-11-26T09:00:00.000Z',
+  timeZone: 'Europe/London',
+  holidays: ['2026-12-25'],
+  week: USUAL_WEEK,
+  people: [],
+  absences: [],
+};
+const at = (iso: string) => Date.parse(iso);
+
+describe('time down the page', () => {
+  test.each(ZOOMS)('%s: time runs on, and a height is the instant it came from', (zoom) => {
+    const scale = scaleOf(room, zoom);
+    let last = -1;
+    for (let h = 0; h < 72; h += 1) {
+      const y = scale.y(at('2026-11-26T00:00:00Z') + h * 3_600_000);
+      expect(y).toBeGreaterThanOrEqual(last);
+      last = y;
+    }
+    const noon = at('2026-11-27T11:00:00Z');
+    expect(Math.abs(scale.at(scale.y(noon)) - noon)).toBeLessThanOrEqual(5 * 60_000);
+  });
+
+  test('an hour at night is narrower than an hour of work, and nobody works on a Sunday or a holiday', () => {
+    const scale = scaleOf(room, 'week');
+    const height = (from: string) => scale.y(at(from) + 3_600_000) - scale.y(at(from));
+    expect(height('2026-11-27T02:00:00Z')).toBeLessThan(height('2026-11-27T10:00:00Z') / 3);
+    expect(scale.days.filter((d) => d.closed).map((d) => d.day)).toContain('2026-11-29');
+    expect(scaleOf(room, 'month').days.find((d) => d.day === '2026-12-25')!.closed).toBe(true);
+  });
+});
+
+const step = (more: Partial<PlannedStep>): PlannedStep => ({
+  key: `${more.batch ?? 'b'}/${more.stage ?? 'roast'}/${more.part ?? 1}`,
+  batch: 'b',
+  code: 'TL-16',
+  batchId: null,
+  recipeId: null,
+  lotId: null,
+  stage: 'roast',
+  station: 'roast',
+  part: 1,
+  parts: 1,
+  start: '2026-11-26T09:00:00.000Z',
+  end: '2026-11-26T11:00:00.000Z',
+  latest: null,
+  personId: 'AK',
+  machineId: null,
+  begun: false,
+  massMg: 1e6,
+  ...more,
+});
+
+describe('blocks', () => {
+  test('parts of a day are one block, those of another day another; what overlaps lies side by side', () => {
+    const blocks = blocksOf(
+      [
+        step({}),
+        step({ part: 2, start: '2026-11-26T13:00:00.000Z', end: '2026-11-26T14:00:00.000Z' }),
+        step({ part: 3, start: '2026-11-27T09:00:00.000Z', end: '2026-11-27T10:00:00.000Z' }),
+        step({ batch: 'c', code: 'NK-01', start: '2026-11-26T10:00:00.000Z' }),
+      ],
+      'Europe/London',
+      [],
+    );
+    expect(blocks.map((b) => [b.code, b.lane, b.lanes])).toEqual([
+      ['TL-16', 0, 2],
+      ['NK-01', 1, 2],
+      ['TL-16', 0, 1],
+    ]);
+    expect(blocks[0]!.end).toBe(at('2026-11-26T14:00:00Z'));
+  });
+
+  test('a grinding is one block from its loading to its drawing off, in the lane of its grinder', () => {
+    const grind = { station: 'grind' as const, machineId: 'otto' };
+    const [block] = blocksOf(
+      [
+        step({ ...grind, stage: 'load', end: '2026-11-26T09:30:00.000Z' }),
+        step({
+          ...grind,
+          stage: 'grind',
+          personId: null,
+          start: '2026-11-26T09:30:00.000Z',
+          end: '2026-11-27T15:30:00.000Z',
+        }),
+        step({ ...grind, stage: 'draw', start: '2026-11-27T15:30:00.000Z', end: '2026-11-27T16:00:00.000Z' }),
+      ],
+      'Europe/London',
+      ['ida', 'otto'],
+    );
+    expect([block!.lane, block!.lanes, block!.steps.length]).toEqual([1, 2, 3]);
+  });
+
+  test('hours of a person are what their hands do, not what goes on by itself', () => {
+    const hours = hoursByPerson(
+      [
+        step({}),
+        step({ stage: 'set', station: 'mould', personId: 'AK' }),
+        step({ batch: 'c', personId: 'JB' }),
+      ],
+      'Europe/London',
+    );
+    expect([...hours.get('2026-11-26')!]).toEqual([
+      ['AK', 2],
+      ['JB', 2],
+    ]);
+  });
+});
+
+describe('hours as they are typed', () => {
+  test.each([
+    [
+      '8:30–12:30, 13:30–17:00',
+      [
+        [510, 750],
+        [810, 1020],
+      ],
+    ],
+    [
+      '8-12; 13-17',
+      [
+        [480, 720],
+        [780, 1020],
+      ],
+    ],
+    ['8.15 bis 12', [[495, 720]]],
+    ['', []],
+    ['17-8', null],
+    ['8-12, 11-13', null],
+    ['8:75-12', null],
+    ['8-25', null],
+    ['morning', null],
+  ])('%s', (text, read) => {
+    expect(readHours(text)).toEqual(read);
+    if (read) expect(readHours(writeHours(read as [number, number][]))).toEqual(read);
+  });
+});
