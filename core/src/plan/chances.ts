@@ -98,13 +98,18 @@ export function orderChances(
       board.wanted.fill(-1);
       isPlaced = placeAll(board, c, groups, order) < 0;
     }
+    // What no way was found through says nothing of any day.
+    if (!isPlaced) continue;
     for (const { id, activities } of c.orders)
-      done
-        .get(id)!
-        .push(isPlaced ? Math.max(...activities.map((i) => board.start[i]! + c.duration[i]!)) : Infinity);
+      done.get(id)!.push(Math.max(...activities.map((i) => board.start[i]! + c.duration[i]!)));
   }
-  return (project.orders ?? []).map(({ id, due }) => {
+  return (project.orders ?? []).map(({ id, due: aimed }) => {
+    const due = workshop.due.get(id) ?? aimed;
     const sorted = done.get(id)!.sort((a, b) => a - b);
-    return { orderId: id, done: sorted, chance: sorted.filter((t) => t <= due).length / draws };
+    return {
+      orderId: id,
+      done: sorted,
+      chance: sorted.filter((t) => t <= due).length / Math.max(1, sorted.length),
+    };
   });
 }

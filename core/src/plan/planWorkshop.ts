@@ -107,7 +107,11 @@ export function readPlan(
 ): WorkshopPlan {
   const { project, steps, needs, zero } = workshop;
   const { plan } = solved;
-  const c = compile(project);
+  // Latest starts are by what is promised, not by what is aimed at.
+  const c = compile({
+    ...project,
+    orders: (project.orders ?? []).map((o) => ({ ...o, due: workshop.due.get(o.id) ?? o.due })),
+  });
   const latest = latestStarts(c, plan);
   const iso = (minute: number) => new Date(zero + minute * MINUTE).toISOString();
   const people = new Set(room.people.map((p) => p.id));

@@ -61,15 +61,15 @@ export function promiseFor(
     // What lies in stock is ready now.
     const done = mine?.done ?? Array.from({ length: draws }, () => 0);
     const at = (share: number) => {
-      const minute = done[Math.min(draws - 1, Math.ceil(share * draws) - 1)]!;
-      return Number.isFinite(minute) ? new Date(of.zero + minute * MINUTE).toISOString() : null;
+      const minute = done[Math.ceil(share * done.length) - 1];
+      return minute !== undefined ? new Date(of.zero + minute * MINUTE).toISOString() : null;
     };
     const due = Math.round((Date.parse(line.due) - of.zero) / MINUTE);
     const chanceOf = new Map(all.map((o) => [o.orderId, o.chance]));
     return {
       at50: at(0.5),
       at80: at(0.8),
-      chance: done.filter((t) => t <= due).length / draws,
+      chance: done.filter((t) => t <= due).length / Math.max(1, done.length),
       plan: {
         ...plan,
         orders: plan.orders.map((o) => ({ ...o, chance: chanceOf.get(o.orderId) ?? o.chance })),

@@ -11,6 +11,8 @@ export interface WorkshopProject {
   project: PlanProject;
   steps: WorkshopStep[];
   needs: Needs;
+  /** When each order is due; the project has it somewhat earlier. */
+  due: ReadonlyMap<string, number>;
   /** Epoch ms of time 0. */
   zero: number;
   /** Days that hours are given for. */
@@ -55,8 +57,11 @@ export function workshopProject(room: PlanRoom, pins: readonly PlanPin[] = [], d
     for (const key of done) entry.activities.add(key);
     byOrder.set(id, entry);
   }
-  for (const [id, o] of byOrder)
-    orders.push({ id, due: o.due, weight: o.weight, activities: [...o.activities] });
+  const due = new Map<string, number>();
+  for (const [id, o] of byOrder) {
+    due.set(id, o.due);
+    orders.push({ id, due: early(o.due), weight: o.weight, activities: [...o.activities] });
+  }
   return {
     project: {
       activities: builder.activities,
@@ -67,10 +72,17 @@ export function workshopProject(room: PlanRoom, pins: readonly PlanPin[] = [], d
     },
     steps: builder.steps,
     needs,
+    due,
     zero,
     days,
   };
 }
+
+/** A plan aims so much before the due day, as a share of the time there is and at most, minutes: days go wrong. */
+const MARGIN = { share: 0.15, most: 2880 };
+
+/** The time a plan aims at for a due time. */
+const early = (due: number) => (due <= 0 ? due : Math.round(due - Math.min(MARGIN.most, MARGIN.share * due)));
 
 /** What a line belongs to: its order, or itself where it is wanted for the shelf. */
 export const orderOf = (line: PlanOrderLine): string => (line.kind === 'stock' ? line.id : line.orderId);
