@@ -1,30 +1,9 @@
-import {
-  jobShop,
-  planWorkshop,
-  repairPlan,
-  solveProject,
-  verifyPlan,
-  workshopProject,
-} from '@wunsch/core/plan';
-import { PUBLISHED_SHOPS } from '../../core/src/plan/testing/publishedShops.ts';
+import { planWorkshop, repairPlan, solveProject, verifyPlan, workshopProject } from '@wunsch/core/plan';
+import { publishedShop } from '../../core/src/plan/testing/publishedShops.ts';
 import { roomWith } from '../../core/src/plan/testing/room.ts';
 import { ms, printTable } from './table.ts';
 
 const SEARCH_MS = 10_000;
-
-const shop = (name: keyof typeof PUBLISHED_SHOPS) =>
-  jobShop(
-    PUBLISHED_SHOPS[name]
-      .trim()
-      .split('\n')
-      .map((row) => {
-        const numbers = row.trim().split(/\s+/).map(Number);
-        return Array.from(
-          { length: numbers.length / 2 },
-          (_, k) => [numbers[2 * k]!, numbers[2 * k + 1]!] as const,
-        );
-      }),
-  );
 
 /** Forty orders over eight weeks for a workshop of three, as many batches as they need. */
 const eightWeeks = () =>
@@ -44,7 +23,7 @@ const eightWeeks = () =>
 /** Plans: the best of four plain priority rules beside what a search makes of it in ten seconds, in the same run. */
 export function plan(): void {
   const rows = (['ft06', 'ft10'] as const).map((name) => {
-    const project = shop(name);
+    const project = publishedShop(name);
     const rule = solveProject(project, { budgetMs: 0 });
     const begun = performance.now();
     const found = solveProject(project, { budgetMs: SEARCH_MS });

@@ -1,36 +1,22 @@
-import { jobShop, NoPlan, solveProject, verifyPlan, type PlanProject } from './index.ts';
+import { NoPlan, solveProject, verifyPlan, type PlanProject } from './index.ts';
 import { exhaustive } from './testing/exhaustive.ts';
-import { PUBLISHED_SHOPS } from './testing/publishedShops.ts';
+import { publishedShop } from './testing/publishedShops.ts';
 import { randomProject, type RandomKind } from './testing/randomProject.ts';
-
-const shop = (name: keyof typeof PUBLISHED_SHOPS): PlanProject =>
-  jobShop(
-    PUBLISHED_SHOPS[name]
-      .trim()
-      .split('\n')
-      .map((row) => {
-        const numbers = row.trim().split(/\s+/).map(Number);
-        return Array.from(
-          { length: numbers.length / 2 },
-          (_, k) => [numbers[2 * k]!, numbers[2 * k + 1]!] as const,
-        );
-      }),
-  );
 
 describe('published job shops', () => {
   test('6×6: 55, and proved', () => {
-    const found = solveProject(shop('ft06'), { budgetMs: 20_000 });
+    const found = solveProject(publishedShop('ft06'), { budgetMs: 20_000 });
     expect(found).toMatchObject({ worth: { end: 55 }, bound: { end: 55 }, gap: 0, isProved: true });
-    expect(verifyPlan(shop('ft06'), found.plan)).toEqual([]);
+    expect(verifyPlan(publishedShop('ft06'), found.plan)).toEqual([]);
   });
 
   test('10×10: within 2 % of 930, and the bound is no better than what is possible', () => {
-    const found = solveProject(shop('ft10'), { budgetMs: 10_000 });
+    const found = solveProject(publishedShop('ft10'), { budgetMs: 10_000 });
     expect(found.worth.end).toBeGreaterThanOrEqual(930);
     expect(found.worth.end).toBeLessThanOrEqual(948);
     expect(found.bound.end).toBeGreaterThanOrEqual(808);
     expect(found.bound.end).toBeLessThanOrEqual(930);
-    expect(verifyPlan(shop('ft10'), found.plan)).toEqual([]);
+    expect(verifyPlan(publishedShop('ft10'), found.plan)).toEqual([]);
   });
 });
 

@@ -215,6 +215,16 @@ const planKeep = handler({
   },
 });
 
+/** Calendar addresses are everyone’s own, to make and to end. */
+function requireOwn(by: string | null, personId: string): void {
+  if (by !== null && by !== personId)
+    throw new Problem({
+      status: 403,
+      code: 'not-yours',
+      detail: 'everyone makes and ends the address of their own calendar',
+    });
+}
+
 /** A private address for somebody’s calendar. */
 const calendarOpen = handler({
   kind: 'calendar.open',
@@ -230,12 +240,7 @@ const calendarOpen = handler({
   async apply({ tx, target, at, personId, body }) {
     const [found] = await tx.select({ id: person.id }).from(person).where(eq(person.id, body.personId));
     if (!found) throw notFound('person', body.personId);
-    if (personId !== null && personId !== body.personId)
-      throw new Problem({
-        status: 403,
-        code: 'not-yours',
-        detail: 'everyone makes the address of their own calendar',
-      });
+    requireOwn(personId, body.personId);
     await tx.insert(calendarAddress).values({ id: target, ...body, createdAt: at });
   },
 });
@@ -252,12 +257,13 @@ const calendarEnd = handler({
   body: CalendarAddressEnd,
   touches: ['plan'],
   keepsRead: true,
-  async apply({ tx, body }) {
+  async apply({ tx, personId, body }) {
     const [found] = await tx
-      .select({ id: calendarAddress.id })
+      .select({ personId: calendarAddress.personId })
       .from(calendarAddress)
       .where(eq(calendarAddress.id, body.addressId));
     if (!found) throw notFound('calendar address', body.addressId);
+    requireOwn(personId, found.personId);
     await tx.update(calendarAddress).set({ ended: true }).where(eq(calendarAddress.id, body.addressId));
   },
 });

@@ -180,6 +180,8 @@ describe.each(DATABASES)('the plan on %s', (kind) => {
       expect(JSON.stringify(await shop.store.db.execute('select * from trail' as never))).not.toContain(
         token,
       );
+      const cookie = await signIn(shop, 'Tam', 'third password');
+      expect((await put('calendar-address-ends', { addressId }, { cookie })).status).toBe(403);
       expect((await put('calendar-address-ends', { addressId })).status).toBe(201);
       expect((await read()).statusCode).toBe(404);
     });

@@ -1,5 +1,8 @@
+import { jobShop } from '../jobShop.ts';
+import type { PlanProject } from '../project.ts';
+
 /** Fisher and Thompson’s job shops (1963): pairs of machine and length, a job a line; optima 55 and 930. */
-export const PUBLISHED_SHOPS = {
+const PUBLISHED_SHOPS = {
   ft06: `
     2 1 0 3 1 6 3 7 5 3 4 6
     1 8 2 5 4 10 5 10 0 10 3 4
@@ -21,3 +24,19 @@ export const PUBLISHED_SHOPS = {
     1 85 0 13 2 61 6 7 8 64 9 76 5 47 3 52 4 90 7 45
   `,
 };
+
+/** One of the published job shops as a project. */
+export function publishedShop(name: keyof typeof PUBLISHED_SHOPS): PlanProject {
+  return jobShop(
+    PUBLISHED_SHOPS[name]
+      .trim()
+      .split('\n')
+      .map((row) => {
+        const numbers = row.trim().split(/\s+/).map(Number);
+        return Array.from(
+          { length: numbers.length / 2 },
+          (_, k) => [numbers[2 * k]!, numbers[2 * k + 1]!] as const,
+        );
+      }),
+  );
+}
