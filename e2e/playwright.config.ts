@@ -11,7 +11,8 @@ export default defineConfig({
     { name: 'walks', testIgnore: 'screens.spec.ts', workers: 1 },
     { name: 'screens', testMatch: 'screens.spec.ts', workers: 1 },
   ],
-  retries: 0,
+  // A second try where the machine is shared; what needed it is named as flaky in what is printed.
+  retries: process.env.CI ? 1 : 0,
   outputDir: '../test-results',
   use: {
     locale: 'en-GB',

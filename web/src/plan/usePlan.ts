@@ -85,10 +85,16 @@ export function usePlan(room: PlanRoomView | undefined) {
     };
   }, [room, mended]);
 
+  /** Ends whatever is still being answered, so that it cannot come back over what is done next. */
+  const nextTurn = useCallback(() => {
+    turn.current += 1;
+    planWork.cancel();
+    return turn.current;
+  }, []);
+
   const search = useCallback(async () => {
     if (!room) return;
-    turn.current += 1;
-    const mine = turn.current;
+    const mine = nextTurn();
     const from = Object.fromEntries((shownSteps ?? []).map((s) => [s.key, Date.parse(s.start)]));
     const show = (plan: WorkshopPlan, isSearching: boolean) => {
       if (turn.current === mine) setProposal({ plan, repair: null, pins: [...pins], isSearching });
@@ -105,17 +111,17 @@ export function usePlan(room: PlanRoomView | undefined) {
       );
       show(plan, false);
     } catch (error) {
+      if (turn.current !== mine) return;
       if (error instanceof WorkCancelled) setProposal((p) => p && { ...p, isSearching: false });
       else setProblem(error as Error);
     }
-  }, [room, shownSteps, pins]);
+  }, [room, shownSteps, pins, nextTurn]);
 
   const stop = useCallback(() => planWork.cancel(), []);
   const drop = useCallback(() => {
-    turn.current += 1;
-    planWork.cancel();
+    nextTurn();
     setProposal(null);
-  }, []);
+  }, [nextTurn]);
 
   /** Fixes a step, or loosens it where `pin` is null; everything else gives way. */
   const pinStep = useCallback(
@@ -123,19 +129,22 @@ export function usePlan(room: PlanRoomView | undefined) {
       if (!room) return;
       const next = [...pins.filter((p) => p.step !== step), ...(pin ? [pin] : [])];
       const base = (proposal?.plan.steps ?? mended?.repair.plan.steps ?? []) as PlannedStep[];
+      const mine = nextTurn();
       try {
         const repair = await planAnswers.ask<Repair>((thread) => thread.repair(room, base, next, 120));
+        if (turn.current !== mine) return;
         setProposal({ plan: repair.plan, repair, pins: next, isSearching: false });
         setProblem(null);
       } catch (error) {
-        setProblem(error as Error);
+        if (turn.current === mine) setProblem(error as Error);
       }
     },
-    [room, pins, proposal, mended],
+    [room, pins, proposal, mended, nextTurn],
   );
 
   const accept = useCallback(
     async (plan: WorkshopPlan, withPins: readonly PlanPin[]) => {
+      nextTurn();
       await send({
         path: `/api/kept-plans/${newId()}`,
         body: {
@@ -148,7 +157,7 @@ export function usePlan(room: PlanRoomView | undefined) {
       });
       setProposal(null);
     },
-    [send, t],
+    [send, t, nextTurn],
   );
 
   return {

@@ -47,6 +47,7 @@ export class Outbox {
   private list: OutboxEntry[] = [];
   private refusedList: (OutboxEntry & { reason: string })[] = [];
   private readonly listeners = new Set<() => void>();
+  private readonly sentListeners = new Set<(entry: OutboxEntry) => void>();
   private readonly answers = new Map<
     string,
     { resolve: (o: Outcome) => void; reject: (e: unknown) => void }
@@ -84,6 +85,12 @@ export class Outbox {
     return () => this.listeners.delete(listener);
   };
 
+  /** Tells of each entry the server has accepted, while it still counts as waiting; whoever shows it marks it done before it is read again. */
+  whenSent = (listener: (entry: OutboxEntry) => void): (() => void) => {
+    this.sentListeners.add(listener);
+    return () => this.sentListeners.delete(listener);
+  };
+
   /** Sends an entry; resolves with its number, or with `waiting` when the server is away. */
   async send(entry: Omit<OutboxEntry, 'id' | 'at'>): Promise<Outcome> {
     const whole: OutboxEntry = { ...entry, id: v7(), at: new Date().toISOString() };
@@ -113,6 +120,7 @@ export class Outbox {
       try {
         const { method, path, body, ifMatch } = entry;
         const accepted = await this.ask<AcceptedEntry>(method, path, body, ifMatch);
+        this.sentListeners.forEach((listener) => listener(entry));
         // It waits until the page shows it, so that nothing looks undone in between; sent twice it would be the same entry.
         await Promise.race([
           this.onSent(accepted).catch(() => undefined),

@@ -18,6 +18,7 @@ export default function CardsPage() {
   const { glasses } = useWithWaiting(told, {
     seatId: seatId ?? session?.mySeatId ?? undefined,
     isChoice: session?.question === 'different',
+    remember: (tasted) => void mutate((list) => list?.map(tasted), { revalidate: false }),
   });
   const send = useEntryHere();
   if (!session || !glasses) return <p className="p-4 text-ink-3">{t('loading')}</p>;

@@ -116,7 +116,16 @@ function Seat() {
     if (problem) keep(null);
   }, [problem]);
   const isChoice = data?.question === 'different';
-  const { glasses, waiting } = useWithWaiting(data?.glasses, { seatId: data?.seatId, isChoice });
+  const { glasses, waiting } = useWithWaiting(data?.glasses, {
+    seatId: data?.seatId,
+    isChoice,
+    remember: (tasted) => {
+      if (!data) return;
+      const known = { ...data, glasses: data.glasses.map(tasted) };
+      keep(known);
+      void mutate(known, { revalidate: false });
+    },
+  });
   if (isOver)
     return (
       <Panel title={t('panel.guest.over')}>

@@ -4,12 +4,13 @@ import { useState } from 'react';
 import { useLocation } from 'react-router';
 import { SessionCardPut, type Glass, type TastingSession } from '@wunsch/contract';
 import type { Stroke } from '@wunsch/core/taste';
-import { show } from '../../../testing/page.tsx';
+import { show, Wire } from '../../../testing/page.tsx';
 import { idOf } from '../../../testing/views.ts';
 import { changedList } from '../NoteListDialog.tsx';
 import { ReadLabel, saidBy } from '../ReadLabel.tsx';
 import { TastingStrip } from '../TastingStrip.tsx';
 import { Glasses, type SaidCard } from './Glasses.tsx';
+import GuestPage from './GuestPage.tsx';
 import { LikingScale } from './LikingScale.tsx';
 import { PaperCards } from './PaperCards.tsx';
 
@@ -87,6 +88,31 @@ test('glass after glass, with a rest where one is due, and a thank-you at the en
     ['327', 7],
     ['344', 5],
   ]);
+});
+
+test('a card the server took stays taken, though the network is gone before the glasses are read again', async () => {
+  const wire = new Wire().has('/api/guest', {
+    ...session,
+    seatId: idOf(1),
+    name: 'Wren',
+    title: 'Old roast or new',
+    families: [],
+    glasses: [glass(1), glass(2)],
+  });
+  const { user } = show(<GuestPage />);
+  await screen.findByText('Wren, at the table');
+  wire.hold();
+  for (const name of ['Sour', 'Grit', 'Liking']) await user.click(score(name, 5));
+  await user.click(screen.getByRole('button', { name: 'Save the card' }));
+  await waitFor(() => expect(current()).toBe('344'));
+  await user.click(score('Sour', 2));
+  wire.goAway();
+  wire.release();
+  await waitFor(() => expect(screen.queryByText(/waits? for the network/)).toBeNull());
+  // Longer than anybody waits for the page to show it.
+  await new Promise((r) => setTimeout(r, 800));
+  expect(current()).toBe('344');
+  expect(score('Sour', 2).getAttribute('aria-checked')).toBe('true');
 });
 
 test('going back is allowed, and says that the first impression counts', async () => {
