@@ -7,7 +7,7 @@ import {
   type StepKind,
   type WorkKind,
 } from '@wunsch/core/ledger';
-import { Id, Instant, StationName, Text } from './common.ts';
+import { Id, Instant, Money, StationName, Text } from './common.ts';
 import { CONCHE_DETAILS } from './stations/conche.ts';
 import { GRIND_DETAILS } from './stations/grind.ts';
 import { MOULD_DETAILS, WRAP_DETAILS } from './stations/mould.ts';
@@ -22,6 +22,19 @@ const LEAVE_DETAILS = {
   /** Where material went that left the workshop, and what it fetched, minor units. */
   destination: Text(80),
   fetched: z.number().nonnegative().max(1e12),
+  /** The delivery it is a line of, to whom, and for which order. */
+  deliveryId: Id,
+  customerId: Id,
+  orderId: Id,
+  /** Minor units for a piece, or for a kg of what is not counted. */
+  price: Money,
+};
+
+/** What a step keeps that says what was found when stock was taken. */
+const COUNT_DETAILS = {
+  /** The stock-taking it is a line of. */
+  countId: Id,
+  countReason: Text(40),
 };
 
 /** The details each kind of step may keep, as its station declares them. */
@@ -39,7 +52,7 @@ export const DETAILS_OF: Readonly<Record<StepKind, z.ZodRawShape>> = {
   wrap: WRAP_DETAILS,
   leave: LEAVE_DETAILS,
   'write-off': {},
-  count: {},
+  count: COUNT_DETAILS,
   part: {},
 };
 
@@ -56,6 +69,7 @@ export const StepDetails = z
     ...MOULD_DETAILS,
     ...WRAP_DETAILS,
     ...LEAVE_DETAILS,
+    ...COUNT_DETAILS,
   })
   .partial();
 /** See {@link StepDetails}. */

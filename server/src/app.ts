@@ -35,6 +35,7 @@ import { planRoutes } from './plan/routes.ts';
 import { guestRoutes } from './stations/taste/guests.ts';
 import { stationRooms } from './stations/rooms.ts';
 import type { Store } from './store/store.ts';
+import { stockRoutes } from './stock/routes.ts';
 import { findRoutes } from './views/find.ts';
 import { trailRoutes } from './views/trail.ts';
 
@@ -147,6 +148,7 @@ export async function buildApp(options: AppOptions): Promise<App> {
     practiceRoutes(signedIn, practices);
     for (const room of stationRooms) room.routes(signedIn);
     planRoutes(signedIn);
+    stockRoutes(signedIn);
     findRoutes(signedIn);
     trailRoutes(signedIn, handlers);
     eventRoutes(signedIn);

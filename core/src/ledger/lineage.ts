@@ -129,6 +129,11 @@ export function originsBehind(
  * in over what was wanted of it. By-products carry nothing. A parcel that (through a slip) went into its own making counts once.
  */
 export function unitCost(graph: LineageGraph, parcelId: string): number {
+  return unitCosts(graph, [parcelId]).get(parcelId)!;
+}
+
+/** What the material of many parcels has cost per kg, minor units, by their ids; each way back is gone once. See {@link unitCost}. */
+export function unitCosts(graph: LineageGraph, parcelIds: readonly string[]): Map<string, number> {
   const known = new Map<string, number>();
   const cost = (id: string): number => {
     const kept = known.get(id);
@@ -153,5 +158,5 @@ export function unitCost(graph: LineageGraph, parcelId: string): number {
     }
     return wantedMg > 0 ? spent / (wantedMg / 1e6) : 0;
   };
-  return cost(parcelId);
+  return new Map(parcelIds.map((id) => [id, cost(id)]));
 }

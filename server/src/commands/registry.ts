@@ -11,6 +11,7 @@ import { planHandlers } from '../plan/handlers.ts';
 import { readingsAdd, readingsStream } from '../readings/handlers.ts';
 import { stationRooms } from '../stations/rooms.ts';
 import { workshopSetup, workshopUpdate } from '../workshop/handlers.ts';
+import { stockHandlers } from '../stock/handlers.ts';
 import { setAsideSeen } from '../workshop/setAside.ts';
 import type { Handler } from './command.ts';
 
@@ -39,6 +40,7 @@ const entries: readonly Handler[] = [
   observationAdd,
   readingsAdd,
   readingsStream,
+  ...stockHandlers,
   ...planHandlers,
   ...stationRooms.flatMap((room) => room.handlers),
 ];

@@ -2,7 +2,7 @@ import { and, eq, ne, sql } from 'drizzle-orm';
 import { BatchPut, BatchState, BatchUpdate } from '@wunsch/contract';
 import { requireMatch } from '../access/match.ts';
 import { handler, lineOf, MAKERS, withMatch, type Context } from '../commands/command.ts';
-import { batch, lot, movement, parcel, recipe, step } from '../db/schema/index.ts';
+import { batch, delivery, deliveryLine, lot, movement, parcel, recipe, step } from '../db/schema/index.ts';
 import { notFound, Problem } from '../http/problem.ts';
 import { inForce } from './parcels.ts';
 import { stepsOfBatch, voidStep } from './steps.ts';
@@ -174,6 +174,19 @@ async function voidBatch(context: Context, batchId: string, reason: string): Pro
       params: { code: elsewhere.code },
     });
   }
+  const [sold] = await tx
+    .select({ number: delivery.number })
+    .from(deliveryLine)
+    .innerJoin(delivery, and(eq(delivery.id, deliveryLine.deliveryId), eq(delivery.voided, false)))
+    .innerJoin(parcel, and(eq(parcel.id, deliveryLine.parcelId), eq(parcel.batchId, batchId)))
+    .limit(1);
+  if (sold)
+    throw new Problem({
+      status: 409,
+      code: 'delivered',
+      detail: `bars of ${row.code} have gone out with delivery ${sold.number}; take that back first`,
+      params: { number: sold.number },
+    });
   // Last made first, so that nothing is voided while a later step of the batch still holds it.
   const left = await stepsOfBatch(context, batchId);
   while (left.length > 0) {

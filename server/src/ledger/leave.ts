@@ -1,9 +1,7 @@
-import { eq } from 'drizzle-orm';
 import { ParcelLeave } from '@wunsch/contract';
-import { ENTRY_STATION } from '@wunsch/core/ledger';
 import { handler, lineOf, MAKERS } from '../commands/command.ts';
-import { lot, movement, parcel, step } from '../db/schema/index.ts';
-import { notFound } from '../http/problem.ts';
+import { movement } from '../db/schema/index.ts';
+import { besideStep, parcelOf, requireFree, sourceOf } from './beside.ts';
 import { changeParcel, takenFrom } from './parcels.ts';
 import { voidStep } from './steps.ts';
 
@@ -18,39 +16,38 @@ export const parcelLeave = handler({
   touches: ['stock', 'batches', 'lots'],
   line: lineOf('massMg', 'count', 'destination'),
   async apply(context) {
-    const { tx, target, body, at, by, seq } = context;
-    const [row] = await tx
-      .select({ parcel, onHold: lot.onHold, lotCode: lot.code })
-      .from(parcel)
-      .leftJoin(lot, eq(lot.id, parcel.lotId))
-      .where(eq(parcel.id, body.parcelId));
-    if (!row) throw notFound('parcel', body.parcelId);
-    const from = row.parcel;
+    const { tx, target, body, at } = context;
+    const from = await parcelOf(context, body.parcelId);
+    // What was set aside may still be thrown away.
+    if (body.destination !== 'waste') requireFree(from);
     const taken = takenFrom(from, body);
     await changeParcel(context, from.id, -taken.massMg, taken.count === null ? null : -taken.count);
-    await tx.insert(step).values({
+    const line = await besideStep(context, {
       id: target,
-      batchId: from.batchId,
-      station: ENTRY_STATION[from.material],
       kind: 'leave',
-      status: 'closed',
-      startedAt: body.at ?? at,
-      endedAt: body.at ?? at,
+      of: from,
+      when: body.at ?? at,
       details: { destination: body.destination, fetched: body.fetched },
-      by,
     });
-    const line = { stepId: target, batchId: from.batchId, ...taken, at: body.at ?? at, by, seq } as const;
     await tx.insert(movement).values([
       {
         ...line,
+        ...taken,
         id: body.takenId,
         direction: 'in',
-        source: body.massMg === null ? (body.count === null ? 'derived' : 'counted') : 'weighed',
+        source: sourceOf(body),
         material: from.material,
         parcelId: from.id,
         label: from.label,
       },
-      { ...line, id: body.lossId, direction: 'loss', source: 'derived', reason: body.destination },
+      {
+        ...line,
+        ...taken,
+        id: body.lossId,
+        direction: 'loss',
+        source: 'derived',
+        reason: body.destination,
+      },
     ]);
     return { batchId: from.batchId };
   },

@@ -4,6 +4,7 @@ import { BY_PRODUCTS, isWork, lossName, MAY_ENTER, mayEnter } from '@wunsch/core
 import { handler, lineOf, MAKERS, type Context } from '../commands/command.ts';
 import { ingredient, lot, movement, parcel, supply } from '../db/schema/index.ts';
 import { notFound, Problem } from '../http/problem.ts';
+import { requireFree } from './beside.ts';
 import {
   changeParcel,
   correctParcel,
@@ -210,11 +211,12 @@ async function takeIn(
       pricePerKg: supply.pricePerKg,
     })
     .from(parcel)
-    .leftJoin(lot, eq(lot.parcelId, parcel.id))
+    .leftJoin(lot, eq(lot.id, parcel.lotId))
     .leftJoin(supply, eq(supply.parcelId, parcel.id))
     .where(eq(parcel.id, body.parcelId!));
   if (!from) throw notFound('parcel', body.parcelId!);
   requireMayEnter(row, from.parcel.material);
+  requireFree(from.parcel);
   if (from.onHold && body.holdOverride.trim() === '') {
     throw new Problem({
       status: 409,

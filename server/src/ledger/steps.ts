@@ -5,7 +5,7 @@ import { lossName, stepBalance, usualWork, type Station } from '@wunsch/core/led
 import { formatMass } from '@wunsch/core/quantity';
 import { requireMatch } from '../access/match.ts';
 import { handler, lineOf, MAKERS, withMatch, type Context, type Upcaster } from '../commands/command.ts';
-import { batch, machine, movement, observation, step } from '../db/schema/index.ts';
+import { batch, machine, movement, observation, parcel, step } from '../db/schema/index.ts';
 import { notFound, Problem } from '../http/problem.ts';
 import { compactReadings } from '../readings/handlers.ts';
 import { getStep, inForce, movementsOfStep, remainderRow, requireOpenBatch } from './parcels.ts';
@@ -220,6 +220,7 @@ export async function voidStep(context: Context, stepId: string): Promise<void> 
       .from(movement)
       .innerJoin(step, eq(step.id, movement.stepId))
       .leftJoin(batch, eq(batch.id, movement.batchId))
+      .innerJoin(parcel, and(eq(parcel.id, movement.parcelId), eq(parcel.stepId, stepId)))
       .where(and(eq(movement.parcelId, line.parcelId!), eq(movement.direction, 'in'), inForce))
       .limit(1);
     if (user) {

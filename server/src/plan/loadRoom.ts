@@ -11,11 +11,13 @@ import {
   machine,
   mouldForm,
   person,
+  recipe,
   stockAim,
   workHours,
   workshop,
 } from '../db/schema/index.ts';
 import type { Store } from '../store/store.ts';
+import { deliveredBars, stillWanted } from '../stock/deliveries.ts';
 import { benchView } from '../views/benchView.ts';
 import { readSettings } from '../views/stored.ts';
 import { expectedYields } from '../views/yields.ts';
@@ -43,6 +45,10 @@ export async function loadPlanRoom(
   const openSteps = await loadOpenSteps(db);
   const customers = await db.select().from(customer).orderBy(asc(customer.name), asc(customer.id));
   const allOrders = await loadOrders(db);
+  const delivered = await deliveredBars(db);
+  const recipeNames = new Map(
+    (await db.select({ id: recipe.id, name: recipe.name }).from(recipe)).map((r) => [r.id, r.name]),
+  );
   const names = new Map(customers.map((c) => [c.id, c.name]));
   const lots = await loadLots(db);
   const past = await store.yields.load(lots.map((l) => l.id));
@@ -80,7 +86,7 @@ export async function loadPlanRoom(
     orders: allOrders
       .filter((o) => o.state === 'open')
       .flatMap((o) =>
-        o.lines.map((l) => ({
+        stillWanted(o.lines, delivered.get(o.id), (id) => recipeNames.get(id) ?? '').map((l) => ({
           id: l.id,
           orderId: o.id,
           customer: o.title || names.get(o.customerId ?? '') || '',
@@ -275,7 +281,7 @@ async function loadStock(db: Db): Promise<PlanRoomView['stock']> {
     from parcel p join batch b on b.id = p.batch_id
     left join recipe r on r.id = b.recipe_id
     left join recipe cur on cur.name = r.name and cur.current
-    where p.material = 'bars' and p.remaining_mg > 0 and p.count > 0
+    where p.material = 'bars' and p.remaining_mg > 0 and p.count > 0 and not p.on_hold
     group by cur.id, b.lot_id`);
   return (result as unknown as Rows<PlanRoomView['stock'][number]>).rows;
 }

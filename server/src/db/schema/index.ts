@@ -5,6 +5,7 @@ export * from './mould.ts';
 export * from './plan.ts';
 export * from './recipe.ts';
 export * from './readings.ts';
+export * from './stock.ts';
 export * from './supplies.ts';
 export * from './taste.ts';
 export * from './trail.ts';

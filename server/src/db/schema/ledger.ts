@@ -57,6 +57,9 @@ export const parcel = pgTable(
     /** Pieces left, where it is counted; follows the movements as the mass does. */
     count: integer(),
     place: text().notNull().default(''),
+    /** Set aside: it is neither used nor sold until somebody lets it go. */
+    onHold: boolean('on_hold').notNull().default(false),
+    holdReason: text('hold_reason').notNull().default(''),
     madeAt: instant('made_at').notNull(),
   },
   (t) => [

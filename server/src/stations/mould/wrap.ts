@@ -1,18 +1,11 @@
 import { eq } from 'drizzle-orm';
 import { BarsWrapped } from '@wunsch/contract';
-import { handler, MAKERS, type Context } from '../../commands/command.ts';
+import { handler, MAKERS } from '../../commands/command.ts';
 import { movement, parcel, step, supply } from '../../db/schema/index.ts';
-import { notFound, Problem } from '../../http/problem.ts';
+import { Problem } from '../../http/problem.ts';
+import { parcelOf, requireFree, type ParcelRow } from '../../ledger/beside.ts';
 import { changeParcel, takenFrom } from '../../ledger/parcels.ts';
 import { voidStep } from '../../ledger/steps.ts';
-
-type ParcelRow = typeof parcel.$inferSelect;
-
-async function parcelOf({ tx }: Context, id: string): Promise<ParcelRow> {
-  const [row] = await tx.select().from(parcel).where(eq(parcel.id, id));
-  if (!row) throw notFound('parcel', id);
-  return row;
-}
 
 function requireMaterial(row: ParcelRow, wanted: readonly string[], field: string): void {
   if (!wanted.includes(row.material))
@@ -45,6 +38,7 @@ export const barsWrapped = handler({
     const { tx, target, body, at, by, seq } = context;
     const bars = await parcelOf(context, body.parcelId);
     requireMaterial(bars, ['bars', 'blocks'], 'parcelId');
+    requireFree(bars);
     const outs = [...body.made, ...(body.broken ? [{ ...body.broken, label: '', place: '' }] : [])];
     const count = outs.reduce((sum, o) => sum + o.count, 0);
     const taken = takenFrom(bars, { massMg: null, count });

@@ -1,7 +1,6 @@
 import { asc, eq } from 'drizzle-orm';
 import { createHash } from 'node:crypto';
 import { StoredTrial, TrialBegin, TrialKeep, TrialScore, TrialStep, WholeTrial } from '@wunsch/contract';
-import { ENTRY_STATION } from '@wunsch/core/ledger';
 import {
   handler,
   lineOf,
@@ -11,8 +10,9 @@ import {
   withSalt,
   type Context,
 } from '../../commands/command.ts';
-import { batch, movement, parcel, recipe, step, trial } from '../../db/schema/index.ts';
+import { batch, movement, parcel, recipe, trial } from '../../db/schema/index.ts';
 import { notFound, Problem } from '../../http/problem.ts';
+import { besideStep, parcelOf, requireFree } from '../../ledger/beside.ts';
 import { changeParcel } from '../../ledger/parcels.ts';
 import { voidStep } from '../../ledger/steps.ts';
 import { recipePut } from './handlers.ts';
@@ -123,9 +123,9 @@ export const trialBegin = handler({
 
 /** A closed step that weighs parts out of a parcel: what goes in comes out, in parcels of their own. */
 async function takeParts(context: Context, parcelId: string) {
-  const { tx, at, by, seq } = context;
-  const [source] = await tx.select().from(parcel).where(eq(parcel.id, parcelId));
-  if (!source) throw notFound('parcel', parcelId);
+  const { tx, at } = context;
+  const source = await parcelOf(context, parcelId);
+  requireFree(source);
   if (source.count !== null)
     throw new Problem({
       status: 422,
@@ -145,17 +145,7 @@ async function takeParts(context: Context, parcelId: string) {
     async write(): Promise<void> {
       const sum = parts.reduce((total, p) => total + p.massMg, 0);
       await changeParcel(context, source.id, -sum);
-      await tx.insert(step).values({
-        id: stepId,
-        batchId: source.batchId,
-        station: ENTRY_STATION[source.material],
-        kind: 'part',
-        status: 'closed',
-        startedAt: at,
-        endedAt: at,
-        details: {},
-        by,
-      });
+      const of = await besideStep(context, { id: stepId, kind: 'part', of: source });
       await tx.insert(parcel).values(
         parts.map((p) => ({
           ...source,
@@ -166,15 +156,7 @@ async function takeParts(context: Context, parcelId: string) {
           madeAt: at,
         })),
       );
-      const line = {
-        stepId,
-        batchId: source.batchId,
-        at,
-        by,
-        seq,
-        source: 'weighed',
-        material: source.material,
-      } as const;
+      const line = { ...of, source: 'weighed', material: source.material } as const;
       await tx.insert(movement).values([
         {
           ...line,

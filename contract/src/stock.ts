@@ -1,0 +1,241 @@
+import { z } from 'zod';
+import { MATERIALS } from '@wunsch/core/ledger';
+import { Id, Instant, MassMg, Money, Text } from './common.ts';
+import { ParcelRecord } from './views/records.ts';
+
+/** Pieces of something counted. */
+const Pieces = z.int().positive().max(10_000_000);
+
+/** Most parcels one act may name. */
+const MOST = 200;
+
+/** Why a count came out different. */
+export const COUNT_REASONS = [
+  'miscounted',
+  'broken',
+  'eaten',
+  'stolen',
+  'dried out',
+  'mislaid',
+  'found',
+  'other',
+] as const;
+
+/** Where bars go that leave without an order, beside what is sold over the counter. */
+export const LEAVE_FOR = ['sold', 'gift', 'sample', 'broken', 'waste'] as const;
+
+/** Ids of the parcel and lines a part of a parcel becomes. */
+const Part = z.object({ parcelId: Id, stepId: Id, takenId: Id, madeId: Id });
+
+/** Moving parcels, or parts of them, to another place. A part becomes a parcel of its own. */
+export const ParcelsMove = z.object({
+  place: Text(80).min(1),
+  parcels: z
+    .array(
+      z
+        .object({
+          parcelId: Id,
+          massMg: MassMg.nullable().default(null),
+          count: Pieces.nullable().default(null),
+          /** Needed where a mass or a number is named. */
+          part: Part.nullable().default(null),
+        })
+        .refine((p) => (p.massMg === null && p.count === null) || p.part !== null, {
+          path: ['part'],
+          message: 'a part of a parcel becomes one of its own: give it an id',
+        }),
+    )
+    .min(1)
+    .max(MOST),
+  note: Text(400).default(''),
+});
+/** See {@link ParcelsMove}. */
+export type ParcelsMove = z.input<typeof ParcelsMove>;
+
+/** Putting parcels of the same thing together: all of each goes into one new parcel. */
+export const ParcelsJoin = z.object({
+  parcels: z
+    .array(z.object({ parcelId: Id, takenId: Id }))
+    .min(2)
+    .max(MOST),
+  madeId: Id,
+  parcelId: Id,
+  label: Text(60).default(''),
+  place: Text(80).default(''),
+});
+/** See {@link ParcelsJoin}. */
+export type ParcelsJoin = z.input<typeof ParcelsJoin>;
+
+/** Delivering bars, nibs or anything else to a customer; the target is the delivery. One line a parcel. */
+export const DeliveryMake = z.object({
+  customerId: Id,
+  /** The order it serves, whole or in part. */
+  orderId: Id.nullable().default(null),
+  lines: z
+    .array(
+      z.object({
+        parcelId: Id,
+        massMg: MassMg.nullable().default(null),
+        count: Pieces.nullable().default(null),
+        /** Minor units for a piece, or for a kg of what is not counted. */
+        price: Money.nullable().default(null),
+        stepId: Id,
+        takenId: Id,
+        lossId: Id,
+      }),
+    )
+    .min(1)
+    .max(MOST),
+  note: Text(400).default(''),
+  at: Instant.optional(),
+});
+/** See {@link DeliveryMake}. */
+export type DeliveryMake = z.input<typeof DeliveryMake>;
+
+/** What comes back of a delivery: so much of one of its lines, as a parcel of its own. */
+export const DeliveryReturn = z.object({
+  deliveryId: Id,
+  lines: z
+    .array(
+      z.object({
+        /** The delivery’s line. */
+        stepId: Id,
+        massMg: MassMg.nullable().default(null),
+        count: Pieces.nullable().default(null),
+        parcelId: Id,
+        madeId: Id,
+        /** Id of the line that says what of it stays delivered. */
+        lossId: Id,
+      }),
+    )
+    .min(1)
+    .max(MOST),
+  place: Text(80).default(''),
+  reason: Text(400).default(''),
+  /** It is not sold again until somebody has looked at it. */
+  onHold: z.boolean().default(true),
+});
+/** See {@link DeliveryReturn}. */
+export type DeliveryReturn = z.input<typeof DeliveryReturn>;
+
+/** Taking stock of a place: what was found of each parcel, against what the books said when it was counted. */
+export const StockCount = z.object({
+  place: Text(80).default(''),
+  lines: z
+    .array(
+      z
+        .object({
+          parcelId: Id,
+          /** What the books said; where that has changed since, the count is refused. */
+          expectedMg: z.int().nonnegative(),
+          expectedCount: z.int().nonnegative().nullable().default(null),
+          /** What was found: pieces of what is counted, mass of what is not. */
+          foundMg: z.int().nonnegative().max(100_000_000_000).nullable().default(null),
+          foundCount: z.int().nonnegative().max(10_000_000).nullable().default(null),
+          reason: z.enum(COUNT_REASONS).nullable().default(null),
+          stepId: Id,
+          takenId: Id,
+          lossId: Id,
+        })
+        .refine((l) => (l.foundMg === null) !== (l.foundCount === null), {
+          path: ['foundCount'],
+          message: 'say what was found: pieces of what is counted, or the weight of what is not',
+        }),
+    )
+    .min(1)
+    .max(500),
+  note: Text(400).default(''),
+});
+/** See {@link StockCount}. */
+export type StockCount = z.input<typeof StockCount>;
+
+/** Setting parcels aside, or letting them go again. */
+export const ParcelsHold = z.object({
+  parcelIds: z.array(Id).min(1).max(2000),
+  onHold: z.boolean(),
+  reason: Text(200).min(1),
+});
+/** See {@link ParcelsHold}. */
+export type ParcelsHold = z.input<typeof ParcelsHold>;
+
+/** Something on hand, with what a shop asks of it. */
+export const StockItem = ParcelRecord.extend({
+  recipeId: z.string().nullable(),
+  recipeName: z.string().nullable(),
+  lotName: z.string().nullable(),
+  /** Best before, of bars as printed, of a delivery as declared. */
+  bestBefore: z.string().nullable(),
+  holdReason: z.string(),
+  /** What it has cost so far, minor units; null where nobody has said what it was bought for. */
+  value: z.number().nullable(),
+});
+/** See {@link StockItem}. */
+export type StockItem = z.infer<typeof StockItem>;
+
+/** A delivery as it is shown. */
+export const Delivery = z.object({
+  id: Id,
+  number: z.int(),
+  customerId: z.string(),
+  customer: z.string(),
+  orderId: z.string().nullable(),
+  orderTitle: z.string(),
+  note: z.string(),
+  at: z.string(),
+  by: z.string(),
+  lines: z.array(
+    z.object({
+      stepId: z.string(),
+      parcelId: z.string(),
+      material: z.enum(MATERIALS),
+      label: z.string(),
+      batchId: z.string().nullable(),
+      batchCode: z.string().nullable(),
+      barCode: z.string().nullable(),
+      recipeName: z.string().nullable(),
+      lotName: z.string().nullable(),
+      bestBefore: z.string().nullable(),
+      /** What has stayed with the customer. */
+      massMg: z.number(),
+      count: z.number().nullable(),
+      /** What came back of it. */
+      returnedMg: z.number(),
+      returnedCount: z.number(),
+      price: z.number().nullable(),
+    }),
+  ),
+});
+/** See {@link Delivery}. */
+export type Delivery = z.infer<typeof Delivery>;
+
+/** Whether the books come out even, over everything that ever was. */
+export const StockProof = z.object({
+  mass: z.object({
+    /** Everything that came: lots and deliveries as they arrived, and what was weighed in off the shelf without one. */
+    receivedMg: z.number(),
+    offShelfMg: z.number(),
+    /** More was there than the books said, by counting. */
+    foundMg: z.number(),
+    onHandMg: z.number(),
+    inProcessMg: z.number(),
+    /** Left the workshop: sold, delivered, given away. */
+    leftMg: z.number(),
+    /** Losses by name, largest first. */
+    losses: z.array(z.object({ reason: z.string(), massMg: z.number() })),
+    /** What is left over; 0 where the books come out even. */
+    differenceMg: z.number(),
+  }),
+  bars: z.object({
+    made: z.number(),
+    found: z.number(),
+    onHand: z.number(),
+    left: z.number(),
+    /** Missing, broken or eaten, by counting. */
+    lost: z.number(),
+    /** Broken at wrapping, or melted again. */
+    melted: z.number(),
+    difference: z.number(),
+  }),
+});
+/** See {@link StockProof}. */
+export type StockProof = z.infer<typeof StockProof>;

@@ -1,0 +1,154 @@
+import type { TraceGraph, TraceLine, TraceParcel, TraceRoots, TraceStep } from './graph.ts';
+
+/** Something of what is traced at its end: so much mass of it, in so many pieces that hold any. */
+export interface TraceEnd {
+  /** Whole mass of the thing that holds some of it, mg. */
+  massMg: number;
+  /** Mass of what is traced in it, mg; not rounded. */
+  contentMg: number;
+  /** Pieces that hold some; null where they are not counted. */
+  count: number | null;
+}
+
+/** A parcel on hand that holds some of what is traced. */
+export interface EndHere extends TraceEnd {
+  parcel: TraceParcel;
+}
+
+/** Some of it that left the workshop. */
+export interface EndGone extends TraceEnd {
+  step: TraceStep;
+  parcel: TraceParcel | null;
+  destination: string;
+  customerId: string | null;
+}
+
+/** Some of it that was lost under a name. */
+export interface EndLost extends TraceEnd {
+  step: TraceStep;
+  reason: string;
+}
+
+/** Some of it that is in a step which has not ended. */
+export interface EndInProcess extends TraceEnd {
+  step: TraceStep;
+}
+
+/** Everything made with any of what is traced, and where all of it is. */
+export interface Forward {
+  /** Mass that is traced, mg. */
+  rootMg: number;
+  /** Share of what is traced in each parcel reached, above 0 to 1. */
+  parcels: Map<string, number>;
+  /** Share of it in each step reached. */
+  steps: Map<string, number>;
+  here: EndHere[];
+  gone: EndGone[];
+  lost: EndLost[];
+  inProcess: EndInProcess[];
+}
+
+/**
+ * Follows what is traced forward, any depth, through mixed batches, rework, boxes and returns. Every step mixes evenly what goes into it: its
+ * outputs and losses hold the share its inputs held by mass. So the masses of all ends add up to the mass that was traced. A parcel that
+ * (through a slip) went into its own making counts once.
+ */
+export function traceForward(graph: TraceGraph, roots: TraceRoots): Forward {
+  const rootParcels = new Set(roots.parcelIds ?? []);
+  const rootSteps = new Set(roots.stepIds ?? []);
+  const rootIngredients = new Set(roots.ingredientIds ?? []);
+  const linesOf = (id: string) => graph.lines.get(id) ?? [];
+  // What a step holds by nature, before it is itself a root.
+  const naturally = new Map<string, number>();
+  const open = new Set<string>();
+  const shareIn = (line: TraceLine): number => {
+    if (line.parcelId) return ofParcel(line.parcelId);
+    return line.ingredientId && rootIngredients.has(line.ingredientId) ? 1 : 0;
+  };
+  const natural = (stepId: string): number => {
+    const known = naturally.get(stepId);
+    if (known !== undefined) return known;
+    if (open.has(stepId)) return 0;
+    open.add(stepId);
+    let [content, mass] = [0, 0];
+    for (const line of linesOf(stepId))
+      if (line.direction === 'in') {
+        mass += line.massMg;
+        content += line.massMg * shareIn(line);
+      }
+    open.delete(stepId);
+    const share = mass > 0 ? content / mass : 0;
+    naturally.set(stepId, share);
+    return share;
+  };
+  const ofStep = (stepId: string): number => (rootSteps.has(stepId) ? 1 : natural(stepId));
+  const ofParcel = (id: string): number => {
+    if (rootParcels.has(id)) return 1;
+    const parcel = graph.parcels.get(id);
+    return parcel ? ofStep(parcel.stepId) : 0;
+  };
+
+  const forward: Forward = {
+    rootMg: 0,
+    parcels: new Map(),
+    steps: new Map(),
+    here: [],
+    gone: [],
+    lost: [],
+    inProcess: [],
+  };
+  for (const parcel of graph.parcels.values()) {
+    const share = ofParcel(parcel.id);
+    if (share <= 0) continue;
+    forward.parcels.set(parcel.id, share);
+    if (parcel.remainingMg > 0)
+      forward.here.push({
+        parcel,
+        massMg: parcel.remainingMg,
+        contentMg: parcel.remainingMg * share,
+        count: parcel.count,
+      });
+  }
+  for (const step of graph.steps.values()) {
+    const lines = linesOf(step.id);
+    const share = ofStep(step.id);
+    // What enters the trace here, and what was found here later: both are there from this step on.
+    for (const line of lines) {
+      if (line.direction === 'out' && line.parcelId) {
+        const isFound = graph.parcels.get(line.parcelId)?.stepId !== step.id;
+        if (isFound) forward.rootMg += line.massMg * ofParcel(line.parcelId);
+        else if (rootParcels.has(line.parcelId)) forward.rootMg += line.massMg * (1 - share);
+      }
+      if (line.direction === 'in' && !line.parcelId) forward.rootMg += line.massMg * shareIn(line);
+    }
+    const inMg = lines.reduce((sum, l) => sum + (l.direction === 'in' ? l.massMg : 0), 0);
+    if (rootSteps.has(step.id)) {
+      // A step that brings something in from outside takes nothing in.
+      const outMg = lines.reduce((sum, l) => sum + (l.direction === 'out' ? l.massMg : 0), 0);
+      forward.rootMg += (inMg > 0 ? inMg : outMg) * (1 - natural(step.id));
+    }
+    if (share <= 0) continue;
+    forward.steps.set(step.id, share);
+    const taken = lines.find((l) => l.direction === 'in' && l.parcelId);
+    const parcel = taken?.parcelId ? (graph.parcels.get(taken.parcelId) ?? null) : null;
+    for (const line of lines) {
+      if (line.direction !== 'loss' || line.massMg <= 0) continue;
+      const end = { massMg: line.massMg, contentMg: line.massMg * share, count: line.count };
+      if (step.kind === 'leave')
+        forward.gone.push({
+          ...end,
+          step,
+          parcel,
+          destination: step.destination ?? line.reason ?? '',
+          customerId: step.customerId,
+        });
+      else forward.lost.push({ ...end, step, reason: line.reason ?? 'unexplained' });
+    }
+    if (step.isOpen) {
+      const balance = lines.reduce((sum, l) => sum + (l.direction === 'in' ? l.massMg : -l.massMg), 0);
+      if (balance > 0)
+        forward.inProcess.push({ step, massMg: balance, contentMg: balance * share, count: null });
+    }
+  }
+  return forward;
+}

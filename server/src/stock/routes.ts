@@ -1,0 +1,63 @@
+import { z } from 'zod';
+import { Delivery, StockItem, StockProof } from '@wunsch/contract';
+import { IdParams } from '../http/entries.ts';
+import { notFound } from '../http/problem.ts';
+import type { App } from '../http/types.ts';
+import { loadDeliveries, loadProof, loadStockItems } from './views.ts';
+
+/** What is on hand, what went to whom, and whether the books come out even. */
+export function stockRoutes(app: App): void {
+  const tags = ['stock'];
+  app.get(
+    '/api/stock-items',
+    {
+      config: { cached: true },
+      schema: {
+        tags,
+        summary: 'Everything on hand by place, with best before and value, oldest first',
+        response: { 200: z.array(StockItem) },
+      },
+    },
+    (request) => loadStockItems(request.store.db),
+  );
+
+  app.get(
+    '/api/stock-proof',
+    {
+      config: { cached: true },
+      schema: {
+        tags,
+        summary: 'Whether all that came is on hand, gone out or lost, to the milligram and the bar',
+        response: { 200: StockProof },
+      },
+    },
+    (request) => loadProof(request.store.db),
+  );
+
+  app.get(
+    '/api/deliveries',
+    {
+      config: { cached: true },
+      schema: {
+        tags,
+        summary: 'Deliveries, newest first',
+        querystring: z.object({ limit: z.coerce.number().int().min(1).max(500).default(200) }),
+        response: { 200: z.array(Delivery) },
+      },
+    },
+    (request) => loadDeliveries(request.store.db, { limit: request.query.limit }),
+  );
+
+  app.get(
+    '/api/deliveries/:id',
+    {
+      config: { cached: true },
+      schema: { tags, summary: 'One delivery', params: IdParams, response: { 200: Delivery } },
+    },
+    async (request) => {
+      const [found] = await loadDeliveries(request.store.db, { id: request.params.id });
+      if (!found) throw notFound('delivery', request.params.id);
+      return found;
+    },
+  );
+}

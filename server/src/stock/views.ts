@@ -1,0 +1,249 @@
+import { sql } from 'drizzle-orm';
+import type { Delivery, StockItem, StockProof } from '@wunsch/contract';
+import { unitCosts, type Material } from '@wunsch/core/ledger';
+import type { Db } from '../db/database.ts';
+import { loadLineage } from '../views/lineage.ts';
+
+/** Most parcels shown. */
+const MOST = 5000;
+
+const rowsOf = <T>(result: unknown): T[] => (result as { rows: T[] }).rows;
+
+/** An instant as the contract writes it. */
+const instantOf = (column: string) =>
+  sql.raw(`to_char(${column} at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"')`);
+
+interface ItemRow extends Omit<StockItem, 'remainingMg' | 'value' | 'bestBefore'> {
+  remainingMg: string | number;
+  declared: string | null;
+}
+
+/** Everything on hand, oldest first, with its best before and what it has cost. */
+export async function loadStockItems(db: Db): Promise<StockItem[]> {
+  const rows = rowsOf<ItemRow>(
+    await db.execute(sql`
+      select p.id, p.material, p.label, p.lot_id as "lotId", p.batch_id as "batchId", b.code as "batchCode",
+        coalesce(l.code, bl.code) as "lotCode", coalesce(l.name, bl.name) as "lotName", p.step_id as "stepId",
+        p.remaining_mg as "remainingMg", p.count, p.place, (p.on_hold or coalesce(l.on_hold, false)) as "onHold",
+        case when p.on_hold then p.hold_reason else coalesce(l.hold_reason, '') end as "holdReason",
+        ${instantOf('p.made_at')} as "madeAt", r.id as "recipeId", r.name as "recipeName", u.best_before::text as declared
+      from parcel p
+      left join batch b on b.id = p.batch_id
+      left join lot l on l.id = p.lot_id
+      left join lot bl on bl.id = b.lot_id
+      left join recipe r on r.id = b.recipe_id
+      left join supply u on u.parcel_id = p.id
+      where p.remaining_mg > 0 and (b.state is null or b.state <> 'void')
+      order by p.made_at, p.id limit ${MOST}`),
+  );
+  const ids = rows.map((r) => r.id);
+  const costs = unitCosts(await loadLineage(db, ids, 'back'), ids);
+  const printed = await printedOn(
+    db,
+    rows.filter((r) => r.material === 'bars').map((r) => r.id),
+  );
+  return rows.map(({ declared, ...r }) => {
+    const remainingMg = Number(r.remainingMg);
+    return {
+      ...r,
+      remainingMg,
+      bestBefore: declared ?? printed.get(r.id)?.bestBefore ?? null,
+      value: (remainingMg / 1e6) * (costs.get(r.id) ?? 0),
+    };
+  });
+}
+
+/** What the moulding behind bars printed on them, through boxes, parts and returns. */
+export async function printedOn(
+  db: Db,
+  parcelIds: readonly string[],
+): Promise<Map<string, { bestBefore: string | null; barCode: string | null }>> {
+  if (parcelIds.length === 0) return new Map();
+  const ids = sql.join(
+    parcelIds.map((id) => sql`${id}::uuid`),
+    sql`, `,
+  );
+  const rows = rowsOf<{ id: string; bestBefore: string | null; barCode: string | null }>(
+    await db.execute(sql`
+      with recursive behind(id, step_id) as (
+        select p.id, p.step_id from parcel p where p.id = any(array[${ids}])
+        union
+        select b.id, q.step_id from behind b
+          join step s on s.id = b.step_id and s.kind in ('wrap', 'part', 'leave')
+          join movement m on m.step_id = s.id and m.direction = 'in' and m.replaced_by is null and not m.voided
+          join parcel q on q.id = m.parcel_id and q.material in ('bars', 'blocks'))
+      select b.id, min(s.details ->> 'bestBefore') as "bestBefore", min(s.details ->> 'barCode') as "barCode"
+      from behind b join step s on s.id = b.step_id and s.kind = 'mould' group by b.id`),
+  );
+  return new Map(rows.map(({ id, ...r }) => [id, r]));
+}
+
+interface LineRow {
+  id: string;
+  number: number;
+  customerId: string;
+  customer: string;
+  orderId: string | null;
+  orderTitle: string | null;
+  note: string;
+  at: string;
+  by: string;
+  stepId: string;
+  parcelId: string;
+  material: Material;
+  label: string;
+  batchId: string | null;
+  batchCode: string | null;
+  recipeName: string | null;
+  lotName: string | null;
+  takenMg: string | number | null;
+  taken: string | number | null;
+  returnedMg: string | number | null;
+  returned: string | number | null;
+  price: number | null;
+}
+
+/** Deliveries, newest first, with what has come back of them. */
+export async function loadDeliveries(
+  db: Db,
+  { id, limit = 200 }: { id?: string; limit?: number } = {},
+): Promise<Delivery[]> {
+  const rows = rowsOf<LineRow>(
+    await db.execute(sql`
+      select d.id, d.number, d.customer_id as "customerId", c.name as customer, d.order_id as "orderId",
+        o.facts ->> 'title' as "orderTitle", d.note, ${instantOf('d.at')} as at, d.by,
+        x.step_id as "stepId", x.parcel_id as "parcelId", p.material, p.label, p.batch_id as "batchId", b.code as "batchCode",
+        r.name as "recipeName", coalesce(l.name, bl.name) as "lotName", x.price,
+        t.mg as "takenMg", t.n as taken, back.mg as "returnedMg", back.n as returned
+      from (select * from delivery where not voided ${id ? sql`and id = ${id}::uuid` : sql``}
+        order by at desc, number desc limit ${limit}) d
+      join customer c on c.id = d.customer_id
+      left join customer_order o on o.id = d.order_id
+      join delivery_line x on x.delivery_id = d.id
+      join parcel p on p.id = x.parcel_id
+      left join batch b on b.id = p.batch_id
+      left join recipe r on r.id = b.recipe_id
+      left join lot l on l.id = p.lot_id
+      left join lot bl on bl.id = b.lot_id
+      left join lateral (select sum(mass_mg) as mg, sum(count) as n from movement where step_id = x.step_id
+        and direction = 'in' and replaced_by is null and not voided) t on true
+      left join lateral (select sum(mass_mg) as mg, sum(count) as n from movement where step_id = x.step_id
+        and direction = 'out' and replaced_by is null and not voided) back on true
+      order by d.at desc, d.number desc, x.step_id`),
+  );
+  const printed = await printedOn(db, [
+    ...new Set(rows.filter((r) => r.material === 'bars').map((r) => r.parcelId)),
+  ]);
+  const found = new Map<string, Delivery>();
+  for (const r of rows) {
+    const known: Delivery = found.get(r.id) ?? {
+      id: r.id,
+      number: r.number,
+      customerId: r.customerId,
+      customer: r.customer,
+      orderId: r.orderId,
+      orderTitle: r.orderTitle ?? '',
+      note: r.note,
+      at: r.at,
+      by: r.by,
+      lines: [],
+    };
+    found.set(r.id, known);
+    const [returnedMg, returnedCount] = [Number(r.returnedMg ?? 0), Number(r.returned ?? 0)];
+    known.lines.push({
+      stepId: r.stepId,
+      parcelId: r.parcelId,
+      material: r.material,
+      label: r.label,
+      batchId: r.batchId,
+      batchCode: r.batchCode,
+      recipeName: r.recipeName,
+      lotName: r.lotName,
+      barCode: printed.get(r.parcelId)?.barCode ?? null,
+      bestBefore: printed.get(r.parcelId)?.bestBefore ?? null,
+      massMg: Number(r.takenMg ?? 0) - returnedMg,
+      count: r.taken === null ? null : Number(r.taken) - returnedCount,
+      returnedMg,
+      returnedCount,
+      price: r.price,
+    });
+  }
+  return [...found.values()];
+}
+
+/** Whether the books come out even: all that came against all that is, went and was lost, in milligrams and in bars. */
+export async function loadProof(db: Db): Promise<StockProof> {
+  const inForce = sql`m.replaced_by is null and not m.voided`;
+  const sums = rowsOf<{
+    kind: string;
+    open: boolean;
+    direction: 'in' | 'out' | 'loss';
+    reason: string | null;
+    shelf: boolean;
+    bars: boolean;
+    mg: string | number;
+    n: string | number | null;
+  }>(
+    await db.execute(sql`
+      select s.kind, s.status = 'open' as open, m.direction, m.mass_mg < 0 as negative,
+        case when m.direction = 'loss' then m.reason end as reason, m.parcel_id is null as shelf,
+        coalesce(m.material = 'bars', false) as bars, sum(m.mass_mg) as mg, sum(m.count) as n
+      from movement m join step s on s.id = m.step_id
+      where ${inForce}
+      group by 1, 2, 3, 4, 5, 6, 7`),
+  );
+  const [hand] = rowsOf<{ mg: string | number; n: string | number }>(
+    await db.execute(sql`select coalesce(sum(remaining_mg), 0) as mg,
+      coalesce(sum(count) filter (where material = 'bars'), 0) as n from parcel`),
+  );
+  const total = (fits: (r: (typeof sums)[number]) => boolean, what: 'mg' | 'n' = 'mg') =>
+    sums.reduce((sum, r) => sum + (fits(r) ? Number(r[what] ?? 0) : 0), 0);
+  const receivedMg = total((r) => r.kind === 'receive' && r.direction === 'out');
+  const offShelfMg = total((r) => r.direction === 'in' && r.shelf);
+  const lossRows = sums.filter((r) => r.direction === 'loss');
+  const foundMg = -lossRows.reduce((sum, r) => sum + Math.min(0, Number(r.mg)), 0);
+  const leftMg = lossRows.reduce((sum, r) => sum + (r.kind === 'leave' ? Math.max(0, Number(r.mg)) : 0), 0);
+  const losses = new Map<string, number>();
+  for (const r of lossRows)
+    if (r.kind !== 'leave' && Number(r.mg) > 0)
+      losses.set(r.reason ?? 'unexplained', (losses.get(r.reason ?? 'unexplained') ?? 0) + Number(r.mg));
+  const inProcessMg = sums.reduce(
+    (sum, r) => sum + (r.open && r.kind !== 'receive' ? Number(r.mg) * (r.direction === 'in' ? 1 : -1) : 0),
+    0,
+  );
+  const onHandMg = Number(hand?.mg ?? 0);
+  const lossMg = [...losses.values()].reduce((a, b) => a + b, 0);
+  const beside = new Set(['wrap', 'leave', 'count', 'part', 'write-off', 'receive']);
+  const bars = (kind: (k: string) => boolean, direction: 'in' | 'out') =>
+    total((r) => r.bars && r.direction === direction && kind(r.kind), 'n');
+  const made = bars((k) => k === 'receive' || !beside.has(k), 'out');
+  const found = bars((k) => k === 'count', 'out');
+  const left = bars((k) => k === 'leave', 'in') - bars((k) => k === 'leave', 'out');
+  const lost = bars((k) => k === 'count' || k === 'write-off', 'in');
+  const passed = (k: string) => k === 'wrap' || k === 'part';
+  const melted = bars((k) => !beside.has(k), 'in') + bars(passed, 'in') - bars(passed, 'out');
+  const onHand = Number(hand?.n ?? 0);
+  return {
+    mass: {
+      receivedMg,
+      offShelfMg,
+      foundMg,
+      onHandMg,
+      inProcessMg,
+      leftMg,
+      losses: [...losses]
+        .map(([reason, massMg]) => ({ reason, massMg }))
+        .sort((a, b) => b.massMg - a.massMg || a.reason.localeCompare(b.reason)),
+      differenceMg: receivedMg + offShelfMg + foundMg - onHandMg - inProcessMg - leftMg - lossMg,
+    },
+    bars: {
+      made,
+      found,
+      onHand,
+      left,
+      lost,
+      melted,
+      difference: made + found - onHand - left - lost - melted,
+    },
+  };
+}
