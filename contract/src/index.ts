@@ -19,5 +19,6 @@ export * from './stock.ts';
 export * from './stored.ts';
 export * from './supplies.ts';
 export * from './topics.ts';
+export * from './trace.ts';
 export * from './views/index.ts';
 export * from './workshop.ts';

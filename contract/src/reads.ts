@@ -27,6 +27,8 @@ const DRAWN_FROM: readonly [prefix: string, topics: readonly Topic[] | 'all'][] 
   ['/api/stock-items', ['stock', 'batches', 'lots', 'recipes', 'ingredients']],
   ['/api/stock-proof', ['stock', 'batches', 'lots']],
   ['/api/stock', ['stock', 'batches', 'lots']],
+  ['/api/trace', ['stock', 'batches', 'lots', 'machines', 'ingredients']],
+  ['/api/recalls', ['recalls']],
   ['/api/deliveries', ['stock', 'plan', 'batches']],
   ['/api/supplies', ['stock', 'ingredients']],
   ['/api/ingredients', ['ingredients']],

@@ -35,6 +35,8 @@ export const TOPICS = [
   'timers',
   /** Orders, stock aims, hours, absences and the plan in force. */
   'plan',
+  /** Recalls that were kept. */
+  'recalls',
   'sessions',
   /** Entries that could not be applied and wait for the owner. */
   'set-aside',

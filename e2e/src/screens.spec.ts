@@ -41,6 +41,8 @@ for (const { theme, language, width, height } of SETTINGS) {
   test(`every screen, ${theme}, ${language}, ${width}×${height}: no complaint, nothing serious, nothing wider than the page`, async ({
     browser,
   }) => {
+    // Some seventy screens, each looked at in full.
+    test.setTimeout(360_000);
     const context = await browser.newContext({ viewport: { width, height } });
     await context.addInitScript(
       ([t, l]) => {

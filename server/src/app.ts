@@ -36,6 +36,7 @@ import { guestRoutes } from './stations/taste/guests.ts';
 import { stationRooms } from './stations/rooms.ts';
 import type { Store } from './store/store.ts';
 import { stockRoutes } from './stock/routes.ts';
+import { traceRoutes } from './trace/routes.ts';
 import { findRoutes } from './views/find.ts';
 import { trailRoutes } from './views/trail.ts';
 
@@ -149,6 +150,7 @@ export async function buildApp(options: AppOptions): Promise<App> {
     for (const room of stationRooms) room.routes(signedIn);
     planRoutes(signedIn);
     stockRoutes(signedIn);
+    traceRoutes(signedIn);
     findRoutes(signedIn);
     trailRoutes(signedIn, handlers);
     eventRoutes(signedIn);

@@ -12,6 +12,7 @@ import { readingsAdd, readingsStream } from '../readings/handlers.ts';
 import { stationRooms } from '../stations/rooms.ts';
 import { workshopSetup, workshopUpdate } from '../workshop/handlers.ts';
 import { stockHandlers } from '../stock/handlers.ts';
+import { recallKeep } from '../trace/recalls.ts';
 import { setAsideSeen } from '../workshop/setAside.ts';
 import type { Handler } from './command.ts';
 
@@ -41,6 +42,7 @@ const entries: readonly Handler[] = [
   readingsAdd,
   readingsStream,
   ...stockHandlers,
+  recallKeep,
   ...planHandlers,
   ...stationRooms.flatMap((room) => room.handlers),
 ];

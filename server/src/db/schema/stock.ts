@@ -1,4 +1,14 @@
-import { bigint, boolean, doublePrecision, index, integer, jsonb, pgTable, text, uuid } from 'drizzle-orm/pg-core';
+import {
+  bigint,
+  boolean,
+  doublePrecision,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  text,
+  uuid,
+} from 'drizzle-orm/pg-core';
 import { instant } from '../columns.ts';
 
 /** Where a parcel has been: every time it was moved whole. */
