@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { MATERIALS } from '@wunsch/core/ledger';
 import { Id, Instant, MassMg, Money, Text } from './common.ts';
+import { Customer } from './plan.ts';
 import { ParcelRecord } from './views/records.ts';
 
 /** Pieces of something counted. */
@@ -163,6 +164,8 @@ export const StockItem = ParcelRecord.extend({
   recipeId: z.string().nullable(),
   recipeName: z.string().nullable(),
   lotName: z.string().nullable(),
+  /** Lot of the batch it was made in. */
+  batchLotId: z.string().nullable(),
   /** Best before, of bars as printed, of a delivery as declared. */
   bestBefore: z.string().nullable(),
   holdReason: z.string(),
@@ -207,6 +210,32 @@ export const Delivery = z.object({
 });
 /** See {@link Delivery}. */
 export type Delivery = z.infer<typeof Delivery>;
+
+/** Whom bars go to, and what is still promised to them. */
+export const CustomerBook = z.object({
+  customers: z.array(Customer),
+  orders: z.array(
+    z.object({
+      id: Id,
+      number: z.number(),
+      title: z.string(),
+      customerId: z.string().nullable(),
+      due: z.string(),
+      lines: z.array(
+        z.object({
+          recipeId: z.string(),
+          recipeName: z.string(),
+          lotId: z.string().nullable(),
+          /** Bars still to be delivered. */
+          bars: z.number(),
+          price: z.number().nullable(),
+        }),
+      ),
+    }),
+  ),
+});
+/** See {@link CustomerBook}. */
+export type CustomerBook = z.infer<typeof CustomerBook>;
 
 /** Whether the books come out even, over everything that ever was. */
 export const StockProof = z.object({

@@ -35,6 +35,7 @@ const SessionPage = lazy(() => import('./stations/taste/sessions/SessionPage.tsx
 const CardsPage = lazy(() => import('./stations/taste/sessions/CardsPage.tsx'));
 const TastedPage = lazy(() => import('./stations/taste/TastedPage.tsx'));
 const GuestPage = lazy(() => import('./stations/taste/sessions/GuestPage.tsx'));
+const CountPage = lazy(() => import('./ledger/stock/CountPage.tsx'));
 const LedgerPage = lazy(() => import('./ledger/LedgerPage.tsx'));
 const PracticePage = lazy(() => import('./practice/PracticePage.tsx'));
 const PracticeRoom = lazy(() => import('./practice/PracticeRoom.tsx'));
@@ -121,6 +122,7 @@ function useRouter(onLanguage: (language: Language) => void) {
           { path: 'plan', element: <PlanPage /> },
           { path: 'plan/list', element: <PlanListPage /> },
           { path: 'ledger', element: <LedgerPage /> },
+          { path: 'ledger/count', element: <CountPage /> },
           { path: 'settings', element: <SettingsPage /> },
           { path: '*', element: <Missing /> },
         ],

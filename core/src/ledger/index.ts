@@ -9,5 +9,6 @@ export * from './reconcile.ts';
 export * from './stations.ts';
 export * from './stepKinds.ts';
 export * from './route.ts';
+export * from './oldestFirst.ts';
 export * from './pieces.ts';
 export * from './yields.ts';

@@ -177,7 +177,7 @@ export async function loadKept(db: Db): Promise<KeptPlan | null> {
 }
 
 /** Orders that can be understood, by their due day. */
-async function loadOrders(db: Db): Promise<Order[]> {
+export async function loadOrders(db: Db): Promise<Order[]> {
   const rows = await db.select().from(customerOrder).orderBy(asc(customerOrder.createdAt));
   return rows
     .flatMap(({ facts, id, version, createdAt }) => {

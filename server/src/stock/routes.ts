@@ -1,9 +1,13 @@
 import { z } from 'zod';
-import { Delivery, StockItem, StockProof } from '@wunsch/contract';
+import { CustomerBook, Delivery, StockItem, StockProof } from '@wunsch/contract';
+import { workshop } from '../db/schema/index.ts';
 import { IdParams } from '../http/entries.ts';
+import { LanguageQuery, sendPdf } from '../http/paper.ts';
 import { notFound } from '../http/problem.ts';
 import type { App } from '../http/types.ts';
-import { loadDeliveries, loadProof, loadStockItems } from './views.ts';
+import { readSettings } from '../views/stored.ts';
+import { deliveryNote } from './deliveryNote.ts';
+import { loadCustomerBook, loadDeliveries, loadProof, loadStockItems } from './views.ts';
 
 /** What is on hand, what went to whom, and whether the books come out even. */
 export function stockRoutes(app: App): void {
@@ -35,6 +39,19 @@ export function stockRoutes(app: App): void {
   );
 
   app.get(
+    '/api/customers',
+    {
+      config: { cached: true },
+      schema: {
+        tags,
+        summary: 'Customers, and what is still promised to them',
+        response: { 200: CustomerBook },
+      },
+    },
+    (request) => loadCustomerBook(request.store.db),
+  );
+
+  app.get(
     '/api/deliveries',
     {
       config: { cached: true },
@@ -58,6 +75,26 @@ export function stockRoutes(app: App): void {
       const [found] = await loadDeliveries(request.store.db, { id: request.params.id });
       if (!found) throw notFound('delivery', request.params.id);
       return found;
+    },
+  );
+
+  app.get(
+    '/api/deliveries/:id/note.pdf',
+    {
+      schema: {
+        tags,
+        summary: 'A delivery note, PDF',
+        params: IdParams,
+        querystring: LanguageQuery,
+      },
+    },
+    async (request, reply) => {
+      const { db } = request.store;
+      const [found] = await loadDeliveries(db, { id: request.params.id });
+      if (!found) throw notFound('delivery', request.params.id);
+      const [shop] = await db.select({ settings: workshop.settings }).from(workshop);
+      const bytes = await deliveryNote(found, readSettings(shop?.settings), request.query.language);
+      return sendPdf(reply, `delivery-${found.number}`, bytes);
     },
   );
 }

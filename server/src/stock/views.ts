@@ -1,8 +1,11 @@
-import { sql } from 'drizzle-orm';
-import type { Delivery, StockItem, StockProof } from '@wunsch/contract';
+import { asc, sql } from 'drizzle-orm';
+import type { CustomerBook, Delivery, StockItem, StockProof } from '@wunsch/contract';
 import { unitCosts, type Material } from '@wunsch/core/ledger';
 import type { Db } from '../db/database.ts';
+import { customer, recipe } from '../db/schema/index.ts';
+import { loadOrders } from '../plan/loadRoom.ts';
 import { loadLineage } from '../views/lineage.ts';
+import { deliveredBars, stillWanted } from './deliveries.ts';
 
 /** Most parcels shown. */
 const MOST = 5000;
@@ -23,7 +26,7 @@ export async function loadStockItems(db: Db): Promise<StockItem[]> {
   const rows = rowsOf<ItemRow>(
     await db.execute(sql`
       select p.id, p.material, p.label, p.lot_id as "lotId", p.batch_id as "batchId", b.code as "batchCode",
-        coalesce(l.code, bl.code) as "lotCode", coalesce(l.name, bl.name) as "lotName", p.step_id as "stepId",
+        coalesce(l.code, bl.code) as "lotCode", coalesce(l.name, bl.name) as "lotName", bl.id as "batchLotId", p.step_id as "stepId",
         p.remaining_mg as "remainingMg", p.count, p.place, (p.on_hold or coalesce(l.on_hold, false)) as "onHold",
         case when p.on_hold then p.hold_reason else coalesce(l.hold_reason, '') end as "holdReason",
         ${instantOf('p.made_at')} as "madeAt", r.id as "recipeId", r.name as "recipeName", u.best_before::text as declared
@@ -169,6 +172,33 @@ export async function loadDeliveries(
     });
   }
   return [...found.values()];
+}
+
+/** Customers, and what is still promised to them, the most urgent first. */
+export async function loadCustomerBook(db: Db): Promise<CustomerBook> {
+  const names = new Map(
+    (await db.select({ id: recipe.id, name: recipe.name }).from(recipe)).map((r) => [r.id, r.name]),
+  );
+  const delivered = await deliveredBars(db);
+  const nameOf = (id: string) => names.get(id) ?? '';
+  const open = (await loadOrders(db)).filter((o) => o.state === 'open');
+  return {
+    customers: await db.select().from(customer).orderBy(asc(customer.name), asc(customer.id)),
+    orders: open.map(({ id, number, title, customerId, due, lines }) => ({
+      id,
+      number,
+      title,
+      customerId,
+      due,
+      lines: stillWanted(lines, delivered.get(id), nameOf).map(({ recipeId, lotId, bars, price }) => ({
+        recipeId,
+        recipeName: nameOf(recipeId),
+        lotId,
+        bars,
+        price,
+      })),
+    })),
+  };
 }
 
 /** Whether the books come out even: all that came against all that is, went and was lost, in milligrams and in bars. */

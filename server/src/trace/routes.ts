@@ -1,8 +1,12 @@
 import { z } from 'zod';
 import { RecallRecord, TraceQuery, TraceView } from '@wunsch/contract';
+import { workshop } from '../db/schema/index.ts';
 import { IdParams } from '../http/entries.ts';
+import { LanguageQuery, sendPdf } from '../http/paper.ts';
 import { notFound } from '../http/problem.ts';
 import type { App } from '../http/types.ts';
+import { readSettings } from '../views/stored.ts';
+import { recallReport } from './recallReport.ts';
 import { loadRecalls } from './recalls.ts';
 import { traceView } from './view.ts';
 
@@ -49,6 +53,21 @@ export function traceRoutes(app: App): void {
       const [found] = await loadRecalls(request.store.db, request.params.id);
       if (!found) throw notFound('recall', request.params.id);
       return found;
+    },
+  );
+
+  app.get(
+    '/api/recalls/:id/report.pdf',
+    {
+      schema: { tags, summary: 'A recall on paper, PDF', params: IdParams, querystring: LanguageQuery },
+    },
+    async (request, reply) => {
+      const { db } = request.store;
+      const [found] = await loadRecalls(db, request.params.id);
+      if (!found) throw notFound('recall', request.params.id);
+      const [shop] = await db.select({ settings: workshop.settings }).from(workshop);
+      const bytes = await recallReport(found, readSettings(shop?.settings).name, request.query.language);
+      return sendPdf(reply, `recall-${found.number}`, bytes);
     },
   );
 }

@@ -1,5 +1,4 @@
-import { useState } from 'react';
-import { Link } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import type { BatchBrief, TrailItem } from '@wunsch/contract';
 import { useRead } from '../shell/door.tsx';
 import { trailDetail } from '../shell/trailWords.ts';
@@ -8,7 +7,9 @@ import { Panel } from '../ui/Panel.tsx';
 import { Table } from '../ui/Table.tsx';
 import { Tabs } from '../ui/Tabs.tsx';
 import { useWords } from '../words/words.tsx';
-import { StockTable } from './StockTable.tsx';
+import { DeliveriesSheet } from './deliveries/DeliveriesSheet.tsx';
+import { StockSheet } from './stock/StockSheet.tsx';
+import { TraceSheet } from './trace/TraceSheet.tsx';
 
 function Batches() {
   const words = useWords();
@@ -106,19 +107,25 @@ function Trail() {
   );
 }
 
-/** The ledger across all stations: stock, batches, and the trail of who did what. */
+const SHEETS = ['stock', 'deliveries', 'trace', 'batches', 'trail'] as const;
+
+/** The ledger across all stations: what is on hand, what went out, where everything went, batches, and who did what. */
 export default function LedgerPage() {
   const { t } = useWords();
-  const [tab, setTab] = useState('stock');
+  const [search, setSearch] = useSearchParams();
+  const asked = search.get('sheet');
+  const sheet = SHEETS.find((s) => s === asked) ?? 'stock';
   return (
     <div className="p-3 sm:px-4">
       <h1 className="mb-2 text-[26px]">{t('ledger')}</h1>
       <Tabs
         label={t('ledger')}
-        value={tab}
-        onChange={setTab}
+        value={sheet}
+        onChange={(next) => setSearch(next === 'stock' ? {} : { sheet: next })}
         sheets={[
-          { id: 'stock', title: t('stock'), content: <StockTable /> },
+          { id: 'stock', title: t('stock'), content: <StockSheet /> },
+          { id: 'deliveries', title: t('deliveries'), content: <DeliveriesSheet /> },
+          { id: 'trace', title: t('trace'), content: <TraceSheet /> },
           { id: 'batches', title: t('batches'), content: <Batches /> },
           { id: 'trail', title: t('trail'), content: <Trail /> },
         ]}

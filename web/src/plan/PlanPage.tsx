@@ -17,7 +17,7 @@ import { OrderDialog } from './OrderDialog.tsx';
 import { PlanRecords } from './PlanRecords.tsx';
 import { scaleOf, ZOOMS, type Zoom } from './scale.ts';
 import { Side } from './Side.tsx';
-import { useBeside, useIsNarrow } from './useBeside.ts';
+import { useBeside, useIsNarrow } from '../shell/useBeside.ts';
 import { usePlan, usePlanRoom, type PlanHere } from './usePlan.ts';
 import { WhatIfDialog } from './WhatIfDialog.tsx';
 

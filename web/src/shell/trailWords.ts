@@ -14,6 +14,7 @@ export function trailDetail({ kind, summary: s }: TrailItem, words: Words): stri
     s.label,
     remainder && words.word('loss', String(remainder)),
     s.destination,
+    s.place,
     typeof s.massMg === 'number' ? words.mass(s.massMg) : null,
     typeof s.count === 'number' ? words.t('pieces.n', { n: s.count }) : null,
     s.state && words.word('state', String(s.state)),

@@ -29,6 +29,13 @@ export interface BookColumn<R> {
   sum?: (rows: readonly R[]) => ReactNode;
 }
 
+/** Which rows are ticked, and what ticking one is called. */
+export interface BookChoice<R> {
+  chosen: ReadonlySet<string>;
+  onChoose: (chosen: ReadonlySet<string>) => void;
+  nameOf: (row: R) => string;
+}
+
 /** A group of rows opens by itself up to this many. */
 const FEW = 3;
 
@@ -43,6 +50,7 @@ export function BookTable<R>({
   keyOf,
   groupOf,
   empty,
+  choice,
 }: {
   caption: string;
   rows: readonly R[];
@@ -51,6 +59,8 @@ export function BookTable<R>({
   /** Name of the group a row belongs to; one list where left out. */
   groupOf?: (row: R) => string;
   empty: string;
+  /** Rows may be ticked, by their keys. */
+  choice?: BookChoice<R>;
 }) {
   const { t, number } = useWords();
   const [search, setSearch] = useState('');
@@ -110,6 +120,11 @@ export function BookTable<R>({
           <caption className="sr-only">{caption}</caption>
           <thead>
             <tr className="border-b border-line-2 text-left text-[12px] text-ink-3">
+              {choice && (
+                <th scope="col" className="w-11">
+                  <span className="sr-only">{t('table.choose')}</span>
+                </th>
+              )}
               {columns.map((c) => {
                 const column = table.getColumn(c.id)!;
                 const order = column.getIsSorted();
@@ -146,14 +161,25 @@ export function BookTable<R>({
                   row={row}
                   columns={columns}
                   count={number(row.subRows.length)}
+                  choice={choice}
+                  keyOf={keyOf}
                   onFold={() => setFolded({ ...folded, [row.id]: row.getIsExpanded() })}
                 />
               ) : (
                 <tr key={row.id} className="border-b border-line align-top">
+                  {choice && (
+                    <td className="p-0">
+                      <Tick
+                        label={choice.nameOf(row.original)}
+                        checked={choice.chosen.has(row.id)}
+                        onChange={(on) => choice.onChoose(withKeys(choice.chosen, [row.id], on))}
+                      />
+                    </td>
+                  )}
                   {columns.map((c, i) => (
                     <td
                       key={c.id}
-                      className={`px-2 py-2.5 ${groupOf && i === 0 ? 'pl-7' : ''} ${c.numeric ? 'text-right tabular-nums' : ''} ${hide(c)}`}
+                      className={`px-2 py-2.5 ${groupOf && i === 0 && !choice ? 'pl-7' : ''} ${c.numeric ? 'text-right tabular-nums' : ''} ${hide(c)}`}
                     >
                       {c.cell(row.original)}
                     </td>
@@ -177,18 +203,32 @@ function GroupRow<R>({
   row,
   columns,
   count,
+  choice,
+  keyOf,
   onFold,
 }: {
   row: Row<R>;
   columns: readonly BookColumn<R>[];
   count: string;
+  choice: BookChoice<R> | undefined;
+  keyOf: (row: R) => string;
   onFold: () => void;
 }) {
+  const { t } = useWords();
   const open = row.getIsExpanded();
   const rows = row.subRows.map((r) => r.original);
   const Mark = open ? ChevronDown : ChevronRight;
   return (
     <tr className="border-b border-line bg-panel-2 font-semibold">
+      {choice && (
+        <td className="p-0">
+          <Tick
+            label={t('table.choose.all', { what: String(row.getGroupingValue('group')) })}
+            checked={rows.every((r) => choice.chosen.has(keyOf(r)))}
+            onChange={(on) => choice.onChoose(withKeys(choice.chosen, rows.map(keyOf), on))}
+          />
+        </td>
+      )}
       {columns.map((c, i) =>
         i === 0 ? (
           <th key={c.id} scope="row" className="px-0 text-left">
@@ -215,5 +255,37 @@ function GroupRow<R>({
         ),
       )}
     </tr>
+  );
+}
+
+/** A set with some keys put in or taken out. */
+function withKeys(set: ReadonlySet<string>, keys: readonly string[], on: boolean): ReadonlySet<string> {
+  const next = new Set(set);
+  for (const key of keys)
+    if (on) next.add(key);
+    else next.delete(key);
+  return next;
+}
+
+/** A box to tick, as large as a finger. */
+function Tick({
+  label,
+  checked,
+  onChange,
+}: {
+  label: string;
+  checked: boolean;
+  onChange: (on: boolean) => void;
+}) {
+  return (
+    <label className="grid size-11 cursor-pointer place-items-center">
+      <input
+        type="checkbox"
+        className="size-5 accent-(--violet-text)"
+        aria-label={label}
+        checked={checked}
+        onChange={(e) => onChange(e.target.checked)}
+      />
+    </label>
   );
 }

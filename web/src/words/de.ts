@@ -13,6 +13,8 @@ import { mould } from './de/mould.ts';
 import { packing } from './de/packing.ts';
 import { panel } from './de/panel.ts';
 import { plan } from './de/plan.ts';
+import { stock } from './de/stock.ts';
+import { trace } from './de/trace.ts';
 import { taste } from './de/taste.ts';
 import type { WordKey } from './en.ts';
 
@@ -34,4 +36,6 @@ export const de: Record<WordKey, string> = {
   ...taste,
   ...panel,
   ...plan,
+  ...stock,
+  ...trace,
 };

@@ -13,6 +13,8 @@ import { mould } from './en/mould.ts';
 import { packing } from './en/packing.ts';
 import { panel } from './en/panel.ts';
 import { plan } from './en/plan.ts';
+import { stock } from './en/stock.ts';
+import { trace } from './en/trace.ts';
 import { taste } from './en/taste.ts';
 
 /** All words of the interface in English, room by room. A name in braces is filled in. */
@@ -33,6 +35,8 @@ export const en = {
   ...taste,
   ...panel,
   ...plan,
+  ...stock,
+  ...trace,
 } as const;
 
 /** A key of the catalogue. */

@@ -4,6 +4,7 @@ import { Id, LabelDesignSchema, LabelView } from '@wunsch/contract';
 import type { LabelDesign } from '@wunsch/core/label';
 import { labelPdf, labelSvg, layOutBox, layOutLabel, MOST_COPIES, type LaidLabel } from '@wunsch/core/print';
 import { Problem } from '../../http/problem.ts';
+import { sendPdf } from '../../http/paper.ts';
 import type { App } from '../../http/types.ts';
 import { loadBars, type LabelledBars } from './barFacts.ts';
 import { labelType } from './labelType.ts';
@@ -168,13 +169,7 @@ export function labelRoutes(app: App): void {
               }
             : null,
         });
-        return await reply
-          .type('application/pdf')
-          .header(
-            'content-disposition',
-            `inline; filename="${bar.code.replace(/[^\w.-]+/g, '_') || 'label'}.pdf"`,
-          )
-          .send(Buffer.from(pdf));
+        return await sendPdf(reply, bar.code.replace(/[^\w.-]+/g, '_') || 'label', pdf);
       } catch (error) {
         throw refusal(error);
       }

@@ -1,8 +1,8 @@
-import type { FastifyReply } from 'fastify';
 import { z } from 'zod';
 import { Glass, Id, SessionKey, SessionResults, TastedBatch, TastingSession } from '@wunsch/contract';
 import { MAKERS } from '../../commands/command.ts';
 import { IdParams } from '../../http/entries.ts';
+import { LanguageQuery, sendPdf } from '../../http/paper.ts';
 import { notFound, Problem } from '../../http/problem.ts';
 import type { App } from '../../http/types.ts';
 import { paperCards, runSheet, sessionReport } from './paper.ts';
@@ -10,10 +10,9 @@ import { loadSession, loadSessions, notBegun, statusOf, type LoadedSession } fro
 import { cardPlaces, cardsOf, glassesOf, keyOf, resultsOf, seenBy, type CardPlace } from './sessionViews.ts';
 import { scoresCsv } from './scores.ts';
 import { loadTastedBatches } from './tastedBatches.ts';
-import { REPORT_LANGUAGES, tellerFor } from './teller.ts';
+import { tellerFor } from './teller.ts';
 
 const SeatQuery = z.object({ seat: Id.optional() });
-const LanguageQuery = z.object({ language: z.enum(REPORT_LANGUAGES).default('en') });
 
 /** @throws Problem 409 before a session has been opened */
 function requireOpened({ facts }: LoadedSession): void {
@@ -162,12 +161,6 @@ export function sessionRoutes(app: App): void {
     },
   );
 
-  const pdf = (reply: FastifyReply, name: string, bytes: Uint8Array) =>
-    reply
-      .type('application/pdf')
-      .header('content-disposition', `inline; filename="${name}.pdf"`)
-      .send(Buffer.from(bytes));
-
   app.get(
     '/api/tasting-sessions/:id/report.pdf',
     {
@@ -185,7 +178,7 @@ export function sessionRoutes(app: App): void {
       const { language } = request.query;
       const results = await resultsOf(db, request.person!, session, await cardsOf(db, [session.id]));
       const day = new Intl.DateTimeFormat(language === 'de' ? 'de-DE' : 'en-GB', { dateStyle: 'medium' });
-      return pdf(
+      return sendPdf(
         reply,
         `session-${session.facts.number}`,
         await sessionReport(results, tellerFor(language), (iso) => day.format(new Date(iso))),
@@ -208,7 +201,7 @@ export function sessionRoutes(app: App): void {
       if (statusOf(session.facts) === 'planned') throw notBegun();
       const seats = session.facts.seats.map((s) => ({ name: s.name, glasses: glassesOf(session, [], s.id) }));
       const seen = seenBy(request.person!, session, []);
-      return pdf(
+      return sendPdf(
         reply,
         `cards-${session.facts.number}`,
         await paperCards(seen, seats, tellerFor(request.query.language)),
@@ -230,7 +223,7 @@ export function sessionRoutes(app: App): void {
     async (request, reply) => {
       const session = await loadSession(request.store.db, request.params.id);
       requireKey(request.person!.id, session);
-      return pdf(
+      return sendPdf(
         reply,
         `run-sheet-${session.facts.number}`,
         await runSheet(

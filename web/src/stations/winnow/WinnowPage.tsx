@@ -1,7 +1,7 @@
 import type { BatchView } from '@wunsch/contract';
 import { individualsChart } from '@wunsch/core/ledger';
 import { SeriesChart } from '../../charts/SeriesChart.tsx';
-import { LeaveButton } from '../../ledger/Leave.tsx';
+import { LeaveButton } from '../../ledger/stock/Leave.tsx';
 import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
 import { DoneSteps } from '../DoneSteps.tsx';

@@ -1,15 +1,15 @@
 import { useState } from 'react';
 import type { ParcelRecord } from '@wunsch/contract';
-import { newId } from '../shell/entry.ts';
-import { useEntryHere } from '../shell/useEntryHere.ts';
-import { Button } from '../ui/Button.tsx';
-import { Dialog } from '../ui/Dialog.tsx';
-import { Choice, TextField } from '../ui/Field.tsx';
-import { MoneyField, QuantityField } from '../ui/QuantityField.tsx';
-import { useWords } from '../words/words.tsx';
+import { newId } from '../../shell/entry.ts';
+import { useEntryHere } from '../../shell/useEntryHere.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Dialog } from '../../ui/Dialog.tsx';
+import { Choice, TextField } from '../../ui/Field.tsx';
+import { MoneyField, QuantityField } from '../../ui/QuantityField.tsx';
+import { useWords } from '../../words/words.tsx';
 
 /** Places material usually goes to; husk has its own. */
-const USUAL = ['sold', 'gift', 'sample', 'waste'] as const;
+const USUAL = ['sold', 'gift', 'sample', 'broken', 'waste'] as const;
 const OF_HUSK = ['tea', 'mulch', 'brewer', 'sold', 'waste'] as const;
 
 /** Material leaves the workshop: how much, where to, and what it fetches. */
@@ -31,6 +31,8 @@ function LeaveDialog({ parcel, onClose }: { parcel: ParcelRecord; onClose: () =>
   const send = useEntryHere();
   const known: readonly string[] = parcel.material === 'husk' ? OF_HUSK : USUAL;
   const [massMg, setMass] = useState<number | null>(parcel.remainingMg);
+  const [count, setCount] = useState<number | null>(parcel.count);
+  const isReady = parcel.count === null ? massMg !== null : count !== null;
   const [destination, setDestination] = useState(known[0]!);
   const [other, setOther] = useState('');
   const [fetched, setFetched] = useState(0);
@@ -41,7 +43,9 @@ function LeaveDialog({ parcel, onClose }: { parcel: ParcelRecord; onClose: () =>
       path: `/api/leaves/${newId()}`,
       body: {
         parcelId: parcel.id,
-        massMg: massMg === parcel.remainingMg ? null : massMg,
+        ...(parcel.count === null
+          ? { massMg: massMg === parcel.remainingMg ? null : massMg }
+          : { count: count === parcel.count ? null : count }),
         destination: other.trim() || destination,
         fetched,
         takenId: newId(),
@@ -49,7 +53,7 @@ function LeaveDialog({ parcel, onClose }: { parcel: ParcelRecord; onClose: () =>
       },
       label: t('done.leave', {
         what,
-        mass: words.mass(massMg ?? 0),
+        mass: parcel.count === null ? words.mass(massMg ?? 0) : t('pieces.n', { n: count ?? 0 }),
         to: other.trim() || words.word('to', destination),
       }),
       batchId: parcel.batchId,
@@ -66,18 +70,30 @@ function LeaveDialog({ parcel, onClose }: { parcel: ParcelRecord; onClose: () =>
         className="grid gap-3"
         onSubmit={(e) => {
           e.preventDefault();
-          if (massMg !== null) void go();
+          if (isReady) void go();
         }}
       >
-        <QuantityField
-          label={t('weight')}
-          dimension="mass"
-          value={massMg}
-          onChange={setMass}
-          min={1}
-          max={parcel.remainingMg}
-          error={error}
-        />
+        {parcel.count === null ? (
+          <QuantityField
+            label={t('weight')}
+            dimension="mass"
+            value={massMg}
+            onChange={setMass}
+            min={1}
+            max={parcel.remainingMg}
+            error={error}
+          />
+        ) : (
+          <QuantityField
+            label={t('pieces')}
+            dimension="count"
+            value={count}
+            onChange={setCount}
+            min={1}
+            max={parcel.count}
+            error={error}
+          />
+        )}
         <Choice
           label={t('leave.to')}
           value={destination}
@@ -91,7 +107,7 @@ function LeaveDialog({ parcel, onClose }: { parcel: ParcelRecord; onClose: () =>
           maxLength={80}
         />
         <MoneyField label={t('leave.fetched')} value={fetched} onChange={setFetched} />
-        <Button type="submit" look="main" big disabled={massMg === null}>
+        <Button type="submit" look="main" big disabled={!isReady}>
           {t('leave.do')}
         </Button>
       </form>

@@ -1,0 +1,105 @@
+import type { Delivery } from '@wunsch/contract';
+import { Sheet } from '@wunsch/core/print';
+import { formatMass, formatMoney } from '@wunsch/core/quantity';
+import { labelType } from '../stations/mould/index.ts';
+
+/** Languages notes are written in. */
+export const NOTE_LANGUAGES = ['en', 'de'] as const;
+
+/** One of {@link NOTE_LANGUAGES}. */
+export type NoteLanguage = (typeof NOTE_LANGUAGES)[number];
+
+const WORDS = {
+  en: {
+    note: 'Delivery note',
+    to: 'To',
+    order: 'Order',
+    what: 'What',
+    batch: 'Batch',
+    best: 'Best before',
+    amount: 'Number',
+    each: 'Each',
+    sum: 'Sum',
+    total: 'In all',
+    keep: 'Keep cool and dry, 16 to 18 °C, away from smells.',
+    received: 'Received, day and signature',
+    bars: 'bars',
+  },
+  de: {
+    note: 'Lieferschein',
+    to: 'An',
+    order: 'Auftrag',
+    what: 'Was',
+    batch: 'Charge',
+    best: 'Mindestens haltbar bis',
+    amount: 'Anzahl',
+    each: 'Stück',
+    sum: 'Summe',
+    total: 'Zusammen',
+    keep: 'Kühl und trocken lagern, 16 bis 18 °C, fern von Gerüchen.',
+    received: 'Erhalten, Tag und Unterschrift',
+    bars: 'Tafeln',
+  },
+} as const;
+
+/** A delivery on paper: who it is from and to, every line with its batch and best before, and room for a signature. */
+export async function deliveryNote(
+  delivery: Delivery,
+  from: { name: string; address: string; currency: string },
+  language: NoteLanguage,
+): Promise<Uint8Array> {
+  const w = WORDS[language];
+  const day = (iso: string) =>
+    new Intl.DateTimeFormat(language === 'de' ? 'de-DE' : 'en-GB', {
+      dateStyle: 'medium',
+      timeZone: 'UTC',
+    }).format(new Date(iso));
+  const money = (minor: number) => formatMoney(minor, from.currency, language);
+  const priced = delivery.lines.some((l) => l.price !== null);
+  const title = `${w.note} ${delivery.number}`;
+  const sheet = await Sheet.begin(labelType(), title);
+  sheet.text(from.name, { sizePt: 12, bold: true });
+  if (from.address) sheet.text(from.address, { sizePt: 9.5, ink: 'grey' });
+  sheet.space(8);
+  sheet.text(title, { sizePt: 20, bold: true });
+  sheet.text(day(delivery.at), { sizePt: 10.5, ink: 'grey' });
+  sheet.space(3);
+  sheet.text(`${w.to}: ${delivery.customer}`, { sizePt: 12, bold: true });
+  if (delivery.orderTitle) sheet.text(`${w.order}: ${delivery.orderTitle}`);
+  if (delivery.note) sheet.text(delivery.note, { ink: 'grey' });
+  sheet.space(6);
+  const parts = priced ? [6, 3, 4, 3, 3, 3] : [6, 3, 4, 3];
+  const row = (cells: readonly string[], bold = false) =>
+    sheet.row(
+      cells.slice(0, parts.length).map((text, i) => ({ text, part: parts[i]!, bold })),
+      { sizePt: 9.5 },
+    );
+  row([w.what, w.batch, w.best, w.amount, w.each, w.sum], true);
+  let total = 0;
+  for (const l of delivery.lines) {
+    if (l.massMg === 0) continue;
+    const amount = l.count ?? l.massMg / 1e6;
+    const sum = (l.price ?? 0) * amount;
+    total += sum;
+    row([
+      l.recipeName ?? (l.label || l.material),
+      l.barCode ?? l.batchCode ?? '',
+      l.bestBefore ? day(l.bestBefore) : '',
+      l.count === null
+        ? formatMass(l.massMg, 'metric', language)
+        : `${l.count}${l.material === 'bars' ? ` ${w.bars}` : ''}`,
+      l.price === null ? '' : money(l.price),
+      l.price === null ? '' : money(sum),
+    ]);
+  }
+  if (priced) {
+    sheet.space(2);
+    sheet.text(`${w.total}: ${money(total)}`, { sizePt: 11, bold: true });
+  }
+  sheet.space(10);
+  sheet.text(w.keep, { sizePt: 9, ink: 'grey' });
+  sheet.space(18);
+  sheet.rule();
+  sheet.text(w.received, { sizePt: 8.5, ink: 'grey' });
+  return sheet.save();
+}

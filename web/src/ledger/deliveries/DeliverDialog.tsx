@@ -1,0 +1,322 @@
+import { useState } from 'react';
+import type { CustomerBook, CustomerPut, StockItem } from '@wunsch/contract';
+import { oldestFirst } from '@wunsch/core/ledger';
+import { useRead } from '../../shell/door.tsx';
+import { newId } from '../../shell/entry.ts';
+import { useEntryHere } from '../../shell/useEntryHere.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Dialog } from '../../ui/Dialog.tsx';
+import { SelectField, TextField } from '../../ui/Field.tsx';
+import { MoneyField, QuantityField } from '../../ui/QuantityField.tsx';
+import { useWords } from '../../words/words.tsx';
+import { calledOf, originOf } from '../stock/names.ts';
+
+const NEW = 'new';
+
+type BookOrder = CustomerBook['orders'][number];
+
+interface Line {
+  item: StockItem;
+  count: number | null;
+  massMg: number | null;
+  price: number;
+}
+
+/** Bars that may go out, oldest first: what is set aside may not. */
+const shelfOf = (stock: readonly StockItem[]) =>
+  stock
+    .filter((i) => i.material === 'bars' && !i.onHold && (i.count ?? 0) > 0)
+    .map((i) => ({ id: i.id, count: i.count!, bestBefore: i.bestBefore, madeAt: i.madeAt }));
+
+/** What an order still wants, off the shelf: of its own lot where it names one, and what keeps shortest first. */
+export function linesFor(order: BookOrder, stock: readonly StockItem[]): Line[] {
+  const taken = new Map<string, Line>();
+  for (const wanted of order.lines) {
+    const fits = stock.filter(
+      (i) => i.recipeName === wanted.recipeName && (wanted.lotId === null || i.batchLotId === wanted.lotId),
+    );
+    const free = shelfOf(fits).map((s) => ({ ...s, count: s.count - (taken.get(s.id)?.count ?? 0) }));
+    for (const { id, count } of oldestFirst(free, wanted.bars)) {
+      const known = taken.get(id);
+      if (known) known.count = (known.count ?? 0) + count;
+      else
+        taken.set(id, {
+          item: stock.find((i) => i.id === id)!,
+          count,
+          massMg: null,
+          price: wanted.price ?? 0,
+        });
+    }
+  }
+  return [...taken.values()];
+}
+
+const lineOf = (item: StockItem): Line => ({
+  item,
+  count: item.count,
+  massMg: item.count === null ? item.remainingMg : null,
+  price: 0,
+});
+
+/** Delivering to a customer: what an order still wants stands ready, oldest first; anything else on hand can go with it. */
+export function DeliverDialog({
+  stock,
+  chosen,
+  orderId: first,
+  onClose,
+  onDone,
+}: {
+  stock: readonly StockItem[];
+  chosen: readonly StockItem[];
+  orderId?: string;
+  onClose: () => void;
+  onDone: () => void;
+}) {
+  const { t } = useWords();
+  const { data: book } = useRead<CustomerBook>('/api/customers');
+  if (!book)
+    return (
+      <Dialog open onClose={onClose} title={t('deliver.title')}>
+        <p className="text-ink-3">{t('loading')}</p>
+      </Dialog>
+    );
+  return (
+    <Form book={book} stock={stock} chosen={chosen} first={first ?? null} onClose={onClose} onDone={onDone} />
+  );
+}
+
+function Form({
+  book,
+  stock,
+  chosen,
+  first,
+  onClose,
+  onDone,
+}: {
+  book: CustomerBook;
+  stock: readonly StockItem[];
+  chosen: readonly StockItem[];
+  first: string | null;
+  onClose: () => void;
+  onDone: () => void;
+}) {
+  const words = useWords();
+  const { t } = words;
+  const send = useEntryHere();
+  const firstOrder = book.orders.find((o) => o.id === first) ?? null;
+  const [customerId, setCustomerId] = useState(firstOrder?.customerId ?? book.customers[0]?.id ?? NEW);
+  const [name, setName] = useState('');
+  const [orderId, setOrderId] = useState(firstOrder?.id ?? '');
+  const [note, setNote] = useState('');
+  const [lines, setLines] = useState<Line[]>(() =>
+    firstOrder ? linesFor(firstOrder, stock) : chosen.map(lineOf),
+  );
+  const [error, setError] = useState<string | null>(null);
+  const orders = book.orders.filter((o) => o.customerId === customerId && o.lines.length > 0);
+  const order = orders.find((o) => o.id === orderId) ?? null;
+  const wanted = order?.lines.reduce((sum, l) => sum + l.bars, 0) ?? 0;
+  const going = lines.reduce((sum, l) => sum + (l.count ?? 0), 0);
+  const others = stock.filter(
+    (i) =>
+      !i.onHold &&
+      !lines.some((l) => l.item.id === i.id) &&
+      i.material !== 'packaging' &&
+      i.material !== 'ingredient',
+  );
+  const nameOf = (i: StockItem) =>
+    [originOf(i), calledOf(i, words) || words.word('material', i.material), i.recipeName, i.place]
+      .filter(Boolean)
+      .join(' · ');
+  const total = lines.reduce((sum, l) => sum + l.price * (l.count ?? (l.massMg ?? 0) / 1e6), 0);
+  const isReady =
+    lines.length > 0 &&
+    lines.every((l) => (l.item.count === null ? l.massMg : l.count) !== null) &&
+    (customerId !== NEW || name.trim() !== '');
+  const choose = (id: string) => {
+    setOrderId(id);
+    const next = orders.find((o) => o.id === id);
+    if (next) setLines(linesFor(next, stock));
+  };
+  const change = (id: string, part: Partial<Line>) =>
+    setLines((old) => old.map((l) => (l.item.id === id ? { ...l, ...part } : l)));
+  const go = async () => {
+    try {
+      let to = customerId;
+      if (to === NEW) {
+        to = newId();
+        const body: CustomerPut = { name };
+        await send({
+          path: `/api/customers/${to}`,
+          body,
+          label: t('done.customer.put', { name }),
+          quiet: true,
+        });
+      }
+      await send({
+        path: `/api/deliveries/${newId()}`,
+        body: {
+          customerId: to,
+          orderId: order?.id ?? null,
+          note,
+          lines: lines.map((l) => ({
+            parcelId: l.item.id,
+            ...(l.item.count === null ? { massMg: l.massMg } : { count: l.count }),
+            price: l.price > 0 ? l.price : null,
+            stepId: newId(),
+            takenId: newId(),
+            lossId: newId(),
+          })),
+        },
+        label: t('done.deliver', {
+          what:
+            going > 0
+              ? t('pieces.n', { n: going })
+              : words.mass(lines.reduce((s, l) => s + (l.massMg ?? 0), 0)),
+          to: book.customers.find((c) => c.id === to)?.name ?? name,
+        }),
+        undo: true,
+      });
+      onDone();
+      onClose();
+    } catch (failure) {
+      setError(words.explain(failure));
+    }
+  };
+  return (
+    <Dialog open wide onClose={onClose} title={t('deliver.title')} description={t('deliver.text')}>
+      <form
+        className="grid gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (isReady) void go();
+        }}
+      >
+        <div className="grid gap-3 sm:grid-cols-2">
+          <SelectField
+            label={t('deliver.to')}
+            value={customerId}
+            onChange={(e) => {
+              setCustomerId(e.target.value);
+              setOrderId('');
+            }}
+          >
+            {book.customers.map((c) => (
+              <option key={c.id} value={c.id}>
+                {c.name}
+              </option>
+            ))}
+            <option value={NEW}>{t('deliver.new')}</option>
+          </SelectField>
+          {customerId === NEW ? (
+            <TextField
+              label={t('deliver.name')}
+              value={name}
+              onChange={(e) => setName(e.target.value)}
+              maxLength={120}
+              required
+            />
+          ) : (
+            <SelectField
+              label={t('deliver.order')}
+              value={order?.id ?? ''}
+              onChange={(e) => choose(e.target.value)}
+            >
+              <option value="">{t('deliver.no-order')}</option>
+              {orders.map((o) => (
+                <option key={o.id} value={o.id}>
+                  {t('deliver.order.of', {
+                    name: o.title || t('plan.order.n', { n: o.number }),
+                    n: o.lines.reduce((sum, l) => sum + l.bars, 0),
+                    day: words.day(o.due),
+                  })}
+                </option>
+              ))}
+            </SelectField>
+          )}
+        </div>
+        {lines.length > 0 && (
+          <ul className="grid gap-2">
+            {lines.map((l) => (
+              <li
+                key={l.item.id}
+                className="grid items-end gap-2 border-t border-line pt-2 sm:grid-cols-[1fr_110px_130px_auto]"
+              >
+                <span className="min-w-0 self-center text-[14px]">
+                  {nameOf(l.item)}
+                  <span className="block text-[12.5px] text-ink-3">
+                    {l.item.count === null
+                      ? t('there', { mass: words.mass(l.item.remainingMg) })
+                      : t('deliver.there', { n: l.item.count })}
+                    {l.item.bestBefore && ` · ${t('best-before')} ${words.day(l.item.bestBefore)}`}
+                  </span>
+                </span>
+                {l.item.count === null ? (
+                  <QuantityField
+                    label={t('weight')}
+                    dimension="mass"
+                    value={l.massMg}
+                    onChange={(massMg) => change(l.item.id, { massMg })}
+                    min={1}
+                    max={l.item.remainingMg}
+                  />
+                ) : (
+                  <QuantityField
+                    label={t('pieces')}
+                    dimension="count"
+                    value={l.count}
+                    onChange={(count) => change(l.item.id, { count })}
+                    min={1}
+                    max={l.item.count}
+                  />
+                )}
+                <MoneyField
+                  label={t(l.item.count === null ? 'deliver.price.kg' : 'deliver.price')}
+                  value={l.price}
+                  onChange={(price) => change(l.item.id, { price })}
+                />
+                <Button look="quiet" onClick={() => setLines((old) => old.filter((x) => x !== l))}>
+                  {t('deliver.without')}
+                </Button>
+              </li>
+            ))}
+          </ul>
+        )}
+        {others.length > 0 && (
+          <SelectField
+            label={t('deliver.add')}
+            value=""
+            onChange={(e) => {
+              const item = others.find((i) => i.id === e.target.value);
+              if (item) setLines((old) => [...old, lineOf(item)]);
+            }}
+          >
+            <option value="">{t('deliver.add.choose')}</option>
+            {others.map((i) => (
+              <option key={i.id} value={i.id}>
+                {nameOf(i)}
+              </option>
+            ))}
+          </SelectField>
+        )}
+        <TextField
+          label={t('deliver.note')}
+          value={note}
+          onChange={(e) => setNote(e.target.value)}
+          maxLength={400}
+        />
+        <p className="text-[13.5px] text-ink-2" aria-live="polite">
+          {order && going < wanted ? `${t('deliver.short', { n: wanted - going })} ` : ''}
+          {total > 0 && t('deliver.total', { money: words.money(total) })}
+        </p>
+        {error && (
+          <p role="alert" className="text-bad">
+            {error}
+          </p>
+        )}
+        <Button type="submit" look="main" big disabled={!isReady}>
+          {t('deliver')}
+        </Button>
+      </form>
+    </Dialog>
+  );
+}

@@ -1,0 +1,218 @@
+import { useMemo, useState } from 'react';
+import { useNavigate, useSearchParams } from 'react-router';
+import { COUNT_REASONS, type StockItem } from '@wunsch/contract';
+import { useRead } from '../../shell/door.tsx';
+import { newId } from '../../shell/entry.ts';
+import { useEntryHere } from '../../shell/useEntryHere.ts';
+import { Button } from '../../ui/Button.tsx';
+import { SelectField, TextField } from '../../ui/Field.tsx';
+import { EmptyState, Panel } from '../../ui/Panel.tsx';
+import { QuantityField } from '../../ui/QuantityField.tsx';
+import { useWords } from '../../words/words.tsx';
+import { calledOf, originOf } from './names.ts';
+
+type Reason = (typeof COUNT_REASONS)[number];
+
+/** What was found of one parcel. */
+interface Found {
+  amount: number | null;
+  reason: Reason | null;
+}
+
+/** How far what was found is from the books, in pieces or mg; null where nothing was found yet. */
+const offBy = (item: StockItem, found: Found | undefined): number | null =>
+  found?.amount == null ? null : found.amount - (item.count ?? item.remainingMg);
+
+/**
+ * Taking stock of a place, with a phone in one hand: code by code or down the list. What the books say stands beside it, what is different
+ * asks why, and all of it goes in as one entry.
+ */
+export default function CountPage() {
+  const words = useWords();
+  const { t } = words;
+  const { data } = useRead<StockItem[]>('/api/stock-items');
+  const send = useEntryHere();
+  const navigate = useNavigate();
+  const [search, setSearch] = useSearchParams();
+  const place = search.get('place');
+  const [sought, setSought] = useState('');
+  const [found, setFound] = useState<Readonly<Record<string, Found>>>({});
+  const [error, setError] = useState<string | null>(null);
+  const places = useMemo(() => [...new Set((data ?? []).map((i) => i.place))].sort(), [data]);
+  if (!data) return <p className="p-4 text-ink-3">{t('loading')}</p>;
+  const here = data.filter((i) => place === null || i.place === place);
+  const fits = (i: StockItem) =>
+    `${originOf(i)} ${i.label} ${i.recipeName ?? ''} ${words.word('material', i.material)}`
+      .toLowerCase()
+      .includes(sought.trim().toLowerCase());
+  const shown = here.filter(fits);
+  const done = here.filter((i) => offBy(i, found[i.id]) !== null);
+  const unsaid = done.filter((i) => offBy(i, found[i.id]) !== 0 && found[i.id]!.reason === null);
+  const set = (id: string, part: Partial<Found>) =>
+    setFound((old) => ({ ...old, [id]: { amount: null, reason: null, ...old[id], ...part } }));
+  const keep = () =>
+    send({
+      path: `/api/stock-counts/${newId()}`,
+      body: {
+        place: place ?? '',
+        lines: done.map((i) => ({
+          parcelId: i.id,
+          expectedMg: i.remainingMg,
+          expectedCount: i.count,
+          ...(i.count === null ? { foundMg: found[i.id]!.amount } : { foundCount: found[i.id]!.amount }),
+          reason: offBy(i, found[i.id]) === 0 ? null : found[i.id]!.reason,
+          stepId: newId(),
+          takenId: newId(),
+          lossId: newId(),
+        })),
+      },
+      label: t('done.count', { n: done.length }),
+      undo: true,
+    }).then(
+      () => navigate('/ledger'),
+      (failure: unknown) => setError(words.explain(failure)),
+    );
+  return (
+    <div className="mx-auto max-w-4xl p-3 sm:px-4">
+      <h1 className="mb-1 text-[26px]">{t('count')}</h1>
+      <p className="mb-3 text-[13.5px] text-ink-2">{t('count.text')}</p>
+      {data.length === 0 ? (
+        <EmptyState title={t('stock.none')}>{t('count.empty')}</EmptyState>
+      ) : (
+        <>
+          <div className="mb-3 grid gap-3 sm:grid-cols-2">
+            <SelectField
+              label={t('stock.at')}
+              value={place ?? '*'}
+              onChange={(e) =>
+                setSearch(e.target.value === '*' ? {} : { place: e.target.value }, { replace: true })
+              }
+            >
+              <option value="*">{t('stock.everywhere')}</option>
+              {places.map((p) => (
+                <option key={p} value={p}>
+                  {p || t('stock.no-place')}
+                </option>
+              ))}
+            </SelectField>
+            <TextField
+              label={t('count.code')}
+              type="search"
+              value={sought}
+              onChange={(e) => setSought(e.target.value)}
+              onKeyDown={(e) => {
+                // A scanner ends a code with Enter: the first that fits is counted.
+                if (e.key !== 'Enter') return;
+                e.preventDefault();
+                document.querySelector<HTMLInputElement>('[data-count] input')?.focus();
+              }}
+              hint={t('count.code.hint')}
+            />
+          </div>
+          <Panel
+            title={place === null ? t('stock.everywhere') : place || t('stock.no-place')}
+            aside={t('count.done', { n: done.length, of: here.length })}
+          >
+            <ul className="divide-y divide-line">
+              {shown.map((i) => {
+                const off = offBy(i, found[i.id]);
+                const books = i.count === null ? words.mass(i.remainingMg) : t('pieces.n', { n: i.count });
+                return (
+                  <li
+                    key={i.id}
+                    data-count
+                    className="grid items-end gap-x-4 gap-y-2 py-3 sm:grid-cols-[1fr_150px_90px_170px]"
+                  >
+                    <span className="min-w-0 self-center">
+                      <b className="text-[15px]">{originOf(i) || calledOf(i, words)}</b>{' '}
+                      <span className="text-[14px]">
+                        {[
+                          words.word('material', i.material),
+                          originOf(i) ? calledOf(i, words) : '',
+                          i.recipeName,
+                        ]
+                          .filter(Boolean)
+                          .join(' · ')}
+                      </span>
+                      <span className="block text-[13px] text-ink-3">
+                        {t('count.books', { what: books })}
+                        {place === null && i.place && ` · ${i.place}`}
+                      </span>
+                    </span>
+                    {i.count === null ? (
+                      <QuantityField
+                        label={t('count.found')}
+                        dimension="mass"
+                        value={found[i.id]?.amount ?? null}
+                        onChange={(amount) => set(i.id, { amount })}
+                        min={0}
+                      />
+                    ) : (
+                      <QuantityField
+                        label={t('count.found')}
+                        dimension="count"
+                        value={found[i.id]?.amount ?? null}
+                        onChange={(amount) => set(i.id, { amount })}
+                        min={0}
+                      />
+                    )}
+                    <Button onClick={() => set(i.id, { amount: i.count ?? i.remainingMg })}>
+                      {t('count.same')}
+                    </Button>
+                    {off !== null && off !== 0 ? (
+                      <SelectField
+                        label={t('count.off', {
+                          what: `${off > 0 ? '+' : '−'}${i.count === null ? words.mass(Math.abs(off)) : words.number(Math.abs(off))}`,
+                        })}
+                        value={found[i.id]?.reason ?? ''}
+                        onChange={(e) => set(i.id, { reason: (e.target.value || null) as Reason | null })}
+                      >
+                        <option value="">{t('count.why')}</option>
+                        {COUNT_REASONS.filter(
+                          (r) =>
+                            (off > 0 ? ['found', 'miscounted', 'other'] : [...COUNT_REASONS]).includes(r) &&
+                            !(off < 0 && r === 'found'),
+                        ).map((r) => (
+                          <option key={r} value={r}>
+                            {words.word('loss', r)}
+                          </option>
+                        ))}
+                      </SelectField>
+                    ) : (
+                      <span className="self-center text-[13.5px] text-ok">
+                        {off === 0 ? `✓ ${t('count.agrees')}` : ''}
+                      </span>
+                    )}
+                  </li>
+                );
+              })}
+            </ul>
+            {shown.length === 0 && (
+              <p role="status" className="py-3 text-[13.5px] text-ink-3">
+                {t('table.nothing', { of: words.number(here.length) })}
+              </p>
+            )}
+          </Panel>
+          {error && (
+            <p role="alert" className="mt-3 border-l-4 border-bad bg-bad-tint p-3">
+              {error}
+            </p>
+          )}
+          <div className="sticky bottom-0 mt-3 flex flex-wrap items-center gap-3 border-t border-line bg-paper py-3">
+            <Button
+              look="main"
+              big
+              disabled={done.length === 0 || unsaid.length > 0}
+              onClick={() => void keep()}
+            >
+              {t('count.keep', { n: done.length })}
+            </Button>
+            {unsaid.length > 0 && (
+              <span className="text-[13.5px] text-ink-2">{t('count.unsaid', { n: unsaid.length })}</span>
+            )}
+          </div>
+        </>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,231 @@
+/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
+import { cleanup, screen, waitFor, within } from '@testing-library/react';
+import { Profiler } from 'react';
+import { v7 } from 'uuid';
+import { ParcelsMove, StockCount, StockItem, type StockProof } from '@wunsch/contract';
+import { Wire, show } from '../../testing/page.tsx';
+import { linesFor } from '../deliveries/DeliverDialog.tsx';
+import CountPage from './CountPage.tsx';
+import { StockSheet } from './StockSheet.tsx';
+
+const parcel = (part: object) =>
+  StockItem.parse({
+    id: v7(),
+    material: 'husk',
+    label: '',
+    lotId: v7(),
+    batchId: v7(),
+    stepId: v7(),
+    initialMg: 1,
+    remainingMg: 1_000_000,
+    count: null,
+    place: '',
+    madeAt: '2026-11-02T08:00:00.000Z',
+    batchCode: 'NK-01',
+    lotCode: 'NK',
+    onHold: false,
+    recipeId: null,
+    recipeName: null,
+    lotName: null,
+    batchLotId: null,
+    bestBefore: null,
+    holdReason: '',
+    value: null,
+    ...part,
+  });
+
+const STOCK = [
+  ...[1, 2, 3, 4].map((n) => parcel({ batchCode: `TL-0${n}`, remainingMg: n * 100_000 })),
+  parcel({ material: 'bars', batchCode: 'QB-01', remainingMg: 600_000, count: 10, place: 'cool room' }),
+  parcel({ material: 'bars', batchCode: 'NK-07', remainingMg: 1_200_000, count: 20, place: 'cool room' }),
+];
+
+const PROOF: StockProof = {
+  mass: {
+    receivedMg: 3_000_000,
+    offShelfMg: 0,
+    foundMg: 0,
+    onHandMg: 2_800_000,
+    inProcessMg: 0,
+    leftMg: 0,
+    losses: [{ reason: 'moisture', massMg: 200_000 }],
+    differenceMg: 0,
+  },
+  bars: { made: 30, found: 0, onHand: 30, left: 0, lost: 0, melted: 0, difference: 0 },
+};
+
+/** A server with this on hand. */
+const stocked = (items: readonly StockItem[], proof: StockProof = PROOF): Wire =>
+  new Wire().has('/api/stock-items', items).has('/api/stock-proof', proof);
+
+const row = (name: RegExp) => screen.getByRole('row', { name });
+
+test('what there is stands in groups with its sums; long ones are folded, and open at a tap', async () => {
+  stocked(STOCK);
+  const { user } = show(<StockSheet />);
+  const husk = await screen.findByRole('button', { name: /^Husk 4/ });
+  expect(husk.getAttribute('aria-expanded')).toBe('false');
+  expect(within(row(/Husk 4/)).getByText('1.00 kg')).toBeTruthy();
+  expect(within(row(/Bars 2/)).getByText('30')).toBeTruthy();
+  // Two bars are few: they are open at once.
+  expect(screen.getByRole('link', { name: 'NK-07' })).toBeTruthy();
+  expect(screen.queryByRole('link', { name: 'TL-03' })).toBeNull();
+  await user.click(husk);
+  expect(screen.getByRole('link', { name: 'TL-03' })).toBeTruthy();
+});
+
+test('searching looks into folded groups, and says so where nothing fits', async () => {
+  stocked(STOCK);
+  const { user } = show(<StockSheet />);
+  const search = await screen.findByRole('searchbox');
+  await user.type(search, 'tl-03');
+  expect(screen.getByRole('link', { name: 'TL-03' })).toBeTruthy();
+  expect(screen.queryByRole('link', { name: 'NK-07' })).toBeNull();
+  await user.clear(search);
+  await user.type(search, 'cool room');
+  expect(
+    within(screen.getByRole('table'))
+      .getAllByRole('link')
+      .map((l) => l.textContent),
+  ).toEqual(['QB-01', 'NK-07']);
+  await user.clear(search);
+  await user.type(search, 'marzipan');
+  expect(screen.getByText('Nothing of 6 fits.')).toBeTruthy();
+});
+
+test('a heading sorts, and says which way to those who hear it', async () => {
+  stocked(STOCK);
+  const { user } = show(<StockSheet />);
+  await user.click(await screen.findByRole('button', { name: /^Husk 4/ }));
+  const heading = screen.getByRole('button', { name: 'Weight' });
+  await user.click(heading);
+  const order = () =>
+    screen
+      .getAllByRole('link')
+      .map((l) => l.textContent)
+      .filter((text) => /^TL-0\d$/.test(text ?? ''))
+      .slice(0, 4);
+  const first = [...order()];
+  await user.click(heading);
+  expect(new Set(first).size).toBe(4);
+  expect(order()).toEqual([...first].reverse());
+  expect(screen.getByRole('columnheader', { name: 'Weight' }).getAttribute('aria-sort')).toMatch(
+    /ascending|descending/,
+  );
+});
+
+test('an empty workshop is told so in words', async () => {
+  stocked([]);
+  show(<StockSheet />);
+  expect(await screen.findByText(/./, { selector: 'p.py-3' })).toBeTruthy();
+  // And is offered the first step.
+  expect(screen.getByRole('link', { name: 'Receive a lot' })).toBeTruthy();
+  expect(screen.queryByRole('searchbox')).toBeNull();
+});
+
+test('once drawn it comes to rest: nothing draws it again by itself', async () => {
+  stocked(STOCK);
+  let drawn = 0;
+  show(
+    <Profiler id="stock" onRender={() => (drawn += 1)}>
+      <StockSheet />
+    </Profiler>,
+  );
+  await screen.findByRole('button', { name: /^Husk 4/ });
+  await new Promise((r) => setTimeout(r, 300));
+  const before = drawn;
+  await new Promise((r) => setTimeout(r, 300));
+  expect(drawn).toBe(before);
+});
+
+test('the page proves that the books come out even, or says by how much they do not', async () => {
+  stocked(STOCK);
+  show(<StockSheet />);
+  expect(await screen.findByText('even, to the milligram')).toBeTruthy();
+  expect(screen.getByRole('img', { name: /on hand 2.80\skg, .*200\sg/i })).toBeTruthy();
+  cleanup();
+  stocked(STOCK, { ...PROOF, mass: { ...PROOF.mass, differenceMg: -5000 } });
+  show(<StockSheet />);
+  expect(await screen.findByText(/^5\sg and 0 bars off/)).toBeTruthy();
+});
+
+test('what is ticked is moved in one act, and part of one thing becomes a parcel of its own', async () => {
+  const wire = stocked(STOCK);
+  const { user } = show(<StockSheet />);
+  await user.click(await screen.findByRole('checkbox', { name: 'Choose QB-01 Bars' }));
+  await user.click(screen.getByRole('button', { name: 'Move' }));
+  const dialog = within(screen.getByRole('dialog'));
+  const go = dialog.getByRole('button', { name: 'Move' });
+  expect((go as HTMLButtonElement).disabled).toBe(true);
+  await user.type(dialog.getByLabelText('To'), 'shop');
+  const pieces = dialog.getByLabelText('Pieces');
+  await user.clear(pieces);
+  await user.type(pieces, '4');
+  await user.tab();
+  await user.click(dialog.getByRole('button', { name: 'Move' }));
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  const sent = ParcelsMove.parse(wire.sent[0]!.body);
+  expect(sent).toMatchObject({ place: 'shop', parcels: [{ parcelId: STOCK[4]!.id, count: 4 }] });
+  expect(sent.parcels[0]!.part).not.toBeNull();
+});
+
+test('an order is served off the shelf by what keeps shortest, of its own recipe and lot', () => {
+  const bars = (code: string, count: number, more: object) =>
+    parcel({
+      material: 'bars',
+      batchCode: code,
+      count,
+      remainingMg: count * 50_000,
+      recipeName: 'Seventy',
+      ...more,
+    });
+  const lotId = v7();
+  const stock = [
+    bars('NEW', 50, { bestBefore: '2027-09-01', batchLotId: lotId }),
+    bars('OLD', 8, { bestBefore: '2027-01-01', batchLotId: lotId }),
+    bars('OTHER', 90, { bestBefore: '2026-12-01', batchLotId: v7() }),
+    bars('HELD', 90, { bestBefore: '2026-12-01', batchLotId: lotId, onHold: true }),
+  ];
+  const order = (bar: number, ofLot: string | null) => ({
+    id: v7(),
+    number: 1,
+    title: '',
+    customerId: v7(),
+    due: '2027-01-01T00:00:00Z',
+    lines: [{ recipeId: v7(), recipeName: 'Seventy', lotId: ofLot, bars: bar, price: 400 }],
+  });
+  const taken = (bar: number, ofLot: string | null) =>
+    linesFor(order(bar, ofLot), stock).map((l) => [l.item.batchCode, l.count]);
+  expect(taken(20, lotId)).toEqual([
+    ['OLD', 8],
+    ['NEW', 12],
+  ]);
+  expect(taken(99, null)).toEqual([
+    ['OTHER', 90],
+    ['OLD', 8],
+    ['NEW', 1],
+  ]);
+});
+
+test('stock is counted down the list; what differs asks why before it is kept, as one entry', async () => {
+  const wire = stocked(STOCK.slice(4));
+  const { user } = show(<CountPage />, { at: '/ledger/count?place=cool%20room' });
+  const [first, second] = await screen.findAllByLabelText('Found');
+  await user.type(first!, '10');
+  await user.tab();
+  expect(await screen.findByText('✓ as the books say')).toBeTruthy();
+  await user.type(second!, '17');
+  await user.tab();
+  const keep = screen.getByRole<HTMLButtonElement>('button', { name: 'Keep 2 counts' });
+  expect(keep.disabled).toBe(true);
+  await user.selectOptions(await screen.findByLabelText('−3, because'), 'eaten here');
+  await user.click(keep);
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(StockCount.parse(wire.sent[0]!.body)).toMatchObject({
+    place: 'cool room',
+    lines: [
+      { foundCount: 10, expectedCount: 10, reason: null },
+      { foundCount: 17, expectedCount: 20, reason: 'eaten' },
+    ],
+  });
+});

@@ -1,0 +1,211 @@
+import { useMemo } from 'react';
+import { useNavigate } from 'react-router';
+import type { TraceView } from '@wunsch/contract';
+import { useWidth } from '../../charts/useWidth.ts';
+import { useWords } from '../../words/words.tsx';
+import { layOutTrace, MOST_ROWS, SIZES, TRACED_STATIONS } from './layout.ts';
+
+/** Ends named beside a row. */
+const NAMED = 3;
+
+/**
+ * A trace as a picture: what came from outside, a row a batch in which every station stands as high as its mass (full colour is what is
+ * traced, pale is what else is in it), what crosses between batches, and where the bars are.
+ */
+export function TracePicture({ view }: { view: TraceView }) {
+  const words = useWords();
+  const { t } = words;
+  const navigate = useNavigate();
+  const { ref, width } = useWidth<HTMLDivElement>(900);
+  const laid = useMemo(() => layOutTrace(view, Math.max(720, width)), [view, width]);
+  const right = laid.width - SIZES.right + 6;
+  const endName = (e: TraceView['rows'][number]['ends'][number]) =>
+    e.kind === 'here'
+      ? e.name || t('stock.no-place')
+      : e.kind === 'delivered'
+        ? e.name
+        : e.kind === 'missing'
+          ? t('trace.missing')
+          : words.word('to', e.name);
+  return (
+    <div
+      ref={ref}
+      className="panel overflow-x-auto p-2"
+      tabIndex={0}
+      role="region"
+      aria-label={t('trace.picture')}
+    >
+      <svg
+        width={laid.width}
+        height={laid.height + 22}
+        role="img"
+        aria-label={view.rows
+          .map((r) =>
+            t('trace.row', {
+              code: r.code,
+              ends: r.ends.map((e) => `${e.count} ${endName(e)}`).join(', ') || t('trace.no-bars'),
+            }),
+          )
+          .join('; ')}
+      >
+        {laid.rows[0] &&
+          TRACED_STATIONS.map((station, k) => (
+            <text
+              key={station}
+              x={SIZES.left + k * ((laid.width - SIZES.left - SIZES.right) / TRACED_STATIONS.length)}
+              y={10}
+              fontSize="12"
+              fill="var(--ink-3)"
+            >
+              {t(`station.${station}`)}
+            </text>
+          ))}
+        <g transform="translate(0 8)">
+          {laid.sources.map((s) => (
+            <g key={s.parcelId}>
+              {s.flows.map((f) => (
+                <path key={f.toBatchId} d={f.path} fill="var(--stage-beans)" opacity={0.55} />
+              ))}
+              <rect
+                x={4}
+                y={s.y}
+                width={SIZES.source}
+                height={s.height}
+                fill="var(--stage-beans)"
+                stroke="var(--edge)"
+              />
+              <text x={4} y={s.y - 18} fontSize="13.5" fontWeight={700} fill="var(--ink)">
+                {s.name.length > 14 ? `${s.name.slice(0, 13)}…` : s.name}
+              </text>
+              <text x={4} y={s.y - 4} fontSize="12" fill="var(--ink-2)">
+                {words.mass(s.massMg)}
+              </text>
+            </g>
+          ))}
+          {laid.rows.map(({ row, foot, stages }) => {
+            const shown = row.ends.slice(0, NAMED);
+            const more = row.ends.slice(NAMED).reduce((sum, e) => sum + e.count, 0);
+            const all = row.ends.reduce((sum, e) => sum + e.count, 0);
+            let y = foot - SIZES.bar;
+            return (
+              <g key={row.batchId}>
+                <path d={`M${SIZES.left} ${foot + 22}H${laid.width}`} stroke="var(--line)" />
+                {stages.map((s) => (
+                  <g key={s.station}>
+                    <rect
+                      x={s.x}
+                      y={s.y}
+                      width={s.width}
+                      height={s.height}
+                      fill={`var(--stage-${s.station})`}
+                      fillOpacity={0.22}
+                      stroke="var(--line-2)"
+                      strokeDasharray={s.isOpen ? '4 3' : undefined}
+                    />
+                    <rect
+                      x={s.x}
+                      y={foot - s.content}
+                      width={s.width}
+                      height={s.content}
+                      fill={`var(--stage-${s.station})`}
+                      stroke="var(--stage-edge)"
+                    />
+                  </g>
+                ))}
+                <text
+                  x={SIZES.left}
+                  y={foot + 16}
+                  fontSize="13.5"
+                  fill="var(--ink-2)"
+                  className="cursor-pointer"
+                  onClick={() => void navigate(`/batch/${row.batchId}`)}
+                >
+                  <tspan fontWeight={700} fill="var(--ink)">
+                    {row.code}
+                  </tspan>{' '}
+                  {t('trace.days', {
+                    from: words.day(row.startedAt),
+                    to: row.endedAt ? words.day(row.endedAt) : t('trace.still'),
+                  })}
+                </text>
+                {row.ends.map((e) => {
+                  const h = all > 0 ? (SIZES.bar * e.count) / all : 0;
+                  const top = y;
+                  y += h;
+                  return (
+                    <rect
+                      key={`${e.kind} ${e.name}`}
+                      x={right}
+                      y={top}
+                      width={14}
+                      height={Math.max(1, h - 1)}
+                      fill={
+                        e.kind === 'missing'
+                          ? 'var(--bad)'
+                          : e.kind === 'here'
+                            ? 'var(--violet)'
+                            : e.kind === 'delivered'
+                              ? 'var(--violet-2)'
+                              : 'var(--line-2)'
+                      }
+                    />
+                  );
+                })}
+                {shown.map((e, k) => (
+                  <text
+                    key={`${e.kind} ${e.name}`}
+                    x={right + 20}
+                    y={foot - SIZES.bar + 10 + k * 15}
+                    fontSize="12.5"
+                    fill={e.kind === 'missing' ? 'var(--bad)' : 'var(--ink-2)'}
+                  >
+                    <tspan fontWeight={700} fill={e.kind === 'missing' ? 'var(--bad)' : 'var(--ink)'}>
+                      {words.number(e.count)}
+                    </tspan>{' '}
+                    {endName(e).slice(0, 16)}
+                  </text>
+                ))}
+                {more > 0 && (
+                  <text
+                    x={right + 20}
+                    y={foot - SIZES.bar + 10 + NAMED * 15}
+                    fontSize="12"
+                    fill="var(--ink-3)"
+                  >
+                    {t('trace.more', { n: words.number(more) })}
+                  </text>
+                )}
+              </g>
+            );
+          })}
+          {laid.crosses.map(({ link, path, x, y }) => (
+            <g key={`${link.parcelId} ${link.toBatchId} ${link.toStation}`}>
+              <path
+                d={path}
+                fill="none"
+                stroke={`var(--stage-${link.fromStation ?? 'winnow'})`}
+                strokeWidth={Math.max(2.5, Math.min(14, link.massMg * laid.scale))}
+              />
+              <text
+                x={x}
+                y={y}
+                fontSize="12"
+                fill="var(--ink)"
+                stroke="var(--panel)"
+                strokeWidth={3}
+                paintOrder="stroke"
+              >
+                {words.mass(link.massMg)} {link.material ? words.word('material', link.material) : ''}
+              </text>
+            </g>
+          ))}
+        </g>
+      </svg>
+      {view.rows.length > MOST_ROWS && (
+        <p className="p-2 text-[13px] text-ink-2">
+          {t('trace.rows-more', { n: view.rows.length - MOST_ROWS })}
+        </p>
+      )}
+    </div>
+  );
+}
