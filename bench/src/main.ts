@@ -16,6 +16,7 @@ import { plan } from './plan.ts';
 import { load } from './load.ts';
 import { models } from './models.ts';
 import { probes } from './probes.ts';
+import { trace } from './trace.ts';
 import { makeTenYears } from './tenYears.ts';
 import { median, ms, printTable, time } from './table.ts';
 
@@ -240,6 +241,7 @@ if (wanted('models')) await models();
 if (wanted('labels')) await labels();
 if (wanted('panel')) panel();
 if (wanted('plan')) plan();
+if (wanted('trace')) await trace();
 // Five minutes of readings: only when asked for.
 if (only.includes('probes')) await probes();
 if (wanted('first')) await firstScreen();

@@ -5,10 +5,10 @@ import type { Store } from '@wunsch/server';
 /** Columns of the copied tables, with `$` before those that take a new id and `@` before those that move back in time. */
 const TABLES: Readonly<Record<string, string>> = {
   batch: '$id, code, lot_id, recipe_id, planned_mg, bar_mg, state, state_reason, @started_at, by, version',
-  step: '$id, $batch_id, station, status, voided, @started_at, @ended_at, machine_id, hands_on_minutes, details, by, version',
+  step: '$id, $batch_id, station, kind, status, voided, @started_at, @ended_at, machine_id, hands_on_minutes, details, by, version',
   parcel: '$id, material, label, lot_id, $batch_id, $step_id, remaining_mg, count, place, @made_at',
   movement:
-    '$id, $step_id, $batch_id, direction, mass_mg, source, u_mg, material, ?parcel_id, ingredient_id, label, reason, count, note, @at, by, seq, $replaces, correction_reason, $replaced_by, voided',
+    '$id, $step_id, $batch_id, direction, mass_mg, source, u_mg, material, ?parcel_id, ingredient_id, label, reason, count, price_per_kg, $split_of, note, @at, by, seq, $replaces, correction_reason, $replaced_by, voided',
   observation: '$id, $batch_id, $step_id, kind, data, @at, by, seq, $replaces, $replaced_by, voided',
   readings: '$id, $step_id, place, @started_at, count, ms, celsius, source, by, seq',
   tasting: '$id, $batch_id, person_id, by, @at, card, seq, voided',

@@ -8,6 +8,8 @@ export { hashPassword } from './access/password.ts';
 export { templateDirectory } from './db/template.ts';
 export { openPglite, openPostgres, type Db } from './db/database.ts';
 export * as schema from './db/schema/index.ts';
+export { loadProof, loadStockItems } from './stock/views.ts';
+export { traceView } from './trace/view.ts';
 export { loadPlanRoom } from './plan/loadRoom.ts';
 export { tokenHash } from './live/door.ts';
 export { layTable } from './stations/taste/sessions.ts';

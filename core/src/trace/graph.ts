@@ -38,8 +38,6 @@ export interface TraceStep {
   destination: string | null;
   /** The customer, where it was delivered. */
   customerId: string | null;
-  /** Printed on the bars of a moulding. */
-  barCode: string | null;
 }
 
 /** A line in force. */

@@ -1,6 +1,5 @@
 export * from './back.ts';
 export * from './forward.ts';
 export * from './graph.ts';
-export * from './neighbours.ts';
 export * from './recall.ts';
 export * from './rows.ts';

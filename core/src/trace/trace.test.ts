@@ -2,7 +2,6 @@ import { Matrix, solve } from 'ml-matrix';
 import { seededRandom } from '../numerics/index.ts';
 import { traceBack } from './back.ts';
 import { traceForward } from './forward.ts';
-import { neighboursOf, type MachineRun } from './neighbours.ts';
 import { recallOf } from './recall.ts';
 import { traceRows } from './rows.ts';
 import { History, randomHistory } from './testing/randomHistory.ts';
@@ -164,27 +163,6 @@ test('the picture has a row a batch with what came out at each station, and the 
     { name: 'NK', fromBatchId: null, toBatchId: 'NK-01', toStation: 'roast', massMg: 6000 },
     { name: 'TL', fromBatchId: null, toBatchId: 'TL-01', massMg: 5100 },
     { fromBatchId: 'NK-01', toBatchId: 'TL-01', material: 'rework', massMg: 900 },
-  ]);
-});
-
-test('what ran before and after on the same machine is named, with the cleaning in between', () => {
-  const run = (stepId: string, hour: number): MachineRun => ({
-    stepId,
-    machineId: 'ida',
-    machine: 'Ida',
-    batchCode: stepId,
-    startedAt: new Date(Date.UTC(2026, 0, 1, hour)).toISOString(),
-    endedAt: new Date(Date.UTC(2026, 0, 1, hour + 2)).toISOString(),
-    by: 'MR',
-  });
-  const runs = [run('milk', 1), run('nk', 5), run('nk too', 8), run('tl', 12)];
-  const cleaned = { machineId: 'ida', at: '2026-01-01T04:00:00.000Z', by: 'JB' };
-  const traced = new Set(['nk', 'nk too']);
-  expect(neighboursOf(runs, [cleaned], traced, 'before')).toMatchObject([
-    { run: { stepId: 'milk' }, of: { stepId: 'nk' }, hoursBetween: 2, cleaned: { by: 'JB' } },
-  ]);
-  expect(neighboursOf(runs, [cleaned], traced, 'after')).toMatchObject([
-    { run: { stepId: 'tl' }, of: { stepId: 'nk too' }, hoursBetween: 2, cleaned: null },
   ]);
 });
 

@@ -3,6 +3,7 @@ import { DeliveryMake, DeliveryReturn, StoredOrder } from '@wunsch/contract';
 import { handler, MAKERS, type Context } from '../commands/command.ts';
 import { customer, customerOrder, delivery, deliveryLine, movement, parcel } from '../db/schema/index.ts';
 import type { Db } from '../db/database.ts';
+import { rowsOf } from '../db/raw.ts';
 import { notFound, Problem } from '../http/problem.ts';
 import { besideStep, parcelOf, requireFree, sourceOf } from '../ledger/beside.ts';
 import { changeParcel, inForce, replaceMovement, takenFrom, type MovementRow } from '../ledger/parcels.ts';
@@ -25,9 +26,9 @@ export async function deliveredBars(db: Db): Promise<Map<string, Map<string, num
     where d.order_id is not null and not d.voided
     group by d.order_id, r.name`);
   const orders = new Map<string, Map<string, number>>();
-  for (const { orderId, recipe, bars } of (
-    result as unknown as { rows: { orderId: string; recipe: string; bars: number | null }[] }
-  ).rows) {
+  for (const { orderId, recipe, bars } of rowsOf<{ orderId: string; recipe: string; bars: number | null }>(
+    result,
+  )) {
     const of = orders.get(orderId) ?? new Map<string, number>();
     orders.set(orderId, of.set(recipe, Number(bars ?? 0)));
   }

@@ -3,18 +3,13 @@ import type { CustomerBook, Delivery, StockItem, StockProof } from '@wunsch/cont
 import { unitCosts, type Material } from '@wunsch/core/ledger';
 import type { Db } from '../db/database.ts';
 import { customer, recipe } from '../db/schema/index.ts';
+import { instantOf, rowsOf, uuids } from '../db/raw.ts';
 import { loadOrders } from '../plan/loadRoom.ts';
 import { loadLineage } from '../views/lineage.ts';
 import { deliveredBars, stillWanted } from './deliveries.ts';
 
 /** Most parcels shown. */
 const MOST = 5000;
-
-const rowsOf = <T>(result: unknown): T[] => (result as { rows: T[] }).rows;
-
-/** An instant as the contract writes it. */
-const instantOf = (column: string) =>
-  sql.raw(`to_char(${column} at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"')`);
 
 interface ItemRow extends Omit<StockItem, 'remainingMg' | 'value' | 'bestBefore'> {
   remainingMg: string | number;
@@ -62,14 +57,10 @@ export async function printedOn(
   parcelIds: readonly string[],
 ): Promise<Map<string, { bestBefore: string | null; barCode: string | null }>> {
   if (parcelIds.length === 0) return new Map();
-  const ids = sql.join(
-    parcelIds.map((id) => sql`${id}::uuid`),
-    sql`, `,
-  );
   const rows = rowsOf<{ id: string; bestBefore: string | null; barCode: string | null }>(
     await db.execute(sql`
       with recursive behind(id, step_id) as (
-        select p.id, p.step_id from parcel p where p.id = any(array[${ids}])
+        select p.id, p.step_id from parcel p where p.id = any(${uuids(parcelIds)})
         union
         select b.id, q.step_id from behind b
           join step s on s.id = b.step_id and s.kind in ('wrap', 'part', 'leave')

@@ -1,25 +1,20 @@
-import { and, eq, inArray } from 'drizzle-orm';
+import { sql } from 'drizzle-orm';
 import type { RecallFigures, TraceQuery, TraceView } from '@wunsch/contract';
 import { isWork } from '@wunsch/core/ledger';
 import {
-  neighboursOf,
   recallOf,
   traceBack,
   traceForward,
   traceRows,
   UNACCOUNTED,
   type Forward,
-  type MachineRun,
   type Recall,
   type TraceGraph,
 } from '@wunsch/core/trace';
 import type { Db } from '../db/database.ts';
-import { batch, machineEvent, step } from '../db/schema/index.ts';
+import { instantOf, rowsOf } from '../db/raw.ts';
 import { loadGraph } from './loadGraph.ts';
 import { findRoots } from './roots.ts';
-
-/** Most neighbours told of. */
-const MOST_NEIGHBOURS = 60;
 
 type Row = TraceView['rows'][number];
 
@@ -90,61 +85,65 @@ function endsByBatch(forward: Forward): Map<string, Row['ends']> {
   return ends;
 }
 
-/** Runs on the machines a trace touched, and their cleanings. */
-async function loadRuns(
+interface NeighbourRow {
+  machine: string;
+  ofCode: string | null;
+  ofAt: string;
+  ofBy: string;
+  runCode: string | null;
+  runAt: string;
+  runBy: string;
+  hours: number;
+  cleanedAt: string | null;
+  cleanedBy: string | null;
+}
+
+/**
+ * What ran on the machines of a trace just before or after it and is not traced itself: the last such pair of each machine, with the last
+ * cleaning in between.
+ */
+async function loadNeighbours(
   db: Db,
   graph: TraceGraph,
-  stepIds: ReadonlyMap<string, number>,
+  shares: ReadonlyMap<string, number>,
   side: 'before' | 'after',
 ): Promise<TraceView['neighbours']> {
-  const machineIds = new Set<string>();
-  const names = new Map<string, string>();
-  for (const id of stepIds.keys()) {
+  const traced = [...shares.keys()].filter((id) => {
     const s = graph.steps.get(id);
-    if (s?.machineId && isWork(s.kind)) {
-      machineIds.add(s.machineId);
-      names.set(s.machineId, s.machine ?? '');
-    }
-  }
-  if (machineIds.size === 0) return [];
-  const rows = await db
-    .select({
-      stepId: step.id,
-      machineId: step.machineId,
-      batchCode: batch.code,
-      startedAt: step.startedAt,
-      endedAt: step.endedAt,
-      by: step.by,
-    })
-    .from(step)
-    .leftJoin(batch, eq(batch.id, step.batchId))
-    .where(and(inArray(step.machineId, [...machineIds]), eq(step.voided, false)));
-  const cleanings = await db
-    .select({ machineId: machineEvent.machineId, at: machineEvent.at, by: machineEvent.by })
-    .from(machineEvent)
-    .where(
-      and(
-        inArray(machineEvent.machineId, [...machineIds]),
-        eq(machineEvent.kind, 'cleaned'),
-        eq(machineEvent.voided, false),
-      ),
-    );
-  const runs = rows.map((r): MachineRun => ({
-    ...r,
-    machineId: r.machineId!,
-    machine: names.get(r.machineId!) ?? '',
+    return s?.machineId && isWork(s.kind);
+  });
+  if (traced.length === 0) return [];
+  const beside = side === 'before' ? sql`lag` : sql`lead`;
+  const [from, to] = side === 'before' ? [sql`o`, sql`r`] : [sql`r`, sql`o`];
+  const result = await db.execute(sql`
+    with traced as materialized (select value::uuid as id from json_array_elements_text(${JSON.stringify(traced)}::json)),
+    machines as (select distinct s.machine_id from step s join traced t on t.id = s.id),
+    run as (
+      select s.id, s.machine_id, ${beside}(s.id) over (partition by s.machine_id order by s.started_at, s.id) as other
+      from step s where s.machine_id in (select machine_id from machines) and not s.voided),
+    pair as (
+      select distinct on (run.machine_id) run.machine_id, run.id, run.other
+      from run join step s on s.id = run.id
+      where run.id in (select id from traced) and run.other is not null and run.other not in (select id from traced)
+      order by run.machine_id, s.started_at desc)
+    select a.name as machine, ob.code as "ofCode", ${instantOf('r.started_at')} as "ofAt", r.by as "ofBy",
+      nb.code as "runCode", ${instantOf('o.started_at')} as "runAt", o.by as "runBy",
+      greatest(0, extract(epoch from ${to}.started_at - coalesce(${from}.ended_at, ${from}.started_at)) / 3600)::float8 as hours,
+      ${instantOf('c.at')} as "cleanedAt", c.by as "cleanedBy"
+    from pair join step r on r.id = pair.id join step o on o.id = pair.other
+    join machine a on a.id = pair.machine_id
+    left join batch ob on ob.id = r.batch_id left join batch nb on nb.id = o.batch_id
+    left join lateral (select e.at, e.by from machine_event e where e.machine_id = pair.machine_id and e.kind = 'cleaned' and not e.voided
+      and e.at between ${from}.started_at and ${to}.started_at order by e.at desc limit 1) c on true
+    order by a.name`);
+  return rowsOf<NeighbourRow>(result).map((n) => ({
+    machine: n.machine,
+    of: { batchCode: n.ofCode, startedAt: n.ofAt, by: n.ofBy },
+    run: { batchCode: n.runCode, startedAt: n.runAt, by: n.runBy },
+    hoursBetween: n.hours,
+    cleanedAt: n.cleanedAt,
+    cleanedBy: n.cleanedBy,
   }));
-  const runOf = ({ batchCode, startedAt, by }: MachineRun) => ({ batchCode, startedAt, by });
-  return neighboursOf(runs, cleanings, new Set(stepIds.keys()), side)
-    .slice(-MOST_NEIGHBOURS)
-    .map((n) => ({
-      machine: n.machine,
-      of: runOf(n.of),
-      run: runOf(n.run),
-      hoursBetween: n.hoursBetween,
-      cleanedAt: n.cleaned?.at ?? null,
-      cleanedBy: n.cleaned?.by ?? null,
-    }));
 }
 
 /** Parcels a trace goes back from: those named, or what whole steps made. */
@@ -189,7 +188,7 @@ export async function traceView(
       recall: figuresOf(recallOf(graph, forward)),
       origins: [],
       steps: [],
-      neighbours: await loadRuns(db, graph, forward.steps, 'after'),
+      neighbours: await loadNeighbours(db, graph, forward.steps, 'after'),
       tookMs: clock() - began,
     };
   }
@@ -220,7 +219,7 @@ export async function traceView(
         startedAt,
         by,
       })),
-    neighbours: await loadRuns(db, graph, back.steps, 'before'),
+    neighbours: await loadNeighbours(db, graph, back.steps, 'before'),
     tookMs: clock() - began,
   };
 }

@@ -46,7 +46,6 @@ export class History implements TraceGraph {
       by: 'AK',
       destination: null,
       customerId: null,
-      barCode: null,
       ...more,
     });
     const lines: TraceLine[] = [];

@@ -65,4 +65,5 @@ CREATE INDEX "delivery_line_delivery" ON "delivery_line" USING btree ("delivery_
 CREATE INDEX "delivery_line_parcel" ON "delivery_line" USING btree ("parcel_id");--> statement-breakpoint
 CREATE INDEX "parcel_hold_hold" ON "parcel_hold" USING btree ("hold_id");--> statement-breakpoint
 CREATE INDEX "parcel_move_parcel" ON "parcel_move" USING btree ("parcel_id");--> statement-breakpoint
-CREATE INDEX "parcel_move_move" ON "parcel_move" USING btree ("move_id");
+CREATE INDEX "parcel_move_move" ON "parcel_move" USING btree ("move_id");--> statement-breakpoint
+CREATE INDEX "movement_off_shelf" ON "movement" USING btree ("ingredient_id") WHERE "movement"."parcel_id" is null;

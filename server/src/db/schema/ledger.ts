@@ -135,6 +135,9 @@ export const movement = pgTable(
     index('movement_step').on(t.stepId),
     index('movement_batch').on(t.batchId),
     index('movement_parcel').on(t.parcelId),
+    index('movement_off_shelf')
+      .on(t.ingredientId)
+      .where(sql`${t.parcelId} is null`),
   ],
 );
 
