@@ -45,6 +45,11 @@ const PROMISED: readonly {
   },
 ];
 
+/** Customers as they first bought, long before; gives their ids. */
+export function writeCustomers(scribe: Scribe, now: number): string[] {
+  return CUSTOMERS.map((c) => scribe.write('customer.put', scribe.id(), c, now - 560 * DAY, 'AK'));
+}
+
 /** What is promised and kept in stock for eight weeks, and when the three work. */
 export function writeOrders(
   scribe: Scribe,
@@ -53,11 +58,14 @@ export function writeOrders(
     recipes,
     lots,
     people,
+    customers,
   }: {
     now: number;
     recipes: Readonly<Record<string, string>>;
     lots: ReadonlyMap<string, string>;
     people: readonly { id: string; initials: string }[];
+    /** Ids of {@link CUSTOMERS}. */
+    customers: readonly string[];
   },
 ): void {
   const hours: WorkHoursPut = {
@@ -75,7 +83,6 @@ export function writeOrders(
       })),
   };
   scribe.write('hours.put', scribe.id(), hours, now - 30 * DAY, 'AK');
-  const customers = CUSTOMERS.map((c) => scribe.write('customer.put', scribe.id(), c, now - 20 * DAY, 'AK'));
   PROMISED.forEach((p, k) => {
     const due = new Date(now + p.days * DAY);
     due.setUTCHours(16, 0, 0, 0);

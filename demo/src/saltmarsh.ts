@@ -3,7 +3,7 @@ import { writeBatch, type Accident } from './batch.ts';
 import { writeBeans } from './beans.ts';
 import { holdTrials, writeDeliveries, writeMachines } from './craft.ts';
 import { writeCouverture, writeMoulds, writeWraps, type Poured } from './packing.ts';
-import { writeOrders } from './orders.ts';
+import { writeCustomers, writeOrders } from './orders.ts';
 import { writeSales } from './sales.ts';
 import { Scribe } from './scribe.ts';
 import { writeSessions, type TastedBatch } from './sessions.ts';
@@ -192,14 +192,16 @@ export async function fillSaltmarsh(
       start: now - daysAgo * DAY - 3 * 3_600_000,
     });
   const shelved = writeWraps(scribe, poured, packaging, now);
-  if (scale <= 1) writeSales(scribe, shelved, now);
   if (scale <= 1) {
+    const customers = writeCustomers(scribe, now);
+    writeSales(scribe, shelved, customers, now);
     writeSessions(scribe, tasted, people, now);
     writeOrders(scribe, {
       now,
       recipes: Object.fromEntries(Object.entries(recipes).map(([key, r]) => [key, r.id])),
       lots: new Map(lots.map((l) => [l.key, l.id])),
       people,
+      customers,
     });
   }
   writeCouverture(scribe, { now, ingredients, machines, mouldId });

@@ -5,6 +5,7 @@ import { fileURLToPath } from 'node:url';
 import { and, eq } from 'drizzle-orm';
 import { schema, serve, tokenHash, type Store } from '@wunsch/server';
 import { acceptPlan } from './orders.ts';
+import { takeStock } from './sales.ts';
 import { HIDDEN_OVEN } from './roast.ts';
 import { fillSaltmarsh } from './saltmarsh.ts';
 
@@ -70,6 +71,7 @@ await serve({
     }
     const count = await fillSaltmarsh(store, { now: Date.now() });
     console.log(`made Saltmarsh Row from ${count} entries`);
+    await takeStock(store);
     await acceptPlan(store, Date.now());
     await carryOnRoasting(store);
   },
