@@ -1,6 +1,7 @@
 export * from './access.ts';
 export * from './common.ts';
 export * from './compound.ts';
+export * from './cost.ts';
 export * from './ledger.ts';
 export * from './observations.ts';
 export * from './plan.ts';

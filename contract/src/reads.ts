@@ -29,6 +29,7 @@ const DRAWN_FROM: readonly [prefix: string, topics: readonly Topic[] | 'all'][] 
   ['/api/stock', ['stock', 'batches', 'lots']],
   ['/api/trace', ['stock', 'batches', 'lots', 'machines', 'ingredients']],
   ['/api/recalls', ['recalls']],
+  ['/api/costs', 'all'],
   ['/api/customers', ['plan', 'stock', 'recipes']],
   ['/api/deliveries', ['stock', 'plan', 'batches']],
   ['/api/supplies', ['stock', 'ingredients']],

@@ -50,6 +50,12 @@ export const WorkshopPut = z.object({
   labourRate: z.number().nonnegative().max(1e9).default(1500),
   /** Packaging per bar, minor units. */
   packagingPerBar: z.number().nonnegative().max(1e9).default(30),
+  /** A kWh, minor units. */
+  energyPrice: z.number().nonnegative().max(1e9).default(0),
+  /** Rent, insurance and the rest for each kg of bars and blocks made, minor units. */
+  overheadPerKg: z.number().nonnegative().max(1e9).default(0),
+  /** How several products of one step share what it costs. */
+  joint: z.enum(['mass', 'value']).default('mass'),
   gritAimUm: z.number().min(8).max(200).default(20),
   gritEveryHours: z.number().min(0.5).max(48).default(6),
   barMg: z.int().positive().max(5_000_000).default(60_000),
@@ -95,6 +101,8 @@ export const MachinePut = z.object({
   price: Money.nullable().default(null),
   resale: Money.nullable().default(null),
   lifeKg: z.number().positive().max(1e9).nullable().default(null),
+  /** What it draws while it runs, W. */
+  watts: z.number().nonnegative().max(1e6).nullable().default(null),
   /** Loud enough for hearing protection and quiet hours. */
   loud: z.boolean().default(false),
   /** Hours between services. */

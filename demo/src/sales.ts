@@ -31,9 +31,13 @@ export function writeSales(
   customers: readonly string[],
   now: number,
 ): void {
+  const kept = new Set<number>();
   for (const { parcelId, count, at } of shelf) {
     if (at > now - FRESH * DAY) continue;
-    const gone = count > 12 ? count - KEPT : count === 12 ? 12 : 0;
+    // A few of each making are kept, from the first of its boxes that can spare them.
+    const spare = kept.has(at) || count <= BY_THE_BOX ? 0 : KEPT;
+    if (spare > 0) kept.add(at);
+    const gone = count >= BY_THE_BOX ? count - spare : 0;
     if (gone <= 0) continue;
     const when = Math.min(now - DAY, at + (4 + Math.abs(scribe.normal(18, 12))) * DAY);
     const by = scribe.pick(['AK', 'JB', 'MR'] as const);
@@ -76,7 +80,9 @@ export function writeSales(
 /** The shelf was counted this morning; of one parcel two bars were not to be found, and nobody knows where they are. */
 export async function takeStock(store: Store): Promise<void> {
   const [owner] = await store.db.select({ id: schema.person.id }).from(schema.person);
-  const counted = (await loadStockItems(store.db)).filter((i) => i.material === 'bars' && (i.count ?? 0) > 4).slice(0, 6);
+  const counted = (await loadStockItems(store.db))
+    .filter((i) => i.material === 'bars' && (i.count ?? 0) > 4)
+    .slice(0, 6);
   if (!owner || counted.length === 0) return;
   const id = (k: number, what: number) =>
     owner.id.replace(/^.{8}/, `019401${(k * 4 + what).toString(16).padStart(2, '0')}`);

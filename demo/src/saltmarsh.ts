@@ -62,6 +62,8 @@ export async function fillSaltmarsh(
     cacaoSchool: 'all',
     labourRate: 1400,
     packagingPerBar: 34,
+    energyPrice: 29,
+    overheadPerKg: 310,
     gritAimUm: 20,
     gritEveryHours: 6,
     barMg: kg(0.06),

@@ -37,6 +37,7 @@ import { stationRooms } from './stations/rooms.ts';
 import type { Store } from './store/store.ts';
 import { stockRoutes } from './stock/routes.ts';
 import { traceRoutes } from './trace/routes.ts';
+import { costRoutes } from './cost/routes.ts';
 import { findRoutes } from './views/find.ts';
 import { trailRoutes } from './views/trail.ts';
 
@@ -151,6 +152,7 @@ export async function buildApp(options: AppOptions): Promise<App> {
     planRoutes(signedIn);
     stockRoutes(signedIn);
     traceRoutes(signedIn);
+    costRoutes(signedIn);
     findRoutes(signedIn);
     trailRoutes(signedIn, handlers);
     eventRoutes(signedIn);

@@ -1,1 +1,3 @@
+export * from './bar.ts';
+export * from './flow.ts';
 export * from './cost.ts';

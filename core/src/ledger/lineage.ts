@@ -35,6 +35,8 @@ export interface LineageGraph {
   parcels: ReadonlyMap<string, LineageParcel>;
   /** Lines by step. */
   lines: ReadonlyMap<string, readonly LineageLine[]>;
+  /** Steps by which material leaves: what comes back of it costs what it had cost, and does not carry the rest. */
+  leaves?: ReadonlySet<string>;
 }
 
 /** Everything some parcels were made from, or went into; themselves included. */
@@ -148,15 +150,18 @@ export function unitCosts(graph: LineageGraph, parcelIds: readonly string[]): Ma
     return value;
   };
   const made = (parcel: LineageParcel): number => {
-    let [spent, wantedMg] = [0, 0];
+    let [spent, inMg, wantedMg] = [0, 0, 0];
     for (const line of graph.lines.get(parcel.stepId) ?? []) {
-      if (line.direction === 'in')
+      if (line.direction === 'in') {
+        inMg += line.massMg;
         spent += (line.massMg / 1e6) * (line.parcelId ? cost(line.parcelId) : (line.pricePerKg ?? 0));
+      }
       // Drained chocolate goes back into the pot: it is worth what the rest of it is.
       else if (!line.material || !BY_PRODUCTS.has(line.material) || line.material === 'rework')
         wantedMg += line.massMg;
     }
-    return wantedMg > 0 ? spent / (wantedMg / 1e6) : 0;
+    const overMg = graph.leaves?.has(parcel.stepId) ? inMg : wantedMg;
+    return overMg > 0 ? spent / (overMg / 1e6) : 0;
   };
   return new Map(parcelIds.map((id) => [id, cost(id)]));
 }

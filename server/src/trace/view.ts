@@ -194,7 +194,8 @@ export async function traceView(
   }
   const from = rootParcels(graph, roots).filter((id) => madeMg(graph, id) > 0);
   const back = traceBack(graph, from, (id) => madeMg(graph, id));
-  const { rows, links } = traceRows(graph, back.steps);
+  // All of a batch stands behind what was made with it.
+  const { rows, links } = traceRows(graph, new Map([...back.steps.keys()].map((id) => [id, 1])));
   return {
     ...shared,
     rows: rows.map((r) => ({ ...r, ends: [] })),

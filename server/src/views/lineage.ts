@@ -10,6 +10,7 @@ interface Row {
   material: Material | null;
   ingredient_id: string | null;
   price_per_kg: number | null;
+  leaves: boolean;
   line_allergens: string[] | null;
   p_step_id: string | null;
   p_material: Material | null;
@@ -30,6 +31,7 @@ export async function loadLineage(
   direction: 'back' | 'forward',
 ): Promise<LineageGraph> {
   const parcels = new Map<string, LineageParcel>();
+  const leaves = new Set<string>();
   const lines = new Map<string, LineageLine[]>();
   if (parcelIds.length === 0) return { parcels, lines };
   const roots = sql`array[${sql.join(
@@ -53,18 +55,20 @@ export async function loadLineage(
             join movement m2 on m2.parcel_id = m.parcel_id and m2.direction = 'in' and m2.replaced_by is null and not m2.voided)`;
   const result = await db.execute(sql`
     with recursive ${steps}
-    select r.step_id, m.direction, m.parcel_id, m.mass_mg, m.material, m.ingredient_id, m.price_per_kg,
+    select r.step_id, m.direction, m.parcel_id, m.mass_mg, m.material, m.ingredient_id, m.price_per_kg, s.kind = 'leave' as leaves,
       i.allergens as line_allergens, p.step_id as p_step_id, p.material as p_material, p.batch_id as p_batch_id,
       l.id as p_lot_id, l.name as p_lot_name,
       coalesce(u.price_per_kg, l.price_per_kg + case when l.arrived_mg > 0 then l.freight / (l.arrived_mg / 1e6) else 0 end) as p_price,
       coalesce(u.allergens, case when u.id is not null then i.allergens end, l.sheet->'allergens') as p_allergens
     from reached r
+    join step s on s.id = r.step_id
     join movement m on m.step_id = r.step_id and m.direction <> 'loss' and ${inForce}
     left join ingredient i on i.id = m.ingredient_id
     left join parcel p on p.id = m.parcel_id
     left join lot l on l.parcel_id = p.id and not l.voided
     left join supply u on u.parcel_id = p.id`);
   for (const row of (result as unknown as { rows: Row[] }).rows) {
+    if (row.leaves) leaves.add(row.step_id);
     const mine = lines.get(row.step_id) ?? [];
     lines.set(row.step_id, mine);
     mine.push({
@@ -90,5 +94,5 @@ export async function loadLineage(
         allergens: row.p_allergens ?? [],
       });
   }
-  return { parcels, lines };
+  return { parcels, lines, leaves };
 }

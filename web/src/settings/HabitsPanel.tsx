@@ -85,6 +85,16 @@ export function HabitsPanel() {
           value={draft.packagingPerBar}
           onChange={(packagingPerBar) => set({ packagingPerBar })}
         />
+        <MoneyField
+          label={t('settings.energy')}
+          value={draft.energyPrice}
+          onChange={(energyPrice) => set({ energyPrice })}
+        />
+        <MoneyField
+          label={t('settings.overhead')}
+          value={draft.overheadPerKg}
+          onChange={(overheadPerKg) => set({ overheadPerKg })}
+        />
         <QuantityField
           label={t('settings.aim')}
           dimension="length"

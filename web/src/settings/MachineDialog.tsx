@@ -22,6 +22,7 @@ export function MachineDialog({ machine, onClose }: { machine: Machine | null; o
   const [price, setPrice] = useState(machine?.price ?? 0);
   const [resale, setResale] = useState(machine?.resale ?? 0);
   const [lifeKg, setLife] = useState<number | null>(machine?.lifeKg ?? null);
+  const [watts, setWatts] = useState<number | null>(machine?.watts ?? null);
   const [serviceHours, setService] = useState<number | null>(machine?.serviceHours ?? null);
   const [loud, setLoud] = useState(machine?.loud ?? false);
   const [tool, setTool] = useState<GrindingTool | null>(machine?.tool ?? null);
@@ -46,6 +47,7 @@ export function MachineDialog({ machine, onClose }: { machine: Machine | null; o
               price: price || null,
               resale: resale || null,
               lifeKg,
+              watts,
               serviceHours,
               loud,
               tool: station === 'grind' ? tool : null,
@@ -103,6 +105,15 @@ export function MachineDialog({ machine, onClose }: { machine: Machine | null; o
             onChange={(mg) => setLife(mg === null ? null : mg / 1e6)}
             min={1_000_000}
             max={1e15}
+            optional
+          />
+          <QuantityField
+            label={t('machine.watts')}
+            dimension="number"
+            value={watts}
+            onChange={setWatts}
+            min={0}
+            max={1e6}
             optional
           />
           <QuantityField

@@ -59,6 +59,7 @@ CREATE TABLE "stock_count" (
 --> statement-breakpoint
 ALTER TABLE "parcel" ADD COLUMN "on_hold" boolean DEFAULT false NOT NULL;--> statement-breakpoint
 ALTER TABLE "parcel" ADD COLUMN "hold_reason" text DEFAULT '' NOT NULL;--> statement-breakpoint
+ALTER TABLE "machine" ADD COLUMN "watts" double precision;--> statement-breakpoint
 CREATE INDEX "delivery_order" ON "delivery" USING btree ("order_id");--> statement-breakpoint
 CREATE INDEX "delivery_customer" ON "delivery" USING btree ("customer_id","at");--> statement-breakpoint
 CREATE INDEX "delivery_line_delivery" ON "delivery_line" USING btree ("delivery_id");--> statement-breakpoint

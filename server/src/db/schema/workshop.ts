@@ -26,6 +26,7 @@ export const machine = pgTable('machine', {
   price: doublePrecision(),
   resale: doublePrecision(),
   lifeKg: doublePrecision('life_kg'),
+  watts: doublePrecision(),
   loud: boolean().notNull().default(false),
   serviceHours: doublePrecision('service_hours'),
   tool: text({ enum: GRINDING_TOOLS }),

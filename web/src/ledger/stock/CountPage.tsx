@@ -13,6 +13,9 @@ import { calledOf, originOf } from './names.ts';
 
 type Reason = (typeof COUNT_REASONS)[number];
 
+/** Most parcels listed at once. */
+const MOST = 60;
+
 /** What was found of one parcel. */
 interface Found {
   amount: number | null;
@@ -45,7 +48,8 @@ export default function CountPage() {
     `${originOf(i)} ${i.label} ${i.recipeName ?? ''} ${words.word('material', i.material)}`
       .toLowerCase()
       .includes(sought.trim().toLowerCase());
-  const shown = here.filter(fits);
+  const all = here.filter(fits);
+  const shown = all.slice(0, MOST);
   const done = here.filter((i) => offBy(i, found[i.id]) !== null);
   const unsaid = done.filter((i) => offBy(i, found[i.id]) !== 0 && found[i.id]!.reason === null);
   const set = (id: string, part: Partial<Found>) =>
@@ -187,6 +191,11 @@ export default function CountPage() {
                 );
               })}
             </ul>
+            {all.length > MOST && (
+              <p className="pt-3 text-[13.5px] text-ink-2">
+                {t('count.more', { n: words.number(all.length - MOST) })}
+              </p>
+            )}
             {shown.length === 0 && (
               <p role="status" className="py-3 text-[13.5px] text-ink-3">
                 {t('table.nothing', { of: words.number(here.length) })}

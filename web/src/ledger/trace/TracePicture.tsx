@@ -178,6 +178,11 @@ export function TracePicture({ view }: { view: TraceView }) {
               </g>
             );
           })}
+          {laid.joins.map((j) => (
+            <text key={j.key} x={j.x + 2} y={j.y} fontSize="11.5" fill="var(--ink-2)">
+              + {words.mass(j.massMg)} {words.word('ingredient', j.name).slice(0, 18)}
+            </text>
+          ))}
           {laid.crosses.map(({ link, path, x, y }) => (
             <g key={`${link.parcelId} ${link.toBatchId} ${link.toStation}`}>
               <path

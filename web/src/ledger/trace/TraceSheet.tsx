@@ -85,7 +85,9 @@ function Trace({ view, days }: { view: TraceView; days: string }) {
       ) : (
         <>
           <TracePicture view={view} />
-          <p className="text-[12.5px] text-ink-3">{t('trace.legend')}</p>
+          <p className="text-[12.5px] text-ink-3">
+            {t(view.way === 'forward' ? 'trace.legend' : 'trace.legend.back')}
+          </p>
         </>
       )}
       {recall && (

@@ -58,6 +58,15 @@ export interface LaidCross {
   y: number;
 }
 
+/** Something from outside that joins a batch on its way: an ingredient at the recipe. */
+export interface LaidJoin {
+  key: string;
+  name: string;
+  massMg: number;
+  x: number;
+  y: number;
+}
+
 /** A trace laid out. */
 export interface LaidTrace {
   width: number;
@@ -65,6 +74,7 @@ export interface LaidTrace {
   rows: LaidRow[];
   sources: LaidSource[];
   crosses: LaidCross[];
+  joins: LaidJoin[];
   /** px of height for a mg. */
   scale: number;
 }
@@ -106,9 +116,23 @@ export function layOutTrace(view: Pick<TraceView, 'rows' | 'links'>, width: numb
   const height = Math.max(120, SIZES.top + laid.length * SIZES.row + 8);
 
   const outside = new Map<string, Link[]>();
-  for (const link of view.links)
-    if (link.fromBatchId === null && link.isTraced && byBatch.has(link.toBatchId))
-      outside.set(link.parcelId, [...(outside.get(link.parcelId) ?? []), link]);
+  const joins: LaidJoin[] = [];
+  for (const link of view.links) {
+    const to = byBatch.get(link.toBatchId);
+    if (link.fromBatchId !== null || !link.isTraced || !to) continue;
+    const stage = to.stages.find((s) => s.station === link.toStation);
+    // What joins on the way would cross what is drawn before it: it stands above its station.
+    if (stage && stage !== to.stages[0]) {
+      const above = joins.filter((j) => j.x === stage.x && j.y < to.foot && j.y > to.foot - SIZES.row).length;
+      joins.push({
+        key: `${link.parcelId} ${link.toBatchId} ${link.toStation}`,
+        name: link.name,
+        massMg: link.massMg,
+        x: stage.x,
+        y: stage.y - 6 - above * 14,
+      });
+    } else outside.set(link.parcelId, [...(outside.get(link.parcelId) ?? []), link]);
+  }
   const total = [...outside.values()].flat().reduce((sum, l) => sum + heightOf(l.massMg), 0);
   let y = SIZES.top + 18 + Math.max(0, (height - SIZES.top - total - outside.size * 40) / 4);
   const sources = [...outside].map(([parcelId, links]): LaidSource => {
@@ -162,6 +186,7 @@ export function layOutTrace(view: Pick<TraceView, 'rows' | 'links'>, width: numb
     rows: laid,
     sources,
     crosses,
+    joins,
     scale,
   };
 }

@@ -54,6 +54,7 @@ export const stock: Record<keyof typeof en, string> = {
   'count.empty': 'Sobald etwas auf Lager ist, wird es hier gezählt.',
   'count.code': 'Code oder Name',
   'count.code.hint': 'Ein Scanner darf tippen; Enter springt zur Zahl.',
+  'count.more': 'Noch {n}: wähle einen Ort, oder suche nach Code oder Name.',
   'count.done': '{n} von {of} gezählt',
   'count.books': 'Laut Buch {what}',
   'count.found': 'Gefunden',

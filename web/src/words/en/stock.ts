@@ -52,6 +52,7 @@ export const stock = {
   'count.empty': 'Once something is in store it can be counted here.',
   'count.code': 'Code or name',
   'count.code.hint': 'A scanner may type it; Enter goes to the number.',
+  'count.more': '{n} more: choose a place, or look for them by code or name.',
   'count.done': '{n} of {of} counted',
   'count.books': 'The books say {what}',
   'count.found': 'Found',

@@ -28,6 +28,8 @@ export const trace = {
   'trace.picture': 'The way it went',
   'trace.legend':
     'Height: mass after each station. Full: what is traced; pale: what else is in it. Broken line: still at work. At the right: where the bars are.',
+  'trace.legend.back':
+    'Height: mass after each station. Broken line: still at work. +: what was added on the way.',
   'trace.row': '{code}: {ends}',
   'trace.no-bars': 'no bars yet',
   'trace.days': '{from} to {to}',

@@ -1,0 +1,34 @@
+import { z } from 'zod';
+import { COST_KINDS, type CostKind } from '@wunsch/core/cost';
+
+/** Minor units by kind. */
+export const CostsByKind = z.object(
+  Object.fromEntries(COST_KINDS.map((k) => [k, z.number()])) as Record<CostKind, z.ZodNumber>,
+);
+
+/** What the bars of a batch cost, and what they have fetched. Money in minor units. */
+export const BatchCost = z.object({
+  batchId: z.string(),
+  code: z.string(),
+  lotCode: z.string(),
+  recipeName: z.string().nullable(),
+  startedAt: z.string(),
+  barMg: z.number(),
+  /** Bars made; their cost is spread over all of them, sold or not. */
+  bars: z.number(),
+  /** Of one bar. */
+  bar: CostsByKind,
+  /** What went out of the batch’s bars, by channel; `counter` is what was sold without a name. */
+  channels: z.array(
+    z.object({
+      channel: z.enum(['counter', 'shop', 'market', 'trade', 'private']),
+      bars: z.number(),
+      fetched: z.number(),
+    }),
+  ),
+  /** Bars that fetched nothing: samples, gifts, broken, missing. */
+  unpaid: z.number(),
+  onHand: z.number(),
+});
+/** See {@link BatchCost}. */
+export type BatchCost = z.infer<typeof BatchCost>;

@@ -1,0 +1,101 @@
+import { v7 } from 'uuid';
+import type { BatchCost } from '@wunsch/contract';
+import { totalCost } from '@wunsch/core/cost';
+import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+
+describe.each(DATABASES)('what bars cost on %s', (kind) => {
+  let shop: TestWorkshop;
+  let maker: Maker;
+  beforeAll(async () => {
+    shop = await openWorkshop(kind);
+    maker = new Maker(shop);
+  });
+  afterAll(() => shop.close());
+
+  const put = async (path: string, body: object) => {
+    const id = v7();
+    const answer = await shop.send('PUT', `${path}/${id}`, body);
+    if (answer.status >= 300) throw new Error(JSON.stringify(answer.body));
+    return id;
+  };
+  const costs = async () => (await shop.send('GET', '/api/costs')).body as BatchCost[];
+
+  test('an empty workshop has no costs; a batch has them by hand, and what each channel brought', async () => {
+    expect(await costs()).toEqual([]);
+    const [ida] = (await shop.send('GET', '/api/machines')).body as { id: string; version: number }[];
+    const machine = await shop.send(
+      'PUT',
+      `/api/machines/${ida!.id}`,
+      { name: 'Ida', station: 'grind', price: 100_000, resale: 20_000, lifeKg: 2000, watts: 500 },
+      { 'if-match': String(ida!.version) },
+    );
+    expect(machine.status).toBe(201);
+    // 10 kg of nibs at 9.00, three hours of Ida, 10 min of hands (Maker closes with 10), to 9 kg of chocolate.
+    const lot = await maker.lot('NK', 40, { material: 'nibs' });
+    const batch = await maker.batch('NK-01', lot.id);
+    const grind = await maker.step(batch, 'grind', { machineId: ida!.id, startedAt: '2026-10-01T08:00:00Z' });
+    await maker.take(grind, lot.parcelId, 10);
+    const chocolate = await maker.make(grind, 'chocolate', 9);
+    await shop.send('PUT', `/api/steps/${grind}/close`, {
+      remainder: 'hold-up',
+      remainderId: v7(),
+      handsOnMinutes: 20,
+      endedAt: '2026-10-01T11:00:00Z',
+    });
+    const mould = await maker.step(batch, 'mould');
+    await maker.take(mould, chocolate.parcelId, 9);
+    const bars = await maker.make(mould, 'bars', 9, { count: 180 });
+    await maker.close(mould, null, 40);
+    const [plain] = await costs();
+    expect(plain).toMatchObject({
+      code: 'NK-01',
+      bars: 180,
+      onHand: 180,
+      unpaid: 0,
+      channels: [],
+      barMg: 50_000,
+    });
+    expect(plain!.bar.beans).toBeCloseTo(9000 / 180, 6);
+    expect(plain!.bar.labour).toBeCloseTo((60 / 60) * (1500 / 180), 6);
+    expect(plain!.bar.machines).toBeCloseTo((10 * 40) / 180, 6);
+    // Nothing was wrapped: the workshop’s usual stands for it.
+    expect(plain!.bar.packaging).toBe(30);
+    expect(plain!.bar.energy).toBe(0);
+
+    const customerId = await put('/api/customers', { name: 'Café', channel: 'trade' });
+    const out = v7();
+    const delivery = await put('/api/deliveries', {
+      customerId,
+      lines: [{ parcelId: bars.parcelId, count: 100, price: 400, stepId: out, takenId: v7(), lossId: v7() }],
+    });
+    await put('/api/leaves', {
+      parcelId: bars.parcelId,
+      count: 10,
+      destination: 'sold',
+      fetched: 5600,
+      takenId: v7(),
+      lossId: v7(),
+    });
+    await put('/api/leaves', {
+      parcelId: bars.parcelId,
+      count: 5,
+      destination: 'gift',
+      takenId: v7(),
+      lossId: v7(),
+    });
+    await put('/api/returns', {
+      deliveryId: delivery,
+      lines: [{ stepId: out, count: 20, parcelId: v7(), madeId: v7(), lossId: v7() }],
+    });
+    const [sold] = await costs();
+    expect(sold!.channels).toEqual([
+      { channel: 'trade', bars: 80, fetched: 32_000 },
+      { channel: 'counter', bars: 10, fetched: 5600 },
+    ]);
+    expect(sold).toMatchObject({ bars: 180, onHand: 85, unpaid: 5 });
+    // Selling changes nothing of what a bar cost.
+    expect(totalCost(sold!.bar)).toBeCloseTo(totalCost(plain!.bar), 6);
+    expect((await shop.send('GET', `/api/costs?batchId=${batch}`)).body).toEqual([sold]);
+    expect((await shop.send('GET', `/api/costs?batchId=${v7()}`)).body).toEqual([]);
+  });
+});

@@ -1,0 +1,187 @@
+import { sql } from 'drizzle-orm';
+import type { BatchCost } from '@wunsch/contract';
+import { addCosts, costFlow, noCosts, writeOffPerKg, type CostRates, type StepWork } from '@wunsch/core/cost';
+import { isWork, type StepKind } from '@wunsch/core/ledger';
+import type { Db } from '../db/database.ts';
+import { rowsOf, uuids, instantOf } from '../db/raw.ts';
+import { loadLineage } from '../views/lineage.ts';
+import { readSettings } from '../views/stored.ts';
+
+interface BatchRow {
+  id: string;
+  code: string;
+  lotCode: string;
+  recipeName: string | null;
+  startedAt: string;
+  barMg: string | number | null;
+}
+
+interface BarRow {
+  batchId: string;
+  parcelId: string;
+  kind: StepKind | 'here';
+  direction: 'in' | 'out' | 'here';
+  channel: BatchCost['channels'][number]['channel'] | null;
+  destination: string | null;
+  price: number | null;
+  fetched: number | null;
+  stepCount: string | number | null;
+  massMg: string | number;
+  count: string | number | null;
+}
+
+/** Bars’ steps through which they only pass. */
+const PASSED: ReadonlySet<string> = new Set(['wrap', 'part']);
+
+/** Words of destinations that are paid for without a name. */
+const FREE: ReadonlySet<string> = new Set(['gift', 'sample', 'broken', 'waste']);
+
+/** What the bars of the newest batches cost and fetched; of one batch where it is named. */
+export async function loadCosts(
+  db: Db,
+  { batchId, limit = 80 }: { batchId?: string; limit?: number } = {},
+): Promise<BatchCost[]> {
+  const [shop] = rowsOf<{ settings: unknown }>(await db.execute(sql`select settings from workshop`));
+  const settings = readSettings(shop?.settings);
+  const rates: CostRates = {
+    labourRate: settings.labourRate,
+    energyPrice: settings.energyPrice,
+    overheadPerKg: settings.overheadPerKg,
+    joint: settings.joint,
+  };
+  const batches = rowsOf<BatchRow>(
+    await db.execute(sql`
+      select b.id, b.code, l.code as "lotCode", r.name as "recipeName", ${instantOf('b.started_at')} as "startedAt", b.bar_mg as "barMg"
+      from batch b join lot l on l.id = b.lot_id left join recipe r on r.id = b.recipe_id
+      where b.state in ('open', 'finished') ${batchId ? sql`and b.id = ${batchId}::uuid` : sql``}
+        and exists (select 1 from parcel p where p.batch_id = b.id and p.material = 'bars')
+      order by b.started_at desc, b.id limit ${limit}`),
+  );
+  if (batches.length === 0) return [];
+  const bars = await loadBars(
+    db,
+    batches.map((b) => b.id),
+  );
+  const graph = await loadLineage(db, [...new Set(bars.map((b) => b.parcelId))], 'back');
+  const { unit } = costFlow(graph, await loadWorks(db, [...graph.lines.keys()]), rates);
+  return batches.map((b): BatchCost => {
+    const mine = bars.filter((x) => x.batchId === b.id);
+    const sum = noCosts();
+    const channels = new Map<string, BatchCost['channels'][number]>();
+    let [count, massMg, unpaid, onHand] = [0, 0, 0, 0];
+    for (const x of mine) {
+      const n = Number(x.count ?? 0);
+      if (x.direction === 'here') onHand += n;
+      const isEnd = x.direction === 'here' || (x.direction === 'in' && !PASSED.has(x.kind));
+      // What came back stands on hand again; what was found had been counted as missing.
+      const isBack = x.direction === 'out' && (x.kind === 'leave' || x.kind === 'count');
+      if (!isEnd && !isBack) continue;
+      const sign = isBack ? -1 : 1;
+      count += sign * n;
+      massMg += sign * Number(x.massMg);
+      const costs = unit.get(x.parcelId);
+      if (costs) addCosts(sum, costs, sign * Number(x.massMg));
+      if (x.kind !== 'leave') {
+        if (x.direction !== 'here') unpaid += sign * n;
+        continue;
+      }
+      if (x.channel === null && FREE.has(x.destination ?? '')) {
+        unpaid += sign * n;
+        continue;
+      }
+      const channel = x.channel ?? 'counter';
+      const of = channels.get(channel) ?? { channel, bars: 0, fetched: 0 };
+      channels.set(channel, of);
+      of.bars += sign * n;
+      of.fetched +=
+        sign *
+        (x.price !== null ? x.price * n : ((x.fetched ?? 0) * n) / Math.max(1, Number(x.stepCount ?? n)));
+    }
+    const bar = noCosts();
+    if (count > 0) addCosts(bar, sum, 1 / count);
+    // Bars that no wrapping was noted for are reckoned at the workshop’s usual.
+    if (bar.packaging === 0) bar.packaging = settings.packagingPerBar;
+    return {
+      batchId: b.id,
+      code: b.code,
+      lotCode: b.lotCode,
+      recipeName: b.recipeName,
+      startedAt: b.startedAt,
+      barMg: count > 0 ? massMg / count : Number(b.barMg ?? settings.barMg),
+      bars: count,
+      bar,
+      channels: [...channels.values()].filter((c) => c.bars > 0).sort((a, z) => z.fetched - a.fetched),
+      unpaid: Math.max(0, unpaid),
+      onHand,
+    };
+  });
+}
+
+/** Where bars of some batches are and went: on hand, into steps, and back out of deliveries and counts. */
+async function loadBars(db: Db, batchIds: readonly string[]): Promise<BarRow[]> {
+  return rowsOf<BarRow>(
+    await db.execute(sql`
+      select p.batch_id as "batchId", p.id as "parcelId", 'here' as kind, 'here' as direction, null as channel, null as destination,
+        null::float8 as price, null::float8 as fetched, null as "stepCount", p.remaining_mg as "massMg", p.count
+      from parcel p where p.batch_id = any(${uuids(batchIds)}) and p.material = 'bars' and p.remaining_mg > 0
+      union all
+      select p.batch_id, p.id, s.kind, m.direction, c.channel, s.details ->> 'destination', x.price,
+        (s.details ->> 'fetched')::float8, t.n, m.mass_mg, m.count
+      from parcel p join movement m on m.parcel_id = p.id and m.replaced_by is null and not m.voided
+      join step s on s.id = m.step_id
+      left join delivery_line x on x.step_id = s.id
+      left join delivery d on d.id = x.delivery_id
+      left join customer c on c.id = d.customer_id
+      left join lateral (select sum(count) as n from movement where step_id = s.id and direction = 'in' and replaced_by is null
+        and not voided) t on s.kind = 'leave'
+      where p.batch_id = any(${uuids(batchIds)}) and p.material = 'bars'
+        and (m.direction = 'in' or (m.direction = 'out' and s.kind in ('leave', 'count')))`),
+  );
+}
+
+interface WorkRow {
+  id: string;
+  kind: StepKind;
+  minutes: number | null;
+  hours: number | null;
+  watts: number | null;
+  price: number | null;
+  resale: number | null;
+  lifeKg: number | null;
+  fetched: number | null;
+}
+
+/** What some steps cost themselves: work, machine, and what their by-products fetched. */
+async function loadWorks(db: Db, stepIds: readonly string[]): Promise<Map<string, StepWork>> {
+  const rows = rowsOf<WorkRow>(
+    await db.execute(sql`
+      select s.id, s.kind, s.hands_on_minutes as minutes,
+        case when s.ended_at is not null then extract(epoch from s.ended_at - s.started_at)::float8 / 3600 end as hours,
+        a.watts, a.price, a.resale, a.life_kg as "lifeKg", f.fetched
+      from step s left join machine a on a.id = s.machine_id
+      left join lateral (
+        select sum((z.details ->> 'fetched')::float8) as fetched
+        from movement o join parcel p on p.id = o.parcel_id and p.material in ('husk', 'rejects', 'fines')
+        join movement i on i.parcel_id = p.id and i.direction = 'in' and i.replaced_by is null and not i.voided
+        join step z on z.id = i.step_id and z.kind = 'leave'
+        where o.step_id = s.id and o.direction = 'out' and o.replaced_by is null and not o.voided
+      ) f on true
+      where s.id = any(${uuids(stepIds)})`),
+  );
+  return new Map(
+    rows.map((r) => [
+      r.id,
+      {
+        kind: r.kind,
+        minutes: r.minutes ?? 0,
+        machineHours: isWork(r.kind) ? (r.hours ?? 0) : 0,
+        watts: r.watts ?? 0,
+        writeOffPerKg:
+          r.price !== null && r.lifeKg !== null
+            ? writeOffPerKg({ price: r.price, resale: r.resale ?? 0, lifeKg: r.lifeKg })
+            : 0,
+        fetched: r.fetched ?? 0,
+      },
+    ]),
+  );
+}
