@@ -7,6 +7,7 @@ import { Panel } from '../ui/Panel.tsx';
 import { Table } from '../ui/Table.tsx';
 import { Tabs } from '../ui/Tabs.tsx';
 import { useWords } from '../words/words.tsx';
+import { CostSheet } from './cost/CostSheet.tsx';
 import { DeliveriesSheet } from './deliveries/DeliveriesSheet.tsx';
 import { StockSheet } from './stock/StockSheet.tsx';
 import { TraceSheet } from './trace/TraceSheet.tsx';
@@ -107,7 +108,7 @@ function Trail() {
   );
 }
 
-const SHEETS = ['stock', 'deliveries', 'trace', 'batches', 'trail'] as const;
+const SHEETS = ['stock', 'deliveries', 'trace', 'cost', 'batches', 'trail'] as const;
 
 /** The ledger across all stations: what is on hand, what went out, where everything went, batches, and who did what. */
 export default function LedgerPage() {
@@ -126,6 +127,7 @@ export default function LedgerPage() {
           { id: 'stock', title: t('stock'), content: <StockSheet /> },
           { id: 'deliveries', title: t('deliveries'), content: <DeliveriesSheet /> },
           { id: 'trace', title: t('trace'), content: <TraceSheet /> },
+          { id: 'cost', title: t('costs'), content: <CostSheet /> },
           { id: 'batches', title: t('batches'), content: <Batches /> },
           { id: 'trail', title: t('trail'), content: <Trail /> },
         ]}

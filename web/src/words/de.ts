@@ -13,6 +13,7 @@ import { mould } from './de/mould.ts';
 import { packing } from './de/packing.ts';
 import { panel } from './de/panel.ts';
 import { plan } from './de/plan.ts';
+import { cost } from './de/cost.ts';
 import { stock } from './de/stock.ts';
 import { trace } from './de/trace.ts';
 import { taste } from './de/taste.ts';
@@ -36,6 +37,7 @@ export const de: Record<WordKey, string> = {
   ...taste,
   ...panel,
   ...plan,
+  ...cost,
   ...stock,
   ...trace,
 };

@@ -13,6 +13,7 @@ import { mould } from './en/mould.ts';
 import { packing } from './en/packing.ts';
 import { panel } from './en/panel.ts';
 import { plan } from './en/plan.ts';
+import { cost } from './en/cost.ts';
 import { stock } from './en/stock.ts';
 import { trace } from './en/trace.ts';
 import { taste } from './en/taste.ts';
@@ -35,6 +36,7 @@ export const en = {
   ...taste,
   ...panel,
   ...plan,
+  ...cost,
   ...stock,
   ...trace,
 } as const;
