@@ -142,6 +142,13 @@ for (const { theme, language, width, height } of SETTINGS) {
       '/plan?zoom=season',
       '/plan/list',
       '/ledger',
+      '/ledger?by=place',
+      '/ledger?sheet=deliveries',
+      '/ledger?sheet=trace',
+      '/ledger?sheet=trace&of=code&id=NK&way=forward',
+      '/ledger?sheet=trace&of=code&id=NK-02&way=back',
+      '/ledger?sheet=cost',
+      '/ledger/count',
       '/settings',
       '/nowhere',
     ];

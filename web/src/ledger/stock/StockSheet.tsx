@@ -14,6 +14,7 @@ import { csvOf, saveFile } from './csv.ts';
 import { HoldDialog } from './HoldDialog.tsx';
 import { LeaveButton } from './Leave.tsx';
 import { MoveDialog } from './MoveDialog.tsx';
+import { tracePath } from '../trace/TraceStart.tsx';
 import { calledOf, originOf } from './names.ts';
 import { Proof } from './Proof.tsx';
 import { useJoin } from './useJoin.ts';
@@ -257,12 +258,22 @@ export function StockSheet() {
             {picked.some((p) => p.onHold) && (
               <Button onClick={() => setAsking('free')}>{t('stock.let-go')}</Button>
             )}
+            {picked.length === 1 && (
+              <Link
+                to={tracePath('parcel', picked[0]!.id, 'back')}
+                className="inline-flex min-h-11 items-center rounded border border-edge bg-panel px-4 text-[13.5px] font-semibold hover:bg-panel-2"
+              >
+                {t('trace.this')}
+              </Link>
+            )}
             <Button look="quiet" onClick={() => setChosen(new Set())}>
               {t('stock.none-chosen')}
             </Button>
           </div>
         )}
         <BookTable
+          // A table remembers the group of each row.
+          key={by}
           caption={t('stock')}
           rows={shown}
           keyOf={(p) => p.id}
