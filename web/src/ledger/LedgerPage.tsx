@@ -125,7 +125,7 @@ export default function LedgerPage() {
         onChange={(next) => setSearch(next === 'stock' ? {} : { sheet: next })}
         sheets={[
           { id: 'stock', title: t('stock'), content: <StockSheet /> },
-          { id: 'deliveries', title: t('deliveries'), content: <DeliveriesSheet /> },
+          { id: 'deliveries', title: t('deliver.list'), content: <DeliveriesSheet /> },
           { id: 'trace', title: t('trace'), content: <TraceSheet /> },
           { id: 'cost', title: t('costs'), content: <CostSheet /> },
           { id: 'batches', title: t('batches'), content: <Batches /> },

@@ -333,12 +333,7 @@ function BlockButton({
       ))}
       {place.height >= 13 && (
         <span
-          className={`rounded-[2px] ${isAlone ? 'bg-panel/85' : ''} ${isStanding ? 'absolute left-1/2 top-1/2 -translate-x-1/2 -translate-y-1/2 whitespace-nowrap px-1 py-0.5 [writing-mode:vertical-rl] [rotate:180deg]' : 'absolute left-1 top-0.5 whitespace-nowrap px-0.5'}`}
-          style={
-            !isAlone && block.begun && block.station !== 'roast' && block.station !== 'taste'
-              ? { background: 'color-mix(in srgb, var(--panel) 85%, transparent)' }
-              : undefined
-          }
+          className={`rounded-[2px] ${isAlone || block.begun ? 'bg-panel/85' : ''} ${isStanding ? 'absolute left-1/2 top-1/2 -translate-x-1/2 -translate-y-1/2 whitespace-nowrap px-1 py-0.5 [writing-mode:vertical-rl] [rotate:180deg]' : 'absolute left-1 top-0.5 whitespace-nowrap px-0.5'}`}
         >
           {block.code}
           {isMoved && (

@@ -9,6 +9,14 @@ const holes = (text: string) => [...text.matchAll(/\{(\w+)\}/g)].map((m) => m[1]
 
 test('both languages have the same keys', () => expect(Object.keys(de).sort()).toEqual([...keys].sort()));
 
+test('no room takes a key of another', () => {
+  const rooms = join(fileURLToPath(new URL('.', import.meta.url)), 'en');
+  const all = readdirSync(rooms).flatMap((file) =>
+    [...readFileSync(join(rooms, file), 'utf8').matchAll(/^ {2}('[^']+'|[a-z]+):/gm)].map((m) => m[1]!),
+  );
+  expect(all.filter((k, i) => all.indexOf(k) !== i)).toEqual([]);
+});
+
 test('each pair of texts fills in the same names', () => {
   const wrong = keys.filter(
     (k) =>

@@ -45,9 +45,9 @@ export function DeliveriesSheet() {
           </ul>
         )}
       </Panel>
-      <Panel title={t('deliveries')} aside={words.number(deliveries.length)}>
+      <Panel title={t('deliver.list')} aside={words.number(deliveries.length)}>
         {deliveries.length === 0 ? (
-          <p className="text-[13.5px] text-ink-3">{t('deliveries.none')}</p>
+          <p className="text-[13.5px] text-ink-3">{t('deliver.none-out')}</p>
         ) : (
           <ul className="divide-y divide-line">
             {deliveries.map((d) => {

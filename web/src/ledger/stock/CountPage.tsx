@@ -214,7 +214,7 @@ export default function CountPage() {
               disabled={done.length === 0 || unsaid.length > 0}
               onClick={() => void keep()}
             >
-              {t('count.keep', { n: done.length })}
+              {t('count.keep-all', { n: done.length })}
             </Button>
             {unsaid.length > 0 && (
               <span className="text-[13.5px] text-ink-2">{t('count.unsaid', { n: unsaid.length })}</span>

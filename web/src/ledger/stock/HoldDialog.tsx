@@ -27,7 +27,7 @@ export function HoldDialog({
     send({
       path: `/api/parcel-holds/${newId()}`,
       body: { parcelIds: items.map((i) => i.id), onHold, reason },
-      label: t(onHold ? 'done.set-aside' : 'done.let-go', { n: items.length }),
+      label: t(onHold ? 'done.hold-parcels' : 'done.let-go', { n: items.length }),
       undo: true,
     }).then(
       () => {

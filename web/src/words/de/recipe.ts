@@ -62,7 +62,6 @@ export const recipe: Record<keyof typeof english, string> = {
   'note.coarse-sugar': '{what} beginnt bei etwa {um} µm: vormahlen oder Zeit geben.',
   'label-facts': 'Was auf dem Etikett steht',
   'label-facts.hint': 'folgt der Schüssel',
-  'label.ingredients': 'Zutaten:',
   nutrition: 'Nährwerte',
   'nutrition.bar': 'Tafel, {mass}',
   'nutrition.energy': 'Energie',

@@ -60,7 +60,6 @@ export const recipe = {
   'note.coarse-sugar': '{what} starts at about {um} µm: pre-grind it, or give it time.',
   'label-facts': 'What the label says',
   'label-facts.hint': 'follows what is in the bowl',
-  'label.ingredients': 'Ingredients:',
   nutrition: 'Nutrition',
   'nutrition.bar': 'bar, {mass}',
   'nutrition.energy': 'Energy',
