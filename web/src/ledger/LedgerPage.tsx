@@ -4,7 +4,6 @@ import { useRead } from '../shell/door.tsx';
 import { trailDetail } from '../shell/trailWords.ts';
 import { BookTable } from '../ui/BookTable.tsx';
 import { Panel } from '../ui/Panel.tsx';
-import { Table } from '../ui/Table.tsx';
 import { Tabs } from '../ui/Tabs.tsx';
 import { useWords } from '../words/words.tsx';
 import { CostSheet } from './cost/CostSheet.tsx';
@@ -71,21 +70,28 @@ function Batches() {
 function Trail() {
   const words = useWords();
   const { t } = words;
-  const { data } = useRead<TrailItem[]>('/api/trail?limit=300');
+  const { data } = useRead<TrailItem[]>('/api/trail?limit=500');
   if (!data) return <p className="text-ink-3">{t('loading')}</p>;
   const detail = (item: TrailItem) => trailDetail(item, words);
   return (
     <Panel title={t('trail')}>
-      <Table
+      <BookTable
         caption={t('trail')}
         rows={data}
         keyOf={(i) => String(i.seq)}
+        empty={t('stock.none')}
         columns={[
-          { id: 'at', title: t('when'), cell: (i) => words.when(i.at) },
-          { id: 'by', title: t('who'), cell: (i) => i.by },
+          {
+            id: 'at',
+            title: t('when'),
+            value: (i) => `${i.at} ${words.when(i.at)}`,
+            cell: (i) => words.when(i.at),
+          },
+          { id: 'by', title: t('who'), value: (i) => i.by, cell: (i) => i.by },
           {
             id: 'kind',
             title: t('what'),
+            value: (i) => words.word('trail', i.kind),
             cell: (i) => (
               <span className={i.undone ? 'line-through' : ''}>{words.word('trail', i.kind)}</span>
             ),
@@ -93,6 +99,7 @@ function Trail() {
           {
             id: 'detail',
             title: t('detail'),
+            value: detail,
             cell: (i) =>
               i.batchId ? (
                 <Link to={`/batch/${i.batchId}`} className="underline underline-offset-4">

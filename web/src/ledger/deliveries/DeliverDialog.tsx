@@ -7,18 +7,17 @@ import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { SelectField, TextField } from '../../ui/Field.tsx';
-import { MoneyField, QuantityField } from '../../ui/QuantityField.tsx';
+import { MoneyField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
+import { AmountField, isNamed, type Amount } from '../stock/AmountField.tsx';
 import { calledOf, originOf } from '../stock/names.ts';
 
 const NEW = 'new';
 
 type BookOrder = CustomerBook['orders'][number];
 
-interface Line {
+interface Line extends Amount {
   item: StockItem;
-  count: number | null;
-  massMg: number | null;
   price: number;
 }
 
@@ -129,9 +128,7 @@ function Form({
       .join(' · ');
   const total = lines.reduce((sum, l) => sum + l.price * (l.count ?? (l.massMg ?? 0) / 1e6), 0);
   const isReady =
-    lines.length > 0 &&
-    lines.every((l) => (l.item.count === null ? l.massMg : l.count) !== null) &&
-    (customerId !== NEW || name.trim() !== '');
+    lines.length > 0 && lines.every((l) => isNamed(l.item, l)) && (customerId !== NEW || name.trim() !== '');
   const choose = (id: string) => {
     setOrderId(id);
     const next = orders.find((o) => o.id === id);
@@ -250,25 +247,11 @@ function Form({
                     {l.item.bestBefore && ` · ${t('best-before')} ${words.day(l.item.bestBefore)}`}
                   </span>
                 </span>
-                {l.item.count === null ? (
-                  <QuantityField
-                    label={t('weight')}
-                    dimension="mass"
-                    value={l.massMg}
-                    onChange={(massMg) => change(l.item.id, { massMg })}
-                    min={1}
-                    max={l.item.remainingMg}
-                  />
-                ) : (
-                  <QuantityField
-                    label={t('pieces')}
-                    dimension="count"
-                    value={l.count}
-                    onChange={(count) => change(l.item.id, { count })}
-                    min={1}
-                    max={l.item.count}
-                  />
-                )}
+                <AmountField
+                  there={{ count: l.item.count, massMg: l.item.remainingMg }}
+                  value={l}
+                  onChange={(amount) => change(l.item.id, amount)}
+                />
                 <MoneyField
                   label={t(l.item.count === null ? 'deliver.price.kg' : 'deliver.price')}
                   value={l.price}

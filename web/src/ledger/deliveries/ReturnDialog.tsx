@@ -5,8 +5,11 @@ import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { SelectField, TextField } from '../../ui/Field.tsx';
-import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
+import { AmountField, isNamed, type Amount } from '../stock/AmountField.tsx';
+
+/** Nothing named yet. */
+const NONE: Amount = { count: null, massMg: null };
 
 /** Something of a delivery comes back: of which line, how much, and why. */
 export function ReturnDialog({ delivery, onClose }: { delivery: Delivery; onClose: () => void }) {
@@ -16,13 +19,12 @@ export function ReturnDialog({ delivery, onClose }: { delivery: Delivery; onClos
   const out = delivery.lines.filter((l) => l.massMg > 0);
   const [stepId, setStepId] = useState(out[0]?.stepId ?? '');
   const line = out.find((l) => l.stepId === stepId) ?? null;
-  const [count, setCount] = useState<number | null>(null);
-  const [massMg, setMass] = useState<number | null>(null);
+  const [amount, setAmount] = useState<Amount>(NONE);
   const [place, setPlace] = useState('');
   const [reason, setReason] = useState('');
   const [onHold, setOnHold] = useState(true);
   const [error, setError] = useState<string | null>(null);
-  const amount = line?.count === null ? massMg : count;
+  const isReady = line !== null && isNamed(line, amount);
   const go = () =>
     send({
       path: `/api/returns/${newId()}`,
@@ -34,7 +36,7 @@ export function ReturnDialog({ delivery, onClose }: { delivery: Delivery; onClos
         lines: [
           {
             stepId,
-            ...(line?.count === null ? { massMg } : { count }),
+            ...amount,
             parcelId: newId(),
             madeId: newId(),
             lossId: newId(),
@@ -58,7 +60,7 @@ export function ReturnDialog({ delivery, onClose }: { delivery: Delivery; onClos
           className="grid gap-3"
           onSubmit={(e) => {
             e.preventDefault();
-            if (amount !== null) void go();
+            if (isReady) void go();
           }}
         >
           <SelectField
@@ -66,8 +68,7 @@ export function ReturnDialog({ delivery, onClose }: { delivery: Delivery; onClos
             value={stepId}
             onChange={(e) => {
               setStepId(e.target.value);
-              setCount(null);
-              setMass(null);
+              setAmount(NONE);
             }}
           >
             {out.map((l) => (
@@ -76,27 +77,7 @@ export function ReturnDialog({ delivery, onClose }: { delivery: Delivery; onClos
               </option>
             ))}
           </SelectField>
-          {line.count === null ? (
-            <QuantityField
-              label={t('weight')}
-              dimension="mass"
-              value={massMg}
-              onChange={setMass}
-              min={1}
-              max={line.massMg}
-              error={error}
-            />
-          ) : (
-            <QuantityField
-              label={t('pieces')}
-              dimension="count"
-              value={count}
-              onChange={setCount}
-              min={1}
-              max={line.count}
-              error={error}
-            />
-          )}
+          <AmountField there={line} value={amount} onChange={setAmount} error={error} />
           <TextField
             label={t('lot.place')}
             value={place}
@@ -118,7 +99,7 @@ export function ReturnDialog({ delivery, onClose }: { delivery: Delivery; onClos
             />
             {t('deliver.back.hold')}
           </label>
-          <Button type="submit" look="main" big disabled={amount === null}>
+          <Button type="submit" look="main" big disabled={!isReady}>
             {t('deliver.back.do')}
           </Button>
         </form>

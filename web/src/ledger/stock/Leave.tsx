@@ -5,8 +5,9 @@ import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { Choice, TextField } from '../../ui/Field.tsx';
-import { MoneyField, QuantityField } from '../../ui/QuantityField.tsx';
+import { MoneyField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
+import { allOf, AmountField, isNamed, type Amount } from './AmountField.tsx';
 
 /** Places material usually goes to; husk has its own. */
 const USUAL = ['sold', 'gift', 'sample', 'broken', 'waste'] as const;
@@ -30,9 +31,9 @@ function LeaveDialog({ parcel, onClose }: { parcel: ParcelRecord; onClose: () =>
   const { t } = words;
   const send = useEntryHere();
   const known: readonly string[] = parcel.material === 'husk' ? OF_HUSK : USUAL;
-  const [massMg, setMass] = useState<number | null>(parcel.remainingMg);
-  const [count, setCount] = useState<number | null>(parcel.count);
-  const isReady = parcel.count === null ? massMg !== null : count !== null;
+  const there = { count: parcel.count, massMg: parcel.remainingMg };
+  const [amount, setAmount] = useState<Amount>(allOf(there));
+  const isReady = isNamed(there, amount);
   const [destination, setDestination] = useState(known[0]!);
   const [other, setOther] = useState('');
   const [fetched, setFetched] = useState(0);
@@ -43,9 +44,9 @@ function LeaveDialog({ parcel, onClose }: { parcel: ParcelRecord; onClose: () =>
       path: `/api/leaves/${newId()}`,
       body: {
         parcelId: parcel.id,
-        ...(parcel.count === null
-          ? { massMg: massMg === parcel.remainingMg ? null : massMg }
-          : { count: count === parcel.count ? null : count }),
+        // All of it is sent as no number, so that it stays all of it where an earlier weight is corrected.
+        massMg: amount.massMg === there.massMg ? null : amount.massMg,
+        count: amount.count === there.count ? null : amount.count,
         destination: other.trim() || destination,
         fetched,
         takenId: newId(),
@@ -53,7 +54,8 @@ function LeaveDialog({ parcel, onClose }: { parcel: ParcelRecord; onClose: () =>
       },
       label: t('done.leave', {
         what,
-        mass: parcel.count === null ? words.mass(massMg ?? 0) : t('pieces.n', { n: count ?? 0 }),
+        mass:
+          parcel.count === null ? words.mass(amount.massMg ?? 0) : t('pieces.n', { n: amount.count ?? 0 }),
         to: other.trim() || words.word('to', destination),
       }),
       batchId: parcel.batchId,
@@ -73,27 +75,7 @@ function LeaveDialog({ parcel, onClose }: { parcel: ParcelRecord; onClose: () =>
           if (isReady) void go();
         }}
       >
-        {parcel.count === null ? (
-          <QuantityField
-            label={t('weight')}
-            dimension="mass"
-            value={massMg}
-            onChange={setMass}
-            min={1}
-            max={parcel.remainingMg}
-            error={error}
-          />
-        ) : (
-          <QuantityField
-            label={t('pieces')}
-            dimension="count"
-            value={count}
-            onChange={setCount}
-            min={1}
-            max={parcel.count}
-            error={error}
-          />
-        )}
+        <AmountField there={there} value={amount} onChange={setAmount} error={error} />
         <Choice
           label={t('leave.to')}
           value={destination}

@@ -5,8 +5,8 @@ import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { TextField } from '../../ui/Field.tsx';
-import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
+import { allOf, AmountField, isNamed, type Amount } from './AmountField.tsx';
 import { calledOf, originOf } from './names.ts';
 
 /** Moving things on hand to another place; of a single one a part may go. */
@@ -28,11 +28,12 @@ export function MoveDialog({
   const [place, setPlace] = useState('');
   const single = items.length === 1 ? items[0]! : null;
   const mayPart = single !== null && !['ingredient', 'packaging'].includes(single.material);
-  const [count, setCount] = useState<number | null>(single?.count ?? null);
-  const [massMg, setMass] = useState<number | null>(single?.remainingMg ?? null);
+  const there = { count: single?.count ?? null, massMg: single?.remainingMg ?? 0 };
+  const [amount, setAmount] = useState<Amount>(allOf(there));
   const [error, setError] = useState<string | null>(null);
-  const isPart = mayPart && (single.count !== null ? count !== single.count : massMg !== single.remainingMg);
-  const isReady = place.trim() !== '' && (!mayPart || (single.count !== null ? count : massMg) !== null);
+  const whole = allOf(there);
+  const isPart = mayPart && (amount.count !== whole.count || amount.massMg !== whole.massMg);
+  const isReady = place.trim() !== '' && (!mayPart || isNamed(there, amount));
   const go = () =>
     send({
       path: `/api/moves/${newId()}`,
@@ -41,7 +42,7 @@ export function MoveDialog({
         parcels: items.map((i) => ({
           parcelId: i.id,
           ...(isPart && {
-            ...(i.count !== null ? { count } : { massMg }),
+            ...amount,
             part: { parcelId: newId(), stepId: newId(), takenId: newId(), madeId: newId() },
           }),
         })),
@@ -88,28 +89,9 @@ export function MoveDialog({
             <option key={p} value={p} />
           ))}
         </datalist>
-        {mayPart &&
-          (single.count !== null ? (
-            <QuantityField
-              label={t('pieces')}
-              dimension="count"
-              value={count}
-              onChange={setCount}
-              min={1}
-              max={single.count}
-              hint={t('stock.part.hint')}
-            />
-          ) : (
-            <QuantityField
-              label={t('weight')}
-              dimension="mass"
-              value={massMg}
-              onChange={setMass}
-              min={1}
-              max={single.remainingMg}
-              hint={t('stock.part.hint')}
-            />
-          ))}
+        {mayPart && (
+          <AmountField there={there} value={amount} onChange={setAmount} hint={t('stock.part.hint')} />
+        )}
         <Button type="submit" look="main" big disabled={!isReady}>
           {t('stock.move')}
         </Button>
