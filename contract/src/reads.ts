@@ -25,6 +25,7 @@ const DRAWN_FROM: readonly [prefix: string, topics: readonly Topic[] | 'all'][] 
   ['/api/batches', ['batches', 'lots', 'recipes', 'workshop']],
   ['/api/lots', ['lots', 'stock', 'batches', 'observations', 'attachments', 'yields']],
   ['/api/stock-items', ['stock', 'batches', 'lots', 'recipes', 'ingredients']],
+  ['/api/stock-paces', ['stock', 'batches', 'ingredients', 'recipes']],
   ['/api/stock-proof', ['stock', 'batches', 'lots']],
   ['/api/stock', ['stock', 'batches', 'lots']],
   ['/api/trace', ['stock', 'batches', 'lots', 'machines', 'ingredients']],

@@ -237,6 +237,21 @@ export const CustomerBook = z.object({
 /** See {@link CustomerBook}. */
 export type CustomerBook = z.infer<typeof CustomerBook>;
 
+/** How fast something is used, and when it runs out at that pace. */
+export const StockPace = z.object({
+  kind: z.enum(['ingredient', 'packaging', 'bars']),
+  name: z.string(),
+  /** mg of ingredients, pieces of wrapping and bars. */
+  onHand: z.number(),
+  used: z.number(),
+  /** Days looked at. */
+  days: z.number(),
+  /** null where none was used. */
+  daysLeft: z.number().nullable(),
+});
+/** See {@link StockPace}. */
+export type StockPace = z.infer<typeof StockPace>;
+
 /** Whether the books come out even, over everything that ever was. */
 export const StockProof = z.object({
   mass: z.object({

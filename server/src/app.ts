@@ -38,6 +38,7 @@ import type { Store } from './store/store.ts';
 import { stockRoutes } from './stock/routes.ts';
 import { traceRoutes } from './trace/routes.ts';
 import { costRoutes } from './cost/routes.ts';
+import { formatRoutes } from './formats/routes.ts';
 import { findRoutes } from './views/find.ts';
 import { trailRoutes } from './views/trail.ts';
 
@@ -153,6 +154,7 @@ export async function buildApp(options: AppOptions): Promise<App> {
     stockRoutes(signedIn);
     traceRoutes(signedIn);
     costRoutes(signedIn);
+    formatRoutes(signedIn);
     findRoutes(signedIn);
     trailRoutes(signedIn, handlers);
     eventRoutes(signedIn);

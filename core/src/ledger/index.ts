@@ -11,4 +11,5 @@ export * from './stepKinds.ts';
 export * from './route.ts';
 export * from './oldestFirst.ts';
 export * from './pieces.ts';
+export * from './runsOut.ts';
 export * from './yields.ts';

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { CustomerBook, Delivery, StockItem, StockProof } from '@wunsch/contract';
+import { CustomerBook, Delivery, StockItem, StockPace, StockProof } from '@wunsch/contract';
 import { workshop } from '../db/schema/index.ts';
 import { IdParams } from '../http/entries.ts';
 import { LanguageQuery, sendPdf } from '../http/paper.ts';
@@ -7,6 +7,7 @@ import { notFound } from '../http/problem.ts';
 import type { App } from '../http/types.ts';
 import { readSettings } from '../views/stored.ts';
 import { deliveryNote } from './deliveryNote.ts';
+import { loadPaces } from './paces.ts';
 import { loadCustomerBook, loadDeliveries, loadProof, loadStockItems } from './views.ts';
 
 /** What is on hand, what went to whom, and whether the books come out even. */
@@ -23,6 +24,19 @@ export function stockRoutes(app: App): void {
       },
     },
     (request) => loadStockItems(request.store.db),
+  );
+
+  app.get(
+    '/api/stock-paces',
+    {
+      config: { cached: true },
+      schema: {
+        tags,
+        summary: 'What is used and sold, how fast, and what runs out first',
+        response: { 200: z.array(StockPace) },
+      },
+    },
+    (request) => loadPaces(request.store.db, request.store.now()),
   );
 
   app.get(

@@ -1,7 +1,7 @@
 import { sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { seededRandom } from '@wunsch/core/numerics';
-import type { Delivery, StockItem, StockProof } from '@wunsch/contract';
+import type { Delivery, StockItem, StockPace, StockProof } from '@wunsch/contract';
 import { DATABASES, kg, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 import { stillWanted } from './deliveries.ts';
 
@@ -246,6 +246,36 @@ describe.each(DATABASES)('stock on %s', (kind) => {
     expect((await undo(counted.seq)).status).toBe(201);
     expect(await item(parcelId)).toMatchObject({ count: 40, remainingMg: 2_000_000 });
     await even();
+  });
+
+  test('what is used has a pace, and a day on which it runs out; what nobody uses has none', async () => {
+    const [sugar, other] = (await shop.send('GET', '/api/ingredients')).body as {
+      id: string;
+      name: string;
+    }[];
+    const supply = (ingredientId: string, massMg: number) =>
+      put('/api/supplies', {
+        ingredientId,
+        name: 'delivery',
+        massMg,
+        receivedOn: '2026-09-01',
+        stepId: v7(),
+        movementId: v7(),
+        parcelId: v7(),
+      });
+    expect((await supply(sugar!.id, kg(10))).status).toBe(201);
+    expect((await supply(other!.id, kg(3))).status).toBe(201);
+    const lot = await maker.lot('SP', 10, { material: 'nibs' });
+    const grind = await maker.step(await maker.batch('SP-01', lot.id), 'grind');
+    await put('/api/movements', { stepId: grind, direction: 'in', ingredientId: sugar!.id, massMg: kg(2) });
+    const paces = (await shop.send('GET', '/api/stock-paces')).body as StockPace[];
+    const of = (name: string) => paces.find((p) => p.kind === 'ingredient' && p.name === name);
+    // Used for a day only: a pace of a week at least.
+    expect(of(sugar!.name)).toMatchObject({ onHand: kg(8), used: kg(2), days: 7, daysLeft: 28 });
+    expect(of(other!.name)).toMatchObject({ onHand: kg(3), used: 0, daysLeft: null });
+    expect(paces.findIndex((p) => p.name === sugar!.name)).toBeLessThan(
+      paces.findIndex((p) => p.name === other!.name),
+    );
   });
 
   test('through 600 acts of every kind at random, the books come out even', async () => {

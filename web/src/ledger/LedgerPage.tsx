@@ -8,6 +8,7 @@ import { Tabs } from '../ui/Tabs.tsx';
 import { useWords } from '../words/words.tsx';
 import { CostSheet } from './cost/CostSheet.tsx';
 import { DeliveriesSheet } from './deliveries/DeliveriesSheet.tsx';
+import { FilesSheet } from './FilesSheet.tsx';
 import { StockSheet } from './stock/StockSheet.tsx';
 import { TraceSheet } from './trace/TraceSheet.tsx';
 
@@ -115,7 +116,7 @@ function Trail() {
   );
 }
 
-const SHEETS = ['stock', 'deliveries', 'trace', 'cost', 'batches', 'trail'] as const;
+const SHEETS = ['stock', 'deliveries', 'trace', 'cost', 'batches', 'trail', 'files'] as const;
 
 /** The ledger across all stations: what is on hand, what went out, where everything went, batches, and who did what. */
 export default function LedgerPage() {
@@ -137,6 +138,7 @@ export default function LedgerPage() {
           { id: 'cost', title: t('costs'), content: <CostSheet /> },
           { id: 'batches', title: t('batches'), content: <Batches /> },
           { id: 'trail', title: t('trail'), content: <Trail /> },
+          { id: 'files', title: t('files'), content: <FilesSheet /> },
         ]}
       />
     </div>

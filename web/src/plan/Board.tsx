@@ -130,6 +130,7 @@ export function Board(props: BoardProps) {
       <div
         ref={board}
         role="group"
+        data-size-is-time=""
         aria-label={t('plan.board')}
         className="relative overflow-hidden bg-panel"
         style={{ height: scale.height + 8, ['--days' as string]: stations.length > 1 ? '148px' : '92px' }}

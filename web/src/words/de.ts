@@ -14,6 +14,7 @@ import { packing } from './de/packing.ts';
 import { panel } from './de/panel.ts';
 import { plan } from './de/plan.ts';
 import { cost } from './de/cost.ts';
+import { files } from './de/files.ts';
 import { stock } from './de/stock.ts';
 import { trace } from './de/trace.ts';
 import { taste } from './de/taste.ts';
@@ -38,6 +39,7 @@ export const de: Record<WordKey, string> = {
   ...panel,
   ...plan,
   ...cost,
+  ...files,
   ...stock,
   ...trace,
 };

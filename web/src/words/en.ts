@@ -14,6 +14,7 @@ import { packing } from './en/packing.ts';
 import { panel } from './en/panel.ts';
 import { plan } from './en/plan.ts';
 import { cost } from './en/cost.ts';
+import { files } from './en/files.ts';
 import { stock } from './en/stock.ts';
 import { trace } from './en/trace.ts';
 import { taste } from './en/taste.ts';
@@ -37,6 +38,7 @@ export const en = {
   ...panel,
   ...plan,
   ...cost,
+  ...files,
   ...stock,
   ...trace,
 } as const;

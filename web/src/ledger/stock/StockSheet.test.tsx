@@ -2,7 +2,7 @@
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import { Profiler } from 'react';
 import { v7 } from 'uuid';
-import { ParcelsMove, StockCount, StockItem, type StockProof } from '@wunsch/contract';
+import { ParcelsMove, StockCount, StockItem, type StockPace, type StockProof } from '@wunsch/contract';
 import { Wire, show } from '../../testing/page.tsx';
 import { linesFor } from '../deliveries/DeliverDialog.tsx';
 import CountPage from './CountPage.tsx';
@@ -54,9 +54,15 @@ const PROOF: StockProof = {
   bars: { made: 30, found: 0, onHand: 30, left: 0, lost: 0, melted: 0, difference: 0 },
 };
 
+const PACES: StockPace[] = [
+  { kind: 'bars', name: 'Seventy', onHand: 30, used: 240, days: 84, daysLeft: 10.5 },
+  { kind: 'ingredient', name: 'cane-sugar', onHand: 0, used: 4_000_000, days: 84, daysLeft: 0 },
+  { kind: 'packaging', name: 'Foil', onHand: 900, used: 0, days: 84, daysLeft: null },
+];
+
 /** A server with this on hand. */
 const stocked = (items: readonly StockItem[], proof: StockProof = PROOF): Wire =>
-  new Wire().has('/api/stock-items', items).has('/api/stock-proof', proof);
+  new Wire().has('/api/stock-items', items).has('/api/stock-proof', proof).has('/api/stock-paces', PACES);
 
 const row = (name: RegExp) => screen.getByRole('row', { name });
 
@@ -228,4 +234,14 @@ test('stock is counted down the list; what differs asks why before it is kept, a
       { foundCount: 17, expectedCount: 20, reason: 'eaten' },
     ],
   });
+});
+
+test('what runs out first stands first; what nobody uses is left out', async () => {
+  stocked(STOCK);
+  show(<StockSheet />);
+  const list = within(await screen.findByRole('list', { name: 'What runs out first' }));
+  expect(list.getAllByRole('listitem').map((l) => l.textContent)).toEqual([
+    expect.stringMatching(/cane-sugar.*gone/i),
+    expect.stringMatching(/Seventy.*30.*in 1 week/),
+  ]);
 });

@@ -17,6 +17,7 @@ import { MoveDialog } from './MoveDialog.tsx';
 import { tracePath } from '../trace/TraceStart.tsx';
 import { calledOf, originOf } from './names.ts';
 import { Proof } from './Proof.tsx';
+import { RunsOut } from './RunsOut.tsx';
 import { useJoin } from './useJoin.ts';
 
 /** Within so many days of its best before a thing is pointed out. */
@@ -302,6 +303,7 @@ export function StockSheet() {
           </Link>
         )}
       </Panel>
+      {data.length > 0 && <RunsOut />}
       {data.length > 0 && <Proof />}
       {asking === 'move' && (
         <MoveDialog

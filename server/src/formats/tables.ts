@@ -1,0 +1,270 @@
+import { sql, type SQL } from 'drizzle-orm';
+import Papa from 'papaparse';
+import { minorDigits } from '@wunsch/core/quantity';
+import type { Db } from '../db/database.ts';
+import { instantOf, rowsOf } from '../db/raw.ts';
+
+/** Rows fetched together. */
+const FETCH = 2000;
+
+/** A table as it goes out: one row one thing, units in the heading. */
+interface Table {
+  /** What is selected from, with `t` as the table its `key` is of. */
+  from: SQL;
+  /** Column rows are told apart and put in order by. */
+  key: 'id' | 'step_id' | 'seq';
+  /** Heading and expression of each column; `¤` stands for the workshop’s currency, and what is under it is in minor units. */
+  columns: readonly (readonly [heading: string, value: SQL])[];
+}
+
+const of = (text: string) => sql.raw(text);
+const grams = (column: string) => of(`${column}::float8 / 1000`);
+
+/** Every table that can be taken away, by name. What is still blind (sessions and trials before their opening) is not among them. */
+export const TABLES = {
+  lots: {
+    from: of('lot t left join parcel p on p.id = t.parcel_id'),
+    key: 'id',
+    columns: [
+      ['id', of('t.id')],
+      ['code', of('t.code')],
+      ['name', of('t.name')],
+      ['material', of('t.material')],
+      ['country', of('t.country')],
+      ['region', of('t.region')],
+      ['grower', of('t.grower')],
+      ['variety', of('t.variety')],
+      ['harvest', of('t.harvest')],
+      ['received', of('t.received_on::text')],
+      ['arrived (g)', grams('t.arrived_mg')],
+      ['left (g)', grams('p.remaining_mg')],
+      ['price a kg (¤)', of('t.price_per_kg')],
+      ['freight (¤)', of('t.freight')],
+      ['moisture (%)', of('t.moisture')],
+      ['place', of('p.place')],
+      ['on hold', of('t.on_hold')],
+      ['hold reason', of('t.hold_reason')],
+      ['voided', of('t.voided')],
+    ],
+  },
+  batches: {
+    from: of('batch t join lot l on l.id = t.lot_id left join recipe r on r.id = t.recipe_id'),
+    key: 'id',
+    columns: [
+      ['id', of('t.id')],
+      ['code', of('t.code')],
+      ['lot', of('l.code')],
+      ['recipe', of('r.name')],
+      ['state', of('t.state')],
+      ['state reason', of('t.state_reason')],
+      ['started', instantOf('t.started_at')],
+      ['bar (g)', grams('t.bar_mg')],
+      ['by', of('t.by')],
+    ],
+  },
+  steps: {
+    from: of('step t left join batch b on b.id = t.batch_id left join machine a on a.id = t.machine_id'),
+    key: 'id',
+    columns: [
+      ['id', of('t.id')],
+      ['batch', of('b.code')],
+      ['kind', of('t.kind')],
+      ['station', of('t.station')],
+      ['machine', of('a.name')],
+      ['started', instantOf('t.started_at')],
+      ['ended', instantOf('t.ended_at')],
+      ['hands on (min)', of('t.hands_on_minutes')],
+      ['details', of('t.details::text')],
+      ['by', of('t.by')],
+      ['voided', of('t.voided')],
+    ],
+  },
+  movements: {
+    from: of('movement t join step s on s.id = t.step_id left join batch b on b.id = t.batch_id'),
+    key: 'id',
+    columns: [
+      ['id', of('t.id')],
+      ['at', instantOf('t.at')],
+      ['batch', of('b.code')],
+      ['step', of('t.step_id')],
+      ['kind of step', of('s.kind')],
+      ['direction', of('t.direction')],
+      ['material', of('t.material')],
+      ['label', of('t.label')],
+      ['mass (g)', grams('t.mass_mg')],
+      ['pieces', of('t.count')],
+      ['came about', of('t.source')],
+      ['standard uncertainty (g)', grams('t.u_mg')],
+      ['reason', of('t.reason')],
+      ['parcel', of('t.parcel_id')],
+      ['price a kg (¤)', of('t.price_per_kg')],
+      ['note', of('t.note')],
+      ['by', of('t.by')],
+      ['in force', of('t.replaced_by is null and not t.voided')],
+      ['corrects', of('t.replaces')],
+      ['correction reason', of('t.correction_reason')],
+    ],
+  },
+  stock: {
+    from: of(
+      'parcel t left join batch b on b.id = t.batch_id left join lot l on l.id = t.lot_id left join recipe r on r.id = b.recipe_id',
+    ),
+    key: 'id',
+    columns: [
+      ['id', of('t.id')],
+      ['material', of('t.material')],
+      ['label', of('t.label')],
+      ['batch', of('b.code')],
+      ['lot', of('l.code')],
+      ['recipe', of('r.name')],
+      ['made', instantOf('t.made_at')],
+      ['left (g)', grams('t.remaining_mg')],
+      ['pieces', of('t.count')],
+      ['place', of('t.place')],
+      ['on hold', of('t.on_hold')],
+      ['hold reason', of('t.hold_reason')],
+    ],
+  },
+  deliveries: {
+    from: of(
+      `delivery_line t join delivery d on d.id = t.delivery_id join customer c on c.id = d.customer_id
+       join parcel p on p.id = t.parcel_id left join batch b on b.id = p.batch_id left join recipe r on r.id = b.recipe_id
+       left join lateral (select sum(m.mass_mg) as mg, sum(m.count) as n from movement m where m.step_id = t.step_id
+         and m.direction = 'loss' and m.replaced_by is null and not m.voided) x on true`,
+    ),
+    key: 'step_id',
+    columns: [
+      ['line', of('t.step_id')],
+      ['delivery', of('d.number')],
+      ['at', instantOf('d.at')],
+      ['customer', of('c.name')],
+      ['channel', of('c.channel')],
+      ['batch', of('b.code')],
+      ['recipe', of('r.name')],
+      ['material', of('p.material')],
+      ['mass (g)', grams('x.mg')],
+      ['pieces', of('x.n')],
+      ['price each or a kg (¤)', of('t.price')],
+      ['note', of('d.note')],
+      ['by', of('d.by')],
+      ['taken back', of('d.voided')],
+    ],
+  },
+  supplies: {
+    from: of('supply t left join parcel p on p.id = t.parcel_id'),
+    key: 'id',
+    columns: [
+      ['id', of('t.id')],
+      ['name', of('t.name')],
+      ['supplier', of('t.supplier')],
+      ['supplier lot', of('t.supplier_lot')],
+      ['received', of('t.received_on::text')],
+      ['best before', of('t.best_before::text')],
+      ['arrived (g)', grams('t.arrived_mg')],
+      ['left (g)', grams('p.remaining_mg')],
+      ['arrived pieces', of('t.arrived_count')],
+      ['left pieces', of('p.count')],
+      ['price a kg (¤)', of('t.price_per_kg')],
+      ['place', of('p.place')],
+    ],
+  },
+  observations: {
+    from: of('observation t left join batch b on b.id = t.batch_id left join lot l on l.id = t.lot_id'),
+    key: 'id',
+    columns: [
+      ['id', of('t.id')],
+      ['at', instantOf('t.at')],
+      ['batch', of('b.code')],
+      ['lot', of('l.code')],
+      ['step', of('t.step_id')],
+      ['kind', of('t.kind')],
+      ['data', of('t.data::text')],
+      ['by', of('t.by')],
+      ['in force', of('t.replaced_by is null and not t.voided')],
+    ],
+  },
+  tastings: {
+    from: of('tasting t join batch b on b.id = t.batch_id'),
+    key: 'id',
+    columns: [
+      ['id', of('t.id')],
+      ['at', instantOf('t.at')],
+      ['batch', of('b.code')],
+      ['by', of('t.by')],
+      ['card', of('t.card::text')],
+      ['voided', of('t.voided')],
+    ],
+  },
+  trail: {
+    from: of('trail t left join batch b on b.id = t.batch_id'),
+    key: 'seq',
+    columns: [
+      ['entry', of('t.seq')],
+      ['at', instantOf('t.at')],
+      ['by', of('t.by')],
+      ['kind', of('t.kind')],
+      ['batch', of('b.code')],
+      ['taken back by entry', of('t.undone_by')],
+    ],
+  },
+} as const satisfies Record<string, Table>;
+
+/** A table that can be taken away. */
+export type TableName = keyof typeof TABLES;
+
+/** A table’s headings, with the currency its money is in. */
+export const headingsOf = (name: TableName, currency: string): string[] =>
+  TABLES[name].columns.map(([heading]) => heading.replace('¤', currency));
+
+const cellOf = (value: unknown): string | number =>
+  value === null || value === undefined
+    ? ''
+    : typeof value === 'number'
+      ? value
+      : value instanceof Date
+        ? value.toISOString()
+        : String(value as string | boolean | bigint);
+
+/**
+ * A table as CSV (RFC 4180, UTF-8), part by part in order of its key, so that ten years cost no more memory than a few thousand rows. A cell a
+ * spreadsheet would take for a formula stands behind an apostrophe.
+ */
+export async function* tableCsv(db: Db, name: TableName, currency: string): AsyncGenerator<string> {
+  const table: Table = TABLES[name];
+  const whole = 10 ** minorDigits(currency);
+  const isMoney = table.columns.map(([heading]) => heading.includes('¤'));
+  const key = of(`t.${table.key}`);
+  const columns = sql.join(
+    table.columns.map(([, value], i) => sql`${value} as ${of(`c${i}`)}`),
+    sql`, `,
+  );
+  yield Papa.unparse([headingsOf(name, currency)]) + '\r\n';
+  let after: string | number | null = null;
+  for (;;) {
+    const where: SQL =
+      after === null
+        ? sql`true`
+        : table.key === 'seq'
+          ? sql`${key} > ${Number(after)}`
+          : sql`${key} > ${String(after)}::uuid`;
+    const rows: Record<string, unknown>[] = rowsOf<Record<string, unknown>>(
+      await db.execute(
+        sql`select ${key} as k, ${columns} from ${table.from} where ${where} order by ${key} limit ${FETCH}`,
+      ),
+    );
+    if (rows.length === 0) return;
+    yield (
+      Papa.unparse(
+        rows.map((row) =>
+          table.columns.map((_, i) => {
+            const value = row[`c${i}`];
+            return isMoney[i] && value !== null ? Number(value) / whole : cellOf(value);
+          }),
+        ),
+        { escapeFormulae: true },
+      ) + '\r\n'
+    );
+    if (rows.length < FETCH) return;
+    after = rows.at(-1)!.k as string | number;
+  }
+}
