@@ -15,6 +15,22 @@ export const UNACCOUNTED: ReadonlySet<string> = new Set([
 const GIVEN: ReadonlySet<string> = new Set(['gift', 'sample', 'eaten']);
 const WASTED: ReadonlySet<string> = new Set(['waste', 'broken']);
 
+/** How something went that left: to a customer by name, over the counter, given away, or thrown away. */
+export function goneAs(
+  destination: string,
+  customerId: string | null,
+): 'delivered' | 'sold' | 'given' | 'broken' {
+  if (customerId !== null) return 'delivered';
+  if (GIVEN.has(destination)) return 'given';
+  return WASTED.has(destination) ? 'broken' : 'sold';
+}
+
+/** What became of something a count did not find, by the reason that was given. */
+export function lostAs(reason: string): 'missing' | 'given' | 'broken' {
+  if (UNACCOUNTED.has(reason)) return 'missing';
+  return reason === 'eaten' ? 'given' : 'broken';
+}
+
 /** Bars by where they are. */
 export interface BarsAccount {
   made: number;
@@ -95,18 +111,11 @@ export function recallOf(graph: TraceGraph, forward: Forward): Recall {
   for (const end of forward.here) if (isBars(end.parcel)) bars.here += end.count ?? 0;
   for (const end of forward.gone) {
     if (!isBars(end.parcel)) continue;
-    const n = end.count ?? 0;
-    if (end.customerId) bars.delivered += n;
-    else if (GIVEN.has(end.destination)) bars.given += n;
-    else if (WASTED.has(end.destination)) bars.broken += n;
-    else bars.sold += n;
+    bars[goneAs(end.destination, end.customerId)] += end.count ?? 0;
   }
   for (const end of forward.lost) {
     if (end.step.kind !== 'count') continue;
-    const n = end.count === null ? 0 : Math.abs(end.count);
-    if (UNACCOUNTED.has(end.reason) || end.reason === 'found') bars.missing += n;
-    else if (end.reason === 'eaten') bars.given += n;
-    else bars.broken += n;
+    bars[lostAs(end.reason)] += Math.abs(end.count ?? 0);
   }
   const missingLosses = forward.lost.filter((l) => UNACCOUNTED.has(l.reason));
   const sum = (ends: readonly { contentMg: number }[]) => ends.reduce((t, e) => t + e.contentMg, 0);

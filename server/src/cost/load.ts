@@ -2,6 +2,7 @@ import { sql } from 'drizzle-orm';
 import type { BatchCost } from '@wunsch/contract';
 import { addCosts, costFlow, noCosts, writeOffPerKg, type CostRates, type StepWork } from '@wunsch/core/cost';
 import { isWork, type StepKind } from '@wunsch/core/ledger';
+import { goneAs } from '@wunsch/core/trace';
 import type { Db } from '../db/database.ts';
 import { rowsOf, uuids, instantOf } from '../db/raw.ts';
 import { loadLineage } from '../views/lineage.ts';
@@ -32,9 +33,6 @@ interface BarRow {
 
 /** Bars’ steps through which they only pass. */
 const PASSED: ReadonlySet<string> = new Set(['wrap', 'part']);
-
-/** Words of destinations that are paid for without a name. */
-const FREE: ReadonlySet<string> = new Set(['gift', 'sample', 'broken', 'waste']);
 
 /** What the bars of the newest batches cost and fetched; of one batch where it is named. */
 export async function loadCosts(
@@ -85,7 +83,8 @@ export async function loadCosts(
         if (x.direction !== 'here') unpaid += sign * n;
         continue;
       }
-      if (x.channel === null && FREE.has(x.destination ?? '')) {
+      const went = goneAs(x.destination ?? '', x.channel);
+      if (went === 'given' || went === 'broken') {
         unpaid += sign * n;
         continue;
       }
@@ -160,11 +159,11 @@ async function loadWorks(db: Db, stepIds: readonly string[]): Promise<Map<string
         a.watts, a.price, a.resale, a.life_kg as "lifeKg", f.fetched
       from step s left join machine a on a.id = s.machine_id
       left join lateral (
+        -- By parcel, not by line: what was weighed out in several goes fetched its price once.
         select sum((z.details ->> 'fetched')::float8) as fetched
-        from movement o join parcel p on p.id = o.parcel_id and p.material in ('husk', 'rejects', 'fines')
-        join movement i on i.parcel_id = p.id and i.direction = 'in' and i.replaced_by is null and not i.voided
+        from parcel p join movement i on i.parcel_id = p.id and i.direction = 'in' and i.replaced_by is null and not i.voided
         join step z on z.id = i.step_id and z.kind = 'leave'
-        where o.step_id = s.id and o.direction = 'out' and o.replaced_by is null and not o.voided
+        where p.step_id = s.id and p.material in ('husk', 'rejects', 'fines')
       ) f on true
       where s.id = any(${uuids(stepIds)})`),
   );

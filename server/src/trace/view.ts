@@ -2,11 +2,12 @@ import { sql } from 'drizzle-orm';
 import type { RecallFigures, TraceQuery, TraceView } from '@wunsch/contract';
 import { isWork } from '@wunsch/core/ledger';
 import {
+  goneAs,
+  lostAs,
   recallOf,
   traceBack,
   traceForward,
   traceRows,
-  UNACCOUNTED,
   type Forward,
   type Recall,
   type TraceGraph,
@@ -64,23 +65,10 @@ function endsByBatch(forward: Forward): Map<string, Row['ends']> {
     if (parcel.material === 'bars') add(parcel.batchId, 'here', parcel.place, count ?? 0);
   for (const { parcel, customerId, destination, count } of forward.gone) {
     if (parcel?.material !== 'bars') continue;
-    const kind = customerId
-      ? 'delivered'
-      : ['gift', 'sample'].includes(destination)
-        ? 'given'
-        : ['waste', 'broken'].includes(destination)
-          ? 'broken'
-          : 'sold';
-    add(parcel.batchId, kind, destination, count ?? 0);
+    add(parcel.batchId, goneAs(destination, customerId), destination, count ?? 0);
   }
   for (const { step: s, reason, count } of forward.lost)
-    if (s.kind === 'count' && count !== null)
-      add(
-        s.batchId,
-        UNACCOUNTED.has(reason) ? 'missing' : reason === 'eaten' ? 'given' : 'broken',
-        reason,
-        Math.abs(count),
-      );
+    if (s.kind === 'count' && count !== null) add(s.batchId, lostAs(reason), reason, Math.abs(count));
   for (const mine of ends.values()) mine.sort((a, b) => b.count - a.count);
   return ends;
 }

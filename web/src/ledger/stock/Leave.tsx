@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { ParcelRecord } from '@wunsch/contract';
+import { LEAVE_FOR, type ParcelRecord } from '@wunsch/contract';
 import { newId } from '../../shell/entry.ts';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -9,8 +9,7 @@ import { MoneyField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
 import { allOf, AmountField, isNamed, type Amount } from './AmountField.tsx';
 
-/** Places material usually goes to; husk has its own. */
-const USUAL = ['sold', 'gift', 'sample', 'broken', 'waste'] as const;
+/** Where husk usually goes. */
 const OF_HUSK = ['tea', 'mulch', 'brewer', 'sold', 'waste'] as const;
 
 /** Material leaves the workshop: how much, where to, and what it fetches. */
@@ -30,7 +29,7 @@ function LeaveDialog({ parcel, onClose }: { parcel: ParcelRecord; onClose: () =>
   const words = useWords();
   const { t } = words;
   const send = useEntryHere();
-  const known: readonly string[] = parcel.material === 'husk' ? OF_HUSK : USUAL;
+  const known: readonly string[] = parcel.material === 'husk' ? OF_HUSK : LEAVE_FOR;
   const there = { count: parcel.count, massMg: parcel.remainingMg };
   const [amount, setAmount] = useState<Amount>(allOf(there));
   const isReady = isNamed(there, amount);
