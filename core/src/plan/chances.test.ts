@@ -1,6 +1,7 @@
 import { seededRandom, normalDraw } from '../numerics/index.ts';
 import { orderChances } from './chances.ts';
 import { planWorkshop, workshopProject, type WorkshopProject } from './index.ts';
+import { countingClock } from './testing/clock.ts';
 import { roomWith } from './testing/room.ts';
 
 /**
@@ -70,7 +71,7 @@ test('by the day that is promised with four fifths, orders are ready in 75 to 85
         recipe: random() < 0.3 ? 'milk' : 'dark',
       })),
     );
-    const plan = planWorkshop(room, { budgetMs: 150, draws: 0 });
+    const plan = planWorkshop(room, { budgetMs: 150, draws: 0, now: countingClock() });
     const workshop = workshopProject(room);
     const minute = (s: (typeof plan.steps)[number]) =>
       Math.round((Date.parse(s.start) - workshop.zero) / 60_000);

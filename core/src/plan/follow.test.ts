@@ -1,11 +1,12 @@
 import { followBatches, planWorkshop, repairPlan, stillToDo, type FollowedBatch } from './index.ts';
+import { countingClock } from './testing/clock.ts';
 import { roomWith } from './testing/room.ts';
 
 const room = roomWith([
   { bars: 300, days: 15 },
   { bars: 400, days: 25 },
 ]);
-const { steps } = planWorkshop(room, { budgetMs: 200, draws: 0 });
+const { steps } = planWorkshop(room, { budgetMs: 200, draws: 0, now: countingClock() });
 const begun = (more: Partial<FollowedBatch> = {}): FollowedBatch => ({
   id: 'real',
   code: 'TL-17',

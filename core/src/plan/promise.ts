@@ -43,9 +43,10 @@ export function promiseFor(
     pins = [],
     draws = 150,
     budgetMs = 1500,
-  }: { pins?: readonly PlanPin[]; draws?: number; budgetMs?: number } = {},
+    now,
+  }: { pins?: readonly PlanPin[]; draws?: number; budgetMs?: number; now?: () => number } = {},
 ): Promising {
-  const base = repairPlan(room, kept, { pins, draws });
+  const base = repairPlan(room, kept, { pins, draws, now });
   const chances = new Map(base.plan.orders.map((o) => [o.orderId, o.chance ?? 1]));
   const asked = { ...room, orders: [...room.orders, line] };
   const workshop = workshopProject(asked, pins);
@@ -91,7 +92,7 @@ export function promiseFor(
   };
   const waiting = { ...room, orders: [...room.orders, patient] };
   const last = workshopProject(waiting, pins);
-  const after = repairPlan(waiting, base.plan.steps, { pins, draws: 0 });
+  const after = repairPlan(waiting, base.plan.steps, { pins, draws: 0, now });
   const own = new Set(
     last.needs.supplies.flatMap((s) => (s.lineId === line.id && s.batch !== null ? [s.batch] : [])),
   );
@@ -100,6 +101,7 @@ export function promiseFor(
   if (workshop.project.activities.length === 0) return { behind, before: null };
   const solved = solveProject(workshop.project, {
     budgetMs,
+    now,
     from: planFrom(workshop, Object.fromEntries(base.plan.steps.map((s) => [s.key, Date.parse(s.start)]))),
   });
   const before = tell(workshop, readPlan(asked, workshop, solved), solved.plan.starts, solved.plan.given);

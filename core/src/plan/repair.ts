@@ -48,6 +48,7 @@ export interface Repair {
  * @param before steps of the plan that is in force
  * @param keptAt since when, so that batches begun since take the places it had for them
  * @param pins what the maker has fixed by hand
+ * @param now clock of the search, ms
  * @throws NoPlan where something fits nowhere
  */
 export function repairPlan(
@@ -58,7 +59,14 @@ export function repairPlan(
     draws = 100,
     budgetMs = 600,
     keptAt,
-  }: { pins?: readonly PlanPin[]; draws?: number; budgetMs?: number; keptAt?: string } = {},
+    now,
+  }: {
+    pins?: readonly PlanPin[];
+    draws?: number;
+    budgetMs?: number;
+    keptAt?: string;
+    now?: () => number;
+  } = {},
 ): Repair {
   const kept =
     keptAt === undefined
@@ -85,7 +93,7 @@ export function repairPlan(
       o.activities.some((id) => plan.starts[id]! + length.get(id)! > o.due),
     );
   if (!best) {
-    const solved = solveProject(plain, { budgetMs, from });
+    const solved = solveProject(plain, { budgetMs, from, now });
     best = solved;
   } else if (best.worth.lateness > 1.001 * latenessOf(workshop, kept)) {
     // First only what is late gives up its place, then everything does.
@@ -95,7 +103,7 @@ export function repairPlan(
     const some = giveWay(room, workshop, kept, loose, byHand);
     if (some && some.worth.lateness < best.worth.lateness) best = some;
     if (best.worth.lateness > 0) {
-      const anew = solveProject(plain, { budgetMs, from: best.plan });
+      const anew = solveProject(plain, { budgetMs, from: best.plan, now });
       // Worth its moves only where lateness shrinks by a good part.
       if (anew.worth.lateness < best.worth.lateness * 0.8) best = anew;
     }

@@ -82,24 +82,25 @@ export function whatIf(
   room: PlanRoom,
   plan: WorkshopPlan,
   change: Change,
-  { budgetMs = 1500, draws = 100 }: { budgetMs?: number; draws?: number } = {},
+  { budgetMs = 1500, draws = 100, now }: { budgetMs?: number; draws?: number; now?: () => number } = {},
 ): { plan: WorkshopPlan; differences: Difference[] } {
   const after = planWorkshop(changed(room, change), {
     budgetMs,
     draws,
+    now,
     from: Object.fromEntries(plan.steps.map((s) => [s.key, Date.parse(s.start)])),
   });
-  const now = new Map(after.orders.map((o) => [o.orderId, o]));
+  const then = new Map(after.orders.map((o) => [o.orderId, o]));
   return {
     plan: after,
     differences: plan.orders.flatMap((o) => {
-      const then = now.get(o.orderId);
-      return then
+      const changed = then.get(o.orderId);
+      return changed
         ? [
             {
               orderId: o.orderId,
               before: { ready: o.ready, chance: o.chance },
-              after: { ready: then.ready, chance: then.chance },
+              after: { ready: changed.ready, chance: changed.chance },
             },
           ]
         : [];
@@ -118,12 +119,16 @@ export interface Help {
  * What would help most: one more grinder, six more moulds, somebody’s evenings, each tried; the order that is late, or last, gains.
  * Gains below half a day are no help.
  */
-export function whatHelps(room: PlanRoom, steps: readonly PlannedStep[], budgetMs = 250): Help[] {
+export function whatHelps(
+  room: PlanRoom,
+  steps: readonly PlannedStep[],
+  { budgetMs = 250, now }: { budgetMs?: number; now?: () => number } = {},
+): Help[] {
   const from = Object.fromEntries(steps.map((s) => [s.key, Date.parse(s.start)]));
   const readiness = (of: PlanRoom) => {
     const workshop = workshopProject(of);
     if (workshop.project.activities.length === 0) return new Map<string, number>();
-    const { plan } = solveProject(workshop.project, { budgetMs, from: planFrom(workshop, from) });
+    const { plan } = solveProject(workshop.project, { budgetMs, now, from: planFrom(workshop, from) });
     const length = new Map(workshop.project.activities.map((a) => [a.id, a.duration]));
     return new Map(
       (workshop.project.orders ?? []).map((o) => [

@@ -13,10 +13,11 @@ import {
   type PlanRoom,
   type WorkshopPlan,
 } from './index.ts';
+import { countingClock } from './testing/clock.ts';
 import { roomWith } from './testing/room.ts';
 
 const DAY = 86_400_000;
-const quick = { budgetMs: 300, draws: 0 };
+const quick = { budgetMs: 300, draws: 0, now: countingClock() };
 const room = roomWith([
   { bars: 120, days: 12 },
   { bars: 90, days: 14, recipe: 'milk' },
@@ -100,7 +101,7 @@ describe('from what is promised to what is made', () => {
 });
 
 describe('a plan of the workshop', () => {
-  const plan = planWorkshop(room, { budgetMs: 1000, draws: 60 });
+  const plan = planWorkshop(room, { budgetMs: 1000, draws: 60, now: countingClock() });
   const of = (stage: string) => plan.steps.filter((s) => s.stage === stage);
 
   test('keeps every rule, by the verifier', () => expect(verified(room, plan)).toEqual([]));
@@ -207,7 +208,7 @@ describe('times', () => {
 describe('a plan mended', () => {
   const kept = planWorkshop(room, quick);
   test('what has not changed moves nothing', () => {
-    const { moves, plan } = repairPlan(room, kept.steps, { draws: 0 });
+    const { moves, plan } = repairPlan(room, kept.steps, { draws: 0, now: countingClock() });
     expect([moves, verified(room, plan)]).toEqual([[], []]);
   });
 
@@ -223,7 +224,7 @@ describe('a plan mended', () => {
       },
     ];
     const mended = { ...room, absences };
-    const { moves, plan } = repairPlan(mended, kept.steps, { draws: 0 });
+    const { moves, plan } = repairPlan(mended, kept.steps, { draws: 0, now: countingClock() });
     expect(verified(mended, plan)).toEqual([]);
     expect(moves.length).toBeGreaterThan(0);
     expect(moves.length).toBeLessThan(kept.steps.length / 2);
@@ -242,7 +243,7 @@ describe('a plan mended', () => {
       },
     ];
     const broken = { ...room, absences };
-    const { moves, plan } = repairPlan(broken, kept.steps, { draws: 0 });
+    const { moves, plan } = repairPlan(broken, kept.steps, { draws: 0, now: countingClock() });
     expect(verified(broken, plan)).toEqual([]);
     expect(moves.some((m) => m.stage === 'load')).toBe(true);
   });
@@ -252,6 +253,7 @@ describe('a plan mended', () => {
     const at = new Date(Date.parse(winnow.start) + 3_600_000).toISOString();
     const { plan } = repairPlan(room, kept.steps, {
       draws: 0,
+      now: countingClock(),
       pins: [{ step: winnow.key, at, how: 'not before' }],
     });
     const moved = plan.steps.find((s) => s.key === winnow.key)!;
