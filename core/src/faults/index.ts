@@ -1,0 +1,5 @@
+export * from './learn.ts';
+export * from './odds.ts';
+export * from './record.ts';
+export * from './signs.ts';
+export * from './table.ts';
