@@ -14,6 +14,8 @@ export const Person = z.object({
   role: Role,
   active: z.boolean(),
   demo: z.boolean(),
+  /** Whether they want to be named on the public pages of bars they made. */
+  isNamed: z.boolean(),
   version: z.int(),
 });
 /** See {@link Person}. */

@@ -21,7 +21,7 @@ const BATCH: readonly Topic[] = [
  */
 const DRAWN_FROM: readonly [prefix: string, topics: readonly Topic[] | 'all'][] = [
   ['/api/bench', [...BATCH, 'panels']],
-  ['/api/batches/', [...BATCH, 'tastings', 'readings', 'attachments']],
+  ['/api/batches/', [...BATCH, 'tastings', 'readings', 'attachments', 'cases']],
   ['/api/batches', ['batches', 'lots', 'recipes', 'workshop']],
   ['/api/lots', ['lots', 'stock', 'batches', 'observations', 'attachments', 'yields']],
   ['/api/stock-items', ['stock', 'batches', 'lots', 'recipes', 'ingredients']],
@@ -30,6 +30,10 @@ const DRAWN_FROM: readonly [prefix: string, topics: readonly Topic[] | 'all'][] 
   ['/api/stock', ['stock', 'batches', 'lots']],
   ['/api/trace', ['stock', 'batches', 'lots', 'machines', 'ingredients']],
   ['/api/recalls', ['recalls']],
+  ['/api/cases/', [...BATCH, 'cases', 'attachments', 'readings', 'plan']],
+  ['/api/cases', ['cases', 'batches', 'recipes']],
+  ['/api/reminders', ['cases']],
+  ['/api/pages', ['pages']],
   ['/api/costs', 'all'],
   ['/api/customers', ['plan', 'stock', 'recipes']],
   ['/api/deliveries', ['stock', 'plan', 'batches']],

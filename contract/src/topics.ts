@@ -37,6 +37,10 @@ export const TOPICS = [
   'plan',
   /** Recalls that were kept. */
   'recalls',
+  /** Faults and complaints, and what stations are reminded of. */
+  'cases',
+  /** What of bars is shown to anyone. */
+  'pages',
   'sessions',
   /** Entries that could not be applied and wait for the owner. */
   'set-aside',

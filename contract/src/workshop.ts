@@ -61,6 +61,8 @@ export const WorkshopPut = z.object({
   barMg: z.int().positive().max(5_000_000).default(60_000),
   /** Street, place and country as labels name the maker; empty where nobody has said. */
   address: Text(200).default(''),
+  /** Where bars' public pages are reached from outside, e.g. https://bars.example; empty where they are not. */
+  publicAddress: z.union([z.literal(''), z.url({ protocol: /^https?$/ }).max(200)]).default(''),
   /** Allergens that may be left from other runs, named on every label. */
   traces: z.array(Text(40)).max(14).default([]),
   /** Bars of one box. */

@@ -33,10 +33,12 @@ import { eventRoutes } from './live/events.ts';
 import { calendarRoutes } from './plan/calendar.ts';
 import { planRoutes } from './plan/routes.ts';
 import { guestRoutes } from './stations/taste/guests.ts';
+import { pageRoutes, publicBarRoutes } from './publicBar/routes.ts';
 import { stationRooms } from './stations/rooms.ts';
 import type { Store } from './store/store.ts';
 import { stockRoutes } from './stock/routes.ts';
 import { traceRoutes } from './trace/routes.ts';
+import { caseRoutes } from './cases/routes.ts';
 import { costRoutes } from './cost/routes.ts';
 import { formatRoutes } from './formats/routes.ts';
 import { findRoutes } from './views/find.ts';
@@ -136,6 +138,7 @@ export async function buildApp(options: AppOptions): Promise<App> {
   });
   await scope(app, 'device', doorRoutes);
   await scope(app, 'guest', guestRoutes);
+  await scope(app, 'public', publicBarRoutes);
   await scope(app, 'calendar', calendarRoutes);
   await scope(app, 'person', (signedIn) => {
     cachePages(signedIn);
@@ -154,6 +157,8 @@ export async function buildApp(options: AppOptions): Promise<App> {
     stockRoutes(signedIn);
     traceRoutes(signedIn);
     costRoutes(signedIn);
+    caseRoutes(signedIn);
+    pageRoutes(signedIn);
     formatRoutes(signedIn);
     findRoutes(signedIn);
     trailRoutes(signedIn, handlers);

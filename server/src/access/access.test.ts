@@ -23,11 +23,13 @@ describe.each(DATABASES)('access on %s', (kind) => {
 
   /** The routes anyone may ask, each with its reason. */
   const PUBLIC = [
+    'GET /api/bar/:code', // what a maker has chosen to show of a bar
     'GET /api/health', // whoever runs it must see whether it runs
     'GET /api/health/live', // so must what watches over it
     'GET /api/health/ready',
     'GET /api/openapi.json', // the description of the door, not what is behind it
     'GET /api/session', // the page must know whether to show the sign-in
+    'POST /api/bar/:code/report', // whoever has a bar may say that something is wrong with it
     'POST /api/first-run', // there is nobody yet who could sign in
     'POST /api/session', // signing in
   ];

@@ -4,7 +4,7 @@ import { Attachment, Id } from '@wunsch/contract';
 import type { App } from '../http/types.ts';
 import { handler, TASTERS } from '../commands/command.ts';
 import type { Db } from '../db/database.ts';
-import { attachment, batch, lot } from '../db/schema/index.ts';
+import { attachment, batch, faultCase, lot } from '../db/schema/index.ts';
 import { notFound, Problem } from '../http/problem.ts';
 import { IdParams } from '../http/entries.ts';
 
@@ -22,6 +22,7 @@ const BEGINNINGS: Readonly<Record<string, (head: Buffer) => boolean>> = {
 const AttachmentPut = z.object({
   lotId: Id.nullable().default(null),
   batchId: Id.nullable().default(null),
+  caseId: Id.nullable().default(null),
   name: z.string().trim().min(1).max(160),
   type: z.enum(['image/jpeg', 'image/png', 'image/webp', 'application/pdf']),
   content: z.base64().max(Math.ceil((LARGEST * 4) / 3) + 4),
@@ -41,7 +42,7 @@ export const attachmentAdd = handler({
   roles: TASTERS,
   large: true,
   creates: true,
-  touches: ['attachments'],
+  touches: ['attachments', 'cases'],
   keepsRead: true,
   async apply({ tx, target, body, at, by }) {
     await requireThere(tx, body);
@@ -53,10 +54,10 @@ export const attachmentAdd = handler({
         field: 'type',
         detail: `the file does not begin as ${body.type} does; a JPEG, PNG, WebP or PDF is taken`,
       });
-    const { lotId, batchId, name, type } = body;
+    const { lotId, batchId, caseId, name, type } = body;
     await tx
       .insert(attachment)
-      .values({ id: target, lotId, batchId, name, type, size: content.length, content, at, by });
+      .values({ id: target, lotId, batchId, caseId, name, type, size: content.length, content, at, by });
     return { batchId };
   },
   async undo({ tx }, { target }) {
@@ -64,8 +65,15 @@ export const attachmentAdd = handler({
   },
 });
 
-/** @throws Problem 404 where the lot or batch it is kept with is not there */
-async function requireThere(tx: Db, of: { lotId: string | null; batchId: string | null }): Promise<void> {
+/** @throws Problem 404 where the lot, batch or case it is kept with is not there */
+async function requireThere(
+  tx: Db,
+  of: { lotId: string | null; batchId: string | null; caseId: string | null },
+): Promise<void> {
+  if (of.caseId) {
+    const [there] = await tx.select({ id: faultCase.id }).from(faultCase).where(eq(faultCase.id, of.caseId));
+    if (!there) throw notFound('case', of.caseId);
+  }
   if (of.lotId) {
     const [there] = await tx.select({ id: lot.id }).from(lot).where(eq(lot.id, of.lotId));
     if (!there) throw notFound('lot', of.lotId);

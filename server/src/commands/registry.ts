@@ -1,4 +1,5 @@
 import { passwordChange, personPut, sessionClose, sessionOpen } from '../access/handlers.ts';
+import { caseHandlers } from '../cases/handlers.ts';
 import { attachmentAdd } from '../attachments/attachments.ts';
 import { batchStart, batchState, batchUpdate } from '../ledger/batches.ts';
 import { parcelLeave } from '../ledger/leave.ts';
@@ -9,6 +10,7 @@ import { undoHandler } from '../ledger/undo.ts';
 import { machineEventAdd, machinePut, machineToken } from '../machines/handlers.ts';
 import { planHandlers } from '../plan/handlers.ts';
 import { readingsAdd, readingsStream } from '../readings/handlers.ts';
+import { pageHandlers } from '../publicBar/handlers.ts';
 import { stationRooms } from '../stations/rooms.ts';
 import { workshopSetup, workshopUpdate } from '../workshop/handlers.ts';
 import { stockHandlers } from '../stock/handlers.ts';
@@ -43,6 +45,8 @@ const entries: readonly Handler[] = [
   readingsStream,
   ...stockHandlers,
   recallKeep,
+  ...caseHandlers,
+  ...pageHandlers,
   ...planHandlers,
   ...stationRooms.flatMap((room) => room.handlers),
 ];

@@ -10,6 +10,7 @@ export const person = pgTable('person', {
   active: boolean().notNull().default(true),
   demo: boolean().notNull().default(false),
   passwordHash: text('password_hash'),
+  isNamed: boolean('is_named').notNull().default(false),
   version: integer().notNull().default(1),
 });
 

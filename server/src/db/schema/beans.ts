@@ -71,6 +71,7 @@ export const attachment = pgTable(
     id: uuid().primaryKey(),
     lotId: uuid('lot_id'),
     batchId: uuid('batch_id'),
+    caseId: uuid('case_id'),
     name: text().notNull(),
     type: text().notNull(),
     size: integer().notNull(),
@@ -79,5 +80,9 @@ export const attachment = pgTable(
     by: text().notNull(),
     voided: boolean().notNull().default(false),
   },
-  (t) => [index('attachment_lot').on(t.lotId), index('attachment_batch').on(t.batchId)],
+  (t) => [
+    index('attachment_lot').on(t.lotId),
+    index('attachment_batch').on(t.batchId),
+    index('attachment_case').on(t.caseId),
+  ],
 );

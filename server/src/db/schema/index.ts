@@ -1,5 +1,6 @@
 export * from './access.ts';
 export * from './beans.ts';
+export * from './cases.ts';
 export * from './ledger.ts';
 export * from './mould.ts';
 export * from './plan.ts';

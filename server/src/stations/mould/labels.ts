@@ -3,7 +3,10 @@ import { z } from 'zod';
 import { Id, LabelDesignSchema, LabelView } from '@wunsch/contract';
 import type { LabelDesign } from '@wunsch/core/label';
 import { labelPdf, labelSvg, layOutBox, layOutLabel, MOST_COPIES, type LaidLabel } from '@wunsch/core/print';
+import { workshop } from '../../db/schema/index.ts';
 import { Problem } from '../../http/problem.ts';
+import { barAddress, hasPage } from '../../publicBar/page.ts';
+import { readSettings } from '../../views/stored.ts';
 import { sendPdf } from '../../http/paper.ts';
 import type { App } from '../../http/types.ts';
 import { loadBars, type LabelledBars } from './barFacts.ts';
@@ -79,8 +82,14 @@ async function designOf(
 }
 
 async function barsOf(request: FastifyRequest, parcelId: string): Promise<LabelledBars> {
+  const { db } = request.store;
   const origin = `${request.protocol}://${request.host}`;
-  return loadBars(request.store.db, parcelId, (batchId) => `${origin}/batch/${batchId}`);
+  const bars = await loadBars(db, parcelId, (batchId) => `${origin}/batch/${batchId}`);
+  const batchId = bars.bar.pageUrl.slice(`${origin}/batch/`.length);
+  if (!batchId || !(await hasPage(db, batchId))) return bars;
+  const [shop] = await db.select({ settings: workshop.settings }).from(workshop);
+  const base = readSettings(shop?.settings).publicAddress || origin;
+  return { ...bars, bar: { ...bars.bar, pageUrl: barAddress(base, bars.bar.code) } };
 }
 
 /** Labels of bars as made: looked at, and printed. Nothing of it is kept. */
