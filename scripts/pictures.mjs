@@ -131,8 +131,10 @@ const session = (question, status) =>
 await go(session('keep', 'opened'));
 await page.getByRole('heading', { name: /taken out/ }).waitFor();
 await take(page, 'session');
-await go('/taste/batches');
-await take(page, 'tasted');
+const told = (await read('/api/cases')).find((c) => c.from === 'public');
+await go(`/case/${told.id}`);
+await page.getByRole('heading', { name: 'What it may come from' }).waitFor();
+await take(page, 'fault');
 await go('/plan');
 await page.getByRole('group', { name: 'The board' }).waitFor();
 await take(page, 'plan');

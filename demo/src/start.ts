@@ -4,6 +4,7 @@ import { existsSync, rmSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { and, eq } from 'drizzle-orm';
 import { schema, serve, tokenHash, type Store } from '@wunsch/server';
+import { writeCases } from './cases.ts';
 import { acceptPlan } from './orders.ts';
 import { takeStock } from './sales.ts';
 import { HIDDEN_OVEN } from './roast.ts';
@@ -72,6 +73,7 @@ await serve({
     const count = await fillSaltmarsh(store, { now: Date.now() });
     console.log(`made Saltmarsh Row from ${count} entries`);
     await takeStock(store);
+    await writeCases(store, Date.now());
     await acceptPlan(store, Date.now());
     await carryOnRoasting(store);
   },

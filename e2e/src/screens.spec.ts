@@ -111,6 +111,9 @@ for (const { theme, language, width, height } of SETTINGS) {
         all.find((s) => s.status === 'opened' && s.question === q)!,
       ),
     ];
+    const cases = await page.evaluate(() =>
+      fetch('/api/cases').then((r) => r.json() as Promise<{ id: string; code: string; from: string }[]>),
+    );
     const paths = [
       '/',
       '/beans',
@@ -156,6 +159,10 @@ for (const { theme, language, width, height } of SETTINGS) {
       '/ledger?sheet=trace&of=code&id=NK&way=forward',
       '/ledger?sheet=trace&of=code&id=NK-02&way=back',
       '/ledger?sheet=cost',
+      '/ledger?sheet=cases',
+      '/case/new',
+      `/case/new?batch=${done[0]!.id}`,
+      ...cases.map((c) => `/case/${c.id}`),
       '/ledger?sheet=trail',
       '/ledger?sheet=files',
       '/ledger/count',
@@ -180,6 +187,12 @@ for (const { theme, language, width, height } of SETTINGS) {
     await page.goto(`${process.env.DEMO_URL!}/join`);
     await page.getByRole('button', { name: /^(Sit down|Hinsetzen)$/ }).waitFor();
     problems.push(...(await seriousFindings(page)).map((f) => `/join ${f}`));
+    // What the code on a bar opens for anyone, with the form that tells its maker.
+    const bar = cases.find((c) => c.from === 'public')!;
+    await page.goto(`${process.env.DEMO_URL!}/bar/${bar.code}`);
+    await page.getByRole('button', { name: /Something is wrong|stimmt etwas nicht/ }).click();
+    await page.getByRole('button', { name: /^(Send to the maker|An den Hersteller senden)$/ }).waitFor();
+    problems.push(...(await seriousFindings(page)).map((f) => `/bar ${f}`));
     expect(problems).toEqual([]);
     expect(found.filter((f) => !f.includes('401'))).toEqual([]);
     await context.close();

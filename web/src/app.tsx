@@ -35,6 +35,9 @@ const SessionPage = lazy(() => import('./stations/taste/sessions/SessionPage.tsx
 const CardsPage = lazy(() => import('./stations/taste/sessions/CardsPage.tsx'));
 const TastedPage = lazy(() => import('./stations/taste/TastedPage.tsx'));
 const GuestPage = lazy(() => import('./stations/taste/sessions/GuestPage.tsx'));
+const PublicBarPage = lazy(() => import('./publicBar/PublicBarPage.tsx'));
+const NewCase = lazy(() => import('./cases/NewCase.tsx'));
+const CasePage = lazy(() => import('./cases/CasePage.tsx'));
 const CountPage = lazy(() => import('./ledger/stock/CountPage.tsx'));
 const LedgerPage = lazy(() => import('./ledger/LedgerPage.tsx'));
 const PracticePage = lazy(() => import('./practice/PracticePage.tsx'));
@@ -117,6 +120,8 @@ function useRouter(onLanguage: (language: Language) => void) {
           { path: 'taste/sessions/:sessionId/paper/:seatId', element: <CardsPage /> },
           ...station('taste', <TastePage />),
           { path: 'label/:batchId/:parcelId', element: <LabelPage /> },
+          { path: 'case/new', element: <NewCase /> },
+          { path: 'case/:caseId', element: <CasePage /> },
           { path: 'practice', element: <PracticePage /> },
           { path: 'practice/:practiceId/roast/:batchId', element: <PracticeRoom /> },
           { path: 'plan', element: <PlanPage /> },
@@ -130,6 +135,9 @@ function useRouter(onLanguage: (language: Language) => void) {
     ]);
   }, [onLanguage]);
 }
+
+/** What the code on a bar opens is for anyone, whoever else is signed in on the device. */
+const isBar = () => /^\/bar\/[^/]/.test(location.pathname);
 
 /** Guests of a tasting have a page of their own, whoever else is signed in on the device. */
 const isGuest = () => /^\/join(\/|$)/.test(location.pathname);
@@ -177,7 +185,9 @@ export function App() {
     <WordsProvider language={language} settings={session?.workshop ?? null}>
       <Toaster>
         <Suspense fallback={<Opening away={false} />}>
-          {isGuest() ? (
+          {isBar() ? (
+            <PublicBarPage onLanguage={setLanguage} />
+          ) : isGuest() ? (
             <GuestPage />
           ) : mind ? (
             <SessionContext value={mind}>

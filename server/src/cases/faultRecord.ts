@@ -64,6 +64,18 @@ function temperatures(view: BatchView, step: StepRecord, place: 'bean' | 'bowl')
   ].sort((a, b) => a.seconds - b.seconds);
 }
 
+/** The bowl a moulding was poured from. */
+function bowlOf(view: BatchView, mould: StepRecord | null): StepRecord | null {
+  if (!mould) return null;
+  const poured = new Set(
+    view.movements.flatMap((m) =>
+      m.stepId === mould.id && m.direction === 'in' && m.inForce && m.parcelId ? [m.parcelId] : [],
+    ),
+  );
+  const from = new Set(view.parcels.flatMap((p) => (poured.has(p.id) && p.stepId ? [p.stepId] : [])));
+  return view.steps.find((s) => s.kind === 'temper' && from.has(s.id)) ?? null;
+}
+
 /** Longest stretch in which a cool bowl was not stirred, min; null where nobody said how it was stirred. */
 function standing(
   stirrings: readonly { seconds: number; stirring: number }[],
@@ -157,8 +169,10 @@ function setFor(
 
 /**
  * What a batch's record holds that bears on faults of its bars, from what was weighed, measured and noted; what nobody wrote down is null.
+ *
+ * @param code what is on the bar, where it is known: it tells which bowl and moulding of the batch it is of; the last otherwise
  */
-export async function faultRecord(db: Db, view: BatchView): Promise<FaultRecord> {
+export async function faultRecord(db: Db, view: BatchView, code = ''): Promise<FaultRecord> {
   const lotNotes = await db
     .select({ at: observation.at, stepId: observation.stepId, data: observation.data })
     .from(observation)
@@ -169,12 +183,10 @@ export async function faultRecord(db: Db, view: BatchView): Promise<FaultRecord>
   const steps = (kind: StepRecord['kind']) =>
     view.steps.filter((s) => s.kind === kind).sort((a, b) => a.startedAt.localeCompare(b.startedAt));
   const ids = (list: readonly StepRecord[]) => new Set(list.map((s) => s.id));
-  const [roast, grind, temper, mould] = [
-    steps('roast'),
-    steps('grind'),
-    last(steps('temper')),
-    last(steps('mould')),
-  ];
+  const [roast, grind] = [steps('roast'), steps('grind')];
+  const moulds = steps('mould');
+  const mould = moulds.find((s) => code !== '' && s.details.barCode === code) ?? last(moulds);
+  const temper = bowlOf(view, mould) ?? last(steps('temper'));
 
   // Beans.
   const cut = last(seen(all, 'cutTest'))?.data.counts ?? null;
@@ -225,9 +237,9 @@ export async function faultRecord(db: Db, view: BatchView): Promise<FaultRecord>
   const here = new Set([...(mould ? [mould.id] : []), ...(temper ? [temper.id] : [])]);
   const room = last(seen(view.observations, 'room', here))?.data ?? null;
   const place = mould?.details.setPlace ?? null;
-  const test = last(seen(view.observations, 'setTest'))?.data ?? null;
+  const test = last(seen(view.observations, 'setTest', here))?.data ?? null;
   const rounds = view.observations
-    .filter((o) => o.data.kind === 'round')
+    .filter((o) => o.data.kind === 'round' && o.stepId !== null && here.has(o.stepId))
     .sort((a, b) => a.at.localeCompare(b.at));
   const husk = seen(view.observations, 'picked').filter((o) => o.data.of === 'husk');
   return {

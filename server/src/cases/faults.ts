@@ -92,12 +92,12 @@ export function judgeFault(
 export async function faultsOf(
   store: Pick<Store, 'db' | 'yields' | 'runs'>,
   batchId: string | null,
-  seen: { signs: readonly Sign[]; clues: Partial<Record<Clue, boolean>> },
+  seen: { signs: readonly Sign[]; clues: Partial<Record<Clue, boolean>>; code?: string },
 ): Promise<FaultView> {
   const closed = await closedCases(store.db);
   const findings =
     batchId === null
       ? []
-      : findingsOf(await faultRecord(store.db, await batchView(store, batchId, Date.now())));
+      : findingsOf(await faultRecord(store.db, await batchView(store, batchId, Date.now()), seen.code));
   return judgeFault(findings, seen, learnTable(closed), closed.length);
 }

@@ -20,6 +20,7 @@ const FaultQuery = z
     signs: namesOf(SIGNS).describe('what is seen, commas between'),
     yes: namesOf(CLUES).describe('what somebody says is so'),
     no: namesOf(CLUES).describe('what somebody says is not so'),
+    code: z.string().max(60).default('').describe('the code on the bar, where it is known'),
   })
   .superRefine(({ yes, no }, context) => {
     const both = (yes as Clue[]).find((c) => (no as Clue[]).includes(c));
@@ -49,6 +50,7 @@ export function caseRoutes(app: App): void {
       return faultsOf(request.store, request.params.id, {
         signs: request.query.signs,
         clues: answersOf(request.query),
+        code: request.query.code,
       });
     },
   );

@@ -143,7 +143,7 @@ export async function publicBar(
     shows.has('ribbon') || shows.has('days') || shows.has('making') || shows.has('people')
       ? await batchView(store, found.batchId, Date.now())
       : null;
-  const record = view && shows.has('making') ? await faultRecord(db, view) : null;
+  const record = view && shows.has('making') ? await faultRecord(db, view, bar.code) : null;
   const startMg = view?.flow.stations.find((s) => s.inMg > 0)?.inMg ?? 0;
   const named =
     view && shows.has('people')

@@ -3,6 +3,8 @@ import { useEffect, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import type { Attachment } from '@wunsch/contract';
 import { useRead } from '../shell/door.tsx';
+import { BatchCases } from '../cases/BatchCases.tsx';
+import { PublishPanel } from '../publicBar/PublishPanel.tsx';
 import { Ribbon } from '../ribbon/Ribbon.tsx';
 import { RibbonTable } from '../ribbon/RibbonTable.tsx';
 import { takeInHand, useBatch } from '../shell/inhand.ts';
@@ -106,6 +108,7 @@ export default function BatchPage() {
                   ? [{ label: t('batch.reopen'), run: () => setState('open') }]
                   : []),
               ...(batch.state === 'open' ? [{ label: t('route.change'), run: () => setRouting(true) }] : []),
+              { label: t('cases.new'), run: () => void navigate(`/case/new?batch=${batch.id}`) },
               { label: t('print-record'), run: () => window.print() },
               ...(batch.state === 'open'
                 ? [{ label: t('batch.abandon'), run: () => setEnding('abandoned'), danger: true }]
@@ -179,6 +182,10 @@ export default function BatchPage() {
       </div>
       <div className="mt-2">
         <BatchFiles batchId={batch.id} mayMake={mayMake} />
+      </div>
+      <div className="mt-2 grid grid-cols-1 gap-2 lg:grid-cols-2">
+        <PublishPanel view={view} />
+        <BatchCases batchId={batch.id} />
       </div>
       {routing && <RouteDialog view={view} onClose={() => setRouting(false)} />}
       {ending && <EndDialog view={view} state={ending} onClose={() => setEnding(null)} />}

@@ -6,6 +6,7 @@ import { BookTable } from '../ui/BookTable.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { Tabs } from '../ui/Tabs.tsx';
 import { useWords } from '../words/words.tsx';
+import { CasesSheet } from '../cases/CasesSheet.tsx';
 import { CostSheet } from './cost/CostSheet.tsx';
 import { DeliveriesSheet } from './deliveries/DeliveriesSheet.tsx';
 import { FilesSheet } from './FilesSheet.tsx';
@@ -116,7 +117,7 @@ function Trail() {
   );
 }
 
-const SHEETS = ['stock', 'deliveries', 'trace', 'cost', 'batches', 'trail', 'files'] as const;
+const SHEETS = ['stock', 'deliveries', 'trace', 'cost', 'batches', 'cases', 'trail', 'files'] as const;
 
 /** The ledger across all stations: what is on hand, what went out, where everything went, batches, and who did what. */
 export default function LedgerPage() {
@@ -137,6 +138,7 @@ export default function LedgerPage() {
           { id: 'trace', title: t('trace'), content: <TraceSheet /> },
           { id: 'cost', title: t('costs'), content: <CostSheet /> },
           { id: 'batches', title: t('batches'), content: <Batches /> },
+          { id: 'cases', title: t('cases'), content: <CasesSheet /> },
           { id: 'trail', title: t('trail'), content: <Trail /> },
           { id: 'files', title: t('files'), content: <FilesSheet /> },
         ]}

@@ -121,6 +121,14 @@ export function HabitsPanel() {
           maxLength={200}
           hint={t('settings.address.hint')}
         />
+        <TextField
+          label={t('settings.public-address')}
+          type="url"
+          value={draft.publicAddress}
+          onChange={(e) => set({ publicAddress: e.target.value.trim() })}
+          maxLength={200}
+          hint={t('settings.public-address.hint')}
+        />
         <QuantityField
           label={t('settings.box')}
           dimension="count"

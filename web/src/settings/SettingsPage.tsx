@@ -3,6 +3,7 @@ import { Panel } from '../ui/Panel.tsx';
 import { useWords } from '../words/words.tsx';
 import { HabitsPanel } from './HabitsPanel.tsx';
 import { MachinesPanel } from './MachinesPanel.tsx';
+import { NamedPanel } from './NamedPanel.tsx';
 import { PeoplePanel } from './PeoplePanel.tsx';
 import { PhonePanel } from './PhonePanel.tsx';
 import { RoastHabitsPanel } from './RoastHabitsPanel.tsx';
@@ -24,6 +25,7 @@ export default function SettingsPage() {
         <MachinesPanel />
         <PeoplePanel />
       </fieldset>
+      <NamedPanel />
       <SignInsPanel />
       <PhonePanel />
       <Panel title={t('settings.data')}>

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import type { Attachment } from '@wunsch/contract';
 import { newId } from '../shell/entry.ts';
+import { base64Of, smallerPhoto } from '../shell/photo.ts';
 import { useEntryHere } from '../shell/useEntryHere.ts';
 import { Panel } from '../ui/Panel.tsx';
 import { useWords } from '../words/words.tsx';
@@ -8,27 +9,6 @@ import { FileButton } from '../ui/FileButton.tsx';
 
 const TYPES = ['image/jpeg', 'image/png', 'image/webp', 'application/pdf'];
 const LARGEST = 6 * 1024 * 1024;
-/** Longest side a photograph is kept at, px. */
-const LONGEST = 2000;
-
-/** A photograph made smaller where it is larger than needed; other files as they are. */
-async function prepared(file: File): Promise<Blob> {
-  if (!file.type.startsWith('image/') || file.size < 600_000) return file;
-  const picture = await createImageBitmap(file);
-  const scale = Math.min(1, LONGEST / Math.max(picture.width, picture.height));
-  const canvas = new OffscreenCanvas(Math.round(picture.width * scale), Math.round(picture.height * scale));
-  canvas.getContext('2d')!.drawImage(picture, 0, 0, canvas.width, canvas.height);
-  return canvas.convertToBlob({ type: 'image/jpeg', quality: 0.85 });
-}
-
-async function base64(blob: Blob): Promise<string> {
-  const bytes = new Uint8Array(await blob.arrayBuffer());
-  let text = '';
-  for (let i = 0; i < bytes.length; i += 0x8000)
-    text += String.fromCharCode(...bytes.subarray(i, i + 0x8000));
-  return btoa(text);
-}
-
 /** Photographs and documents of a lot or a batch; drop a file or choose one. */
 export function FilesPanel({
   of,
@@ -47,7 +27,7 @@ export function FilesPanel({
     setError(null);
     try {
       if (!TYPES.includes(file.type)) throw new Error(t('lot.files.wrong'));
-      const blob = await prepared(file);
+      const blob = await smallerPhoto(file);
       if (blob.size > LARGEST) throw new Error(t('lot.files.wrong'));
       await send({
         path: `/api/attachments/${newId()}`,
@@ -55,7 +35,7 @@ export function FilesPanel({
           ...of,
           name: file.name || 'photo.jpg',
           type: blob.type || file.type,
-          content: await base64(blob),
+          content: await base64Of(blob),
         },
         label: t('done.file', { name: file.name }),
         batchId: 'batchId' in of ? of.batchId : null,

@@ -3,6 +3,7 @@ import { useEffect, useState, type ReactNode } from 'react';
 import { Link, useLocation, useNavigate, useParams } from 'react-router';
 import type { BatchView, BenchBatch } from '@wunsch/contract';
 import type { Station } from '@wunsch/core/ledger';
+import { Reminders } from '../cases/Reminders.tsx';
 import { StartBatch } from '../batch/StartBatch.tsx';
 import { Glyph } from '../shell/glyphs.tsx';
 import { takeInHand, useBatch, useInHand } from '../shell/inhand.ts';
@@ -115,6 +116,7 @@ export function StationFrame({
             )}
             {view.batch.state !== 'open' && <Chip>{t(`state.${view.batch.state}`)}</Chip>}
           </p>
+          <Reminders station={station} view={view} />
           {/* Made anew for each batch, so that a weight typed for one is never entered for another. */}
           <fieldset key={view.batch.id} disabled={!mayMake && station !== 'taste'} className="contents">
             {children(view)}

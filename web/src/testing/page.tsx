@@ -138,6 +138,7 @@ export function show(
     initials: 'AK',
     role,
     active: true,
+    isNamed: false,
     demo: false,
     version: 1,
   };

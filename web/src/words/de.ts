@@ -14,6 +14,8 @@ import { packing } from './de/packing.ts';
 import { panel } from './de/panel.ts';
 import { plan } from './de/plan.ts';
 import { cost } from './de/cost.ts';
+import { cases } from './de/cases.ts';
+import { faults } from './de/faults.ts';
 import { files } from './de/files.ts';
 import { stock } from './de/stock.ts';
 import { trace } from './de/trace.ts';
@@ -39,6 +41,8 @@ export const de: Record<WordKey, string> = {
   ...panel,
   ...plan,
   ...cost,
+  ...cases,
+  ...faults,
   ...files,
   ...stock,
   ...trace,

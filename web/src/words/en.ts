@@ -14,6 +14,8 @@ import { packing } from './en/packing.ts';
 import { panel } from './en/panel.ts';
 import { plan } from './en/plan.ts';
 import { cost } from './en/cost.ts';
+import { cases } from './en/cases.ts';
+import { faults } from './en/faults.ts';
 import { files } from './en/files.ts';
 import { stock } from './en/stock.ts';
 import { trace } from './en/trace.ts';
@@ -38,6 +40,8 @@ export const en = {
   ...panel,
   ...plan,
   ...cost,
+  ...cases,
+  ...faults,
   ...files,
   ...stock,
   ...trace,

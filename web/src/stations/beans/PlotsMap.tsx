@@ -121,6 +121,53 @@ export function PlotsMap({ places }: { places: readonly Place[] }) {
   );
 }
 
+/** Points on the same map: longitude and latitude, degrees. */
+export function PointsMap({
+  points,
+  label,
+}: {
+  points: readonly (readonly [number, number])[];
+  label: string;
+}) {
+  const land = useLand();
+  const projection = geoNaturalEarth1().fitExtent(
+    [
+      [4, 4],
+      [WIDTH - 4, HEIGHT - 4],
+    ],
+    { type: 'Sphere' },
+  );
+  const path = geoPath(projection);
+  return (
+    <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="w-full" role="img" aria-label={label}>
+      <path d={path({ type: 'Sphere' }) ?? ''} fill="var(--panel-2)" stroke="var(--line)" />
+      {land && (
+        <path
+          d={path(land) ?? ''}
+          fill="var(--stage-beans)"
+          stroke="var(--line-2)"
+          strokeWidth="0.7"
+          opacity="0.75"
+        />
+      )}
+      {points.map(([longitude, latitude]) => {
+        const [x, y] = projection([longitude, latitude]) ?? [0, 0];
+        return (
+          <circle
+            key={`${longitude} ${latitude}`}
+            cx={x}
+            cy={y}
+            r="11"
+            fill="var(--violet-text)"
+            stroke="var(--panel)"
+            strokeWidth="3"
+          />
+        );
+      })}
+    </svg>
+  );
+}
+
 /** A lot's own plots drawn close, with a bar for scale. */
 export function PlotsClose({ plots: given }: { plots: Plots }) {
   const { t, number } = useWords();
