@@ -134,6 +134,12 @@ test('from the code on a bar to its maker: told of, explained by the record, ans
     await expect(reminders).toContainText('Lift the bowl off the warmth');
     await reminders.getByRole('button', { name: 'No longer needed' }).click();
     await expect(reminders).toHaveCount(0);
+    // A scanner that types opens the thing wherever one is, and none of its signs does what its key would.
+    await page.goto(`${base}/settings`);
+    await main.getByRole('heading', { name: 'Settings' }).waitFor();
+    await page.keyboard.type('NK01A');
+    await page.keyboard.press('Enter');
+    await expect(page).toHaveURL(new RegExp(`/batch/${batch}$`));
     await stranger.context().close();
   } finally {
     await stopServer(server);

@@ -93,6 +93,7 @@ test('everything goes by keyboard: stations, find, note, undo', async ({ page })
   await expect(page.getByRole('main').getByRole('heading', { name: 'VA-06' })).toBeVisible();
   await page.locator('h1').first().click();
   await page.keyboard.press('n');
+  await expect(page.locator('#slip-note')).toBeFocused();
   await page.keyboard.type('by keys alone');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('main').getByText('by keys alone')).toBeVisible();

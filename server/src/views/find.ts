@@ -1,8 +1,8 @@
-import { and, desc, eq, ilike, ne, or, sql } from 'drizzle-orm';
+import { and, desc, eq, gt, ilike, ne, or, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { FindHit } from '@wunsch/contract';
 import type { App } from '../http/types.ts';
-import { batch, lot, observation, recipe, step } from '../db/schema/index.ts';
+import { batch, lot, observation, parcel, recipe, step } from '../db/schema/index.ts';
 
 const EACH = 8;
 
@@ -54,6 +54,11 @@ export function findRoutes(app: App): void {
           ),
         )
         .limit(EACH);
+      const boxes = await db
+        .select({ id: parcel.id, label: parcel.label, place: parcel.place })
+        .from(parcel)
+        .where(and(ilike(parcel.label, like), gt(parcel.remainingMg, 0), eq(parcel.material, 'bars')))
+        .limit(EACH);
       const notes = await db
         .select({
           id: observation.id,
@@ -99,6 +104,13 @@ export function findRoutes(app: App): void {
           title: b.code,
           detail: '',
           path: `/batch/${b.batchId}`,
+        })),
+        ...boxes.map((b) => ({
+          kind: 'box' as const,
+          id: b.id,
+          title: b.label,
+          detail: b.place,
+          path: `/ledger?sheet=trace&of=parcel&id=${b.id}`,
         })),
         ...notes.map((n) => ({
           kind: 'note' as const,

@@ -1,17 +1,34 @@
 import { Command } from 'cmdk';
-import { useEffect, useState } from 'react';
+import { ScanLine } from 'lucide-react';
+import { useCallback, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { FindHit } from '@wunsch/contract';
 import { STATIONS } from '@wunsch/core/ledger';
-import { useRead } from './door.tsx';
+import { Camera } from './Camera.tsx';
+import { codeReader, thingOf } from './codes.ts';
+import { useDoor, useRead } from './door.tsx';
+import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { useWords } from '../words/words.tsx';
 
 /** Finds batches, lots, recipes, bars and notes, and takes you there. */
-export default function Find({ onClose }: { onClose: () => void }) {
+export default function Find({ given = '', onClose }: { given?: string; onClose: () => void }) {
   const { t } = useWords();
   const navigate = useNavigate();
-  const [text, setText] = useState('');
+  const [text, setText] = useState(given.slice(0, 80));
+  const { read } = useDoor();
+  const [canRead] = useState(() => codeReader() !== null);
+  const [reading, setReading] = useState(false);
+  const onRead = useCallback(
+    async (code: string) => {
+      const thing = await thingOf(code, read);
+      if (!thing) return false;
+      void navigate(thing.path);
+      onClose();
+      return true;
+    },
+    [navigate, onClose, read],
+  );
   const { data, isLoading } = useRead<FindHit[]>(
     text.trim() ? `/api/find?q=${encodeURIComponent(text.trim())}` : null,
     {
@@ -82,6 +99,16 @@ export default function Find({ onClose }: { onClose: () => void }) {
           ))}
         </Command.List>
       </Command>
+      {canRead && (
+        <Button
+          className="mt-3"
+          icon={<ScanLine size={16} aria-hidden="true" />}
+          onClick={() => setReading(true)}
+        >
+          {t('read-label')}
+        </Button>
+      )}
+      {reading && <Camera onRead={onRead} onClose={() => setReading(false)} />}
     </Dialog>
   );
 }

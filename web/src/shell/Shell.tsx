@@ -11,6 +11,7 @@ import { KeysDialog } from './KeysDialog.tsx';
 import { Line } from './Line.tsx';
 import { OutboxBar } from './OutboxBar.tsx';
 import { useHead } from './useHead.ts';
+import { thingOf } from './codes.ts';
 import { useKeys } from './useKeys.ts';
 import { useDoor } from './door.tsx';
 import { useLiveUpdates, useRefresh } from './live.ts';
@@ -32,7 +33,7 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
   const { data: bench } = useBench();
   const { person } = useSession();
   const theme = useTheme();
-  const [finding, setFinding] = useState(false);
+  const [finding, setFinding] = useState<{ text: string } | null>(null);
   const [slipOpen, setSlipOpen] = useState(false);
   const [keysOpen, setKeysOpen] = useState(false);
   const [timerOpen, setTimerOpen] = useState(false);
@@ -40,7 +41,7 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
   const navigate = useNavigate();
   const inHand = useInHand();
   useLiveUpdates(true);
-  const { outbox, request } = useDoor();
+  const { outbox, request, read } = useDoor();
   const { mutate } = useSWRConfig();
   const { refresh, refreshAll } = useRefresh();
   useEffect(() => {
@@ -54,12 +55,14 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
   const head = useHead();
   const undoLast = useUndoLast();
   useKeys({
-    find: () => setFinding(true),
+    find: () => setFinding({ text: '' }),
     keys: () => setKeysOpen(true),
     undo: undoLast,
     timer: () => setTimerOpen(true),
     go: navigate,
     inHand,
+    scanned: (text) =>
+      void thingOf(text, read).then((thing) => (thing ? navigate(thing.path) : setFinding({ text }))),
   });
   const signOut = async () => {
     await request('DELETE', '/api/session');
@@ -89,7 +92,7 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
         type="button"
         aria-label={t('find')}
         aria-keyshortcuts="/"
-        onClick={() => setFinding(true)}
+        onClick={() => setFinding({ text: '' })}
         className="mx-1 grid size-11 place-items-center rounded border border-edge hover:bg-panel-2"
       >
         <Search size={18} aria-hidden="true" />
@@ -182,7 +185,7 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
       )}
       {finding && (
         <Suspense fallback={null}>
-          <Find onClose={() => setFinding(false)} />
+          <Find given={finding.text} onClose={() => setFinding(null)} />
         </Suspense>
       )}
       {keysOpen && <KeysDialog onClose={() => setKeysOpen(false)} />}

@@ -1,23 +1,51 @@
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import { STATIONS } from '@wunsch/core/ledger';
+import { KeyBurst } from './burst.ts';
 
-/** The keys that work on every page, outside fields and dialogs. */
-export function useKeys({
-  find,
-  keys,
-  undo,
-  timer,
-  go,
-  inHand,
-}: {
+/** Keys that press the button of a page which names them. */
+const PAGE_KEYS = ['w', 'r', 'm'];
+
+/** What the keys of every page do. */
+interface KeyActions {
   find: () => void;
   keys: () => void;
   undo: () => void;
   timer: () => void;
   go: (path: string) => void;
+  /** A scanner that types has read a code. */
+  scanned: (text: string) => void;
   inHand: string | null;
-}): void {
+}
+
+/** What a key does here; null for keys that do nothing. */
+function actionOf(key: string, { find, keys, undo, timer, go, inHand }: KeyActions): (() => void) | null {
+  const station = STATIONS[Number(key) - 1];
+  if (station) return () => go(`/${station}`);
+  if (key === '0') return () => go('/');
+  if (key === '/') return find;
+  if (key === '?') return keys;
+  if (key === 'u') return undo;
+  if (key === 't') return timer;
+  if (key === 'n') return () => document.getElementById('slip-note')?.focus();
+  if (!PAGE_KEYS.includes(key)) return null;
+  const button = document.querySelector<HTMLElement>(`main [data-key="${key}"]`);
+  if (button) return () => button.click();
+  if (inHand && key === 'w')
+    return () => document.querySelector<HTMLElement>('aside a, aside button')?.focus();
+  return null;
+}
+
+/** The keys that work on every page, outside fields and dialogs; a scanner that types is told from a hand. */
+export function useKeys(actions: KeyActions): void {
+  const now = useRef(actions);
   useEffect(() => {
+    now.current = actions;
+  });
+  useEffect(() => {
+    const burst = new KeyBurst({
+      code: (text) => now.current.scanned(text),
+      key: (key) => actionOf(key, now.current)?.(),
+    });
     const press = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement;
       if (
@@ -27,26 +55,18 @@ export function useKeys({
         target.closest('input, textarea, select, [role="dialog"], [contenteditable]')
       )
         return;
-      const act = (run: () => void) => {
-        event.preventDefault();
-        run();
-      };
-      const station = STATIONS[Number(event.key) - 1];
-      if (station) act(() => go(`/${station}`));
-      else if (event.key === '0') act(() => go('/'));
-      else if (event.key === '/') act(find);
-      else if (event.key === '?') act(keys);
-      else if (event.key === 'u') act(undo);
-      else if (event.key === 't') act(timer);
-      else if (event.key === 'n') act(() => document.getElementById('slip-note')?.focus());
-      else if (['w', 'r', 'm'].includes(event.key)) {
-        const button = document.querySelector<HTMLElement>(`main [data-key="${event.key}"]`);
-        if (button) act(() => button.click());
-        else if (inHand && event.key === 'w')
-          act(() => document.querySelector<HTMLElement>('aside a, aside button')?.focus());
+      if (event.key === 'Enter') {
+        if (burst.enter()) event.preventDefault();
+        return;
       }
+      if (event.key.length !== 1 || event.key === ' ') return;
+      if (actionOf(event.key, now.current)) event.preventDefault();
+      if (!event.repeat) burst.press(event.key);
     };
     window.addEventListener('keydown', press);
-    return () => window.removeEventListener('keydown', press);
-  });
+    return () => {
+      burst.clear();
+      window.removeEventListener('keydown', press);
+    };
+  }, []);
 }

@@ -29,6 +29,7 @@ export const shell: Record<keyof typeof en, string> = {
   'find.lot': 'Los',
   'find.recipe': 'Rezept',
   'find.note': 'Notiz',
+  'find.box': 'Karton',
   'find.bars': 'Tafeln',
   'theme.dark': 'Dunkles Thema',
   'theme.light': 'Helles Thema',

@@ -27,6 +27,7 @@ export const shell = {
   'find.lot': 'lot',
   'find.recipe': 'recipe',
   'find.note': 'note',
+  'find.box': 'box',
   'find.bars': 'bars',
   'theme.dark': 'Dark theme',
   'theme.light': 'Light theme',

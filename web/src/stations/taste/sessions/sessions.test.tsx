@@ -7,7 +7,7 @@ import type { Stroke } from '@wunsch/core/taste';
 import { show, Wire } from '../../../testing/page.tsx';
 import { idOf } from '../../../testing/views.ts';
 import { changedList } from '../NoteListDialog.tsx';
-import { ReadLabel, saidBy } from '../ReadLabel.tsx';
+import { ReadLabel } from '../ReadLabel.tsx';
 import { TastingStrip } from '../TastingStrip.tsx';
 import { Glasses, type SaidCard } from './Glasses.tsx';
 import GuestPage from './GuestPage.tsx';
@@ -249,13 +249,6 @@ test('a list of notes: changed is renamed, alike is merged, emptied is left out'
       { from: 'cherry', to: 'red fruit' },
     ],
   });
-});
-
-test('a label says its batch: by its page, or by the code with the day of moulding at its end', () => {
-  expect(saidBy(`https://192.168.1.20:4310/batch/${idOf(10)}`)).toEqual({ batchId: idOf(10) });
-  expect(saidBy('NK-06-261125')).toEqual({ code: 'NK-06' });
-  expect(saidBy('NK-06')).toEqual({ code: 'NK-06' });
-  expect(saidBy('any old text')).toBeNull();
 });
 
 test('where the browser reads no codes nothing is offered; where it does, the camera finds the batch', async () => {
