@@ -9,6 +9,7 @@ import { gzipSync } from 'node:zlib';
 import { v7 } from 'uuid';
 import { buildApp, openEmbedded } from '@wunsch/server';
 import { fillSaltmarsh } from '@wunsch/demo';
+import { advice } from './advice.ts';
 import { exportFile } from './exportFile.ts';
 import { labels } from './labels.ts';
 import { panel } from './panel.ts';
@@ -21,7 +22,7 @@ import { makeTenYears } from './tenYears.ts';
 import { median, ms, printTable, time } from './table.ts';
 
 const root = fileURLToPath(new URL('../..', import.meta.url));
-const only = process.argv.slice(2);
+const only = process.argv.slice(2).filter((a) => !a.startsWith('--'));
 const wanted = (name: string) => only.length === 0 || only.includes(name);
 
 /** Server time and queries of the Bench and a batch's page on ten years of data. */
@@ -241,6 +242,7 @@ if (wanted('models')) await models();
 if (wanted('labels')) await labels();
 if (wanted('panel')) panel();
 if (wanted('plan')) plan();
+if (wanted('advice')) advice();
 if (wanted('trace')) await trace();
 // Five minutes of readings: only when asked for.
 if (only.includes('probes')) await probes();

@@ -1,0 +1,3 @@
+export * from './advise.ts';
+export * from './factors.ts';
+export * from './model.ts';
