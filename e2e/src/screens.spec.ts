@@ -141,6 +141,7 @@ for (const { theme, language, width, height } of SETTINGS) {
       `/mould/${id('DC-02')}`,
       `/taste/${done[0]!.id}`,
       '/taste/batches',
+      '/taste/next',
       '/taste/sessions',
       '/taste/sessions/new',
       ...sessions.map((s) => `/taste/sessions/${s.id}`),

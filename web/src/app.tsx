@@ -33,6 +33,7 @@ const SessionsPage = lazy(() => import('./stations/taste/sessions/SessionsPage.t
 const PlanSession = lazy(() => import('./stations/taste/sessions/PlanSession.tsx'));
 const SessionPage = lazy(() => import('./stations/taste/sessions/SessionPage.tsx'));
 const CardsPage = lazy(() => import('./stations/taste/sessions/CardsPage.tsx'));
+const NextTrialPage = lazy(() => import('./stations/taste/next/NextTrialPage.tsx'));
 const TastedPage = lazy(() => import('./stations/taste/TastedPage.tsx'));
 const GuestPage = lazy(() => import('./stations/taste/sessions/GuestPage.tsx'));
 const PublicBarPage = lazy(() => import('./publicBar/PublicBarPage.tsx'));
@@ -112,6 +113,7 @@ function useRouter(onLanguage: (language: Language) => void) {
           ...station('temper', <TemperPage />),
           ...station('mould', <MouldPage />),
           { path: 'taste/batches', element: <TastedPage /> },
+          { path: 'taste/next', element: <NextTrialPage /> },
           { path: 'taste/sessions', element: <SessionsPage /> },
           { path: 'taste/sessions/new', element: <PlanSession /> },
           { path: 'taste/sessions/:sessionId', element: <SessionPage /> },

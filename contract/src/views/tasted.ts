@@ -1,3 +1,4 @@
+import { BASICS } from '@wunsch/core/taste';
 import { z } from 'zod';
 
 /** What one person said of a batch: on a card of its page, or in an opened session. */
@@ -7,6 +8,8 @@ export const TastedCard = z.object({
   liking: z.number(),
   sour: z.number().nullable(),
   grit: z.number().nullable(),
+  /** How basics sat, where a full card says: too little −1, right 0, too much 1. */
+  fits: z.partialRecord(z.enum(BASICS), z.number()),
   /** Number of the session; null for a card of the batch’s own page. */
   session: z.number().nullable(),
 });
@@ -15,6 +18,7 @@ export const TastedCard = z.object({
 export const TastedBatch = z.object({
   batchId: z.string(),
   code: z.string(),
+  lotId: z.string(),
   lotName: z.string(),
   /** The bar it is a batch of: what its recipe is called, and its lot. */
   bar: z.object({ recipe: z.string(), lotId: z.string() }).nullable(),
@@ -24,6 +28,10 @@ export const TastedBatch = z.object({
   bars: z.number(),
   /** Minutes at the reference temperature its beans are worth; null where no roast was read. */
   roastDose: z.number().nullable(),
+  /** Share of the sharp acid the roast left, 0–1, by its readings. */
+  acidLeft: z.number().nullable(),
+  /** Sugar of its recipe, % of the whole. */
+  sugar: z.number().nullable(),
   /** Hours in grinder and conche. */
   hours: z.number().nullable(),
   /** Last grit reading, µm. */

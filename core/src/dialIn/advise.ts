@@ -17,6 +17,9 @@ const SAME = 0.08;
 /** How much doubt is worth beside expectation, once the expected best has been tried. */
 const CURIOSITY = 1.8;
 
+/** What a batch may cost at most for what it teaches, points of liking. */
+const MOST_SPENT = 0.35;
+
 /** How far out along the line of least knowledge a trial may lie, standard deviations. */
 const REACHES = [-1.8, -1.2, -0.7, 0.7, 1.2, 1.8];
 
@@ -33,8 +36,11 @@ export interface Advice {
   gainSd: number;
   /** Chance that the best tried so far is within {@link NEAR_ENOUGH} of the best there is. */
   near: number;
-  /** `stop`: near enough; `try`: worth a batch; `unknown`: it may be better or not, a tasting by more people would tell as much. */
-  verdict: 'try' | 'stop' | 'unknown';
+  /**
+   * `stop`: near enough; `try`: worth a batch; `learn`: what is expected best has been tried, and this asks where it might be better
+   * still, at some cost; `unknown`: it may be better or not, a tasting by more people would tell as much.
+   */
+  verdict: 'try' | 'stop' | 'learn' | 'unknown';
   /** Where each factor is believed to be best: four fifths of what may be, and its middle. */
   believed: Partial<Record<Factor, { low: number; middle: number; high: number }>>;
   /** Tried settings of this lot, the one believed best marked. */
@@ -172,13 +178,14 @@ export function adviseTrial({
     const more = loss(steps).all.map((l, k) => l - here[k]!);
     const mean = more.reduce((x, y) => x + y, 0) / more.length;
     const sd = Math.sqrt(more.reduce((q, m) => q + (m - mean) ** 2, 0) / more.length);
-    return CURIOSITY * sd - mean;
+    return mean > MOST_SPENT ? -Infinity : CURIOSITY * sd - mean;
   };
   const aim = isTried
     ? ridgeOf(belief)
         .map(possible)
         .reduce((x, y) => (promise(y) > promise(x) ? y : x))
     : expected;
+  const isToLearn = isTried && aim.some((s, j) => Math.abs(s - expected[j]!) > 1e-9);
   // What is hardly worth turning stays as it is: a batch should tell why it is better.
   const to = [...aim];
   const gains = factors.map((f, j) => {
@@ -186,7 +193,7 @@ export function adviseTrial({
     const stays = [...aim];
     stays[j] = from[j]!;
     const gain = loss(stays).mean - loss(aim).mean;
-    if (!isTried && gain < WORTH_TURNING && bestAt >= 0) to[j] = from[j]!;
+    if (!isToLearn && gain < WORTH_TURNING && bestAt >= 0) to[j] = from[j]!;
     return gain;
   });
   const before = loss(from);
@@ -228,7 +235,13 @@ export function adviseTrial({
     gainSd,
     near,
     verdict:
-      near >= SURE ? 'stop' : bestAt >= 0 && gain < gainSd / 2 && gain < NEAR_ENOUGH / 2 ? 'unknown' : 'try',
+      near >= SURE
+        ? 'stop'
+        : isToLearn
+          ? 'learn'
+          : bestAt >= 0 && gain < gainSd / 2 && gain < NEAR_ENOUGH / 2
+            ? 'unknown'
+            : 'try',
     believed: Object.fromEntries(
       factors.map((f, j) => {
         const drawn = belief.best.map((b) => b.steps[j]!);

@@ -11,6 +11,7 @@ import { grind } from './de/grind.ts';
 import { temper } from './de/temper.ts';
 import { mould } from './de/mould.ts';
 import { packing } from './de/packing.ts';
+import { next } from './de/next.ts';
 import { panel } from './de/panel.ts';
 import { plan } from './de/plan.ts';
 import { cost } from './de/cost.ts';
@@ -38,6 +39,7 @@ export const de: Record<WordKey, string> = {
   ...mould,
   ...packing,
   ...taste,
+  ...next,
   ...panel,
   ...plan,
   ...cost,

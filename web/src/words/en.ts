@@ -11,6 +11,7 @@ import { grind } from './en/grind.ts';
 import { temper } from './en/temper.ts';
 import { mould } from './en/mould.ts';
 import { packing } from './en/packing.ts';
+import { next } from './en/next.ts';
 import { panel } from './en/panel.ts';
 import { plan } from './en/plan.ts';
 import { cost } from './en/cost.ts';
@@ -37,6 +38,7 @@ export const en = {
   ...mould,
   ...packing,
   ...taste,
+  ...next,
   ...panel,
   ...plan,
   ...cost,

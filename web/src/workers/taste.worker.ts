@@ -10,8 +10,11 @@ import {
   type PanelScore,
   type SessionAnalysis,
 } from '@wunsch/core/taste';
+import { adviseTrial, type Advice, type AdviceQuestion } from '@wunsch/core/dialIn';
 
 const api = {
+  /** The next trial of a lot. */
+  advise: (question: AdviceQuestion): Advice => adviseTrial(question),
   analyse: (session: OpenedSession): SessionAnalysis => analyseSession(session),
   /** Batches of one bar against one of them. */
   bar: (rows: PanelScore[], against: { reference: string; margin: number }): BatchesOfBar =>

@@ -1,8 +1,10 @@
 import { sql } from 'drizzle-orm';
 import type { TastedBatch } from '@wunsch/contract';
-import { roastDose } from '@wunsch/core/roast';
-import { marksOf } from '@wunsch/core/taste';
+import { recipeFigures } from '@wunsch/core/recipe';
+import { acidLeft, roastDose } from '@wunsch/core/roast';
+import { marksOf, type Basic, type Fit } from '@wunsch/core/taste';
 import type { Db } from '../../db/database.ts';
+import { ingredient, recipe } from '../../db/schema/index.ts';
 import { loadRoasts } from '../roast/index.ts';
 import { loadSessions, statusOf } from './sessions.ts';
 import { cardsOf, firstImpressions } from './sessionViews.ts';
@@ -13,6 +15,8 @@ const MOST_ROASTS = 60;
 
 interface Row {
   batchId: string;
+  lotId: string;
+  recipeId: string | null;
   code: string;
   lotName: string;
   bar: TastedBatch['bar'];
@@ -21,8 +25,17 @@ interface Row {
   bars: number;
   hours: number | null;
   gritUm: number | null;
-  cards: TastedBatch['cards'] | null;
+  cards: (Omit<TastedBatch['cards'][number], 'fits'> & { basics: Basics | null })[] | null;
 }
+
+/** The basics of a full card as they are stored. */
+type Basics = Partial<Record<Basic, { fit: Fit }>>;
+
+const FIT: Readonly<Record<Fit, number>> = { 'too little': -1, right: 0, 'too much': 1 };
+
+/** How basics sat. */
+const fitsOf = (basics: Basics | null): TastedBatch['cards'][number]['fits'] =>
+  Object.fromEntries(Object.entries(basics ?? {}).map(([basic, { fit }]) => [basic, FIT[fit] ?? 0]));
 
 /** Tasted batches with how they were made, the newest first: cards of their own pages, and first impressions of opened sessions. */
 export async function loadTastedBatches(db: Db): Promise<TastedBatch[]> {
@@ -35,7 +48,7 @@ export async function loadTastedBatches(db: Db): Promise<TastedBatch[]> {
     ),
   );
   const result = await db.execute(sql`
-    select b.id as "batchId", b.code, l.name as "lotName",
+    select b.id as "batchId", b.lot_id as "lotId", b.recipe_id as "recipeId", b.code, l.name as "lotName",
       case when r.id is null then null else json_build_object('recipe', r.name, 'lotId', l.id) end as bar, coalesce(r.kind, 'dark') as kind,
       m.made as "madeAt", coalesce(p.bars, 0)::int as bars, w.hours::float8 as hours, g.um::float8 as "gritUm", t.cards
     from (select * from batch order by started_at desc limit ${MOST}) b
@@ -63,17 +76,30 @@ export async function loadTastedBatches(db: Db): Promise<TastedBatch[]> {
         'liking', (x.card->>'liking')::float8,
         'sour', coalesce((x.card->>'sour')::float8, (x.card->'basics'->'sour'->>'strength')::float8),
         'grit', coalesce((x.card->>'grit')::float8, (x.card->'texture'->>'grit')::float8),
+        'basics', case when x.card->>'form' = 'full' then x.card->'basics' end,
         'session', null) order by x.at) as cards
       from tasting x where x.batch_id = b.id and not x.voided
     ) t
     order by b.started_at desc`);
   const rows = (result as unknown as { rows: Row[] }).rows;
   const doses = await dosesByBatch(db);
+  const sugars = await sugarByRecipe(db);
   return rows.flatMap((row) => {
-    const cards = [...(row.cards ?? []), ...(said.get(row.batchId) ?? [])].sort((a, b) =>
-      a.at.localeCompare(b.at),
-    );
-    return cards.length > 0 ? [{ ...row, roastDose: doses.get(row.batchId) ?? null, cards }] : [];
+    const own = (row.cards ?? []).map(({ basics, ...card }) => ({ ...card, fits: fitsOf(basics) }));
+    const cards = [...own, ...(said.get(row.batchId) ?? [])].sort((a, b) => a.at.localeCompare(b.at));
+    const { recipeId, ...facts } = row;
+    const roasted = doses.get(row.batchId);
+    return cards.length > 0
+      ? [
+          {
+            ...facts,
+            roastDose: roasted?.dose ?? null,
+            acidLeft: roasted?.acidLeft ?? null,
+            sugar: (recipeId === null ? null : sugars.get(recipeId)) ?? null,
+            cards,
+          },
+        ]
+      : [];
   });
 }
 
@@ -100,6 +126,7 @@ function sayings(
           liking: c.card.liking,
           sour: marks.sour ?? null,
           grit: marks.grit ?? null,
+          fits: c.card.form === 'full' ? fitsOf(c.card.basics as Basics) : {},
           session: facts.number,
         },
       ]);
@@ -107,15 +134,36 @@ function sayings(
   return said;
 }
 
-/** Roast dose of the latest batches: the mean over their loads, from the beans’ own readings. */
-async function dosesByBatch(db: Db): Promise<Map<string, number>> {
-  const sums = new Map<string, { sum: number; loads: number }>();
+/** Sugar of each recipe, % of the whole. */
+async function sugarByRecipe(db: Db): Promise<Map<string, number>> {
+  const shelf = new Map((await db.select().from(ingredient)).map((i) => [i.id, i]));
+  const recipes = await db.select({ id: recipe.id, lines: recipe.lines }).from(recipe);
+  return new Map(
+    recipes.flatMap(({ id, lines }) => {
+      const known = lines.flatMap(({ ingredientId, massMg }) => {
+        const found = shelf.get(ingredientId);
+        return found ? [{ ingredient: found, massMg }] : [];
+      });
+      return known.length === lines.length && known.length > 0 ? [[id, recipeFigures(known).sugar]] : [];
+    }),
+  );
+}
+
+/** Roast dose of the latest batches, and the acid it left: the mean over their loads, from the beans’ own readings. */
+async function dosesByBatch(db: Db): Promise<Map<string, { dose: number; acidLeft: number }>> {
+  const sums = new Map<string, { sum: number; acid: number; loads: number }>();
   for (const { step, series } of await loadRoasts(db, { limit: MOST_ROASTS, width: 120 })) {
     const bean = series.find((s) => s.place === 'bean');
     if (!step.batchId || !bean || bean.points.length < 2) continue;
-    const dose = roastDose(bean.points.map(([seconds, celsius]) => ({ seconds, celsius })));
-    const before = sums.get(step.batchId) ?? { sum: 0, loads: 0 };
-    sums.set(step.batchId, { sum: before.sum + dose, loads: before.loads + 1 });
+    const readings = bean.points.map(([seconds, celsius]) => ({ seconds, celsius }));
+    const before = sums.get(step.batchId) ?? { sum: 0, acid: 0, loads: 0 };
+    sums.set(step.batchId, {
+      sum: before.sum + roastDose(readings),
+      acid: before.acid + acidLeft(readings),
+      loads: before.loads + 1,
+    });
   }
-  return new Map([...sums].map(([id, { sum, loads }]) => [id, sum / loads]));
+  return new Map(
+    [...sums].map(([id, { sum, acid, loads }]) => [id, { dose: sum / loads, acidLeft: acid / loads }]),
+  );
 }

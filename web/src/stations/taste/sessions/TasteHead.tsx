@@ -11,7 +11,7 @@ export function TasteHead({
   children,
 }: {
   title: string;
-  at: 'sessions' | 'session' | 'batches';
+  at: 'sessions' | 'session' | 'batches' | 'next';
   note?: ReactNode;
   children?: ReactNode;
 }) {
@@ -34,6 +34,11 @@ export function TasteHead({
         {at !== 'batches' && (
           <Link to="/taste/batches" className={link}>
             {t('tasted.title')}
+          </Link>
+        )}
+        {at !== 'next' && (
+          <Link to="/taste/next" className={link}>
+            {t('next.title')}
           </Link>
         )}
         <Link to="/taste" className={link}>

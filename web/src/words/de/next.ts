@@ -1,0 +1,45 @@
+/** Worte des nächsten Versuchs einer Partie. */
+export const next = {
+  'next.title': 'Nächster Versuch',
+  'next.text': 'Woran bei der nächsten Charge einer Partie zu drehen ist, aus allem, was verkostet wurde.',
+  'next.none.title': 'Noch nichts verkostet',
+  'next.none':
+    'Sobald eine Charge mit Röstung, Vermahlung oder Rezeptur verkostet ist, steht hier, was als Nächstes zu versuchen ist.',
+  'next.lot': '{name}, {n, plural, one {# verkostete Charge} other {# verkostete Chargen}}',
+  'next.all-fixed': 'Alles bleibt, wie es ist, also gibt es nichts zu raten. Gib etwas frei.',
+  'next.verdict.try': 'Eine Charge wert',
+  'next.verdict.try.text':
+    'Stell die nächste Charge wie daneben ein; woran zu drehen sich kaum lohnt, bleibt.',
+  'next.verdict.stop': 'Gut, wie sie ist',
+  'next.verdict.stop.text':
+    'Die beste Charge bisher ist sehr wahrscheinlich so gut, wie diese Partie hier wird. Mach sie wieder so.',
+  'next.verdict.learn': 'Zum Lernen',
+  'next.verdict.learn.text':
+    'Das wohl Beste ist schon gemacht. Diese Charge fragt, wo es noch besser sein könnte; sie kann auch etwas weniger gefallen.',
+  'next.verdict.unknown': 'Noch nicht bekannt',
+  'next.verdict.unknown.text':
+    'Es kann besser werden oder nicht: was da ist mit mehr Leuten zu verkosten, sagt so viel wie noch eine Charge.',
+  'next.gain': '{gain} ± {sd} im Gefallen',
+  'next.near': 'Chance, dass die beste bisher höchstens 0,3 unter der besten möglichen liegt: {chance}',
+  'next.best': 'Die beste bisher, nach allem, was bekannt ist:',
+  'next.settings': 'Die nächste Charge',
+  'next.legend':
+    'Kasten: wo es am besten ist, in vier von fünf Fällen. Punkte: was versucht wurde, der beste voll. Strich: was als Nächstes kommt.',
+  'next.range': 'am besten wohl zwischen {low} und {high}',
+  'next.fix': 'so lassen',
+  'next.split':
+    'Zieh einen Teil der Charge anders ab: {factor} {to}. Nebeneinander verkostet sagt das am meisten.',
+  'next.factor.dose': 'Röstdosis',
+  'next.factor.acid': 'Säure, die die Röstung lässt',
+  'next.factor.sugar': 'Zucker',
+  'next.factor.grit': 'Feinheit',
+  'next.factor.conche': 'Stunden in Mühle und Conche',
+  'next.said.sour.much': '{n} von {of} fanden {code} zu sauer',
+  'next.said.sour.little': '{n} von {of} fanden {code} flach, mit zu wenig Säure',
+  'next.said.bitter.much': '{n} von {of} fanden {code} zu bitter',
+  'next.said.bitter.little': '{n} von {of} fanden {code} zu mild',
+  'next.said.sweet.much': '{n} von {of} fanden {code} zu süß',
+  'next.said.sweet.little': '{n} von {of} fanden {code} nicht süß genug',
+  'next.rests':
+    'Aus den Verkostungen dieser Partie{n, plural, =0 {} one { und einer Charge anderer} other { und # Chargen anderer}}, mit dem, was das Handwerk von jedem Schritt weiß. Eure Zunge entscheidet.',
+} as const;
