@@ -25,3 +25,4 @@ export * from './topics.ts';
 export * from './trace.ts';
 export * from './views/index.ts';
 export * from './workshop.ts';
+export * from './yields.ts';

@@ -35,6 +35,7 @@ const DRAWN_FROM: readonly [prefix: string, topics: readonly Topic[] | 'all'][] 
   ['/api/reminders', ['cases']],
   ['/api/pages', ['pages']],
   ['/api/costs', 'all'],
+  ['/api/yields', ['yields', 'batches', 'lots', 'machines']],
   ['/api/customers', ['plan', 'stock', 'recipes']],
   ['/api/deliveries', ['stock', 'plan', 'batches']],
   ['/api/supplies', ['stock', 'ingredients']],

@@ -160,6 +160,8 @@ for (const { theme, language, width, height } of SETTINGS) {
       '/ledger?sheet=trace&of=code&id=NK&way=forward',
       '/ledger?sheet=trace&of=code&id=NK-02&way=back',
       '/ledger?sheet=cost',
+      '/ledger?sheet=yields',
+      '/ledger/letter',
       '/ledger?sheet=cases',
       '/case/new',
       `/case/new?batch=${done[0]!.id}`,

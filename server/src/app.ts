@@ -42,6 +42,7 @@ import { caseRoutes } from './cases/routes.ts';
 import { costRoutes } from './cost/routes.ts';
 import { formatRoutes } from './formats/routes.ts';
 import { findRoutes } from './views/find.ts';
+import { yieldRoutes } from './views/yieldBook.ts';
 import { trailRoutes } from './views/trail.ts';
 
 /** What the app is built from. */
@@ -161,6 +162,7 @@ export async function buildApp(options: AppOptions): Promise<App> {
     pageRoutes(signedIn);
     formatRoutes(signedIn);
     findRoutes(signedIn);
+    yieldRoutes(signedIn);
     trailRoutes(signedIn, handlers);
     eventRoutes(signedIn);
   });

@@ -40,6 +40,7 @@ const PublicBarPage = lazy(() => import('./publicBar/PublicBarPage.tsx'));
 const NewCase = lazy(() => import('./cases/NewCase.tsx'));
 const CasePage = lazy(() => import('./cases/CasePage.tsx'));
 const CountPage = lazy(() => import('./ledger/stock/CountPage.tsx'));
+const YearLetter = lazy(() => import('./ledger/yield/YearLetter.tsx'));
 const LedgerPage = lazy(() => import('./ledger/LedgerPage.tsx'));
 const PracticePage = lazy(() => import('./practice/PracticePage.tsx'));
 const PracticeRoom = lazy(() => import('./practice/PracticeRoom.tsx'));
@@ -130,6 +131,7 @@ function useRouter(onLanguage: (language: Language) => void) {
           { path: 'plan/list', element: <PlanListPage /> },
           { path: 'ledger', element: <LedgerPage /> },
           { path: 'ledger/count', element: <CountPage /> },
+          { path: 'ledger/letter', element: <YearLetter /> },
           { path: 'settings', element: <SettingsPage /> },
           { path: '*', element: <Missing /> },
         ],

@@ -12,4 +12,5 @@ export * from './route.ts';
 export * from './oldestFirst.ts';
 export * from './pieces.ts';
 export * from './runsOut.ts';
+export * from './yieldChart.ts';
 export * from './yields.ts';

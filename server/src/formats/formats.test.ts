@@ -73,6 +73,33 @@ describe.each(DATABASES)('tables on %s', (kind) => {
     expect(data).toHaveLength(rowsOfMany);
   });
 
+  test('plots of all lots are one GeoJSON collection, each with its lot; a lot without any adds none', async () => {
+    const maker = new Maker(shop);
+    const point = { type: 'Point', coordinates: [36.68, -8.16] };
+    await maker.lot('GEO', 5, {
+      country: 'Tanzania',
+      plots: {
+        type: 'FeatureCollection',
+        features: [{ type: 'Feature', properties: { name: 'upper' }, geometry: point }],
+      },
+    });
+    const answer = await shop.app.inject({
+      url: '/api/plots.geojson',
+      headers: { cookie: shop.cookie, host: 'localhost:4310' },
+    });
+    expect(answer.headers['content-type']).toContain('application/geo+json');
+    expect(JSON.parse(answer.body)).toEqual({
+      type: 'FeatureCollection',
+      features: [
+        {
+          type: 'Feature',
+          geometry: point,
+          properties: expect.objectContaining({ name: 'upper', lot: 'GEO', country: 'Tanzania' }),
+        },
+      ],
+    });
+  });
+
   test('whole tables are for owners and makers; a table nobody knows is refused', async () => {
     const taster = await signIn(shop, 'Tam', 'third password');
     expect((await read('movements', taster)).status).toBe(403);

@@ -1,7 +1,10 @@
 import { Readable } from 'node:stream';
+import { and, eq, isNotNull } from 'drizzle-orm';
 import { z } from 'zod';
+import type { Plots } from '@wunsch/contract';
 import { MAKERS } from '../commands/command.ts';
-import { workshop } from '../db/schema/index.ts';
+import type { Db } from '../db/database.ts';
+import { lot, workshop } from '../db/schema/index.ts';
 import { Problem } from '../http/problem.ts';
 import type { App } from '../http/types.ts';
 import { readSettings } from '../views/stored.ts';
@@ -9,7 +12,32 @@ import { tableCsv, TABLES, type TableName } from './tables.ts';
 
 const NAMES = Object.keys(TABLES) as [TableName, ...TableName[]];
 
-/** The workshop’s tables, to take away. */
+/** Where the workshop’s lots grew, as one GeoJSON collection (RFC 7946): each plot with its lot. */
+async function plotsOf(db: Db): Promise<object> {
+  const lots = await db
+    .select()
+    .from(lot)
+    .where(and(eq(lot.voided, false), isNotNull(lot.plots)));
+  return {
+    type: 'FeatureCollection',
+    features: lots.flatMap((l) =>
+      (l.plots as Plots).features.map((f) => ({
+        ...f,
+        properties: {
+          ...f.properties,
+          lot: l.code,
+          lotName: l.name,
+          country: l.country,
+          region: l.region,
+          grower: l.grower,
+          harvest: l.harvest,
+        },
+      })),
+    ),
+  };
+}
+
+/** The workshop’s tables and plots, to take away. */
 export function formatRoutes(app: App): void {
   app.get(
     '/api/tables/:name.csv',
@@ -40,5 +68,14 @@ export function formatRoutes(app: App): void {
           }),
         );
     },
+  );
+  app.get(
+    '/api/plots.geojson',
+    { schema: { tags: ['files'], summary: 'Where all lots grew, as GeoJSON' } },
+    async (request, reply) =>
+      reply
+        .type('application/geo+json; charset=utf-8')
+        .header('content-disposition', 'attachment; filename="plots.geojson"')
+        .send(JSON.stringify(await plotsOf(request.store.db))),
   );
 }

@@ -15,6 +15,7 @@ const TABLES = [
   'supplies',
   'observations',
   'tastings',
+  'cases',
   'trail',
 ] as const;
 
@@ -40,6 +41,16 @@ export function FilesSheet() {
               </a>
             </li>
           ))}
+          <li>
+            <a
+              href={address('/api/plots.geojson')}
+              download="plots.geojson"
+              className="flex min-h-11 items-center justify-between gap-3 rounded border border-edge bg-panel px-4 text-[13.5px] font-semibold hover:bg-panel-2"
+            >
+              {t('files.plots')}
+              <Download size={16} aria-hidden="true" />
+            </a>
+          </li>
         </ul>
       )}
     </Panel>

@@ -11,6 +11,7 @@ import { CostSheet } from './cost/CostSheet.tsx';
 import { DeliveriesSheet } from './deliveries/DeliveriesSheet.tsx';
 import { FilesSheet } from './FilesSheet.tsx';
 import { StockSheet } from './stock/StockSheet.tsx';
+import { YieldSheet } from './yield/YieldSheet.tsx';
 import { TraceSheet } from './trace/TraceSheet.tsx';
 
 function Batches() {
@@ -117,7 +118,17 @@ function Trail() {
   );
 }
 
-const SHEETS = ['stock', 'deliveries', 'trace', 'cost', 'batches', 'cases', 'trail', 'files'] as const;
+const SHEETS = [
+  'stock',
+  'deliveries',
+  'trace',
+  'cost',
+  'yields',
+  'batches',
+  'cases',
+  'trail',
+  'files',
+] as const;
 
 /** The ledger across all stations: what is on hand, what went out, where everything went, batches, and who did what. */
 export default function LedgerPage() {
@@ -137,6 +148,7 @@ export default function LedgerPage() {
           { id: 'deliveries', title: t('deliver.list'), content: <DeliveriesSheet /> },
           { id: 'trace', title: t('trace'), content: <TraceSheet /> },
           { id: 'cost', title: t('costs'), content: <CostSheet /> },
+          { id: 'yields', title: t('yields'), content: <YieldSheet /> },
           { id: 'batches', title: t('batches'), content: <Batches /> },
           { id: 'cases', title: t('cases'), content: <CasesSheet /> },
           { id: 'trail', title: t('trail'), content: <Trail /> },

@@ -20,6 +20,7 @@ import { faults } from './de/faults.ts';
 import { files } from './de/files.ts';
 import { stock } from './de/stock.ts';
 import { trace } from './de/trace.ts';
+import { yields } from './de/yields.ts';
 import { taste } from './de/taste.ts';
 import type { WordKey } from './en.ts';
 
@@ -48,4 +49,5 @@ export const de: Record<WordKey, string> = {
   ...files,
   ...stock,
   ...trace,
+  ...yields,
 };

@@ -20,6 +20,7 @@ import { faults } from './en/faults.ts';
 import { files } from './en/files.ts';
 import { stock } from './en/stock.ts';
 import { trace } from './en/trace.ts';
+import { yields } from './en/yields.ts';
 import { taste } from './en/taste.ts';
 
 /** All words of the interface in English, room by room. A name in braces is filled in. */
@@ -47,6 +48,7 @@ export const en = {
   ...files,
   ...stock,
   ...trace,
+  ...yields,
 } as const;
 
 /** A key of the catalogue. */

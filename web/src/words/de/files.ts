@@ -15,6 +15,8 @@ export const files: Record<keyof typeof en, string> = {
   'files.supplies': 'Zutaten und Verpackung, Wareneingang',
   'files.observations': 'Notizen, Prüfungen und Messungen von Hand',
   'files.tastings': 'Verkostungen',
+  'files.cases': 'Fehler und Reklamationen',
+  'files.plots': 'Anbauflächen aller Partien, GeoJSON',
   'files.trail': 'Verlauf',
   'files.makers': 'Ganze Tabellen nehmen Inhaber und Macher mit.',
 };

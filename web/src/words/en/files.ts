@@ -13,6 +13,8 @@ export const files = {
   'files.supplies': 'Ingredients and wrapping received',
   'files.observations': 'Notes, tests and readings by hand',
   'files.tastings': 'Tastings',
+  'files.cases': 'Faults and complaints',
+  'files.plots': 'Plots of all lots, GeoJSON',
   'files.trail': 'Trail',
   'files.makers': 'Whole tables are for owners and makers to take away.',
 } as const;

@@ -1,0 +1,75 @@
+import type { YieldBook } from '@wunsch/contract';
+import { kg, DATABASES, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+
+describe.each(DATABASES)('yields of a year on %s', (kind) => {
+  let shop: TestWorkshop;
+  const read = async (query = '') => (await shop.send('GET', `/api/yields${query}`)).body as YieldBook;
+  beforeAll(async () => {
+    shop = await openWorkshop(kind);
+  });
+  afterAll(() => shop.close());
+
+  test('an empty workshop has no years and no yields', async () => {
+    expect(await read()).toMatchObject({ years: [], yields: [], flow: [] });
+  });
+
+  test('every gram that came to a station went on, came off beside, or was lost under a name; what it hands itself counts once', async () => {
+    const maker = new Maker(shop);
+    const lot = await maker.lot('TL', 40);
+    const batch = await maker.batch('TL-01', lot.id);
+    const winnow = await maker.step(batch, 'winnow', { startedAt: '2026-03-01T08:00:00Z' });
+    await maker.take(winnow, lot.parcelId, 10);
+    const nibs = await maker.make(winnow, 'nibs', 7.9);
+    await maker.make(winnow, 'husk', 1.6);
+    await shop.send('PUT', `/api/steps/${winnow}/close`, {
+      remainder: 'sweepings',
+      remainderId: crypto.randomUUID(),
+      endedAt: '2026-03-01T10:00:00Z',
+    });
+    const grind = await maker.step(batch, 'grind', { startedAt: '2026-03-02T08:00:00Z' });
+    await maker.take(grind, nibs.parcelId, 7.9);
+    const liquor = await maker.make(grind, 'chocolate', 7.8);
+    await maker.close(grind, 'hold-up');
+    const conche = await maker.step(batch, 'grind', { kind: 'conche', startedAt: '2026-03-04T08:00:00Z' });
+    await maker.take(conche, liquor.parcelId, 7.8);
+    await maker.make(conche, 'chocolate', 7.7);
+    await maker.close(conche, 'hold-up');
+    const years = (await read()).years;
+    expect(years).toContain(2026);
+    const all = await Promise.all(years.map((y) => read(`?year=${y}`)));
+    const flow = all.flatMap((b) => b.flow);
+    for (const f of flow) {
+      const lost = f.losses.reduce((s, l) => s + l.massMg, 0);
+      expect(f.outMg + f.besideMg + lost).toBe(f.inMg);
+    }
+    const at = (station: string) => flow.find((f) => f.station === station)!;
+    expect(at('winnow')).toMatchObject({ inMg: kg(10), outMg: kg(7.9), besideMg: kg(1.6) });
+    expect(at('winnow').losses).toEqual([{ reason: 'sweepings', massMg: kg(0.5) }]);
+    expect(at('grind')).toMatchObject({
+      inMg: kg(7.9),
+      outMg: kg(7.7),
+      losses: [{ reason: 'hold-up', massMg: kg(0.2) }],
+    });
+    expect(all.flatMap((b) => b.yields).find((y) => y.station === 'winnow')).toMatchObject({
+      batchCode: 'TL-01',
+      lotName: 'TL lot',
+      by: 'AK',
+      at: '2026-03-01T10:00:00.000Z',
+    });
+  });
+
+  test('a void batch is left out, and a year nobody can mean is refused', async () => {
+    const maker = new Maker(shop);
+    const lot = await maker.lot('GO', 10);
+    const gone = await maker.batch('GO-01', lot.id);
+    const sort = await maker.step(gone, 'sort');
+    await maker.take(sort, lot.parcelId, 2);
+    await maker.make(sort, 'sorted beans', 2);
+    await maker.close(sort);
+    const codes = async () => (await read()).yields.map((y) => y.batchCode);
+    expect(await codes()).toContain('GO-01');
+    await shop.send('PUT', `/api/batches/${gone}/state`, { state: 'void', reason: 'typed twice' });
+    expect(await codes()).not.toContain('GO-01');
+    expect((await shop.send('GET', '/api/yields?year=12')).status).toBe(422);
+  });
+});
