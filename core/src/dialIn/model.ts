@@ -1,4 +1,4 @@
-import { leastSquares, normalDraw, requireAllFinite, seededRandom } from '../numerics/index.ts';
+import { cholesky, leastSquares, normalDraw, requireAllFinite, seededRandom } from '../numerics/index.ts';
 import { FACTORS, toSteps, type Factor, type Setting } from './factors.ts';
 
 /** What tasters say of a batch beside how they like it: each −1 too little, 0 right, 1 too much, as a mean over them. */
@@ -213,20 +213,14 @@ function drawBelief(
 ): Belief {
   const places = [...factors.map((_, j) => at + j), ...factors.map((_, j) => d + j), at + d];
   const n = places.length;
-  // Cholesky of the part that matters.
-  const L = Array.from({ length: n }, () => new Float64Array(n));
-  for (let i = 0; i < n; i += 1)
-    for (let j = 0; j <= i; j += 1) {
-      let sum = covariance[places[i]!]![places[j]!]!;
-      for (let k = 0; k < j; k += 1) sum -= L[i]![k]! * L[j]![k]!;
-      L[i]![j] = i === j ? Math.sqrt(Math.max(1e-12, sum)) : sum / L[j]![j]!;
-    }
+  const factor = cholesky(Float64Array.from(places.flatMap((i) => places.map((j) => covariance[i]![j]!))), n);
+  if (!factor) throw new RangeError('the tastings contradict each other so that nothing can be believed');
   const random = seededRandom(seed);
   const best = Array.from({ length: DRAWS }, () => {
     const z = Array.from({ length: n }, () => normalDraw(random));
     const drawn = places.map((p, i) => {
       let v = parameters[p]!;
-      for (let k = 0; k <= i; k += 1) v += L[i]![k]! * z[k]!;
+      for (let k = 0; k <= i; k += 1) v += factor.values[i * n + k]! * z[k]!;
       return v;
     });
     return {

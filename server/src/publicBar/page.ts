@@ -16,10 +16,12 @@ interface FoundBars {
   parcelId: string;
   batchId: string;
   recipeId: string | null;
+  /** As it stands on the bars. */
+  code: string;
 }
 
 /** The same answer for what there is not and for what nobody has published, so that nobody can learn which codes exist. */
-export const noPage = () =>
+const noPage = () =>
   new Problem({
     status: 404,
     code: 'no-page',
@@ -43,7 +45,12 @@ async function pageOf(db: Db, of: { batchId: string; recipeId: string | null }):
 /** Bars of a code as printed on them, the newest where several mouldings share it; a batch’s code finds its last bars. */
 async function findBars(db: Db, code: string): Promise<FoundBars | null> {
   const [found] = await db
-    .select({ parcelId: parcel.id, batchId: batch.id, recipeId: batch.recipeId })
+    .select({
+      parcelId: parcel.id,
+      batchId: batch.id,
+      recipeId: batch.recipeId,
+      code: sql<string>`coalesce(${step.details} ->> 'barCode', ${batch.code})`,
+    })
     .from(step)
     .innerJoin(movement, and(eq(movement.stepId, step.id), eq(movement.direction, 'out')))
     .innerJoin(parcel, and(eq(parcel.id, movement.parcelId), eq(parcel.material, 'bars')))
@@ -114,6 +121,18 @@ async function originLots(db: Db, parcelId: string): Promise<(typeof lot.$inferS
 }
 
 /**
+ * Bars whose page is on, by the code on them.
+ *
+ * @throws Problem 404 where there are no such bars or nobody has published them
+ */
+export async function publishedBars(db: Db, code: string): Promise<FoundBars & { state: PageState }> {
+  const found = await findBars(db, code);
+  const state = found && (await pageOf(db, found));
+  if (!found || !state?.isOn) throw noPage();
+  return { ...found, state };
+}
+
+/**
  * What anyone may see of a bar, by the code on it.
  *
  * @throws Problem 404 where there is no such bar or nobody has published it
@@ -122,11 +141,9 @@ export async function publicBar(
   store: Pick<Store, 'db' | 'yields' | 'runs'>,
   code: string,
   language: LabelLanguage,
-): Promise<{ page: PublicBar; batchId: string }> {
+): Promise<PublicBar> {
   const { db } = store;
-  const found = await findBars(db, code);
-  const state = found && (await pageOf(db, found));
-  if (!found || !state?.isOn) throw noPage();
+  const { state, ...found } = await publishedBars(db, code);
   const shows = new Set(state.shows);
   const { bar, maker } = await loadBars(db, found.parcelId, () => '');
   const content = labelContent(bar, maker, { ...STARTER_DESIGNS['single']!, languages: [language] });
@@ -154,47 +171,44 @@ export async function publicBar(
       : [];
   const hands = new Set(view?.steps.filter((s) => isWork(s.kind)).map((s) => s.by) ?? []);
   return {
-    batchId: found.batchId,
-    page: {
-      name: bar.ownName || (content.soldAs ?? ''),
-      code: bar.code,
-      maker: { name: maker.name, address: maker.address },
-      netMass: text('netMass'),
-      label: {
-        cacao: runs('cacao'),
-        ingredients: runs('ingredients'),
-        traces: runs('traces'),
-        storage: runs('storage'),
-      },
-      bestBefore: bar.bestBefore,
-      words: state.words,
-      origin: shows.has('origin')
-        ? lots.map((l) => ({ name: l.name, country: l.country, region: l.region, harvest: l.harvest }))
-        : null,
-      growers: shows.has('growers') ? [...new Set(lots.map((l) => l.grower).filter(Boolean))] : null,
-      map: shows.has('map') ? lots.flatMap((l) => middleOf(l.plots)) : null,
-      ribbon:
-        view && shows.has('ribbon') && startMg > 0
-          ? view.flow.stations
-              .filter((s) => s.outMg > 0)
-              .map((s) => ({
-                station: s.station,
-                grams: Math.round((1000 * s.outMg) / startMg) / 10,
-                lost: Math.round((1000 * s.losses.reduce((sum, l) => sum + l.massMg, 0)) / startMg) / 10,
-              }))
-          : null,
-      days:
-        view && shows.has('days')
-          ? STATIONS.flatMap((station) => {
-              const first = view.steps
-                .filter((s) => s.station === station && isWork(s.kind))
-                .map((s) => s.startedAt)
-                .sort()[0];
-              return first === undefined ? [] : [{ station, day: first.slice(0, 10) }];
-            })
-          : null,
-      making: record && { gritUm: record.gritUm, doseMinutes: record.dose },
-      people: shows.has('people') ? named.filter((p) => hands.has(p.initials)).map((p) => p.name) : null,
+    name: bar.ownName || (content.soldAs ?? ''),
+    code: bar.code,
+    maker: { name: maker.name, address: maker.address },
+    netMass: text('netMass'),
+    label: {
+      cacao: runs('cacao'),
+      ingredients: runs('ingredients'),
+      traces: runs('traces'),
+      storage: runs('storage'),
     },
+    bestBefore: bar.bestBefore,
+    words: state.words,
+    origin: shows.has('origin')
+      ? lots.map((l) => ({ name: l.name, country: l.country, region: l.region, harvest: l.harvest }))
+      : null,
+    growers: shows.has('growers') ? [...new Set(lots.map((l) => l.grower).filter(Boolean))] : null,
+    map: shows.has('map') ? lots.flatMap((l) => middleOf(l.plots)) : null,
+    ribbon:
+      view && shows.has('ribbon') && startMg > 0
+        ? view.flow.stations
+            .filter((s) => s.outMg > 0)
+            .map((s) => ({
+              station: s.station,
+              grams: Math.round((1000 * s.outMg) / startMg) / 10,
+              lost: Math.round((1000 * s.losses.reduce((sum, l) => sum + l.massMg, 0)) / startMg) / 10,
+            }))
+        : null,
+    days:
+      view && shows.has('days')
+        ? STATIONS.flatMap((station) => {
+            const first = view.steps
+              .filter((s) => s.station === station && isWork(s.kind))
+              .map((s) => s.startedAt)
+              .sort()[0];
+            return first === undefined ? [] : [{ station, day: first.slice(0, 10) }];
+          })
+        : null,
+    making: record && { gritUm: record.gritUm, doseMinutes: record.dose },
+    people: shows.has('people') ? named.filter((p) => hands.has(p.initials)).map((p) => p.name) : null,
   };
 }

@@ -5,7 +5,7 @@ import { faultCase, workshop } from '../db/schema/index.ts';
 import { IdParams } from '../http/entries.ts';
 import type { App } from '../http/types.ts';
 import { readSettings } from '../views/stored.ts';
-import { batchPages, publicBar } from './page.ts';
+import { batchPages, publicBar, publishedBars } from './page.ts';
 
 /** Most looks at pages, and reports, of one address in the time. */
 const LOOKS = { max: 60, timeWindow: 60_000 };
@@ -33,7 +33,7 @@ export function publicBarRoutes(app: App): void {
       config: { rateLimit: LOOKS },
     },
     async (request, reply) => {
-      const { page } = await publicBar(request.home, request.params.code, request.query.language);
+      const page = await publicBar(request.home, request.params.code, request.query.language);
       void reply.header('cache-control', 'public, max-age=60');
       return page;
     },
@@ -54,7 +54,7 @@ export function publicBarRoutes(app: App): void {
     async (request, reply) => {
       const { home } = request;
       const { id, photo, ...told } = request.body;
-      const { page, batchId } = await publicBar(home, request.params.code, 'en');
+      const { code, batchId } = await publishedBars(home.db, request.params.code);
       const actor = { id: null, initials: 'public', role: 'taster' as const };
       const [known] = await home.db.select({ id: faultCase.id }).from(faultCase).where(eq(faultCase.id, id));
       // Sent again after a lost answer, or an id somebody else has used: nothing is told of either.
@@ -63,7 +63,7 @@ export function publicBarRoutes(app: App): void {
           kind: 'case.open',
           target: id,
           actor,
-          body: { ...told, code: page.code, batchId, from: 'public' },
+          body: { ...told, code, batchId, from: 'public' },
         });
         if (photo)
           await home.writer.submit({

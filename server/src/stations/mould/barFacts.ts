@@ -23,6 +23,7 @@ export interface LabelledBars {
   maker: MakerFacts;
   /** How many were made. */
   count: number;
+  batchId: string | null;
 }
 
 /** Masses of lines are shares of this, mg: only their proportions count. */
@@ -184,6 +185,7 @@ export async function loadBars(
     : null;
   return {
     count: out.count,
+    batchId: row.parcel.batchId,
     maker: {
       name: settings.name,
       address: settings.address,

@@ -85,8 +85,7 @@ async function barsOf(request: FastifyRequest, parcelId: string): Promise<Labell
   const { db } = request.store;
   const origin = `${request.protocol}://${request.host}`;
   const bars = await loadBars(db, parcelId, (batchId) => `${origin}/batch/${batchId}`);
-  const batchId = bars.bar.pageUrl.slice(`${origin}/batch/`.length);
-  if (!batchId || !(await hasPage(db, batchId))) return bars;
+  if (bars.batchId === null || !(await hasPage(db, bars.batchId))) return bars;
   const [shop] = await db.select({ settings: workshop.settings }).from(workshop);
   const base = readSettings(shop?.settings).publicAddress || origin;
   return { ...bars, bar: { ...bars.bar, pageUrl: barAddress(base, bars.bar.code) } };

@@ -62,19 +62,41 @@ function useLand(): GeoPermissibleObjects | null {
   return land;
 }
 
+/** The whole earth, as every map here shows it. */
+const EARTH = geoNaturalEarth1().fitExtent(
+  [
+    [4, 4],
+    [WIDTH - 4, HEIGHT - 4],
+  ],
+  { type: 'Sphere' },
+);
+
+const drawn = geoPath(EARTH);
+
+/** Sea and land under a map's marks. */
+function Ground() {
+  const land = useLand();
+  return (
+    <>
+      <path d={drawn({ type: 'Sphere' }) ?? ''} fill="var(--panel-2)" stroke="var(--line)" />
+      <path d={drawn(geoGraticule10()) ?? ''} fill="none" stroke="var(--line)" strokeWidth="0.6" />
+      {land && (
+        <path
+          d={drawn(land) ?? ''}
+          fill="var(--stage-beans)"
+          stroke="var(--line-2)"
+          strokeWidth="0.7"
+          opacity="0.75"
+        />
+      )}
+    </>
+  );
+}
+
 /** Where lots grew, on a map of the world that needs no network. Each mark is a link to its lot. */
 export function PlotsMap({ places }: { places: readonly Place[] }) {
   const { t } = useWords();
-  const land = useLand();
-  const projection = geoNaturalEarth1().fitExtent(
-    [
-      [4, 4],
-      [WIDTH - 4, HEIGHT - 4],
-    ],
-    { type: 'Sphere' },
-  );
-  const path = geoPath(projection);
-  const marks = places.map((p) => ({ ...p, at: projection(geoCentroid(wound(p.plots) as never)) ?? [0, 0] }));
+  const marks = places.map((p) => ({ ...p, at: EARTH(geoCentroid(wound(p.plots) as never)) ?? [0, 0] }));
   return (
     <div className="overflow-x-auto" tabIndex={0} role="region" aria-label={t('lot.map')}>
       <svg
@@ -83,17 +105,7 @@ export function PlotsMap({ places }: { places: readonly Place[] }) {
         role="group"
         aria-label={t('lot.map')}
       >
-        <path d={path({ type: 'Sphere' }) ?? ''} fill="var(--panel-2)" stroke="var(--line)" />
-        <path d={path(geoGraticule10()) ?? ''} fill="none" stroke="var(--line)" strokeWidth="0.6" />
-        {land && (
-          <path
-            d={path(land) ?? ''}
-            fill="var(--stage-beans)"
-            stroke="var(--line-2)"
-            strokeWidth="0.7"
-            opacity="0.75"
-          />
-        )}
+        <Ground />
         {marks.map((m, i) => {
           const [x, y] = m.at as [number, number];
           const near = marks.slice(0, i).filter((o) => Math.hypot(o.at[0]! - x, o.at[1]! - y) < 40).length;
@@ -129,29 +141,11 @@ export function PointsMap({
   points: readonly (readonly [number, number])[];
   label: string;
 }) {
-  const land = useLand();
-  const projection = geoNaturalEarth1().fitExtent(
-    [
-      [4, 4],
-      [WIDTH - 4, HEIGHT - 4],
-    ],
-    { type: 'Sphere' },
-  );
-  const path = geoPath(projection);
   return (
     <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="w-full" role="img" aria-label={label}>
-      <path d={path({ type: 'Sphere' }) ?? ''} fill="var(--panel-2)" stroke="var(--line)" />
-      {land && (
-        <path
-          d={path(land) ?? ''}
-          fill="var(--stage-beans)"
-          stroke="var(--line-2)"
-          strokeWidth="0.7"
-          opacity="0.75"
-        />
-      )}
+      <Ground />
       {points.map(([longitude, latitude]) => {
-        const [x, y] = projection([longitude, latitude]) ?? [0, 0];
+        const [x, y] = EARTH([longitude, latitude]) ?? [0, 0];
         return (
           <circle
             key={`${longitude} ${latitude}`}

@@ -166,10 +166,9 @@ export default function NextTrialPage() {
     [trials],
   );
   const [advice, setAdvice] = useState<Advice | null>(null);
-  const free = factors.filter((f) => fixed[f] === undefined);
-  const key = JSON.stringify([lotId, fixed, trials.length]);
+  const isFree = factors.some((f) => fixed[f] === undefined);
   useEffect(() => {
-    if (!lotId || trials.length === 0 || free.length === 0) return;
+    if (!lotId || trials.length === 0 || !isFree) return;
     let wanted = true;
     tasteWork
       .ask((thread) => thread.advise({ trials, lotId, fixed, factors }))
@@ -178,9 +177,7 @@ export default function NextTrialPage() {
     return () => {
       wanted = false;
     };
-    // The key names everything the answer depends on.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [key]);
+  }, [trials, lotId, fixed, factors, isFree]);
   if (!data) return <p className="p-4 text-ink-3">{t('loading')}</p>;
   const mine = data.filter((b) => b.lotId === lotId);
   const best = advice?.tried.findIndex((x) => x.isBest) ?? -1;
@@ -211,7 +208,7 @@ export default function NextTrialPage() {
                 ))}
               </SelectField>
             </Panel>
-            {free.length === 0 ? (
+            {!isFree ? (
               <Panel>
                 <p>{t('next.all-fixed')}</p>
               </Panel>
@@ -251,7 +248,7 @@ export default function NextTrialPage() {
               )
             )}
           </div>
-          {advice && free.length > 0 && (
+          {advice && isFree && (
             <Panel title={t('next.settings')} aside={<Chip>{t('estimated')}</Chip>}>
               <p className="text-[12.5px] text-ink-3">{t('next.legend')}</p>
               <ul>
