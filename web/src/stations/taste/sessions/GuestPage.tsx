@@ -120,10 +120,10 @@ function Seat() {
     seatId: data?.seatId,
     isChoice,
     remember: (tasted) => {
-      if (!data) return;
-      const known = { ...data, glasses: data.glasses.map(tasted) };
-      keep(known);
-      void mutate(known, { revalidate: false });
+      // From what is known by now: two cards accepted at once are both remembered.
+      const marked = (known: GuestView | undefined = data) =>
+        known && { ...known, glasses: known.glasses.map(tasted) };
+      void mutate(marked, { revalidate: false }).then((known) => known && keep(known));
     },
   });
   if (isOver)
@@ -138,11 +138,10 @@ function Seat() {
     <>
       <p className="text-[13.5px] text-ink-2">{t('panel.guest.hello', { name: data.name })}</p>
       <h1 className="mb-1 text-[23px]">{data.title}</h1>
-      {waiting > 0 && (
-        <p role="status" className="text-[13px] text-ink-2">
-          {t('panel.guest.waits', { n: waiting })}
-        </p>
-      )}
+      {/* Its line is always there: a row of marks must not move under the finger as a card goes out. */}
+      <p role="status" className="min-h-10 text-[13px] leading-5 text-ink-2">
+        {waiting > 0 && t('panel.guest.waits', { n: waiting })}
+      </p>
       <NoteFamiliesContext value={data.families}>
         <Glasses
           seatId={data.seatId}
