@@ -19,6 +19,7 @@ import { Problem } from './http/problem.ts';
 import type { App, ZodTypeProvider } from './http/types.ts';
 import { healthRoutes, VERSION } from './live/health.ts';
 import { handlers } from './commands/registry.ts';
+import { archiveRoutes, restoreRoutes, type Restore } from './archive/routes.ts';
 import { attachmentRoutes } from './attachments/attachments.ts';
 import { putEntry } from './http/entries.ts';
 import { ledgerRoutes } from './ledger/routes.ts';
@@ -61,6 +62,8 @@ export interface AppOptions {
   metrics?: string;
   /** Addresses under which other devices reach the server. */
   addresses?: () => string[];
+  /** Puts an archive into an empty workshop; left out where that cannot be done from a page. */
+  restore?: Restore;
   /** The code a first run must bring, where others could reach the server before its owner. */
   firstRunCode?: string | null;
 }
@@ -137,6 +140,11 @@ export async function buildApp(options: AppOptions): Promise<App> {
     entranceRoutes(open, { tries, firstRunCode: options.firstRunCode ?? null });
     open.get('/api/openapi.json', { schema: { hide: true } }, async () => app.swagger());
   });
+  const { restore } = options;
+  if (restore)
+    await scope(app, 'public', (open) =>
+      restoreRoutes(open, { restore, firstRunCode: options.firstRunCode ?? null }),
+    );
   await scope(app, 'device', doorRoutes);
   await scope(app, 'guest', guestRoutes);
   await scope(app, 'public', publicBarRoutes);
@@ -161,6 +169,7 @@ export async function buildApp(options: AppOptions): Promise<App> {
     caseRoutes(signedIn);
     pageRoutes(signedIn);
     formatRoutes(signedIn);
+    archiveRoutes(signedIn);
     findRoutes(signedIn);
     yieldRoutes(signedIn);
     trailRoutes(signedIn, handlers);

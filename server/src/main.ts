@@ -5,9 +5,12 @@ import { certificateFrom, ownAddresses, ownCertificate, type Certificate } from 
 import { isLoopback, requireSafeAddress } from './access/exposure.ts';
 import { newFirstRunCode } from './access/firstRunCode.ts';
 import { readSettings, type Settings } from './settings.ts';
+import { restoreArchive } from './archive/directory.ts';
 import { openEmbedded } from './store/embedded.ts';
+import { clearFresh } from './store/fill.ts';
 import { openServer } from './store/server.ts';
 import type { Store } from './store/store.ts';
+import { workshopExists } from './workshop/handlers.ts';
 
 /** What a run of the server may be told by the program that starts it. */
 export interface ServeOptions {
@@ -76,6 +79,19 @@ export async function serve(options: ServeOptions = {}): Promise<void> {
       log: settings.log,
       certificate,
       firstRunCode,
+      restore: async (archive) => {
+        const before = store;
+        if (!before || before.writer.lastSeq > 0) throw workshopExists();
+        // Meanwhile every page says that the workshop is being opened.
+        store = null;
+        await before.close();
+        try {
+          if (!settings.databaseUrl) await clearFresh(directory);
+          return await restoreArchive(archive, settings.databaseUrl ?? directory);
+        } finally {
+          store = await openStore(settings, directory);
+        }
+      },
       behindProxy: settings.behindProxy,
       metrics: settings.metrics,
       addresses: () => (isWide ? ownAddresses().map((ip) => `${scheme}://${ip}:${port}`) : []),

@@ -25,14 +25,27 @@ export function migrationsFolder(): string {
   return found;
 }
 
+/** Names of the changes of the database’s shape, in order; the last is what this release writes. */
+export function shapes(): string[] {
+  const journal = JSON.parse(readFileSync(join(migrationsFolder(), 'meta/_journal.json'), 'utf8')) as {
+    entries: { tag: string }[];
+  };
+  return journal.entries.map((e) => e.tag);
+}
+
+async function migrationsIn(db: Db): Promise<number> {
+  const result = await db.execute(sql`select count(*) as n from drizzle.__drizzle_migrations`);
+  return Number((result as unknown as { rows: { n: string }[] }).rows[0]!.n);
+}
+
+/** Name of the last change of shape a database has been through. */
+export async function shapeOf(db: Db): Promise<string> {
+  return shapes()[(await migrationsIn(db)) - 1]!;
+}
+
 /** @throws NewerDataError where the database has migrations this release does not know */
 async function refuseNewer(db: Db, what: string): Promise<void> {
-  const journal = JSON.parse(readFileSync(join(migrationsFolder(), 'meta/_journal.json'), 'utf8')) as {
-    entries: unknown[];
-  };
-  const result = await db.execute(sql`select count(*) as n from drizzle.__drizzle_migrations`);
-  const there = Number((result as unknown as { rows: { n: string }[] }).rows[0]!.n);
-  if (there > journal.entries.length) throw new NewerDataError(what);
+  if ((await migrationsIn(db)) > shapes().length) throw new NewerDataError(what);
 }
 
 /** Opens a PGlite directory and brings its schema up to date. */

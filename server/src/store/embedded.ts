@@ -1,5 +1,6 @@
 import type { PGlite } from '@electric-sql/pglite';
 import type { Logger } from 'drizzle-orm';
+import { randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { chmod, mkdir, readdir, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -19,7 +20,7 @@ import { beginningOf, holesAfter, requireBeginning } from './beginning.ts';
 import { NewerDataError, noteFormat, requireKnownFormat } from './format.ts';
 import { requireWholeJournal } from './holes.ts';
 import { CLEAN, copiesOf, markClean, snapshotsOf, takeSnapshot, verifySnapshot } from './snapshots.ts';
-import type { Store } from './store.ts';
+import type { Aside, Store } from './store.ts';
 
 /** How to open the embedded store. */
 export interface EmbeddedOptions {
@@ -37,6 +38,9 @@ export interface EmbeddedOptions {
 const SNAPSHOT_AFTER = 400;
 const SNAPSHOT_EVERY = 30_000;
 const SNAPSHOT_SOON = 5_000;
+
+/** How the folders of copies to read from begin. */
+const ASIDE = 'aside.';
 
 /**
  * Opens the embedded store of a data directory:
@@ -57,6 +61,7 @@ export async function openEmbedded(options: EmbeddedOptions): Promise<Store> {
   const lock = await lockDirectory(directory);
   try {
     await requireKnownFormat(directory);
+    await clearAsides(directory);
     const journal = await Journal.open(join(directory, 'journal'));
     const path = join(directory, 'store');
     const found = await openBest(directory, path, options.logger);
@@ -125,6 +130,12 @@ export async function openEmbedded(options: EmbeddedOptions): Promise<Store> {
       room,
       snapshot: () => snapshots.take(),
       copies: () => copiesOf(directory),
+      aside: async () => {
+        await room.require();
+        await writer.settleStream();
+        await snapshots.take();
+        return openAside(directory);
+      },
       now: () => Date.now(),
       isAway: () => false,
       showWeight: (weight) => bus.showWeight(weight),
@@ -193,6 +204,29 @@ async function openBest(directory: string, path: string, logger: Logger | undefi
   }
   await replaceStore(path, await templateDirectory());
   return { ...(await open()), rebuilt: hadStore, damaged };
+}
+
+/** Opens a copy of the newest snapshot. */
+async function openAside(directory: string): Promise<Aside> {
+  const [newest] = await snapshotsOf(directory);
+  if (!newest) throw new Error('there is no snapshot to read from');
+  const path = join(directory, `${ASIDE}${randomUUID()}`);
+  await mkdir(path, { mode: 0o700 });
+  const done = () => rm(path, { recursive: true, force: true });
+  try {
+    await copyTree(join(newest.path, 'pg'), join(path, 'pg'), { flush: false });
+    const { db, client } = await openPglite(join(path, 'pg'));
+    return { db, close: () => client.close().finally(done) };
+  } catch (error) {
+    await done();
+    throw error;
+  }
+}
+
+/** Takes away copies a run left behind that did not end whole. */
+async function clearAsides(directory: string): Promise<void> {
+  for (const name of await readdir(directory))
+    if (name.startsWith(ASIDE)) await rm(join(directory, name), { recursive: true, force: true });
 }
 
 const saidBy = (error: unknown) => (error instanceof Error ? error.message.split('\n')[0]! : String(error));

@@ -50,6 +50,7 @@ export async function openMemory({ startsAt, speed }: MemoryOptions): Promise<St
     yields: new YieldCache(db, bus),
     runs: new RunCache(db, bus),
     ...WITHOUT_FILES,
+    aside: () => Promise.resolve({ db, close: () => Promise.resolve() }),
     now,
     isAway: () => false,
     showWeight: (weight) => bus.showWeight(weight),

@@ -70,6 +70,7 @@ export async function openServer(url: string, options: ServerOptions = {}): Prom
     yields: new YieldCache(db, bus),
     runs: new RunCache(db, bus),
     ...WITHOUT_FILES,
+    aside: () => Promise.resolve({ db, close: () => Promise.resolve() }),
     now: () => Date.now(),
     isAway: () => !listener.connected,
     showWeight: (weight) => void listener.notify('wunsch_weight', JSON.stringify(weight)),

@@ -20,6 +20,12 @@ export interface Opened {
   holes: JournalHole[];
 }
 
+/** A workshop as it stood at a moment. */
+export interface Aside {
+  db: Db;
+  close: () => Promise<void>;
+}
+
 /** An open workshop database with its one door for writing. */
 export interface Store {
   kind: 'embedded' | 'postgresql' | 'memory';
@@ -37,6 +43,8 @@ export interface Store {
   copies: () => Promise<{ lastSnapshotAt: string | null; lastBackupAt: string | null }>;
   /** Copies an embedded store now; nothing elsewhere. */
   snapshot: () => Promise<void>;
+  /** A database that stands still, to read for minutes without keeping anybody waiting; to be closed afterwards. */
+  aside: () => Promise<Aside>;
   /** Epoch ms of the workshop's clock; a practice workshop has its own, sped up. */
   now: () => number;
   /** Whether the database cannot be reached at the moment. */

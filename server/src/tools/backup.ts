@@ -29,7 +29,18 @@ function requireWorkshop(directory: string): void {
  *
  * @throws Error that says what is in the way; an unfinished copy is taken away
  */
-export async function backUp(directory: string, into: string, now = new Date()): Promise<Backup> {
+export async function backUp(
+  directory: string,
+  into: string,
+  {
+    now = new Date(),
+    note = true,
+  }: {
+    now?: Date;
+    /** Whether it counts as the workshop’s last backup. */
+    note?: boolean;
+  } = {},
+): Promise<Backup> {
   requireWorkshop(directory);
   if (`${resolve(into)}${sep}`.startsWith(`${resolve(directory)}${sep}`))
     throw new Error(
@@ -51,7 +62,7 @@ export async function backUp(directory: string, into: string, now = new Date()):
     const lastSeq = await checkedSeq(part);
     await rename(part, path);
     await flush(into);
-    await writeFile(join(directory, BACKED_UP), `${path}\n`, { mode: 0o600 });
+    if (note) await writeFile(join(directory, BACKED_UP), `${path}\n`, { mode: 0o600 });
     return { path, lastSeq };
   } catch (error) {
     await rm(part, { recursive: true, force: true });

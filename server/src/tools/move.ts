@@ -1,27 +1,18 @@
 import { sql } from 'drizzle-orm';
 import { existsSync } from 'node:fs';
-import { mkdir, readdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import { lastSeqOf } from '../commands/group.ts';
-import { openPglite, type Db } from '../db/database.ts';
-import { copyTree } from '../db/files.ts';
-import { templateDirectory } from '../db/template.ts';
-import { noteBeginning } from '../store/beginning.ts';
+import type { Db } from '../db/database.ts';
 import { openEmbedded } from '../store/embedded.ts';
-import { noteFormat } from '../store/format.ts';
+import { fillDirectory, type Filled } from '../store/fill.ts';
 import { openServer } from '../store/server.ts';
-import { markClean } from '../store/snapshots.ts';
 import type { Store } from '../store/store.ts';
 import { copyTables } from './copyTables.ts';
 
 const isUrl = (place: string) => /^postgres(ql)?:\/\//.test(place);
 
 /** What a move carried over. */
-export interface Moved {
-  rows: number;
-  /** Number of the last entry. */
-  lastSeq: number;
-}
+export type Moved = Filled;
 
 /**
  * Copies a workshop from a data directory to a PostgreSQL server, or from there into a new data directory. The source is read
@@ -63,30 +54,12 @@ async function intoServer(source: Store, url: string): Promise<Moved> {
   }
 }
 
-async function intoDirectory(source: Db, directory: string): Promise<Moved> {
-  if (existsSync(directory) && (await readdir(directory)).length > 0)
-    throw new Error(`${directory} is not empty; name a new folder`);
-  const path = join(directory, 'store');
-  await mkdir(path, { recursive: true, mode: 0o700 });
-  await copyTree(await templateDirectory(), join(path, 'pg'), { flush: false });
-  const { db, client } = await openPglite(join(path, 'pg'));
-  let moved: Moved;
-  try {
+function intoDirectory(source: Db, directory: string): Promise<Moved> {
+  return fillDirectory(directory, (db) =>
     // No entry is made on the server while it is read.
-    const rows = await source.transaction(async (held) => {
+    source.transaction(async (held) => {
       await held.execute(sql`select pg_advisory_xact_lock(724012)`);
       return copyTables(held as unknown as Db, db);
-    });
-    moved = { rows, lastSeq: await lastSeqOf(db) };
-  } finally {
-    await client.close();
-  }
-  await noteBeginning(directory, moved.lastSeq);
-  await noteFormat(directory);
-  await markClean(path, moved.lastSeq);
-  // A first snapshot, since the journal cannot bring back what came before it.
-  const opened = await openEmbedded({ directory, snapshotAfter: 0 });
-  await opened.snapshot();
-  await opened.close();
-  return moved;
+    }),
+  );
 }

@@ -1,6 +1,7 @@
 import { Download } from 'lucide-react';
+import type { Address } from '../shell/api.ts';
 import { useDoor } from '../shell/door.tsx';
-import { useMayMake } from '../shell/session.tsx';
+import { useMayMake, useSession } from '../shell/session.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { useWords } from '../words/words.tsx';
 
@@ -19,11 +20,44 @@ const TABLES = [
   'trail',
 ] as const;
 
+const LINK =
+  'flex min-h-11 items-center justify-between gap-3 rounded border border-edge bg-panel px-4 text-[13.5px] font-semibold hover:bg-panel-2';
+
 /** What can be taken away as files. */
 export function FilesSheet() {
-  const { t } = useWords();
   const { address } = useDoor();
   const mayMake = useMayMake();
+  return (
+    <div className="grid gap-2">
+      <Tables mayMake={mayMake} address={address} />
+      <Whole />
+    </div>
+  );
+}
+
+/** Everything in one file. */
+function Whole() {
+  const { t } = useWords();
+  const { address, isPractice } = useDoor();
+  const isOwner = useSession().person.role === 'owner';
+  if (isPractice) return null;
+  return (
+    <Panel title={t('files.whole')}>
+      <p className="mb-3 max-w-[78ch] text-[13.5px] text-ink-2">
+        {t(isOwner ? 'files.whole.text' : 'files.whole.owners')}
+      </p>
+      {isOwner && (
+        <a href={address('/api/archive.zip')} download className={`${LINK} sm:w-80`}>
+          {t('files.whole.take')}
+          <Download size={16} aria-hidden="true" />
+        </a>
+      )}
+    </Panel>
+  );
+}
+
+function Tables({ mayMake, address }: { mayMake: boolean; address: Address }) {
+  const { t } = useWords();
   return (
     <Panel title={t('files.tables')}>
       <p className="mb-3 text-[13.5px] text-ink-2">{t(mayMake ? 'files.text' : 'files.makers')}</p>
@@ -31,22 +65,14 @@ export function FilesSheet() {
         <ul className="grid gap-2 sm:grid-cols-2">
           {TABLES.map((name) => (
             <li key={name}>
-              <a
-                href={address(`/api/tables/${name}.csv`)}
-                download={`${name}.csv`}
-                className="flex min-h-11 items-center justify-between gap-3 rounded border border-edge bg-panel px-4 text-[13.5px] font-semibold hover:bg-panel-2"
-              >
+              <a href={address(`/api/tables/${name}.csv`)} download={`${name}.csv`} className={LINK}>
                 {t(`files.${name}`)}
                 <Download size={16} aria-hidden="true" />
               </a>
             </li>
           ))}
           <li>
-            <a
-              href={address('/api/plots.geojson')}
-              download="plots.geojson"
-              className="flex min-h-11 items-center justify-between gap-3 rounded border border-edge bg-panel px-4 text-[13.5px] font-semibold hover:bg-panel-2"
-            >
+            <a href={address('/api/plots.geojson')} download="plots.geojson" className={LINK}>
               {t('files.plots')}
               <Download size={16} aria-hidden="true" />
             </a>

@@ -10,6 +10,7 @@ import { Button } from '../ui/Button.tsx';
 import { Choice, SelectField, TextField } from '../ui/Field.tsx';
 import { QuantityField } from '../ui/QuantityField.tsx';
 import { useWords, type Language } from '../words/words.tsx';
+import { PutBack } from './PutBack.tsx';
 import { SHAPES } from './shapes.ts';
 
 interface MachineDraft {
@@ -368,6 +369,7 @@ export default function FirstRun({
           </div>
         </form>
       </section>
+      <PutBack needsCode={needsCode} />
       <p className="text-[12.5px] text-ink-3">{t('first.demo')}</p>
     </main>
   );

@@ -19,4 +19,16 @@ export const files: Record<keyof typeof en, string> = {
   'files.plots': 'Anbauflächen aller Partien, GeoJSON',
   'files.trail': 'Verlauf',
   'files.makers': 'Ganze Tabellen nehmen Inhaber und Macher mit.',
+  'files.whole': 'Die ganze Werkstatt',
+  'files.whole.text':
+    'Ein Zip mit allem: jede Tabelle als JSON-Zeilen mit ihrem Schema, Fotos und Dokumente, wie sie sind, und Prüfsummen. Es kommt in eine leere Werkstatt zurück, hier, auf einem anderen Rechner oder in einer späteren Version. Passwörter stehen nur als Hash darin; heb es trotzdem auf wie einen Schlüssel.',
+  'files.whole.take': 'Archiv mitnehmen',
+  'files.whole.owners': 'Das Archiv nehmen Inhaber mit.',
+  putback: 'Es gibt schon ein Archiv einer Werkstatt',
+  'putback.text':
+    'Spiel es hier zurück: Alles kommt wieder, wie es war, auch die Fotos. Melde dich danach an wie dort. Ein Archiv einer früheren Version wird dabei auf den neuen Stand gebracht.',
+  'putback.choose': 'Archiv wählen (Zip)',
+  'putback.sends': '{percent} % gesendet',
+  'putback.checks': 'wird geprüft und zurückgespielt; das kann einige Minuten dauern',
+  'problem.archive-under-way': 'Es wird schon ein Archiv geschrieben. Warte, bis es fertig ist.',
 };
