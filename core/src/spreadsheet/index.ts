@@ -1,0 +1,11 @@
+export { readDay, type DayOrder } from './day.ts';
+export { FIELDS, fieldOf, TABLE_KINDS, type Field, type FieldType, type TableKind } from './fields.ts';
+export { guessKind, guessMapping, withFigures, type Cell, type Column, type Mapping } from './guess.ts';
+export {
+  readTable,
+  type ReadingOf,
+  type ReadRow,
+  type ReadTable,
+  type Trouble,
+  type Unreadable,
+} from './read.ts';
