@@ -23,6 +23,7 @@ import { archiveRoutes, restoreRoutes, type Restore } from './archive/routes.ts'
 import { attachmentRoutes } from './attachments/attachments.ts';
 import { putEntry } from './http/entries.ts';
 import { ledgerRoutes } from './ledger/routes.ts';
+import { importRoutes } from './imports/routes.ts';
 import { machineRoutes } from './machines/routes.ts';
 import { readingsRoutes } from './readings/routes.ts';
 import { Practices } from './practice/practices.ts';
@@ -170,6 +171,7 @@ export async function buildApp(options: AppOptions): Promise<App> {
     pageRoutes(signedIn);
     formatRoutes(signedIn);
     archiveRoutes(signedIn);
+    importRoutes(signedIn);
     findRoutes(signedIn);
     yieldRoutes(signedIn);
     trailRoutes(signedIn, handlers);

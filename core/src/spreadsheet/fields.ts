@@ -1,3 +1,6 @@
+/** Most rows of one table taken over together. */
+export const MOST_ROWS = 1000;
+
 /** What old tables can be of. */
 export const TABLE_KINDS = ['lots', 'batches', 'sales', 'tastings'] as const;
 

@@ -1,4 +1,4 @@
-import type { NumberLocale } from '../quantity/number.ts';
+import type { NumberLocale } from '../quantity/index.ts';
 import { figuresOf, type DayOrder } from './day.ts';
 import { FIELDS, TABLE_KINDS, type Field, type TableKind } from './fields.ts';
 

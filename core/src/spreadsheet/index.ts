@@ -1,5 +1,13 @@
 export { readDay, type DayOrder } from './day.ts';
-export { FIELDS, fieldOf, TABLE_KINDS, type Field, type FieldType, type TableKind } from './fields.ts';
+export {
+  FIELDS,
+  fieldOf,
+  MOST_ROWS,
+  TABLE_KINDS,
+  type Field,
+  type FieldType,
+  type TableKind,
+} from './fields.ts';
 export { guessKind, guessMapping, withFigures, type Cell, type Column, type Mapping } from './guess.ts';
 export {
   readTable,

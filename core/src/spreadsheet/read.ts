@@ -1,6 +1,6 @@
-import { parseMoney, minorDigits } from '../quantity/money.ts';
-import { readNumber } from '../quantity/number.ts';
-import { parseQuantity } from '../quantity/parse.ts';
+import { parseMoney, minorDigits } from '../quantity/index.ts';
+import { readNumber } from '../quantity/index.ts';
+import { parseQuantity } from '../quantity/index.ts';
 import { readDay } from './day.ts';
 import { FIELDS, type Field, type TableKind } from './fields.ts';
 import type { Cell, Column, Mapping } from './guess.ts';

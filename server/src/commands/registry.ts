@@ -1,6 +1,7 @@
 import { passwordChange, personPut, sessionClose, sessionOpen } from '../access/handlers.ts';
 import { caseHandlers } from '../cases/handlers.ts';
 import { attachmentAdd } from '../attachments/attachments.ts';
+import { importHandlers } from '../imports/handlers.ts';
 import { batchStart, batchState, batchUpdate } from '../ledger/batches.ts';
 import { parcelLeave } from '../ledger/leave.ts';
 import { movementAdd, movementCorrect } from '../ledger/movements.ts';
@@ -43,6 +44,7 @@ const entries: readonly Handler[] = [
   observationAdd,
   readingsAdd,
   readingsStream,
+  ...importHandlers,
   ...stockHandlers,
   recallKeep,
   ...caseHandlers,

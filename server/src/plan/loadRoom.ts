@@ -43,7 +43,11 @@ export async function loadPlanRoom(
   const hours = await loadHours(db);
   const bench = await benchView(store, now);
   const openSteps = await loadOpenSteps(db);
-  const customers = await db.select().from(customer).orderBy(asc(customer.name), asc(customer.id));
+  const customers = await db
+    .select()
+    .from(customer)
+    .where(eq(customer.voided, false))
+    .orderBy(asc(customer.name), asc(customer.id));
   const allOrders = await loadOrders(db);
   const delivered = await deliveredBars(db);
   const recipeNames = new Map(

@@ -1,4 +1,4 @@
-import { asc, sql } from 'drizzle-orm';
+import { asc, eq, sql } from 'drizzle-orm';
 import type { CustomerBook, Delivery, StockItem, StockProof } from '@wunsch/contract';
 import { unitCosts, type Material } from '@wunsch/core/ledger';
 import type { Db } from '../db/database.ts';
@@ -174,7 +174,11 @@ export async function loadCustomerBook(db: Db): Promise<CustomerBook> {
   const nameOf = (id: string) => names.get(id) ?? '';
   const open = (await loadOrders(db)).filter((o) => o.state === 'open');
   return {
-    customers: await db.select().from(customer).orderBy(asc(customer.name), asc(customer.id)),
+    customers: await db
+      .select()
+      .from(customer)
+      .where(eq(customer.voided, false))
+      .orderBy(asc(customer.name), asc(customer.id)),
     orders: open.map(({ id, number, title, customerId, due, lines }) => ({
       id,
       number,

@@ -1,4 +1,5 @@
-import { Download } from 'lucide-react';
+import { Download, Upload } from 'lucide-react';
+import { Link } from 'react-router';
 import type { Address } from '../shell/api.ts';
 import { useDoor } from '../shell/door.tsx';
 import { useMayMake, useSession } from '../shell/session.tsx';
@@ -29,9 +30,24 @@ export function FilesSheet() {
   const mayMake = useMayMake();
   return (
     <div className="grid gap-2">
+      {mayMake && <BringIn />}
       <Tables mayMake={mayMake} address={address} />
       <Whole />
     </div>
+  );
+}
+
+/** What was kept elsewhere. */
+function BringIn() {
+  const { t } = useWords();
+  return (
+    <Panel title={t('files.in')}>
+      <p className="mb-3 text-[13.5px] text-ink-2">{t('import.open.text')}</p>
+      <Link to="/ledger/import" className={`${LINK} sm:w-80`}>
+        {t('import.open')}
+        <Upload size={16} aria-hidden="true" />
+      </Link>
+    </Panel>
   );
 }
 

@@ -18,6 +18,7 @@ import { cost } from './de/cost.ts';
 import { cases } from './de/cases.ts';
 import { faults } from './de/faults.ts';
 import { files } from './de/files.ts';
+import { imports } from './de/imports.ts';
 import { stock } from './de/stock.ts';
 import { trace } from './de/trace.ts';
 import { yields } from './de/yields.ts';
@@ -47,6 +48,7 @@ export const de: Record<WordKey, string> = {
   ...cases,
   ...faults,
   ...files,
+  ...imports,
   ...stock,
   ...trace,
   ...yields,

@@ -18,6 +18,7 @@ import { cost } from './en/cost.ts';
 import { cases } from './en/cases.ts';
 import { faults } from './en/faults.ts';
 import { files } from './en/files.ts';
+import { imports } from './en/imports.ts';
 import { stock } from './en/stock.ts';
 import { trace } from './en/trace.ts';
 import { yields } from './en/yields.ts';
@@ -46,6 +47,7 @@ export const en = {
   ...cases,
   ...faults,
   ...files,
+  ...imports,
   ...stock,
   ...trace,
   ...yields,

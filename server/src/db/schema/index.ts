@@ -11,3 +11,4 @@ export * from './supplies.ts';
 export * from './taste.ts';
 export * from './trail.ts';
 export * from './workshop.ts';
+export * from './imports.ts';

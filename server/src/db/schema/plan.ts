@@ -9,6 +9,8 @@ export const customer = pgTable('customer', {
   channel: text({ enum: ['shop', 'market', 'trade', 'private'] }).notNull(),
   note: text().notNull(),
   version: integer().notNull().default(1),
+  /** Came with an old table that was taken back. */
+  voided: boolean().notNull().default(false),
 });
 
 /** What is promised. */
