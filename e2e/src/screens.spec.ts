@@ -169,6 +169,7 @@ for (const { theme, language, width, height } of SETTINGS) {
       '/ledger?sheet=trail',
       '/ledger?sheet=files',
       '/ledger/count',
+      '/ledger/import',
       '/settings',
       '/nowhere',
     ];
