@@ -6,7 +6,7 @@ import { BookTable } from '../../ui/BookTable.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { EmptyState, Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
-import { csvOf, saveFile } from '../stock/csv.ts';
+import { TakeTable } from '../TakeTable.tsx';
 import { BarCostPanel } from './BarCostPanel.tsx';
 import { CostStack } from './CostStack.tsx';
 
@@ -34,36 +34,40 @@ export function CostSheet() {
       old.set('batch', batchId);
       return old;
     });
-  const save = () =>
-    saveFile(
-      'costs.csv',
-      csvOf(
-        [
-          'batch',
-          'lot',
-          'recipe',
-          'bars',
-          'bar (g)',
-          ...Object.keys(data[0]!.bar).map((k) => `${k} (${words.currency})`),
-          `cost of a bar (${words.currency})`,
-          `fetched each (${words.currency})`,
-        ],
-        data.map((c) => [
-          c.code,
-          c.lotCode,
-          c.recipeName ?? '',
-          c.bars,
-          Math.round(c.barMg / 1000),
-          ...Object.values(c.bar).map((v) => Math.round(v * 100) / 10_000),
-          Math.round(totalCost(c.bar) * 100) / 10_000,
-          fetchedEach(c) === null ? '' : Math.round(fetchedEach(c)!) / 100,
-        ]),
-      ),
-    );
+  const table = () => ({
+    name: 'costs',
+    heading: [
+      'batch',
+      'lot',
+      'recipe',
+      'bars',
+      'bar (g)',
+      ...Object.keys(data[0]!.bar).map((k) => `${k} (${words.currency})`),
+      `cost of a bar (${words.currency})`,
+      `fetched each (${words.currency})`,
+    ],
+    rows: data.map((c) => [
+      c.code,
+      c.lotCode,
+      c.recipeName ?? '',
+      c.bars,
+      Math.round(c.barMg / 1000),
+      ...Object.values(c.bar).map((v) => Math.round(v * 100) / 10_000),
+      Math.round(totalCost(c.bar) * 100) / 10_000,
+      fetchedEach(c) === null ? '' : Math.round(fetchedEach(c)!) / 100,
+    ]),
+  });
   return (
     <div className="grid gap-3">
       <BarCostPanel key={chosen.batchId} cost={chosen} />
-      <Panel title={t('costs.batches')} aside={<Button onClick={save}>{t('stock.csv')}</Button>}>
+      <Panel
+        title={t('costs.batches')}
+        aside={
+          <span className="flex gap-2">
+            <TakeTable table={table} />
+          </span>
+        }
+      >
         <BookTable
           caption={t('costs.batches')}
           rows={data}

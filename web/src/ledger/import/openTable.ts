@@ -64,7 +64,9 @@ export async function openTable(file: File): Promise<Sheet[]> {
   // A picture or a program is no text.
   if (!isZip && sheets[0]!.rows.some((row) => row.some((c) => typeof c === 'string' && c.includes('\u0000'))))
     throw new TableError('not-a-table');
-  const filled = sheets.filter((s) => s.rows.some((row) => row.some((c) => c !== null && c !== '')));
+  const filled = sheets.filter((s) =>
+    s.rows.some((row) => row.some((c) => c !== null && String(c as string).trim() !== '')),
+  );
   if (filled.length === 0) throw new TableError('empty');
   if (filled.some((s) => s.rows.length > LARGEST.rows || s.rows.some((r) => r.length > LARGEST.columns)))
     throw new TableError('too-large');

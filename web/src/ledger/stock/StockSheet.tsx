@@ -10,7 +10,7 @@ import { Choice, SelectField } from '../../ui/Field.tsx';
 import { Chip, Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
 import { DeliverDialog } from '../deliveries/DeliverDialog.tsx';
-import { csvOf, saveFile } from './csv.ts';
+import { TakeTable } from '../TakeTable.tsx';
 import { HoldDialog } from './HoldDialog.tsx';
 import { LeaveButton } from './Leave.tsx';
 import { MoveDialog } from './MoveDialog.tsx';
@@ -165,38 +165,35 @@ export function StockSheet() {
         ]
       : []),
   ];
-  const save = () =>
-    saveFile(
-      'stock.csv',
-      csvOf(
-        [
-          'material',
-          'code',
-          'name',
-          'recipe',
-          'mass (g)',
-          'pieces',
-          'place',
-          'best before',
-          'since',
-          `value (${words.currency})`,
-          'on hold',
-        ],
-        shown.map((p) => [
-          p.material,
-          originOf(p),
-          p.label,
-          p.recipeName ?? '',
-          p.remainingMg / 1000,
-          p.count ?? '',
-          p.place,
-          p.bestBefore ?? '',
-          p.madeAt,
-          p.value === null ? '' : Math.round(p.value) / 100,
-          p.onHold ? p.holdReason || 'yes' : '',
-        ]),
-      ),
-    );
+  const table = () => ({
+    name: 'stock',
+    heading: [
+      'material',
+      'code',
+      'name',
+      'recipe',
+      'mass (g)',
+      'pieces',
+      'place',
+      'best before',
+      'since',
+      `value (${words.currency})`,
+      'on hold',
+    ],
+    rows: shown.map((p) => [
+      p.material,
+      originOf(p),
+      p.label,
+      p.recipeName ?? '',
+      p.remainingMg / 1000,
+      p.count ?? '',
+      p.place,
+      p.bestBefore ?? '',
+      p.madeAt,
+      p.value === null ? '' : Math.round(p.value) / 100,
+      p.onHold ? p.holdReason || 'yes' : '',
+    ]),
+  });
   return (
     <div className="grid gap-3">
       <Panel title={t('stock')} aside={`${massOf(shown)} · ${valueOf(shown)}`}>
@@ -224,7 +221,7 @@ export function StockSheet() {
               ))}
             </SelectField>
             <span className="ml-auto flex flex-wrap gap-2">
-              <Button onClick={save}>{t('stock.csv')}</Button>
+              <TakeTable table={table} />
               {mayMake && (
                 <Link
                   to={`/ledger/count${place === null ? '' : `?place=${encodeURIComponent(place)}`}`}

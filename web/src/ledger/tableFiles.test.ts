@@ -1,0 +1,81 @@
+import { readSheet } from 'read-excel-file/universal';
+import { openTable, TableError } from './import/openTable.ts';
+import { csvOf, xlsxOf } from './tableFiles.ts';
+
+const TABLE = {
+  name: 'stock',
+  heading: ['material', 'mass (g)', 'note'],
+  rows: [
+    ['bars', 62.5, '=1+1'],
+    ['nibs', 0.001, ''],
+    ['Öl, "gut"', 1e6, '@home'],
+  ] as (string | number)[][],
+};
+
+const file = (name: string, ...parts: BlobPart[]) => new File(parts, name);
+
+test('a spreadsheet’s own file is read by another reader: numbers are numbers, and a formula is text', async () => {
+  const rows = await readSheet(await (await xlsxOf(TABLE)).arrayBuffer());
+  expect(rows).toEqual([
+    TABLE.heading,
+    ['bars', 62.5, '=1+1'],
+    ['nibs', 0.001, null],
+    ['Öl, "gut"', 1e6, '@home'],
+  ]);
+  await expect(xlsxOf({ ...TABLE, rows: [[Number.NaN]] })).rejects.toThrow(/must hold a number/);
+});
+
+test('what was taken away as CSV comes back as it was, formulas defused', async () => {
+  const [sheet] = await openTable(file('stock.csv', '\uFEFF', csvOf(TABLE)));
+  expect(sheet!.rows).toEqual([
+    TABLE.heading,
+    ['bars', '62.5', "'=1+1"],
+    ['nibs', '0.001', ''],
+    ['Öl, "gut"', '1000000', "'@home"],
+  ]);
+});
+
+test.each<[string, BlobPart]>([
+  ['UTF-8', 'Größe;Stück\n1;2'],
+  [
+    'UTF-16',
+    new Uint8Array([
+      0xff,
+      0xfe,
+      ...new Uint8Array(Uint16Array.from('Größe;Stück\n1;2', (c) => c.charCodeAt(0)).buffer),
+    ]),
+  ],
+  ['Windows’ western letters', Uint8Array.from('Größe;Stück\n1;2', (c) => c.charCodeAt(0))],
+  ['a line that names the mark', 'sep=;\nGröße;Stück\n1;2'],
+])('%s is read as it was meant', async (_, content) => {
+  const [sheet] = await openTable(file('x.csv', content));
+  expect(sheet!.rows).toEqual([
+    ['Größe', 'Stück'],
+    ['1', '2'],
+  ]);
+});
+
+test('an XLSX with several sheets opens with those that hold something', async () => {
+  const { default: write } = await import('write-excel-file/universal');
+  const made = await write([
+    { data: [[{ value: 'a', type: String }]], sheet: 'first' },
+    { data: [[]], sheet: 'nothing' },
+    {
+      data: [[{ value: new Date(Date.UTC(2024, 1, 29)), type: Date, format: 'dd.mm.yyyy' }]],
+      sheet: 'third',
+    },
+  ]).toBlob();
+  const sheets = await openTable(file('x.xlsx', await made.arrayBuffer()));
+  expect(sheets.map((s) => s.name)).toEqual(['first', 'third']);
+  expect(sheets[1]!.rows[0]![0]).toEqual(new Date(Date.UTC(2024, 1, 29)));
+});
+
+test.each<[string, BlobPart[], TableError['why']]>([
+  ['a picture', [new Uint8Array([0x89, 0x50, 0, 0])], 'not-a-table'],
+  ['a zip that is no spreadsheet', ['PK\u0003\u0004 something'], 'not-a-table'],
+  ['an empty file', [''], 'empty'],
+  ['blank lines', ['\n\n  \n'], 'empty'],
+  ['far too many rows', ['a;b\n'.repeat(20_001)], 'too-large'],
+])('%s is refused in words', async (_, parts, why) => {
+  await expect(openTable(file('x', ...parts))).rejects.toMatchObject({ why });
+});
