@@ -73,6 +73,7 @@ export async function build({ force = false } = {}) {
   const entry = (from, to) => bundle({ ...common, entryPoints: [from], outfile: to });
   await entry('server/src/start.ts', 'server/dist/start.js');
   await entry('server/src/readings/parseFile.ts', 'server/dist/parseFile.js');
+  await entry('server/src/backups/openArchive.ts', 'server/dist/openArchive.js');
   await entry('server/src/tools/main.ts', 'server/dist/tools.js');
   await entry('server/src/db/prepare.ts', 'server/dist/prepare.js');
   await entry('demo/src/start.ts', 'demo/dist/start.js');

@@ -1,4 +1,5 @@
 export * from './access.ts';
+export * from './backups.ts';
 export * from './cases.ts';
 export * from './common.ts';
 export * from './compound.ts';

@@ -20,6 +20,8 @@ import type { App, ZodTypeProvider } from './http/types.ts';
 import { healthRoutes, VERSION } from './live/health.ts';
 import { handlers } from './commands/registry.ts';
 import { archiveRoutes, restoreRoutes, type Restore } from './archive/routes.ts';
+import { BackupKeeper } from './backups/keeper.ts';
+import { backupRoutes } from './backups/routes.ts';
 import { attachmentRoutes } from './attachments/attachments.ts';
 import { putEntry } from './http/entries.ts';
 import { ledgerRoutes } from './ledger/routes.ts';
@@ -63,6 +65,8 @@ export interface AppOptions {
   metrics?: string;
   /** Addresses under which other devices reach the server. */
   addresses?: () => string[];
+  /** Looks after the backups; one without a folder where left out. */
+  backups?: BackupKeeper;
   /** Puts an archive into an empty workshop; left out where that cannot be done from a page. */
   restore?: Restore;
   /** The code a first run must bring, where others could reach the server before its owner. */
@@ -172,6 +176,10 @@ export async function buildApp(options: AppOptions): Promise<App> {
     formatRoutes(signedIn);
     archiveRoutes(signedIn);
     importRoutes(signedIn);
+    backupRoutes(
+      signedIn,
+      options.backups ?? new BackupKeeper({ folder: null, directory: null, store: options.store }),
+    );
     findRoutes(signedIn);
     yieldRoutes(signedIn);
     trailRoutes(signedIn, handlers);

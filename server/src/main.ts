@@ -6,6 +6,7 @@ import { isLoopback, requireSafeAddress } from './access/exposure.ts';
 import { newFirstRunCode } from './access/firstRunCode.ts';
 import { readSettings, type Settings } from './settings.ts';
 import { restoreArchive } from './archive/directory.ts';
+import { BackupKeeper } from './backups/keeper.ts';
 import { openEmbedded } from './store/embedded.ts';
 import { clearFresh } from './store/fill.ts';
 import { openServer } from './store/server.ts';
@@ -73,12 +74,18 @@ export async function serve(options: ServeOptions = {}): Promise<void> {
     const certificate = await certificateFor(settings, directory);
     const scheme = certificate ? 'https' : 'http';
     const firstRunCode = isWide || settings.behindProxy ? newFirstRunCode() : null;
+    const backups = new BackupKeeper({
+      folder: settings.backups ?? null,
+      directory: settings.databaseUrl ? null : directory,
+      store: () => store,
+    });
     const app = await buildApp({
       store: () => store,
       web: fileURLToPath(new URL('../../web/dist', import.meta.url)),
       log: settings.log,
       certificate,
       firstRunCode,
+      backups,
       restore: async (archive) => {
         const before = store;
         if (!before || before.writer.lastSeq > 0) throw workshopExists();
@@ -100,6 +107,7 @@ export async function serve(options: ServeOptions = {}): Promise<void> {
       setTimeout(() => process.exit(code), STOP_WITHIN).unref();
       void (async () => {
         await app.close();
+        await backups.stop();
         await store?.close();
         process.exit(code);
       })();
@@ -113,6 +121,7 @@ export async function serve(options: ServeOptions = {}): Promise<void> {
     await requireSafeAddress(opened.db, host);
     for (const line of openingLines(opened.opened)) console.log(line);
     store = opened;
+    backups.start();
     if (isWide) await app.listen({ host, port });
     const shown = host === '0.0.0.0' || host === '::' ? 'localhost' : host;
     const actual = app.addresses()[0]?.port ?? port;

@@ -5,6 +5,8 @@ export interface Settings {
   /** PostgreSQL instead of the embedded store. */
   databaseUrl: string | undefined;
   directory: string | undefined;
+  /** Folder a backup goes to every day; none where left out. */
+  backups: string | undefined;
   acceptGaps: boolean;
   /** Key and certificate to use instead of our own; both or neither. */
   certificate: { key: string; cert: string } | null;
@@ -48,6 +50,7 @@ export function readSettings(environment: Readonly<Record<string, string | undef
     port: Number(port),
     databaseUrl: of('DATABASE_URL'),
     directory: of('WUNSCH_DATA'),
+    backups: of('WUNSCH_BACKUPS'),
     acceptGaps: isYes('WUNSCH_ACCEPT_GAPS'),
     certificate: key !== undefined && cert !== undefined ? { key, cert } : null,
     plainHttp: isYes('WUNSCH_PLAIN_HTTP'),

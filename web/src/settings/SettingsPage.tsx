@@ -1,6 +1,7 @@
 import { useSession } from '../shell/session.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { useWords } from '../words/words.tsx';
+import { BackupsPanel } from './BackupsPanel.tsx';
 import { HabitsPanel } from './HabitsPanel.tsx';
 import { MachinesPanel } from './MachinesPanel.tsx';
 import { NamedPanel } from './NamedPanel.tsx';
@@ -28,6 +29,7 @@ export default function SettingsPage() {
       <NamedPanel />
       <SignInsPanel />
       <PhonePanel />
+      {person.role === 'owner' && <BackupsPanel />}
       <Panel title={t('settings.data')}>
         <p className="max-w-prose">{t('settings.data.text')}</p>
       </Panel>

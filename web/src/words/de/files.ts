@@ -24,6 +24,19 @@ export const files: Record<keyof typeof en, string> = {
     'Ein Zip mit allem: jede Tabelle als JSON-Zeilen mit ihrem Schema, Fotos und Dokumente, wie sie sind, und Prüfsummen. Es kommt in eine leere Werkstatt zurück, hier, auf einem anderen Rechner oder in einer späteren Version. Passwörter stehen nur als Hash darin; heb es trotzdem auf wie einen Schlüssel.',
   'files.whole.take': 'Archiv mitnehmen',
   'files.whole.owners': 'Das Archiv nehmen Inhaber mit.',
+  backups: 'Sicherungen',
+  'backups.none':
+    'Für Sicherungen wurde kein Ordner genannt. Starte Wunsch mit WUNSCH_BACKUPS=<Ordner auf einer anderen Platte>: Jeden Tag kommt ein Archiv der ganzen Werkstatt dorthin und wird einmal geöffnet, um zu sehen, ob es heil ist.',
+  'backups.not-yet': 'Es gibt noch keine.',
+  'backups.last': 'Die letzte ist von {when}; {n, plural, one {# wird} other {# werden}} aufgehoben.',
+  'backups.folder': 'Sie kommen nach {folder}.',
+  'backups.next': 'Die nächste {when}.',
+  'backups.failed': 'Der Versuch von {when} ist gescheitert: {why}',
+  'backups.text':
+    'Jede wird geöffnet, bevor sie zählt. Die letzten zwei Wochen bleiben Tag für Tag, dann eine je Woche, dann eine je Monat, drei Jahre lang. Jede lässt sich in eine leere Werkstatt zurückspielen.',
+  'backups.now': 'Jetzt sichern',
+  'backups.runs': 'wird gemacht …',
+  'problem.no-backup-folder': 'Beim Start von Wunsch wurde kein Ordner für Sicherungen genannt.',
   putback: 'Es gibt schon ein Archiv einer Werkstatt',
   'putback.text':
     'Spiel es hier zurück: Alles kommt wieder, wie es war, auch die Fotos. Melde dich danach an wie dort. Ein Archiv einer früheren Version wird dabei auf den neuen Stand gebracht.',

@@ -22,6 +22,19 @@ export const files = {
     'One zip with everything: each table as JSON lines with its schema, photographs and documents as they are, and checksums. It goes back into an empty workshop here, on another machine or on a later release. People’s passwords are in it as hashes only, yet keep it as safe as a key.',
   'files.whole.take': 'Take the archive',
   'files.whole.owners': 'The archive is for owners to take away.',
+  backups: 'Backups',
+  'backups.none':
+    'No folder for backups has been named. Start Wunsch with WUNSCH_BACKUPS=<folder on another disk>: every day an archive of the whole workshop goes there, and is opened once to see that it is whole.',
+  'backups.not-yet': 'None has been made yet.',
+  'backups.last': 'The last one was made {when}; {n, plural, one {# is} other {# are}} kept.',
+  'backups.folder': 'They go to {folder}.',
+  'backups.next': 'Next one {when}.',
+  'backups.failed': 'The try of {when} did not succeed: {why}',
+  'backups.text':
+    'Each is opened before it counts. The last two weeks are kept day by day, then one a week, then one a month for three years. Any of them can be put back into an empty workshop.',
+  'backups.now': 'Back up now',
+  'backups.runs': 'being made …',
+  'problem.no-backup-folder': 'No folder for backups was named when Wunsch was started.',
   putback: 'There is an archive of a workshop already',
   'putback.text':
     'Put it back here: everything returns as it was, photographs too. Sign in afterwards as you did there. An archive of an earlier release is brought up to date.',
