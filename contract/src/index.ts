@@ -8,6 +8,7 @@ export * from './imports.ts';
 export * from './ledger.ts';
 export * from './observations.ts';
 export * from './plan.ts';
+export * from './practice.ts';
 export * from './publicBar.ts';
 export * from './readings.ts';
 export * from './reads.ts';

@@ -38,6 +38,7 @@ import { calendarRoutes } from './plan/calendar.ts';
 import { planRoutes } from './plan/routes.ts';
 import { guestRoutes } from './stations/taste/guests.ts';
 import { pageRoutes, publicBarRoutes } from './publicBar/routes.ts';
+import { skillRoutes } from './skills/routes.ts';
 import { stationRooms } from './stations/rooms.ts';
 import type { Store } from './store/store.ts';
 import { stockRoutes } from './stock/routes.ts';
@@ -176,6 +177,7 @@ export async function buildApp(options: AppOptions): Promise<App> {
     formatRoutes(signedIn);
     archiveRoutes(signedIn);
     importRoutes(signedIn);
+    skillRoutes(signedIn);
     backupRoutes(
       signedIn,
       options.backups ?? new BackupKeeper({ folder: null, directory: null, store: options.store }),

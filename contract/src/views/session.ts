@@ -39,15 +39,3 @@ export const SessionsView = z.object({
 });
 /** See {@link SessionsView}. */
 export type SessionsView = z.infer<typeof SessionsView>;
-
-/** A practice that has begun: its page below `/practice/:id`, and its clock. */
-export const Practice = z.object({
-  id: z.string(),
-  path: z.string(),
-  /** Seconds of its clock for each of ours. */
-  speed: z.number(),
-  /** Epoch ms on its clock when this was said. */
-  now: z.number(),
-});
-/** See {@link Practice}. */
-export type Practice = z.infer<typeof Practice>;

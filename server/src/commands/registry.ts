@@ -12,6 +12,7 @@ import { machineEventAdd, machinePut, machineToken } from '../machines/handlers.
 import { planHandlers } from '../plan/handlers.ts';
 import { readingsAdd, readingsStream } from '../readings/handlers.ts';
 import { pageHandlers } from '../publicBar/handlers.ts';
+import { skillHandlers } from '../skills/handlers.ts';
 import { stationRooms } from '../stations/rooms.ts';
 import { workshopSetup, workshopUpdate } from '../workshop/handlers.ts';
 import { stockHandlers } from '../stock/handlers.ts';
@@ -49,6 +50,7 @@ const entries: readonly Handler[] = [
   recallKeep,
   ...caseHandlers,
   ...pageHandlers,
+  ...skillHandlers,
   ...planHandlers,
   ...stationRooms.flatMap((room) => room.handlers),
 ];

@@ -1,5 +1,7 @@
 import { openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
+import { v7 } from 'uuid';
 import { openMemory } from '../store/memory.ts';
+import { PracticeClock } from './clock.ts';
 
 let shop: TestWorkshop;
 beforeAll(async () => {
@@ -84,13 +86,92 @@ test('signing out from within a practice signs out of the workshop people belong
   expect((await shop.send('POST', '/api/practices', { speed: 1e6 })).status).toBe(422);
 });
 
-test('a store in memory goes by its own clock, and refuses one that stands', async () => {
-  const startsAt = Date.parse('2026-11-02T08:00:00Z');
-  const store = await openMemory({ startsAt, speed: 1000 });
-  await pause(200);
-  expect(store.now() - startsAt).toBeGreaterThan(150_000);
+test('a store in memory goes by the clock it is given', async () => {
+  const clock = new PracticeClock(Date.parse('2026-11-02T08:00:00Z'), 1000);
+  const store = await openMemory(clock.now);
+  expect(Math.abs(store.now() - clock.now())).toBeLessThan(60_000);
   expect(store.kind).toBe('memory');
   await store.close();
-  for (const speed of [0, -1, Number.NaN, Infinity])
-    await expect(openMemory({ startsAt, speed })).rejects.toThrow(/above 0/);
+});
+
+test('a practice’s clock goes faster, is held, goes on where it stood, and never goes back', () => {
+  let ours = 5000;
+  const clock = new PracticeClock(1_000_000, 20, () => ours);
+  ours += 1000;
+  expect(clock.now()).toBe(1_020_000);
+  clock.setSpeed(0);
+  ours += 60_000;
+  expect(clock.now()).toBe(1_020_000);
+  clock.setSpeed(60);
+  ours += 500;
+  expect(clock.now()).toBe(1_050_000);
+  for (const speed of [-1, Number.NaN, Infinity]) expect(() => clock.setSpeed(speed)).toThrow(/0 or above/);
+  expect(clock.now()).toBe(1_050_000);
+});
+
+test('a bowl is practised: put here and there it follows, poured it is judged, and only the score is kept', async () => {
+  const { status, body } = await shop.send('POST', '/api/practices', {
+    lesson: 'temper',
+    level: 2,
+    speed: 120,
+  });
+  expect([status, body.lesson, body.level]).toEqual([201, 'temper', 2]);
+  const inside = `/practice/${body.id}`;
+  const batchId = body.path.split('/').at(-1);
+  const here = `/api/practices/${body.id}`;
+  const view = async () => (await shop.send('GET', `${inside}/api/batches/${batchId}`)).body;
+  expect((await shop.send('POST', `${here}/hands`, { place: 'cool' })).status).toBe(200);
+  await pause(2500);
+  const bowl = (v: Awaited<ReturnType<typeof view>>) =>
+    v.series.find((s: { place: string }) => s.place === 'bowl');
+  const { points } = bowl(await view());
+  expect(points.at(-1)[1]).toBeLessThan(points[0][1] - 5);
+  // Held, nothing goes on.
+  expect((await shop.send('POST', `${here}/clock`, { speed: 0 })).body.speed).toBe(0);
+  await pause(600);
+  const { count } = bowl(await view());
+  await pause(1000);
+  expect(bowl(await view()).count).toBe(count);
+  const early = (await shop.send('GET', `${here}/score`)).body;
+  expect([early.finished, early.accident]).toEqual([false, null]);
+  expect(early.replay.series.map((s: { name: string }) => s.name)).toEqual(['bowl', 'unstable', 'stable']);
+  expect(early.replay.hands[0].what).toBe('cool');
+  expect((await shop.send('GET', '/api/skills')).body.practised).toEqual([]);
+
+  // Poured by the page's own act.
+  const [step] = (await view()).steps;
+  const done = await shop.send('PUT', `${inside}/api/steps/${step.id}/tempered`, {
+    massMg: null,
+    movementId: v7(),
+    parcelId: v7(),
+    pour: { stepId: v7(), movementId: v7() },
+    remainder: null,
+    remainderId: v7(),
+    handsOnMinutes: 10,
+  });
+  expect([done.status, done.body.detail]).toEqual([201, undefined]);
+  const score = (await shop.send('GET', `${here}/score`)).body;
+  expect(score.finished).toBe(true);
+  expect(score.marks.map((m: { id: string }) => m.id)).toEqual(['crystals', 'window', 'melted', 'stirred']);
+  expect((await shop.send('GET', `${here}/score`)).body.points).toBe(score.points);
+  expect((await shop.send('GET', '/api/skills')).body.practised).toMatchObject([
+    { lesson: 'temper', level: 2, points: score.points, times: 1 },
+  ]);
+  expect((await shop.send('GET', '/api/stock')).body).toEqual([]);
+  await shop.send('DELETE', here);
+  expect((await shop.send('GET', `${here}/score`)).body.code).toBe('no-practice');
+}, 60_000);
+
+test('a roast is judged by what went on in it, and its thermostat may stick', async () => {
+  const { body } = await shop.send('POST', '/api/practices', { lesson: 'roast', level: 3, speed: 120 });
+  await pause(800);
+  const here = `/api/practices/${body.id}`;
+  const score = (await shop.send('GET', `${here}/score`)).body;
+  expect(score.marks.map((m: { id: string }) => m.id)).toEqual(['dose', 'acid', 'evenness', 'ceiling']);
+  expect(score).toMatchObject({ lesson: 'roast', level: 3, finished: false, verdict: null });
+  expect((await shop.send('POST', `${here}/hands`, { place: 'warm' })).body.code).toBe('no-bowl');
+  expect((await shop.send('POST', `${here}/clock`, { speed: -1 })).status).toBe(422);
+  expect((await shop.send('POST', '/api/practices', { lesson: 'swim' })).status).toBe(422);
+  expect((await shop.send('POST', '/api/practices', { level: 4 })).status).toBe(422);
+  await shop.send('DELETE', here);
 });

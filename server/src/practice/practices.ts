@@ -1,13 +1,13 @@
-import { randomBytes } from 'node:crypto';
-import type { Person, Workshop } from '@wunsch/contract';
+import { randomBytes, randomInt } from 'node:crypto';
+import type { LessonName, Person, Workshop } from '@wunsch/contract';
+import type { PracticeLevel } from '@wunsch/core/trainer';
 import { Problem } from '../http/problem.ts';
 import { openMemory } from '../store/memory.ts';
 import type { Store } from '../store/store.ts';
-import { roastLesson, type Lesson } from './roastLesson.ts';
-
-/** How fast a practice’s clock goes unless asked otherwise, and at most. */
-export const USUAL_SPEED = 20;
-export const FASTEST = 120;
+import { PracticeClock } from './clock.ts';
+import type { Lesson, LessonSetting } from './lesson.ts';
+import { roastLesson } from './roastLesson.ts';
+import { temperLesson } from './temperLesson.ts';
 
 /** Most practices at once: each is a database in memory. */
 const MOST = 4;
@@ -18,13 +18,22 @@ const IDLE = 20 * 60_000;
 /** How often the simulated machines are moved on, ms. */
 const TICK = 400;
 
+const LESSONS: Readonly<Record<LessonName, (setting: LessonSetting) => Promise<Lesson>>> = {
+  roast: roastLesson,
+  temper: temperLesson,
+};
+
 /** A throw-away workshop in which somebody practises. */
 export interface Practice {
   id: string;
   personId: string;
   store: Store;
-  path: string;
-  speed: number;
+  lesson: Lesson;
+  name: LessonName;
+  level: PracticeLevel;
+  clock: PracticeClock;
+  /** Whether its score has been kept. */
+  isScored: boolean;
   /** Epoch ms on our clock of the last request. */
   usedAt: number;
   end: () => Promise<void>;
@@ -43,7 +52,11 @@ export class Practices {
   }
 
   /** Begins a practice; one the person had before is closed. */
-  async begin(person: Person, workshop: Workshop, speed: number): Promise<Practice> {
+  async begin(
+    person: Person,
+    workshop: Workshop,
+    { name, level, speed }: { name: LessonName; level: PracticeLevel; speed: number },
+  ): Promise<Practice> {
     await this.tidy(person.id);
     if (this.open.size >= MOST)
       throw new Problem({
@@ -51,15 +64,19 @@ export class Practices {
         code: 'practices-full',
         detail: `${MOST} people are practising at the moment; try again when one has finished`,
       });
-    const store = await openMemory({ startsAt: Date.now(), speed });
+    const clock = new PracticeClock(Date.now(), speed);
+    const store = await openMemory(clock.now);
     const id = randomBytes(9).toString('base64url');
-    const lesson = await roastLesson(store, person, workshop, Date.now() % 100_000);
+    const lesson = await LESSONS[name]({ store, person, workshop, level, seed: randomInt(1_000_000) });
     const practice: Practice = {
       id,
       personId: person.id,
       store,
-      path: lesson.path,
-      speed,
+      lesson,
+      name,
+      level,
+      clock,
+      isScored: false,
       usedAt: Date.now(),
       end: await run(lesson, store),
     };

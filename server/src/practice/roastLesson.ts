@@ -1,6 +1,7 @@
 import { and, asc, eq } from 'drizzle-orm';
 import { v7 } from 'uuid';
-import { readObservation, type Person, type Workshop } from '@wunsch/contract';
+import { drawOvenAccident, scoreRoast, withAccident } from '@wunsch/core/trainer';
+import { readObservation } from '@wunsch/contract';
 import { normalDraw, seededRandom } from '@wunsch/core/numerics';
 import {
   makeBean,
@@ -14,16 +15,8 @@ import {
   type RoastRun,
 } from '@wunsch/core/roast';
 import { observation, step } from '../db/schema/index.ts';
-import { starterShelf } from '../workshop/handlers.ts';
-import type { Store } from '../store/store.ts';
-
-/** A lesson under way in a practice workshop. */
-export interface Lesson {
-  /** Page of it, below the practice's own address. */
-  path: string;
-  /** Moves the simulated machines on to now. */
-  tick: () => Promise<void>;
-}
+import { firstShop } from './firstShop.ts';
+import type { Lesson, LessonSetting } from './lesson.ts';
 
 const PLAN: RoastPlan = {
   name: 'practice',
@@ -48,34 +41,22 @@ const NOISE = 0.35;
  * Makes a small workshop with a load just put into an oven nobody has learned yet. The oven is simulated with hidden figures and
  * follows what the learner does: a stir, an open door, another setting.
  */
-export async function roastLesson(
-  store: Store,
-  person: Person,
-  workshop: Workshop,
-  seed: number,
-): Promise<Lesson> {
-  const actor = { id: person.id, initials: person.initials, role: 'owner' as const };
-  const submit = (kind: string, target: string, body: object) =>
-    store.writer.submit({ kind, target, actor, body });
+export async function roastLesson({ store, person, workshop, level, seed }: LessonSetting): Promise<Lesson> {
   const ids = { machine: v7(), lot: v7(), parcel: v7(), batch: v7(), step: v7() };
-  const { version: _, createdAt: __, ...settings } = workshop;
-  await submit('workshop.setup', 'workshop', {
-    workshop: settings,
-    machines: [
-      {
-        id: ids.machine,
-        name: 'Practice oven',
-        station: 'roast',
-        kind: 'fan oven',
-        minMg: 500_000,
-        maxMg: 3_000_000,
-      },
-    ],
-    people: [
-      { id: person.id, name: person.name, initials: person.initials, role: 'owner', passwordHash: null },
-    ],
-    ingredients: starterShelf(v7),
+  const { actor, submit } = await firstShop(store, person, workshop, {
+    id: ids.machine,
+    name: 'Practice oven',
+    station: 'roast',
+    kind: 'fan oven',
+    minMg: 500_000,
+    maxMg: 3_000_000,
   });
+  const wanted = {
+    doseMinutes: workshop.roast.doseMinutes ?? 12,
+    acidGone: workshop.roast.acidGone ?? 0.5,
+    stirSeconds: (workshop.roast.stirMinutes ?? 6) * 60,
+    ceilingC: workshop.roast.ceilingC ?? 140,
+  };
   await submit('lot.receive', ids.lot, {
     code: 'PR',
     name: 'Practice beans',
@@ -98,9 +79,9 @@ export async function roastLesson(
       plan: PLAN,
       load: 1,
       loads: 1,
-      ceilingC: workshop.roast.ceilingC,
-      stirSeconds: (workshop.roast.stirMinutes ?? 6) * 60,
-      aim: { doseMinutes: workshop.roast.doseMinutes, acidGone: workshop.roast.acidGone },
+      ceilingC: wanted.ceilingC,
+      stirSeconds: wanted.stirSeconds,
+      aim: { doseMinutes: wanted.doseMinutes, acidGone: wanted.acidGone },
     },
   });
   await submit('movement.add', v7(), {
@@ -111,14 +92,17 @@ export async function roastLesson(
   });
 
   const random = seededRandom(seed);
-  const figures = [0.15, 0.15, 0.3].map((sd) => sd * normalDraw(random)).concat(3 * normalDraw(random));
+  // At the first level the oven is as its kind usually is.
+  const own = level === 1 ? 0.3 : 1;
+  const figures = [0.15, 0.15, 0.3, 3].map((sd) => own * sd * normalDraw(random));
+  const accident = drawOvenAccident(seed, level);
   const simulate = (events: readonly RoastEvent[]): RoastRun =>
     simulateRoast({
       bean: makeBean(BEAN),
       oven: shiftOven(makeOven({ kind: 'fan', usableKg: 3 }), figures),
       plan: PLAN,
       loadKg: LOAD_MG / 1e6,
-      events,
+      events: withAccident(events, accident),
       until: PLAN.stages.reduce((s, x) => s + x.minutes * 60, 0) + AFTER,
       sampleEvery: EVERY,
     });
@@ -141,11 +125,40 @@ export async function roastLesson(
       new Date(startedAt).toISOString(),
     );
   };
+  const mine = async () => (await store.db.select().from(step).where(eq(step.id, ids.step)))[0]!;
   return {
     path: `/roast/${ids.batch}`,
+    score: async () => {
+      const { status, endedAt } = await mine();
+      const events = await handsOn();
+      const whole = simulate(events);
+      const end = ((endedAt ? Date.parse(endedAt) : store.now()) - startedAt) / 1000;
+      const until = Math.max(60, Math.min(end, whole.seconds.at(-1)!));
+      const stirs = events.filter((e) => e.kind === 'stir').map((e) => e.seconds);
+      const kept = Array.from(whole.seconds.keys()).filter((k) => whole.seconds[k]! <= until && k % 4 === 0);
+      const of = (values: Float64Array) => kept.map((k) => Math.round(values[k]! * 10) / 10);
+      return {
+        lesson: 'roast',
+        level,
+        finished: status !== 'open',
+        ...scoreRoast(whole, stirs, until, wanted),
+        verdict: null,
+        accident: accident && accident.at < until ? { kind: accident.kind, minutes: accident.at / 60 } : null,
+        replay: {
+          minutes: kept.map((k) => whole.seconds[k]! / 60),
+          series: [
+            { name: 'air', unit: '°C', values: of(whole.air) },
+            { name: 'bean', unit: '°C', values: of(whole.bean) },
+            { name: 'surface', unit: '°C', values: of(whole.surface) },
+          ],
+          hands: events
+            .filter((e) => e.seconds <= until)
+            .map((e) => ({ minutes: e.seconds / 60, what: e.kind })),
+        },
+      };
+    },
     tick: async () => {
-      const [mine] = await store.db.select({ status: step.status }).from(step).where(eq(step.id, ids.step));
-      if (mine?.status !== 'open') return;
+      if ((await mine()).status !== 'open') return;
       const events = await handsOn();
       if (events.length !== known) {
         run = simulate(events);

@@ -1,14 +1,35 @@
 import { z } from 'zod';
-import { Practice, WorkshopPut } from '@wunsch/contract';
+import { Practice, PracticeBegin, PracticeScore, WorkshopPut } from '@wunsch/contract';
+import { BOWL_PLACES } from '@wunsch/core/trainer';
+import type { FastifyRequest } from 'fastify';
 import { workshop } from '../db/schema/index.ts';
+import { Problem } from '../http/problem.ts';
 import type { App } from '../http/types.ts';
-import { FASTEST, USUAL_SPEED, type Practices } from './practices.ts';
+import type { Practice as Open, Practices } from './practices.ts';
 
 const IdParams = z.object({ id: z.string().regex(/^[\w-]{12}$/, 'the id of a practice') });
 
-/** Beginning and ending a practice: a throw-away workshop on a clock of its own. */
+const shown = ({ id, lesson, name, level, clock }: Open): Practice => ({
+  id,
+  path: lesson.path,
+  lesson: name,
+  level,
+  speed: clock.speed,
+  now: clock.now(),
+});
+
+/** Beginning, holding, judging and ending a practice: a throw-away workshop on a clock of its own. */
 export function practiceRoutes(app: App, practices: Practices): void {
   const tags = ['practice'];
+  const mine = (request: FastifyRequest, id: string): Open => {
+    const found = practices.of(id, request.person!.id);
+    if (found) return found;
+    throw new Problem({
+      status: 404,
+      code: 'no-practice',
+      detail: 'this practice has ended, or is somebody else’s; begin another one',
+    });
+  };
   app.post(
     '/api/practices',
     {
@@ -16,7 +37,7 @@ export function practiceRoutes(app: App, practices: Practices): void {
         tags,
         summary:
           'Begin to practise: a workshop in memory, at work under /practice/:id/api, on a clock sped up',
-        body: z.object({ speed: z.number().min(1).max(FASTEST).default(USUAL_SPEED) }),
+        body: PracticeBegin,
         response: { 201: Practice },
       },
     },
@@ -27,8 +48,78 @@ export function practiceRoutes(app: App, practices: Practices): void {
         version: row!.version,
         createdAt: row!.createdAt,
       };
-      const { id, path, speed, store } = await practices.begin(request.person!, settings, request.body.speed);
-      return reply.code(201).send({ id, path, speed, now: store.now() });
+      const { lesson: name, level, speed } = request.body;
+      const begun = await practices.begin(request.person!, settings, { name, level, speed });
+      return reply.code(201).send(shown(begun));
+    },
+  );
+
+  app.post(
+    '/api/practices/:id/clock',
+    {
+      schema: {
+        tags,
+        summary: 'Let the clock of one’s practice go faster, slower, or hold it (0)',
+        params: IdParams,
+        body: z.object({ speed: z.number().min(0).max(120) }),
+        response: { 200: Practice },
+      },
+    },
+    async (request) => {
+      const practice = mine(request, request.params.id);
+      practice.clock.setSpeed(request.body.speed);
+      return shown(practice);
+    },
+  );
+
+  app.post(
+    '/api/practices/:id/hands',
+    {
+      schema: {
+        tags,
+        summary: 'Put the bowl of one’s practice on warm water, on the bench, or over cool water',
+        params: IdParams,
+        body: z.object({ place: z.enum(BOWL_PLACES) }),
+        response: { 200: Practice },
+      },
+    },
+    async (request) => {
+      const practice = mine(request, request.params.id);
+      if (!practice.lesson.put)
+        throw new Problem({
+          status: 409,
+          code: 'no-bowl',
+          detail: 'this practice has no bowl to put anywhere',
+        });
+      practice.lesson.put(request.body.place);
+      return shown(practice);
+    },
+  );
+
+  app.get(
+    '/api/practices/:id/score',
+    {
+      schema: {
+        tags,
+        summary: 'What one’s practice comes to, and what went on where nobody could look',
+        params: IdParams,
+        response: { 200: PracticeScore },
+      },
+    },
+    async (request) => {
+      const practice = mine(request, request.params.id);
+      const score = await practice.lesson.score();
+      if (score.finished && !practice.isScored) {
+        practice.isScored = true;
+        const { person, home } = request;
+        await home.writer.submit({
+          kind: 'skill.practised',
+          target: practice.id,
+          actor: { id: person!.id, initials: person!.initials, role: person!.role },
+          body: { lesson: score.lesson, level: score.level, points: score.points },
+        });
+      }
+      return score;
     },
   );
 

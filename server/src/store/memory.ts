@@ -10,27 +10,15 @@ import { RunCache } from '../machines/runs.ts';
 import { YieldCache } from '../views/yieldCache.ts';
 import { WITHOUT_FILES, type Store } from './store.ts';
 
-/** How to open a throw-away store. */
-export interface MemoryOptions {
-  /** Epoch ms its clock shows at first. */
-  startsAt: number;
-  /** Seconds of its clock for each second of ours. */
-  speed: number;
-}
-
 /**
  * Opens a workshop that lives in memory: the same handlers and pages work on it, on a clock of its own, and nothing of it is
  * kept once it is closed.
  *
- * @throws RangeError for a speed that is not above 0
+ * @param now epoch ms its clock shows
  */
-export async function openMemory({ startsAt, speed }: MemoryOptions): Promise<Store> {
-  if (!(speed > 0 && Number.isFinite(speed)))
-    throw new RangeError(`a clock’s speed must be above 0, not ${speed}`);
+export async function openMemory(now: () => number): Promise<Store> {
   const client = await PGlite.create({ loadDataDir: await templateArchive() });
   const db = drizzle(withPreparedStatements(client)) as unknown as Db;
-  const opened = performance.now();
-  const now = () => Math.round(startsAt + (performance.now() - opened) * speed);
   const bus = new EventBus();
   const writer = new Writer({
     db,

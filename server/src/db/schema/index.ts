@@ -12,3 +12,4 @@ export * from './taste.ts';
 export * from './trail.ts';
 export * from './workshop.ts';
 export * from './imports.ts';
+export * from './skills.ts';

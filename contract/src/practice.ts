@@ -1,0 +1,95 @@
+import { z } from 'zod';
+import { Id } from './common.ts';
+
+/** What can be practised. */
+export const LESSONS = ['roast', 'temper'] as const;
+
+/** One of {@link LESSONS}: the station whose page it is at. */
+export const LessonName = z.enum(LESSONS);
+/** See {@link LessonName}. */
+export type LessonName = z.infer<typeof LessonName>;
+
+/** 1 nothing hidden, 2 a machine and probe of their own, 3 something goes wrong besides. */
+export const Level = z.union([z.literal(1), z.literal(2), z.literal(3)]);
+
+/** Beginning to practise. */
+export const PracticeBegin = z.object({
+  lesson: LessonName.default('roast'),
+  level: Level.default(1),
+  speed: z.number().min(1).max(120).default(20),
+});
+
+/** A practice that has begun: its page below `/practice/:id`, and its clock. */
+export const Practice = z.object({
+  id: z.string(),
+  path: z.string(),
+  lesson: LessonName,
+  level: Level,
+  /** Seconds of its clock for each of ours; 0 while it is held. */
+  speed: z.number(),
+  /** Epoch ms on its clock when this was said. */
+  now: z.number(),
+});
+/** See {@link Practice}. */
+export type Practice = z.infer<typeof Practice>;
+
+/** What a practice came to, and what went on where nobody could look. */
+export const PracticeScore = z.object({
+  lesson: LessonName,
+  level: Level,
+  /** Whether the learner has ended the step: the score then stands. */
+  finished: z.boolean(),
+  points: z.int().min(0).max(100),
+  marks: z.array(
+    z.object({
+      id: z.string(),
+      points: z.int(),
+      of: z.int(),
+      figure: z.number().nullable(),
+      wanted: z.number().nullable(),
+    }),
+  ),
+  /** What the bars would have come to, at the bowl. */
+  verdict: z.string().nullable(),
+  /** What went wrong besides, and after how many minutes. */
+  accident: z.object({ kind: z.string(), minutes: z.number() }).nullable(),
+  /** What really went on: minutes, and a value of each series at each of them. */
+  replay: z.object({
+    minutes: z.array(z.number()),
+    series: z.array(z.object({ name: z.string(), unit: z.enum(['°C', '%']), values: z.array(z.number()) })),
+    /** What hands did, by the minute. */
+    hands: z.array(z.object({ minutes: z.number(), what: z.string() })),
+  }),
+});
+/** See {@link PracticeScore}. */
+export type PracticeScore = z.infer<typeof PracticeScore>;
+
+/** Signing somebody off at a station: they may work there alone. */
+export const SkillSign = z.object({ personId: Id, station: z.string().min(1).max(40) });
+/** See {@link SkillSign}. */
+export type SkillSign = z.infer<typeof SkillSign>;
+
+/** Who may work where alone, and how they have practised. */
+export const SkillsView = z.object({
+  signed: z.array(
+    z.object({
+      id: Id,
+      personId: Id,
+      station: z.string(),
+      at: z.string(),
+      by: z.string(),
+    }),
+  ),
+  /** The best score of each person at each lesson and level. */
+  practised: z.array(
+    z.object({
+      personId: Id,
+      lesson: LessonName,
+      level: Level,
+      points: z.int(),
+      times: z.int(),
+    }),
+  ),
+});
+/** See {@link SkillsView}. */
+export type SkillsView = z.infer<typeof SkillsView>;

@@ -1,0 +1,3 @@
+export * from './bowl.ts';
+export * from './roast.ts';
+export * from './score.ts';

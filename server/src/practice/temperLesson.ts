@@ -1,0 +1,149 @@
+import { and, asc, eq } from 'drizzle-orm';
+import { v7 } from 'uuid';
+import { readObservation } from '@wunsch/contract';
+import { normalDraw, seededRandom } from '@wunsch/core/numerics';
+import { temperatureAt } from '@wunsch/core/temper';
+import { bowlPath, drawBowl, runBowl, scoreBowl, type BowlHands, type BowlPlace } from '@wunsch/core/trainer';
+import { observation, step } from '../db/schema/index.ts';
+import { firstShop } from './firstShop.ts';
+import type { Lesson, LessonSetting } from './lesson.ts';
+
+const BOWL_MG = 3_000_000;
+
+/** Seconds of bowl between two readings, by level: the more one knows, the less one is told. */
+const EVERY = { 1: 5, 2: 10, 3: 10 } as const;
+
+/** Standard deviation of a reading, K. */
+const NOISE = 0.08;
+
+/** Seconds of bowl between two points of the replay. */
+const REPLAY_EVERY = 20;
+
+/**
+ * A bowl of melted dark chocolate on the bench, a pot of warm and a basin of cool water. The learner puts it here and there, stirs, and pours;
+ * the bowl follows, with figures nobody is told.
+ */
+export async function temperLesson({ store, person, workshop, level, seed }: LessonSetting): Promise<Lesson> {
+  const ids = { machine: v7(), lot: v7(), parcel: v7(), batch: v7(), step: v7() };
+  const { actor, submit } = await firstShop(store, person, workshop, {
+    id: ids.machine,
+    name: 'Practice bowl',
+    station: 'temper',
+    kind: 'bowl',
+  });
+  await submit('lot.receive', ids.lot, {
+    code: 'PR',
+    name: 'Practice couverture',
+    material: 'couverture',
+    massMg: 10_000_000,
+    receivedOn: new Date(store.now()).toISOString().slice(0, 10),
+    stepId: v7(),
+    movementId: v7(),
+    parcelId: ids.parcel,
+  });
+  await submit('batch.start', ids.batch, { code: 'PR-01', lotId: ids.lot });
+  const startedAt = store.now();
+  await submit('step.open', ids.step, {
+    batchId: ids.batch,
+    station: 'temper',
+    machineId: ids.machine,
+    startedAt: new Date(startedAt).toISOString(),
+    details: { method: 'bowl', chocolateType: 'dark' },
+  });
+  await submit('movement.add', v7(), {
+    stepId: ids.step,
+    direction: 'in',
+    parcelId: ids.parcel,
+    massMg: BOWL_MG,
+  });
+
+  const bowl = drawBowl(seed, level);
+  const random = seededRandom(seed + 1);
+  const moved: { seconds: number; place: BowlPlace }[] = [];
+  let read = 0;
+  const seconds = () => Math.max(0, (store.now() - startedAt) / 1000);
+  const mine = async () => (await store.db.select().from(step).where(eq(step.id, ids.step)))[0]!;
+  const stirred = async (): Promise<BowlHands['stirred']> => {
+    const notes = await store.db
+      .select({ at: observation.at, data: observation.data })
+      .from(observation)
+      .where(
+        and(
+          eq(observation.stepId, ids.step),
+          eq(observation.kind, 'stirring'),
+          eq(observation.voided, false),
+        ),
+      )
+      .orderBy(asc(observation.at));
+    return notes.flatMap(({ at, data }) => {
+      const note = readObservation(data);
+      return note.kind === 'stirring'
+        ? [{ seconds: Math.max(0, (Date.parse(at) - startedAt) / 1000), level: note.level }]
+        : [];
+    });
+  };
+  const tick = async () => {
+    if ((await mine()).status !== 'open') return;
+    const now = seconds();
+    const every = EVERY[level];
+    if (read + every > now) return;
+    const path = bowlPath(bowl, { moved, stirred: await stirred() }, now);
+    const times: number[] = [];
+    for (; read + every <= now; read += every) times.push(read + every);
+    await store.writer.submit({
+      kind: 'readings.stream',
+      target: v7(),
+      actor,
+      body: {
+        stepId: ids.step,
+        place: 'bowl',
+        probe: '',
+        source: 'Practice bowl',
+        startedAt: new Date(startedAt).toISOString(),
+        seconds: times,
+        celsius: times.map(
+          (s) =>
+            Math.round((temperatureAt(path, s / 60) + bowl.probeOff + NOISE * normalDraw(random)) * 10) / 10,
+        ),
+      },
+    });
+  };
+  return {
+    path: `/temper/${ids.batch}`,
+    tick,
+    put: (place) => void moved.push({ seconds: seconds(), place }),
+    score: async () => {
+      const { status, endedAt } = await mine();
+      const end = Math.max(5, endedAt ? (Date.parse(endedAt) - startedAt) / 1000 : seconds());
+      const hands = { moved, stirred: await stirred() };
+      const { verdict, ...score } = scoreBowl(bowl, hands, end);
+      const run = runBowl(bowl, hands, end);
+      const kept = Array.from(run.minutes.keys()).filter((k) => (k * 10) % REPLAY_EVERY === 0);
+      const of = (values: Float64Array, scale: number) =>
+        kept.map((k) => Math.round(values[k]! * scale * 100) / 100);
+      const { accident } = bowl;
+      return {
+        lesson: 'temper',
+        level,
+        finished: status !== 'open',
+        ...score,
+        verdict,
+        accident: accident && accident.at < end ? { kind: accident.kind, minutes: accident.at / 60 } : null,
+        replay: {
+          minutes: kept.map((k) => run.minutes[k]!),
+          series: [
+            { name: 'bowl', unit: '°C', values: of(run.celsius, 1) },
+            { name: 'unstable', unit: '%', values: of(run.unstable, 100) },
+            { name: 'stable', unit: '%', values: of(run.stable, 100) },
+          ],
+          hands: [
+            ...moved.map((m) => ({ minutes: m.seconds / 60, what: m.place as string })),
+            ...hands.stirred.map((s) => ({ minutes: s.seconds / 60, what: `stir-${s.level}` })),
+          ]
+            .filter((h) => h.minutes * 60 <= end)
+            .sort((a, b) => a.minutes - b.minutes),
+        },
+      };
+    },
+  };
+}

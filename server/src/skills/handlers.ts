@@ -1,0 +1,108 @@
+import { and, eq } from 'drizzle-orm';
+import { z } from 'zod';
+import { LessonName, Level, SkillSign } from '@wunsch/contract';
+import { STATIONS } from '@wunsch/core/ledger';
+import { handler, lineOf, MAKERS, type Context, type Handler } from '../commands/command.ts';
+import { person, practised, signOff } from '../db/schema/index.ts';
+import { notFound, Problem } from '../http/problem.ts';
+
+/** What a practice came to, made by the server when its score stands. */
+const skillPractised = handler({
+  kind: 'skill.practised',
+  version: 1,
+  body: z.object({ lesson: LessonName, level: Level, points: z.int().min(0).max(100) }),
+  creates: true,
+  touches: ['people'],
+  line: lineOf('lesson', 'points'),
+  keepsRead: true,
+  async apply({ tx, target, body, at, personId }) {
+    if (personId === null)
+      throw new Problem({ status: 422, code: 'not-valid', detail: 'somebody has practised, or nobody has' });
+    await tx.insert(practised).values({ id: target, personId, ...body, at });
+  },
+});
+
+/** An owner signs anybody off; anyone else only where they have been signed off themselves, and never themselves. */
+async function requireSigner(
+  { tx, personId }: Context,
+  of: { personId: string; station: string },
+): Promise<void> {
+  const [signer] = personId ? await tx.select().from(person).where(eq(person.id, personId)) : [];
+  if (!signer || signer.role === 'owner') return;
+  const [own] = await tx
+    .select({ id: signOff.id })
+    .from(signOff)
+    .where(and(eq(signOff.personId, signer.id), eq(signOff.station, of.station), eq(signOff.voided, false)));
+  if (own && signer.id !== of.personId) return;
+  throw new Problem({
+    status: 403,
+    code: 'not-signed-off',
+    detail: 'signing off is for owners, and for those who are signed off at that station themselves',
+  });
+}
+
+/** Signing somebody off at a station. */
+const skillSign = handler({
+  kind: 'skill.sign',
+  version: 1,
+  put: {
+    path: '/api/sign-offs/:id',
+    summary: 'Sign somebody off at a station: they may work there alone',
+    tag: 'people',
+  },
+  body: SkillSign.extend({ station: z.enum(STATIONS) }),
+  roles: MAKERS,
+  creates: true,
+  touches: ['people'],
+  line: lineOf('station'),
+  keepsRead: true,
+  async apply(context) {
+    const { tx, target, body, at, by, personId } = context;
+    const [who] = await tx.select({ id: person.id }).from(person).where(eq(person.id, body.personId));
+    if (!who) throw notFound('person', body.personId);
+    await requireSigner(context, body);
+    const [there] = await tx
+      .select({ id: signOff.id })
+      .from(signOff)
+      .where(
+        and(
+          eq(signOff.personId, body.personId),
+          eq(signOff.station, body.station),
+          eq(signOff.voided, false),
+        ),
+      );
+    if (there)
+      throw new Problem({ status: 409, code: 'signed-already', detail: 'they are signed off there already' });
+    await tx.insert(signOff).values({ id: target, ...body, signedBy: personId, at, by });
+  },
+  async undo({ tx }, { target }) {
+    await tx.update(signOff).set({ voided: true }).where(eq(signOff.id, target));
+  },
+});
+
+/** Taking a sign-off away. */
+const skillWithdraw = handler({
+  kind: 'skill.withdraw',
+  version: 1,
+  put: { path: '/api/sign-offs/:id/withdrawal', summary: 'Take a sign-off away', tag: 'people' },
+  body: z.object({ reason: z.string().trim().max(200).default('') }),
+  roles: MAKERS,
+  touches: ['people'],
+  keepsRead: true,
+  async apply(context) {
+    const { tx, target } = context;
+    const [of] = await tx
+      .select()
+      .from(signOff)
+      .where(and(eq(signOff.id, target), eq(signOff.voided, false)));
+    if (!of) throw notFound('sign-off', target);
+    await requireSigner(context, of);
+    await tx.update(signOff).set({ voided: true }).where(eq(signOff.id, target));
+  },
+  async undo({ tx }, { target }) {
+    await tx.update(signOff).set({ voided: false }).where(eq(signOff.id, target));
+  },
+});
+
+/** Kinds of entry about what people can do. */
+export const skillHandlers: readonly Handler[] = [skillPractised, skillSign, skillWithdraw];

@@ -1,0 +1,40 @@
+import { eq, sql } from 'drizzle-orm';
+import { SkillsView } from '@wunsch/contract';
+import { practised, signOff } from '../db/schema/index.ts';
+import type { App } from '../http/types.ts';
+
+/** Who may work where alone, and how they have practised. */
+export function skillRoutes(app: App): void {
+  app.get(
+    '/api/skills',
+    {
+      schema: {
+        tags: ['people'],
+        summary: 'Who is signed off at which station, and the best practice of each',
+        response: { 200: SkillsView },
+      },
+    },
+    async (request) => {
+      const { db } = request.home;
+      const { id, personId, station, at, by } = signOff;
+      return {
+        signed: await db
+          .select({ id, personId, station, at, by })
+          .from(signOff)
+          .where(eq(signOff.voided, false))
+          .orderBy(signOff.at),
+        practised: (await db
+          .select({
+            personId: practised.personId,
+            lesson: practised.lesson,
+            level: practised.level,
+            points: sql<number>`max(${practised.points})::int`,
+            times: sql<number>`count(*)::int`,
+          })
+          .from(practised)
+          .groupBy(practised.personId, practised.lesson, practised.level)
+          .orderBy(practised.personId, practised.lesson, practised.level)) as SkillsView['practised'],
+      };
+    },
+  );
+}

@@ -1,0 +1,63 @@
+import { v7 } from 'uuid';
+import type { Person, SkillsView } from '@wunsch/contract';
+import { DATABASES, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
+
+describe.each(DATABASES)('signing off on %s', (kind) => {
+  let shop: TestWorkshop;
+  let people: Person[];
+  let jo: string;
+  beforeAll(async () => {
+    shop = await openWorkshop(kind);
+    for (const [name, initials] of [
+      ['Jo', 'JO'],
+      ['Max', 'MX'],
+    ])
+      await shop.send('PUT', `/api/people/${v7()}`, {
+        name,
+        initials,
+        role: 'maker',
+        password: 'a maker’s word',
+      });
+    people = (await shop.send('GET', '/api/people')).body as Person[];
+    jo = await signIn(shop, 'Jo', 'a maker’s word');
+  });
+  afterAll(() => shop.close());
+
+  const idOf = (name: string) => people.find((p) => p.name === name)!.id;
+  const sign = (name: string, station: string, cookie?: string) =>
+    shop.send(
+      'PUT',
+      `/api/sign-offs/${v7()}`,
+      { personId: idOf(name), station },
+      cookie ? { cookie } : undefined,
+    );
+  const signed = async () =>
+    ((await shop.send('GET', '/api/skills')).body as SkillsView).signed.map(
+      (s) => `${people.find((p) => p.id === s.personId)!.name} ${s.station} by ${s.by}`,
+    );
+
+  test('an owner signs off; who is signed off signs others there, nobody themselves, and nobody elsewhere', async () => {
+    expect((await sign('Max', 'temper', jo)).body.code).toBe('not-signed-off');
+    expect((await sign('Jo', 'temper', jo)).body.code).toBe('not-signed-off');
+    const first = await sign('Jo', 'temper');
+    expect(first.status).toBe(201);
+    expect((await sign('Jo', 'temper')).body.code).toBe('signed-already');
+    expect((await sign('Max', 'temper', jo)).status).toBe(201);
+    expect((await sign('Max', 'roast', jo)).body.code).toBe('not-signed-off');
+    expect(await signed()).toEqual(['Jo temper by AK', 'Max temper by JO']);
+    expect((await sign('Max', 'moon')).status).toBe(422);
+    const tam = await signIn(shop, 'Tam', 'third password');
+    expect((await sign('Max', 'roast', tam)).status).toBe(403);
+  });
+
+  test('a sign-off is withdrawn, and undone like any entry', async () => {
+    const { signed: list } = (await shop.send('GET', '/api/skills')).body as SkillsView;
+    const of = list.find((s) => s.personId === idOf('Max'))!;
+    const gone = await shop.send('PUT', `/api/sign-offs/${of.id}/withdrawal`, { reason: 'a year away' });
+    expect(gone.status).toBeLessThan(300);
+    expect(await signed()).toEqual(['Jo temper by AK']);
+    expect((await shop.send('PUT', `/api/undos/${v7()}`, { seq: gone.body.seq })).status).toBe(201);
+    expect(await signed()).toHaveLength(2);
+    expect((await shop.send('PUT', `/api/sign-offs/${v7()}/withdrawal`, {})).status).toBe(404);
+  });
+});
