@@ -127,7 +127,7 @@ function useRouter(onLanguage: (language: Language) => void) {
           { path: 'case/new', element: <NewCase /> },
           { path: 'case/:caseId', element: <CasePage /> },
           { path: 'practice', element: <PracticePage /> },
-          { path: 'practice/:practiceId/roast/:batchId', element: <PracticeRoom /> },
+          { path: 'practice/:practiceId/:station/:batchId', element: <PracticeRoom /> },
           { path: 'plan', element: <PlanPage /> },
           { path: 'plan/list', element: <PlanListPage /> },
           { path: 'ledger', element: <LedgerPage /> },

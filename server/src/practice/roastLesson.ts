@@ -153,7 +153,7 @@ export async function roastLesson({ store, person, workshop, level, seed }: Less
           ],
           hands: events
             .filter((e) => e.seconds <= until)
-            .map((e) => ({ minutes: e.seconds / 60, what: e.kind })),
+            .map((e) => ({ minutes: e.seconds / 60, what: e.kind === 'cool' ? 'cool-down' : e.kind })),
         },
       };
     },

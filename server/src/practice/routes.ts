@@ -54,6 +54,19 @@ export function practiceRoutes(app: App, practices: Practices): void {
     },
   );
 
+  app.get(
+    '/api/practices/:id',
+    {
+      schema: {
+        tags,
+        summary: 'One’s practice and its clock',
+        params: IdParams,
+        response: { 200: Practice },
+      },
+    },
+    async (request) => shown(mine(request, request.params.id)),
+  );
+
   app.post(
     '/api/practices/:id/clock',
     {

@@ -1,56 +1,111 @@
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import type { Practice } from '@wunsch/contract';
-import { useDoor } from '../shell/door.tsx';
+import type { LessonName, Practice, SkillsView } from '@wunsch/contract';
+import { useDoor, useRead } from '../shell/door.tsx';
+import { useSession } from '../shell/session.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Choice } from '../ui/Field.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { useWords } from '../words/words.tsx';
-import type { PracticeState } from './PracticeRoom.tsx';
 
+const LESSONS = ['roast', 'temper'] as const satisfies readonly LessonName[];
+const LEVELS = ['1', '2', '3'] as const;
 const SPEEDS = ['5', '20', '60'] as const;
 
-/** Where one begins to practise: the same screens over a simulated oven, on a fast clock, and nothing of it is kept. */
+/** Where one begins to practise: the same screens over a simulated oven or bowl, on a fast clock, and nothing of it is kept but the score. */
 export default function PracticePage() {
   const words = useWords();
   const { t } = words;
   const { request } = useDoor();
   const navigate = useNavigate();
+  const me = useSession().person;
+  const { data: skills } = useRead<SkillsView>('/api/skills');
+  const [lesson, setLesson] = useState<LessonName>('roast');
+  const [level, setLevel] = useState<(typeof LEVELS)[number]>('1');
   const [speed, setSpeed] = useState<(typeof SPEEDS)[number]>('20');
   const [busy, setBusy] = useState(false);
   const [error, setError] = useState<string | null>(null);
+  const best = (of: LessonName, at: string) =>
+    skills?.practised.find((p) => p.personId === me.id && p.lesson === of && String(p.level) === at);
   const begin = async () => {
     setBusy(true);
     setError(null);
     try {
-      const begun = await request<Practice>('POST', '/api/practices', { speed: Number(speed) });
-      const state: PracticeState = { ...begun, saidAt: Date.now() };
-      await navigate(`/practice/${begun.id}${begun.path}`, { state });
+      const begun = await request<Practice>('POST', '/api/practices', {
+        lesson,
+        level: Number(level),
+        speed: Number(speed),
+      });
+      await navigate(`/practice/${begun.id}${begun.path}`);
     } catch (failure) {
       setError(words.explain(failure));
       setBusy(false);
     }
   };
   return (
-    <div className="p-3 sm:px-4">
+    <div className="mx-auto max-w-4xl p-3 sm:px-4">
       <h1 className="mb-3 text-[26px]">{t('practice')}</h1>
-      <Panel title={t('practice.roast')}>
-        <p className="mb-4 max-w-prose">{t('practice.roast.text')}</p>
-        <Choice
-          label={t('practice.speed')}
-          value={speed}
-          options={SPEEDS.map((s) => ({ value: s, label: t('practice.times', { n: s }) }))}
-          onChange={setSpeed}
-        />
+      <Panel>
+        <p className="mb-4 max-w-prose">{t('practice.text')}</p>
+        <div className="grid gap-4">
+          <Group title={t('practice.what')}>
+            <Choice
+              label={t('practice.what')}
+              value={lesson}
+              options={LESSONS.map((l) => ({
+                value: l,
+                label: t(`practice.${l}`),
+                note: t(`practice.${l}.note`),
+              }))}
+              onChange={setLesson}
+            />
+          </Group>
+          <p className="max-w-prose text-[13.5px] text-ink-2">{t(`practice.${lesson}.text`)}</p>
+          <Group title={t('practice.level')}>
+            <Choice
+              label={t('practice.level')}
+              value={level}
+              options={LEVELS.map((l) => {
+                const had = best(lesson, l);
+                return {
+                  value: l,
+                  label: t(`practice.level.${l}`),
+                  note: had
+                    ? t('practice.best', { points: had.points, n: had.times })
+                    : t('practice.not-yet'),
+                };
+              })}
+              onChange={setLevel}
+            />
+          </Group>
+          <p className="max-w-prose text-[13.5px] text-ink-2">{t(`practice.level.${level}.text`)}</p>
+          <Group title={t('practice.speed')}>
+            <Choice
+              label={t('practice.speed')}
+              value={speed}
+              options={SPEEDS.map((s) => ({ value: s, label: t('practice.times', { n: s }) }))}
+              onChange={setSpeed}
+            />
+          </Group>
+        </div>
         {error && (
           <p role="alert" className="mt-3 text-bad">
             {error}
           </p>
         )}
-        <Button look="main" big className="mt-4" disabled={busy} onClick={() => void begin()}>
-          {t(busy ? 'practice.opening' : 'practice.begin')}
+        <Button look="main" big className="mt-5" disabled={busy} onClick={() => void begin()}>
+          {t(busy ? 'practice.opening' : `practice.begin.${lesson}`)}
         </Button>
       </Panel>
+    </div>
+  );
+}
+
+function Group({ title, children }: { title: string; children: React.ReactNode }) {
+  return (
+    <div>
+      <h2 className="mb-1 text-[13px] font-normal text-ink-3">{title}</h2>
+      {children}
     </div>
   );
 }

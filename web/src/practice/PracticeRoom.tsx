@@ -1,90 +1,161 @@
-import { useEffect, useMemo } from 'react';
-import { useLocation, useNavigate, useParams } from 'react-router';
+import { useEffect, useMemo, useRef, useState, type RefObject } from 'react';
+import { useNavigate, useParams } from 'react-router';
 import { SWRConfig } from 'swr';
-import type { Practice } from '@wunsch/contract';
-import { DoorContext, openDoor, useDoor, type Door } from '../shell/door.tsx';
+import type { LessonName, Practice, PracticeScore } from '@wunsch/contract';
+import { DoorContext, openDoor, useDoor, useRead, type Door } from '../shell/door.tsx';
 import { useLiveUpdates, useRefresh } from '../shell/live.ts';
 import { useNow } from '../shell/now.ts';
 import { Button } from '../ui/Button.tsx';
 import { EmptyState } from '../ui/Panel.tsx';
 import { useWords } from '../words/words.tsx';
 import RoastPage from '../stations/roast/RoastPage.tsx';
+import TemperPage from '../stations/temper/TemperPage.tsx';
+import { BowlHands } from './BowlHands.tsx';
+import { ScoreSheet } from './ScoreSheet.tsx';
 
-/** A practice as it was begun, kept with the page's address so that a reload finds its clock again. */
-export interface PracticeState extends Practice {
-  /** Epoch ms on this device when its clock was told. */
-  saidAt: number;
+const PAGES = { roast: RoastPage, temper: TemperPage } as const satisfies Record<LessonName, unknown>;
+
+/** How often it is asked whether the learner has ended the step, ms. */
+const ASK_EVERY = 2500;
+
+/** A practice’s clock as this device last heard of it. */
+interface Heard {
+  speed: number;
+  now: number;
+  /** Epoch ms on this device when it was heard. */
+  at: number;
 }
 
 /** The door of a practice: its own routes, events, outbox and clock. */
-function practiceDoor({ id, speed, now, saidAt }: PracticeState): Door {
+function practiceDoor(id: string, clock: RefObject<Heard>): Door {
   return openDoor({
     name: `practice-${id}`,
     address: (path) => `/practice/${id}${path}`,
-    now: () => now + (Date.now() - saidAt) * speed,
+    now: () => clock.current.now + (Date.now() - clock.current.at) * clock.current.speed,
     isPractice: true,
   });
 }
 
-/** A station's own page at work in a throw-away workshop. */
+/** A station's own page at work in a throw-away workshop, and what it came to. */
 export default function PracticeRoom() {
   const { t } = useWords();
-  const { practiceId } = useParams();
-  const state = useLocation().state as PracticeState | null;
-  const known = state?.id === practiceId ? state : null;
-  const door = useMemo(() => (known ? practiceDoor(known) : null), [known]);
-  if (!door || !known) return <EmptyState title={t('practice.ended')}>{t('practice.ended.text')}</EmptyState>;
+  const { practiceId = '' } = useParams();
+  const { data: practice, error } = useRead<Practice>(`/api/practices/${practiceId}`, {
+    revalidateOnFocus: false,
+    shouldRetryOnError: false,
+  });
+  if (error) return <EmptyState title={t('practice.ended')}>{t('practice.ended.text')}</EmptyState>;
+  if (!practice) return <p className="p-4 text-ink-3">{t('loading')}</p>;
+  return <Room key={practice.id} practice={practice} />;
+}
+
+function Room({ practice }: { practice: Practice }) {
+  const { request } = useDoor();
+  const [speed, setSpeed] = useState(practice.speed);
+  const [heardAt] = useState(() => Date.now());
+  const clock = useRef<Heard>({ speed: practice.speed, now: practice.now, at: heardAt });
+  const door = useMemo(() => practiceDoor(practice.id, clock), [practice.id]);
+  const here = `/api/practices/${practice.id}`;
+  const { data: score, mutate } = useRead<PracticeScore>(`${here}/score`, {
+    refreshInterval: (known) => (known?.finished ? 0 : ASK_EVERY),
+    revalidateOnFocus: false,
+  });
+  const [watching, setWatching] = useState(false);
+  const finished = score?.finished ?? false;
+  const hear = (said: Practice) => {
+    clock.current = { speed: said.speed, now: said.now, at: Date.now() };
+    setSpeed(said.speed);
+  };
+  const go = (to: number) =>
+    void request<Practice>('POST', `${here}/clock`, { speed: to }).then(hear, () => undefined);
+  const Page = PAGES[practice.lesson];
   return (
     <>
-      <PracticeLine practice={known} door={door} />
       <DoorContext value={door}>
-        {/* What is read in here has the same addresses as outside, and must not be taken for it. */}
-        <SWRConfig value={{ provider: () => new Map() }}>
-          <Inside />
-        </SWRConfig>
+        <PracticeLine
+          practice={practice}
+          speed={speed}
+          onSpeed={finished ? null : go}
+          onJudge={() => void mutate().then(() => setWatching(!watching))}
+          isJudged={watching}
+        />
       </DoorContext>
+      {!finished && practice.lesson === 'temper' && (
+        <BowlHands
+          onPut={(place) => request<Practice>('POST', `${here}/hands`, { place }).then(hear)}
+          isHeld={speed === 0}
+        />
+      )}
+      {score && (finished || watching) && <ScoreSheet score={score} />}
+      {!finished && (
+        <DoorContext value={door}>
+          {/* What is read in here has the same addresses as outside, and must not be taken for it. */}
+          <SWRConfig value={{ provider: () => new Map() }}>
+            <Inside>
+              <Page />
+            </Inside>
+          </SWRConfig>
+        </DoorContext>
+      )}
     </>
   );
 }
 
-function Inside() {
+function Inside({ children }: { children: React.ReactNode }) {
   const { outbox } = useDoor();
   const { refresh, refreshAll } = useRefresh();
   useLiveUpdates(true);
   useEffect(() => {
     outbox.onSent = (accepted) => (accepted.touches.length > 0 ? refresh(accepted) : refreshAll());
   }, [outbox, refresh, refreshAll]);
-  return <RoastPage />;
+  return children;
 }
 
-/** Says all the time that this is practice, how fast its clock goes, and ends it. */
-function PracticeLine({ practice, door }: { practice: PracticeState; door: Door }) {
+/** Says all the time that this is practice and how fast its clock goes; holds it, judges it and ends it. */
+function PracticeLine({
+  practice,
+  speed,
+  onSpeed,
+  onJudge,
+  isJudged,
+}: {
+  practice: Practice;
+  speed: number;
+  /** Lets the clock go at another speed; null once the step has ended. */
+  onSpeed: ((speed: number) => void) | null;
+  onJudge: () => void;
+  isJudged: boolean;
+}) {
   const words = useWords();
   const { t } = words;
-  const { request } = useDoor();
   const navigate = useNavigate();
+  const usual = practice.speed || 20;
+  const end = () =>
+    void fetch(`/api/practices/${practice.id}`, { method: 'DELETE', credentials: 'same-origin' }).then(
+      () => navigate('/practice'),
+      () => navigate('/practice'),
+    );
   return (
-    <DoorContext value={door}>
-      <div
-        role="status"
-        className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b-4 border-double border-violet-text bg-violet-tint px-4 py-1"
-      >
-        <strong>{t('practice')}</strong>
-        <span className="grow">
-          {t('practice.line', { n: practice.speed })} <Clock />
-        </span>
-        <Button
-          onClick={() =>
-            void request('DELETE', `/api/practices/${practice.id}`).then(
-              () => navigate('/practice'),
-              () => navigate('/practice'),
-            )
-          }
-        >
-          {t('practice.end')}
-        </Button>
-      </div>
-    </DoorContext>
+    <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b-4 border-double border-violet-text bg-violet-tint px-4 py-1">
+      <strong>{t(`practice.${practice.lesson}`)}</strong>
+      <span role="status" className="grow">
+        {onSpeed === null
+          ? t('practice.over')
+          : speed === 0
+            ? t('practice.held')
+            : t('practice.line', { n: speed })}{' '}
+        {onSpeed !== null && <Clock />}
+      </span>
+      {onSpeed !== null && (
+        <>
+          <Button onClick={() => onSpeed(speed === 0 ? usual : 0)}>
+            {t(speed === 0 ? 'practice.go-on' : 'practice.hold')}
+          </Button>
+          <Button onClick={onJudge}>{t(isJudged ? 'practice.hide' : 'practice.judge')}</Button>
+        </>
+      )}
+      <Button onClick={end}>{t('practice.end')}</Button>
+    </div>
   );
 }
 

@@ -9,6 +9,7 @@ import { PeoplePanel } from './PeoplePanel.tsx';
 import { PhonePanel } from './PhonePanel.tsx';
 import { RoastHabitsPanel } from './RoastHabitsPanel.tsx';
 import { SetAsidePanel } from './SetAsidePanel.tsx';
+import { SkillsPanel } from './SkillsPanel.tsx';
 import { SignInsPanel } from './SignInsPanel.tsx';
 
 /** The workshop's habits, machines and people. Owners change them; everyone may read. */
@@ -26,6 +27,7 @@ export default function SettingsPage() {
         <MachinesPanel />
         <PeoplePanel />
       </fieldset>
+      {(person.role === 'owner' || person.role === 'maker') && <SkillsPanel />}
       <NamedPanel />
       <SignInsPanel />
       <PhonePanel />

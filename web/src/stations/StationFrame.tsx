@@ -4,6 +4,7 @@ import { Link, useLocation, useNavigate, useParams } from 'react-router';
 import type { BatchView, BenchBatch } from '@wunsch/contract';
 import type { Station } from '@wunsch/core/ledger';
 import { Reminders } from '../cases/Reminders.tsx';
+import { Beside } from './Beside.tsx';
 import { StartBatch } from '../batch/StartBatch.tsx';
 import { Glyph } from '../shell/glyphs.tsx';
 import { takeInHand, useBatch, useInHand } from '../shell/inhand.ts';
@@ -67,7 +68,7 @@ export function StationFrame({
           {view && chosen ? t(`at.${station}`, { code: view.batch.code }) : t(`station.${station}`)}
         </h1>
         <nav aria-label={t('batches-here')} className="flex flex-wrap gap-1.5">
-          {[...here, ...(carried ? [carried] : [])].map((b) => (
+          {(isPractice ? [] : [...here, ...(carried ? [carried] : [])]).map((b) => (
             <Link
               key={b.id}
               to={`/${station}/${b.id}`}
@@ -79,7 +80,8 @@ export function StationFrame({
           ))}
         </nav>
         {action && <div className="ml-auto">{action}</div>}
-        {mayMake && (
+        {/* Nothing leads out of a practice but its own line. */}
+        {mayMake && !isPractice && (
           <Button
             look="quiet"
             icon={<Plus size={16} aria-hidden="true" />}
@@ -116,6 +118,7 @@ export function StationFrame({
             )}
             {view.batch.state !== 'open' && <Chip>{t(`state.${view.batch.state}`)}</Chip>}
           </p>
+          <Beside station={station} />
           <Reminders station={station} view={view} />
           {/* Made anew for each batch, so that a weight typed for one is never entered for another. */}
           <fieldset key={view.batch.id} disabled={!mayMake && station !== 'taste'} className="contents">

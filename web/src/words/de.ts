@@ -18,6 +18,8 @@ import { cost } from './de/cost.ts';
 import { cases } from './de/cases.ts';
 import { faults } from './de/faults.ts';
 import { files } from './de/files.ts';
+import { steps } from './de/steps.ts';
+import { practice } from './de/practice.ts';
 import { imports } from './de/imports.ts';
 import { stock } from './de/stock.ts';
 import { trace } from './de/trace.ts';
@@ -48,6 +50,8 @@ export const de: Record<WordKey, string> = {
   ...cases,
   ...faults,
   ...files,
+  ...steps,
+  ...practice,
   ...imports,
   ...stock,
   ...trace,

@@ -18,6 +18,8 @@ import { cost } from './en/cost.ts';
 import { cases } from './en/cases.ts';
 import { faults } from './en/faults.ts';
 import { files } from './en/files.ts';
+import { steps } from './en/steps.ts';
+import { practice } from './en/practice.ts';
 import { imports } from './en/imports.ts';
 import { stock } from './en/stock.ts';
 import { trace } from './en/trace.ts';
@@ -47,6 +49,8 @@ export const en = {
   ...cases,
   ...faults,
   ...files,
+  ...steps,
+  ...practice,
   ...imports,
   ...stock,
   ...trace,

@@ -15,6 +15,7 @@ import { EmptyState } from '../../ui/Panel.tsx';
 import { MyDay } from '../../plan/MyDay.tsx';
 import { useWords } from '../../words/words.tsx';
 import { StartBatch } from '../../batch/StartBatch.tsx';
+import { FirstSteps } from '../../welcome/FirstSteps.tsx';
 import { SetAsideLine } from '../../settings/SetAsidePanel.tsx';
 
 /** Height of a ribbon's row, px, and the tallest a ribbon may stand in it. */
@@ -38,6 +39,7 @@ export default function BenchPage() {
         <span className="text-[12px] text-ink-3">{when(new Date(now).toISOString())}</span>
       </div>
       <SetAsideLine />
+      <FirstSteps bench={bench} />
       {bench.batches.length === 0 ? (
         <EmptyState
           title={t('bench.empty.title')}

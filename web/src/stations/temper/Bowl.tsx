@@ -4,6 +4,7 @@ import type { BatchView, StepRecord } from '@wunsch/contract';
 import { BUTTER_SEED_SHARE, excursions, guardWindow, plannedPath } from '@wunsch/core/temper';
 import type { TriedFuture } from '@wunsch/core/temper';
 import { recipeFigures } from '@wunsch/core/recipe';
+import { useDoor } from '../../shell/door.tsx';
 import { newId } from '../../shell/entry.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Figure, Panel } from '../../ui/Panel.tsx';
@@ -46,6 +47,7 @@ export function Bowl({
   const { t } = words;
   const work = useWork(view);
   const navigate = useNavigate();
+  const { isPractice } = useDoor();
   const [out, setOut] = useState(false);
   const [tried, setTried] = useState<TriedFuture['name'] | null>(null);
   const ingredients = useIngredients();
@@ -100,7 +102,8 @@ export function Bowl({
       remainderId: newId(),
       handsOnMinutes: Math.min(120, Math.round((Date.now() - Date.parse(step.startedAt)) / 60_000)),
     });
-    await navigate(`/mould/${view.batch.id}`);
+    // Practice ends at the bowl: its moulds are nobody’s.
+    if (!isPractice) await navigate(`/mould/${view.batch.id}`);
   };
   const pour = () => void pourAll().catch(() => undefined);
   return (

@@ -2,18 +2,6 @@ import type { roast as en } from '../en/roast.ts';
 
 /** Die Wörter des Röstraums. */
 export const roast: Record<keyof typeof en, string> = {
-  practice: 'Üben',
-  'practice.roast': 'Eine Röstung im Zeitraffer',
-  'practice.roast.text':
-    'Die Röststube, wie sie ist, mit einer Füllung Bohnen in einem Ofen, den noch niemand kennt. Er folgt dem, was du tust: rühren, Tür öffnen, Einstellung ändern, Bohnen herausnehmen. Nichts davon wird aufgehoben, und deine Werkstatt läuft derweil weiter.',
-  'practice.speed': 'Wie schnell die Uhr geht',
-  'practice.times': '{n}-fach',
-  'practice.begin': 'Bohnen hinein',
-  'practice.opening': 'Der Ofen wird warm …',
-  'practice.line': 'Hier wird nichts aufgehoben. Die Uhr geht {n}-mal so schnell:',
-  'practice.end': 'Üben beenden',
-  'practice.ended': 'Diese Übung ist zu Ende',
-  'practice.ended.text': 'Nichts davon wurde aufgehoben. Beginne aus deinem Menü eine neue.',
   cancel: 'Abbrechen',
   'event.door': 'Tür offen',
   'event.next-stage': 'Nächste Stufe jetzt',

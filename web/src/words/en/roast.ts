@@ -1,17 +1,5 @@
 /** Words of the roast room. */
 export const roast = {
-  practice: 'Practice',
-  'practice.roast': 'A roast, on a fast clock',
-  'practice.roast.text':
-    'The roast room as it is, with a load of beans in an oven nobody knows yet. It follows what you do: stir it, open the door, change the setting, take the beans out. Nothing of it is kept, and your own workshop goes on meanwhile.',
-  'practice.speed': 'How fast the clock goes',
-  'practice.times': '{n} times',
-  'practice.begin': 'Put the beans in',
-  'practice.opening': 'Warming the oven …',
-  'practice.line': 'Nothing here is kept. The clock goes {n} times as fast:',
-  'practice.end': 'Stop practising',
-  'practice.ended': 'This practice has ended',
-  'practice.ended.text': 'Nothing of it was kept. Begin another one from your menu.',
   cancel: 'Cancel',
   'event.door': 'Door open',
   'event.next-stage': 'Next stage now',

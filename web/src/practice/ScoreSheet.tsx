@@ -1,0 +1,69 @@
+import type { PracticeScore } from '@wunsch/contract';
+import { PASSED, type MarkId } from '@wunsch/core/trainer';
+import { Panel } from '../ui/Panel.tsx';
+import { useWords, type Words } from '../words/words.tsx';
+import { Replay } from './Replay.tsx';
+
+/** A mark’s figure as the station writes it. */
+function figureOf(id: MarkId, value: number, words: Words): string {
+  if (id === 'window' || id === 'melted' || id === 'ceiling') return words.temperature(value);
+  if (id === 'dose' || id === 'evenness') return `${words.number(value, 1)} ${words.t('unit.min')}`;
+  return `${words.number(value, id === 'crystals' ? 2 : 0)} %`;
+}
+
+/** What a practice came to: points with their reasons, and what really went on. */
+export function ScoreSheet({ score }: { score: PracticeScore }) {
+  const words = useWords();
+  const { t } = words;
+  return (
+    <div className="grid gap-2 p-3 sm:px-4 lg:grid-cols-[1fr_1.5fr]">
+      <Panel title={t(score.finished ? 'practice.score' : 'practice.score.so-far')}>
+        <p className="flex flex-wrap items-baseline gap-x-3">
+          <span className="num text-[56px] font-semibold leading-none">{score.points}</span>
+          <span className="text-[14px]">
+            {t('practice.of-100')}
+            {score.finished &&
+              `, ${t(score.points >= PASSED ? 'practice.passed' : 'practice.again', { n: PASSED })}`}
+          </span>
+        </p>
+        {score.verdict && (
+          <p className="mt-2 text-[14px]">{t(`practice.verdict.${score.verdict as 'good'}`)}</p>
+        )}
+        <ul className="mt-3">
+          {score.marks.map((m) => (
+            <li key={m.id} className="grid gap-1 border-b border-line py-2">
+              <span className="flex justify-between gap-3 text-[13.5px]">
+                <b className="font-semibold">{t(`practice.mark.${m.id as MarkId}`)}</b>
+                <span className="num">{t('practice.points', { n: m.points, of: m.of })}</span>
+              </span>
+              <span className="h-1.5 rounded bg-panel-2" aria-hidden="true">
+                <span
+                  className="block h-full rounded bg-violet"
+                  style={{ width: `${(100 * m.points) / m.of}%` }}
+                />
+              </span>
+              {m.figure !== null && m.wanted !== null && (
+                <span className="text-[13px] text-ink-2">
+                  {t(`practice.mark.${m.id as MarkId}.text`, {
+                    was: figureOf(m.id as MarkId, m.figure, words),
+                    wanted: figureOf(m.id as MarkId, m.wanted, words),
+                  })}
+                </span>
+              )}
+            </li>
+          ))}
+        </ul>
+        {score.accident && (
+          <p className="mt-3 border-l-4 border-signal pl-3 text-[13.5px]">
+            {t(`practice.accident.${score.accident.kind as 'draught'}`, {
+              min: Math.round(score.accident.minutes),
+            })}
+          </p>
+        )}
+      </Panel>
+      <Panel title={t('practice.replay')} aside={t('practice.replay.aside')}>
+        <Replay score={score} />
+      </Panel>
+    </div>
+  );
+}

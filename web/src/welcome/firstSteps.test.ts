@@ -1,0 +1,66 @@
+import { firstSteps } from './firstSteps.ts';
+
+type Given = Parameters<typeof firstSteps>[0];
+
+const EMPTY: Given = { shape: 'kitchen', lots: [], batches: [], bench: [] };
+const dry = { id: 'l1', material: 'dry beans' as const };
+const batch = (id: string, state: 'open' | 'finished' | 'void' = 'open', startedAt = '2026-01-02') => ({
+  id,
+  state,
+  startedAt,
+});
+const flow = (states: Record<string, string>) =>
+  ({
+    stations: Object.entries(states).map(([station, state]) => ({ station, state })),
+  }) as unknown as Given['bench'][number]['flow'];
+
+const shown = (given: Partial<Given>) => firstSteps({ ...EMPTY, ...given })?.map((s) => `${s.id} ${s.state}`);
+
+test('an empty workshop begins at the scale, and each shape with what it needs', () => {
+  expect(shown({})!.slice(0, 3)).toEqual(['receive now', 'start ahead', 'sort ahead']);
+  expect(shown({ shape: 'school' })!.slice(0, 2)).toEqual(['practise now', 'receive ahead']);
+  expect(shown({ shape: 'estate', lots: [{ id: 'w', material: 'wet beans' }] })!.slice(0, 3)).toEqual([
+    'receive done',
+    'ferment now',
+    'start ahead',
+  ]);
+});
+
+test('it follows the first batch along its own route, and leads to where it stands', () => {
+  const given = {
+    lots: [dry],
+    batches: [batch('b2', 'open', '2026-02-01'), batch('b1')],
+    bench: [
+      {
+        id: 'b1',
+        flow: flow({
+          beans: 'done',
+          sort: 'skipped',
+          roast: 'done',
+          winnow: 'running',
+          grind: 'ahead',
+          taste: 'ahead',
+        }),
+      },
+    ],
+  };
+  expect(shown(given)).toEqual([
+    'receive done',
+    'start done',
+    'roast done',
+    'winnow now',
+    'grind ahead',
+    'taste ahead',
+  ]);
+  expect(firstSteps({ ...EMPTY, ...given })!.find((s) => s.state === 'now')!.to).toBe('/winnow/b1');
+});
+
+test('it ends with the first finished batch, and is not for a workshop that is long at work', () => {
+  expect(shown({ lots: [dry], batches: [batch('b1', 'finished')] })).toBeUndefined();
+  expect(shown({ lots: [dry], batches: ['a', 'b', 'c'].map((id) => batch(id)) })).toBeUndefined();
+  // A batch that was a mistake leaves nothing behind.
+  expect(shown({ lots: [dry], batches: [batch('b1', 'void')] })!.slice(0, 2)).toEqual([
+    'receive done',
+    'start now',
+  ]);
+});

@@ -1,0 +1,70 @@
+import type { BatchBrief, BenchBatch, Lot, Shape } from '@wunsch/contract';
+import type { Station } from '@wunsch/core/ledger';
+
+/** One of the first steps: what it is, whether it is done, and where it is done. */
+export interface FirstStep {
+  id: FirstStepId;
+  state: 'done' | 'now' | 'ahead';
+  to: string;
+}
+
+/** Names of the first steps: something before the line, or a station of it. */
+export type FirstStepId = 'practise' | 'receive' | 'ferment' | 'start' | Exclude<Station, 'beans'>;
+
+/** What arrives wet and must be fermented and dried before a batch can begin. */
+const WET = new Set(['pods', 'wet beans']);
+
+/**
+ * The way from an empty workshop to its first tasted bar, as far as it has gone: what the shape of the workshop begins with, then the stations the
+ * first batch passes through. Nothing once a batch has been finished, or where more than two have been begun.
+ *
+ * @param bench batches in flight, of which the first to have begun is followed
+ */
+export function firstSteps({
+  shape,
+  lots,
+  batches,
+  bench,
+}: {
+  shape: Shape;
+  lots: readonly Pick<Lot, 'id' | 'material'>[];
+  batches: readonly Pick<BatchBrief, 'id' | 'state' | 'startedAt'>[];
+  bench: readonly Pick<BenchBatch, 'id' | 'flow'>[];
+}): FirstStep[] | null {
+  const real = batches.filter((b) => b.state !== 'void');
+  if (real.some((b) => b.state === 'finished') || real.length > 2) return null;
+  const first = [...real].sort((a, b) => a.startedAt.localeCompare(b.startedAt))[0];
+  const flow = bench.find((b) => b.id === first?.id)?.flow;
+  const wet = lots.find((l) => WET.has(l.material));
+  const hasDry = lots.some((l) => !WET.has(l.material));
+  const before: { id: FirstStepId; done: boolean; to: string }[] = [
+    ...(shape === 'school' ? [{ id: 'practise' as const, done: lots.length > 0, to: '/practice' }] : []),
+    { id: 'receive', done: lots.length > 0, to: '/beans?receive=1' },
+    ...(wet ? [{ id: 'ferment' as const, done: hasDry || real.length > 0, to: `/beans/${wet.id}` }] : []),
+    { id: 'start', done: real.length > 0, to: '/beans' },
+  ];
+  const line = (
+    flow?.stations ?? USUAL.map((station) => ({ station, state: 'ahead' as const, inMg: 0, outMg: 0 }))
+  )
+    .filter((s) => s.station !== 'beans' && s.state !== 'skipped' && s.state !== 'not needed')
+    .map((s) => ({
+      id: s.station as Exclude<Station, 'beans'>,
+      done: s.state === 'done',
+      to: first ? `/${s.station}/${first.id}` : `/${s.station}`,
+    }));
+  const steps = [...before, ...line];
+  const now = steps.findIndex((s) => !s.done);
+  return steps.map(({ id, done, to }, i) => ({ id, to, state: done ? 'done' : i === now ? 'now' : 'ahead' }));
+}
+
+/** The line before there is a batch that would have its own. */
+const USUAL: readonly Exclude<Station, 'beans'>[] = [
+  'sort',
+  'roast',
+  'winnow',
+  'recipe',
+  'grind',
+  'temper',
+  'mould',
+  'taste',
+];
