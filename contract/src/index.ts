@@ -4,6 +4,7 @@ export * from './cases.ts';
 export * from './common.ts';
 export * from './compound.ts';
 export * from './cost.ts';
+export * from './forecasts.ts';
 export * from './imports.ts';
 export * from './ledger.ts';
 export * from './observations.ts';

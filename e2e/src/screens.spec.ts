@@ -170,6 +170,7 @@ for (const { theme, language, width, height } of SETTINGS) {
       '/ledger?sheet=files',
       '/ledger/count',
       '/ledger/import',
+      '/ledger/forecasts',
       '/settings',
       '/nowhere',
     ];

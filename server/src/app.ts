@@ -47,6 +47,7 @@ import { caseRoutes } from './cases/routes.ts';
 import { costRoutes } from './cost/routes.ts';
 import { formatRoutes } from './formats/routes.ts';
 import { findRoutes } from './views/find.ts';
+import { forecastRoutes } from './views/forecastBook.ts';
 import { yieldRoutes } from './views/yieldBook.ts';
 import { trailRoutes } from './views/trail.ts';
 
@@ -184,6 +185,7 @@ export async function buildApp(options: AppOptions): Promise<App> {
     );
     findRoutes(signedIn);
     yieldRoutes(signedIn);
+    forecastRoutes(signedIn);
     trailRoutes(signedIn, handlers);
     eventRoutes(signedIn);
   });

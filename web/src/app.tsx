@@ -40,6 +40,7 @@ const PublicBarPage = lazy(() => import('./publicBar/PublicBarPage.tsx'));
 const NewCase = lazy(() => import('./cases/NewCase.tsx'));
 const CasePage = lazy(() => import('./cases/CasePage.tsx'));
 const CountPage = lazy(() => import('./ledger/stock/CountPage.tsx'));
+const ForecastsPage = lazy(() => import('./ledger/forecasts/ForecastsPage.tsx'));
 const ImportPage = lazy(() => import('./ledger/import/ImportPage.tsx'));
 const YearLetter = lazy(() => import('./ledger/yield/YearLetter.tsx'));
 const LedgerPage = lazy(() => import('./ledger/LedgerPage.tsx'));
@@ -132,6 +133,7 @@ function useRouter(onLanguage: (language: Language) => void) {
           { path: 'plan/list', element: <PlanListPage /> },
           { path: 'ledger', element: <LedgerPage /> },
           { path: 'ledger/count', element: <CountPage /> },
+          { path: 'ledger/forecasts', element: <ForecastsPage /> },
           { path: 'ledger/import', element: <ImportPage /> },
           { path: 'ledger/letter', element: <YearLetter /> },
           { path: 'settings', element: <SettingsPage /> },

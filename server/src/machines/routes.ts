@@ -66,7 +66,7 @@ export function machineRoutes(app: App): void {
         machine: { ...facts, hasToken: tokenHash !== null },
         runs: learned.runs
           .filter((r) => r.machineId === id)
-          .map(({ machineId: _, lotId: __, learned: ___, acidRate: ____, ...run }) => run),
+          .map(({ machineId: _, lotId: __, learned: ___, acidRate: ____, readings: _____, ...run }) => run),
         events: events.map(({ machineId: _, voided: __, ...e }) => e),
         totals: { runs: Number(totals.runs), hours: Number(totals.hours), kg: Number(totals.kg) },
         waiting: await loadWaiting(db),

@@ -10,7 +10,7 @@ import {
 } from '@wunsch/core/grind';
 import type { Db } from '../db/database.ts';
 import type { EventBus } from '../live/bus.ts';
-import { grindClock, type GrindNote } from '../stations/grind/index.ts';
+import { grindClock, type GrindNote, type TimedReading } from '../stations/grind/index.ts';
 import { concheClock, concheForecast, USUAL_SOUR_AIM } from '../stations/conche/index.ts';
 
 /** Latest runs of each machine that are looked at. */
@@ -21,6 +21,8 @@ export interface FinishedRun extends MachineRun {
   machineId: string;
   lotId: string;
   learned: LearnedRun | null;
+  /** Its grit readings on the clock of grinding. */
+  readings: readonly TimedReading[];
   /** Rate of the acid fall at 60 °C, where it was a conche that was tasted. */
   acidRate: number | null;
 }
@@ -93,6 +95,7 @@ function asRun(row: Row): FinishedRun {
     allergens: [...new Set(ingredients.flatMap((i) => i.allergens))].sort(),
     ingredients: ingredients.map((i) => i.name),
     learned: fit?.ok ? fit.learned : null,
+    readings: clock.readings,
     acidRate:
       work === 'conche' ? acidRate(startedAt, notes, end, row.details.sourAim ?? USUAL_SOUR_AIM) : null,
   };

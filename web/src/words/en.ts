@@ -18,6 +18,7 @@ import { cost } from './en/cost.ts';
 import { cases } from './en/cases.ts';
 import { faults } from './en/faults.ts';
 import { files } from './en/files.ts';
+import { forecasts } from './en/forecasts.ts';
 import { steps } from './en/steps.ts';
 import { practice } from './en/practice.ts';
 import { imports } from './en/imports.ts';
@@ -49,6 +50,7 @@ export const en = {
   ...cases,
   ...faults,
   ...files,
+  ...forecasts,
   ...steps,
   ...practice,
   ...imports,

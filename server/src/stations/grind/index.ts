@@ -1,6 +1,6 @@
 import type { StationRoom } from '../room.ts';
 
-export { grindClock, pausesOf, type GrindLine, type GrindNote } from './clock.ts';
+export { grindClock, pausesOf, type GrindLine, type GrindNote, type TimedReading } from './clock.ts';
 
 /** See {@link StationRoom}. */
 export const grindRoom: StationRoom = {

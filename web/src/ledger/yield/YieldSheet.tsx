@@ -63,6 +63,12 @@ export function YieldSheet() {
         >
           {t('letter.open')}
         </Link>
+        <Link
+          to="/ledger/forecasts"
+          className="ml-2 mt-3 inline-flex min-h-11 items-center rounded border border-edge bg-panel px-4 text-[13.5px] font-semibold hover:bg-panel-2"
+        >
+          {t('forecasts')}
+        </Link>
       </Panel>
       <Panel title={t('yields.chart')}>
         <div className="grid gap-3">

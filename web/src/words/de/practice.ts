@@ -50,9 +50,9 @@ export const practice: Record<keyof typeof en, string> = {
   'practice.again': '{n} sind nötig: noch einmal',
   'practice.points': '{n} von {of}',
   'practice.verdict.good': 'Die Tafeln würden glänzen und knacken.',
-  'practice.verdict.under': 'Zu wenige stabile Kristalle: Die Tafeln würden reifen.',
+  'practice.verdict.under': 'Zu wenige stabile Kristalle: Die Tafeln würden Fettreif ansetzen.',
   'practice.verdict.lost':
-    'Es gab genug Kristalle, und sie sind wieder geschmolzen: Die Tafeln würden reifen.',
+    'Es gab genug Kristalle, und sie sind wieder geschmolzen: Die Tafeln würden Fettreif ansetzen.',
   'practice.verdict.unstable':
     'Es waren noch instabile Kristalle darin: Die Tafeln würden streifig und weich.',
   'practice.verdict.thick': 'Zu viele Kristalle: Sie würde dick fließen und Luft halten.',
