@@ -6,6 +6,8 @@ import { Dialog } from '../ui/Dialog.tsx';
 import { TextField } from '../ui/Field.tsx';
 import { QuantityField } from '../ui/QuantityField.tsx';
 import { STAGE } from '../shell/glyphs.tsx';
+import { useDoor } from '../shell/door.tsx';
+import { handsOnSince } from './handsOn.ts';
 import { useWords, type Words } from '../words/words.tsx';
 import { balanceOf, linesOf, usualRemainder, useWork } from './work.ts';
 
@@ -240,12 +242,13 @@ export function CloseStep({
   label: string;
   onClosed?: () => void;
 }) {
+  const { now } = useDoor();
   const words = useWords();
   const { t } = words;
   const work = useWork(view);
   const { differenceMg, inMg, outMg } = balanceOf(view, step.id);
   const [open, setOpen] = useState(false);
-  const elapsed = Math.max(1, Math.round((Date.now() - Date.parse(step.startedAt)) / 60_000));
+  const elapsed = Math.max(1, handsOnSince(step.startedAt, now(), 100_000));
   const [minutes, setMinutes] = useState<number | null>(Math.min(elapsed, 60) * 60);
   const [name, setName] = useState<string | null>(null);
   const [error, setError] = useState<string | null>(null);

@@ -48,7 +48,9 @@ function Kind({ kind }: { kind: ForecastBook[number] }) {
     kind.kind === 'yield'
       ? t('forecasts.points', { n: words.number(100 * value, 1) })
       : `${words.number(value, 1)} µm`;
-  const bias = `${coverage.bias < 0 ? '−' : '+'}${size(Math.abs(coverage.bias))}`;
+  const middle = size(Math.abs(coverage.bias));
+  // What rounds to nothing has no sign.
+  const bias = middle === size(0) ? middle : `${coverage.bias < 0 ? '−' : '+'}${middle}`;
   return (
     <Panel title={name} aside={t('forecasts.n', { n: coverage.n })}>
       <div className="grid items-center gap-x-6 gap-y-2 lg:grid-cols-[1fr_1.3fr]">

@@ -4,12 +4,14 @@ import type { BatchView, MouldRecord, StepRecord } from '@wunsch/contract';
 import { bestBefore, countBars, type BarCount } from '@wunsch/core/mould';
 import type { ChocolateType } from '@wunsch/core/temper';
 import { newId } from '../../shell/entry.ts';
+import { handsOnSince } from '../handsOn.ts';
 import { useSession } from '../../shell/session.tsx';
 import { useKept } from '../../shell/useKept.ts';
 import { Button } from '../../ui/Button.tsx';
 import { SelectField, TextField } from '../../ui/Field.tsx';
 import { Figure, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
+import { useDoor } from '../../shell/door.tsx';
 import { useWords } from '../../words/words.tsx';
 import { StepLines } from '../StepLedger.tsx';
 import { today } from '../today.ts';
@@ -122,6 +124,7 @@ export function Pour({
   part: number;
   pouring: Pouring;
 }) {
+  const { now } = useDoor();
   const words = useWords();
   const { t } = words;
   const { workshop } = useSession();
@@ -161,7 +164,7 @@ export function Pour({
         },
         remainder: rest - kept > 0 ? 'trim' : rest - kept < 0 ? 'unexplained' : null,
         remainderId: newId(),
-        handsOnMinutes: Math.min(480, Math.round((Date.now() - Date.parse(step.startedAt)) / 60_000)),
+        handsOnMinutes: handsOnSince(step.startedAt, now(), 480),
       });
       pouring.forget();
     } catch {

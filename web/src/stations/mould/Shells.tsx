@@ -11,12 +11,14 @@ import {
   type ShellStage,
 } from '@wunsch/core/mould';
 import { newId } from '../../shell/entry.ts';
+import { handsOnSince } from '../handsOn.ts';
 import { useNow } from '../../shell/now.ts';
 import { useSession } from '../../shell/session.tsx';
 import { useKept } from '../../shell/useKept.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
+import { useDoor } from '../../shell/door.tsx';
 import { useWords } from '../../words/words.tsx';
 import { StepLines } from '../StepLedger.tsx';
 import { today } from '../today.ts';
@@ -169,6 +171,7 @@ export function Shells({
   shells: ShellPlanned;
   part: number;
 }) {
+  const { now } = useDoor();
   const words = useWords();
   const { t } = words;
   const { workshop } = useSession();
@@ -229,7 +232,7 @@ export function Shells({
           : {},
         remainder: madeMg - pieces * each > 0 ? 'trim' : null,
         remainderId: newId(),
-        handsOnMinutes: Math.min(600, Math.round((Date.now() - Date.parse(step.startedAt)) / 60_000)),
+        handsOnMinutes: handsOnSince(step.startedAt, now(), 600),
       });
       forget();
     } catch {

@@ -6,6 +6,7 @@ import type { TriedFuture } from '@wunsch/core/temper';
 import { recipeFigures } from '@wunsch/core/recipe';
 import { useDoor } from '../../shell/door.tsx';
 import { newId } from '../../shell/entry.ts';
+import { handsOnSince } from '../handsOn.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Figure, Panel } from '../../ui/Panel.tsx';
 import { WeightPad } from '../../ui/WeightPad.tsx';
@@ -47,7 +48,7 @@ export function Bowl({
   const { t } = words;
   const work = useWork(view);
   const navigate = useNavigate();
-  const { isPractice } = useDoor();
+  const { isPractice, now } = useDoor();
   const [out, setOut] = useState(false);
   const [tried, setTried] = useState<TriedFuture['name'] | null>(null);
   const ingredients = useIngredients();
@@ -88,7 +89,7 @@ export function Bowl({
       parcelId: newId(),
       remainder: 'hold-up',
       remainderId: newId(),
-      handsOnMinutes: Math.min(120, Math.round((Date.now() - Date.parse(step.startedAt)) / 60_000)),
+      handsOnMinutes: handsOnSince(step.startedAt, now(), 120),
     });
   };
   // The bowl is in a hurry: with one tap it ends here and stands at the moulds, nothing weighed twice.
@@ -100,7 +101,7 @@ export function Bowl({
       pour: { stepId: newId(), movementId: newId() },
       remainder: null,
       remainderId: newId(),
-      handsOnMinutes: Math.min(120, Math.round((Date.now() - Date.parse(step.startedAt)) / 60_000)),
+      handsOnMinutes: handsOnSince(step.startedAt, now(), 120),
     });
     // Practice ends at the bowl: its moulds are nobody’s.
     if (!isPractice) await navigate(`/mould/${view.batch.id}`);
