@@ -8,6 +8,7 @@ export * from './forecasts.ts';
 export * from './imports.ts';
 export * from './ledger.ts';
 export * from './observations.ts';
+export * from './months.ts';
 export * from './plan.ts';
 export * from './practice.ts';
 export * from './publicBar.ts';

@@ -29,6 +29,7 @@ import { importRoutes } from './imports/routes.ts';
 import { machineRoutes } from './machines/routes.ts';
 import { readingsRoutes } from './readings/routes.ts';
 import { Practices } from './practice/practices.ts';
+import { monthRoutes } from './months/routes.ts';
 import { practiceRoutes } from './practice/routes.ts';
 import { setAsideRoutes } from './workshop/setAside.ts';
 import { metricsRoutes } from './live/metrics.ts';
@@ -179,6 +180,7 @@ export async function buildApp(options: AppOptions): Promise<App> {
     archiveRoutes(signedIn);
     importRoutes(signedIn);
     skillRoutes(signedIn);
+    monthRoutes(signedIn);
     backupRoutes(
       signedIn,
       options.backups ?? new BackupKeeper({ folder: null, directory: null, store: options.store }),

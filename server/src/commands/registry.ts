@@ -9,6 +9,7 @@ import { observationAdd } from '../ledger/observations.ts';
 import { stepClose, stepOpen, stepUpdate, stepVoid } from '../ledger/steps.ts';
 import { undoHandler } from '../ledger/undo.ts';
 import { machineEventAdd, machinePut, machineToken } from '../machines/handlers.ts';
+import { monthHandlers } from '../months/handlers.ts';
 import { planHandlers } from '../plan/handlers.ts';
 import { readingsAdd, readingsStream } from '../readings/handlers.ts';
 import { pageHandlers } from '../publicBar/handlers.ts';
@@ -51,6 +52,7 @@ const entries: readonly Handler[] = [
   ...caseHandlers,
   ...pageHandlers,
   ...skillHandlers,
+  ...monthHandlers,
   ...planHandlers,
   ...stationRooms.flatMap((room) => room.handlers),
 ];

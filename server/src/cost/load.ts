@@ -34,10 +34,15 @@ interface BarRow {
 /** Bars’ steps through which they only pass. */
 const PASSED: ReadonlySet<string> = new Set(['wrap', 'part']);
 
-/** What the bars of the newest batches cost and fetched; of one batch where it is named. */
+/** What the bars of the newest batches cost and fetched; of one batch where it is named, of those begun in a stretch of time where that is. */
 export async function loadCosts(
   db: Db,
-  { batchId, limit = 80 }: { batchId?: string; limit?: number } = {},
+  {
+    batchId,
+    limit = 80,
+    startedFrom,
+    startedBefore,
+  }: { batchId?: string; limit?: number; startedFrom?: string; startedBefore?: string } = {},
 ): Promise<BatchCost[]> {
   const [shop] = rowsOf<{ settings: unknown }>(await db.execute(sql`select settings from workshop`));
   const settings = readSettings(shop?.settings);
@@ -52,6 +57,7 @@ export async function loadCosts(
       select b.id, b.code, l.code as "lotCode", r.name as "recipeName", ${instantOf('b.started_at')} as "startedAt", b.bar_mg as "barMg"
       from batch b join lot l on l.id = b.lot_id left join recipe r on r.id = b.recipe_id
       where b.state in ('open', 'finished') ${batchId ? sql`and b.id = ${batchId}::uuid` : sql``}
+        ${startedFrom ? sql`and b.started_at >= ${startedFrom}` : sql``} ${startedBefore ? sql`and b.started_at < ${startedBefore}` : sql``}
         and exists (select 1 from parcel p where p.batch_id = b.id and p.material = 'bars')
       order by b.started_at desc, b.id limit ${limit}`),
   );

@@ -10,6 +10,7 @@ import { CasesSheet } from '../cases/CasesSheet.tsx';
 import { CostSheet } from './cost/CostSheet.tsx';
 import { DeliveriesSheet } from './deliveries/DeliveriesSheet.tsx';
 import { FilesSheet } from './FilesSheet.tsx';
+import { MonthsPanel } from './months/MonthsPanel.tsx';
 import { StockSheet } from './stock/StockSheet.tsx';
 import { YieldSheet } from './yield/YieldSheet.tsx';
 import { TraceSheet } from './trace/TraceSheet.tsx';
@@ -151,7 +152,16 @@ export default function LedgerPage() {
           { id: 'yields', title: t('yields'), content: <YieldSheet /> },
           { id: 'batches', title: t('batches'), content: <Batches /> },
           { id: 'cases', title: t('cases'), content: <CasesSheet /> },
-          { id: 'trail', title: t('trail'), content: <Trail /> },
+          {
+            id: 'trail',
+            title: t('trail'),
+            content: (
+              <div className="grid gap-2">
+                <MonthsPanel />
+                <Trail />
+              </div>
+            ),
+          },
           { id: 'files', title: t('files'), content: <FilesSheet /> },
         ]}
       />

@@ -18,6 +18,7 @@ import { cost } from './de/cost.ts';
 import { cases } from './de/cases.ts';
 import { faults } from './de/faults.ts';
 import { files } from './de/files.ts';
+import { months } from './de/months.ts';
 import { forecasts } from './de/forecasts.ts';
 import { steps } from './de/steps.ts';
 import { practice } from './de/practice.ts';
@@ -51,6 +52,7 @@ export const de: Record<WordKey, string> = {
   ...cases,
   ...faults,
   ...files,
+  ...months,
   ...forecasts,
   ...steps,
   ...practice,

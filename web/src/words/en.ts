@@ -18,6 +18,7 @@ import { cost } from './en/cost.ts';
 import { cases } from './en/cases.ts';
 import { faults } from './en/faults.ts';
 import { files } from './en/files.ts';
+import { months } from './en/months.ts';
 import { forecasts } from './en/forecasts.ts';
 import { steps } from './en/steps.ts';
 import { practice } from './en/practice.ts';
@@ -50,6 +51,7 @@ export const en = {
   ...cases,
   ...faults,
   ...files,
+  ...months,
   ...forecasts,
   ...steps,
   ...practice,

@@ -13,3 +13,4 @@ export * from './trail.ts';
 export * from './workshop.ts';
 export * from './imports.ts';
 export * from './skills.ts';
+export * from './months.ts';

@@ -1,0 +1,64 @@
+import { z } from 'zod';
+
+/** A month, e.g. `2026-10`. */
+export const Month = z.string().regex(/^(19|20|21)\d{2}-(0[1-9]|1[0-2])$/, 'must be a month like 2026-10');
+
+/** What a month came to; money in minor units. */
+export const MonthFigures = z.object({
+  /** Beans and other lots that came in, and what they cost with freight. */
+  receivedMg: z.number(),
+  receivedValue: z.number(),
+  /** Bars counted out of moulds, bars that went out to customers, and what those fetched. */
+  barsMade: z.number(),
+  barsOut: z.number(),
+  fetched: z.number(),
+  /** Cost of all bars of the batches begun in the month, by today’s reckoning. */
+  costOfBars: z.number(),
+  /** Mass lost that nobody can account for. */
+  unexplainedMg: z.number(),
+});
+/** See {@link MonthFigures}. */
+export type MonthFigures = z.infer<typeof MonthFigures>;
+
+/**
+ * Signing a month off. Who signs sends the figures they have seen: they are part of the entry, so that no later release reckons them anew, and
+ * ones that are not those of the books show at once as changed.
+ */
+export const MonthSign = z.object({
+  month: Month,
+  figures: MonthFigures,
+  note: z.string().trim().max(400).default(''),
+});
+/** See {@link MonthSign}. */
+export type MonthSign = z.input<typeof MonthSign>;
+
+/** The months of the books, newest first. */
+export const MonthBook = z.array(
+  z.object({
+    month: Month,
+    now: MonthFigures,
+    signed: z
+      .object({
+        id: z.string(),
+        at: z.string(),
+        by: z.string(),
+        note: z.string(),
+        figures: MonthFigures,
+      })
+      .nullable(),
+    /** Corrections of its weights made since it was signed. */
+    corrections: z.array(
+      z.object({
+        at: z.string(),
+        by: z.string(),
+        batchCode: z.string().nullable(),
+        label: z.string(),
+        fromMg: z.number(),
+        toMg: z.number(),
+        reason: z.string(),
+      }),
+    ),
+  }),
+);
+/** See {@link MonthBook}. */
+export type MonthBook = z.infer<typeof MonthBook>;

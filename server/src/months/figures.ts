@@ -1,0 +1,61 @@
+import { sql } from 'drizzle-orm';
+import type { MonthFigures } from '@wunsch/contract';
+import { totalCost } from '@wunsch/core/cost';
+import { UNACCOUNTED } from '@wunsch/core/trace';
+import { loadCosts } from '../cost/load.ts';
+import type { Db } from '../db/database.ts';
+import { rowsOf } from '../db/raw.ts';
+
+/** Most batches of one month whose bars are costed. */
+const MOST = 300;
+
+/** First instants of a month and of the one after, UTC. */
+export function boundsOf(month: string): { from: string; to: string } {
+  const [year, nth] = month.split('-').map(Number) as [number, number];
+  return {
+    from: new Date(Date.UTC(year, nth - 1, 1)).toISOString(),
+    to: new Date(Date.UTC(year, nth, 1)).toISOString(),
+  };
+}
+
+/** What a month comes to by the books as they stand. */
+export async function monthFigures(db: Db, month: string): Promise<MonthFigures> {
+  const { from, to } = boundsOf(month);
+  const within = (column: string) => sql`${sql.raw(column)} >= ${from} and ${sql.raw(column)} < ${to}`;
+  const reasons = sql.join(
+    [...UNACCOUNTED].map((r) => sql`${r}`),
+    sql`, `,
+  );
+  const [row] = rowsOf<Record<keyof MonthFigures, string | number | null>>(
+    await db.execute(sql`
+      select
+        (select coalesce(sum(arrived_mg), 0) from lot
+          where not voided and received_on >= ${from.slice(0, 10)}::date and received_on < ${to.slice(0, 10)}::date) as "receivedMg",
+        (select coalesce(sum(arrived_mg / 1e6 * price_per_kg + freight), 0) from lot
+          where not voided and received_on >= ${from.slice(0, 10)}::date and received_on < ${to.slice(0, 10)}::date) as "receivedValue",
+        (select coalesce(sum(m.count), 0) from movement m join step s on s.id = m.step_id
+          where s.kind = 'mould' and not s.voided and m.direction = 'out' and m.material = 'bars'
+            and m.replaced_by is null and not m.voided and ${within('coalesce(s.ended_at, m.at)')}) as "barsMade",
+        (select coalesce(sum(m.count), 0) from delivery d join delivery_line l on l.delivery_id = d.id
+          join movement m on m.step_id = l.step_id and m.direction = 'loss' and m.replaced_by is null and not m.voided
+          where not d.voided and ${within('d.at')}) as "barsOut",
+        (select coalesce(sum(coalesce(l.price, 0) * coalesce(m.count, m.mass_mg / 1e6)), 0) from delivery d
+          join delivery_line l on l.delivery_id = d.id
+          join movement m on m.step_id = l.step_id and m.direction = 'loss' and m.replaced_by is null and not m.voided
+          where not d.voided and ${within('d.at')}) as fetched,
+        (select coalesce(sum(m.mass_mg), 0) from movement m join step s on s.id = m.step_id
+          where not s.voided and m.direction = 'loss' and m.reason in (${reasons})
+            and m.replaced_by is null and not m.voided and ${within('coalesce(s.ended_at, m.at)')}) as "unexplainedMg"`),
+  );
+  const costs = await loadCosts(db, { limit: MOST, startedFrom: from, startedBefore: to });
+  const whole = (value: unknown) => Math.round(Number(value ?? 0));
+  return {
+    receivedMg: whole(row!.receivedMg),
+    receivedValue: whole(row!.receivedValue),
+    barsMade: whole(row!.barsMade),
+    barsOut: whole(row!.barsOut),
+    fetched: whole(row!.fetched),
+    costOfBars: whole(costs.reduce((sum, c) => sum + (totalCost(c.bar) - c.bar.credit) * c.bars, 0)),
+    unexplainedMg: whole(row!.unexplainedMg),
+  };
+}

@@ -1,0 +1,115 @@
+import { v7 } from 'uuid';
+import type { MonthBook } from '@wunsch/contract';
+import { DATABASES, kg, Maker, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
+import { boundsOf } from './figures.ts';
+
+test('a month has its own bounds, over the turn of a year too', () => {
+  expect(boundsOf('2025-12')).toEqual({ from: '2025-12-01T00:00:00.000Z', to: '2026-01-01T00:00:00.000Z' });
+  expect(boundsOf('2024-02').to).toBe('2024-03-01T00:00:00.000Z');
+});
+
+describe.each(DATABASES)('months on %s', (kind) => {
+  let shop: TestWorkshop;
+  let maker: Maker;
+  let taken: string;
+  beforeAll(async () => {
+    shop = await openWorkshop(kind);
+    maker = new Maker(shop);
+    // A batch of August 2026: 5 kg of chocolate bought at 9.00 a kg become 90 bars, 200 g are lost for no known reason.
+    const lot = await maker.lot('MO', 20, { material: 'chocolate', receivedOn: '2026-08-03' });
+    const batch = await maker.batch('MO-01', lot.id, { startedAt: '2026-08-10T08:00:00Z' });
+    const step = await maker.step(batch, 'mould', { startedAt: '2026-08-10T08:00:00Z' });
+    taken = v7();
+    await shop.send('PUT', `/api/movements/${taken}`, {
+      stepId: step,
+      direction: 'in',
+      parcelId: lot.parcelId,
+      massMg: kg(5),
+      at: '2026-08-10T08:00:00Z',
+    });
+    const bars = v7();
+    await shop.send('PUT', `/api/movements/${v7()}`, {
+      stepId: step,
+      direction: 'out',
+      material: 'bars',
+      parcelId: bars,
+      massMg: kg(4.8),
+      count: 96,
+      at: '2026-08-10T09:00:00Z',
+    });
+    await shop.send('PUT', `/api/steps/${step}/close`, {
+      remainder: 'unexplained',
+      remainderId: v7(),
+      endedAt: '2026-08-10T10:00:00Z',
+    });
+    const customer = v7();
+    await shop.send('PUT', `/api/customers/${customer}`, { name: 'Harbour', channel: 'shop' });
+    const sold = await shop.send('PUT', `/api/deliveries/${v7()}`, {
+      customerId: customer,
+      at: '2026-08-20T10:00:00Z',
+      lines: [{ parcelId: bars, count: 40, price: 450, stepId: v7(), takenId: v7(), lossId: v7() }],
+    });
+    expect(sold.status).toBe(201);
+  });
+  afterAll(() => shop.close());
+
+  const book = async () => (await shop.send('GET', '/api/months')).body as MonthBook;
+  const august = async () => (await book()).find((m) => m.month === '2026-08')!;
+  const sign = async (month: string, figures: object, cookie?: string) =>
+    shop.send('PUT', `/api/month-signs/${v7()}`, { month, figures }, cookie ? { cookie } : undefined);
+
+  test('what a month came to is what its weights and deliveries come to by hand', async () => {
+    const { now, signed } = await august();
+    expect(signed).toBeNull();
+    expect(now).toMatchObject({
+      receivedMg: kg(20),
+      barsMade: 96,
+      barsOut: 40,
+      fetched: 40 * 450,
+      unexplainedMg: kg(0.2),
+    });
+    expect(now.costOfBars).toBeGreaterThan(5 * 800);
+  });
+
+  test('signed off its figures are kept; a correction afterwards shows beside them, and is named', async () => {
+    const { now } = await august();
+    const signed = await sign('2026-08', now);
+    expect(signed.status).toBe(201);
+    expect((await sign('2026-08', now)).body.code).toBe('month-signed');
+    expect((await august()).signed).toMatchObject({ by: 'AK', figures: now });
+    const corrected = await shop.send('PUT', `/api/corrections/${v7()}`, {
+      movementId: taken,
+      massMg: kg(5.1),
+      reason: 'misread',
+    });
+    expect(corrected.status).toBe(201);
+    const after = await august();
+    expect(after.signed!.figures).toEqual(now);
+    expect(after.now.unexplainedMg).toBe(kg(0.3));
+    expect(after.corrections).toEqual([
+      expect.objectContaining({
+        by: 'AK',
+        batchCode: 'MO-01',
+        fromMg: kg(5),
+        toMg: kg(5.1),
+        reason: 'misread',
+      }),
+    ]);
+    // A price restated changes what the bars are said to have cost, and that is said too.
+    expect(after.now.costOfBars).not.toBe(now.costOfBars);
+    const reopened = await shop.send('PUT', `/api/month-signs/${signed.body.id}/reopening`, {
+      reason: 'to mend it',
+    });
+    expect(reopened.status).toBeLessThan(300);
+    expect((await august()).signed).toBeNull();
+  });
+
+  test('what is not over, no month, or not an owner’s to sign is refused', async () => {
+    const { now } = await august();
+    expect((await sign('2199-01', now)).body.code).toBe('month-not-over');
+    expect((await sign('2026-13', now)).status).toBe(422);
+    expect((await sign('2026-07', { ...now, barsMade: Number.NaN })).status).toBe(422);
+    const vi = await signIn(shop, 'Vi', 'another password');
+    expect((await sign('2026-07', now, vi)).status).toBe(403);
+  });
+});
