@@ -1,13 +1,14 @@
 import { Readable } from 'node:stream';
 import { and, eq, isNotNull } from 'drizzle-orm';
 import { z } from 'zod';
-import type { Plots } from '@wunsch/contract';
+import type { Plots, Role } from '@wunsch/contract';
 import { MAKERS } from '../commands/command.ts';
 import type { Db } from '../db/database.ts';
 import { lot, workshop } from '../db/schema/index.ts';
 import { Problem } from '../http/problem.ts';
 import type { App } from '../http/types.ts';
 import { readSettings } from '../views/stored.ts';
+import { epcisDocument } from './epcis.ts';
 import { tableCsv, TABLES, type TableName } from './tables.ts';
 
 const NAMES = Object.keys(TABLES) as [TableName, ...TableName[]];
@@ -37,7 +38,16 @@ async function plotsOf(db: Db): Promise<object> {
   };
 }
 
-/** The workshop’s tables and plots, to take away. */
+function requireMaker(role: Role): void {
+  if (!MAKERS.includes(role))
+    throw new Problem({
+      status: 403,
+      code: 'not-allowed',
+      detail: 'whole tables are for owners and makers to take away',
+    });
+}
+
+/** The workshop’s tables, events and plots, to take away. */
 export function formatRoutes(app: App): void {
   app.get(
     '/api/tables/:name.csv',
@@ -49,12 +59,7 @@ export function formatRoutes(app: App): void {
       },
     },
     async (request, reply) => {
-      if (!MAKERS.includes(request.person!.role))
-        throw new Problem({
-          status: 403,
-          code: 'not-allowed',
-          detail: 'whole tables are for owners and makers to take away',
-        });
+      requireMaker(request.person!.role);
       const { store } = request;
       await store.writer.settleStream();
       const { name } = request.params;
@@ -66,6 +71,27 @@ export function formatRoutes(app: App): void {
           Readable.from(tableCsv(store.db, name, readSettings(shop?.settings).currency), {
             objectMode: false,
           }),
+        );
+    },
+  );
+  app.get(
+    '/api/events.epcis.jsonld',
+    {
+      schema: {
+        tags: ['files'],
+        summary:
+          'What came, became something else and left, as EPCIS 2.0 (JSON-LD); streamed, for owners and makers',
+      },
+    },
+    async (request, reply) => {
+      requireMaker(request.person!.role);
+      const { store } = request;
+      await store.writer.settleStream();
+      return reply
+        .type('application/ld+json; charset=utf-8')
+        .header('content-disposition', 'attachment; filename="events.epcis.jsonld"')
+        .send(
+          Readable.from(epcisDocument(store.db, new Date(store.now()).toISOString()), { objectMode: false }),
         );
     },
   );

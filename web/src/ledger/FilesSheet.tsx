@@ -88,6 +88,12 @@ function Tables({ mayMake, address }: { mayMake: boolean; address: Address }) {
             </li>
           ))}
           <li>
+            <a href={address('/api/events.epcis.jsonld')} download="events.epcis.jsonld" className={LINK}>
+              {t('files.epcis')}
+              <Download size={16} aria-hidden="true" />
+            </a>
+          </li>
+          <li>
             <a href={address('/api/plots.geojson')} download="plots.geojson" className={LINK}>
               {t('files.plots')}
               <Download size={16} aria-hidden="true" />

@@ -17,6 +17,7 @@ export const files: Record<keyof typeof en, string> = {
   'files.tastings': 'Verkostungen',
   'files.cases': 'Fehler und Reklamationen',
   'files.plots': 'Anbauflächen aller Partien, GeoJSON',
+  'files.epcis': 'Alles, was sich bewegt hat, EPCIS 2.0',
   'files.trail': 'Verlauf',
   'files.makers': 'Ganze Tabellen nehmen Inhaber und Macher mit.',
   'files.whole': 'Die ganze Werkstatt',

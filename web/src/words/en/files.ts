@@ -15,6 +15,7 @@ export const files = {
   'files.tastings': 'Tastings',
   'files.cases': 'Faults and complaints',
   'files.plots': 'Plots of all lots, GeoJSON',
+  'files.epcis': 'Everything that moved, EPCIS 2.0',
   'files.trail': 'Trail',
   'files.makers': 'Whole tables are for owners and makers to take away.',
   'files.whole': 'The whole workshop',
