@@ -26,14 +26,10 @@ export function withAccident(events: readonly RoastEvent[], accident: OvenAccide
   if (!accident) return [...events];
   const freed = events.find((e) => e.seconds > accident.at && (e.kind === 'door' || e.kind === 'set'));
   const stuck: RoastEvent[] = [{ seconds: accident.at, kind: 'set', setC: accident.celsius }];
-  // A door that is opened frees it, and the oven goes back to what was set before.
+  // A door that is opened frees it, and the oven goes back to what was set before, or to its plan where nothing was.
   if (freed?.kind === 'door') {
     const before = events.findLast((e) => e.seconds <= accident.at && e.kind === 'set')?.setC;
-    stuck.push({
-      seconds: freed.seconds + 1,
-      kind: before === undefined ? 'next-stage' : 'set',
-      ...(before !== undefined && { setC: before }),
-    });
+    stuck.push({ seconds: freed.seconds + 1, kind: 'set', ...(before !== undefined && { setC: before }) });
   }
   return [...events, ...stuck].sort((a, b) => a.seconds - b.seconds);
 }

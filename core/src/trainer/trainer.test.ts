@@ -167,6 +167,18 @@ describe('a practised roast', () => {
     const alone = hottest([]);
     expect(alone).toBeGreaterThan(140);
     expect(hottest([{ seconds: 660, kind: 'set', setC: 125 }])).toBeLessThan(alone - 8);
+    // The door frees it and the plan goes on where it stood: no stage is skipped.
+    const two = { name: 'p', stages: [...plan.stages, { name: 'b', setC: 90, minutes: 10, fan: true }] };
+    const freed = simulateRoast({
+      bean: makeBean(),
+      oven: makeOven({ kind: 'fan', usableKg: 3 }),
+      plan: two,
+      loadKg: 2,
+      events: withAccident([{ seconds: 700, kind: 'door', lasts: 10 }], accident),
+    });
+    expect(freed.stageStarts).toEqual([0, 1500, 2100]);
+    const setAt = (s: number) => freed.set[freed.seconds.findIndex((x) => x >= s)]!;
+    expect([setAt(650) - setAt(800), setAt(800) - setAt(1600)]).toEqual([25, 35]);
     expect(scoreRoast(run(withAccident([], accident)), stirs, 1500, wanted).marks[3]!.points).toBeLessThan(
       10,
     );
