@@ -4,7 +4,8 @@ import { expectedYield, STATIONS, type Station } from '@wunsch/core/ledger';
 import { normalQuantile } from '@wunsch/core/numerics';
 import type { Db } from '../db/database.ts';
 import type { App } from '../http/types.ts';
-import { loadFinishedRuns, type FinishedRun } from '../machines/runs.ts';
+import type { FinishedRun } from '../machines/runs.ts';
+import type { Store } from '../store/store.ts';
 import { yieldBook } from './yieldBook.ts';
 
 /** Years looked back on, and how many earlier batches a yield is foretold from, as on the Bench. */
@@ -85,8 +86,8 @@ function gritForetold(runs: readonly FinishedRun[], station: Station): Kind[] {
 }
 
 /** Every kind of forecast looked back on. */
-export async function forecastBook(db: Db): Promise<ForecastBook> {
-  return [...(await yieldsForetold(db)), ...gritForetold(await loadFinishedRuns(db), 'grind')];
+export async function forecastBook({ db, runs }: Pick<Store, 'db' | 'runs'>): Promise<ForecastBook> {
+  return [...(await yieldsForetold(db)), ...gritForetold((await runs.load()).runs, 'grind')];
 }
 
 /** How good the forecasts have been here. */
@@ -101,6 +102,6 @@ export function forecastRoutes(app: App): void {
         response: { 200: ForecastBook },
       },
     },
-    (request) => forecastBook(request.store.db),
+    (request) => forecastBook(request.store),
   );
 }
