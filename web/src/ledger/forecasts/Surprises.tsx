@@ -31,7 +31,7 @@ export function Surprises({
     return { id: f.batchId + f.at, code: f.batchCode, z, cx: bin * DOT * 2, cy: MIDDLE + up * DOT * 2 };
   });
   return (
-    <div ref={ref} className="min-w-0">
+    <div ref={ref} className="min-w-0 overflow-hidden">
       <svg
         width={width}
         height={TALL}
