@@ -32,6 +32,8 @@ const DRAWN_FROM: readonly [prefix: string, topics: readonly Topic[] | 'all'][] 
   ['/api/recalls', ['recalls']],
   ['/api/cases/', [...BATCH, 'cases', 'attachments', 'readings', 'plan']],
   ['/api/cases', ['cases', 'batches', 'recipes']],
+  ['/api/classes/', ['classes', 'stock', 'recipes', 'ingredients', 'moulds', 'workshop']],
+  ['/api/classes', ['classes']],
   ['/api/reminders', ['cases']],
   ['/api/pages', ['pages']],
   ['/api/costs', 'all'],

@@ -24,6 +24,8 @@ const LEAVE_DETAILS = {
   fetched: z.number().nonnegative().max(1e12),
   /** The delivery it is a line of, to whom, and for which order. */
   deliveryId: Id,
+  /** The class it was used at. */
+  classId: Id,
   customerId: Id,
   orderId: Id,
   /** Minor units for a piece, or for a kg of what is not counted. */

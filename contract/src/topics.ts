@@ -39,6 +39,8 @@ export const TOPICS = [
   'recalls',
   /** Faults and complaints, and what stations are reminded of. */
   'cases',
+  /** Classes and their guests. */
+  'classes',
   /** Old tables that were taken over. */
   'imports',
   /** What of bars is shown to anyone. */

@@ -38,6 +38,7 @@ import { eventRoutes } from './live/events.ts';
 import { calendarRoutes } from './plan/calendar.ts';
 import { planRoutes } from './plan/routes.ts';
 import { guestRoutes } from './stations/taste/guests.ts';
+import { classGuestRoutes, classRoutes } from './classes/routes.ts';
 import { pageRoutes, publicBarRoutes } from './publicBar/routes.ts';
 import { skillRoutes } from './skills/routes.ts';
 import { stationRooms } from './stations/rooms.ts';
@@ -156,6 +157,7 @@ export async function buildApp(options: AppOptions): Promise<App> {
   await scope(app, 'device', doorRoutes);
   await scope(app, 'guest', guestRoutes);
   await scope(app, 'public', publicBarRoutes);
+  await scope(app, 'guest', classGuestRoutes);
   await scope(app, 'calendar', calendarRoutes);
   await scope(app, 'person', (signedIn) => {
     cachePages(signedIn);
@@ -175,6 +177,7 @@ export async function buildApp(options: AppOptions): Promise<App> {
     traceRoutes(signedIn);
     costRoutes(signedIn);
     caseRoutes(signedIn);
+    classRoutes(signedIn);
     pageRoutes(signedIn);
     formatRoutes(signedIn);
     archiveRoutes(signedIn);

@@ -96,16 +96,32 @@ function labelsOf(label: LaidLabel, { copies, boxes }: PrintOrder): LaidLabel[] 
  * @throws RangeError where something does not fit the label (nothing is ever cut), or the number of labels is not whole and 1 to 5,000
  */
 export async function labelPdf(label: LaidLabel, type: LabelType, order: PrintOrder): Promise<Uint8Array> {
-  const { copies, firstPlace = 0 } = order;
+  const { copies } = order;
   if (!Number.isInteger(copies) || copies < 1 || copies > MOST_COPIES)
     throw new RangeError(`between 1 and ${MOST_COPIES} labels are printed at a time, not ${copies}`);
-  const { sheet, widthMm, heightMm } = label.design;
+  if (order.boxes && (!Number.isInteger(order.boxes.bars) || order.boxes.bars < 1))
+    throw new RangeError('a box holds a whole number of bars, at least 1');
+  return labelsPdf(labelsOf(label, order), type, order);
+}
+
+/**
+ * Writes labels one after another, each its own; all of one design.
+ *
+ * @throws RangeError as {@link labelPdf}, and for none or for designs that differ
+ */
+export async function labelsPdf(
+  labels: readonly LaidLabel[],
+  type: LabelType,
+  { firstPlace = 0, title }: Pick<PrintOrder, 'firstPlace' | 'title'>,
+): Promise<Uint8Array> {
+  if (labels.length < 1 || labels.length > 2 * MOST_COPIES)
+    throw new RangeError(`between 1 and ${MOST_COPIES} labels are printed at a time, not ${labels.length}`);
+  const { sheet, widthMm, heightMm } = labels[0]!.design;
+  if (labels.some((l) => l.design.widthMm !== widthMm || l.design.heightMm !== heightMm))
+    throw new RangeError('labels on one sheet are all of one size');
   const places = sheet ? sheet.rows * sheet.columns : 1;
   if (!Number.isInteger(firstPlace) || firstPlace < 0 || firstPlace >= places)
     throw new RangeError(`a sheet has places 1 to ${places}`);
-  if (order.boxes && (!Number.isInteger(order.boxes.bars) || order.boxes.bars < 1))
-    throw new RangeError('a box holds a whole number of bars, at least 1');
-  const labels = labelsOf(label, order);
   const narrow = labels.find((l) => !l.fits);
   if (narrow)
     throw new RangeError(
@@ -115,7 +131,7 @@ export async function labelPdf(label: LaidLabel, type: LabelType, order: PrintOr
   const sides = kinds.flatMap((l) => (l.back ? [l.front, l.back] : [l.front]));
   const drawn = await drawOnce(sides, type, { widthMm, heightMm });
   const pdf = await PDFDocument.create();
-  pdf.setTitle(order.title);
+  pdf.setTitle(title);
   pdf.setCreator('Wunsch');
   pdf.setProducer('Wunsch');
   const pages = await pdf.embedPdf(

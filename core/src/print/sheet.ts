@@ -1,5 +1,6 @@
 import fontkit from '@pdf-lib/fontkit';
 import { PDFDocument, rgb, type PDFFont, type PDFPage } from 'pdf-lib';
+import { darkRuns, moduleFor, symbolOf } from './symbol.ts';
 import { MM_PER_PT, type LabelType } from './type.ts';
 
 /** Width and height of A4, and the margin all round, mm. */
@@ -191,6 +192,20 @@ export class Sheet {
       ...(fill && { color: INKS[fill] }),
       ...(edge && { borderColor: INKS[edge], borderWidth: pt(0.25) }),
     });
+  }
+
+  /** A QR code of such a side, its quiet zone included. */
+  symbol(text: string, xMm: number, yMm: number, sideMm: number): void {
+    const grid = symbolOf('qr', text);
+    const moduleMm = moduleFor(grid, sideMm);
+    for (const { row, column, length } of darkRuns(grid))
+      this.page.drawRectangle({
+        x: pt(SHEET.marginMm + xMm + (column + grid.quiet) * moduleMm),
+        y: pt(SHEET.heightMm - yMm - (row + 1 + grid.quiet) * moduleMm),
+        width: pt(length * moduleMm),
+        height: pt(moduleMm),
+        color: rgb(0, 0, 0),
+      });
   }
 
   ring(xMm: number, yMm: number, radiusMm: number): void {

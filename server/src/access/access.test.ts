@@ -33,8 +33,15 @@ describe.each(DATABASES)('access on %s', (kind) => {
     'POST /api/first-run', // there is nobody yet who could sign in
     'POST /api/session', // signing in
   ];
-  /** Doors of guests at a tasting: by a code on the screen, or the phone’s own cookie. */
-  const GUEST = ['GET /api/guest', 'POST /api/guest', 'PUT /api/guest/cards/:id'];
+  /** Doors of guests: of a class by an address nobody can guess, at a tasting by a code on the screen or the phone’s own cookie. */
+  const GUEST = [
+    'GET /api/class/:code',
+    'GET /api/guest',
+    'POST /api/guest',
+    'PUT /api/class/:code/choice',
+    'PUT /api/class/:code/score',
+    'PUT /api/guest/cards/:id',
+  ];
   const DEVICE = ['POST /api/door/readings', 'POST /api/door/room', 'POST /api/door/weights'];
 
   test('routes are protected by where they are registered; the public ones are a list of a few', () => {

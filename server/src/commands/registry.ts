@@ -1,5 +1,6 @@
 import { passwordChange, personPut, sessionClose, sessionOpen } from '../access/handlers.ts';
 import { caseHandlers } from '../cases/handlers.ts';
+import { classHandlers } from '../classes/handlers.ts';
 import { attachmentAdd } from '../attachments/attachments.ts';
 import { importHandlers } from '../imports/handlers.ts';
 import { batchStart, batchState, batchUpdate } from '../ledger/batches.ts';
@@ -50,6 +51,7 @@ const entries: readonly Handler[] = [
   ...stockHandlers,
   recallKeep,
   ...caseHandlers,
+  ...classHandlers,
   ...pageHandlers,
   ...skillHandlers,
   ...monthHandlers,

@@ -1,9 +1,50 @@
-import { ParcelLeave } from '@wunsch/contract';
-import { handler, lineOf, MAKERS } from '../commands/command.ts';
+import { ParcelLeave, type StepDetails } from '@wunsch/contract';
+import { handler, lineOf, MAKERS, type Context } from '../commands/command.ts';
 import { movement } from '../db/schema/index.ts';
-import { besideStep, parcelOf, requireFree, sourceOf } from './beside.ts';
+import { besideStep, parcelOf, requireFree, sourceOf, type ParcelRow } from './beside.ts';
 import { changeParcel, takenFrom } from './parcels.ts';
 import { voidStep } from './steps.ts';
+
+/**
+ * Takes so much of a parcel out of the workshop: a closed step of its own, with what was taken and that it has gone.
+ *
+ * @throws Problem 409 where not enough is left
+ */
+export async function takeAway(
+  context: Context,
+  from: ParcelRow,
+  asked: { massMg: number | null; count: number | null; takenId: string; lossId: string },
+  how: {
+    stepId: string;
+    when: string;
+    reason: string;
+    /** What the step says, by what was taken. */
+    details: StepDetails | ((taken: { massMg: number; count: number | null }) => StepDetails);
+  },
+): Promise<void> {
+  const taken = takenFrom(from, asked);
+  await changeParcel(context, from.id, -taken.massMg, taken.count === null ? null : -taken.count);
+  const line = await besideStep(context, {
+    id: how.stepId,
+    kind: 'leave',
+    of: from,
+    when: how.when,
+    details: typeof how.details === 'function' ? how.details(taken) : how.details,
+  });
+  await context.tx.insert(movement).values([
+    {
+      ...line,
+      ...taken,
+      id: asked.takenId,
+      direction: 'in',
+      source: sourceOf(asked),
+      material: from.material,
+      parcelId: from.id,
+      label: from.label || null,
+    },
+    { ...line, ...taken, id: asked.lossId, direction: 'loss', source: 'derived', reason: how.reason },
+  ]);
+}
 
 /** Material leaves the workshop: husk to a garden, nibs to a baker, a sack sold on. A closed step of its own says where to and for how much. */
 export const parcelLeave = handler({
@@ -16,39 +57,16 @@ export const parcelLeave = handler({
   touches: ['stock', 'batches', 'lots'],
   line: lineOf('massMg', 'count', 'destination'),
   async apply(context) {
-    const { tx, target, body, at } = context;
+    const { target, body, at } = context;
     const from = await parcelOf(context, body.parcelId);
     // What was set aside may still be thrown away.
     if (body.destination !== 'waste') requireFree(from);
-    const taken = takenFrom(from, body);
-    await changeParcel(context, from.id, -taken.massMg, taken.count === null ? null : -taken.count);
-    const line = await besideStep(context, {
-      id: target,
-      kind: 'leave',
-      of: from,
+    await takeAway(context, from, body, {
+      stepId: target,
       when: body.at ?? at,
       details: { destination: body.destination, fetched: body.fetched },
+      reason: body.destination,
     });
-    await tx.insert(movement).values([
-      {
-        ...line,
-        ...taken,
-        id: body.takenId,
-        direction: 'in',
-        source: sourceOf(body),
-        material: from.material,
-        parcelId: from.id,
-        label: from.label,
-      },
-      {
-        ...line,
-        ...taken,
-        id: body.lossId,
-        direction: 'loss',
-        source: 'derived',
-        reason: body.destination,
-      },
-    ]);
     return { batchId: from.batchId };
   },
   async undo(context, { target }) {

@@ -5,8 +5,9 @@ import { customer, customerOrder, delivery, deliveryLine, movement, parcel } fro
 import type { Db } from '../db/database.ts';
 import { rowsOf } from '../db/raw.ts';
 import { notFound, Problem } from '../http/problem.ts';
-import { besideStep, parcelOf, requireFree, sourceOf } from '../ledger/beside.ts';
-import { changeParcel, inForce, replaceMovement, takenFrom, type MovementRow } from '../ledger/parcels.ts';
+import { parcelOf, requireFree, sourceOf } from '../ledger/beside.ts';
+import { takeAway } from '../ledger/leave.ts';
+import { inForce, replaceMovement, takenFrom, type MovementRow } from '../ledger/parcels.ts';
 import { voidMovement } from '../ledger/movements.ts';
 import { voidStep } from '../ledger/steps.ts';
 
@@ -127,38 +128,22 @@ export const deliveryMake = handler({
       const from = await parcelOf(context, wanted.parcelId);
       batchId ??= from.batchId;
       requireFree(from);
-      const taken = takenFrom(from, wanted);
-      await changeParcel(context, from.id, -taken.massMg, taken.count === null ? null : -taken.count);
       const { price } = wanted;
-      const line = await besideStep(context, {
-        id: wanted.stepId,
-        kind: 'leave',
-        of: from,
+      await takeAway(context, from, wanted, {
+        stepId: wanted.stepId,
         when,
-        details: {
+        reason: DELIVERED,
+        details: (taken) => ({
           destination: to.name,
           deliveryId: target,
           customerId: to.id,
           ...(body.orderId !== null && { orderId: body.orderId }),
           ...(price !== null && { price, fetched: price * (taken.count ?? taken.massMg / 1e6) }),
-        },
+        }),
       });
       await tx
         .insert(deliveryLine)
         .values({ stepId: wanted.stepId, deliveryId: target, parcelId: from.id, price });
-      const same = { ...line, ...taken } as const;
-      await tx.insert(movement).values([
-        {
-          ...same,
-          id: wanted.takenId,
-          direction: 'in',
-          source: sourceOf(wanted),
-          material: from.material,
-          parcelId: from.id,
-          label: from.label || null,
-        },
-        { ...same, id: wanted.lossId, direction: 'loss', source: 'derived', reason: DELIVERED },
-      ]);
     }
     await followOrder(context, body.orderId);
     return { batchId };

@@ -1,6 +1,7 @@
 export * from './access.ts';
 export * from './beans.ts';
 export * from './cases.ts';
+export * from './classes.ts';
 export * from './ledger.ts';
 export * from './mould.ts';
 export * from './plan.ts';

@@ -5,6 +5,7 @@ import { labelDesignPut, mouldPut, mouldRoutes } from './moulds.ts';
 import { barsWrapped } from './wrap.ts';
 import type { StationRoom } from '../room.ts';
 
+export { AskedDesign, designOf, saying } from './labels.ts';
 export { labelType } from './labelType.ts';
 
 /** See {@link StationRoom}. */

@@ -14,7 +14,7 @@ import { labelType } from './labelType.ts';
 import { loadDesigns } from './moulds.ts';
 
 /** Which design: by its id or key, or written out as JSON, for one that is not kept. */
-const Asked = z.object({
+export const AskedDesign = z.object({
   design: z
     .string()
     .max(60)
@@ -23,7 +23,7 @@ const Asked = z.object({
   as: z.string().max(4000).optional().describe('a design written out as JSON, instead of a kept one'),
 });
 
-const Printed = Asked.extend({
+const Printed = AskedDesign.extend({
   copies: z.coerce.number().int().min(1).max(MOST_COPIES).default(1),
   first: z.coerce.number().int().min(1).max(2400).default(1).describe('place on the first sheet to begin at'),
   perBox: z.coerce
@@ -36,7 +36,7 @@ const Printed = Asked.extend({
 });
 
 /** What cannot be printed is said as it is; it is the asker who can mend it. */
-function saying<T>(work: () => T): T {
+export function saying<T>(work: () => T): T {
   try {
     return work();
   } catch (error) {
@@ -50,9 +50,14 @@ function refusal(error: unknown): unknown {
     : error;
 }
 
-async function designOf(
+/**
+ * The design asked for.
+ *
+ * @throws Problem 404, 400 or 422 for one that is not there or cannot be read
+ */
+export async function designOf(
   request: FastifyRequest,
-  { design, as }: z.output<typeof Asked>,
+  { design, as }: z.output<typeof AskedDesign>,
 ): Promise<LabelDesign> {
   if (as !== undefined) {
     let written: unknown;
@@ -95,7 +100,7 @@ async function barsOf(request: FastifyRequest, parcelId: string): Promise<Labell
 export function labelRoutes(app: App): void {
   const tags = ['mould'];
   const params = z.object({ parcelId: Id });
-  const laid = async (request: FastifyRequest, parcelId: string, asked: z.output<typeof Asked>) => {
+  const laid = async (request: FastifyRequest, parcelId: string, asked: z.output<typeof AskedDesign>) => {
     const bars = await barsOf(request, parcelId);
     const design = await designOf(request, asked);
     return { ...bars, label: saying(() => layOutLabel(bars.bar, bars.maker, design, labelType())) };
@@ -108,7 +113,7 @@ export function labelRoutes(app: App): void {
         tags,
         summary: 'The label of some bars as they were made: both sides as SVG, and what its market asks',
         params,
-        querystring: Asked,
+        querystring: AskedDesign,
         response: { 200: LabelView },
       },
     },
@@ -138,7 +143,7 @@ export function labelRoutes(app: App): void {
         tags,
         summary: 'One side of the label as SVG at true size',
         params,
-        querystring: Asked.extend({ side: z.enum(['front', 'back']).default('front') }),
+        querystring: AskedDesign.extend({ side: z.enum(['front', 'back']).default('front') }),
       },
     },
     async (request, reply) => {
