@@ -1,4 +1,5 @@
 import * as beans from './beans/index.ts';
+import * as classes from './classes/index.ts';
 import * as conche from './conche/index.ts';
 import * as cost from './cost/index.ts';
 import * as ferment from './ferment/index.ts';
@@ -97,6 +98,37 @@ const CASES: Case[] = [
   of('figures of a bowl', recipe.recipeFigures, lines, {
     free: /composition|nutrition|density|crystal|price/,
   }),
+  of('cost of a class', classes.classCost, {
+    guests: 8,
+    price: 4500,
+    materials: 2400,
+    eachGuest: 250,
+    fixed: 6000,
+    hours: 5,
+    labourRate: 1800,
+  }),
+  of('hours of a class', classes.runSheet, {
+    minutes: 120,
+    guests: 8,
+    show: ['taste' as const],
+    minutesOf: { taste: 10 },
+    places: 2,
+    baseMg: 1_000_000,
+  }),
+  of(
+    'a guest’s bar',
+    classes.guestBar,
+    {
+      massMg: 120_000,
+      base: lines,
+      cacaoPercent: 40,
+      school: 'all' as const,
+      sugar: shelf('cane-sugar'),
+      flavours: [{ ingredient: shelf('hazelnuts'), percent: 10 }],
+      divisionMg: 100,
+    },
+    { free: /composition|nutrition|density|crystal|price/ },
+  ),
   of(
     'recipe solver',
     recipe.solveRecipe,

@@ -114,6 +114,13 @@ for (const { theme, language, width, height } of SETTINGS) {
     const cases = await page.evaluate(() =>
       fetch('/api/cases').then((r) => r.json() as Promise<{ id: string; code: string; from: string }[]>),
     );
+    const classes = await page.evaluate(() =>
+      fetch('/api/classes').then((r) => r.json() as Promise<{ id: string }[]>),
+    );
+    const seats = await page.evaluate(
+      (c) => fetch(`/api/classes/${c}`).then((r) => r.json() as Promise<{ guests: { code: string }[] }>),
+      classes[0]!.id,
+    );
     const paths = [
       '/',
       '/beans',
@@ -153,6 +160,8 @@ for (const { theme, language, width, height } of SETTINGS) {
       '/plan?zoom=day',
       '/plan?zoom=season',
       '/plan/list',
+      '/plan/classes',
+      ...classes.map((c) => `/plan/classes/${c.id}`),
       '/ledger',
       '/ledger?by=place',
       '/ledger?sheet=deliveries',
@@ -192,6 +201,10 @@ for (const { theme, language, width, height } of SETTINGS) {
     await page.goto(`${process.env.DEMO_URL!}/join`);
     await page.getByRole('button', { name: /^(Sit down|Hinsetzen)$/ }).waitFor();
     problems.push(...(await seriousFindings(page)).map((f) => `/join ${f}`));
+    // A guest of a class has one, too.
+    await page.goto(`${process.env.DEMO_URL!}/class/${seats.guests[0]!.code}`);
+    await page.getByRole('button', { name: /^(This is mine|Das ist meine)$/ }).waitFor();
+    problems.push(...(await seriousFindings(page)).map((f) => `/class ${f}`));
     // What the code on a bar opens for anyone, with the form that tells its maker.
     const bar = cases.find((c) => c.from === 'public')!;
     await page.goto(`${process.env.DEMO_URL!}/bar/${bar.code}`);

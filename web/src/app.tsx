@@ -39,6 +39,9 @@ const GuestPage = lazy(() => import('./stations/taste/sessions/GuestPage.tsx'));
 const PublicBarPage = lazy(() => import('./publicBar/PublicBarPage.tsx'));
 const NewCase = lazy(() => import('./cases/NewCase.tsx'));
 const CasePage = lazy(() => import('./cases/CasePage.tsx'));
+const ClassesPage = lazy(() => import('./classes/ClassesPage.tsx'));
+const ClassPage = lazy(() => import('./classes/ClassPage.tsx'));
+const SeatPage = lazy(() => import('./classes/SeatPage.tsx'));
 const CountPage = lazy(() => import('./ledger/stock/CountPage.tsx'));
 const ForecastsPage = lazy(() => import('./ledger/forecasts/ForecastsPage.tsx'));
 const ImportPage = lazy(() => import('./ledger/import/ImportPage.tsx'));
@@ -131,6 +134,8 @@ function useRouter(onLanguage: (language: Language) => void) {
           { path: 'practice/:practiceId/:station/:batchId', element: <PracticeRoom /> },
           { path: 'plan', element: <PlanPage /> },
           { path: 'plan/list', element: <PlanListPage /> },
+          { path: 'plan/classes', element: <ClassesPage /> },
+          { path: 'plan/classes/:classId', element: <ClassPage /> },
           { path: 'ledger', element: <LedgerPage /> },
           { path: 'ledger/count', element: <CountPage /> },
           { path: 'ledger/forecasts', element: <ForecastsPage /> },
@@ -146,6 +151,9 @@ function useRouter(onLanguage: (language: Language) => void) {
 
 /** What the code on a bar opens is for anyone, whoever else is signed in on the device. */
 const isBar = () => /^\/bar\/[^/]/.test(location.pathname);
+
+/** Guests of a class have a page of their own, too. */
+const isSeat = () => /^\/class\/[^/]/.test(location.pathname);
 
 /** Guests of a tasting have a page of their own, whoever else is signed in on the device. */
 const isGuest = () => /^\/join(\/|$)/.test(location.pathname);
@@ -195,6 +203,8 @@ export function App() {
         <Suspense fallback={<Opening away={false} />}>
           {isBar() ? (
             <PublicBarPage onLanguage={setLanguage} />
+          ) : isSeat() ? (
+            <SeatPage onLanguage={setLanguage} />
           ) : isGuest() ? (
             <GuestPage />
           ) : mind ? (

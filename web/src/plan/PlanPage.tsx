@@ -110,6 +110,12 @@ function PlanOf({ room, here }: { room: PlanRoomView; here: PlanHere }) {
         <p className="min-w-0 flex-1 text-[13.5px] text-ink-2" aria-live="polite">
           <Standing room={room} here={here} />
         </p>
+        <Link
+          to="/plan/classes"
+          className="no-print inline-flex min-h-11 items-center px-2 text-[13.5px] font-semibold underline underline-offset-4"
+        >
+          {t('classes')}
+        </Link>
         {mayMake && (
           <div className="no-print flex flex-wrap gap-2">
             <Button

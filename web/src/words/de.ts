@@ -18,6 +18,7 @@ import { cost } from './de/cost.ts';
 import { cases } from './de/cases.ts';
 import { faults } from './de/faults.ts';
 import { files } from './de/files.ts';
+import { classes } from './de/classes.ts';
 import { months } from './de/months.ts';
 import { forecasts } from './de/forecasts.ts';
 import { steps } from './de/steps.ts';
@@ -50,6 +51,7 @@ export const de: Record<WordKey, string> = {
   ...plan,
   ...cost,
   ...cases,
+  ...classes,
   ...faults,
   ...files,
   ...months,

@@ -18,6 +18,7 @@ import { cost } from './en/cost.ts';
 import { cases } from './en/cases.ts';
 import { faults } from './en/faults.ts';
 import { files } from './en/files.ts';
+import { classes } from './en/classes.ts';
 import { months } from './en/months.ts';
 import { forecasts } from './en/forecasts.ts';
 import { steps } from './en/steps.ts';
@@ -49,6 +50,7 @@ export const en = {
   ...plan,
   ...cost,
   ...cases,
+  ...classes,
   ...faults,
   ...files,
   ...months,

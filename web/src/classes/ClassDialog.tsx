@@ -1,0 +1,384 @@
+import { X } from 'lucide-react';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import type {
+  ClassPlan,
+  ClassView,
+  IngredientRecord,
+  MouldRecord,
+  Recipe,
+  StockItem,
+} from '@wunsch/contract';
+import { CLASS_NEEDS, CLASS_STEPS, FELT_UM } from '@wunsch/core/classes';
+import { useRead } from '../shell/door.tsx';
+import { newId } from '../shell/entry.ts';
+import { useEntryHere } from '../shell/useEntryHere.ts';
+import { Button } from '../ui/Button.tsx';
+import { Dialog } from '../ui/Dialog.tsx';
+import { SelectField, TextArea, TextField } from '../ui/Field.tsx';
+import { MoneyField, QuantityField } from '../ui/QuantityField.tsx';
+import { useWords } from '../words/words.tsx';
+
+/** What can be poured at a class. */
+const POURED: ReadonlySet<string> = new Set([
+  'chocolate',
+  'blocks',
+  'couverture',
+  'tempered chocolate',
+  'liquor',
+]);
+
+/** Sugar in 100 g from which an ingredient makes sweeter, g. */
+const SWEET = 75;
+
+/** Shares of cacao typed with commas between; null where they are none. */
+export function readSweetness(text: string): number[] | null {
+  const parts = text
+    .split(/[;,/\s]+/)
+    .map((p) => p.replace(/%$/, ''))
+    .filter(Boolean)
+    .map(Number);
+  const good = parts.length > 0 && parts.length <= 8 && parts.every((p) => p > 0 && p <= 100);
+  return good ? [...new Set(parts)] : null;
+}
+
+/** An instant as a field for date and time shows it, in local time. */
+function localTime(iso: string): string {
+  const at = new Date(iso);
+  const two = (n: number) => String(n).padStart(2, '0');
+  return `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}T${two(at.getHours())}:${two(at.getMinutes())}`;
+}
+
+/** Planning a class, or changing one. */
+export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => void }) {
+  const words = useWords();
+  const { t } = words;
+  const send = useEntryHere();
+  const navigate = useNavigate();
+  const { data: ingredients = [] } = useRead<IngredientRecord[]>('/api/ingredients');
+  const { data: recipes = [] } = useRead<Recipe[]>('/api/recipes');
+  const { data: stock = [] } = useRead<StockItem[]>('/api/stock-items');
+  const { data: moulds = [] } = useRead<MouldRecord[]>('/api/moulds');
+  const [title, setTitle] = useState(of?.title ?? '');
+  const [date, setDate] = useState(of ? localTime(of.startsAt) : '');
+  const [minutes, setMinutes] = useState<number | null>(of?.minutes ?? 120);
+  const [places, setPlaces] = useState<number | null>(of?.places ?? 8);
+  const [price, setPrice] = useState(of?.price ?? 0);
+  const [base, setBase] = useState(of ? `${of.base.of}:${of.base.id}` : '');
+  const [mouldId, setMouldId] = useState(of?.mouldId ?? '');
+  const [barMg, setBarMg] = useState<number | null>(of?.barMg ?? 40_000);
+  const [barsEach, setBarsEach] = useState<number | null>(of?.barsEach ?? 3);
+  const [sugarId, setSugarId] = useState(of?.sugarId ?? '');
+  const [sweetness, setSweetness] = useState(of?.sweetness.join(', ') ?? '80, 70, 60');
+  const [flavours, setFlavours] = useState<{ ingredientId: string; percent: number | null }[]>(
+    of?.flavours ?? [],
+  );
+  const [flavoursEach, setFlavoursEach] = useState<number | null>(of?.flavoursEach ?? 2);
+  const [show, setShow] = useState<readonly string[]>(
+    of?.show ?? ['welcome', 'sort', 'winnow', 'grind', 'weigh', 'taste'],
+  );
+  const [scales, setScales] = useState<number | null>(of?.scales ?? 2);
+  const [eachGuest, setEachGuest] = useState(of?.eachGuest ?? 0);
+  const [fixed, setFixed] = useState(of?.fixed ?? 0);
+  const [hours, setHours] = useState<number | null>(of?.hours ?? 4);
+  const [note, setNote] = useState(of?.note ?? '');
+  const sugars = ingredients.filter((i) => i.cacao === 'none' && i.composition.sugar >= SWEET);
+  const sweet =
+    sugarId || sugars.find((i) => (i.crystalUm ?? Infinity) <= FELT_UM)?.id || sugars[0]?.id || '';
+  const bases = stock.filter((s) => POURED.has(s.material) && !s.onHold);
+  const shares = readSweetness(sweetness);
+  const missing = !title.trim()
+    ? 'class.missing.name'
+    : !date
+      ? 'class.missing.date'
+      : !base
+        ? 'class.missing.base'
+        : !sweet
+          ? 'class.missing.sugar'
+          : null;
+  const numbers = { minutes, places, barMg, barsEach, flavoursEach, scales, hours };
+  const isWhole = Object.values(numbers).every((v) => v !== null) && flavours.every((f) => f.percent);
+  const save = async (state: NonNullable<ClassPlan['state']> = of?.state ?? 'planned') => {
+    if (missing || !shares || !isWhole) return;
+    const [kind, baseId] = base.split(':') as ['parcel' | 'recipe', string];
+    const body: ClassPlan = {
+      title: title.trim(),
+      startsAt: new Date(date).toISOString(),
+      minutes: minutes!,
+      places: places!,
+      price,
+      base: { of: kind, id: baseId },
+      barMg: barMg!,
+      barsEach: barsEach!,
+      mouldId: mouldId || null,
+      sugarId: sweet,
+      sweetness: shares,
+      flavours: flavours.map((f) => ({ ...f, percent: f.percent! })),
+      flavoursEach: flavoursEach!,
+      show: CLASS_STEPS.filter((s) => show.includes(s)),
+      minutesOf: of?.minutesOf ?? {},
+      scales: scales!,
+      eachGuest,
+      fixed,
+      hours: hours!,
+      note,
+      state,
+    };
+    const id = of?.id ?? newId();
+    await send({
+      path: of ? `/api/classes/${id}/facts` : `/api/classes/${id}`,
+      body,
+      ...(of && { ifMatch: of.version }),
+      label: t(of ? 'class.done.changed' : 'class.done.planned', { title: body.title }),
+      undo: !of,
+    });
+    onClose();
+    if (!of) void navigate(`/plan/classes/${id}`);
+  };
+  const nameOf = (id: string) => words.word('ingredient', ingredients.find((i) => i.id === id)?.name ?? '?');
+  const free = ingredients.filter(
+    (i) => i.id !== sweet && !flavours.some((f) => f.ingredientId === i.id) && i.composition.water <= 30,
+  );
+  const recipesNow = recipes.filter((r) => r.current);
+  return (
+    <Dialog open onClose={onClose} title={t(of ? 'class.change' : 'classes.new')} wide>
+      <form
+        className="grid gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          void save().catch(() => undefined);
+        }}
+      >
+        <div className="grid gap-3 sm:grid-cols-2">
+          <TextField
+            label={t('class.name')}
+            value={title}
+            onChange={(e) => setTitle(e.target.value)}
+            maxLength={120}
+          />
+          <TextField
+            label={t('class.date')}
+            type="datetime-local"
+            value={date}
+            onChange={(e) => setDate(e.target.value)}
+          />
+          <QuantityField
+            label={t('class.minutes')}
+            dimension="duration"
+            unit="min"
+            value={minutes === null ? null : minutes * 60}
+            onChange={(s) => setMinutes(s === null ? null : Math.round(s / 60))}
+            min={20 * 60}
+            max={720 * 60}
+          />
+          <QuantityField
+            label={t('class.places')}
+            dimension="count"
+            value={places}
+            onChange={setPlaces}
+            min={1}
+            max={60}
+          />
+          <SelectField label={t('class.base')} value={base} onChange={(e) => setBase(e.target.value)}>
+            <option value="">–</option>
+            {bases.length > 0 && (
+              <optgroup label={t('class.base.hand')}>
+                {bases.map((s) => (
+                  <option key={s.id} value={`parcel:${s.id}`}>
+                    {[s.label || s.batchCode || s.lotCode, s.recipeName, words.mass(s.remainingMg)]
+                      .filter(Boolean)
+                      .join(' · ')}
+                  </option>
+                ))}
+              </optgroup>
+            )}
+            {of?.base.of === 'parcel' && !bases.some((s) => s.id === of.base.id) && (
+              <option value={base}>{of.baseName}</option>
+            )}
+            <optgroup label={t('class.base.recipe')}>
+              {recipesNow.map((r) => (
+                <option key={r.id} value={`recipe:${r.id}`}>
+                  {r.name}
+                </option>
+              ))}
+            </optgroup>
+          </SelectField>
+          <SelectField
+            label={t('class.sugar')}
+            value={sweet}
+            onChange={(e) => setSugarId(e.target.value)}
+            hint={t('class.sugar.hint', { um: FELT_UM })}
+          >
+            {sugars.map((i) => (
+              <option key={i.id} value={i.id}>
+                {[words.word('ingredient', i.name), i.crystalUm ? `${i.crystalUm} µm` : '']
+                  .filter(Boolean)
+                  .join(' · ')}
+              </option>
+            ))}
+          </SelectField>
+          <SelectField
+            label={t('class.mould')}
+            value={mouldId}
+            onChange={(e) => {
+              setMouldId(e.target.value);
+              const chosen = moulds.find((m) => m.id === e.target.value);
+              if (chosen) setBarMg(chosen.fillMg);
+            }}
+          >
+            <option value="">{t('class.mould.none')}</option>
+            {moulds
+              .filter((m) => m.active)
+              .map((m) => (
+                <option key={m.id} value={m.id}>
+                  {m.name}
+                </option>
+              ))}
+          </SelectField>
+          <QuantityField
+            key={mouldId}
+            label={t('class.bar')}
+            dimension="mass"
+            value={barMg}
+            onChange={setBarMg}
+            min={1000}
+            max={2_000_000}
+          />
+          <QuantityField
+            label={t('class.bars')}
+            dimension="count"
+            value={barsEach}
+            onChange={setBarsEach}
+            min={1}
+            max={40}
+          />
+          <TextField
+            label={t('class.sweetness')}
+            value={sweetness}
+            onChange={(e) => setSweetness(e.target.value)}
+            inputMode="text"
+            error={shares ? null : t('class.sweetness.wrong')}
+            hint={t('class.sweetness.hint')}
+          />
+        </div>
+        <fieldset className="min-w-0">
+          <legend className="mb-1 text-[12.5px] font-medium text-ink-2">{t('class.flavours')}</legend>
+          <ul className="grid gap-2">
+            {flavours.map((f, k) => (
+              <li key={f.ingredientId} className="flex flex-wrap items-end gap-2">
+                <span className="min-w-40 flex-1 self-center">{nameOf(f.ingredientId)}</span>
+                <QuantityField
+                  label={t('class.flavour.share')}
+                  dimension="percent"
+                  value={f.percent}
+                  onChange={(percent) =>
+                    setFlavours(flavours.map((x, i) => (i === k ? { ...x, percent } : x)))
+                  }
+                  min={0.1}
+                  max={60}
+                  className="w-28"
+                />
+                <Button
+                  aria-label={t('class.flavour.drop', { name: nameOf(f.ingredientId) })}
+                  onClick={() => setFlavours(flavours.filter((_, i) => i !== k))}
+                  icon={<X size={17} aria-hidden="true" />}
+                />
+              </li>
+            ))}
+          </ul>
+          {flavours.length < 16 && free.length > 0 && (
+            <SelectField
+              className="mt-2 max-w-sm"
+              label={t('class.flavour.add')}
+              value=""
+              onChange={(e) =>
+                e.target.value && setFlavours([...flavours, { ingredientId: e.target.value, percent: 8 }])
+              }
+            >
+              <option value="">–</option>
+              {free.map((i) => (
+                <option key={i.id} value={i.id}>
+                  {words.word('ingredient', i.name)}
+                </option>
+              ))}
+            </SelectField>
+          )}
+        </fieldset>
+        <fieldset>
+          <legend className="mb-1 text-[12.5px] font-medium text-ink-2">{t('class.show')}</legend>
+          <div className="flex flex-wrap gap-2">
+            {CLASS_STEPS.map((s) => (
+              <label key={s} className="flex min-h-11 items-center gap-2 rounded border border-edge px-3">
+                <input
+                  type="checkbox"
+                  checked={show.includes(s) || CLASS_NEEDS.includes(s)}
+                  disabled={CLASS_NEEDS.includes(s)}
+                  onChange={(e) => setShow(e.target.checked ? [...show, s] : show.filter((x) => x !== s))}
+                  className="size-5 accent-(--violet-text)"
+                />
+                {t(`class.step.${s}`)}
+              </label>
+            ))}
+          </div>
+        </fieldset>
+        <div className="grid gap-3 sm:grid-cols-3">
+          <QuantityField
+            label={t('class.flavours.each')}
+            dimension="count"
+            value={flavoursEach}
+            onChange={setFlavoursEach}
+            min={0}
+            max={6}
+          />
+          <QuantityField
+            label={t('class.scales')}
+            dimension="count"
+            value={scales}
+            onChange={setScales}
+            min={1}
+            max={20}
+          />
+          <QuantityField
+            label={t('class.hours')}
+            dimension="number"
+            value={hours}
+            onChange={setHours}
+            min={0}
+            max={200}
+            hint={t('class.hours.hint')}
+          />
+          <MoneyField label={t('class.price')} value={price} onChange={setPrice} />
+          <MoneyField
+            label={t('class.each')}
+            value={eachGuest}
+            onChange={setEachGuest}
+            hint={t('class.each.hint')}
+          />
+          <MoneyField
+            label={t('class.fixed')}
+            value={fixed}
+            onChange={setFixed}
+            hint={t('class.fixed.hint')}
+          />
+        </div>
+        <TextArea label={t('class.note')} value={note} onChange={(e) => setNote(e.target.value)} />
+        <div className="flex flex-wrap items-center gap-2">
+          <Button type="submit" look="main" disabled={missing !== null || !shares || !isWhole}>
+            {t(of ? 'class.save' : 'class.plan')}
+          </Button>
+          {of && (
+            <Button
+              look={of.state === 'planned' ? 'danger' : 'plain'}
+              onClick={() =>
+                void save(of.state === 'planned' ? 'called-off' : 'planned').catch(() => undefined)
+              }
+            >
+              {t(of.state === 'planned' ? 'class.call-off' : 'class.call-on')}
+            </Button>
+          )}
+          {missing && <p className="text-[13px] text-ink-2">{t(missing)}</p>}
+        </div>
+      </form>
+    </Dialog>
+  );
+}

@@ -1,0 +1,99 @@
+import { useState } from 'react';
+import type { ClassHold, ClassView } from '@wunsch/contract';
+import { newId } from '../shell/entry.ts';
+import { useEntryHere } from '../shell/useEntryHere.ts';
+import { Button } from '../ui/Button.tsx';
+import { Dialog } from '../ui/Dialog.tsx';
+import { TextArea } from '../ui/Field.tsx';
+import { QuantityField } from '../ui/QuantityField.tsx';
+import { useWords } from '../words/words.tsx';
+import { comingTo } from './classNames.ts';
+
+/** Closing a class: who came, and what it really used. */
+export function HoldDialog({ of, onClose }: { of: ClassView; onClose: () => void }) {
+  const words = useWords();
+  const { t } = words;
+  const send = useEntryHere();
+  const coming = comingTo(of);
+  const [came, setCame] = useState<readonly string[]>(() => coming.map((g) => g.id));
+  const [used, setUsed] = useState(() =>
+    of.needs.flatMap((n) =>
+      n.parcelId && n.massMg
+        ? [{ parcelId: n.parcelId, name: n.name, massMg: n.massMg as number | null, onHandMg: n.onHandMg }]
+        : [],
+    ),
+  );
+  const [note, setNote] = useState('');
+  const save = async () => {
+    const body: ClassHold = {
+      cameIds: [...came],
+      lines: used.flatMap(({ parcelId, massMg }) =>
+        massMg ? [{ parcelId, massMg, stepId: newId(), takenId: newId(), lossId: newId() }] : [],
+      ),
+      note,
+    };
+    await send({
+      path: `/api/classes/${of.id}/held`,
+      body,
+      label: t('class.done.held', { title: of.title }),
+      undo: true,
+    });
+    onClose();
+  };
+  return (
+    <Dialog open onClose={onClose} title={t('class.hold')} wide>
+      <form
+        className="grid gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          void save().catch(() => undefined);
+        }}
+      >
+        <p className="text-[13.5px] text-ink-2">{t('class.hold.text')}</p>
+        <fieldset>
+          <legend className="mb-1 text-[13px] font-medium text-ink-2">{t('class.hold.came')}</legend>
+          <div className="flex flex-wrap gap-2">
+            {coming.map((g) => (
+              <label key={g.id} className="flex min-h-11 items-center gap-2 rounded border border-edge px-3">
+                <input
+                  type="checkbox"
+                  checked={came.includes(g.id)}
+                  onChange={(e) =>
+                    setCame(e.target.checked ? [...came, g.id] : came.filter((x) => x !== g.id))
+                  }
+                  className="size-5 accent-(--violet-text)"
+                />
+                {g.name}
+              </label>
+            ))}
+          </div>
+        </fieldset>
+        {used.length === 0 ? (
+          <p className="text-[13.5px] text-ink-2">{t('class.hold.none')}</p>
+        ) : (
+          <div className="grid gap-3 sm:grid-cols-2">
+            {used.map((u, k) => (
+              <QuantityField
+                key={u.parcelId}
+                label={`${t('class.hold.used')}: ${words.word('ingredient', u.name)}`}
+                dimension="mass"
+                value={u.massMg}
+                onChange={(massMg) => setUsed(used.map((x, i) => (i === k ? { ...x, massMg } : x)))}
+                min={1}
+                max={u.onHandMg ?? undefined}
+                hint={
+                  u.onHandMg === null ? undefined : t('class.needs.here', { mass: words.mass(u.onHandMg) })
+                }
+                optional
+              />
+            ))}
+          </div>
+        )}
+        <TextArea label={t('class.note')} value={note} onChange={(e) => setNote(e.target.value)} />
+        <Button type="submit" look="main" className="justify-self-start">
+          {t('class.hold.close')}
+        </Button>
+      </form>
+    </Dialog>
+  );
+}
