@@ -1,9 +1,9 @@
 import { IntlMessageFormat } from 'intl-messageformat';
 import type { ClassView } from '@wunsch/contract';
 import { classWordsDe, classWordsEn, type ClassWord } from '@wunsch/core/classes';
-import { LABEL_WORDS } from '@wunsch/core/label';
+import { ingredientName, LABEL_WORDS } from '@wunsch/core/label';
 import { Sheet } from '@wunsch/core/print';
-import { formatMass, writeNumber } from '@wunsch/core/quantity';
+import { formatMass, formatQuantity, writeNumber } from '@wunsch/core/quantity';
 import { labelType } from '../stations/mould/index.ts';
 
 const MINUTE = 60_000;
@@ -32,6 +32,14 @@ function penOf({ language, massSystem, timeZone }: Hand) {
     t: (key: ClassWord, params: Record<string, string> = {}) =>
       String(new IntlMessageFormat(words[key], language).format(params)),
     mass: (mg: number) => formatMass(mg, massSystem, language),
+    /** As the scale shows it, to its division. */
+    weighed: (mg: number) =>
+      formatQuantity(mg, {
+        dimension: 'mass',
+        unit: massSystem === 'pounds' ? 'oz' : 'g',
+        locale: language,
+        decimals: massSystem === 'pounds' ? 2 : 1,
+      }),
     percent: (value: number) => `${writeNumber(value, 0, language)}\u00a0%`,
     allergen: (name: string) => LABEL_WORDS[language].allergens[name] ?? name,
     clock: (ms: number) => clock.format(new Date(ms)),
@@ -97,7 +105,9 @@ export async function hostSheet(view: ClassView, hand: Hand): Promise<Uint8Array
   sheet.space(4);
   sheet.text(t('class.paper.weigh'), { sizePt: 13, bold: true });
   const flavoursOf = (g: ClassView['guests'][number]) =>
-    (g.bar?.flavours ?? []).map((f) => `${f.name} ${pen.mass(f.massMg)}`).join(', ');
+    (g.bar?.flavours ?? [])
+      .map((f) => `${ingredientName(f.name, hand.language).text} ${pen.weighed(f.massMg)}`)
+      .join(', ');
   const parts = [5, 3, 3, 3, 7];
   const rowOf = (cells: string[], bold = false) =>
     sheet.row(
@@ -117,8 +127,8 @@ export async function hostSheet(view: ClassView, hand: Hand): Promise<Uint8Array
       g.bar
         ? [
             g.name,
-            pen.mass(g.bar.baseMg),
-            pen.mass(g.bar.sugarMg),
+            pen.weighed(g.bar.baseMg),
+            pen.weighed(g.bar.sugarMg),
             pen.percent(g.bar.cacaoPercent),
             flavoursOf(g),
           ]
