@@ -260,6 +260,11 @@ export const PlanRoomView = z.object({
       week: z.array(z.array(z.tuple([z.number(), z.number()]))).nullable(),
     }),
   ),
+  /** Who is signed off where, and who needs no sign-off. */
+  signed: z.array(z.object({ personId: z.string(), station: z.enum(STATIONS) })),
+  free: z.array(z.string()),
+  /** Where the plan follows sign-offs, the stations at which there is nobody to follow. */
+  openStations: z.array(z.enum(STATIONS)),
   machines: z.array(
     z.object({
       id: z.string(),

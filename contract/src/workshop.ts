@@ -76,6 +76,8 @@ export const WorkshopPut = z.object({
       fruit: months.default(10),
     })
     .prefault({}),
+  /** Whether the plan gives a station’s work only to those signed off there. */
+  signedOnly: z.boolean().default(false),
   roast: RoastHabits.prefault({}),
   route: RouteHabits.prefault({}),
 });

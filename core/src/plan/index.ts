@@ -14,3 +14,4 @@ export * from './times.ts';
 export * from './verify.ts';
 export * from './whatIf.ts';
 export * from './workshop.ts';
+export * from './skills.ts';

@@ -1,7 +1,7 @@
 import { asc, desc, eq, sql } from 'drizzle-orm';
 import { KeptPlan, StoredOrder, WorkHoursPut, type Order, type PlanRoomView } from '@wunsch/contract';
 import { STATIONS, type Material, type Station } from '@wunsch/core/ledger';
-import { learnTimes, USUAL_WEEK, type PastTime } from '@wunsch/core/plan';
+import { allowedBySignOff, learnTimes, USUAL_WEEK, type PastTime } from '@wunsch/core/plan';
 import type { Db } from '../db/database.ts';
 import {
   absence,
@@ -12,6 +12,7 @@ import {
   mouldForm,
   person,
   recipe,
+  signOff,
   stockAim,
   workHours,
   workshop,
@@ -57,18 +58,28 @@ export async function loadPlanRoom(
   const lots = await loadLots(db);
   const past = await store.yields.load(lots.map((l) => l.id));
   const year = new Date(now).getUTCFullYear();
+  const workers = (await db.select().from(person).orderBy(asc(person.name))).filter(
+    (p) => p.active && (p.role === 'owner' || p.role === 'maker'),
+  );
+  const signed = await loadSigned(db);
+  const free = workers.filter((p) => p.role === 'owner').map((p) => p.id);
+  const people = workers.map(({ id, name, initials }) => {
+    const own = hours.people.find((p) => p.personId === id);
+    return { id, name, initials, stations: own?.stations ?? null, week: own?.week ?? null };
+  });
+  const allowed = settings.signedOnly
+    ? allowedBySignOff(people, signed, new Set(free))
+    : { people, open: [] };
   return {
     now: new Date(now).toISOString(),
     timeZone: hours.timeZone,
     week: hours.week,
     loudHours: hours.loudHours,
     holidays: holidaysFrom(hours.country, hours.region, year, year + 1),
-    people: (await db.select().from(person).orderBy(asc(person.name)))
-      .filter((p) => p.active && (p.role === 'owner' || p.role === 'maker'))
-      .map(({ id, name, initials }) => {
-        const own = hours.people.find((p) => p.personId === id);
-        return { id, name, initials, stations: own?.stations ?? null, week: own?.week ?? null };
-      }),
+    people: allowed.people,
+    openStations: allowed.open,
+    signed,
+    free,
     machines: (await db.select().from(machine).orderBy(asc(machine.name)))
       .filter((m) => m.active)
       .map(({ id, name, station, kind, minMg, maxMg, loud, places }) => ({
@@ -155,6 +166,14 @@ export async function loadPlanRoom(
     hours: { country: hours.country, region: hours.region, version: hours.version },
     kept: await loadKept(db),
   };
+}
+
+/** Who is signed off where. */
+async function loadSigned(db: Db) {
+  const rows = await db.select().from(signOff).where(eq(signOff.voided, false)).orderBy(signOff.at);
+  return rows.flatMap(({ personId, station }) =>
+    STATIONS.includes(station as Station) ? [{ personId, station: station as Station }] : [],
+  );
 }
 
 /** When the workshop works; the usual week where nobody has said, or what stands there cannot be understood. */

@@ -103,6 +103,30 @@ describe.each(DATABASES)('the plan on %s', (kind) => {
     expect((await room()).absences).toEqual([expect.objectContaining({ reason: 'fair', who: null })]);
   });
 
+  test('where the plan follows sign-offs, a station’s work goes to those signed off there; where nobody is, to anyone, and it is said', async () => {
+    const jo = v7();
+    await put('people', { name: 'Jo', initials: 'JO', role: 'maker', password: 'a sixth password' }, {}, jo);
+    await put('sign-offs', { personId: jo, station: 'roast' });
+    const [, before] = [await put('sign-offs', { personId: jo, station: 'sort' }), await room()];
+    const whose = (view: PlanRoomView, id: string) => view.people.find((p) => p.id === id)!.stations;
+    expect(whose(before, jo)).toBeNull();
+    expect(before.signed).toHaveLength(2);
+    const { version, createdAt: _, ...habits } = (await shop.send('GET', '/api/session')).body.workshop;
+    const changed = await shop.send(
+      'PUT',
+      '/api/workshop',
+      { ...habits, signedOnly: true },
+      { 'if-match': `"${version}"` },
+    );
+    expect(changed.status).toBe(201);
+    const found = await room();
+    expect(whose(found, jo)).toEqual(['sort', 'roast']);
+    // The owner may everywhere, so that no station is without anyone.
+    expect(whose(found, found.free[0]!)).toBeNull();
+    expect(found.openStations).toEqual([]);
+    await shop.send('PUT', '/api/workshop', habits, { 'if-match': `"${version + 1}"` });
+  });
+
   describe('calendars', () => {
     const token = `${'a'.repeat(30)}-${v7()}`;
     const hash = createHash('sha256').update(token).digest('hex');

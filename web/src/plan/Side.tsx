@@ -1,7 +1,15 @@
 import { Link } from 'react-router';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import type { PlanRoomView } from '@wunsch/contract';
-import { UNATTENDED, type Broken, type Help, type Move, type PlannedStep } from '@wunsch/core/plan';
+import {
+  chancesToLearn,
+  openSpans,
+  UNATTENDED,
+  type Broken,
+  type Help,
+  type Move,
+  type PlannedStep,
+} from '@wunsch/core/plan';
 import { useMayMake } from '../shell/session.tsx';
 import { Button } from '../ui/Button.tsx';
 import { useWords, type Words } from '../words/words.tsx';
@@ -80,6 +88,7 @@ export function Side({
           {helps.length === 0 && <p className="mt-1 text-[13px] text-ink-3">{t('plan.no-help')}</p>}
         </section>
       )}
+      {plan && <Learning room={room} steps={plan.steps} />}
       {plan && plan.needs.materials.some((m) => m.shortMg > 0) && (
         <section>
           <h2 className="text-[13px] font-semibold text-ink-3">{t('plan.short')}</h2>
@@ -102,6 +111,70 @@ export function Side({
         </p>
       )}
     </div>
+  );
+}
+
+/** Most chances to learn shown at once. */
+const CHANCES = 5;
+
+const WEEK = 7 * 86_400_000;
+
+/** Who could stand beside whom this week; nothing in a workshop that signs nobody off. */
+function Learning({ room, steps }: { room: PlanRoomView; steps: readonly PlannedStep[] }) {
+  const words = useWords();
+  const { t } = words;
+  const chances = useMemo(() => {
+    if (room.signed.length === 0) return [];
+    const spans = new Map(
+      room.people.map((p) => [
+        p.id,
+        openSpans(
+          room,
+          p.week ?? room.week,
+          room.absences.filter((a) => a.who === null || a.who === p.id),
+          8,
+        ),
+      ]),
+    );
+    return chancesToLearn({
+      steps,
+      people: room.people,
+      signed: room.signed,
+      free: new Set(room.free),
+      from: room.now,
+      until: new Date(Date.parse(room.now) + WEEK).toISOString(),
+      isThere: (id, start, end) =>
+        (spans.get(id) ?? []).some(([a, b]) => a <= Date.parse(start) && b >= Date.parse(end)),
+    });
+  }, [room, steps]);
+  return (
+    <>
+      {room.openStations.length > 0 && (
+        <p className="text-[13px] text-ink-2">
+          {t('plan.open-stations', {
+            stations: room.openStations.map((s) => t(`station.${s}`)).join(', '),
+          })}
+        </p>
+      )}
+      {chances.length > 0 && (
+        <section>
+          <h2 className="text-[13px] font-semibold text-ink-3">{t('plan.learn')}</h2>
+          <ul className="mt-1 grid gap-1 text-[13.5px]">
+            {chances.slice(0, CHANCES).map((c) => (
+              <li key={`${c.personId} ${c.station}`}>
+                {t('plan.learn.row', {
+                  who: whoName(room, c.personId),
+                  station: t(`station.${c.station}`),
+                  teacher: whoName(room, c.teacherId),
+                  when: words.when(c.start),
+                  code: c.code,
+                })}
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </>
   );
 }
 

@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { mutate } from 'swr';
 import type { Person, SkillsView } from '@wunsch/contract';
 import { STATIONS, type Station } from '@wunsch/core/ledger';
 import { useRead } from '../shell/door.tsx';
@@ -46,6 +47,7 @@ export function SkillsPanel() {
   return (
     <Panel title={t('skills')}>
       <p className="mb-3 max-w-prose text-[13.5px]">{t('skills.text')}</p>
+      <SignedOnly />
       <div className="overflow-x-auto">
         <table className="text-[13.5px]">
           <thead>
@@ -102,5 +104,35 @@ export function SkillsPanel() {
         </p>
       )}
     </Panel>
+  );
+}
+
+/** Whether the plan follows sign-offs; an owner’s to say. */
+function SignedOnly() {
+  const { t } = useWords();
+  const { workshop, person } = useSession();
+  const send = useEntryHere();
+  const { version, createdAt: _, ...habits } = workshop;
+  return (
+    <label className="mb-3 flex min-h-11 items-center gap-3 text-[13.5px]">
+      <input
+        type="checkbox"
+        checked={workshop.signedOnly ?? false}
+        disabled={person.role !== 'owner'}
+        onChange={(e) =>
+          void send({
+            path: '/api/workshop',
+            body: { ...habits, signedOnly: e.target.checked },
+            ifMatch: version,
+            label: t('done.settings'),
+          }).then(
+            () => mutate('/api/session'),
+            () => undefined,
+          )
+        }
+        className="size-5 accent-(--violet-text)"
+      />
+      {t('skills.plan')}
+    </label>
   );
 }

@@ -104,6 +104,7 @@ export const practice: Record<keyof typeof en, string> = {
   skills: 'Wer wo arbeitet',
   'skills.text':
     'Gib Leute an den Stationen frei, an denen sie allein arbeiten dürfen. Das tun Inhaber, und wer an einer Station freigegeben ist, für andere dort. Solange an einer Station niemand freigegeben ist, wird davon nichts gesagt.',
+  'skills.plan': 'Der Plan gibt die Arbeit einer Station nur denen, die dort freigegeben sind.',
   'skills.by': 'freigegeben von {by}, {when}',
   'skills.not': 'nicht freigegeben',
   'skills.practised': 'geübt auf Stufe {level}: {points} von 100',

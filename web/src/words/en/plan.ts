@@ -68,6 +68,9 @@ export const plan = {
   'plan.holds-back': 'What holds it back',
   'plan.busiest': '{who} works {share} of the time there is until the last promise.',
   'plan.cabinet': 'The cabinet',
+  'plan.learn': 'Who could learn what this week',
+  'plan.learn.row': '{who}: {station} beside {teacher}, {when}, {code}',
+  'plan.open-stations': 'Nobody is signed off at {stations}: the work there goes to anyone.',
   'plan.no-help':
     'One more grinder, six more moulds or somebody’s evenings would bring nothing forward by half a day.',
   'plan.help.second': 'A second {name} would bring {order} forward by {by}.',

@@ -99,6 +99,7 @@ export const practice = {
   skills: 'Who works where',
   'skills.text':
     'Sign people off at the stations they may work at alone. Owners do, and those who are signed off at a station do for others there. Until anybody is signed off at a station nothing is said of it.',
+  'skills.plan': 'The plan gives a station’s work only to those signed off there.',
   'skills.by': 'signed off by {by}, {when}',
   'skills.not': 'not signed off',
   'skills.practised': 'practised at level {level}: {points} of 100',
