@@ -6,6 +6,7 @@ import { and, eq } from 'drizzle-orm';
 import { schema, serve, tokenHash, type Store } from '@wunsch/server';
 import { writeCases } from './cases.ts';
 import { writeClasses } from './classes.ts';
+import { writeSkills } from './skills.ts';
 import { acceptPlan } from './orders.ts';
 import { takeStock } from './sales.ts';
 import { HIDDEN_OVEN } from './roast.ts';
@@ -74,6 +75,7 @@ await serve({
     const count = await fillSaltmarsh(store, { now: Date.now() });
     console.log(`made Saltmarsh Row from ${count} entries`);
     await takeStock(store);
+    await writeSkills(store, Date.now());
     await writeCases(store, Date.now());
     await writeClasses(store, Date.now());
     await acceptPlan(store, Date.now());

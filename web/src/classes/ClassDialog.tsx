@@ -83,8 +83,9 @@ export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => vo
   const [hours, setHours] = useState<number | null>(of?.hours ?? 4);
   const [note, setNote] = useState(of?.note ?? '');
   const sugars = ingredients.filter((i) => i.cacao === 'none' && i.composition.sugar >= SWEET);
-  const sweet =
-    sugarId || sugars.find((i) => (i.crystalUm ?? Infinity) <= FELT_UM)?.id || sugars[0]?.id || '';
+  // The finest there is, unless another is chosen.
+  const finest = [...sugars].sort((a, b) => (a.crystalUm ?? Infinity) - (b.crystalUm ?? Infinity))[0];
+  const sweet = sugarId || finest?.id || '';
   const bases = stock.filter((s) => POURED.has(s.material) && !s.onHold);
   const shares = readSweetness(sweetness);
   const missing = !title.trim()
