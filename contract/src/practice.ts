@@ -1,8 +1,9 @@
 import { z } from 'zod';
+import { AIR, BOWL_PLACES } from '@wunsch/core/trainer';
 import { Id } from './common.ts';
 
 /** What can be practised. */
-export const LESSONS = ['roast', 'temper'] as const;
+export const LESSONS = ['roast', 'winnow', 'grind', 'temper'] as const;
 
 /** One of {@link LESSONS}: the station whose page it is at. */
 export const LessonName = z.enum(LESSONS);
@@ -12,11 +13,14 @@ export type LessonName = z.infer<typeof LessonName>;
 /** 1 nothing hidden, 2 a machine and probe of their own, 3 something goes wrong besides. */
 export const Level = z.union([z.literal(1), z.literal(2), z.literal(3)]);
 
+/** Fastest a practice’s clock goes: a mill runs for days. */
+export const FASTEST = 3600;
+
 /** Beginning to practise. */
 export const PracticeBegin = z.object({
   lesson: LessonName.default('roast'),
   level: Level.default(1),
-  speed: z.number().min(1).max(120).default(20),
+  speed: z.number().min(1).max(FASTEST).default(20),
 });
 
 /** A practice that has begun: its page below `/practice/:id`, and its clock. */
@@ -32,6 +36,38 @@ export const Practice = z.object({
 });
 /** See {@link Practice}. */
 export type Practice = z.infer<typeof Practice>;
+
+/** What hands do that no screen of a station needs to be told: moving the bowl, running the winnower, picking a sample, taking a drop. */
+export const PracticeHand = z.discriminatedUnion('act', [
+  z.object({ act: z.literal('put'), place: z.enum(BOWL_PLACES) }),
+  z.object({ act: z.literal('run'), air: z.number().min(AIR.least).max(AIR.most) }),
+  z.object({ act: z.literal('pick'), of: z.enum(['husk', 'nib']) }),
+  z.object({ act: z.literal('measure') }),
+]);
+/** See {@link PracticeHand}. */
+export type PracticeHand = z.infer<typeof PracticeHand>;
+
+/** What hands then see. */
+export const PracticeSaid = z.discriminatedUnion('what', [
+  /** Portions left in the hopper, and what the scale says of both bins. */
+  z.object({ what: z.literal('bins'), left: z.int(), nibsMg: z.number(), huskMg: z.number() }),
+  z.object({
+    what: z.literal('picked'),
+    of: z.enum(['husk', 'nib']),
+    sampleMg: z.number(),
+    foundMg: z.number(),
+    pieces: z.int(),
+  }),
+  /** Drops under a micrometer, µm. */
+  z.object({ what: z.literal('drops'), um: z.array(z.number()), hours: z.number() }),
+]);
+/** See {@link PracticeSaid}. */
+export type PracticeSaid = z.infer<typeof PracticeSaid>;
+
+/** A practice after hands did something, with what they saw. */
+export const PracticeHeard = Practice.extend({ said: PracticeSaid.nullable() });
+/** See {@link PracticeHeard}. */
+export type PracticeHeard = z.infer<typeof PracticeHeard>;
 
 /** What a practice came to, and what went on where nobody could look. */
 export const PracticeScore = z.object({
@@ -56,7 +92,9 @@ export const PracticeScore = z.object({
   /** What really went on: minutes, and a value of each series at each of them. */
   replay: z.object({
     minutes: z.array(z.number()),
-    series: z.array(z.object({ name: z.string(), unit: z.enum(['°C', '%']), values: z.array(z.number()) })),
+    series: z.array(
+      z.object({ name: z.string(), unit: z.enum(['°C', '%', 'µm']), values: z.array(z.number()) }),
+    ),
     /** What hands did, by the minute. */
     hands: z.array(z.object({ minutes: z.number(), what: z.string() })),
   }),

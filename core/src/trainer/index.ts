@@ -1,3 +1,5 @@
 export * from './bowl.ts';
+export * from './grind.ts';
 export * from './roast.ts';
 export * from './score.ts';
+export * from './winnow.ts';

@@ -9,8 +9,24 @@ export interface Mark {
   wanted: number | null;
 }
 
-/** What a practice can be judged by: at the bowl, at the oven. */
-export type MarkId = 'crystals' | 'window' | 'melted' | 'stirred' | 'dose' | 'acid' | 'evenness' | 'ceiling';
+/** What a practice can be judged by: at the bowl, at the oven, at the winnower, at the mill. */
+export type MarkId =
+  | 'crystals'
+  | 'window'
+  | 'melted'
+  | 'stirred'
+  | 'dose'
+  | 'acid'
+  | 'evenness'
+  | 'ceiling'
+  | 'husk'
+  | 'nib-lost'
+  | 'picked'
+  | 'weighed'
+  | 'grit'
+  | 'not-too-fine'
+  | 'read'
+  | 'read-last';
 
 /** What a practice came to. */
 export interface Score {

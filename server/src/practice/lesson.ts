@@ -1,6 +1,6 @@
-import type { PracticeScore } from '@wunsch/contract';
-import type { Person, Workshop } from '@wunsch/contract';
-import type { BowlPlace, PracticeLevel } from '@wunsch/core/trainer';
+import type { Person, PracticeHand, PracticeSaid, PracticeScore, Workshop } from '@wunsch/contract';
+import type { PracticeLevel } from '@wunsch/core/trainer';
+import { Problem } from '../http/problem.ts';
 import type { Store } from '../store/store.ts';
 
 /** What a lesson is begun with. */
@@ -19,8 +19,16 @@ export interface Lesson {
   path: string;
   /** Moves what is simulated on to now. */
   tick: () => Promise<void>;
-  /** Puts the bowl somewhere else, where the lesson has one. */
-  put?: (place: BowlPlace) => void;
+  /** What hands do and see, null where they see nothing; left out where there is nothing of it. */
+  hands?: (hand: PracticeHand) => PracticeSaid | null;
   /** What it comes to as it stands; final once the learner has ended the step. */
   score: () => Promise<PracticeScore>;
 }
+
+/** Refuses what this lesson’s hands cannot do. */
+export const notHere = (act: string) =>
+  new Problem({
+    status: 409,
+    code: 'not-in-hand',
+    detail: `there is nothing in this practice to ${act}`,
+  });

@@ -120,7 +120,7 @@ test('a bowl is practised: put here and there it follows, poured it is judged, a
   const batchId = body.path.split('/').at(-1);
   const here = `/api/practices/${body.id}`;
   const view = async () => (await shop.send('GET', `${inside}/api/batches/${batchId}`)).body;
-  expect((await shop.send('POST', `${here}/hands`, { place: 'cool' })).status).toBe(200);
+  expect((await shop.send('POST', `${here}/hands`, { act: 'put', place: 'cool' })).status).toBe(200);
   await pause(2500);
   const bowl = (v: Awaited<ReturnType<typeof view>>) =>
     v.series.find((s: { place: string }) => s.place === 'bowl');
@@ -169,9 +169,88 @@ test('a roast is judged by what went on in it, and its thermostat may stick', as
   const score = (await shop.send('GET', `${here}/score`)).body;
   expect(score.marks.map((m: { id: string }) => m.id)).toEqual(['dose', 'acid', 'evenness', 'ceiling']);
   expect(score).toMatchObject({ lesson: 'roast', level: 3, finished: false, verdict: null });
-  expect((await shop.send('POST', `${here}/hands`, { place: 'warm' })).body.code).toBe('no-bowl');
+  expect((await shop.send('POST', `${here}/hands`, { act: 'put', place: 'warm' })).body.code).toBe(
+    'not-in-hand',
+  );
   expect((await shop.send('POST', `${here}/clock`, { speed: -1 })).status).toBe(422);
   expect((await shop.send('POST', '/api/practices', { lesson: 'swim' })).status).toBe(422);
   expect((await shop.send('POST', '/api/practices', { level: 4 })).status).toBe(422);
   await shop.send('DELETE', here);
+});
+
+/** A lesson that has begun, with what is at hand in it. */
+async function lesson(name: 'winnow' | 'grind', speed: number) {
+  const { status, body } = await shop.send('POST', '/api/practices', { lesson: name, speed });
+  expect(status).toBe(201);
+  const inside = `/practice/${body.id}`;
+  const batchId = body.path.split('/').at(-1);
+  const view = async () => (await shop.send('GET', `${inside}/api/batches/${batchId}`)).body;
+  const [step] = (await view()).steps;
+  const put = (path: string, sent: object) => shop.send('PUT', `${inside}/api/${path}/${v7()}`, sent);
+  return {
+    hand: (act: object) => shop.send('POST', `/api/practices/${body.id}/hands`, act),
+    score: async () => (await shop.send('GET', `/api/practices/${body.id}/score`)).body,
+    note: (data: object) => put('observations', { stepId: step.id, data }),
+    weighOut: (material: string, massMg: number) =>
+      put('movements', { stepId: step.id, direction: 'out', material, massMg, parcelId: v7() }),
+    close: () =>
+      shop.send('PUT', `${inside}/api/steps/${step.id}/close`, {
+        remainder: null,
+        remainderId: v7(),
+        handsOnMinutes: 30,
+      }),
+    end: () => shop.send('DELETE', `/api/practices/${body.id}`),
+  };
+}
+
+test('winnowing practised: the hopper runs out, samples are of the last portion, and what is written down is judged', async () => {
+  const here = await lesson('winnow', 1);
+  expect((await here.hand({ act: 'pick', of: 'husk' })).body.code).toBe('bins-empty');
+  expect((await here.hand({ act: 'measure' })).body.code).toBe('not-in-hand');
+  expect((await here.hand({ act: 'run', air: 11 })).status).toBe(422);
+  expect((await here.score()).points).toBe(0);
+  let bins = { left: 1, nibsMg: 0, huskMg: 0 };
+  while (bins.left > 0) bins = (await here.hand({ act: 'run', air: 5 })).body.said;
+  expect(bins.nibsMg + bins.huskMg).toBe(4_000_000);
+  expect((await here.hand({ act: 'run', air: 5 })).body.code).toBe('hopper-empty');
+  for (const of of ['husk', 'nib'] as const) {
+    const { said } = (await here.hand({ act: 'pick', of })).body;
+    expect(said).toMatchObject({ what: 'picked', of, sampleMg: 100_000 });
+    const { foundMg, sampleMg, pieces } = said;
+    expect((await here.note({ kind: 'picked', of, foundMg, sampleMg, pieces: pieces || null })).status).toBe(
+      201,
+    );
+  }
+  expect((await here.weighOut('nibs', bins.nibsMg)).status).toBe(201);
+  expect((await here.weighOut('husk', bins.huskMg)).status).toBe(201);
+  expect((await here.close()).status).toBe(201);
+  const score = await here.score();
+  expect(score).toMatchObject({ lesson: 'winnow', finished: true, accident: null });
+  const of = (id: string) => score.marks.find((m: { id: string }) => m.id === id);
+  expect(of('weighed').points).toBe(15);
+  expect(of('picked').points).toBe(15);
+  expect(score.replay.minutes).toHaveLength(8);
+  const { practised } = (await shop.send('GET', '/api/skills')).body;
+  expect(practised).toContainEqual(expect.objectContaining({ lesson: 'winnow', points: score.points }));
+  await here.end();
+});
+
+test('grinding practised: a day goes by in seconds, drops scatter about what the paste is, and it is judged when drawn', async () => {
+  const here = await lesson('grind', 3600);
+  await pause(1200);
+  const first = (await here.hand({ act: 'measure' })).body.said;
+  expect(first.um).toHaveLength(3);
+  await pause(3000);
+  const later = (await here.hand({ act: 'measure' })).body.said;
+  expect(later.hours).toBeGreaterThan(first.hours + 2);
+  expect(Math.min(...first.um)).toBeGreaterThan(Math.max(...later.um));
+  await here.note({ kind: 'grit', method: 'micrometer', um: later.um[1] });
+  expect((await here.weighOut('chocolate', 3_000_000)).status).toBe(201);
+  expect((await here.close()).status).toBe(201);
+  const score = await here.score();
+  expect(score).toMatchObject({ lesson: 'grind', finished: true });
+  // Drawn within hours of a day's work: coarse, and it says so.
+  expect(score.marks[0]).toMatchObject({ id: 'grit', points: 0, wanted: 20 });
+  expect(score.replay.series[0].values.at(-1)).toBeCloseTo(score.marks[0].figure, 0);
+  await here.end();
 });

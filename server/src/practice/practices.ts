@@ -6,8 +6,10 @@ import { openMemory } from '../store/memory.ts';
 import type { Store } from '../store/store.ts';
 import { PracticeClock } from './clock.ts';
 import type { Lesson, LessonSetting } from './lesson.ts';
+import { grindLesson } from './grindLesson.ts';
 import { roastLesson } from './roastLesson.ts';
 import { temperLesson } from './temperLesson.ts';
+import { winnowLesson } from './winnowLesson.ts';
 
 /** Most practices at once: each is a database in memory. */
 const MOST = 4;
@@ -20,6 +22,8 @@ const TICK = 400;
 
 const LESSONS: Readonly<Record<LessonName, (setting: LessonSetting) => Promise<Lesson>>> = {
   roast: roastLesson,
+  winnow: winnowLesson,
+  grind: grindLesson,
   temper: temperLesson,
 };
 

@@ -1,7 +1,5 @@
-import { and, asc, eq } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { drawOvenAccident, scoreRoast, withAccident } from '@wunsch/core/trainer';
-import { readObservation } from '@wunsch/contract';
 import { normalDraw, seededRandom } from '@wunsch/core/numerics';
 import {
   makeBean,
@@ -14,8 +12,7 @@ import {
   type RoastPlan,
   type RoastRun,
 } from '@wunsch/core/roast';
-import { observation, step } from '../db/schema/index.ts';
-import { firstShop } from './firstShop.ts';
+import { firstStep } from './firstShop.ts';
 import type { Lesson, LessonSetting } from './lesson.ts';
 
 const PLAN: RoastPlan = {
@@ -42,54 +39,35 @@ const NOISE = 0.35;
  * follows what the learner does: a stir, an open door, another setting.
  */
 export async function roastLesson({ store, person, workshop, level, seed }: LessonSetting): Promise<Lesson> {
-  const ids = { machine: v7(), lot: v7(), parcel: v7(), batch: v7(), step: v7() };
-  const { actor, submit } = await firstShop(store, person, workshop, {
-    id: ids.machine,
-    name: 'Practice oven',
-    station: 'roast',
-    kind: 'fan oven',
-    minMg: 500_000,
-    maxMg: 3_000_000,
-  });
   const wanted = {
     doseMinutes: workshop.roast.doseMinutes ?? 12,
     acidGone: workshop.roast.acidGone ?? 0.5,
     stirSeconds: (workshop.roast.stirMinutes ?? 6) * 60,
     ceilingC: workshop.roast.ceilingC ?? 140,
   };
-  await submit('lot.receive', ids.lot, {
-    code: 'PR',
-    name: 'Practice beans',
-    massMg: 10_000_000,
-    receivedOn: new Date(store.now()).toISOString().slice(0, 10),
-    moisture: BEAN.moisture,
-    beansPer100g: BEAN.beansPer100g,
-    stepId: v7(),
-    movementId: v7(),
-    parcelId: ids.parcel,
-  });
-  await submit('batch.start', ids.batch, { code: 'PR-01', lotId: ids.lot });
-  const startedAt = store.now();
-  await submit('step.open', ids.step, {
-    batchId: ids.batch,
-    station: 'roast',
-    machineId: ids.machine,
-    startedAt: new Date(startedAt).toISOString(),
-    details: {
-      plan: PLAN,
-      load: 1,
-      loads: 1,
-      ceilingC: wanted.ceilingC,
-      stirSeconds: wanted.stirSeconds,
-      aim: { doseMinutes: wanted.doseMinutes, acidGone: wanted.acidGone },
+  const { ids, actor, startedAt, mine, notes } = await firstStep(
+    { store, person, workshop },
+    {
+      machine: {
+        name: 'Practice oven',
+        station: 'roast',
+        kind: 'fan oven',
+        minMg: 500_000,
+        maxMg: 3_000_000,
+      },
+      lot: { name: 'Practice beans', moisture: BEAN.moisture, beansPer100g: BEAN.beansPer100g },
+      station: 'roast',
+      details: {
+        plan: PLAN,
+        load: 1,
+        loads: 1,
+        ceilingC: wanted.ceilingC,
+        stirSeconds: wanted.stirSeconds,
+        aim: { doseMinutes: wanted.doseMinutes, acidGone: wanted.acidGone },
+      },
+      chargeMg: LOAD_MG,
     },
-  });
-  await submit('movement.add', v7(), {
-    stepId: ids.step,
-    direction: 'in',
-    parcelId: ids.parcel,
-    massMg: LOAD_MG,
-  });
+  );
 
   const random = seededRandom(seed);
   // At the first level the oven is as its kind usually is.
@@ -109,23 +87,13 @@ export async function roastLesson({ store, person, workshop, level, seed }: Less
   let run = simulate([]);
   let known = 0;
   let read = 0;
-  const handsOn = async (): Promise<RoastEvent[]> => {
-    const notes = await store.db
-      .select({ at: observation.at, data: observation.data })
-      .from(observation)
-      .where(
-        and(eq(observation.stepId, ids.step), eq(observation.kind, 'event'), eq(observation.voided, false)),
-      )
-      .orderBy(asc(observation.at));
-    return modelEvents(
-      notes.flatMap(({ at, data }) => {
-        const note = readObservation(data);
-        return note.kind === 'event' ? [{ name: note.name, at, value: note.value ?? null }] : [];
-      }),
+  const handsOn = async (): Promise<RoastEvent[]> =>
+    modelEvents(
+      (await notes('event')).flatMap(({ at, data }) =>
+        data.kind === 'event' ? [{ name: data.name, at, value: data.value ?? null }] : [],
+      ),
       new Date(startedAt).toISOString(),
     );
-  };
-  const mine = async () => (await store.db.select().from(step).where(eq(step.id, ids.step)))[0]!;
   return {
     path: `/roast/${ids.batch}`,
     score: async () => {

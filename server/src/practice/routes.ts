@@ -1,10 +1,18 @@
 import { z } from 'zod';
-import { Practice, PracticeBegin, PracticeScore, WorkshopPut } from '@wunsch/contract';
-import { BOWL_PLACES } from '@wunsch/core/trainer';
+import {
+  FASTEST,
+  Practice,
+  PracticeBegin,
+  PracticeHand,
+  PracticeHeard,
+  PracticeScore,
+  WorkshopPut,
+} from '@wunsch/contract';
 import type { FastifyRequest } from 'fastify';
 import { workshop } from '../db/schema/index.ts';
 import { Problem } from '../http/problem.ts';
 import type { App } from '../http/types.ts';
+import { notHere } from './lesson.ts';
 import type { Practice as Open, Practices } from './practices.ts';
 
 const IdParams = z.object({ id: z.string().regex(/^[\w-]{12}$/, 'the id of a practice') });
@@ -74,7 +82,7 @@ export function practiceRoutes(app: App, practices: Practices): void {
         tags,
         summary: 'Let the clock of one’s practice go faster, slower, or hold it (0)',
         params: IdParams,
-        body: z.object({ speed: z.number().min(0).max(120) }),
+        body: z.object({ speed: z.number().min(0).max(FASTEST) }),
         response: { 200: Practice },
       },
     },
@@ -90,22 +98,18 @@ export function practiceRoutes(app: App, practices: Practices): void {
     {
       schema: {
         tags,
-        summary: 'Put the bowl of one’s practice on warm water, on the bench, or over cool water',
+        summary:
+          'What hands do in one’s practice beside the screen: move the bowl, run the winnower, pick, take a drop',
         params: IdParams,
-        body: z.object({ place: z.enum(BOWL_PLACES) }),
-        response: { 200: Practice },
+        body: PracticeHand,
+        response: { 200: PracticeHeard },
       },
     },
     async (request) => {
       const practice = mine(request, request.params.id);
-      if (!practice.lesson.put)
-        throw new Problem({
-          status: 409,
-          code: 'no-bowl',
-          detail: 'this practice has no bowl to put anywhere',
-        });
-      practice.lesson.put(request.body.place);
-      return shown(practice);
+      const { hands } = practice.lesson;
+      if (!hands) throw notHere(request.body.act);
+      return { ...shown(practice), said: hands(request.body) };
     },
   );
 

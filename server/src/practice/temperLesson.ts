@@ -1,12 +1,9 @@
-import { and, asc, eq } from 'drizzle-orm';
 import { v7 } from 'uuid';
-import { readObservation } from '@wunsch/contract';
 import { normalDraw, seededRandom } from '@wunsch/core/numerics';
 import { temperatureAt } from '@wunsch/core/temper';
 import { bowlPath, drawBowl, runBowl, scoreBowl, type BowlHands, type BowlPlace } from '@wunsch/core/trainer';
-import { observation, step } from '../db/schema/index.ts';
-import { firstShop } from './firstShop.ts';
-import type { Lesson, LessonSetting } from './lesson.ts';
+import { firstStep } from './firstShop.ts';
+import { notHere, type Lesson, type LessonSetting } from './lesson.ts';
 
 const BOWL_MG = 3_000_000;
 
@@ -24,64 +21,28 @@ const REPLAY_EVERY = 20;
  * the bowl follows, with figures nobody is told.
  */
 export async function temperLesson({ store, person, workshop, level, seed }: LessonSetting): Promise<Lesson> {
-  const ids = { machine: v7(), lot: v7(), parcel: v7(), batch: v7(), step: v7() };
-  const { actor, submit } = await firstShop(store, person, workshop, {
-    id: ids.machine,
-    name: 'Practice bowl',
-    station: 'temper',
-    kind: 'bowl',
-  });
-  await submit('lot.receive', ids.lot, {
-    code: 'PR',
-    name: 'Practice couverture',
-    material: 'couverture',
-    massMg: 10_000_000,
-    receivedOn: new Date(store.now()).toISOString().slice(0, 10),
-    stepId: v7(),
-    movementId: v7(),
-    parcelId: ids.parcel,
-  });
-  await submit('batch.start', ids.batch, { code: 'PR-01', lotId: ids.lot });
-  const startedAt = store.now();
-  await submit('step.open', ids.step, {
-    batchId: ids.batch,
-    station: 'temper',
-    machineId: ids.machine,
-    startedAt: new Date(startedAt).toISOString(),
-    details: { method: 'bowl', chocolateType: 'dark' },
-  });
-  await submit('movement.add', v7(), {
-    stepId: ids.step,
-    direction: 'in',
-    parcelId: ids.parcel,
-    massMg: BOWL_MG,
-  });
+  const { ids, actor, startedAt, mine, notes } = await firstStep(
+    { store, person, workshop },
+    {
+      machine: { name: 'Practice bowl', station: 'temper', kind: 'bowl' },
+      lot: { name: 'Practice couverture', material: 'couverture' },
+      station: 'temper',
+      details: { method: 'bowl', chocolateType: 'dark' },
+      chargeMg: BOWL_MG,
+    },
+  );
 
   const bowl = drawBowl(seed, level);
   const random = seededRandom(seed + 1);
   const moved: { seconds: number; place: BowlPlace }[] = [];
   let read = 0;
   const seconds = () => Math.max(0, (store.now() - startedAt) / 1000);
-  const mine = async () => (await store.db.select().from(step).where(eq(step.id, ids.step)))[0]!;
-  const stirred = async (): Promise<BowlHands['stirred']> => {
-    const notes = await store.db
-      .select({ at: observation.at, data: observation.data })
-      .from(observation)
-      .where(
-        and(
-          eq(observation.stepId, ids.step),
-          eq(observation.kind, 'stirring'),
-          eq(observation.voided, false),
-        ),
-      )
-      .orderBy(asc(observation.at));
-    return notes.flatMap(({ at, data }) => {
-      const note = readObservation(data);
-      return note.kind === 'stirring'
-        ? [{ seconds: Math.max(0, (Date.parse(at) - startedAt) / 1000), level: note.level }]
-        : [];
-    });
-  };
+  const stirred = async (): Promise<BowlHands['stirred']> =>
+    (await notes('stirring')).flatMap(({ at, data }) =>
+      data.kind === 'stirring'
+        ? [{ seconds: Math.max(0, (Date.parse(at) - startedAt) / 1000), level: data.level }]
+        : [],
+    );
   const tick = async () => {
     if ((await mine()).status !== 'open') return;
     const now = seconds();
@@ -111,7 +72,11 @@ export async function temperLesson({ store, person, workshop, level, seed }: Les
   return {
     path: `/temper/${ids.batch}`,
     tick,
-    put: (place) => void moved.push({ seconds: seconds(), place }),
+    hands: (hand) => {
+      if (hand.act !== 'put') throw notHere(hand.act);
+      moved.push({ seconds: seconds(), place: hand.place });
+      return null;
+    },
     score: async () => {
       const { status, endedAt } = await mine();
       const end = Math.max(5, endedAt ? (Date.parse(endedAt) - startedAt) / 1000 : seconds());

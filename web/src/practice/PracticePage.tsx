@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import type { LessonName, Practice, SkillsView } from '@wunsch/contract';
+import { LESSONS, type LessonName, type Practice, type SkillsView } from '@wunsch/contract';
 import { useDoor, useRead } from '../shell/door.tsx';
 import { useSession } from '../shell/session.tsx';
 import { Button } from '../ui/Button.tsx';
@@ -8,9 +8,15 @@ import { Choice } from '../ui/Field.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { useWords } from '../words/words.tsx';
 
-const LESSONS = ['roast', 'temper'] as const satisfies readonly LessonName[];
 const LEVELS = ['1', '2', '3'] as const;
-const SPEEDS = ['5', '20', '60'] as const;
+
+/** How fast the clock may go: a mill runs for days. */
+const SPEEDS: Readonly<Record<LessonName, readonly string[]>> = {
+  roast: ['5', '20', '60'],
+  winnow: ['1', '5', '20'],
+  grind: ['600', '1800', '3600'],
+  temper: ['5', '20', '60'],
+};
 
 /** Where one begins to practise: the same screens over a simulated oven or bowl, on a fast clock, and nothing of it is kept but the score. */
 export default function PracticePage() {
@@ -22,7 +28,7 @@ export default function PracticePage() {
   const { data: skills } = useRead<SkillsView>('/api/skills');
   const [lesson, setLesson] = useState<LessonName>('roast');
   const [level, setLevel] = useState<(typeof LEVELS)[number]>('1');
-  const [speed, setSpeed] = useState<(typeof SPEEDS)[number]>('20');
+  const [speed, setSpeed] = useState('20');
   const [busy, setBusy] = useState(false);
   const [error, setError] = useState<string | null>(null);
   const best = (of: LessonName, at: string) =>
@@ -57,7 +63,10 @@ export default function PracticePage() {
                 label: t(`practice.${l}`),
                 note: t(`practice.${l}.note`),
               }))}
-              onChange={setLesson}
+              onChange={(next) => {
+                setLesson(next);
+                if (!SPEEDS[next].includes(speed)) setSpeed(SPEEDS[next][1]!);
+              }}
             />
           </Group>
           <p className="max-w-prose text-[13.5px] text-ink-2">{t(`practice.${lesson}.text`)}</p>
@@ -83,7 +92,7 @@ export default function PracticePage() {
             <Choice
               label={t('practice.speed')}
               value={speed}
-              options={SPEEDS.map((s) => ({ value: s, label: t('practice.times', { n: s }) }))}
+              options={SPEEDS[lesson].map((s) => ({ value: s, label: t('practice.times', { n: s }) }))}
               onChange={setSpeed}
             />
           </Group>

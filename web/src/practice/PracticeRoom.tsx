@@ -1,19 +1,28 @@
 import { useEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { SWRConfig } from 'swr';
-import type { LessonName, Practice, PracticeScore } from '@wunsch/contract';
+import type { LessonName, Practice, PracticeHand, PracticeHeard, PracticeScore } from '@wunsch/contract';
 import { DoorContext, openDoor, useDoor, useRead, type Door } from '../shell/door.tsx';
 import { useLiveUpdates, useRefresh } from '../shell/live.ts';
 import { useNow } from '../shell/now.ts';
 import { Button } from '../ui/Button.tsx';
 import { EmptyState } from '../ui/Panel.tsx';
 import { useWords } from '../words/words.tsx';
+import GrindPage from '../stations/grind/GrindPage.tsx';
 import RoastPage from '../stations/roast/RoastPage.tsx';
 import TemperPage from '../stations/temper/TemperPage.tsx';
+import WinnowPage from '../stations/winnow/WinnowPage.tsx';
 import { BowlHands } from './BowlHands.tsx';
+import { MillHands } from './MillHands.tsx';
 import { ScoreSheet } from './ScoreSheet.tsx';
+import { WinnowHands } from './WinnowHands.tsx';
 
-const PAGES = { roast: RoastPage, temper: TemperPage } as const satisfies Record<LessonName, unknown>;
+const PAGES = {
+  roast: RoastPage,
+  winnow: WinnowPage,
+  grind: GrindPage,
+  temper: TemperPage,
+} as const satisfies Record<LessonName, unknown>;
 
 /** How often it is asked whether the learner has ended the step, ms. */
 const ASK_EVERY = 2500;
@@ -68,6 +77,11 @@ function Room({ practice }: { practice: Practice }) {
   };
   const go = (to: number) =>
     void request<Practice>('POST', `${here}/clock`, { speed: to }).then(hear, () => undefined);
+  const hand = (what: PracticeHand) =>
+    request<PracticeHeard>('POST', `${here}/hands`, what).then((heard) => {
+      hear(heard);
+      return heard.said;
+    });
   const Page = PAGES[practice.lesson];
   return (
     <>
@@ -81,11 +95,10 @@ function Room({ practice }: { practice: Practice }) {
         />
       </DoorContext>
       {!finished && practice.lesson === 'temper' && (
-        <BowlHands
-          onPut={(place) => request<Practice>('POST', `${here}/hands`, { place }).then(hear)}
-          isHeld={speed === 0}
-        />
+        <BowlHands onPut={(place) => hand({ act: 'put', place })} isHeld={speed === 0} />
       )}
+      {!finished && practice.lesson === 'winnow' && <WinnowHands onHand={hand} />}
+      {!finished && practice.lesson === 'grind' && <MillHands onHand={hand} />}
       {score && (finished || watching) && <ScoreSheet score={score} />}
       {!finished && (
         <DoorContext value={door}>

@@ -3,12 +3,16 @@ import { PASSED, type MarkId } from '@wunsch/core/trainer';
 import { Panel } from '../ui/Panel.tsx';
 import { useWords, type Words } from '../words/words.tsx';
 import { Replay } from './Replay.tsx';
+import { ReplayLines } from './ReplayLines.tsx';
 
 /** A mark’s figure as the station writes it. */
 function figureOf(id: MarkId, value: number, words: Words): string {
   if (id === 'window' || id === 'melted' || id === 'ceiling') return words.temperature(value);
   if (id === 'dose' || id === 'evenness') return `${words.number(value, 1)} ${words.t('unit.min')}`;
-  return `${words.number(value, id === 'crystals' ? 2 : 0)} %`;
+  if (id === 'grit' || id === 'not-too-fine') return `${words.number(value, 1)} µm`;
+  if (id === 'read' || id === 'picked') return words.number(value);
+  if (id === 'read-last') return `${words.number(value, 1)} ${words.t('unit.h')}`;
+  return `${words.number(value, id === 'crystals' ? 2 : id === 'husk' || id === 'nib-lost' || id === 'weighed' ? 1 : 0)} %`;
 }
 
 /** What a practice came to: points with their reasons, and what really went on. */
@@ -62,7 +66,11 @@ export function ScoreSheet({ score }: { score: PracticeScore }) {
         )}
       </Panel>
       <Panel title={t('practice.replay')} aside={t('practice.replay.aside')}>
-        <Replay score={score} />
+        {score.lesson === 'winnow' || score.lesson === 'grind' ? (
+          <ReplayLines score={score} />
+        ) : (
+          <Replay score={score} />
+        )}
       </Panel>
     </div>
   );
