@@ -107,3 +107,52 @@ test('an empty workshop leads through its first batch, one step after the other'
     rmSync(directory, { recursive: true, force: true });
   }
 });
+
+test('winnowing practised: air turned by hand, both bins picked and noted on the station’s page, and judged as it stands', async ({
+  page,
+}) => {
+  test.setTimeout(120_000);
+  const directory = mkdtempSync(join(tmpdir(), 'wunsch-practice-'));
+  const port = await freePort();
+  const base = `http://127.0.0.1:${port}`;
+  const server = await startServer('server/dist/start.js', directory, port);
+  try {
+    await makeProbed(page.request, base, {
+      machine: { name: 'Ida', station: 'winnow', kind: 'winnower' },
+      lot: { code: 'NK', name: 'Nkondo', massMg: 20_000_000 },
+      batchCode: 'NK-01',
+    });
+    const main = page.getByRole('main');
+    await page.goto(`${base}/practice`);
+    await main.getByRole('radio', { name: /^Winnow/ }).click();
+    await expect(main.getByRole('radio', { name: '5 times' })).toBeVisible();
+    await main.getByRole('button', { name: 'Fill the hopper' }).click();
+    await expect(main.getByRole('heading', { name: /PR-01/ })).toBeVisible();
+    await expect(main.getByRole('button', { name: 'Pick husk out of nibs' })).toBeDisabled();
+    // By keyboard: one step gentler than the middle.
+    await main.getByRole('slider', { name: 'Air' }).focus();
+    await page.keyboard.press('ArrowLeft');
+    for (let left = 7; left >= 0; left -= 1) {
+      await main.getByRole('button', { name: 'Run half a kilo' }).click();
+      await expect(
+        main.getByText(left > 0 ? new RegExp(`^${left} portions? left`) : /^The hopper is empty/),
+      ).toBeVisible();
+    }
+    await main.getByRole('button', { name: 'Pick nib out of husk' }).click();
+    const told = main.getByText(/pieces of nib/);
+    await expect(told).toBeVisible();
+    const [, pieces, grams] = /(\d+) pieces of nib, ([\d.]+)\sg/.exec((await told.textContent())!)!;
+    // What hands found goes into the page as it would at work.
+    await main.getByRole('radio', { name: 'Nib in the husk' }).click();
+    await main.getByLabel('Sample', { exact: true }).fill('100 g');
+    await main.getByLabel('Nib found').fill(`${grams} g`);
+    await main.getByLabel('Pieces, if counted').fill(pieces!);
+    await main.getByRole('button', { name: 'Keep the sample' }).click();
+    await main.getByRole('button', { name: 'How does it stand' }).click();
+    await expect(main.getByText('1 of 2 were noted.')).toBeVisible({ timeout: 15_000 });
+    await expect(main.getByText('Nib blown away', { exact: true })).toBeVisible();
+  } finally {
+    await stopServer(server);
+    rmSync(directory, { recursive: true, force: true });
+  }
+});

@@ -150,6 +150,8 @@ export function scoreWinnow(
       wanted: 100 * least,
     }),
     { id: 'picked', of: 15, points: Math.round(7.5 * both), figure: both, wanted: 2 },
-    falling('weighed', 15, { error: wrong, none: 0.05, figure: 100 * wrong, wanted: 0 }),
+    told.nibsMg === null || told.huskMg === null
+      ? { id: 'weighed', of: 15, points: 0, figure: null, wanted: null }
+      : falling('weighed', 15, { error: wrong, none: 0.05, figure: 100 * wrong, wanted: 0 }),
   ]);
 }

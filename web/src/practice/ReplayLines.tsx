@@ -19,6 +19,8 @@ export function ReplayLines({ score }: { score: PracticeScore }) {
         xTitle={t(isMill ? 'unit.h' : 'practice.portion')}
         yTitle={series[0]?.unit ?? ''}
         yMin={0}
+        // Room at the end for the lines’ names.
+        xMax={isMill ? undefined : (minutes.at(-1) ?? 1) + 1.5}
         xFormat={(v) => words.number(v, isMill && v % 1 ? 1 : 0)}
         series={series.map((s) => ({
           name: t(`practice.series.${s.name as 'grit'}`),

@@ -19,6 +19,8 @@ function figureOf(id: MarkId, value: number, words: Words): string {
 export function ScoreSheet({ score }: { score: PracticeScore }) {
   const words = useWords();
   const { t } = words;
+  // At the winnower and the mill no probe reads along.
+  const isByTouch = score.lesson === 'winnow' || score.lesson === 'grind';
   return (
     <div className="grid gap-2 p-3 sm:px-4 lg:grid-cols-[1fr_1.5fr]">
       <Panel title={t(score.finished ? 'practice.score' : 'practice.score.so-far')}>
@@ -65,12 +67,8 @@ export function ScoreSheet({ score }: { score: PracticeScore }) {
           </p>
         )}
       </Panel>
-      <Panel title={t('practice.replay')} aside={t('practice.replay.aside')}>
-        {score.lesson === 'winnow' || score.lesson === 'grind' ? (
-          <ReplayLines score={score} />
-        ) : (
-          <Replay score={score} />
-        )}
+      <Panel title={t('practice.replay')} aside={isByTouch ? undefined : t('practice.replay.aside')}>
+        {isByTouch ? <ReplayLines score={score} /> : <Replay score={score} />}
       </Panel>
     </div>
   );
