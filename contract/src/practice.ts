@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { AIR, BOWL_PLACES } from '@wunsch/core/trainer';
+import { AIR, BOWL_PLACES, PALATE_EXERCISES, TASTES } from '@wunsch/core/trainer';
 import { Id } from './common.ts';
 
 /** What can be practised. */
@@ -9,6 +9,9 @@ export const LESSONS = ['roast', 'winnow', 'grind', 'temper'] as const;
 export const LessonName = z.enum(LESSONS);
 /** See {@link LessonName}. */
 export type LessonName = z.infer<typeof LessonName>;
+
+/** What a score can be of: the lessons, and tasting solutions. */
+export const SKILLS_PRACTISED = [...LESSONS, 'taste'] as const;
 
 /** 1 nothing hidden, 2 a machine and probe of their own, 3 something goes wrong besides. */
 export const Level = z.union([z.literal(1), z.literal(2), z.literal(3)]);
@@ -102,6 +105,24 @@ export const PracticeScore = z.object({
 /** See {@link PracticeScore}. */
 export type PracticeScore = z.infer<typeof PracticeScore>;
 
+/** Cups that were tasted blind: what was in them, and what the taster said of each. */
+export const PalateTest = z.object({
+  exercise: z.enum(PALATE_EXERCISES),
+  cups: z
+    .array(
+      z.object({
+        code: z.string().regex(/^[1-9]\d\d$/),
+        taste: z.enum(TASTES),
+        strength: z.number().min(0).max(5),
+      }),
+    )
+    .min(2)
+    .max(20),
+  answers: z.array(z.union([z.enum(TASTES), z.number().min(0).max(10)])).max(20),
+});
+/** See {@link PalateTest}. */
+export type PalateTest = z.infer<typeof PalateTest>;
+
 /** Signing somebody off at a station: they may work there alone. */
 export const SkillSign = z.object({ personId: Id, station: z.string().min(1).max(40) });
 /** See {@link SkillSign}. */
@@ -122,7 +143,7 @@ export const SkillsView = z.object({
   practised: z.array(
     z.object({
       personId: Id,
-      lesson: LessonName,
+      lesson: z.enum(SKILLS_PRACTISED),
       level: Level,
       points: z.int(),
       times: z.int(),

@@ -159,6 +159,8 @@ for (const { theme, language, width, height } of SETTINGS) {
       '/plan',
       '/plan?zoom=day',
       '/plan?zoom=season',
+      '/practice',
+      '/practice/palate',
       '/plan/list',
       '/plan/classes',
       ...classes.map((c) => `/plan/classes/${c.id}`),

@@ -47,6 +47,7 @@ const ForecastsPage = lazy(() => import('./ledger/forecasts/ForecastsPage.tsx'))
 const ImportPage = lazy(() => import('./ledger/import/ImportPage.tsx'));
 const YearLetter = lazy(() => import('./ledger/yield/YearLetter.tsx'));
 const LedgerPage = lazy(() => import('./ledger/LedgerPage.tsx'));
+const PalatePage = lazy(() => import('./practice/PalatePage.tsx'));
 const PracticePage = lazy(() => import('./practice/PracticePage.tsx'));
 const PracticeRoom = lazy(() => import('./practice/PracticeRoom.tsx'));
 const PlanPage = lazy(() => import('./plan/PlanPage.tsx'));
@@ -131,6 +132,7 @@ function useRouter(onLanguage: (language: Language) => void) {
           { path: 'case/new', element: <NewCase /> },
           { path: 'case/:caseId', element: <CasePage /> },
           { path: 'practice', element: <PracticePage /> },
+          { path: 'practice/palate', element: <PalatePage /> },
           { path: 'practice/:practiceId/:station/:batchId', element: <PracticeRoom /> },
           { path: 'plan', element: <PlanPage /> },
           { path: 'plan/list', element: <PlanListPage /> },

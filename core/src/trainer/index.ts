@@ -3,3 +3,4 @@ export * from './grind.ts';
 export * from './roast.ts';
 export * from './score.ts';
 export * from './winnow.ts';
+export * from './palate.ts';

@@ -1,8 +1,9 @@
 import { and, eq } from 'drizzle-orm';
 import { z } from 'zod';
-import { LessonName, Level, SkillSign } from '@wunsch/contract';
+import { Level, PalateTest, SkillSign, SKILLS_PRACTISED } from '@wunsch/contract';
+import { judgePalate, PALATE_EXERCISES } from '@wunsch/core/trainer';
 import { STATIONS } from '@wunsch/core/ledger';
-import { handler, lineOf, MAKERS, type Context, type Handler } from '../commands/command.ts';
+import { handler, lineOf, MAKERS, TASTERS, type Context, type Handler } from '../commands/command.ts';
 import { person, practised, signOff } from '../db/schema/index.ts';
 import { notFound, Problem } from '../http/problem.ts';
 
@@ -10,7 +11,7 @@ import { notFound, Problem } from '../http/problem.ts';
 const skillPractised = handler({
   kind: 'skill.practised',
   version: 1,
-  body: z.object({ lesson: LessonName, level: Level, points: z.int().min(0).max(100) }),
+  body: z.object({ lesson: z.enum(SKILLS_PRACTISED), level: Level, points: z.int().min(0).max(100) }),
   creates: true,
   touches: ['people'],
   line: lineOf('lesson', 'points'),
@@ -21,6 +22,49 @@ const skillPractised = handler({
     await tx.insert(practised).values({ id: target, personId, ...body, at });
   },
 });
+
+/** Cups tasted blind are judged as they are written down: the cups and the answers are the entry, not the points. */
+const palateTested = handler({
+  kind: 'palate.tested',
+  version: 1,
+  put: {
+    path: '/api/palates/:id',
+    summary: 'Solutions tasted blind: what was in the cups, and what was said of each',
+    tag: 'people',
+  },
+  body: PalateTest,
+  roles: TASTERS,
+  creates: true,
+  touches: ['people'],
+  line: lineOf('exercise'),
+  keepsRead: true,
+  async apply({ tx, target, body, at, personId }) {
+    if (personId === null)
+      throw new Problem({ status: 422, code: 'not-valid', detail: 'somebody has tasted, or nobody has' });
+    const { points } = judged(body);
+    await tx.insert(practised).values({
+      id: target,
+      personId,
+      lesson: 'taste',
+      level: PALATE_EXERCISES.indexOf(body.exercise) + 1,
+      points,
+      at,
+    });
+  },
+  async undo({ tx }, { target }) {
+    await tx.delete(practised).where(eq(practised.id, target));
+  },
+});
+
+/** What a test comes to. @throws Problem 422 for answers that do not fit the cups */
+function judged({ exercise, cups, answers }: PalateTest) {
+  try {
+    return judgePalate(exercise, cups, answers);
+  } catch (error) {
+    if (!(error instanceof RangeError)) throw error;
+    throw new Problem({ status: 422, code: 'not-valid', field: 'answers', detail: error.message });
+  }
+}
 
 /** An owner signs anybody off; anyone else only where they have been signed off themselves, and never themselves. */
 async function requireSigner(
@@ -105,4 +149,4 @@ const skillWithdraw = handler({
 });
 
 /** Kinds of entry about what people can do. */
-export const skillHandlers: readonly Handler[] = [skillPractised, skillSign, skillWithdraw];
+export const skillHandlers: readonly Handler[] = [skillPractised, palateTested, skillSign, skillWithdraw];

@@ -60,4 +60,25 @@ describe.each(DATABASES)('signing off on %s', (kind) => {
     expect(await signed()).toHaveLength(2);
     expect((await shop.send('PUT', `/api/sign-offs/${v7()}/withdrawal`, {})).status).toBe(404);
   });
+
+  test('cups tasted blind are judged by what was in them, and the best is remembered', async () => {
+    const cups = [
+      { code: '123', taste: 'sweet', strength: 1 },
+      { code: '456', taste: 'sour', strength: 1 },
+    ];
+    const test_ = (answers: unknown[]) =>
+      shop.send('PUT', `/api/palates/${v7()}`, { exercise: 'name', cups, answers });
+    expect((await test_(['sweet'])).body).toMatchObject({ status: 422, field: 'answers' });
+    expect((await test_(['sweet', 5])).status).toBe(422);
+    expect((await test_(['sweet', 'umami'])).status).toBe(422);
+    expect((await test_(['sweet', 'bitter'])).status).toBe(201);
+    const whole = await test_(['sweet', 'sour']);
+    const best = async () =>
+      ((await shop.send('GET', '/api/skills')).body as SkillsView).practised.find(
+        (p) => p.lesson === 'taste',
+      );
+    expect(await best()).toMatchObject({ level: 1, points: 100, times: 2 });
+    expect((await shop.send('PUT', `/api/undos/${v7()}`, { seq: whole.body.seq })).status).toBe(201);
+    expect(await best()).toMatchObject({ points: 50, times: 1 });
+  });
 });

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { useNavigate } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { LESSONS, type LessonName, type Practice, type SkillsView } from '@wunsch/contract';
 import { useDoor, useRead } from '../shell/door.tsx';
 import { useSession } from '../shell/session.tsx';
@@ -102,7 +102,15 @@ export default function PracticePage() {
             {error}
           </p>
         )}
-        <Button look="main" big className="mt-5" disabled={busy} onClick={() => void begin()}>
+        <p className="mt-4">
+          <Link
+            to="/practice/palate"
+            className="inline-flex min-h-11 items-center underline underline-offset-4"
+          >
+            {t('palate.link')}
+          </Link>
+        </p>
+        <Button look="main" big className="mt-3" disabled={busy} onClick={() => void begin()}>
           {t(busy ? 'practice.opening' : `practice.begin.${lesson}`)}
         </Button>
       </Panel>
