@@ -4,7 +4,7 @@ import { SessionContext, useSessionView } from './shell/session.tsx';
 import { Shell } from './shell/Shell.tsx';
 import { Wordmark } from './shell/glyphs.tsx';
 import { Toaster } from './ui/Toaster.tsx';
-import { useWords, WordsProvider, type Language } from './words/words.tsx';
+import { RoomWords, useWords, WordsProvider, type Language } from './words/words.tsx';
 import BenchPage from './stations/bench/BenchPage.tsx';
 
 const SignIn = lazy(() => import('./welcome/SignIn.tsx'));
@@ -203,12 +203,16 @@ export function App() {
     <WordsProvider language={language} settings={session?.workshop ?? null}>
       <Toaster>
         <Suspense fallback={<Opening away={false} />}>
-          {isBar() ? (
-            <PublicBarPage onLanguage={setLanguage} />
-          ) : isSeat() ? (
-            <SeatPage onLanguage={setLanguage} />
-          ) : isGuest() ? (
-            <GuestPage />
+          {isBar() || isSeat() || isGuest() ? (
+            <RoomWords>
+              {isBar() ? (
+                <PublicBarPage onLanguage={setLanguage} />
+              ) : isSeat() ? (
+                <SeatPage onLanguage={setLanguage} />
+              ) : (
+                <GuestPage />
+              )}
+            </RoomWords>
           ) : mind ? (
             <SessionContext value={mind}>
               <RouterProvider router={router} />

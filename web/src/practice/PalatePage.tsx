@@ -155,7 +155,7 @@ function Pouring({ cups, onPoured }: { cups: readonly Cup[]; onPoured: () => voi
         columns={[
           { id: 'code', title: t('palate.code'), cell: (c) => <b className="num text-[17px]">{c.code}</b> },
           { id: 'what', title: t('palate.what'), cell: cupText },
-          { id: 'ml', title: '', cell: () => `${CUP_ML} ml` },
+          { id: 'ml', title: 'ml', cell: () => CUP_ML },
         ]}
       />
       <Button look="main" big className="mt-4" onClick={onPoured}>

@@ -4,7 +4,7 @@ import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { useSWRConfig } from 'swr';
 import { Dialog } from '../ui/Dialog.tsx';
 import { Menu } from '../ui/Menu.tsx';
-import { useWords, type Language } from '../words/words.tsx';
+import { RoomWords, useWords, type Language } from '../words/words.tsx';
 import { newId, NoticeContext } from './entry.ts';
 import { takeInHand, useInHand } from './inhand.ts';
 import { KeysDialog } from './KeysDialog.tsx';
@@ -38,6 +38,7 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
   const [keysOpen, setKeysOpen] = useState(false);
   const [timerOpen, setTimerOpen] = useState(false);
   const location = useLocation();
+  const isBench = location.pathname === '/';
   const navigate = useNavigate();
   const inHand = useInHand();
   useLiveUpdates(true);
@@ -164,7 +165,13 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
       >
         <main id="main" tabIndex={-1} className="min-w-0 pb-24 outline-none print:pb-0">
           <Suspense fallback={<p className="p-6 text-ink-3">{t('loading')}</p>}>
-            <Outlet />
+            {isBench ? (
+              <Outlet />
+            ) : (
+              <RoomWords>
+                <Outlet />
+              </RoomWords>
+            )}
           </Suspense>
         </main>
         <aside

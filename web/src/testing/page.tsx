@@ -8,9 +8,13 @@ import { WorkshopPut, type Person, type Problem, type Workshop } from '@wunsch/c
 import { SessionContext } from '../shell/session.tsx';
 import { Toaster } from '../ui/Toaster.tsx';
 import { de } from '../words/de.ts';
-import { takeCatalogue, WordsProvider, type Language } from '../words/words.tsx';
+import { deRooms } from '../words/deRooms.ts';
+import { enRooms } from '../words/enRooms.ts';
+import { takeCatalogue, takeRooms, WordsProvider, type Language } from '../words/words.tsx';
 
 takeCatalogue('de', de);
+takeRooms('de', deRooms);
+takeRooms('en', enRooms);
 
 // A busy machine is waited for.
 configure({ asyncUtilTimeout: 10_000 });

@@ -12,26 +12,13 @@ import { temper } from './de/temper.ts';
 import { mould } from './de/mould.ts';
 import { packing } from './de/packing.ts';
 import { next } from './de/next.ts';
-import { panel } from './de/panel.ts';
 import { plan } from './de/plan.ts';
-import { cost } from './de/cost.ts';
-import { cases } from './de/cases.ts';
-import { faults } from './de/faults.ts';
-import { files } from './de/files.ts';
-import { classes } from './de/classes.ts';
-import { months } from './de/months.ts';
-import { forecasts } from './de/forecasts.ts';
 import { steps } from './de/steps.ts';
-import { practice } from './de/practice.ts';
-import { imports } from './de/imports.ts';
 import { stock } from './de/stock.ts';
-import { trace } from './de/trace.ts';
-import { yields } from './de/yields.ts';
-import { taste } from './de/taste.ts';
-import type { WordKey } from './en.ts';
+import type { en } from './en.ts';
 
-/** All words of the interface in German, room by room. */
-export const de: Record<WordKey, string> = {
+/** Words of the frame, the Bench and the line in German, room by room. */
+export const de: Record<keyof typeof en, string> = {
   ...shell,
   ...units,
   ...ledger,
@@ -45,21 +32,8 @@ export const de: Record<WordKey, string> = {
   ...temper,
   ...mould,
   ...packing,
-  ...taste,
   ...next,
-  ...panel,
   ...plan,
-  ...cost,
-  ...cases,
-  ...classes,
-  ...faults,
-  ...files,
-  ...months,
-  ...forecasts,
   ...steps,
-  ...practice,
-  ...imports,
   ...stock,
-  ...trace,
-  ...yields,
 };

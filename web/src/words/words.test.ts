@@ -1,8 +1,13 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { de } from './de.ts';
-import { en } from './en.ts';
+import { de as deFrame } from './de.ts';
+import { deRooms } from './deRooms.ts';
+import { en as enFrame } from './en.ts';
+import { enRooms } from './enRooms.ts';
+
+const en = { ...enFrame, ...enRooms };
+const de = { ...deFrame, ...deRooms };
 
 const keys = Object.keys(en) as (keyof typeof en)[];
 const holes = (text: string) => [...text.matchAll(/\{(\w+)\}/g)].map((m) => m[1]!).sort();

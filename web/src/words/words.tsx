@@ -1,5 +1,5 @@
 import { IntlMessageFormat } from 'intl-messageformat';
-import { createContext, use, useContext, useMemo, type ReactNode } from 'react';
+import { createContext, use, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
 import type { Workshop } from '@wunsch/contract';
 import {
   formatDuration,
@@ -18,22 +18,50 @@ export type Language = 'en' | 'de';
 /** All texts of a language. */
 export type Catalogue = Record<WordKey, string>;
 
-/** English is there from the start; another language comes when it is asked for. */
-const catalogues = new Map<Language, Catalogue>([['en', en]]);
-const loading = new Map<Language, Promise<void>>();
+/** Words there so far by language: English of the frame from the start, the rest when it is asked for. Added to, never replaced. */
+const catalogues = new Map<Language, Partial<Catalogue>>([['en', { ...en }]]);
+const loading = new Map<string, Promise<void>>();
 
-/** Takes a language in, before or instead of loading it. */
-export function takeCatalogue(language: Language, catalogue: Catalogue): void {
-  catalogues.set(language, catalogue);
+/** Takes words in, before or instead of loading them. */
+export function takeCatalogue(language: Language, words: Partial<Catalogue>): void {
+  const there = catalogues.get(language);
+  if (there) Object.assign(there, words);
+  else catalogues.set(language, { ...words });
 }
 
-function load(language: Language): Promise<void> {
-  let known = loading.get(language);
-  if (!known) {
-    known = import('./de.ts').then(({ de }) => takeCatalogue(language, de));
-    loading.set(language, known);
-  }
+/** Languages whose rooms are there. */
+const ready = new Set<Language>();
+
+/** Takes in the words of the rooms behind the Bench, before or instead of loading them. */
+export function takeRooms(language: Language, words: Partial<Catalogue>): void {
+  takeCatalogue(language, words);
+  ready.add(language);
+}
+
+/** Runs a load once. */
+function once(name: string, load: () => Promise<void>): Promise<void> {
+  const known = loading.get(name) ?? load();
+  loading.set(name, known);
   return known;
+}
+
+/** Loads the words of the frame. */
+const loadFrame = (language: Language): Promise<void> =>
+  once(language, () => import('./de.ts').then(({ de }) => takeCatalogue(language, de)));
+
+/** Loads the words of the rooms behind the Bench. */
+const loadRooms = (language: Language): Promise<void> =>
+  once(`${language} rooms`, () =>
+    language === 'de'
+      ? import('./deRooms.ts').then(({ deRooms }) => takeRooms('de', deRooms))
+      : import('./enRooms.ts').then(({ enRooms }) => takeRooms('en', enRooms)),
+  );
+
+/** What stands in here waits for the words of the rooms behind the Bench. */
+export function RoomWords({ children }: { children: ReactNode }) {
+  const { language } = useWords();
+  if (!ready.has(language)) use(loadRooms(language));
+  return children;
 }
 
 /** Sentences that bend with a number are written in ICU's message format; the others only have their names filled in. */
@@ -66,11 +94,13 @@ function makeWords(
   language: Language,
   settings: Pick<Workshop, 'temperatureUnit' | 'massSystem' | 'currency'> | null,
 ): Words {
-  const catalogue = catalogues.get(language) ?? en;
+  const catalogue: Partial<Catalogue> = catalogues.get(language) ?? en;
   const bent = new Map<string, IntlMessageFormat>();
   const tag = language === 'de' ? 'de-DE' : 'en-GB';
   const t: Words['t'] = (key, params = {}) => {
-    const text: string = catalogue[key];
+    const text = catalogue[key];
+    // Its room’s words are still on the way.
+    if (text === undefined) return '';
     if (!text.includes(BENDS))
       return text.replace(/\{(\w+)\}/g, (_, name: string) => String(params[name] ?? ''));
     const format = bent.get(text) ?? new IntlMessageFormat(text, tag);
@@ -92,7 +122,7 @@ function makeWords(
     t,
     word: (group, word) => {
       const key = `${group}.${word}` as WordKey;
-      return key in catalogue ? catalogue[key] : word;
+      return catalogue[key] ?? word;
     },
     mass,
     temperature: (celsius, decimals = 1) =>
@@ -122,7 +152,7 @@ function makeWords(
       if (!(error instanceof ApiProblem)) return error instanceof Error ? error.message : String(error);
       const { code, detail, params = {} } = error.problem;
       const key = `problem.${code}` as WordKey;
-      if (!(key in catalogue) || catalogue[key] === '') return detail;
+      if (!catalogue[key]) return detail;
       const shown = Object.fromEntries(
         Object.entries(params).map(([name, value]) => [
           name,
@@ -149,7 +179,17 @@ export function WordsProvider({
   settings: Workshop | null;
   children: ReactNode;
 }) {
-  if (!catalogues.has(language)) use(load(language));
-  const words = useMemo(() => makeWords(language, settings), [language, settings]);
+  if (!catalogues.has(language)) use(loadFrame(language));
+  // The rest follows by itself once the first page stands; what already shows a line of it is drawn again.
+  const [rooms, setRooms] = useState<Language | null>(null);
+  useEffect(() => {
+    if (ready.has(language)) return;
+    void loadRooms(language).then(
+      () => setRooms(language),
+      () => undefined,
+    );
+  }, [language]);
+  // Made anew when the rooms’ words have come, so that everything that shows one is drawn again.
+  const words = useMemo(() => makeWords(language, settings), [language, settings, rooms]); // eslint-disable-line react-hooks/exhaustive-deps
   return <WordsContext value={words}>{children}</WordsContext>;
 }
