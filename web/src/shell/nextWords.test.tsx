@@ -3,7 +3,14 @@ import { render } from '@testing-library/react';
 import { STATIONS } from '@wunsch/core/ledger';
 import type { ActionCode, NextAction } from '@wunsch/core/plan';
 import { de } from '../words/de.ts';
-import { takeCatalogue, takeRooms, useWords, WordsProvider, type Language, type Words } from '../words/words.tsx';
+import {
+  takeCatalogue,
+  takeRooms,
+  useWords,
+  WordsProvider,
+  type Language,
+  type Words,
+} from '../words/words.tsx';
 import { isDue, nextWords, tagOf } from './nextWords.ts';
 
 takeCatalogue('de', de);
