@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { AIR, BOWL_PLACES, PALATE_EXERCISES, TASTES } from '@wunsch/core/trainer';
-import { Id } from './common.ts';
+import { Id, StationName } from './common.ts';
 
 /** What can be practised. */
 export const LESSONS = ['roast', 'winnow', 'grind', 'temper'] as const;
@@ -127,6 +127,11 @@ export type PalateTest = z.infer<typeof PalateTest>;
 export const SkillSign = z.object({ personId: Id, station: z.string().min(1).max(40) });
 /** See {@link SkillSign}. */
 export type SkillSign = z.infer<typeof SkillSign>;
+
+/** Stations whose caution a person has read. */
+export const CautionRead = z.object({ station: StationName });
+/** See {@link CautionRead}. */
+export type CautionRead = z.infer<typeof CautionRead>;
 
 /** Who may work where alone, and how they have practised. */
 export const SkillsView = z.object({

@@ -38,6 +38,7 @@ const DRAWN_FROM: readonly [prefix: string, topics: readonly Topic[] | 'all'][] 
   ['/api/pages', ['pages']],
   ['/api/costs', 'all'],
   ['/api/skills', ['people']],
+  ['/api/cautions', ['people']],
   ['/api/imports', ['imports']],
   ['/api/forecasts', ['yields', 'runs', 'batches']],
   ['/api/months', 'all'],

@@ -11,7 +11,10 @@ const SIGNED = {
   MR: ['sort', 'mould', 'taste'],
 } as const;
 
-/** Signs the demo's makers off. */
+/** Stations whose caution everyone has read long ago. */
+const CAUTIONED = ['beans', 'roast', 'winnow', 'recipe', 'grind', 'temper', 'mould'];
+
+/** Signs the demo’s makers off, and has everybody read what to mind. */
 export async function writeSkills(store: Store, now: number): Promise<void> {
   const people = await store.db.select().from(person).where(eq(person.active, true));
   const owner = people.find((p) => p.role === 'owner');
@@ -28,4 +31,13 @@ export async function writeSkills(store: Store, now: number): Promise<void> {
         at: new Date(now - 0.02 * DAY).toISOString(),
       });
   }
+  for (const maker of people.filter((p) => p.role === 'owner' || p.role === 'maker'))
+    for (const station of CAUTIONED)
+      await store.writer.submit({
+        kind: 'caution.read',
+        target: owner.id.replace(/^.{8}/, `019405${(k += 1).toString(16).padStart(2, '0')}`),
+        body: { station },
+        actor: { id: maker.id, initials: maker.initials, role: maker.role },
+        at: new Date(now - 0.021 * DAY).toISOString(),
+      });
 }

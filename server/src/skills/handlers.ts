@@ -1,10 +1,10 @@
 import { and, eq } from 'drizzle-orm';
 import { z } from 'zod';
-import { Level, PalateTest, SkillSign, SKILLS_PRACTISED } from '@wunsch/contract';
+import { CautionRead, Level, PalateTest, SkillSign, SKILLS_PRACTISED } from '@wunsch/contract';
 import { judgePalate, PALATE_EXERCISES } from '@wunsch/core/trainer';
 import { STATIONS } from '@wunsch/core/ledger';
 import { handler, lineOf, MAKERS, TASTERS, type Context, type Handler } from '../commands/command.ts';
-import { person, practised, signOff } from '../db/schema/index.ts';
+import { cautionRead, person, practised, signOff } from '../db/schema/index.ts';
 import { notFound, Problem } from '../http/problem.ts';
 
 /** What a practice came to, made by the server when its score stands. */
@@ -65,6 +65,31 @@ function judged({ exercise, cups, answers }: PalateTest) {
     throw new Problem({ status: 422, code: 'not-valid', field: 'answers', detail: error.message });
   }
 }
+
+/** Somebody has read what to mind at a station. */
+const cautionSeen = handler({
+  kind: 'caution.read',
+  version: 1,
+  put: {
+    path: '/api/caution-readings/:id',
+    summary: 'One has read what to mind at a station',
+    tag: 'people',
+  },
+  body: CautionRead,
+  roles: TASTERS,
+  creates: true,
+  touches: ['people'],
+  line: lineOf('station'),
+  keepsRead: true,
+  async apply({ tx, target, body, at, personId }) {
+    if (personId === null)
+      throw new Problem({ status: 422, code: 'not-valid', detail: 'somebody has read it, or nobody has' });
+    await tx.insert(cautionRead).values({ id: target, personId, station: body.station, at });
+  },
+  async undo({ tx }, { target }) {
+    await tx.delete(cautionRead).where(eq(cautionRead.id, target));
+  },
+});
 
 /** An owner signs anybody off; anyone else only where they have been signed off themselves, and never themselves. */
 async function requireSigner(
@@ -149,4 +174,10 @@ const skillWithdraw = handler({
 });
 
 /** Kinds of entry about what people can do. */
-export const skillHandlers: readonly Handler[] = [skillPractised, palateTested, skillSign, skillWithdraw];
+export const skillHandlers: readonly Handler[] = [
+  skillPractised,
+  palateTested,
+  cautionSeen,
+  skillSign,
+  skillWithdraw,
+];

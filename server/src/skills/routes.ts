@@ -1,6 +1,8 @@
 import { eq, sql } from 'drizzle-orm';
-import { SkillsView } from '@wunsch/contract';
-import { practised, signOff } from '../db/schema/index.ts';
+import { z } from 'zod';
+import { SkillsView, StationName } from '@wunsch/contract';
+import { STATIONS } from '@wunsch/core/ledger';
+import { cautionRead, practised, signOff } from '../db/schema/index.ts';
 import type { App } from '../http/types.ts';
 
 /** Who may work where alone, and how they have practised. */
@@ -35,6 +37,23 @@ export function skillRoutes(app: App): void {
           .groupBy(practised.personId, practised.lesson, practised.level)
           .orderBy(practised.personId, practised.lesson, practised.level)) as SkillsView['practised'],
       };
+    },
+  );
+  app.get(
+    '/api/cautions',
+    {
+      schema: {
+        tags: ['people'],
+        summary: 'Stations whose caution one has read',
+        response: { 200: z.array(StationName) },
+      },
+    },
+    async (request) => {
+      const rows = await request.home.db
+        .selectDistinct({ station: cautionRead.station })
+        .from(cautionRead)
+        .where(eq(cautionRead.personId, request.person!.id));
+      return STATIONS.filter((s) => rows.some((r) => r.station === s));
     },
   );
 }

@@ -81,4 +81,23 @@ describe.each(DATABASES)('signing off on %s', (kind) => {
     expect((await shop.send('PUT', `/api/undos/${v7()}`, { seq: whole.body.seq })).status).toBe(201);
     expect(await best()).toMatchObject({ points: 50, times: 1 });
   });
+
+  test('what to mind at a station is read by each person once, and its reading can be taken back', async () => {
+    const read = async (cookie?: string) =>
+      (await shop.send('GET', '/api/cautions', undefined, cookie ? { cookie } : undefined)).body as string[];
+    const tell = (station: string) =>
+      shop.send('PUT', `/api/caution-readings/${v7()}`, { station }, { cookie: jo });
+    expect(await read(jo)).toEqual([]);
+    const first = await tell('roast');
+    expect(first.status).toBe(201);
+    await tell('beans');
+    await tell('beans');
+    expect((await tell('moon')).status).toBe(422);
+    expect(await read(jo)).toEqual(['beans', 'roast']);
+    expect(await read()).toEqual([]);
+    expect(
+      (await shop.send('PUT', `/api/undos/${v7()}`, { seq: first.body.seq }, { cookie: jo })).status,
+    ).toBe(201);
+    expect(await read(jo)).toEqual(['beans']);
+  });
 });

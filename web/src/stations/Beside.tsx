@@ -10,7 +10,8 @@ export function Beside({ station }: { station: Station }) {
   const me = useSession().person;
   const mayMake = useMayMake();
   const { isPractice } = useDoor();
-  const asked = mayMake && !isPractice;
+  // Owners answer for all of it and are signed off by nobody.
+  const asked = mayMake && !isPractice && me.role !== 'owner';
   const { data: skills } = useRead<SkillsView>(asked ? '/api/skills' : null);
   const signed = skills?.signed.filter((s) => s.station === station) ?? [];
   const concerned = signed.length > 0 && !signed.some((s) => s.personId === me.id);

@@ -25,3 +25,11 @@ export const signOff = pgTable('sign_off', {
   by: text().notNull(),
   voided: boolean().notNull().default(false),
 });
+
+/** Who has read the caution of a station. */
+export const cautionRead = pgTable('caution_read', {
+  id: uuid().primaryKey(),
+  personId: uuid('person_id').notNull(),
+  station: text().notNull(),
+  at: instant().notNull(),
+});

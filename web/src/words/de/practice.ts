@@ -217,6 +217,25 @@ export const practice: Record<keyof typeof en, string> = {
   'problem.bins-empty': 'Lass erst eine Portion durch: Beide Kästen sind leer.',
   'problem.not-signed-off': 'Freigeben dürfen Inhaber und wer an dieser Station selbst freigegeben ist.',
   'problem.signed-already': 'Sie sind dort schon freigegeben.',
+  'caution.title': 'Achtung',
+  'caution.have-read': 'Das habe ich gelesen',
+  'caution.done': 'Hinweis gelesen: {station}',
+  'caution.rules': 'Es gelten die örtlichen Vorschriften und die zuständigen Fachleute, nicht dieses Buch.',
+  'caution.at.beans':
+    'Säcke sind schwer: zu zweit oder mit der Karre heben. Rohe Bohnen tragen Keime; Hände waschen und von Geröstetem fernhalten. Begasung, Metalle und Schimmelgifte beurteilt ein Labor.',
+  'caution.at.roast':
+    'Heiße Bleche, Türen und Bohnen: Handschuhe. Rauch und Kohlenmonoxid: lüften und keine Röstung allein lassen. Das Rösten tötet gewöhnlich die Keime ab, doch nachweisen muss das eine sachkundige Person.',
+  'caution.at.winnow':
+    'Schalenstaub schadet der Lunge und brennt: lüften, Maske tragen, keine Flamme. Strom aus, bevor Hände an den Brecher gehen.',
+  'caution.at.recipe':
+    'Allergene: Milch, Nüsse, Sesam, Gluten und Soja haben eigene Löffel und Becher; dazwischen reinigen und es aufschreiben.',
+  'caution.at.grind':
+    'Strom aus, bevor Hände, Haare oder Ärmel an Steine und Riemen kommen. Gehörschutz bei lauter Mühle. Allein laufen lassen nur, wo sie es sicher darf.',
+  'caution.at.temper':
+    'Heißes Wasser und Dampf verbrühen; Wasser und Strom gehören nicht zusammen. Heißluft und Bäder weg von Tüchern und Kabeln.',
+  'caution.at.mould':
+    'Spiritus und Farben zum Verzieren: keine Flamme, frische Luft, nur Lebensmittelgüte. Schokolade mit 45 °C verbrennt die Haut, an der sie klebt.',
+  'trail.caution.read': 'Hinweis gelesen',
   'trail.skill.practised': 'geübt',
   'trail.skill.sign': 'an einer Station freigegeben',
   'trail.skill.withdraw': 'Freigabe zurückgezogen',

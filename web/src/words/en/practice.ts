@@ -212,6 +212,25 @@ export const practice = {
   'problem.not-signed-off':
     'Signing off is for owners, and for those who are signed off at that station themselves.',
   'problem.signed-already': 'They are signed off there already.',
+  'caution.title': 'Mind',
+  'caution.have-read': 'I have read this',
+  'caution.done': 'Caution at {station} read',
+  'caution.rules': 'Local law and licensed trades decide, not this book.',
+  'caution.at.beans':
+    'Sacks are heavy: lift with two or a trolley. Raw beans carry germs; wash your hands and keep them from what is roasted. Fumigants, metals and moulds are a laboratory’s to judge.',
+  'caution.at.roast':
+    'Hot trays, doors and beans: gloves. Smoke and carbon monoxide: air the room, and never leave a roast alone. The roast is the usual kill step, but a competent person must validate it.',
+  'caution.at.winnow':
+    'Husk dust harms lungs and burns: air the room, wear a mask, no flame. Power off before hands go near the cracker.',
+  'caution.at.recipe':
+    'Allergens: milk, nuts, sesame, gluten and soy have spoons and cups of their own; clean between runs, and write it down.',
+  'caution.at.grind':
+    'Power off before hands, hair or sleeves go near stones and belts. Hearing protection by a loud mill. Leave it alone only where it may safely run alone.',
+  'caution.at.temper':
+    'Hot water and steam scald; water and electricity do not mix. Keep heat guns and baths away from cloth and cables.',
+  'caution.at.mould':
+    'Spirit and colours for decorations: no flame, fresh air, food grade only. Chocolate at 45 °C burns skin it sticks to.',
+  'trail.caution.read': 'caution read',
   'trail.skill.practised': 'practised',
   'trail.skill.sign': 'signed off at a station',
   'trail.skill.withdraw': 'sign-off withdrawn',
