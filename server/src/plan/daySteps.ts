@@ -1,5 +1,5 @@
 import { gte, inArray, or } from 'drizzle-orm';
-import type { DayStep } from '@wunsch/contract';
+import { Id, type DayStep } from '@wunsch/contract';
 import { dayStart, stillToDo, UNATTENDED, type FollowedBatch } from '@wunsch/core/plan';
 import { batch, machine } from '../db/schema/index.ts';
 import type { Store } from '../store/store.ts';
@@ -17,7 +17,8 @@ export async function loadDaySteps(
   if (!kept) return [];
   const bench = await benchView(store, now);
   const here = new Map(bench.batches.map((b) => [b.id, b.next]));
-  const ids = [...new Set(kept.steps.flatMap((s) => s.batchId ?? []))];
+  // A plan may name batches by anything; only what can be an id of ours is looked for.
+  const ids = [...new Set(kept.steps.flatMap((s) => (Id.safeParse(s.batchId).success ? s.batchId! : [])))];
   const rows = await db
     .select()
     .from(batch)

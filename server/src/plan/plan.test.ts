@@ -60,6 +60,12 @@ describe.each(DATABASES)('the plan on %s', (kind) => {
     const kept = await put('kept-plans', { steps: plan.steps, orders: plan.orders });
     expect(kept.status).toBe(201);
     expect((await room()).kept!.steps).toHaveLength(plan.steps.length);
+    // A plan whose steps name batches that cannot be ours is shown all the same.
+    const odd = await put('kept-plans', { steps: plan.steps.map((s) => ({ ...s, batchId: 'elsewhere' })) });
+    expect(odd.status).toBe(201);
+    expect((await shop.send('GET', '/api/plan-steps?days=60')).status).toBe(200);
+    expect((await room()).kept!.steps).toHaveLength(plan.steps.length);
+    await put('undos', { seq: odd.body.seq });
     // Taken back, none is in force.
     await put('undos', { seq: kept.body.seq });
     expect((await put('orders', order({ state: 'withdrawn' }), { 'if-match': '"1"' }, id)).status).toBe(201);
