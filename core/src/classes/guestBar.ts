@@ -48,7 +48,7 @@ export interface GuestBar {
   faults: GuestBarFault[];
 }
 
-/** A bar's cacao cannot be reached from this base; `most` and `least` can, %. */
+/** A bar's cacao cannot be reached from this base; `most` is the highest that can, %. */
 export class OutOfReach extends RangeError {
   constructor(
     readonly asked: number,
@@ -104,7 +104,6 @@ export function guestBar(problem: GuestBarProblem): GuestBar {
   const { baseShare, flavourShare, flavourCacao } = sharesOf(problem);
   if (!(baseShare > 0)) throw new RangeError('a base without cacao reaches no cacao %');
   const most = mostCacao(problem);
-  // Half a division of sugar is below what the scale can tell.
   if (cacaoPercent / 100 > most / 100 + 1e-9) throw new OutOfReach(cacaoPercent, most);
   const wantedBase = (cacaoPercent / 100 - flavourCacao) / baseShare;
   if (!(wantedBase > 0))

@@ -9,7 +9,9 @@ import { Problem } from '../http/problem.ts';
 import type { App } from '../http/types.ts';
 import { loadHours } from '../plan/loadRoom.ts';
 import { guestCards, hostSheet } from './paper.ts';
-import { classView, loadClass, loadClasses, seatByCode, seatsOf, seatView } from './view.ts';
+import { loadClass, seatsOf } from './load.ts';
+import { seatByCode, seatView } from './seat.ts';
+import { classView, loadClasses, viewOf } from './view.ts';
 
 /** Most looks at guests’ own addresses, and choices made there, of one address in a minute. */
 const KNOCKS = { max: 40, timeWindow: 60_000 };
@@ -39,8 +41,9 @@ export function classRoutes(app: App): void {
     (request) => classView(request.store.db, request.params.id, originOf(request)),
   );
   const paper = async (request: FastifyRequest<{ Params: { id: string } }>, language: 'en' | 'de') => {
-    const { settings } = await loadClass(request.store.db, request.params.id);
-    const view = await classView(request.store.db, request.params.id, originOf(request));
+    const of = await loadClass(request.store.db, request.params.id);
+    const view = await viewOf(request.store.db, of, originOf(request));
+    const { settings } = of;
     const { timeZone } = await loadHours(request.store.db);
     return [view, { language, massSystem: settings.massSystem, timeZone }] as const;
   };
