@@ -10,7 +10,7 @@ import { Figure, Panel } from '../ui/Panel.tsx';
 import { Table } from '../ui/Table.tsx';
 import { useWords } from '../words/words.tsx';
 import { ClassDialog } from './ClassDialog.tsx';
-import { allergenList, comingTo, findingText, weighingText } from './classNames.ts';
+import { allergenList, comingTo, findingText, stuffName, weighingText } from './classNames.ts';
 import { GuestDialog } from './GuestDialog.tsx';
 import { HoldDialog } from './HoldDialog.tsx';
 import { RunSheetPicture } from './RunSheetPicture.tsx';
@@ -295,7 +295,7 @@ function Needs({ of }: { of: ClassView }) {
             n.massMg !== null && n.onHandMg !== null && n.onHandMg < n.massMg ? n.massMg - n.onHandMg : 0;
           return (
             <li key={`${n.what} ${n.name}`} className="flex flex-wrap justify-between gap-x-3">
-              <span>{words.word('ingredient', n.name)}</span>
+              <span>{stuffName(n.name, words)}</span>
               <span className="num">
                 {n.massMg === null ? t('class.needs.moulds', { n: n.pieces ?? 0 }) : words.mass(n.massMg)}
                 {n.massMg !== null && (

@@ -7,7 +7,7 @@ import { Dialog } from '../ui/Dialog.tsx';
 import { TextArea } from '../ui/Field.tsx';
 import { QuantityField } from '../ui/QuantityField.tsx';
 import { useWords } from '../words/words.tsx';
-import { comingTo } from './classNames.ts';
+import { comingTo, stuffName } from './classNames.ts';
 
 /** Closing a class: who came, and what it really used. */
 export function HoldDialog({ of, onClose }: { of: ClassView; onClose: () => void }) {
@@ -75,7 +75,7 @@ export function HoldDialog({ of, onClose }: { of: ClassView; onClose: () => void
             {used.map((u, k) => (
               <QuantityField
                 key={u.parcelId}
-                label={`${t('class.hold.used')}: ${words.word('ingredient', u.name)}`}
+                label={`${t('class.hold.used')}: ${stuffName(u.name, words)}`}
                 dimension="mass"
                 value={u.massMg}
                 onChange={(massMg) => setUsed(used.map((x, i) => (i === k ? { ...x, massMg } : x)))}

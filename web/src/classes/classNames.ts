@@ -9,6 +9,10 @@ const LETTERS = 'ABCDEFGHJKLMNPQRSTUVWXYZ23456789';
 export const newGuestCode = (): string =>
   [...crypto.getRandomValues(new Uint8Array(12))].map((byte) => LETTERS[byte % LETTERS.length]).join('');
 
+/** What something a class takes is called: an ingredient, or a material of the line. */
+export const stuffName = (name: string, words: Words): string =>
+  words.word('material', words.word('ingredient', name));
+
 /** Allergens with commas between. */
 export const allergenList = (names: readonly string[], words: Words): string =>
   names.map((a) => words.word('allergen', a)).join(', ');

@@ -104,7 +104,7 @@ function Room({ practice }: { practice: Practice }) {
         <DoorContext value={door}>
           {/* What is read in here has the same addresses as outside, and must not be taken for it. */}
           <SWRConfig value={{ provider: () => new Map() }}>
-            <Inside>
+            <Inside isUnprobed={practice.lesson === 'grind'}>
               <Page />
             </Inside>
           </SWRConfig>
@@ -114,13 +114,19 @@ function Room({ practice }: { practice: Practice }) {
   );
 }
 
-function Inside({ children }: { children: React.ReactNode }) {
+function Inside({ isUnprobed, children }: { isUnprobed: boolean; children: React.ReactNode }) {
   const { outbox } = useDoor();
   const { refresh, refreshAll } = useRefresh();
   useLiveUpdates(true);
   useEffect(() => {
     outbox.onSent = (accepted) => (accepted.touches.length > 0 ? refresh(accepted) : refreshAll());
   }, [outbox, refresh, refreshAll]);
+  // No probe tells of the hours that go by: they are asked for.
+  useEffect(() => {
+    if (!isUnprobed) return;
+    const timer = setInterval(() => void refreshAll(), ASK_EVERY);
+    return () => clearInterval(timer);
+  }, [isUnprobed, refreshAll]);
   return children;
 }
 

@@ -15,7 +15,8 @@ export function Curve({ grind }: { grind: GrindView }) {
       height={270}
       xTitle={t('grind.chart.x')}
       yTitle="µm"
-      xFormat={(x) => `${words.number(x, x < 10 && x % 1 ? 1 : 0)} h`}
+      // In the first hour a tenth would stand on two ticks.
+      xFormat={(x) => `${words.number(x, x % 1 === 0 ? 0 : x < 1 ? 2 : x < 10 ? 1 : 0)} h`}
       yFormat={(y) => `${words.number(y, 0)} µm`}
       yMin={0}
       aim={{ y: grind.aimUm, name: t('grind.aim', { um: words.number(grind.aimUm) }) }}
