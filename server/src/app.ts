@@ -161,8 +161,9 @@ export async function buildApp(options: AppOptions): Promise<App> {
   await scope(app, 'calendar', calendarRoutes);
   await scope(app, 'person', (signedIn) => {
     cachePages(signedIn);
-    sessionRoutes(signedIn, tries);
-    accessRoutes(signedIn);
+    const guard = { isExposed: typeof options.firstRunCode === 'string' };
+    sessionRoutes(signedIn, tries, guard);
+    accessRoutes(signedIn, guard);
     addressRoutes(signedIn, options.addresses ?? (() => []));
     for (const handler of handlers) putEntry(signedIn, handler);
     ledgerRoutes(signedIn);

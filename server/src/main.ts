@@ -1,4 +1,5 @@
 import { mkdir } from 'node:fs/promises';
+import { Server as SecureServer } from 'node:https';
 import { fileURLToPath } from 'node:url';
 import { buildApp } from './app.ts';
 import { certificateFrom, ownAddresses, ownCertificate, type Certificate } from './access/certificate.ts';
@@ -12,6 +13,9 @@ import { clearFresh } from './store/fill.ts';
 import { openServer } from './store/server.ts';
 import type { Store } from './store/store.ts';
 import { workshopExists } from './workshop/handlers.ts';
+
+/** How often a server with a certificate of its own looks whether its network has given it another address, ms. */
+const LOOK_AT_ADDRESSES = 10 * 60_000;
 
 /** What a run of the server may be told by the program that starts it. */
 export interface ServeOptions {
@@ -43,6 +47,19 @@ async function certificateFor(settings: Settings, directory: string): Promise<Ce
   if (isLoopback(settings.host) || settings.plainHttp) return null;
   await mkdir(directory, { recursive: true, mode: 0o700 });
   return ownCertificate(directory);
+}
+
+/** Lets a running server speak for an address its network gives it later: its own certificate is made anew and served from then on. */
+function keepSpeakingFor(server: object, directory: string, first: Certificate): void {
+  let served = first;
+  const look = async () => {
+    const current = await ownCertificate(directory);
+    if (current.fingerprint === served.fingerprint || !(server instanceof SecureServer)) return;
+    server.setSecureContext(current);
+    served = current;
+    console.log(`the network has another address; certificate, SHA-256: ${current.fingerprint}`);
+  };
+  setInterval(() => void look().catch((error: unknown) => console.error(error)), LOOK_AT_ADDRESSES).unref();
 }
 
 function openStore(settings: Settings, directory: string): Promise<Store> {
@@ -103,6 +120,7 @@ export async function serve(options: ServeOptions = {}): Promise<void> {
       metrics: settings.metrics,
       addresses: () => (isWide ? ownAddresses().map((ip) => `${scheme}://${ip}:${port}`) : []),
     });
+    if (certificate && !settings.certificate) keepSpeakingFor(app.server, directory, certificate);
     const stop = (code: number) => {
       setTimeout(() => process.exit(code), STOP_WITHIN).unref();
       void (async () => {

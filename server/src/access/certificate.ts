@@ -17,6 +17,9 @@ export interface Certificate {
 const LASTS = 820;
 const RENEW_BEFORE = 30;
 
+/** Most addresses one certificate speaks for, the latest first. */
+const MOST_ADDRESSES = 12;
+
 const DAY = 86_400_000;
 
 /** IPv4 addresses of this machine in its networks. */
@@ -34,17 +37,26 @@ export async function certificateFrom(keyPath: string, certPath: string): Promis
 }
 
 /**
- * The certificate of a data directory, made at its first use: it speaks for this machine's names and addresses. A browser
- * asks once whether to trust it.
+ * The certificate of a data directory, made at its first use, and anew when it runs out or the machine has an address in its networks that it
+ * does not speak for. A browser asks once whether to trust it.
  */
-export async function ownCertificate(directory: string): Promise<Certificate> {
+export async function ownCertificate(
+  directory: string,
+  addresses: readonly string[] = ownAddresses(),
+): Promise<Certificate> {
+  let before: string[] = [];
   const folder = join(directory, 'certificate');
   const [keyPath, certPath] = [join(folder, 'key.pem'), join(folder, 'cert.pem')];
   if (existsSync(keyPath) && existsSync(certPath)) {
     const kept = await certificateFrom(keyPath, certPath);
-    if (Date.parse(new X509Certificate(kept.cert).validTo) - Date.now() > RENEW_BEFORE * DAY) return kept;
+    const x509 = new X509Certificate(kept.cert);
+    const lasts = Date.parse(x509.validTo) - Date.now() > RENEW_BEFORE * DAY;
+    if (lasts && addresses.slice(0, MOST_ADDRESSES - 1).every((ip) => x509.checkIP(ip))) return kept;
+    // What it spoke for stays, so that a network that comes and goes does not make one at every start.
+    before = [...(x509.subjectAltName ?? '').matchAll(/IP Address:([\d.]+)/g)].map(([, ip]) => ip!);
   }
   const name = hostname();
+  const spokenFor = [...new Set(['127.0.0.1', ...addresses, ...before])].slice(0, MOST_ADDRESSES);
   const made = await generate([{ name: 'commonName', value: `Wunsch on ${name}` }], {
     keySize: 2048,
     algorithm: 'sha256',
@@ -57,7 +69,7 @@ export async function ownCertificate(directory: string): Promise<Certificate> {
         name: 'subjectAltName',
         altNames: [
           ...['localhost', name, `${name}.local`].map((value) => ({ type: 2 as const, value })),
-          ...['127.0.0.1', ...ownAddresses()].map((ip) => ({ type: 7 as const, ip })),
+          ...spokenFor.map((ip) => ({ type: 7 as const, ip })),
         ],
       },
     ],

@@ -9,6 +9,7 @@ import { person, workshop } from '../db/schema/index.ts';
 import { Problem } from '../http/problem.ts';
 import { answer, Answer } from '../http/entries.ts';
 import { starterShelf, workshopExists, type StoredFirstRun } from '../workshop/handlers.ts';
+import { requireUncommon } from './commonPasswords.ts';
 import { isFirstRunCode } from './firstRunCode.ts';
 import { hashPassword, verifyPassword } from './password.ts';
 import { COOKIE, fromThisMachine, newToken, personOf, publicPerson, SESSION_SECONDS } from './session.ts';
@@ -137,6 +138,12 @@ export function entranceRoutes(app: App, { tries, firstRunCode }: EntranceOption
           field: 'people',
           detail: 'two people have the same name; add an initial',
         });
+      if (firstRunCode !== null)
+        for (const { name, password, field } of [
+          { ...owner, field: 'owner.password' },
+          ...people.map((p, i) => ({ ...p, field: `people.${i}.password` })),
+        ])
+          if (password) requireUncommon(password, name, field);
       const stored: z.input<typeof StoredFirstRun>['people'] = [];
       for (const { password, ...facts } of [{ ...owner, role: 'owner' as const }, ...people])
         stored.push({ ...facts, passwordHash: password ? await hashPassword(password) : null });

@@ -62,6 +62,46 @@ describe('a server others can reach', () => {
     expect(JSON.stringify(await store.db.execute('select * from trail' as never))).not.toContain('k7qx');
   });
 
+  test('where others can reach it, a password that is tried first is refused for everybody and changes nothing', async () => {
+    const app = await open({ firstRunCode: 'K7QX-02MA' });
+    const run = firstRun();
+    const first = await app.inject({ url: '/api/session' });
+    expect(first.json().state).not.toBe('first-run');
+    const headers = { host: 'localhost:4310' };
+    const signed = await app.inject({
+      method: 'POST',
+      url: '/api/session',
+      payload: { name: run.owner.name, password: run.owner.password },
+      headers,
+    });
+    const cookie = `${signed.cookies[0]!.name}=${signed.cookies[0]!.value}`;
+    const change = (next: string, to = app, current = run.owner.password) =>
+      to.inject({
+        method: 'POST',
+        url: '/api/password',
+        payload: { current, next },
+        headers: { ...headers, cookie },
+      });
+    const add = (password: string) =>
+      app.inject({
+        method: 'PUT',
+        url: `/api/people/${v7()}`,
+        payload: { name: 'Wilhelmine', initials: 'WI', role: 'maker', active: true, password },
+        headers: { ...headers, cookie },
+      });
+    for (const common of ['password', 'Password1!', 'qwertyuiop', 'CHOCOLATE 2026', '1234567890'])
+      expect((await change(common)).json()).toMatchObject({ status: 422, code: 'common-password', field: 'next' });
+    for (const hers of ['wilhelmine', 'Wilhelmine77'])
+      expect((await add(hers)).json()).toMatchObject({ code: 'common-password', field: 'password' });
+    // Those that are nobody's first try are taken, and the one so far still opened the door meanwhile.
+    expect((await add('wet nibs under Tuesday')).statusCode).toBe(201);
+    expect((await change('a bowl of slow marble')).statusCode).toBe(204);
+    // On this machine alone nobody could guess.
+    const alone = await open({});
+    expect((await change('chocolate', alone, 'a bowl of slow marble')).statusCode).toBe(204);
+    expect((await change(run.owner.password, alone, 'chocolate')).statusCode).toBe(204);
+  });
+
   test('what a proxy passes on is not from this machine, whatever its last hop', async () => {
     const app = await open({});
     const names = async (headers: Record<string, string>) =>
@@ -85,6 +125,13 @@ describe('a server others can reach', () => {
     expect(days).toBeGreaterThan(800);
     expect(days).toBeLessThan(825);
     expect((await stat(join(directory, 'certificate/key.pem'))).mode & 0o077).toBe(0);
+    // In another network it speaks for the new address and still for those it spoke for before, and is not made again in either.
+    const moved = await ownCertificate(directory, ['192.0.2.17']);
+    expect(moved.fingerprint).not.toBe(first.fingerprint);
+    const movedTo = new X509Certificate(moved.cert);
+    for (const ip of ['127.0.0.1', '192.0.2.17']) expect(movedTo.checkIP(ip)).toBe(ip);
+    for (const addresses of [['192.0.2.17'], undefined])
+      expect((await ownCertificate(directory, addresses)).fingerprint).toBe(moved.fingerprint);
     const app = await open({ certificate: first });
     const url = await app.listen({ port: 0, host: '127.0.0.1' });
     expect(url.startsWith('https://')).toBe(true);

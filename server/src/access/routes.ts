@@ -6,11 +6,12 @@ import type { App } from '../http/types.ts';
 import { machine, person } from '../db/schema/index.ts';
 import { answer, IdParams, ifMatchOf, write } from '../http/entries.ts';
 import { tokenHash } from '../live/door.ts';
+import { requireUncommon, type PasswordGuard } from './commonPasswords.ts';
 import { hashPassword } from './password.ts';
 import { publicPerson } from './session.ts';
 
 /** People, machines and settings. */
-export function accessRoutes(app: App): void {
+export function accessRoutes(app: App, { isExposed }: PasswordGuard): void {
   app.put(
     '/api/workshop',
     { schema: { tags: ['access'], summary: 'Change the workshop’s settings (If-Match)', body: WorkshopPut } },
@@ -47,6 +48,7 @@ export function accessRoutes(app: App): void {
     },
     async (request, reply) => {
       const { password, ...facts } = request.body;
+      if (password && isExposed) requireUncommon(password, facts.name, 'password');
       const passwordHash = password ? await hashPassword(password) : null;
       const body = { ...facts, passwordHash, demo: false, ifMatch: ifMatchOf(request) };
       return answer(reply, request.params.id, await write(request, 'person.put', request.params.id, body));

@@ -6,6 +6,7 @@ import { person, session } from '../db/schema/index.ts';
 import { write } from '../http/entries.ts';
 import { notFound, Problem } from '../http/problem.ts';
 import { tooManyTries } from './entrance.ts';
+import { requireUncommon, type PasswordGuard } from './commonPasswords.ts';
 import { hashPassword, verifyPassword } from './password.ts';
 import { COOKIE, hashToken } from './session.ts';
 import type { Tries } from './tries.ts';
@@ -13,7 +14,7 @@ import type { Tries } from './tries.ts';
 const SessionParams = z.object({ id: z.string().regex(/^[0-9a-f]{64}$/, 'the id of a session') });
 
 /** Signing out, who is signed in where, ending that, and one's own password: always of the workshop people belong to. */
-export function sessionRoutes(app: App, tries: Tries): void {
+export function sessionRoutes(app: App, tries: Tries, { isExposed }: PasswordGuard): void {
   app.delete(
     '/api/session',
     { schema: { tags: ['access'], summary: 'Sign out' } },
@@ -108,6 +109,7 @@ export function sessionRoutes(app: App, tries: Tries): void {
           detail: 'this is not the password so far',
         });
       tries.right(me.name, request.ip);
+      if (isExposed) requireUncommon(next, me.name, 'next');
       const entry = {
         passwordHash: await hashPassword(next),
         keep: hashToken(request.cookies[COOKIE]!),

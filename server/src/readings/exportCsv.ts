@@ -27,13 +27,49 @@ interface Open {
   next: number;
 }
 
+/** Times a file is taken up again after deliveries were joined; closing and opening a step again and again is not waited for. */
+const MOST_JOINS = 20;
+
 /**
  * Every temperature of a step as CSV, part by part: the instant, seconds from the step's start, and one column a probe, °C.
  * Deliveries are fetched as their time comes and dropped once they are written, so that a run of weeks costs no more memory than
- * the deliveries that overlap. Where two tell of the same millisecond of one probe the later delivery wins.
+ * the deliveries that overlap. Where two tell of the same millisecond of one probe the later delivery wins. A step that is closed
+ * meanwhile has its deliveries joined: the file goes on from the last instant written; probes that came after its heading are left out.
  */
 export async function* stepCsv(db: Db, stepId: string, startedAt: string): AsyncGenerator<string> {
   const origin = Date.parse(startedAt);
+  const state: Written = { columns: null, until: -Infinity };
+  for (let joins = 0; ; joins += 1)
+    try {
+      yield* linesOfStep(db, stepId, origin, state);
+      return;
+    } catch (error) {
+      if (!(error instanceof JoinedMeanwhile) || joins >= MOST_JOINS) throw error;
+    }
+}
+
+/** How far a file has been written. */
+interface Written {
+  /** Columns by their names, once the heading is written. */
+  columns: Map<string, number> | null;
+  /** Last instant whose line has been handed on, epoch ms. */
+  until: number;
+}
+
+/** Deliveries that were to be fetched have been joined into others. */
+class JoinedMeanwhile extends Error {
+  constructor() {
+    super('the step was closed while its readings were being written out');
+  }
+}
+
+/** What is still to be written of a step. @throws JoinedMeanwhile where it has to be looked at again */
+async function* linesOfStep(
+  db: Db,
+  stepId: string,
+  origin: number,
+  written: Written,
+): AsyncGenerator<string> {
   const mine = and(eq(readings.stepId, stepId), eq(readings.voided, false));
   const found = await db
     .select({
@@ -46,35 +82,44 @@ export async function* stepCsv(db: Db, stepId: string, startedAt: string): Async
     .from(readings)
     .where(mine)
     .orderBy(asc(readings.startedAt), asc(readings.seq));
-  const columns = new Map<string, number>();
+  const columns = written.columns ?? new Map<string, number>();
   const deliveries: (Delivery & { from: number })[] = [];
   for (const part of partsOf(found)) {
     const times = await packedOf(db, part);
     for (const { place, probe, ...d } of part) {
       const name = `${place}${probe ? ` ${probe}` : ''} (°C)`;
-      if (!columns.has(name)) columns.set(name, columns.size);
+      if (!columns.has(name) && !written.columns) columns.set(name, columns.size);
+      const column = columns.get(name);
       const from = Date.parse(d.startedAt) + firstOf(times.get(d.id)!.ms);
-      deliveries.push({ ...d, column: columns.get(name)!, from });
+      if (column !== undefined) deliveries.push({ ...d, column, from });
     }
   }
   deliveries.sort((a, b) => a.from - b.from);
-  yield Papa.unparse([['time', 'seconds', ...columns.keys()]]) + '\r\n';
+  if (!written.columns) {
+    written.columns = columns;
+    yield Papa.unparse([['time', 'seconds', ...columns.keys()]]) + '\r\n';
+  }
 
   let text = '';
+  let last = written.until;
   let open: Open[] = [];
   const parts = partsOf(deliveries);
   for (const [i, part] of parts.entries()) {
     const packed = await packedOf(db, part);
     for (const d of part) open.push(openOf(d, packed.get(d.id)!));
     const until = parts[i + 1]?.[0]!.from ?? Infinity;
-    for (const line of linesUntil(open, until, columns.size, origin)) {
+    for (const { at, line } of linesUntil(open, until, columns.size, origin)) {
+      if (at <= written.until) continue;
       text += line;
+      last = at;
       if (text.length < PART) continue;
+      written.until = last;
       yield text;
       text = '';
     }
     open = open.filter((d) => d.next < d.at.length);
   }
+  written.until = last;
   yield text;
 }
 
@@ -94,8 +139,7 @@ async function packedOf(db: Db, deliveries: readonly { id: string }[]): Promise<
     .from(readings)
     .where(inArray(readings.id, ids));
   // Closing a step joins its deliveries; a file with a hole must not look whole.
-  if (rows.length < ids.length)
-    throw new Error('the step was closed while its readings were being written out');
+  if (rows.length < ids.length) throw new JoinedMeanwhile();
   return new Map(rows.map((r) => [r.id, r]));
 }
 
@@ -125,7 +169,12 @@ function openOf({ column, seq, startedAt }: Delivery, { ms, celsius }: Packed): 
 }
 
 /** Lines of all instants before one, taken from open deliveries. */
-function* linesUntil(open: readonly Open[], until: number, width: number, origin: number): Generator<string> {
+function* linesUntil(
+  open: readonly Open[],
+  until: number,
+  width: number,
+  origin: number,
+): Generator<{ at: number; line: string }> {
   for (;;) {
     let at = Infinity;
     for (const d of open) if (d.next < d.at.length && d.at[d.next]! < at) at = d.at[d.next]!;
@@ -140,6 +189,7 @@ function* linesUntil(open: readonly Open[], until: number, width: number, origin
         }
         d.next += 1;
       }
-    yield `${new Date(at).toISOString()},${(at - origin) / 1000},${cells.join(',')}\r\n`;
+    const line = `${new Date(at).toISOString()},${(at - origin) / 1000},${cells.join(',')}\r\n`;
+    yield { at, line };
   }
 }

@@ -1,5 +1,8 @@
+import { eq, sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
+import { readings } from '../db/schema/index.ts';
 import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { stepCsv } from './exportCsv.ts';
 
 const BEGAN = '2026-10-05T06:00:00.000Z';
 
@@ -60,6 +63,35 @@ describe.each(DATABASES)('files of readings on %s', (kind) => {
         ),
       );
     expect(lines).toEqual(wanted);
+  });
+
+  test('a step closed while its file is written out leaves no hole in it and no line twice', async () => {
+    const id = await step();
+    await maker.take(id, (await maker.lot(`FC${v7().slice(-4)}`, 5)).parcelId, 2);
+    for (let k = 0; k < 140; k += 1)
+      await put(id, {
+        startedAt: new Date(Date.parse(BEGAN) + k * 30_000).toISOString(),
+        seconds: Array.from({ length: 30 }, (_, i) => i),
+        celsius: Array.from({ length: 30 }, (_, i) => 20 + k / 2 + i / 100),
+      });
+    // As a board would have sent them: those are joined when the step is closed.
+    await shop.store.db.update(readings).set({ live: true }).where(eq(readings.stepId, id));
+    const whole = await csvOf(id);
+    expect(whole).toHaveLength(1 + 140 * 30);
+    // Closed after the heading, and, of another taking, after the first lines.
+    for (const after of [1, 2]) {
+      const file = stepCsv(shop.store.db, id, BEGAN);
+      let text = '';
+      for (let i = 0; i < after; i += 1) text += (await file.next()).value as string;
+      const deliveries = async () =>
+        (await shop.store.db.select().from(readings).where(eq(readings.stepId, id))).length;
+      const before = await deliveries();
+      if (after === 1) await maker.close(id, 'roasted');
+      else await shop.store.db.execute(sql`update readings set id = gen_random_uuid() where step_id = ${id}`);
+      if (after === 1) expect(await deliveries()).toBeLessThan(before);
+      for await (const part of file) text += part;
+      expect(text.trimEnd().split('\r\n')).toEqual(whole);
+    }
   });
 
   test('a step without readings gives the heading alone; one that is not there, 404', async () => {

@@ -1,11 +1,17 @@
 import { QRCodeSVG } from 'qrcode.react';
 import { useRead } from '../shell/door.tsx';
+import { useInstall } from '../shell/install.ts';
+import { Button } from '../ui/Button.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { useWords } from '../words/words.tsx';
 
-/** How a phone or tablet opens the workshop: a code to point its camera at, or what to do so that it can. */
+/**
+ * How a phone or tablet opens the workshop: a code to point its camera at, or what to do so that it can; and how Wunsch gets a sign of its own on
+ * this device.
+ */
 export function PhonePanel() {
   const { t } = useWords();
+  const { way, install } = useInstall();
   const { data = [] } = useRead<string[]>('/api/addresses');
   return (
     <Panel title={t('phone')}>
@@ -27,6 +33,10 @@ export function PhonePanel() {
           </ul>
         </>
       )}
+      <div className="mt-4 flex flex-wrap items-center gap-3 border-t border-rule pt-3">
+        <p className="max-w-prose min-w-0 flex-1 basis-72">{t(`phone.install.${way}`)}</p>
+        {way === 'ask' && <Button onClick={() => void install()}>{t('phone.install')}</Button>}
+      </div>
     </Panel>
   );
 }

@@ -1,6 +1,7 @@
 /** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
-import { screen, waitFor } from '@testing-library/react';
+import { act, screen, waitFor } from '@testing-library/react';
 import { Wire, show } from '../testing/page.tsx';
+import { startInstall } from '../shell/install.ts';
 import { PhonePanel } from './PhonePanel.tsx';
 import { SignInsPanel } from './SignInsPanel.tsx';
 
@@ -64,4 +65,22 @@ test('where only this computer can open it, it says how others can', async () =>
   new Wire().has('/api/addresses', []);
   show(<PhonePanel />, { language: 'de' });
   expect(await screen.findByText(/HOST=0\.0\.0\.0 npm start/)).toBeTruthy();
+});
+
+test('a device gets the workshop among its programs by the browser’s own offer, or is told where to find it', async () => {
+  new Wire().has('/api/addresses', []);
+  startInstall();
+  const { user } = show(<PhonePanel />);
+  expect(await screen.findByText(/open the browser’s menu/)).toBeTruthy();
+  let asked = 0;
+  const prompt = () => Promise.resolve(void (asked += 1));
+  const offer = Object.assign(new Event('beforeinstallprompt', { cancelable: true }), {
+    prompt,
+    userChoice: Promise.resolve({ outcome: 'accepted' as const }),
+  });
+  act(() => void window.dispatchEvent(offer));
+  expect(offer.defaultPrevented).toBe(true);
+  await user.click(await screen.findByRole('button', { name: 'Put it on this device' }));
+  expect(asked).toBe(1);
+  await waitFor(() => expect(screen.queryByRole('button', { name: 'Put it on this device' })).toBeNull());
 });

@@ -3,7 +3,7 @@ import type { beans as en } from '../en/beans.ts';
 /** Die Wörter für Lose, Gären und Trocknen, Schädlingssperre und Schnittprobe. */
 export const beans: Record<keyof typeof en, string> = {
   clash: 'Jemand anders hat dieselben Felder inzwischen geändert. Für jedes wählen.',
-  'clash.mine': 'Ihres',
+  'clash.mine': 'Deines',
   'clash.theirs': 'anderes',
   'clash.keep': 'So behalten',
   'beans.tab.lots': 'Lose',
@@ -133,7 +133,7 @@ export const beans: Record<keyof typeof en, string> = {
     'In einem dichten Stapel brauchte der Kern {tight} Tage; in {parts} Teilen mit Luft dazwischen {gapped}.',
   'pest.gap.advice': 'In 2 Teilen mit Luft dazwischen brauchte der Kern {gapped} Tage.',
   'pest.adviser':
-    'Eine Schätzung für Säcke in ruhender Luft. Ein Kernfühler ersetzt sie, und Ihre Schädlingsberatung entscheidet.',
+    'Eine Schätzung für Säcke in ruhender Luft. Ein Kernfühler ersetzt sie, und deine Schädlingsberatung entscheidet.',
   'pest.curve': 'Temperatur im Kern',
   'pest.across': 'Durch den Stapel, von Seite zu Seite',
   'pest.across.days': 'nach {n, plural, one {{n} Tag} other {{n} Tagen}}',

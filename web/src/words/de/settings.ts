@@ -90,9 +90,15 @@ export const settings: Record<keyof typeof en, string> = {
     'Zurzeit lässt sich die Werkstatt nur auf diesem Rechner öffnen. Damit Handys und Tablets im selben Netz hereinkommen, beende Wunsch und starte es mit HOST=0.0.0.0 npm start; dann steht hier ein Code für die Kamera.',
   'phone.open':
     'Richte die Kamera eines Handys im selben Netz auf den Code. Warnt der Browser, dass er das Zertifikat nicht kennt, so vergleiche dessen SHA-256 mit dem im Terminal, bevor du weitergehst.',
+  'phone.install': 'Auf dieses Gerät legen',
+  'phone.install.ask':
+    'Wunsch kann einen eigenen Platz unter den Programmen dieses Geräts bekommen: Es öffnet sich dann mit einem Tipp, auch wenn das Netz weg ist, und bewahrt Einträge auf, bis es wieder da ist.',
+  'phone.install.menu':
+    'Damit Wunsch auf diesem Gerät einen eigenen Platz bekommt, öffne das Menü des Browsers (auf manchen Handys: Teilen) und füge es dem Startbildschirm hinzu. Es öffnet sich dann mit einem Tipp, auch wenn das Netz weg ist.',
+  'phone.install.done': 'Wunsch hat auf diesem Gerät einen eigenen Platz.',
   'first.code': 'Code aus dem Terminal',
   'first.code.hint':
-    'Andere in deinem Netz könnten diese Seite vor Ihnen erreichen. Der Code steht dort, wo Wunsch gestartet wurde.',
+    'Andere in deinem Netz könnten diese Seite vor dir erreichen. Der Code steht dort, wo Wunsch gestartet wurde.',
   'set-aside': 'Zurückgelegte Einträge',
   'set-aside.text':
     'Sie stehen im Journal, konnten beim Öffnen der Werkstatt aber nicht ausgeführt werden. Alles andere lief weiter. Tragen Sie neu ein, was noch zählt, und legen Sie die Zeile dann ab.',

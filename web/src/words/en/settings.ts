@@ -86,6 +86,12 @@ export const settings = {
     'Just now only this computer can open the workshop. To let phones and tablets in the same network in, stop it and start it with HOST=0.0.0.0 npm start; a code to point the camera at then stands here.',
   'phone.open':
     'Point the camera of a phone in the same network at the code. If the browser warns that it does not know the certificate, compare its SHA-256 with the one printed in the terminal before you go on.',
+  'phone.install': 'Put it on this device',
+  'phone.install.ask':
+    'Wunsch can have a place of its own among this device’s programs: it then opens at a tap, also while the network is away, and keeps entries until it is back.',
+  'phone.install.menu':
+    'To give Wunsch a place of its own on this device, open the browser’s menu (on some phones: Share) and choose to add it to the home screen. It then opens at a tap, also while the network is away.',
+  'phone.install.done': 'Wunsch has a place of its own on this device.',
   'first.code': 'Code from the terminal',
   'first.code.hint':
     'Others in your network could reach this page before you. The code was printed where Wunsch was started.',

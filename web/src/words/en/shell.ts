@@ -193,6 +193,8 @@ export const shell = {
   'problem.code-taken': 'This code is taken; choose another.',
   'problem.name-taken': 'This name is taken; add an initial.',
   'problem.wrong-password': 'Name and password do not fit together.',
+  'problem.common-password':
+    'This password is among the first that are tried. Take three or four words that do not belong together.',
   'problem.too-many-tries': 'Too many tries; wait a minute.',
   'problem.changed-meanwhile':
     'Someone changed this meanwhile. What is shown now is the newest; make your change again.',
