@@ -32,6 +32,7 @@ export function requireUncommon(password: string, name: string, field: string): 
     status: 422,
     code: 'common-password',
     field,
-    detail: 'this password is among the first that are tried; take three or four words that do not belong together',
+    detail:
+      'this password is among the first that are tried; take three or four words that do not belong together',
   });
 }

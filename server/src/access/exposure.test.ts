@@ -90,7 +90,11 @@ describe('a server others can reach', () => {
         headers: { ...headers, cookie },
       });
     for (const common of ['password', 'Password1!', 'qwertyuiop', 'CHOCOLATE 2026', '1234567890'])
-      expect((await change(common)).json()).toMatchObject({ status: 422, code: 'common-password', field: 'next' });
+      expect((await change(common)).json()).toMatchObject({
+        status: 422,
+        code: 'common-password',
+        field: 'next',
+      });
     for (const hers of ['wilhelmine', 'Wilhelmine77'])
       expect((await add(hers)).json()).toMatchObject({ code: 'common-password', field: 'password' });
     // Those that are nobody's first try are taken, and the one so far still opened the door meanwhile.
