@@ -129,6 +129,20 @@ test('what comes back of a delivery costs what it had cost, and carries nothing 
   expect(totalCost(unit.get('back')!)).toBeCloseTo(totalCost(unit.get('box')!), 12);
 });
 
+test('what is poured back into the pot it was drawn from carries its own cost round: none is lost and none is made', () => {
+  const ring = bars()
+    .parcel('drawn', 'grind', 'rework')
+    .line('grind', 'out', 'drawn', 2 * kg)
+    .line('grind', 'in', 'drawn', 2 * kg);
+  // Without the machine's write-off, which counts every kg that goes in.
+  ring.work('grind', { machineHours: 40, watts: 500 });
+  const straight = bars();
+  straight.work('grind', { machineHours: 40, watts: 500 });
+  const [a, b] = [ring, straight].map((books) => costFlow(books, books.works, RATES));
+  expect(totalCost(a!.unit.get('drawn')!)).toBeCloseTo(totalCost(b!.unit.get('chocolate')!), 10);
+  expect(totalCost(a!.unit.get('box')!)).toBeCloseTo(totalCost(b!.unit.get('box')!), 10);
+});
+
 test('butter and cake share the cost of the liquor by mass or by value', () => {
   const press = () =>
     new Books()

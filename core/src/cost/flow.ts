@@ -1,4 +1,11 @@
-import { BY_PRODUCTS, isWork, type LineageGraph, type LineageLine, type StepKind } from '../ledger/index.ts';
+import {
+  BY_PRODUCTS,
+  isWork,
+  type LineageGraph,
+  type LineageLine,
+  type LineageParcel,
+  type StepKind,
+} from '../ledger/index.ts';
 import { requireNotBelow0 } from '../numerics/index.ts';
 
 /** Kinds of cost, in the order in which they arise. `credit` is what by-products fetched, below zero. */
@@ -68,10 +75,14 @@ export interface CostFlow {
   spent: Map<string, Costs>;
 }
 
+/** Minor units that may still move in a round when a ring is taken for settled, and most rounds. */
+const SETTLED = 1e-9;
+const MOST_ROUNDS = 1000;
+
 /**
  * Costs along the ledger: what arrives costs what was paid for it; a step’s wanted outputs share what went into it and what it cost itself, by
  * mass or by value; by-products carry nothing, and what they fetched is taken off; what is drained back is worth what the rest is. Losses make
- * the rest dearer. A parcel that (through a slip) went into its own making counts once.
+ * the rest dearer. What was poured back into what it was drawn from costs what the whole of it costs.
  *
  * @throws RangeError for rates below 0 or not finite
  */
@@ -87,18 +98,15 @@ export function costFlow(
   const own = new Map<string, Costs>();
   const spent = new Map<string, Costs>();
   const open = new Set<string>();
+  let isRing = false;
   const isWanted = (line: LineageLine) =>
     line.direction === 'out' &&
     (!line.material || !BY_PRODUCTS.has(line.material) || line.material === 'rework');
   const worth = (line: LineageLine) =>
     rates.joint === 'value' ? line.massMg * (rates.valuePerKg?.[line.material ?? ''] ?? 1) : line.massMg;
 
-  const ofStep = (stepId: string): Costs => {
-    const known = spent.get(stepId);
-    if (known) return known;
+  const costsOfStep = (stepId: string): Costs => {
     const sum = noCosts();
-    if (open.has(stepId)) return sum;
-    open.add(stepId);
     const lines = graph.lines.get(stepId) ?? [];
     let [inMg, madeMg] = [0, 0];
     for (const line of lines) {
@@ -118,19 +126,26 @@ export function costFlow(
       mine.credit = -work.fetched;
     }
     addCosts(sum, mine);
-    open.delete(stepId);
     own.set(stepId, mine);
+    return sum;
+  };
+
+  const ofStep = (stepId: string): Costs => {
+    const known = spent.get(stepId);
+    if (known) return known;
+    if (open.has(stepId)) {
+      isRing = true;
+      return noCosts();
+    }
+    open.add(stepId);
+    const sum = costsOfStep(stepId);
+    open.delete(stepId);
     spent.set(stepId, sum);
     return sum;
   };
 
-  const ofParcel = (id: string): Costs => {
-    const known = unit.get(id);
-    if (known) return known;
+  const costsOfParcel = (id: string, parcel: LineageParcel): Costs => {
     const costs = noCosts();
-    const parcel = graph.parcels.get(id);
-    if (!parcel) return costs;
-    unit.set(id, costs);
     if (parcel.pricePerKg !== null) {
       const kind =
         parcel.material === 'packaging'
@@ -143,22 +158,40 @@ export function costFlow(
     }
     if (BY_PRODUCTS.has(parcel.material) && parcel.material !== 'rework') return costs;
     const all = ofStep(parcel.stepId);
-    const wanted = (graph.lines.get(parcel.stepId) ?? []).filter(isWanted);
-    const whole = wanted.reduce((sum, l) => sum + worth(l), 0);
-    const line = wanted.find((l) => l.parcelId === id);
+    const lines = graph.lines.get(parcel.stepId) ?? [];
     if (graph.leaves?.has(parcel.stepId)) {
-      const inMg = (graph.lines.get(parcel.stepId) ?? []).reduce(
-        (sum, l) => sum + (l.direction === 'in' ? l.massMg : 0),
-        0,
-      );
+      const inMg = lines.reduce((sum, l) => sum + (l.direction === 'in' ? l.massMg : 0), 0);
       if (inMg > 0) addCosts(costs, all, 1 / inMg);
       return costs;
     }
+    const wanted = lines.filter(isWanted);
+    const whole = wanted.reduce((sum, l) => sum + worth(l), 0);
+    const line = wanted.find((l) => l.parcelId === id);
     if (line && whole > 0) addCosts(costs, all, worth(line) / line.massMg / whole);
+    return costs;
+  };
+
+  const ofParcel = (id: string): Costs => {
+    const known = unit.get(id);
+    if (known) return known;
+    const parcel = graph.parcels.get(id);
+    if (!parcel) return noCosts();
+    const costs = costsOfParcel(id, parcel);
+    unit.set(id, costs);
     return costs;
   };
 
   for (const id of graph.parcels.keys()) ofParcel(id);
   for (const id of graph.lines.keys()) ofStep(id);
+  // Poured back into what it was drawn from, it costs what the pot costs: let the ring agree with itself.
+  for (let round = 0, moved = isRing ? Infinity : 0; moved > SETTLED && round < MOST_ROUNDS; round += 1) {
+    moved = 0;
+    for (const id of unit.keys()) unit.set(id, costsOfParcel(id, graph.parcels.get(id)!));
+    for (const [id, before] of spent) {
+      const next = costsOfStep(id);
+      for (const kind of COST_KINDS) moved = Math.max(moved, Math.abs(next[kind] - before[kind]));
+      spent.set(id, next);
+    }
+  }
   return { unit, own, spent };
 }

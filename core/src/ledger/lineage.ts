@@ -126,9 +126,13 @@ export function originsBehind(
     .sort((a, b) => a.name.localeCompare(b.name) || a.lotId.localeCompare(b.lotId));
 }
 
+/** Costs that depend on each other in a ring are settled when none moves by more than this share in a round. */
+const SETTLED = 1e-12;
+const MOST_ROUNDS = 1000;
+
 /**
  * What a parcel's material has cost per kg, minor units: the price it arrived at, or the weighted average of what its step took
- * in over what was wanted of it. By-products carry nothing. A parcel that (through a slip) went into its own making counts once.
+ * in over what was wanted of it. By-products carry nothing. What was poured back into what it was drawn from costs what the whole of it costs.
  */
 export function unitCost(graph: LineageGraph, parcelId: string): number {
   return unitCosts(graph, [parcelId]).get(parcelId)!;
@@ -137,15 +141,23 @@ export function unitCost(graph: LineageGraph, parcelId: string): number {
 /** What the material of many parcels has cost per kg, minor units, by their ids; each way back is gone once. See {@link unitCost}. */
 export function unitCosts(graph: LineageGraph, parcelIds: readonly string[]): Map<string, number> {
   const known = new Map<string, number>();
+  const open = new Set<string>();
+  let isRing = false;
+  const valueOf = (parcel: LineageParcel): number =>
+    parcel.pricePerKg ??
+    (BY_PRODUCTS.has(parcel.material) && parcel.material !== 'rework' ? 0 : made(parcel));
   const cost = (id: string): number => {
     const kept = known.get(id);
     if (kept !== undefined) return kept;
-    known.set(id, 0);
     const parcel = graph.parcels.get(id);
     if (!parcel) return 0;
-    const value =
-      parcel.pricePerKg ??
-      (BY_PRODUCTS.has(parcel.material) && parcel.material !== 'rework' ? 0 : made(parcel));
+    if (open.has(id)) {
+      isRing = true;
+      return 0;
+    }
+    open.add(id);
+    const value = valueOf(parcel);
+    open.delete(id);
     known.set(id, value);
     return value;
   };
@@ -163,5 +175,15 @@ export function unitCosts(graph: LineageGraph, parcelIds: readonly string[]): Ma
     const overMg = graph.leaves?.has(parcel.stepId) ? inMg : wantedMg;
     return overMg > 0 ? spent / (overMg / 1e6) : 0;
   };
-  return new Map(parcelIds.map((id) => [id, cost(id)]));
+  parcelIds.forEach(cost);
+  // Poured back into what it was drawn from, it costs what the pot costs: let the ring agree with itself.
+  for (let round = 0, moved = isRing ? Infinity : 0; moved > SETTLED && round < MOST_ROUNDS; round += 1) {
+    moved = 0;
+    for (const [id, before] of known) {
+      const value = valueOf(graph.parcels.get(id)!);
+      moved = Math.max(moved, Math.abs(value - before) / Math.max(1, Math.abs(value)));
+      known.set(id, value);
+    }
+  }
+  return new Map(parcelIds.map((id) => [id, known.get(id) ?? 0]));
 }

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { madeOf, type LineageGraph, type LineageLine, type LineageParcel } from './index.ts';
+import { madeOf, unitCost, type LineageGraph, type LineageLine, type LineageParcel } from './index.ts';
 
 const parcel = (id: string, stepId: string, more: Partial<LineageParcel> = {}): LineageParcel => ({
   id,
@@ -54,6 +54,38 @@ test('through rework and two batches in one bowl, by hand', () => {
   expect(shares.get('nibs')).toBeCloseTo((0.7 * 350) / 360, 12);
   expect(shares.get('sugar')).toBeCloseTo((0.3 * 350) / 360, 12);
   expect(shares.size).toBe(3);
+});
+
+test('chocolate poured back into the pot it was drawn from changes nothing of what it is made of, nor of what it costs', () => {
+  const straight = [
+    into('grind', 700, { parcelId: 'nibs', material: 'nibs' }),
+    into('grind', 300, { ingredientId: 'sugar', pricePerKg: 200 }),
+  ];
+  const out = (parcelId: string, massMg: number, material: 'chocolate' | 'rework') =>
+    into('grind', massMg, { direction: 'out', parcelId, material });
+  const parcels = [
+    parcel('nibs', 'arrive', { material: 'nibs', lotId: 'L1', pricePerKg: 1200 }),
+    parcel('dark', 'grind'),
+    parcel('drawn', 'grind', { material: 'rework' }),
+    parcel('bars', 'mould', { material: 'bars' }),
+  ];
+  const mould = [
+    into('mould', 500, { parcelId: 'dark' }),
+    into('mould', 500, { direction: 'out', parcelId: 'bars', material: 'bars' }),
+  ];
+  const graph = graphOf(parcels, [
+    ...straight,
+    into('grind', 250, { parcelId: 'drawn', material: 'rework' }),
+    out('drawn', 250, 'rework'),
+    out('dark', 1000, 'chocolate'),
+    ...mould,
+  ]);
+  const shares = new Map(madeOf(graph, 'bars').map((c) => [c.ingredientId ?? c.parcelId, c.share]));
+  expect([...shares.keys()]).toEqual(['nibs', 'sugar']);
+  expect(shares.get('nibs')).toBeCloseTo(0.7, 11);
+  expect(shares.get('sugar')).toBeCloseTo(0.3, 11);
+  const wanted = 0.7 * 1200 + 0.3 * 200;
+  for (const id of ['dark', 'drawn', 'bars']) expect(unitCost(graph, id)).toBeCloseTo(wanted, 8);
 });
 
 test('shares add up to one, however the chocolate went round; a parcel in its own making ends', () => {

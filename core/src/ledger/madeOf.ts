@@ -1,4 +1,4 @@
-import type { LineageGraph } from './lineage.ts';
+import type { LineageGraph, LineageLine, LineageParcel } from './lineage.ts';
 import type { Material } from './stations.ts';
 
 /** One thing a parcel is made of, and its share of the mass. */
@@ -21,37 +21,26 @@ const BEAN: ReadonlySet<Material> = new Set<Material>([
   'dry beans',
 ]);
 
+type Composition = Map<string, Constituent>;
+
+const byShare = (a: Constituent, b: Constituent) => b.share - a.share;
+
+/** Share that may still stand for itself in a ring when it is taken for settled, and most rounds. */
+const LEFT = 1e-12;
+const MOST_ROUNDS = 1000;
+
 /**
  * What a parcel is made of: followed back through every step in proportion to what went in, any depth, rework and mixed batches
  * included, to ingredients, cacao ready to grind, and what arrived from elsewhere. Each once, greatest share first.
  */
 export function madeOf(graph: LineageGraph, parcelId: string): Constituent[] {
-  const known = new Map<string, Map<string, Constituent>>();
-  const leaf = (c: Constituent) => new Map([[c.ingredientId ?? c.parcelId ?? '', c]]);
-  const of = (id: string, ingredientId: string | null): Map<string, Constituent> => {
-    const there = known.get(id);
-    if (there) return there;
-    const parcel = graph.parcels.get(id);
-    const material = parcel?.material ?? 'ingredient';
-    // Wrapping goes along with bars and is no part of them.
-    const inside = (parcel ? (graph.lines.get(parcel.stepId) ?? []) : []).filter(
-      (l) => l.direction === 'in' && l.material !== 'packaging',
-    );
-    const itself = leaf({ ingredientId, parcelId: id, material, share: 1 });
-    if (
-      !parcel ||
-      parcel.lotId !== null ||
-      ingredientId !== null ||
-      BEAN.has(material) ||
-      inside.length === 0
-    ) {
-      known.set(id, itself);
-      return itself;
-    }
-    // A parcel that (through a slip) went into its own making stands for itself there.
-    known.set(id, itself);
+  const known = new Map<string, Composition>();
+  const open = new Set<string>();
+  let isRing = false;
+  const leaf = (c: Constituent): Composition => new Map([[c.ingredientId ?? c.parcelId ?? '', c]]);
+  const mixed = (inside: readonly LineageLine[]): Composition => {
     const total = inside.reduce((sum, l) => sum + l.massMg, 0);
-    const sum = new Map<string, Constituent>();
+    const sum: Composition = new Map();
     for (const line of inside) {
       const part = line.parcelId
         ? of(line.parcelId, line.ingredientId)
@@ -61,8 +50,61 @@ export function madeOf(graph: LineageGraph, parcelId: string): Constituent[] {
         sum.set(key, { ...c, share });
       }
     }
-    known.set(id, sum);
     return sum;
   };
-  return [...of(parcelId, null).values()].sort((a, b) => b.share - a.share);
+  // Wrapping goes along with bars and is no part of them.
+  const insideOf = (parcel: LineageParcel | undefined): LineageLine[] =>
+    (parcel ? (graph.lines.get(parcel.stepId) ?? []) : []).filter(
+      (l) => l.direction === 'in' && l.material !== 'packaging',
+    );
+  const isLeaf = (parcel: LineageParcel | undefined, ingredientId: string | null): boolean =>
+    !parcel ||
+    parcel.lotId !== null ||
+    ingredientId !== null ||
+    BEAN.has(parcel.material) ||
+    insideOf(parcel).length === 0;
+  const made: string[] = [];
+  const of = (id: string, ingredientId: string | null): Composition => {
+    const there = known.get(id);
+    if (there) return there;
+    const parcel = graph.parcels.get(id);
+    const itself = leaf({
+      ingredientId,
+      parcelId: id,
+      material: parcel?.material ?? 'ingredient',
+      share: 1,
+    });
+    if (open.has(id)) {
+      isRing = true;
+      return itself;
+    }
+    if (isLeaf(parcel, ingredientId)) {
+      known.set(id, itself);
+      return itself;
+    }
+    open.add(id);
+    const sum = mixed(insideOf(parcel));
+    open.delete(id);
+    known.set(id, sum);
+    made.push(id);
+    return sum;
+  };
+  of(parcelId, null);
+  // Poured back into what it was drawn from, it is made of what the pot is made of: what stands for itself in a ring thins out, round by round.
+  const rings = new Set(made);
+  const standsForItself = () => {
+    let most = 0;
+    for (const id of made)
+      for (const [key, { share }] of known.get(id)!) if (rings.has(key)) most = Math.max(most, share);
+    return most;
+  };
+  for (let round = 0; isRing && round < MOST_ROUNDS && standsForItself() > LEFT; round += 1)
+    for (const id of made) known.set(id, mixed(insideOf(graph.parcels.get(id))));
+  const parts = [...known.get(parcelId)!.values()];
+  if (!isRing) return parts.sort(byShare);
+  const kept = parts.filter((c) => c.parcelId === null || !rings.has(c.parcelId));
+  // A ring into which nothing ever came stands for itself.
+  if (kept.length === 0) return parts.sort(byShare);
+  const whole = kept.reduce((sum, c) => sum + c.share, 0);
+  return kept.map((c) => ({ ...c, share: c.share / whole })).sort(byShare);
 }

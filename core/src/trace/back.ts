@@ -20,6 +20,10 @@ export interface Back {
   origins: Origin[];
 }
 
+/** Share still going round in rings at which it is let be, and most rounds. */
+const CARRIED = 1e-12;
+const MOST_ROUNDS = 1000;
+
 /**
  * Follows parcels back, any depth, to everything that came from outside. Each step mixes evenly, so each input stands behind its outputs
  * by its share of the mass. Several parcels weigh by what is or was in them (`massOf`, mg).
@@ -57,30 +61,40 @@ export function traceBack(
       });
   };
   for (const id of parcelIds) arrive(id, massOf(id) / total);
-  for (const stepId of order) {
-    const w = weight.get(stepId) ?? 0;
-    if (w <= 0) continue;
-    back.steps.set(stepId, w);
-    const inside = (graph.lines.get(stepId) ?? []).filter((l) => l.direction === 'in');
-    const mass = inside.reduce((sum, l) => sum + l.massMg, 0);
-    if (!(mass > 0)) continue;
-    for (const line of inside) {
-      const part = (w * line.massMg) / mass;
-      if (line.parcelId) arrive(line.parcelId, part);
-      else {
-        const key = line.ingredientId ?? line.ingredient ?? '';
-        const known = origins.get(key);
-        if (known) known.share += part;
-        else
-          origins.set(key, {
-            parcel: null,
-            ingredientId: line.ingredientId,
-            name: line.ingredient ?? '',
-            share: part,
-          });
+  // Without rings one round carries everything to its origins; with them, what came round once more is carried on until hardly any is left.
+  let carried = Infinity;
+  for (let round = 0; carried > CARRIED && round < MOST_ROUNDS; round += 1) {
+    carried = 0;
+    for (const stepId of order) {
+      const w = weight.get(stepId) ?? 0;
+      if (w <= 0) continue;
+      weight.set(stepId, 0);
+      const inside = (graph.lines.get(stepId) ?? []).filter((l) => l.direction === 'in');
+      const mass = inside.reduce((sum, l) => sum + l.massMg, 0);
+      add(back.steps, stepId, w);
+      if (!(mass > 0)) continue;
+      for (const line of inside) {
+        const part = (w * line.massMg) / mass;
+        if (line.parcelId) arrive(line.parcelId, part);
+        else {
+          const key = line.ingredientId ?? line.ingredient ?? '';
+          const known = origins.get(key);
+          if (known) known.share += part;
+          else
+            origins.set(key, {
+              parcel: null,
+              ingredientId: line.ingredientId,
+              name: line.ingredient ?? '',
+              share: part,
+            });
+        }
       }
     }
+    for (const w of weight.values()) carried += w;
   }
+  // What went round a ring passed there more than once.
+  for (const through of [back.steps, back.parcels])
+    for (const [id, share] of through) if (share > 1) through.set(id, 1);
   back.origins = [...origins.values()].sort((a, b) => b.share - a.share || a.name.localeCompare(b.name));
   return back;
 }

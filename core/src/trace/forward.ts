@@ -48,10 +48,35 @@ export interface Forward {
   inProcess: EndInProcess[];
 }
 
+/** Shares are settled when none moves by more than this in a round; a ring that lets nothing out and takes nothing in never would. */
+const SETTLED = 1e-16;
+const MOST_ROUNDS = 10_000;
+
+/**
+ * Lets shares that depend on each other in rings settle, round by round (Gauss and Seidel): each is an average of others. Only what moved is looked
+ * at again, and everything once more when nothing does.
+ */
+function settle(shares: Map<string, number>, mixed: (stepId: string) => number): void {
+  let moving: Iterable<string> = shares.keys();
+  let isWhole = true;
+  for (let round = 0; round < MOST_ROUNDS; round += 1) {
+    const moved: string[] = [];
+    for (const id of moving) {
+      const next = mixed(id);
+      if (Math.abs(next - shares.get(id)!) <= SETTLED) continue;
+      shares.set(id, next);
+      moved.push(id);
+    }
+    if (moved.length === 0 && isWhole) return;
+    isWhole = moved.length === 0;
+    moving = isWhole ? shares.keys() : moved;
+  }
+}
+
 /**
  * Follows what is traced forward, any depth, through mixed batches, rework, boxes and returns. Every step mixes evenly what goes into it: its
- * outputs and losses hold the share its inputs held by mass. So the masses of all ends add up to the mass that was traced. A parcel that
- * (through a slip) went into its own making counts once.
+ * outputs and losses hold the share its inputs held by mass. So the masses of all ends add up to the mass that was traced. Where something was
+ * poured back into what it was drawn from, the shares are those at which the ring agrees with itself.
  */
 export function traceForward(graph: TraceGraph, roots: TraceRoots): Forward {
   const rootParcels = new Set(roots.parcelIds ?? []);
@@ -61,23 +86,30 @@ export function traceForward(graph: TraceGraph, roots: TraceRoots): Forward {
   // What a step holds by nature, before it is itself a root.
   const naturally = new Map<string, number>();
   const open = new Set<string>();
+  let isRing = false;
   const shareIn = (line: TraceLine): number => {
     if (line.parcelId) return ofParcel(line.parcelId);
     return line.ingredientId && rootIngredients.has(line.ingredientId) ? 1 : 0;
   };
-  const natural = (stepId: string): number => {
-    const known = naturally.get(stepId);
-    if (known !== undefined) return known;
-    if (open.has(stepId)) return 0;
-    open.add(stepId);
+  const mixed = (stepId: string): number => {
     let [content, mass] = [0, 0];
     for (const line of linesOf(stepId))
       if (line.direction === 'in') {
         mass += line.massMg;
         content += line.massMg * shareIn(line);
       }
+    return mass > 0 ? content / mass : 0;
+  };
+  const natural = (stepId: string): number => {
+    const known = naturally.get(stepId);
+    if (known !== undefined) return known;
+    if (open.has(stepId)) {
+      isRing = true;
+      return 0;
+    }
+    open.add(stepId);
+    const share = mixed(stepId);
     open.delete(stepId);
-    const share = mass > 0 ? content / mass : 0;
     naturally.set(stepId, share);
     return share;
   };
@@ -85,8 +117,13 @@ export function traceForward(graph: TraceGraph, roots: TraceRoots): Forward {
   const ofParcel = (id: string): number => {
     if (rootParcels.has(id)) return 1;
     const parcel = graph.parcels.get(id);
-    return parcel ? ofStep(parcel.stepId) : 0;
+    // Where its making was taken back, nobody knows what it is: a count may still have found some of it.
+    const isMade = parcel && linesOf(parcel.stepId).some((l) => l.direction === 'out' && l.parcelId === id);
+    return isMade ? ofStep(parcel.stepId) : 0;
   };
+
+  for (const id of graph.steps.keys()) natural(id);
+  if (isRing) settle(naturally, mixed);
 
   const forward: Forward = {
     rootMg: 0,
@@ -121,18 +158,27 @@ export function traceForward(graph: TraceGraph, roots: TraceRoots): Forward {
       }
       if (line.direction === 'in' && !line.parcelId) forward.rootMg += line.massMg * shareIn(line);
     }
-    const inMg = lines.reduce((sum, l) => sum + (l.direction === 'in' ? l.massMg : 0), 0);
-    if (rootSteps.has(step.id)) {
-      // A step that brings something in from outside takes nothing in.
-      const outMg = lines.reduce((sum, l) => sum + (l.direction === 'out' ? l.massMg : 0), 0);
-      forward.rootMg += (inMg > 0 ? inMg : outMg) * (1 - natural(step.id));
+    let [inMg, outMg, lostMg] = [0, 0, 0];
+    let taken: string | null = null;
+    for (const line of lines) {
+      if (line.direction === 'in') {
+        inMg += line.massMg;
+        taken ??= line.parcelId;
+      } else if (line.direction === 'out') outMg += line.massMg;
+      else lostMg += line.massMg;
     }
+    // A step that brings something in from outside takes nothing in.
+    if (rootSteps.has(step.id)) forward.rootMg += (inMg > 0 ? inMg : outMg) * (1 - natural(step.id));
     if (share <= 0) continue;
     forward.steps.set(step.id, share);
-    const taken = lines.find((l) => l.direction === 'in' && l.parcelId);
-    const parcel = taken?.parcelId ? (graph.parcels.get(taken.parcelId) ?? null) : null;
+    const parcel = taken === null ? null : (graph.parcels.get(taken) ?? null);
     for (const line of lines) {
-      if (line.direction !== 'loss' || line.massMg <= 0) continue;
+      if (line.direction !== 'loss') continue;
+      if (line.massMg <= 0) {
+        // More came out than went in. What a count finds has entered with the line of what was found.
+        if (step.kind !== 'count') forward.rootMg -= line.massMg * share;
+        continue;
+      }
       const end = { massMg: line.massMg, contentMg: line.massMg * share, count: line.count };
       if (step.kind === 'leave')
         forward.gone.push({
@@ -145,9 +191,10 @@ export function traceForward(graph: TraceGraph, roots: TraceRoots): Forward {
       else forward.lost.push({ ...end, step, reason: line.reason ?? 'unexplained' });
     }
     if (step.isOpen) {
-      const balance = lines.reduce((sum, l) => sum + (l.direction === 'in' ? l.massMg : -l.massMg), 0);
+      const balance = inMg - outMg - lostMg;
       if (balance > 0)
         forward.inProcess.push({ step, massMg: balance, contentMg: balance * share, count: null });
+      else forward.rootMg -= balance * share;
     }
   }
   return forward;

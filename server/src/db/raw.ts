@@ -15,3 +15,17 @@ export const uuids = (ids: readonly string[]): SQL =>
         ids.map((id) => sql`${id}::uuid`),
         sql`, `,
       )}]`;
+
+/** Ids to be looked up among, as one parameter however many there are. */
+export const idsIn = (ids: Iterable<string>): SQL =>
+  sql`(select unnest(${`{${[...ids].join(',')}}`}::uuid[]))`;
+
+/**
+ * A column as a cell of JSON written by hand, many times faster than the database’s own builder over ten years of rows; for ids, words of our
+ * own and numbers alone, since nothing in it is escaped. `column` is ours, never a person’s.
+ */
+export const jsonCell = (column: string, isQuoted: boolean): SQL =>
+  sql.raw(isQuoted ? `coalesce('"' || ${column} || '"', 'null')` : `coalesce((${column})::text, 'null')`);
+
+/** A column of anybody’s words as a cell of JSON. */
+export const jsonText = (column: string): SQL => sql.raw(`coalesce(to_json(${column})::text, 'null')`);

@@ -1,6 +1,4 @@
-import { sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
-import { seededRandom } from '@wunsch/core/numerics';
 import type { Delivery, StockItem, StockPace, StockProof } from '@wunsch/contract';
 import { DATABASES, kg, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 import { stillWanted } from './deliveries.ts';
@@ -277,107 +275,6 @@ describe.each(DATABASES)('stock on %s', (kind) => {
       paces.findIndex((p) => p.name === other!.name),
     );
   });
-
-  test('through 600 acts of every kind at random, the books come out even', async () => {
-    const random = seededRandom(kind === 'embedded' ? 7 : 8);
-    const pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)]!;
-    for (const code of ['RA', 'RB', 'RC']) await moulded(maker, code, 200);
-    const customerId = (await put('/api/customers', { name: 'Ferry kiosk', channel: 'trade' })).id;
-    const done: number[] = [];
-    let accepted = 0;
-    for (let k = 0; k < 600; k += 1) {
-      const there = (await items()).filter((i) => i.material === 'bars');
-      const from = pick(there);
-      const count = 1 + Math.floor(random() * Math.min(12, from.count ?? 1));
-      const acts: (() => Promise<{ status: number; seq: number }>)[] = [
-        () =>
-          put('/api/moves', {
-            place: pick(['shelf', 'shop', 'market']),
-            parcels: [
-              {
-                parcelId: from.id,
-                count,
-                part: { parcelId: v7(), stepId: v7(), takenId: v7(), madeId: v7() },
-              },
-            ],
-          }),
-        () => {
-          const same = there.filter((i) => i.batchId === from.batchId).slice(0, 3);
-          return put('/api/joinings', {
-            parcels: same.map((i) => ({ parcelId: i.id, takenId: v7() })),
-            madeId: v7(),
-            parcelId: v7(),
-          });
-        },
-        () => put('/api/deliveries', { customerId, lines: [line(from.id, { count })] }),
-        async () => {
-          const [last] = (await shop.send('GET', '/api/deliveries?limit=1')).body as Delivery[];
-          return put('/api/returns', {
-            deliveryId: last?.id ?? v7(),
-            onHold: random() < 0.3,
-            lines: [
-              {
-                stepId: last?.lines[0]?.stepId ?? v7(),
-                ...(random() < 0.5 && { count: 1 }),
-                parcelId: v7(),
-                madeId: v7(),
-                lossId: v7(),
-              },
-            ],
-          });
-        },
-        () =>
-          put('/api/stock-counts', {
-            lines: [
-              {
-                ...line(from.id),
-                expectedMg: from.remainingMg,
-                expectedCount: from.count,
-                foundCount: Math.max(0, from.count! + Math.round(random() * 6 - 3)),
-                reason: 'mislaid',
-              },
-            ],
-          }),
-        () =>
-          put('/api/leaves', {
-            parcelId: from.id,
-            count,
-            destination: pick(['sold', 'gift', 'waste']),
-            takenId: v7(),
-            lossId: v7(),
-          }),
-        () =>
-          put('/api/wrappings', {
-            parcelId: from.id,
-            takenId: v7(),
-            made: [{ count, label: `box ${k}`, movementId: v7(), parcelId: v7() }],
-            ...(count < (from.count ?? 0) && {
-              broken: { count: 1, movementId: v7(), parcelId: v7() },
-            }),
-          }),
-        async () => ({ ...(await undo(done.at(-1 - Math.floor(random() * 4)) ?? 1)), seq: 0 }),
-      ];
-      const answer = await pick(acts)();
-      expect(answer.status).toBeLessThan(500);
-      if (answer.status === 201) {
-        accepted += 1;
-        if (answer.seq) done.push(answer.seq);
-      }
-      if (k % 20 === 0) await even();
-    }
-    expect(accepted).toBeGreaterThan(300);
-    await even();
-    // Every parcel is what its own lines say, by mass and by piece.
-    const wrong = (await shop.store.db.execute(sql`
-      select p.id from parcel p
-      left join lateral (select sum(case when direction = 'out' then mass_mg else -mass_mg end) as mg,
-          sum(case when direction = 'out' then count else -count end) as n
-        from movement m where m.parcel_id = p.id and m.replaced_by is null and not m.voided) m on true
-      where p.remaining_mg <> coalesce(m.mg, 0) or (p.count is not null and p.count <> coalesce(m.n, 0))`)) as unknown as {
-      rows: unknown[];
-    };
-    expect(wrong.rows).toEqual([]);
-  }, 240_000);
 });
 
 test('an order is served by bars of its own recipe first, then by what was taken instead', () => {

@@ -1,7 +1,8 @@
 import { sql } from 'drizzle-orm';
-import type { TraceGraph, TraceLine, TraceParcel, TraceStep } from '@wunsch/core/trace';
+import type { TraceGraph, TraceParcel, TraceStep } from '@wunsch/core/trace';
 import type { Db } from '../db/database.ts';
-import { rowsOf, uuids } from '../db/raw.ts';
+import { idsIn, jsonCell, jsonText, rowsOf } from '../db/raw.ts';
+import { walk, type WalkedLine } from '../ledger/walk.ts';
 
 /** Steps from which a trace sets out: those that made the parcels, or took them in. */
 export interface Seeds {
@@ -10,139 +11,151 @@ export interface Seeds {
   ingredientIds: readonly string[];
 }
 
-type LineRow = [
-  stepId: string,
-  direction: 'i' | 'o' | 'l',
-  parcelId: string | null,
-  ingredientId: string | null,
-  ingredient: string | null,
-  massMg: number,
-  count: number | null,
-  material: TraceLine['material'],
-  reason: string | null,
-];
+/** Steps as columns, each one text; the words of people are JSON. */
+const STEP_COLUMNS = sql.join(
+  [
+    `string_agg(s.id::text, ',') as ids`,
+    `string_agg(s.kind, ',') as kinds`,
+    `string_agg(s.station, ',') as stations`,
+    `string_agg(case when s.status = 'open' then '1' else '0' end, '') as open`,
+    `string_agg(coalesce(s.batch_id::text, ''), ',') as batches`,
+    `string_agg(coalesce(s.machine_id::text, ''), ',') as machines`,
+    `string_agg(round((date_part('epoch', s.started_at) * 1000)::numeric)::text, ',') as started`,
+    `string_agg(coalesce(round((date_part('epoch', s.ended_at) * 1000)::numeric)::text, ''), ',') as ended`,
+    `'[' || string_agg(to_json(s.by)::text, ',') || ']' as hands`,
+    `'[' || string_agg(case when s.kind = 'leave' then
+      json_build_array(s.details ->> 'destination', s.details ->> 'customerId')::text else '0' end, ',') || ']' as went`,
+  ].map((column) => sql.raw(column)),
+  sql`, `,
+);
 
-type StepRow = [
+type StepColumns = Record<
+  'kinds' | 'stations' | 'open' | 'batches' | 'machines' | 'started' | 'ended' | 'hands' | 'went',
+  string
+> & { ids: string | null };
+
+/** A parcel, with its lot, delivery and batch, as a list in JSON. */
+const PARCEL = sql`'[' || ${sql.join(
+  [
+    jsonCell('p.id', true),
+    jsonCell('p.step_id', true),
+    jsonCell('p.material', true),
+    jsonText(`nullif(p.label, '')`),
+    jsonCell('l.id', true),
+    jsonText('l.code'),
+    jsonText('u.name'),
+    jsonCell('p.batch_id', true),
+    jsonCell('p.remaining_mg', false),
+    jsonCell('p.count', false),
+    jsonText(`nullif(p.place, '')`),
+    jsonCell('p.on_hold', false),
+  ],
+  sql` || ',' || `,
+)} || ']'`;
+
+type ParcelCells = [
   id: string,
-  kind: TraceStep['kind'],
-  station: TraceStep['station'],
-  isOpen: boolean,
+  stepId: string,
+  material: TraceParcel['material'],
+  label: string | null,
+  lotId: string | null,
+  lotCode: string | null,
+  supplyName: string | null,
   batchId: string | null,
-  machineId: string | null,
-  startedMs: number,
-  endedMs: number | null,
-  by: string,
-  destination: string | null,
-  customerId: string | null,
+  remainingMg: number,
+  count: number | null,
+  place: string | null,
+  onHold: boolean,
 ];
 
 interface Found {
-  lines: LineRow[] | null;
-  steps: StepRow[] | null;
-  parcels: TraceParcel[] | null;
+  parcels: string | null;
   batches: Record<string, string> | null;
   machines: Record<string, string> | null;
 }
 
-const DIRECTIONS = { i: 'in', o: 'out', l: 'loss' } as const;
-
-const inForce = (m: 'm' | 'm2') => sql.raw(`${m}.replaced_by is null and not ${m}.voided`);
-
 /**
- * Everything that hangs together with some seeds, one way and any depth, in one recursive query along the ledger’s lines: steps with their
- * batch, machine and customer, every line in force, and the parcels they name. It comes as a few lists, since ten years of rows one by one
- * take longer to carry than to find; a parcel that is used up is told by the line that made it. Each lookup is held to the index of its table
- * (`offset 0`): the planner cannot know how far a trace will go, and would rather read all of the ledger each time.
+ * Everything that hangs together with some seeds, one way and any depth: what the walk along the ledger reached, with the batch, machine and
+ * customer of each step, and the parcels its lines name. It comes as a few lists, since ten years of rows one by one take longer to carry than
+ * to find; a parcel that is used up is told by the line that made it.
  */
 export async function loadGraph(db: Db, seeds: Seeds, way: 'forward' | 'back'): Promise<TraceGraph> {
-  const parts = [
-    sql`select p.step_id from parcel p where p.id = any(${uuids(seeds.parcelIds)})`,
-    sql`select unnest(${uuids(seeds.stepIds)})`,
-  ];
-  if (seeds.ingredientIds.length > 0)
-    parts.push(sql`select m.step_id from movement m where m.ingredient_id = any(${uuids(seeds.ingredientIds)})
-      and m.parcel_id is null and m.direction = 'in' and ${inForce('m')}`);
-  const next =
-    way === 'forward'
-      ? sql`select m2.step_id from movement m join movement m2 on m2.parcel_id = m.parcel_id and ${inForce('m2')}
-          where m.step_id = r.step_id and m.direction = 'out' and ${inForce('m')} offset 0`
-      : sql`select p.step_id from movement m join parcel p on p.id = m.parcel_id
-          where m.step_id = r.step_id and m.direction = 'in' and ${inForce('m')} offset 0`;
-  // Where only some of a making’s outputs are asked for, its other outputs are followed too; their shares say that they hold nothing.
+  const { lines, batchIds, loneStepIds } = await walk(db, seeds, way);
+  const steps = new Map<string, TraceStep>();
+  for (const step of await stepsIn(db, batchIds, loneStepIds))
+    if (lines.has(step.id)) steps.set(step.id, step);
+  const named = new Set<string>(seeds.parcelIds);
+  const made = new Map<string, WalkedLine>();
+  for (const [stepId, mine] of lines) {
+    // What a count finds was made elsewhere.
+    const isMaking = steps.get(stepId)?.kind !== 'count';
+    for (const line of mine) {
+      if (!line.parcelId) continue;
+      named.add(line.parcelId);
+      if (line.direction === 'out' && isMaking) made.set(line.parcelId, line);
+    }
+  }
+  // What is made by a batch that was read and used up needs no looking up.
+  const wanted = [...named].filter((id) => !made.has(id) || seeds.parcelIds.includes(id));
+  const inBatches = sql`${idsIn(batchIds)} as u(id)`;
   const [found] = rowsOf<Found>(
     await db.execute(sql`
-      with recursive reached(step_id) as (
-        ${sql.join(parts, sql` union `)}
-        union select x.step_id from reached r cross join lateral (${next}) x),
-      line as materialized (
-        select l.* from reached r cross join lateral (
-          select m.step_id, m.direction, m.parcel_id, m.ingredient_id, m.label, m.mass_mg, m.count, m.material, m.reason
-          from movement m where m.step_id = r.step_id and ${inForce('m')} offset 0) l),
-      at as materialized (
-        select s.* from reached r cross join lateral (
-          select * from step s where s.id = r.step_id and not s.voided offset 0) s)
+      with kept as materialized (
+        select p.* from ${inBatches} cross join lateral (
+          select * from parcel p where p.batch_id = u.id and p.remaining_mg > 0 offset 0) p
+        union all select p.* from ${idsIn(wanted)} as u(id) cross join lateral (
+          select * from parcel p where p.id = u.id offset 0) p
+        union all select p.* from ${idsIn(loneStepIds)} as u(id) cross join lateral (
+          select * from parcel p where p.step_id = u.id offset 0) p)
       select
-        (select json_agg(json_build_array(l.step_id, left(l.direction, 1), l.parcel_id, l.ingredient_id,
-            case when l.parcel_id is null and l.direction = 'in' then l.label end, l.mass_mg, l.count, l.material, l.reason))
-          from line l) as lines,
-        (select json_agg(json_build_array(s.id, s.kind, s.station, s.status = 'open', s.batch_id, s.machine_id,
-            (extract(epoch from s.started_at) * 1000)::bigint, (extract(epoch from s.ended_at) * 1000)::bigint, s.by,
-            case when s.kind = 'leave' then s.details ->> 'destination' end,
-            case when s.kind = 'leave' then s.details ->> 'customerId' end)) from at s) as steps,
-        (select json_agg(json_build_object('id', p.id, 'stepId', p.step_id, 'material', p.material, 'label', p.label,
-            'lotId', l.id, 'lotCode', l.code, 'supplyName', u.name, 'batchId', p.batch_id, 'batchCode', b.code,
-            'remainingMg', p.remaining_mg, 'count', p.count, 'place', p.place, 'onHold', p.on_hold))
-          from (
-            select y.* from (select distinct parcel_id from line where parcel_id is not null) x
-            cross join lateral (select * from parcel p where p.id = x.parcel_id offset 0) y
-            where y.remaining_mg > 0 or y.batch_id is null or y.id = any(${uuids(seeds.parcelIds)})
-              or not exists (select 1 from at where at.id = y.step_id)
-          ) p
-          left join batch b on b.id = p.batch_id left join lot l on l.parcel_id = p.id and not l.voided
+        (select '[' || string_agg(${PARCEL}, ',') || ']' from kept p
+          left join lot l on l.parcel_id = p.id and not l.voided
           left join supply u on u.parcel_id = p.id) as parcels,
-        (select json_object_agg(b.id, b.code) from batch b where b.id in (select batch_id from at)) as batches,
+        (select json_object_agg(b.id, b.code) from batch b
+          where b.id in ${idsIn(batchIds)} or b.id in (select p.batch_id from kept p)) as batches,
         (select json_object_agg(a.id, a.name) from machine a) as machines`),
   );
-  const lines = new Map<string, TraceLine[]>();
-  const steps = new Map<string, TraceStep>();
-  const parcels = new Map((found?.parcels ?? []).map((p) => [p.id, p]));
-  const iso = (ms: number) => new Date(ms).toISOString();
-  for (const row of (found?.steps ?? []).sort((a, b) => a[6] - b[6] || a[0].localeCompare(b[0]))) {
-    const [id, kind, station, isOpen, batchId, machineId, startedMs, endedMs, by, destination, customerId] =
-      row;
-    steps.set(id, {
+  const nameIn = (names: Record<string, string> | null | undefined, id: string | null) =>
+    id === null ? null : (names?.[id] ?? null);
+  const parcels = new Map<string, TraceParcel>();
+  for (const cells of JSON.parse(found?.parcels ?? '[]') as ParcelCells[]) {
+    const [
       id,
-      kind,
-      station,
-      isOpen,
+      stepId,
+      material,
+      label,
+      lotId,
+      lotCode,
+      supplyName,
       batchId,
-      batchCode: batchId === null ? null : (found?.batches?.[batchId] ?? null),
-      machineId,
-      machine: machineId === null ? null : (found?.machines?.[machineId] ?? null),
-      startedAt: iso(startedMs),
-      endedAt: endedMs === null ? null : iso(endedMs),
-      by,
-      destination,
-      customerId,
+      remainingMg,
+      count,
+      place,
+      onHold,
+    ] = cells;
+    if (!named.has(id)) continue;
+    parcels.set(id, {
+      id,
+      stepId,
+      material,
+      label: label ?? '',
+      lotId,
+      lotCode,
+      supplyName,
+      batchId,
+      batchCode: nameIn(found?.batches, batchId),
+      remainingMg,
+      count,
+      place: place ?? '',
+      onHold,
     });
   }
-  for (const [
-    stepId,
-    way_,
-    parcelId,
-    ingredientId,
-    ingredient,
-    massMg,
-    count,
-    material,
-    reason,
-  ] of found?.lines ?? []) {
-    const direction = DIRECTIONS[way_];
-    const line = { stepId, direction, parcelId, ingredientId, ingredient, massMg, count, material, reason };
-    const mine = lines.get(stepId);
-    if (mine) mine.push(line);
-    else lines.set(stepId, [line]);
-    if (direction !== 'out' || !parcelId || parcels.has(parcelId)) continue;
+  for (const step of steps.values()) {
+    step.batchCode = nameIn(found?.batches, step.batchId);
+    step.machine = nameIn(found?.machines, step.machineId);
+  }
+  for (const [parcelId, { stepId, material, count }] of made) {
+    if (parcels.has(parcelId)) continue;
     const step = steps.get(stepId);
     parcels.set(parcelId, {
       id: parcelId,
@@ -161,4 +174,52 @@ export async function loadGraph(db: Db, seeds: Seeds, way: 'forward' | 'back'): 
     });
   }
   return { lines, steps, parcels };
+}
+
+/** All steps of some batches and some that belong to none, oldest first; names of batches and machines are still to be set. */
+async function stepsIn(
+  db: Db,
+  batchIds: readonly string[],
+  loneStepIds: readonly string[],
+): Promise<TraceStep[]> {
+  const [columns] = rowsOf<StepColumns>(
+    await db.execute(sql`
+      select ${STEP_COLUMNS} from (
+        select s.* from ${idsIn(batchIds)} as u(id) cross join lateral (
+          select * from step s where s.batch_id = u.id and not s.voided offset 0) s
+        union all select * from step s where s.id in ${idsIn(loneStepIds)} and not s.voided) s`),
+  );
+  if (!columns?.ids) return [];
+  const kinds = columns.kinds.split(',');
+  const stations = columns.stations.split(',');
+  const batches = columns.batches.split(',');
+  const machines = columns.machines.split(',');
+  const started = columns.started.split(',');
+  const ended = columns.ended.split(',');
+  const hands = JSON.parse(columns.hands) as string[];
+  const went = JSON.parse(columns.went) as (0 | [destination: string | null, customerId: string | null])[];
+  const instant = (ms: string) => new Date(Number(ms)).toISOString();
+  return columns.ids
+    .split(',')
+    .map((id, i): TraceStep => {
+      const left = went[i] || null;
+      return {
+        id,
+        kind: kinds[i] as TraceStep['kind'],
+        station: stations[i] as TraceStep['station'],
+        isOpen: columns.open[i] === '1',
+        batchId: batches[i] || null,
+        batchCode: null,
+        machineId: machines[i] || null,
+        machine: null,
+        startedAt: instant(started[i]!),
+        endedAt: ended[i] ? instant(ended[i]) : null,
+        by: hands[i]!,
+        destination: left?.[0] ?? null,
+        customerId: left?.[1] ?? null,
+      };
+    })
+    .sort((a, b) =>
+      a.startedAt === b.startedAt ? (a.id < b.id ? -1 : 1) : a.startedAt < b.startedAt ? -1 : 1,
+    );
 }

@@ -198,6 +198,22 @@ describe.each(DATABASES)('trace on %s', (kind) => {
     expect((await shop.send('GET', '/api/recalls')).body).toEqual([]);
   });
 
+  test('what has only begun, or whose making was taken back, has nothing behind it, and says so without failing', async () => {
+    const lot = await maker.lot('NB', 10);
+    const begun = await maker.batch('NB-01', lot.id);
+    const step = await maker.step(begun, 'roast');
+    await maker.take(step, lot.parcelId, 5);
+    const made = await maker.make(step, 'roasted beans', 4);
+    const { lastSeq } = (await shop.send('GET', `/api/batches/${begun}`)).body;
+    expect((await shop.send('PUT', `/api/undos/${v7()}`, { seq: lastSeq })).status).toBe(201);
+    for (const query of [`of=batch&id=${begun}`, `of=parcel&id=${made.parcelId}`])
+      for (const way of ['back', 'forward']) {
+        const { status, body } = await trace(`${query}&way=${way}`);
+        expect({ query, way, status }).toEqual({ query, way, status: 200 });
+        if (way === 'back') expect([body.rows, body.origins]).toEqual([[], []]);
+      }
+  });
+
   test('what nobody knows is refused with what would be right', async () => {
     const codeless = await trace('of=code&id=XX-99');
     expect([codeless.status, codeless.body.detail]).toEqual([

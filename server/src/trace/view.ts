@@ -13,7 +13,7 @@ import {
   type TraceGraph,
 } from '@wunsch/core/trace';
 import type { Db } from '../db/database.ts';
-import { instantOf, rowsOf } from '../db/raw.ts';
+import { idsIn, instantOf, rowsOf } from '../db/raw.ts';
 import { loadGraph } from './loadGraph.ts';
 import { findRoots } from './roots.ts';
 
@@ -74,6 +74,7 @@ function endsByBatch(forward: Forward): Map<string, Row['ends']> {
 }
 
 interface NeighbourRow {
+  machineId: string;
   machine: string;
   ofCode: string | null;
   ofAt: string;
@@ -86,6 +87,28 @@ interface NeighbourRow {
   cleanedBy: string | null;
 }
 
+/** Runs of each machine that are looked at first; where none of them touches another run, all are. */
+const LATEST = 30;
+
+/** Runs on machines that a trace reached, and the instant from which each machine's latest are looked at. */
+function tracedRuns(
+  graph: TraceGraph,
+  shares: ReadonlyMap<string, number>,
+): { ids: string[]; since: string } {
+  const byMachine = new Map<string, string[]>();
+  const ids: string[] = [];
+  for (const id of shares.keys()) {
+    const s = graph.steps.get(id);
+    if (!s?.machineId || !isWork(s.kind)) continue;
+    ids.push(id);
+    const mine = byMachine.get(s.machineId);
+    if (mine) mine.push(s.startedAt);
+    else byMachine.set(s.machineId, [s.startedAt]);
+  }
+  const firsts = [...byMachine.values()].map((starts) => starts.sort().at(-Math.min(LATEST, starts.length))!);
+  return { ids, since: firsts.sort()[0] ?? '' };
+}
+
 /**
  * What ran on the machines of a trace just before or after it and is not traced itself: the last such pair of each machine, with the last
  * cleaning in between.
@@ -96,25 +119,46 @@ async function loadNeighbours(
   shares: ReadonlyMap<string, number>,
   side: 'before' | 'after',
 ): Promise<TraceView['neighbours']> {
-  const traced = [...shares.keys()].filter((id) => {
-    const s = graph.steps.get(id);
-    return s?.machineId && isWork(s.kind);
-  });
-  if (traced.length === 0) return [];
+  const { ids, since } = tracedRuns(graph, shares);
+  if (ids.length === 0) return [];
+  const machines = new Set(ids.map((id) => graph.steps.get(id)!.machineId!));
+  const latest = await neighboursSince(db, ids, side, machines, since);
+  const found = new Set(latest.map((n) => n.machineId));
+  const without = new Set([...machines].filter((id) => !found.has(id)));
+  const all = without.size > 0 ? await neighboursSince(db, ids, side, without, null) : [];
+  return [...latest, ...all]
+    .sort((a, b) => a.machine.localeCompare(b.machine))
+    .map((n) => ({
+      machine: n.machine,
+      of: { batchCode: n.ofCode, startedAt: n.ofAt, by: n.ofBy },
+      run: { batchCode: n.runCode, startedAt: n.runAt, by: n.runBy },
+      hoursBetween: n.hours,
+      cleanedAt: n.cleanedAt,
+      cleanedBy: n.cleanedBy,
+    }));
+}
+
+async function neighboursSince(
+  db: Db,
+  traced: readonly string[],
+  side: 'before' | 'after',
+  machines: ReadonlySet<string>,
+  since: string | null,
+): Promise<NeighbourRow[]> {
   const beside = side === 'before' ? sql`lag` : sql`lead`;
   const [from, to] = side === 'before' ? [sql`o`, sql`r`] : [sql`r`, sql`o`];
   const result = await db.execute(sql`
-    with traced as materialized (select value::uuid as id from json_array_elements_text(${JSON.stringify(traced)}::json)),
-    machines as (select distinct s.machine_id from step s join traced t on t.id = s.id),
+    with traced as materialized (select * from ${idsIn(traced)} as t(id)),
     run as (
       select s.id, s.machine_id, ${beside}(s.id) over (partition by s.machine_id order by s.started_at, s.id) as other
-      from step s where s.machine_id in (select machine_id from machines) and not s.voided),
+      from step s where s.machine_id in ${idsIn(machines)} and not s.voided
+        ${since === null ? sql`` : sql`and s.started_at >= ${since}::timestamptz`}),
     pair as (
       select distinct on (run.machine_id) run.machine_id, run.id, run.other
       from run join step s on s.id = run.id
-      where run.id in (select id from traced) and run.other is not null and run.other not in (select id from traced)
+      where run.other is not null and run.id in (select id from traced) and run.other not in (select id from traced)
       order by run.machine_id, s.started_at desc)
-    select a.name as machine, ob.code as "ofCode", ${instantOf('r.started_at')} as "ofAt", r.by as "ofBy",
+    select a.id as "machineId", a.name as machine, ob.code as "ofCode", ${instantOf('r.started_at')} as "ofAt", r.by as "ofBy",
       nb.code as "runCode", ${instantOf('o.started_at')} as "runAt", o.by as "runBy",
       greatest(0, extract(epoch from ${to}.started_at - coalesce(${from}.ended_at, ${from}.started_at)) / 3600)::float8 as hours,
       ${instantOf('c.at')} as "cleanedAt", c.by as "cleanedBy"
@@ -122,16 +166,8 @@ async function loadNeighbours(
     join machine a on a.id = pair.machine_id
     left join batch ob on ob.id = r.batch_id left join batch nb on nb.id = o.batch_id
     left join lateral (select e.at, e.by from machine_event e where e.machine_id = pair.machine_id and e.kind = 'cleaned' and not e.voided
-      and e.at between ${from}.started_at and ${to}.started_at order by e.at desc limit 1) c on true
-    order by a.name`);
-  return rowsOf<NeighbourRow>(result).map((n) => ({
-    machine: n.machine,
-    of: { batchCode: n.ofCode, startedAt: n.ofAt, by: n.ofBy },
-    run: { batchCode: n.runCode, startedAt: n.runAt, by: n.runBy },
-    hoursBetween: n.hours,
-    cleanedAt: n.cleanedAt,
-    cleanedBy: n.cleanedBy,
-  }));
+      and e.at between ${from}.started_at and ${to}.started_at order by e.at desc limit 1) c on true`);
+  return rowsOf<NeighbourRow>(result);
 }
 
 /** Parcels a trace goes back from: those named, or what whole steps made. */
@@ -181,7 +217,11 @@ export async function traceView(
     };
   }
   const from = rootParcels(graph, roots).filter((id) => madeMg(graph, id) > 0);
-  const back = traceBack(graph, from, (id) => madeMg(graph, id));
+  // What has just begun, or was taken back, has nothing behind it.
+  const back =
+    from.length > 0
+      ? traceBack(graph, from, (id) => madeMg(graph, id))
+      : { parcels: new Map(), steps: new Map<string, number>(), origins: [] };
   // All of a batch stands behind what was made with it.
   const { rows, links } = traceRows(graph, new Map([...back.steps.keys()].map((id) => [id, 1])));
   return {
