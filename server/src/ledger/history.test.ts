@@ -268,11 +268,12 @@ class Hands {
   }
 
   private async join(): Promise<number | null> {
-    const bars = (await this.onHand()).filter((p) => p.material === 'bars');
-    const several = bars.filter((a) => bars.some((b) => b !== a && b.batch === a.batch));
+    const stock = await this.onHand();
+    const isSame = (a: OnHand, b: OnHand) => a.batch === b.batch && a.material === b.material;
+    const several = stock.filter((a) => stock.some((b) => b !== a && isSame(a, b)));
     if (several.length === 0) return null;
-    const { batch } = this.pick(several);
-    const same = several.filter((i) => i.batch === batch).slice(0, 3);
+    const first = this.pick(several);
+    const same = several.filter((i) => isSame(i, first)).slice(0, 3);
     return this.put('/api/joinings', {
       parcels: same.map((i) => ({ parcelId: i.id, takenId: v7() })),
       madeId: v7(),
