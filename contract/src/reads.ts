@@ -27,6 +27,7 @@ const DRAWN_FROM: readonly [prefix: string, topics: readonly Topic[] | 'all'][] 
   ['/api/stock-items', ['stock', 'batches', 'lots', 'recipes', 'ingredients']],
   ['/api/stock-paces', ['stock', 'batches', 'ingredients', 'recipes']],
   ['/api/stock-proof', ['stock', 'batches', 'lots']],
+  ['/api/table-looks', ['looks']],
   ['/api/stock', ['stock', 'batches', 'lots']],
   ['/api/trace', ['stock', 'batches', 'lots', 'machines', 'ingredients']],
   ['/api/recalls', ['recalls']],

@@ -237,9 +237,49 @@ export const CustomerBook = z.object({
 /** See {@link CustomerBook}. */
 export type CustomerBook = z.infer<typeof CustomerBook>;
 
+/** What is used up and bought or made again. */
+export const USED_UP = ['ingredient', 'packaging', 'bars'] as const;
+
+/** From when on something is to be ordered, or made, again: on hand at or below so much, mg or pieces. */
+export const ReorderPoint = z.object({
+  kind: z.enum(USED_UP),
+  /** See {@link StockPace}. */
+  key: Text(120).min(1),
+  /** null where it is no longer watched. */
+  atLeast: z.int().positive().max(1_000_000_000_000).nullable(),
+});
+/** See {@link ReorderPoint}. */
+export type ReorderPoint = z.input<typeof ReorderPoint>;
+
+/** Tables a way of looking at can be kept of. */
+export const KEPT_TABLES = ['stock', 'batches', 'trail', 'cases'] as const;
+
+/** A way of looking at a table that was given a name: what is sought, how it is sorted and which part is shown. */
+export const TableLook = z.object({
+  table: z.enum(KEPT_TABLES),
+  name: Text(60).min(1),
+  /** As it stands behind the ? of the page's address. */
+  query: Text(600),
+});
+/** See {@link TableLook}. */
+export type TableLook = z.input<typeof TableLook>;
+
+/** A {@link TableLook} as it is read. */
+export const KeptLook = z.object({
+  id: Id,
+  table: z.string(),
+  name: z.string(),
+  query: z.string(),
+  by: z.string(),
+});
+/** See {@link KeptLook}. */
+export type KeptLook = z.infer<typeof KeptLook>;
+
 /** How fast something is used, and when it runs out at that pace. */
 export const StockPace = z.object({
-  kind: z.enum(['ingredient', 'packaging', 'bars']),
+  kind: z.enum(USED_UP),
+  /** What it is named by when a reorder point is set: an ingredient's or a recipe's id, a wrapping's name. */
+  key: z.string(),
   name: z.string(),
   /** mg of ingredients, pieces of wrapping and bars. */
   onHand: z.number(),
@@ -248,6 +288,8 @@ export const StockPace = z.object({
   days: z.number(),
   /** null where none was used. */
   daysLeft: z.number().nullable(),
+  /** On hand at or below this it is to be ordered or made again, in the same unit; null where nobody has said. */
+  reorderAt: z.number().nullable(),
 });
 /** See {@link StockPace}. */
 export type StockPace = z.infer<typeof StockPace>;

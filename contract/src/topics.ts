@@ -35,6 +35,8 @@ export const TOPICS = [
   'timers',
   /** Orders, stock aims, hours, absences and the plan in force. */
   'plan',
+  /** Ways of looking at tables that were given a name. */
+  'looks',
   /** Recalls that were kept. */
   'recalls',
   /** Faults and complaints, and what stations are reminded of. */

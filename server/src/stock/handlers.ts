@@ -1,7 +1,9 @@
 import type { Handler } from '../commands/command.ts';
 import { stockCounted } from './counts.ts';
 import { deliveryMake, deliveryReturn } from './deliveries.ts';
+import { lookForgotten, lookKept } from './looks.ts';
 import { parcelsHold, parcelsJoin, parcelsMove } from './moves.ts';
+import { reorderSet } from './reorder.ts';
 
 /** Kinds of entries about what lies where, and what goes to whom. */
 export const stockHandlers: readonly Handler[] = [
@@ -11,4 +13,7 @@ export const stockHandlers: readonly Handler[] = [
   deliveryMake,
   deliveryReturn,
   stockCounted,
+  reorderSet,
+  lookKept,
+  lookForgotten,
 ];

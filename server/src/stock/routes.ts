@@ -1,6 +1,7 @@
+import { asc, eq } from 'drizzle-orm';
 import { z } from 'zod';
-import { CustomerBook, Delivery, StockItem, StockPace, StockProof } from '@wunsch/contract';
-import { workshop } from '../db/schema/index.ts';
+import { CustomerBook, Delivery, KeptLook, StockItem, StockPace, StockProof } from '@wunsch/contract';
+import { tableLook, workshop } from '../db/schema/index.ts';
 import { IdParams } from '../http/entries.ts';
 import { LanguageQuery, sendPdf } from '../http/paper.ts';
 import { notFound } from '../http/problem.ts';
@@ -37,6 +38,26 @@ export function stockRoutes(app: App): void {
       },
     },
     (request) => loadPaces(request.store.db, request.store.now()),
+  );
+
+  app.get(
+    '/api/table-looks',
+    {
+      config: { cached: true },
+      schema: {
+        tags,
+        summary: 'Ways of looking at tables that were given a name',
+        response: { 200: z.array(KeptLook) },
+      },
+    },
+    async (request) => {
+      const rows = await request.store.db
+        .select()
+        .from(tableLook)
+        .where(eq(tableLook.voided, false))
+        .orderBy(asc(tableLook.name), asc(tableLook.id));
+      return rows.map(({ id, table, name, query, by }) => ({ id, table, name, query, by }));
+    },
   );
 
   app.get(

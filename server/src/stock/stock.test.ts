@@ -1,5 +1,5 @@
 import { v7 } from 'uuid';
-import type { Delivery, StockItem, StockPace, StockProof } from '@wunsch/contract';
+import type { Delivery, KeptLook, StockItem, StockPace, StockProof } from '@wunsch/contract';
 import { DATABASES, kg, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 import { stillWanted } from './deliveries.ts';
 
@@ -274,6 +274,48 @@ describe.each(DATABASES)('stock on %s', (kind) => {
     expect(paces.findIndex((p) => p.name === sugar!.name)).toBeLessThan(
       paces.findIndex((p) => p.name === other!.name),
     );
+  });
+
+  test('a reorder point is set, changed and taken back, and stands with the pace; what is not there is refused', async () => {
+    const [sugar] = (await shop.send('GET', '/api/ingredients')).body as { id: string; name: string }[];
+    const at = async () =>
+      ((await shop.send('GET', '/api/stock-paces')).body as StockPace[]).find((p) => p.key === sugar!.id)
+        ?.reorderAt ?? null;
+    const set = (atLeast: number | null, kind_ = 'ingredient', key = sugar!.id) =>
+      put('/api/reorder-points', { kind: kind_, key, atLeast });
+    expect(await at()).toBeNull();
+    await set(kg(5));
+    expect(await at()).toBe(kg(5));
+    const second = await set(kg(8));
+    expect(await at()).toBe(kg(8));
+    // Taken back, what had been said before stands again.
+    await undo(second.seq);
+    expect(await at()).toBe(kg(5));
+    await set(null);
+    expect(await at()).toBeNull();
+    expect(await set(kg(1), 'ingredient', v7())).toMatchObject({ status: 404, body: { code: 'not-found' } });
+    expect(await set(10, 'bars', 'not an id')).toMatchObject({ status: 404 });
+    for (const wrong of [0, -1, 1.5]) expect((await set(wrong)).status).toBe(422);
+  });
+
+  test('a look at a table is kept for everyone, forgotten, and either is taken back', async () => {
+    const looks = async () =>
+      ((await shop.send('GET', '/api/table-looks')).body as KeptLook[]).map((l) => [
+        l.table,
+        l.name,
+        l.query,
+      ]);
+    const kept = await put('/api/table-looks', { table: 'stock', name: 'Shop', query: 'find=bar&by=place' });
+    expect(kept.status).toBe(201);
+    expect(await looks()).toEqual([['stock', 'Shop', 'find=bar&by=place']]);
+    const gone = await shop.send('PUT', `/api/table-looks/${kept.id}/forgotten`, {});
+    expect(await looks()).toEqual([]);
+    expect((await shop.send('PUT', `/api/table-looks/${v7()}/forgotten`, {})).status).toBe(404);
+    await undo(gone.body.seq as number);
+    expect(await looks()).toHaveLength(1);
+    await undo(kept.seq);
+    expect(await looks()).toEqual([]);
+    expect((await put('/api/table-looks', { table: 'moon', name: 'x', query: '' })).status).toBe(422);
   });
 });
 

@@ -1,6 +1,7 @@
 import { Link } from 'react-router';
 import type { CaseBrief } from '@wunsch/contract';
 import { useRead } from '../shell/door.tsx';
+import { useTableLook } from '../ledger/looks/useTableLook.tsx';
 import { BookTable } from '../ui/BookTable.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { useWords } from '../words/words.tsx';
@@ -10,6 +11,7 @@ import { causeName } from './Causes.tsx';
 export function CasesSheet() {
   const words = useWords();
   const { t } = words;
+  const look = useTableLook('cases');
   const { data } = useRead<CaseBrief[]>('/api/cases');
   if (!data) return <p className="text-ink-3">{t('loading')}</p>;
   const rows = [...data].sort((a, b) => Number(a.closedAt !== null) - Number(b.closedAt !== null));
@@ -28,6 +30,7 @@ export function CasesSheet() {
     >
       <BookTable
         caption={t('cases')}
+        look={look}
         rows={rows}
         keyOf={(c) => c.id}
         groupOf={(c) => t(c.closedAt === null ? 'cases.open' : 'cases.closed')}

@@ -10,6 +10,7 @@ import { CasesSheet } from '../cases/CasesSheet.tsx';
 import { CostSheet } from './cost/CostSheet.tsx';
 import { DeliveriesSheet } from './deliveries/DeliveriesSheet.tsx';
 import { FilesSheet } from './FilesSheet.tsx';
+import { useTableLook } from './looks/useTableLook.tsx';
 import { MonthsPanel } from './months/MonthsPanel.tsx';
 import { StockSheet } from './stock/StockSheet.tsx';
 import { YieldSheet } from './yield/YieldSheet.tsx';
@@ -18,12 +19,14 @@ import { TraceSheet } from './trace/TraceSheet.tsx';
 function Batches() {
   const words = useWords();
   const { t } = words;
+  const look = useTableLook('batches');
   const { data } = useRead<BatchBrief[]>('/api/batches?limit=500');
   if (!data) return <p className="text-ink-3">{t('loading')}</p>;
   return (
     <Panel title={t('batches')} aside={words.number(data.length)}>
       <BookTable
         caption={t('batches')}
+        look={look}
         rows={data}
         keyOf={(b) => b.id}
         groupOf={(b) => t(`state.${b.state}`)}
@@ -74,6 +77,7 @@ function Batches() {
 function Trail() {
   const words = useWords();
   const { t } = words;
+  const look = useTableLook('trail');
   const { data } = useRead<TrailItem[]>('/api/trail?limit=500');
   if (!data) return <p className="text-ink-3">{t('loading')}</p>;
   const detail = (item: TrailItem) => trailDetail(item, words);
@@ -81,6 +85,7 @@ function Trail() {
     <Panel title={t('trail')}>
       <BookTable
         caption={t('trail')}
+        look={look}
         rows={data}
         keyOf={(i) => String(i.seq)}
         empty={t('stock.none')}

@@ -24,6 +24,11 @@ export function useMayMake(): boolean {
   return role === 'owner' || role === 'maker';
 }
 
+/** Whether this person may enter anything at all: everyone but those who only look. */
+export function useMayTaste(): boolean {
+  return useSession().person.role !== 'viewer';
+}
+
 /** The session as the server tells it; asks again while the workshop is being opened. */
 export function useSessionView() {
   return useRead<SessionView>('/api/session', {

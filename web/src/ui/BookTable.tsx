@@ -36,6 +36,14 @@ export interface BookChoice<R> {
   nameOf: (row: R) => string;
 }
 
+/** How the table is looked at, where that is kept outside it, and what stands beside the search. */
+export interface BookLook {
+  search: string;
+  sorting: SortingState;
+  onLook: (look: { search: string; sorting: SortingState }) => void;
+  kept?: ReactNode;
+}
+
 /** A group of rows opens by itself up to this many. */
 const FEW = 3;
 
@@ -51,6 +59,7 @@ export function BookTable<R>({
   groupOf,
   empty,
   choice,
+  look,
 }: {
   caption: string;
   rows: readonly R[];
@@ -61,10 +70,15 @@ export function BookTable<R>({
   empty: string;
   /** Rows may be ticked, by their keys. */
   choice?: BookChoice<R>;
+  /** Kept by the table itself where left out. */
+  look?: BookLook;
 }) {
   const { t, number } = useWords();
-  const [search, setSearch] = useState('');
-  const [sorting, setSorting] = useState<SortingState>([]);
+  const [own, setOwn] = useState<{ search: string; sorting: SortingState }>({ search: '', sorting: [] });
+  const { search } = look ?? own;
+  // A column that is not shown now cannot be sorted by.
+  const sorting = (look ?? own).sorting.filter(({ id }) => columns.some((c) => c.id === id && c.value));
+  const onLook = look?.onLook ?? setOwn;
   const groups = useMemo(() => {
     const counts = new Map<string, number>();
     if (groupOf) for (const row of rows) counts.set(groupOf(row), (counts.get(groupOf(row)) ?? 0) + 1);
@@ -90,7 +104,7 @@ export function BookTable<R>({
     columns: defs,
     getRowId: keyOf,
     state: { globalFilter: search, sorting, expanded, grouping: groupOf ? ['group'] : [] },
-    onSortingChange: setSorting,
+    onSortingChange: (next) => onLook({ search, sorting: typeof next === 'function' ? next(sorting) : next }),
     globalFilterFn: (row, id, sought: string) =>
       String(row.getValue(id)).toLowerCase().includes(sought.trim().toLowerCase()),
     getColumnCanGlobalFilter: (c) => c.accessorFn !== undefined,
@@ -107,13 +121,16 @@ export function BookTable<R>({
   const hide = (c: BookColumn<R>) => (c.wide ? 'hidden sm:table-cell' : '');
   return (
     <>
-      <div className="mb-2 max-w-xs">
-        <TextField
-          label={t('table.search')}
-          type="search"
-          value={search}
-          onChange={(e) => setSearch(e.target.value)}
-        />
+      <div className="mb-2 flex flex-wrap items-end gap-x-4 gap-y-2">
+        <div className="w-full max-w-xs">
+          <TextField
+            label={t('table.search')}
+            type="search"
+            value={search}
+            onChange={(e) => onLook({ search: e.target.value, sorting })}
+          />
+        </div>
+        {look?.kept}
       </div>
       <div className="overflow-x-auto" tabIndex={0} role="region" aria-label={caption}>
         <table className="w-full border-collapse text-[13.5px]">

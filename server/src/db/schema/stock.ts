@@ -6,6 +6,7 @@ import {
   integer,
   jsonb,
   pgTable,
+  primaryKey,
   text,
   uuid,
 } from 'drizzle-orm/pg-core';
@@ -89,6 +90,30 @@ export const recall = pgTable('recall', {
   id: uuid().primaryKey(),
   number: integer().notNull(),
   facts: jsonb().notNull(),
+  at: instant().notNull(),
+  by: text().notNull(),
+  voided: boolean().notNull().default(false),
+});
+
+/** From when on things are to be had again. */
+export const reorderPoint = pgTable(
+  'reorder_point',
+  {
+    kind: text({ enum: ['ingredient', 'packaging', 'bars'] }).notNull(),
+    key: text().notNull(),
+    atLeast: bigint('at_least', { mode: 'number' }).notNull(),
+    at: instant().notNull(),
+    by: text().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.kind, t.key] })],
+);
+
+/** Ways of looking at tables that were given a name. */
+export const tableLook = pgTable('table_look', {
+  id: uuid().primaryKey(),
+  table: text().notNull(),
+  name: text().notNull(),
+  query: text().notNull(),
   at: instant().notNull(),
   by: text().notNull(),
   voided: boolean().notNull().default(false),

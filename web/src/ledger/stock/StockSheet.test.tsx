@@ -2,7 +2,15 @@
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import { Profiler } from 'react';
 import { v7 } from 'uuid';
-import { ParcelsMove, StockCount, StockItem, type StockPace, type StockProof } from '@wunsch/contract';
+import {
+  ParcelsMove,
+  ReorderPoint,
+  StockCount,
+  StockItem,
+  TableLook,
+  type StockPace,
+  type StockProof,
+} from '@wunsch/contract';
 import { Wire, show } from '../../testing/page.tsx';
 import { linesFor } from '../deliveries/DeliverDialog.tsx';
 import CountPage from './CountPage.tsx';
@@ -55,9 +63,36 @@ const PROOF: StockProof = {
 };
 
 const PACES: StockPace[] = [
-  { kind: 'bars', name: 'Seventy', onHand: 30, used: 240, days: 84, daysLeft: 10.5 },
-  { kind: 'ingredient', name: 'cane-sugar', onHand: 0, used: 4_000_000, days: 84, daysLeft: 0 },
-  { kind: 'packaging', name: 'Foil', onHand: 900, used: 0, days: 84, daysLeft: null },
+  {
+    kind: 'bars',
+    key: 'r70',
+    name: 'Seventy',
+    onHand: 30,
+    used: 240,
+    days: 84,
+    daysLeft: 10.5,
+    reorderAt: null,
+  },
+  {
+    kind: 'ingredient',
+    key: 'i1',
+    name: 'cane-sugar',
+    onHand: 0,
+    used: 4_000_000,
+    days: 84,
+    daysLeft: 0,
+    reorderAt: null,
+  },
+  {
+    kind: 'packaging',
+    key: 'Foil',
+    name: 'Foil',
+    onHand: 900,
+    used: 0,
+    days: 84,
+    daysLeft: null,
+    reorderAt: null,
+  },
 ];
 
 /** A server with this on hand. */
@@ -244,4 +279,46 @@ test('what runs out first stands first; what nobody uses is left out', async () 
     expect.stringMatching(/cane-sugar.*gone/i),
     expect.stringMatching(/Seventy.*30.*in 1 week/),
   ]);
+});
+
+test('what somebody watches stands first once so little is left; the point is set in the unit it is counted in', async () => {
+  const wire = stocked(STOCK).has('/api/stock-paces', [
+    ...PACES.slice(0, 2),
+    { ...PACES[2]!, reorderAt: 1000 },
+  ]);
+  const { user } = show(<StockSheet />);
+  const list = within(await screen.findByRole('list', { name: 'What runs out first' }));
+  const first = list.getAllByRole('listitem')[0]!;
+  expect(first.textContent).toMatch(/Foil.*at or below 1000 pieces: order again/);
+  await user.click(list.getByRole('button', { name: 'Order Seventy again at …' }));
+  const dialog = within(await screen.findByRole('dialog'));
+  expect(dialog.getByText(/At its pace two weeks take 40 pieces/)).toBeTruthy();
+  await user.type(dialog.getByLabelText(/Order again at/), '45');
+  await user.click(dialog.getByRole('button', { name: 'Keep' }));
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(ReorderPoint.parse(wire.sent[0]!.body)).toEqual({ kind: 'bars', key: 'r70', atLeast: 45 });
+});
+
+test('a look at the stock is kept under a name and comes back with one tap', async () => {
+  const wire = stocked(STOCK).has('/api/table-looks', [
+    { id: 'l1', table: 'stock', name: 'Shop first', query: 'find=seventy&by=place', by: 'AK' },
+    { id: 'l2', table: 'trail', name: 'Other', query: 'find=x', by: 'AK' },
+  ]);
+  const { user } = show(<StockSheet />);
+  const looks = () => within(screen.getByRole('group', { name: 'Kept looks' }));
+  await screen.findByRole('button', { name: 'Shop first' });
+  expect(looks().queryByRole('button', { name: 'Other' })).toBeNull();
+  await user.click(looks().getByRole('button', { name: 'Shop first' }));
+  expect(screen.getByLabelText<HTMLInputElement>('Search').value).toBe('seventy');
+  expect(looks().getByRole('button', { name: 'Shop first' }).getAttribute('aria-pressed')).toBe('true');
+  await user.type(screen.getByLabelText('Search'), ' box');
+  await user.click(looks().getByRole('button', { name: 'Keep this look' }));
+  await user.type(await screen.findByLabelText(/Called/), 'Boxes');
+  await user.click(screen.getByRole('button', { name: 'Keep' }));
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(TableLook.parse(wire.sent[0]!.body)).toEqual({
+    table: 'stock',
+    name: 'Boxes',
+    query: 'by=place&find=seventy+box',
+  });
 });

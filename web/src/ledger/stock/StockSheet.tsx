@@ -9,6 +9,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Choice, SelectField } from '../../ui/Field.tsx';
 import { Chip, Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
+import { useTableLook } from '../looks/useTableLook.tsx';
 import { DeliverDialog } from '../deliveries/DeliverDialog.tsx';
 import { TakeTable } from '../TakeTable.tsx';
 import { HoldDialog } from './HoldDialog.tsx';
@@ -33,6 +34,7 @@ export function StockSheet() {
   const mayMake = useMayMake();
   const now = useNow(3_600_000);
   const join = useJoin();
+  const look = useTableLook('stock');
   const [search, setSearch] = useSearchParams();
   const by = search.get('by') === 'place' ? 'place' : 'what';
   const place = search.get('place');
@@ -290,6 +292,7 @@ export function StockSheet() {
               : undefined
           }
           columns={columns}
+          look={look}
         />
         {data.length === 0 && mayMake && (
           <Link

@@ -1,4 +1,4 @@
-import type { StockItem } from '@wunsch/contract';
+import type { StockItem, StockPace } from '@wunsch/contract';
 import type { Words } from '../../words/words.tsx';
 
 /** Batch or lot a thing on hand is of. */
@@ -8,3 +8,11 @@ export const originOf = (p: Pick<StockItem, 'batchCode' | 'lotCode'>): string =>
 /** What a thing on hand is called beside its origin. */
 export const calledOf = (p: Pick<StockItem, 'material' | 'label'>, words: Words): string =>
   p.material === 'ingredient' ? words.word('ingredient', p.label) : p.label;
+
+/** What a thing that is used up is called. */
+export const paceName = (p: StockPace, words: Words): string =>
+  p.kind === 'ingredient' ? words.word('ingredient', p.name) : p.name;
+
+/** So much of it: a mass of ingredients, pieces of everything else. */
+export const paceAmount = (p: StockPace, amount: number, words: Words): string =>
+  p.kind === 'ingredient' ? words.mass(amount) : words.t('pieces.n', { n: amount });

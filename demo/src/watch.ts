@@ -1,0 +1,38 @@
+import { eq } from 'drizzle-orm';
+import { schema, type Store } from '@wunsch/server';
+
+const { ingredient, person } = schema;
+
+const DAY = 86_400_000;
+
+const KG = 1_000_000;
+
+/** What is to be had again from when on: sugar is watched by its bags, sleeves by their boxes. */
+const POINTS = [
+  { ingredient: 'cane-sugar', atLeast: 40 * KG },
+  { ingredient: 'cocoa-butter', atLeast: 4 * KG },
+];
+
+/** Ways of looking that come back every week. */
+const LOOKS = [
+  { table: 'stock', name: 'For the market', query: 'find=bars&sort=best' },
+  { table: 'trail', name: 'Corrections', query: 'find=correct' },
+];
+
+/** Sets what the demo’s workshop watches, and keeps two looks at its tables. */
+export async function writeWatch(store: Store, now: number): Promise<void> {
+  const [owner] = await store.db.select().from(person).where(eq(person.role, 'owner'));
+  if (!owner) return;
+  const actor = { id: owner.id, initials: owner.initials, role: 'owner' as const };
+  const at = new Date(now - 0.03 * DAY).toISOString();
+  const id = (k: number) => owner.id.replace(/^.{8}/, `019406${k.toString(16).padStart(2, '0')}`);
+  const shelf = await store.db.select().from(ingredient);
+  for (const [k, { ingredient: name, atLeast }] of POINTS.entries()) {
+    const of = shelf.find((i) => i.name === name || i.key === name);
+    if (!of) continue;
+    const body = { kind: 'ingredient', key: of.id, atLeast };
+    await store.writer.submit({ kind: 'reorder.set', target: id(k), body, actor, at });
+  }
+  for (const [k, body] of LOOKS.entries())
+    await store.writer.submit({ kind: 'look.keep', target: id(16 + k), body, actor, at });
+}

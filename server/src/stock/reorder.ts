@@ -1,0 +1,57 @@
+import { and, eq } from 'drizzle-orm';
+import { ReorderPoint } from '@wunsch/contract';
+import { handler, lineOf, MAKERS, type Context } from '../commands/command.ts';
+import { ingredient, recipe, reorderPoint, trail } from '../db/schema/index.ts';
+import { notFound } from '../http/problem.ts';
+
+type Body = typeof ReorderPoint._output;
+
+/** Refuses what cannot be used up here; a wrapping goes by its name and need not be on hand yet. */
+async function requireKnown({ tx }: Context, { kind, key }: Body): Promise<void> {
+  if (kind === 'packaging') return;
+  const table = kind === 'ingredient' ? ingredient : recipe;
+  const [row] = isId(key) ? await tx.select({ id: table.id }).from(table).where(eq(table.id, key)) : [];
+  if (!row) throw notFound(kind === 'ingredient' ? 'ingredient' : 'recipe', key);
+}
+
+const isId = (text: string) => /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i.test(text);
+
+async function set(context: Context, { kind, key, atLeast }: Body): Promise<void> {
+  const { tx, at, by } = context;
+  await tx.delete(reorderPoint).where(and(eq(reorderPoint.kind, kind), eq(reorderPoint.key, key)));
+  if (atLeast !== null) await tx.insert(reorderPoint).values({ kind, key, atLeast, at, by });
+}
+
+/** Saying from when on something is to be ordered or made again. */
+export const reorderSet = handler({
+  kind: 'reorder.set',
+  version: 1,
+  put: {
+    path: '/api/reorder-points/:id',
+    summary: 'Say from when on an ingredient, a wrapping or a bar is to be had again',
+    tag: 'stock',
+  },
+  body: ReorderPoint,
+  roles: MAKERS,
+  creates: true,
+  touches: ['stock'],
+  line: lineOf('kind', 'atLeast'),
+  async apply(context) {
+    await requireKnown(context, context.body);
+    await set(context, context.body);
+  },
+  // What had been said before stands in the trail, and stands again.
+  async undo(context, { target, body }) {
+    const earlier = await context.tx
+      .select({ target: trail.target, body: trail.body, undoneBy: trail.undoneBy })
+      .from(trail)
+      .where(eq(trail.kind, 'reorder.set'))
+      .orderBy(trail.seq);
+    const same = earlier.filter((e) => {
+      const said = e.body as Body;
+      return e.undoneBy === null && e.target !== target && said.kind === body.kind && said.key === body.key;
+    });
+    const last = same.at(-1)?.body as Body | undefined;
+    await set(context, { kind: body.kind, key: body.key, atLeast: last?.atLeast ?? null });
+  },
+});
