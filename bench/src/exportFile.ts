@@ -5,26 +5,11 @@ import { v7 } from 'uuid';
 import { buildApp, openEmbedded } from '@wunsch/server';
 import { fillSaltmarsh } from '@wunsch/demo';
 import { printTable } from './table.ts';
+import { take } from './take.ts';
 
 /** Points of the file that is taken out, in deliveries of a board. */
 const POINTS = 1_600_000;
 const DELIVERY = 10_000;
-
-/** Takes a file out over HTTP, looking at this process's memory while it comes; the memory is what is used over the beginning. */
-async function take(read: () => AsyncIterable<Uint8Array> | Promise<AsyncIterable<Uint8Array>>) {
-  globalThis.gc?.();
-  const before = process.memoryUsage().rss;
-  let most = before;
-  const timer = setInterval(() => (most = Math.max(most, process.memoryUsage().rss)), 20);
-  const start = performance.now();
-  let bytes = 0;
-  for await (const part of await read()) {
-    bytes += part.length;
-    most = Math.max(most, process.memoryUsage().rss);
-  }
-  clearInterval(timer);
-  return { seconds: (performance.now() - start) / 1000, bytes, extra: Math.max(0, most - before) };
-}
 
 /** A step with 1.6 million readings taken out as CSV: streamed, beside gathering all of it first. */
 export async function exportFile(): Promise<void> {

@@ -9,6 +9,8 @@ export { templateDirectory } from './db/template.ts';
 export { openPglite, openPostgres, type Db } from './db/database.ts';
 export * as schema from './db/schema/index.ts';
 export { loadProof, loadStockItems } from './stock/views.ts';
+export { writeArchive } from './archive/write.ts';
+export { restoreArchive } from './archive/directory.ts';
 export { traceView } from './trace/view.ts';
 export { loadPlanRoom } from './plan/loadRoom.ts';
 export { tokenHash } from './live/door.ts';
