@@ -56,6 +56,7 @@ export const DETAILS_OF: Readonly<Record<StepKind, z.ZodRawShape>> = {
   'write-off': {},
   count: COUNT_DETAILS,
   part: {},
+  press: {},
 };
 
 /** The details of any kind of step; which of them a step may keep depends on its kind ({@link DETAILS_OF}). */

@@ -67,6 +67,22 @@ export const ParcelsJoin = z.object({
 /** See {@link ParcelsJoin}. */
 export type ParcelsJoin = z.input<typeof ParcelsJoin>;
 
+/** Pressing liquor: so much of it comes out as butter and as cake, which is ground to powder; the rest stays in the press. */
+export const LiquorPress = z.object({
+  parcelId: Id,
+  /** All there is where left out. */
+  massMg: MassMg.nullable().default(null),
+  takenId: Id,
+  butter: z.object({ movementId: Id, parcelId: Id, massMg: MassMg }),
+  cake: z.object({ movementId: Id, parcelId: Id, massMg: MassMg }),
+  lossId: Id,
+  place: Text(80).default(''),
+  /** Fat of the liquor, %, where somebody knows it. */
+  liquorFat: z.number().gt(0).lt(100).nullable().default(null),
+});
+/** See {@link LiquorPress}. */
+export type LiquorPress = z.input<typeof LiquorPress>;
+
 /** Delivering bars, nibs or anything else to a customer; the target is the delivery. One line a parcel. */
 export const DeliveryMake = z.object({
   customerId: Id,

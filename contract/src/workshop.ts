@@ -36,6 +36,9 @@ export type RouteHabits = z.infer<typeof RouteHabits>;
 
 const months = z.int().min(1).max(60);
 
+/** Products that come out of a step beside each other. */
+export const JOINT_PRODUCTS = ['nibs', 'cocoa butter', 'cocoa powder', 'chocolate', 'bars'] as const;
+
 /** A workshop's habits and units. */
 export const WorkshopPut = z.object({
   name: Name,
@@ -56,6 +59,8 @@ export const WorkshopPut = z.object({
   overheadPerKg: z.number().nonnegative().max(1e9).default(0),
   /** How several products of one step share what it costs. */
   joint: z.enum(['mass', 'value']).default('mass'),
+  /** What a kg of products that come of one step fetches, minor units; by value, they share what the step costs in this proportion. */
+  jointValues: z.partialRecord(z.enum(JOINT_PRODUCTS), z.number().positive().max(1e9)).default({}),
   gritAimUm: z.number().min(8).max(200).default(20),
   gritEveryHours: z.number().min(0.5).max(48).default(6),
   barMg: z.int().positive().max(5_000_000).default(60_000),

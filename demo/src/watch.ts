@@ -36,3 +36,47 @@ export async function writeWatch(store: Store, now: number): Promise<void> {
   for (const [k, body] of LOOKS.entries())
     await store.writer.submit({ kind: 'look.keep', target: id(16 + k), body, actor, at });
 }
+
+/** Liquor bought in, most of it pressed on the small press into butter for the bars and powder for the counter. */
+export async function writePressing(store: Store, now: number): Promise<void> {
+  const [owner] = await store.db.select().from(person).where(eq(person.role, 'owner'));
+  if (!owner) return;
+  const actor = { id: owner.id, initials: owner.initials, role: 'owner' as const };
+  const id = (k: number) => owner.id.replace(/^.{8}/, `019407${k.toString(16).padStart(2, '0')}`);
+  const parcelId = id(2);
+  await store.writer.submit({
+    kind: 'lot.receive',
+    target: id(1),
+    actor,
+    at: new Date(now - 6 * DAY).toISOString(),
+    body: {
+      code: 'QL',
+      name: 'Quayside liquor',
+      material: 'liquor',
+      notes: 'Ground for us; for the press.',
+      pricePerKg: 1020,
+      nibFat: 54,
+      place: 'cool room',
+      massMg: 14 * KG,
+      receivedOn: new Date(now - 6 * DAY).toISOString().slice(0, 10),
+      stepId: id(3),
+      movementId: id(4),
+      parcelId,
+    },
+  });
+  await store.writer.submit({
+    kind: 'liquor.press',
+    target: id(5),
+    actor,
+    at: new Date(now - 2 * DAY).toISOString(),
+    body: {
+      parcelId,
+      massMg: 10 * KG,
+      takenId: id(6),
+      butter: { movementId: id(7), parcelId: id(8), massMg: Math.round(4.14 * KG) },
+      cake: { movementId: id(9), parcelId: id(10), massMg: Math.round(5.77 * KG) },
+      lossId: id(11),
+      liquorFat: 54,
+    },
+  });
+}

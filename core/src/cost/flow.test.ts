@@ -162,6 +162,9 @@ test('butter and cake share the cost of the liquor by mass or by value', () => {
   };
   expect(cost(byValue, 'butter', 4 * kg)).toBeCloseTo((12000 * 12) / 18, 6);
   expect(cost(byValue, 'cake', 6 * kg)).toBeCloseTo((12000 * 6) / 18, 6);
+  // With the value of one of them unknown it goes by mass.
+  const half: CostRates = { ...RATES, joint: 'value', valuePerKg: { 'cocoa butter': 3 } };
+  expect(cost(half, 'butter', 4 * kg)).toBeCloseTo(4800, 6);
 });
 
 test('nothing that is paid for vanishes: over 200 random histories all of it lies on hand, went out, or stands in steps without an output', () => {

@@ -102,8 +102,12 @@ export function costFlow(
   const isWanted = (line: LineageLine) =>
     line.direction === 'out' &&
     (!line.material || !BY_PRODUCTS.has(line.material) || line.material === 'rework');
-  const worth = (line: LineageLine) =>
-    rates.joint === 'value' ? line.massMg * (rates.valuePerKg?.[line.material ?? ''] ?? 1) : line.massMg;
+  const valueOf = (line: LineageLine) => rates.valuePerKg?.[line.material ?? ''];
+  // By value only where each of them has one: with one unknown, a share of nothing or of everything would come out.
+  const worthAmong = (wanted: readonly LineageLine[]) => {
+    const isByValue = rates.joint === 'value' && wanted.every((l) => (valueOf(l) ?? 0) > 0);
+    return (line: LineageLine) => (isByValue ? line.massMg * valueOf(line)! : line.massMg);
+  };
 
   const costsOfStep = (stepId: string): Costs => {
     const sum = noCosts();
@@ -165,6 +169,7 @@ export function costFlow(
       return costs;
     }
     const wanted = lines.filter(isWanted);
+    const worth = worthAmong(wanted);
     const whole = wanted.reduce((sum, l) => sum + worth(l), 0);
     const line = wanted.find((l) => l.parcelId === id);
     if (line && whole > 0) addCosts(costs, all, worth(line) / line.massMg / whole);

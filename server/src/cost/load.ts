@@ -51,6 +51,7 @@ export async function loadCosts(
     energyPrice: settings.energyPrice,
     overheadPerKg: settings.overheadPerKg,
     joint: settings.joint,
+    valuePerKg: settings.jointValues,
   };
   const batches = rowsOf<BatchRow>(
     await db.execute(sql`

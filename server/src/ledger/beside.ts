@@ -51,7 +51,7 @@ export async function besideStep(
     when = at,
   }: {
     id: string;
-    kind: Extract<StepKind, 'leave' | 'count' | 'part' | 'write-off'>;
+    kind: Extract<StepKind, 'leave' | 'count' | 'part' | 'press' | 'write-off'>;
     of: ParcelRow;
     details?: StepDetails;
     when?: string;

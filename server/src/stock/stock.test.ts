@@ -276,6 +276,54 @@ describe.each(DATABASES)('stock on %s', (kind) => {
     );
   });
 
+  test('liquor is pressed in one act: butter, cake and what stays in the press add up to it, and one undo puts it back', async () => {
+    const lot = await maker.lot('PRS', 12, { material: 'liquor' });
+    const pressing = (butter: number, cake: number, more: object = {}) =>
+      put('/api/pressings', {
+        parcelId: lot.parcelId,
+        takenId: v7(),
+        butter: { movementId: v7(), parcelId: v7(), massMg: kg(butter) },
+        cake: { movementId: v7(), parcelId: v7(), massMg: kg(cake) },
+        lossId: v7(),
+        ...more,
+      });
+    const mine = async () =>
+      (await items())
+        .filter((i) => ['liquor', 'cocoa butter', 'cocoa powder'].includes(i.material))
+        .map((i) => [i.material, i.remainingMg, Math.round(i.value ?? 0)])
+        .sort();
+    const before = await mine();
+    expect(before).toEqual([['liquor', kg(12), 12 * 900]]);
+    for (const [butter, cake] of [
+      [6, 6.1],
+      [6.6, 5],
+    ] as const)
+      expect(await pressing(butter, cake)).toMatchObject({ status: 422, body: { code: 'not-valid' } });
+    expect(await pressing(4.2, 5.7, { massMg: kg(13) })).toMatchObject({
+      status: 409,
+      body: { code: 'oversubscribed' },
+    });
+    expect(await mine()).toEqual(before);
+    const done = await pressing(4.2, 5.7, { massMg: kg(10) });
+    expect(done.status).toBe(201);
+    // By mass each kg of either costs what the liquor did, with what stayed in the press on top.
+    const each = 9000 / 9.9;
+    expect(await mine()).toEqual([
+      ['cocoa butter', kg(4.2), Math.round(4.2 * each)],
+      ['cocoa powder', kg(5.7), Math.round(5.7 * each)],
+      ['liquor', kg(2), 1800],
+    ]);
+    await even();
+    await undo(done.seq);
+    expect(await mine()).toEqual(before);
+    const nibs = await maker.lot('PRN', 5, { material: 'nibs' });
+    expect(await pressing(1, 1, { parcelId: nibs.parcelId })).toMatchObject({
+      status: 422,
+      body: { code: 'may-not-enter' },
+    });
+    await even();
+  });
+
   test('a reorder point is set, changed and taken back, and stands with the pace; what is not there is refused', async () => {
     const [sugar] = (await shop.send('GET', '/api/ingredients')).body as { id: string; name: string }[];
     const at = async () =>

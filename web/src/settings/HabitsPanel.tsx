@@ -8,6 +8,7 @@ import { Choice, TextField } from '../ui/Field.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { MoneyField, QuantityField } from '../ui/QuantityField.tsx';
 import { AllergenBoxes } from '../stations/AllergenBoxes.tsx';
+import { JointCosts } from './JointCosts.tsx';
 import { useWords } from '../words/words.tsx';
 
 /** Name, units, usual costs and aims of the workshop. */
@@ -113,6 +114,7 @@ export function HabitsPanel() {
           max={172_800}
         />
       </div>
+      <JointCosts draft={draft} set={set} />
       <div className="mt-4 grid gap-4 sm:grid-cols-2">
         <TextField
           label={t('settings.address')}

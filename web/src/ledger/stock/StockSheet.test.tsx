@@ -3,6 +3,7 @@ import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import { Profiler } from 'react';
 import { v7 } from 'uuid';
 import {
+  LiquorPress,
   ParcelsMove,
   ReorderPoint,
   StockCount,
@@ -320,5 +321,41 @@ test('a look at the stock is kept under a name and comes back with one tap', asy
     table: 'stock',
     name: 'Boxes',
     query: 'by=place&find=seventy+box',
+  });
+});
+
+test('liquor is pressed with what the scales say; weights that cannot be are refused before they are sent', async () => {
+  const liquor = {
+    ...STOCK[0]!,
+    id: v7(),
+    material: 'liquor' as const,
+    count: null,
+    remainingMg: 10_000_000,
+  };
+  const wire = stocked([liquor]);
+  const { user } = show(<StockSheet />);
+  await user.click((await screen.findAllByRole('checkbox'))[1]!);
+  await user.click(screen.getByRole('button', { name: 'Press' }));
+  const dialog = within(await screen.findByRole('dialog'));
+  expect(dialog.getByText(/about 4\.25 kg, with 20 % of fat left in the cake/)).toBeTruthy();
+  const keep = dialog.getByRole<HTMLButtonElement>('button', { name: 'Keep the weights' });
+  await user.type(dialog.getByLabelText('Butter out'), '5.6 kg');
+  await user.type(dialog.getByLabelText('Cake out'), '4 kg');
+  expect(dialog.getByText(/more butter than there was fat/)).toBeTruthy();
+  expect(keep.disabled).toBe(true);
+  await user.clear(dialog.getByLabelText('Butter out'));
+  await user.type(dialog.getByLabelText('Butter out'), '4.2 kg');
+  await user.clear(dialog.getByLabelText('Cake out'));
+  await user.type(dialog.getByLabelText('Cake out'), '5.7 kg');
+  expect(
+    dialog.getByText(/20\.7 % of fat is left in the cake; 78 % of the fat came out; 100 g stayed/),
+  ).toBeTruthy();
+  await user.click(keep);
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(LiquorPress.parse(wire.sent[0]!.body)).toMatchObject({
+    parcelId: liquor.id,
+    massMg: null,
+    butter: { massMg: 4_200_000 },
+    cake: { massMg: 5_700_000 },
   });
 });

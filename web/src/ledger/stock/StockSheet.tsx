@@ -17,6 +17,7 @@ import { LeaveButton } from './Leave.tsx';
 import { MoveDialog } from './MoveDialog.tsx';
 import { tracePath } from '../trace/TraceStart.tsx';
 import { calledOf, originOf } from './names.ts';
+import { PressDialog } from './PressDialog.tsx';
 import { Proof } from './Proof.tsx';
 import { RunsOut } from './RunsOut.tsx';
 import { useJoin } from './useJoin.ts';
@@ -39,7 +40,7 @@ export function StockSheet() {
   const by = search.get('by') === 'place' ? 'place' : 'what';
   const place = search.get('place');
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
-  const [asking, setAsking] = useState<'move' | 'hold' | 'free' | 'deliver' | null>(null);
+  const [asking, setAsking] = useState<'move' | 'hold' | 'free' | 'deliver' | 'press' | null>(null);
   const set = (key: string, value: string | null) =>
     setSearch(
       (old) => {
@@ -252,6 +253,9 @@ export function StockSheet() {
             >
               {t('stock.join')}
             </Button>
+            {picked.length === 1 && picked[0]!.material === 'liquor' && (
+              <Button onClick={() => setAsking('press')}>{t('press')}</Button>
+            )}
             {picked.some((p) => !p.onHold) && (
               <Button onClick={() => setAsking('hold')}>{t('stock.set-aside')}</Button>
             )}
@@ -320,6 +324,9 @@ export function StockSheet() {
           onClose={() => setAsking(null)}
           onDone={() => setChosen(new Set())}
         />
+      )}
+      {asking === 'press' && picked[0] && (
+        <PressDialog item={picked[0]} onClose={() => setAsking(null)} onDone={() => setChosen(new Set())} />
       )}
       {asking === 'deliver' && (
         <DeliverDialog

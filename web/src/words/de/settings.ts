@@ -86,6 +86,12 @@ export const settings: Record<keyof typeof en, string> = {
   'password.next': 'Neues Passwort',
   'password.changed': 'Dein Passwort ist geändert',
   phone: 'Auf Handy oder Tablet',
+  'settings.joint': 'Was bei einer Arbeit zugleich entsteht, teilt ihre Kosten',
+  'settings.joint.mass': 'nach Masse',
+  'settings.joint.value': 'nach Wert',
+  'settings.joint.text':
+    'Etwa Butter und Kuchen einer Pressung. Nach Wert nur, wo für jedes hier ein Preis steht; sonst nach Masse.',
+  'settings.joint.of': '{what}, das Kilo',
   'phone.closed':
     'Zurzeit lässt sich die Werkstatt nur auf diesem Rechner öffnen. Damit Handys und Tablets im selben Netz hereinkommen, beende Wunsch und starte es mit HOST=0.0.0.0 npm start; dann steht hier ein Code für die Kamera.',
   'phone.open':

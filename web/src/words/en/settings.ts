@@ -82,6 +82,12 @@ export const settings = {
   'password.next': 'New password',
   'password.changed': 'Your password has been changed',
   phone: 'On a phone or tablet',
+  'settings.joint': 'Products that come of one step share its cost',
+  'settings.joint.mass': 'by mass',
+  'settings.joint.value': 'by value',
+  'settings.joint.text':
+    'Butter and cake of one pressing, say. By value only where each of them has a price here; by mass otherwise.',
+  'settings.joint.of': '{what}, for a kg',
   'phone.closed':
     'Just now only this computer can open the workshop. To let phones and tablets in the same network in, stop it and start it with HOST=0.0.0.0 npm start; a code to point the camera at then stands here.',
   'phone.open':
