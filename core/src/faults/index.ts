@@ -3,3 +3,4 @@ export * from './odds.ts';
 export * from './record.ts';
 export * from './signs.ts';
 export * from './table.ts';
+export * from './tasted.ts';

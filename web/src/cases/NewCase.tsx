@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import type { BatchView, FaultView, FindHit } from '@wunsch/contract';
-import type { Clue, Sign } from '@wunsch/core/faults';
+import { SIGNS, type Clue, type Sign } from '@wunsch/core/faults';
 import { useRead } from '../shell/door.tsx';
 import { newId } from '../shell/entry.ts';
 import { useEntryHere } from '../shell/useEntryHere.ts';
@@ -60,7 +60,9 @@ export default function NewCase() {
   const send = useEntryHere();
   const givenId = search.get('batch');
   const [kept, setKept, forget] = useKept<Draft>(`case ${givenId ?? ''}`);
-  const draft = kept ?? EMPTY;
+  // What a tasting card found is said already.
+  const given = (search.get('signs') ?? '').split(',').filter((s): s is Sign => SIGNS.includes(s as Sign));
+  const draft = kept ?? { ...EMPTY, signs: given };
   const change = (more: Partial<Draft>) => setKept({ ...draft, ...more });
   const sought = draft.code.trim();
   const { data: finds } = useRead<FindHit[]>(

@@ -1,6 +1,6 @@
 import { Moon, Search, Sun, PanelRight } from 'lucide-react';
 import { lazy, Suspense, useContext, useEffect, useState, useSyncExternalStore } from 'react';
-import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
+import { NavLink, Outlet, useLocation, useNavigate, useNavigationType } from 'react-router';
 import { useSWRConfig } from 'swr';
 import { Dialog } from '../ui/Dialog.tsx';
 import { Menu } from '../ui/Menu.tsx';
@@ -52,6 +52,13 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
     if (inHand) takeInHand(inHand);
   }, [inHand]);
   useEffect(() => setSlipOpen(false), [location.pathname]);
+  // A page one goes to begins at its top; going back, the browser knows where one was.
+  const how = useNavigationType();
+  useEffect(() => {
+    if (how === 'PUSH') document.documentElement.scrollTop = 0;
+    // Only where the page changes, not where something in its address does.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [location.pathname]);
   const wide = useWide();
   const head = useHead();
   const undoLast = useUndoLast();

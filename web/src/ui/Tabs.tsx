@@ -1,5 +1,5 @@
 import { Tabs as Radix } from 'radix-ui';
-import type { ReactNode } from 'react';
+import { useEffect, useRef, type ReactNode } from 'react';
 
 /** Sheets of one screen, one shown. */
 export function Tabs({
@@ -13,14 +13,28 @@ export function Tabs({
   onChange: (value: string) => void;
   sheets: readonly { id: string; title: string; content: ReactNode }[];
 }) {
+  const list = useRef<HTMLDivElement>(null);
+  // Where there are more than fit, the one that is shown is in sight.
+  useEffect(() => {
+    const strip = list.current;
+    const active = strip?.querySelector<HTMLElement>('[data-state=active]');
+    if (!strip || !active) return;
+    const [left, right] = [active.offsetLeft, active.offsetLeft + active.offsetWidth];
+    if (left < strip.scrollLeft || right > strip.scrollLeft + strip.clientWidth)
+      strip.scrollLeft = left - (strip.clientWidth - active.offsetWidth) / 2;
+  }, [value]);
   return (
     <Radix.Root value={value} onValueChange={onChange}>
-      <Radix.List aria-label={label} className="mb-3 flex gap-1 overflow-x-auto border-b border-line">
+      <Radix.List
+        ref={list}
+        aria-label={label}
+        className="relative mb-3 flex overflow-x-auto border-b border-line"
+      >
         {sheets.map((s) => (
           <Radix.Trigger
             key={s.id}
             value={s.id}
-            className="min-h-11 whitespace-nowrap border-b-[3px] border-transparent px-4 text-[14px] font-semibold text-ink-2 data-[state=active]:border-violet-text data-[state=active]:text-ink"
+            className="min-h-11 whitespace-nowrap border-b-[3px] border-transparent px-3 text-[14px] font-semibold text-ink-2 data-[state=active]:border-violet-text data-[state=active]:text-ink"
           >
             {s.title}
           </Radix.Trigger>

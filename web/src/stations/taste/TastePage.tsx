@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { BatchView, Tasting } from '@wunsch/contract';
+import { signsTasted } from '@wunsch/core/faults';
 import { useMayMake } from '../../shell/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
@@ -23,6 +24,21 @@ function figures(tasting: Tasting): { sour: number | null; grit: number | null }
   return { sour: card.basics.sour?.strength ?? null, grit: card.texture.grit ?? null };
 }
 
+/** From a card that found something wrong to what it may come from, with what it found already said. */
+function FromCard({ batchId, card }: { batchId: string; card: Tasting['card'] }) {
+  const { t } = useWords();
+  const signs = signsTasted(card);
+  if (signs.length === 0) return null;
+  return (
+    <Link
+      to={`/case/new?batch=${batchId}&signs=${signs.join(',')}`}
+      className="inline-flex min-h-11 items-center self-center text-[13.5px] font-semibold underline underline-offset-4"
+    >
+      {t('taste.why', { signs: signs.map((s) => t(`sign.${s}`)).join(', ') })}
+    </Link>
+  );
+}
+
 /** Everyone's tastings of a batch. */
 export function Tastings({ view }: { view: BatchView }) {
   const words = useWords();
@@ -30,11 +46,11 @@ export function Tastings({ view }: { view: BatchView }) {
   const current = useCurrentStrokes();
   if (view.tastings.length === 0) return <p className="text-ink-3">{t('taste.none')}</p>;
   return (
-    <ul className="grid gap-4">
+    <ul className="grid grid-cols-1 gap-4">
       {view.tastings.map((x) => {
         const { sour, grit } = figures(x);
         return (
-          <li key={x.id} className="border-b border-line pb-3">
+          <li key={x.id} className="min-w-0 border-b border-line pb-3">
             <div className="flex flex-wrap gap-6">
               <Figure name={`${x.by}, ${words.when(x.at)}`} note={t(`form.${x.card.form}`)}>
                 {words.number(x.card.liking)}{' '}
@@ -42,7 +58,8 @@ export function Tastings({ view }: { view: BatchView }) {
               </Figure>
               <Figure name={t('basic.sour')}>{sour ?? '—'}</Figure>
               <Figure name={t('texture.grit')}>{grit ?? '—'}</Figure>
-              <p className="max-w-prose grow self-center">{x.card.words}</p>
+              {x.card.words && <p className="max-w-prose grow self-center">{x.card.words}</p>}
+              <FromCard batchId={view.batch.id} card={x.card} />
             </div>
             {x.card.form === 'full' && x.card.strip.length > 0 && (
               <TastingStrip strokes={current(x.card.strip)} />

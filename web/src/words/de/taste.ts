@@ -6,6 +6,7 @@ export const taste: Record<keyof typeof en, string> = {
   'taste.quick.hint': 'drei Tipper, zwanzig Sekunden',
   'taste.full': 'Ausführliche Karte',
   'taste.all': 'Alle Verkostungen ({n})',
+  'taste.why': '{signs}: woher kommt das?',
   'taste.none': 'Noch nicht verkostet.',
   'taste.advice':
     'Warmes Wasser zwischen den Proben, keine Gerüche, nach fünf eine Pause. Dieselbe Tafel schmeckt an einem anderen Tag anders.',

@@ -4,6 +4,7 @@ export const taste = {
   'taste.quick.hint': 'three taps, twenty seconds',
   'taste.full': 'Full card',
   'taste.all': 'All tastings ({n})',
+  'taste.why': '{signs}: what does it come from?',
   'taste.none': 'Not tasted yet.',
   'taste.advice':
     'Warm water between samples, no smells around, a break after five. The same bar tastes different on another day.',
