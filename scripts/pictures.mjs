@@ -55,6 +55,9 @@ async function open({ width = 1280, height = 800, theme = 'light', language = 'e
 /** Lets charts and forecasts arrive, silences what rings, and takes the picture. */
 async function take(page, name) {
   await page.waitForTimeout(2500);
+  // What explains a picture once has been read.
+  const explained = page.getByRole('button', { name: /^(I see|Alles klar)$/ });
+  if (await explained.isVisible()) await explained.click();
   const quiet = page.getByRole('button', { name: /^(Quiet|Still)$/ });
   for (let i = 0; i < 4 && (await quiet.count()) > 0; i += 1) {
     await quiet.first().click();

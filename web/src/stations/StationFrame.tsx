@@ -6,6 +6,7 @@ import type { Station } from '@wunsch/core/ledger';
 import { Reminders } from '../cases/Reminders.tsx';
 import { Beside } from './Beside.tsx';
 import { Caution } from './Caution.tsx';
+import { Explained } from './Explained.tsx';
 import { StartBatch } from '../batch/StartBatch.tsx';
 import { Glyph } from '../shell/glyphs.tsx';
 import { takeInHand, useBatch, useInHand } from '../shell/inhand.ts';
@@ -120,6 +121,7 @@ export function StationFrame({
             {view.batch.state !== 'open' && <Chip>{t(`state.${view.batch.state}`)}</Chip>}
           </p>
           <Caution station={station} />
+          <Explained station={station} />
           <Beside station={station} />
           <Reminders station={station} view={view} />
           {/* Made anew for each batch, so that a weight typed for one is never entered for another. */}

@@ -217,6 +217,22 @@ export const practice: Record<keyof typeof en, string> = {
   'problem.bins-empty': 'Lass erst eine Portion durch: Beide Kästen sind leer.',
   'problem.not-signed-off': 'Freigeben dürfen Inhaber und wer an dieser Station selbst freigegeben ist.',
   'problem.signed-already': 'Sie sind dort schon freigegeben.',
+  'explained.title': 'So liest man das',
+  'explained.done': 'Alles klar',
+  'explained.roast':
+    'Die dicke Linie ist die Bohne, die dünne der Ofen; gestrichelt ist, worauf er gestellt war. Links vom senkrechten Strich ist gemessen; rechts davon, auf Grau, zeigen dünne Linien, wohin die Bohnen gehen können: je weiter sie auseinanderliegen, desto weniger ist gewiss. Oben stehen die Stufen, unten, was die Hände tun.',
+  'explained.winnow':
+    'Nach rechts mehr Luft. Eine Linie fällt: Schale, die in den Nibs bleibt. Die andere steigt: Nibs, die mit der Schale wegfliegen. Punkte sind gewogene Proben. Der senkrechte Strich steht bei der sanftesten Luft, mit der noch nicht mehr Schale bleibt als erlaubt.',
+  'explained.recipe':
+    'Die Zahlen gehören zu dem, was da steht oder gewogen ist, und gehen beim Tippen mit. Kakao hat zwei Prozente: alles aus Kakao, mit Butter, und nur die Bohnen. „Lösen“ dreht es um: sag, was herauskommen soll, und es findet die Mengen oder sagt, welche Wünsche nicht zugleich gehen.',
+  'explained.grind':
+    'Punkte sind eure Messungen, die gestrichelte Linie ist der erwartete Weg der Feinheit, und das Band darum hält vier von fünf. Wo sie das Ziel trifft, steht, wann Schluss ist. Eine Messung macht das Band schmaler; die beste Stunde für die nächste steht daneben.',
+  'explained.temper':
+    'Oben die Schüssel: die dicke Linie ist gemessen, rechts vom senkrechten Strich vorhergesagt mit ihrem Band, und im grünen Streifen darf gegossen werden. Darunter, auf denselben Minuten, die Kristalle, geschätzt: die stabilen sollen ins Grüne steigen und nicht darüber hinaus. Die erste Zeile der Seite sagt, was jetzt zu tun ist.',
+  'explained.mould':
+    'Jedes Kästchen ist ein Platz im Kühlschrank: gefüllt mit Glanz, wo Tafeln fest sind, schraffiert, solange sie fest werden, leer, wo frei ist. Darunter stehen die Runden mit der Minute, in der sie herauskommen. Daneben werden Tafeln abgerundet, nie aufgerundet: was keine Form füllt, bleibt übrig.',
+  'explained.taste':
+    'Der Streifen läuft vom ersten Schmelzen bis lange nach dem Schlucken, das der senkrechte Strich zeigt. Jeder Balken ist ein Geschmack, vom Kommen bis zum Gehen, dicker, wo er stark ist; die Reihe darunter zeigt, welcher gerade vorherrscht.',
   'caution.title': 'Achtung',
   'caution.have-read': 'Das habe ich gelesen',
   'caution.done': 'Hinweis gelesen: {station}',

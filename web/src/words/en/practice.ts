@@ -212,6 +212,22 @@ export const practice = {
   'problem.not-signed-off':
     'Signing off is for owners, and for those who are signed off at that station themselves.',
   'problem.signed-already': 'They are signed off there already.',
+  'explained.title': 'How to read this',
+  'explained.done': 'I see',
+  'explained.roast':
+    'The thick line is the bean, the thin one the oven; the dashed one is what the oven was set to. Left of the upright line is what was measured; right of it, on grey, thin lines show where the beans may go, and the further they lie apart the less is known. Stages stand above, what you do with your hands below.',
+  'explained.winnow':
+    'More air to the right. One line falls: husk left in the nibs. The other rises: nib blown away with the husk. Dots are samples you weighed. The upright line stands at the gentlest air that still keeps to the husk you allow.',
+  'explained.recipe':
+    'The figures are those of what is written, or weighed, and move as you type. Cacao has two percentages: all cocoa, butter included, and beans only. Solve turns it round: say what you want, and it finds the weights or says which wishes cannot be had together.',
+  'explained.grind':
+    'Dots are your readings, the dashed line is the way the grit is expected to go, and the band around it holds four of five. Where it meets the aim stands when to stop. A reading makes the band narrower; the best hour for the next one is said beside it.',
+  'explained.temper':
+    'Above, the bowl: the thick line was measured, right of the upright line it is foretold with its band, and the green strip is where it may be poured. Below, on the same minutes, an estimate of the crystals: stable ones should climb into the green, not beyond. The first line of the page says what to do now.',
+  'explained.mould':
+    'Each small box is a place in the cabinet: filled with a sheen where bars have set, hatched while they set, empty where it is free. Rounds stand below with the minute they come out. Beside it the bars are reckoned down, never up: what does not fill a mould is left over.',
+  'explained.taste':
+    'The strip runs from the first melt to long after swallowing, which the upright line marks. Each bar is a flavour, from when it comes to when it goes, thicker where it is strong; the row below shows which one rules.',
   'caution.title': 'Mind',
   'caution.have-read': 'I have read this',
   'caution.done': 'Caution at {station} read',

@@ -1,0 +1,46 @@
+/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
+import { cleanup, screen, waitFor } from '@testing-library/react';
+import { show, Wire } from '../testing/page.tsx';
+import { Explained } from './Explained.tsx';
+
+afterEach(() => localStorage.removeItem('wunsch.explained'));
+
+const region = () => screen.queryByRole('region', { name: 'How to read this' });
+
+test('a station’s picture is explained once, after what is to be minded there has been read, and not again', async () => {
+  new Wire().has('/api/cautions', ['grind']);
+  const { user } = show(
+    <>
+      <Explained station="grind" />
+      <Explained station="roast" />
+    </>,
+  );
+  expect(await screen.findByText(/Dots are your readings/)).toBeTruthy();
+  // The roast’s caution has not been read yet: one thing after the other.
+  expect(screen.getAllByRole('region', { name: /How to read|So liest/ })).toHaveLength(1);
+  await user.click(screen.getByRole('button', { name: 'I see' }));
+  await waitFor(() => expect(region()).toBeNull());
+  cleanup();
+  new Wire().has('/api/cautions', ['grind', 'roast']);
+  show(
+    <>
+      <Explained station="grind" />
+      <Explained station="roast" />
+    </>,
+  );
+  expect(await screen.findByText(/the thin one the oven/)).toBeTruthy();
+  expect(screen.queryByText(/Dots are your readings/)).toBeNull();
+});
+
+test('a station without a picture explains nothing; a taster is not asked for cautions first', async () => {
+  new Wire();
+  show(
+    <>
+      <Explained station="sort" />
+      <Explained station="taste" />
+    </>,
+    { role: 'taster', language: 'de' },
+  );
+  expect(await screen.findByText(/Jeder Balken ist ein Geschmack/)).toBeTruthy();
+  expect(screen.getAllByRole('region', { name: /How to read|So liest/ })).toHaveLength(1);
+});
