@@ -81,6 +81,14 @@ export const WorkshopPut = z.object({
       fruit: months.default(10),
     })
     .prefault({}),
+  /** Slopes between which a cooling curve counts as level, °C/min; instruments and schools differ. */
+  curveLevel: z
+    .object({ fallingBelow: z.number().min(-10).max(10), risingAbove: z.number().min(-10).max(10) })
+    .refine((l) => l.fallingBelow < l.risingAbove, {
+      path: ['risingAbove'],
+      message: 'the upper slope lies above the lower one',
+    })
+    .default({ fallingBelow: -0.5, risingAbove: 0.5 }),
   /** Whether the plan gives a station’s work only to those signed off there. */
   signedOnly: z.boolean().default(false),
   roast: RoastHabits.prefault({}),

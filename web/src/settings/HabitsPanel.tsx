@@ -8,6 +8,7 @@ import { Choice, TextField } from '../ui/Field.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { MoneyField, QuantityField } from '../ui/QuantityField.tsx';
 import { AllergenBoxes } from '../stations/AllergenBoxes.tsx';
+import { CurveLevel } from './CurveLevel.tsx';
 import { JointCosts } from './JointCosts.tsx';
 import { useWords } from '../words/words.tsx';
 
@@ -115,6 +116,7 @@ export function HabitsPanel() {
         />
       </div>
       <JointCosts draft={draft} set={set} />
+      <CurveLevel value={draft.curveLevel} onChange={(curveLevel) => set({ curveLevel })} />
       <div className="mt-4 grid gap-4 sm:grid-cols-2">
         <TextField
           label={t('settings.address')}

@@ -2,8 +2,9 @@ import { Upload } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import type { BatchView, StepRecord } from '@wunsch/contract';
 import { thin, type TemperatureFile } from '@wunsch/core/readings';
-import { COOLING_CURVE, coolingCurve, type CoolingCurve } from '@wunsch/core/temper';
+import { coolingCurve, type CoolingCurve, type CurveLimits } from '@wunsch/core/temper';
 import { SeriesChart, type Series } from '../../charts/SeriesChart.tsx';
+import { useSession } from '../../shell/session.tsx';
 import { FileButton, TABLES } from '../../ui/FileButton.tsx';
 import { Chip, Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
@@ -17,9 +18,12 @@ type Points = readonly (readonly [number, number])[];
 
 const VERDICT = { under: 'bad', good: 'ok', over: 'bad' } as const;
 
-function judged(points: Points): CoolingCurve | null {
+function judged(points: Points, limits: CurveLimits): CoolingCurve | null {
   try {
-    return coolingCurve(points.map(([seconds, celsius]) => ({ seconds, celsius })));
+    return coolingCurve(
+      points.map(([seconds, celsius]) => ({ seconds, celsius })),
+      limits,
+    );
   } catch {
     return null;
   }
@@ -30,6 +34,7 @@ export function CoolingTest({ view, step }: { view: BatchView; step: StepRecord 
   const words = useWords();
   const { t } = words;
   const work = useWork(view);
+  const { curveLevel: limits } = useSession().workshop;
   const [text, setText] = useState<string | null>(null);
   const samples = useMemo(
     () =>
@@ -42,7 +47,7 @@ export function CoolingTest({ view, step }: { view: BatchView; step: StepRecord 
   );
   const here = samples.filter((s) => s.here);
   const newest = here.at(-1);
-  const curve = newest ? judged(newest.points) : null;
+  const curve = newest ? judged(newest.points, limits) : null;
   const take = async (file: TemperatureFile) => {
     const first = file.readings[0]?.seconds ?? 0;
     const kept = thin(
@@ -55,6 +60,7 @@ export function CoolingTest({ view, step }: { view: BatchView; step: StepRecord 
       t('curve.done'),
     );
   };
+  const slopeHere = (perMinute: number) => (words.temperatureUnit === '°F' ? perMinute * 1.8 : perMinute);
   const shown = (c: number) => (words.temperatureUnit === '°F' ? c * 1.8 + 32 : c);
   const lineOf = (points: Points) => points.map(([s, c]): [number, number] => [s / 60, shown(c)]);
   const series: Series[] = [
@@ -76,7 +82,7 @@ export function CoolingTest({ view, step }: { view: BatchView; step: StepRecord 
                 <Chip tone={VERDICT[curve.verdict]}>{t(`curve.${curve.verdict}`)}</Chip>
                 <span className="num">
                   {t('curve.slope', {
-                    slope: words.number(words.temperatureUnit === '°F' ? curve.slope * 1.8 : curve.slope, 2),
+                    slope: words.number(slopeHere(curve.slope), 2),
                     unit: words.temperatureUnit,
                     celsius: words.temperature(curve.celsius),
                   })}
@@ -106,8 +112,9 @@ export function CoolingTest({ view, step }: { view: BatchView; step: StepRecord 
       />
       <p className="mt-1 text-[12px] text-ink-3">
         {t('curve.limits', {
-          low: words.number(COOLING_CURVE.limits.fallingBelow, 1),
-          high: words.number(COOLING_CURVE.limits.risingAbove, 1),
+          low: words.number(slopeHere(limits.fallingBelow), 1),
+          high: words.number(slopeHere(limits.risingAbove), 1),
+          unit: words.temperatureUnit,
         })}
       </p>
       {text !== null && <CsvDialog text={text} onClose={() => setText(null)} onTake={take} />}

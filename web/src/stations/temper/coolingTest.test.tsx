@@ -1,5 +1,5 @@
 /** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
-import { screen, waitFor } from '@testing-library/react';
+import { cleanup, screen, waitFor } from '@testing-library/react';
 import { Wire, show } from '../../testing/page.tsx';
 import { batchView, step } from '../../testing/views.ts';
 import { CoolingTest } from './CoolingTest.tsx';
@@ -38,4 +38,16 @@ test('a sample comes in from a file and is judged by its slope', async () => {
   const { data } = wire.sent[0]!.body as { data: { kind: string; points: [number, number][] } };
   expect(data.kind).toBe('coolingCurve');
   expect(data.points).toHaveLength(300);
+});
+
+test('between which slopes a curve is level is the workshop’s own; in °F it is told in °F', async () => {
+  const now = step('temper');
+  const view = batchView({ steps: [now] });
+  show(<CoolingTest view={view} step={now} />);
+  expect(await screen.findByText(/Level from −0\.5 to 0\.5 °C\/min/)).toBeTruthy();
+  cleanup();
+  show(<CoolingTest view={view} step={now} />, {
+    workshop: { temperatureUnit: '°F', curveLevel: { fallingBelow: -1, risingAbove: 0.2 } },
+  });
+  expect(await screen.findByText(/Level from −1\.8 to 0\.4 °F\/min/)).toBeTruthy();
 });

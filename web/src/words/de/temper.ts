@@ -144,7 +144,8 @@ export const temper: Record<keyof typeof en, string> = {
   'curve.slope': '{slope} {unit}/min bei {celsius}',
   'curve.none':
     'Nichts hält das Abkühlen auf, oder die Datei endet zu früh: die Probe weiter abkühlen lassen.',
-  'curve.limits': 'Eben von {low} bis {high} °C/min ist gut; steigend ist unter-, fallend übertemperiert.',
+  'curve.limits':
+    'Eben von {low} bis {high} {unit}/min ist gut; steigend ist unter-, fallend übertemperiert.',
   'curve.done': 'Abkühlkurve',
   'curve.entry': 'Abkühlkurve, {n} Punkte',
   'path.own': 'Eigener Verlauf, aus {n, plural, one {{n} Schüssel} other {{n} Schüsseln}} mit guten Tafeln.',

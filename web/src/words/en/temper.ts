@@ -141,7 +141,7 @@ export const temper = {
   'curve.over': 'over-tempered',
   'curve.slope': '{slope} {unit}/min at {celsius}',
   'curve.none': 'Nothing holds its cooling up, or the file ends too soon: let the sample cool on.',
-  'curve.limits': 'Level from {low} to {high} °C/min is good; rising is under, falling over.',
+  'curve.limits': 'Level from {low} to {high} {unit}/min is good; rising is under, falling over.',
   'curve.done': 'Cooling curve',
   'curve.entry': 'Cooling curve, {n} points',
   'path.own': 'Its own path, from {n, plural, one {{n} bowl} other {{n} bowls}} with good bars.',
