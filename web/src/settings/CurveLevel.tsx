@@ -7,16 +7,18 @@ type Level = (typeof WorkshopPut._output)['curveLevel'];
 
 const LIMITS = ['fallingBelow', 'risingAbove'] as const;
 
-/** A number as it is typed, with a comma or a point; NaN where it is none. */
-const numberOf = (text: string) =>
-  /^-?\d+([.,]\d+)?$/.test(text.trim()) ? Number(text.replace(',', '.')) : Number.NaN;
+/** A number as it is typed, with a comma or a point, and either sign for less than nothing; NaN where it is none. */
+function numberOf(text: string): number {
+  const plain = text.trim().replace('−', '-').replace(',', '.');
+  return /^-?\d+(\.\d+)?$/.test(plain) ? Number(plain) : Number.NaN;
+}
 
 /** Between which slopes a sample's cooling curve counts as level: instruments and schools differ. */
 export function CurveLevel({ value, onChange }: { value: Level; onChange: (level: Level) => void }) {
   const { t, number } = useWords();
   const [texts, setTexts] = useState({
-    fallingBelow: number(value.fallingBelow),
-    risingAbove: number(value.risingAbove),
+    fallingBelow: number(value.fallingBelow, 1),
+    risingAbove: number(value.risingAbove, 1),
   });
   const low = numberOf(texts.fallingBelow);
   const high = numberOf(texts.risingAbove);

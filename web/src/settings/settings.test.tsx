@@ -2,6 +2,7 @@
 import { act, screen, waitFor } from '@testing-library/react';
 import { Wire, show } from '../testing/page.tsx';
 import { startInstall } from '../shell/install.ts';
+import { CurveLevel } from './CurveLevel.tsx';
 import { PhonePanel } from './PhonePanel.tsx';
 import { SignInsPanel } from './SignInsPanel.tsx';
 
@@ -83,4 +84,25 @@ test('a device gets the workshop among its programs by the browser’s own offer
   await user.click(await screen.findByRole('button', { name: 'Put it on this device' }));
   expect(asked).toBe(1);
   await waitFor(() => expect(screen.queryByRole('button', { name: 'Put it on this device' })).toBeNull());
+});
+
+test('the slopes of a level cooling curve are read as they are typed; upside down they are refused and nothing changes', async () => {
+  const levels: unknown[] = [];
+  const { user } = show(
+    <CurveLevel value={{ fallingBelow: -0.5, risingAbove: 0.5 }} onChange={(level) => levels.push(level)} />,
+    { language: 'de' },
+  );
+  const [low, high] = [
+    screen.getByLabelText<HTMLInputElement>(/^von/),
+    screen.getByLabelText<HTMLInputElement>(/^bis/),
+  ];
+  expect([low.value, high.value]).toEqual(['−0,5', '0,5']);
+  expect(screen.queryByText(/über der unteren/)).toBeNull();
+  await user.clear(high);
+  await user.type(high, '-1,2');
+  expect(screen.getByText(/über der unteren/)).toBeTruthy();
+  expect(levels.at(-1)).not.toMatchObject({ risingAbove: -1.2 });
+  await user.clear(low);
+  await user.type(low, '-2');
+  expect(levels.at(-1)).toEqual({ fallingBelow: -2, risingAbove: -1.2 });
 });
