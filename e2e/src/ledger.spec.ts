@@ -74,8 +74,9 @@ test('from bars on a shelf to a customer, back again, counted, traced and recall
     await expect(main.getByRole('row', { name: /shop 1/ })).toContainText('40');
     await expect(main.getByText('even, to the milligram')).toBeVisible();
 
-    // A new customer takes thirty off the shelf; four come back.
-    await main.getByRole('checkbox', { name: 'Choose NK-01 Bars' }).first().check();
+    // A new customer takes thirty of those in the shop; four come back.
+    await main.getByLabel('At', { exact: true }).selectOption('shop');
+    await main.getByRole('checkbox', { name: 'Choose NK-01 Bars' }).check();
     await main.getByRole('button', { name: 'Deliver' }).click();
     await dialog.getByLabel('Name', { exact: true }).fill('Harbour Café');
     await dialog.getByLabel('Pieces').fill('30');

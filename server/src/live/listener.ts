@@ -4,7 +4,9 @@ import pg from 'pg';
 export interface ListenerOptions {
   /** By channel, what is done with a notice's text. */
   channels: Readonly<Record<string, (payload: string) => void>>;
-  /** Called whenever it is connected again, before anything new is heard: what was missed is to be read now. */
+  /** Called when the connection is lost: what is heard from now on may also be among what was missed. */
+  onLost: () => void;
+  /** Called whenever it is connected again: what was missed is to be read now. */
   onBack: () => Promise<void>;
 }
 
@@ -48,6 +50,7 @@ export class Listener {
       if (this.client !== client) return;
       this.client = null;
       this.connected = false;
+      this.options.onLost();
       void client.end().catch(() => undefined);
       this.again();
     };

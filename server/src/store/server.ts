@@ -37,18 +37,33 @@ export async function openServer(url: string, options: ServerOptions = {}): Prom
     seen = Math.max(seen, event.seq);
     bus.publish(event);
   };
+  // Between a lost connection and the end of catching up, what is heard waits: most of it is among what is read then.
+  let waiting: { heard: BusEvent[]; told: Set<number> } | null = null;
   const listener = new Listener(url, {
     channels: {
-      wunsch: (payload) => publish(JSON.parse(payload) as BusEvent),
+      wunsch: (payload) => {
+        const event = JSON.parse(payload) as BusEvent;
+        if (waiting) waiting.heard.push(event);
+        else publish(event);
+      },
       wunsch_weight: (payload) =>
         bus.showWeight(JSON.parse(payload) as Parameters<EventBus['showWeight']>[0]),
     },
+    onLost: () => {
+      waiting ??= { heard: [], told: new Set() };
+    },
     onBack: async () => {
+      const { heard, told } = (waiting ??= { heard: [], told: new Set() });
       for (;;) {
         const missed = await missedAfter(db, seen, CATCH_UP);
-        missed.forEach(publish);
-        if (missed.length < CATCH_UP) return;
+        for (const event of missed) {
+          told.add(event.seq);
+          publish(event);
+        }
+        if (missed.length < CATCH_UP) break;
       }
+      waiting = null;
+      for (const event of heard) if (!told.has(event.seq)) publish(event);
     },
   });
   await listener.start();

@@ -1,10 +1,13 @@
 import { Download, Upload } from 'lucide-react';
+import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Address } from '../shell/api.ts';
 import { useDoor } from '../shell/door.tsx';
 import { useMayMake, useSession } from '../shell/session.tsx';
+import { Button } from '../ui/Button.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { useWords } from '../words/words.tsx';
+import { saveFile, tableOf, xlsxOf } from './tableFiles.ts';
 
 /** Tables that can be taken away. */
 const TABLES = [
@@ -74,17 +77,44 @@ function Whole() {
 
 function Tables({ mayMake, address }: { mayMake: boolean; address: Address }) {
   const { t } = useWords();
+  const [making, setMaking] = useState<string | null>(null);
+  const [error, setError] = useState<string | null>(null);
+  /** The same table as a spreadsheet’s own file, made here from the CSV. */
+  const sheet = async (name: string) => {
+    setMaking(name);
+    setError(null);
+    try {
+      const answer = await fetch(address(`/api/tables/${name}.csv`));
+      if (!answer.ok) throw new Error(String(answer.status));
+      saveFile(`${name}.xlsx`, await xlsxOf(tableOf(name, await answer.text())));
+    } catch (failure) {
+      setError(t(failure instanceof RangeError ? 'files.xlsx.long' : 'files.xlsx.failed'));
+    } finally {
+      setMaking(null);
+    }
+  };
   return (
     <Panel title={t('files.tables')}>
       <p className="mb-3 text-[13.5px] text-ink-2">{t(mayMake ? 'files.text' : 'files.makers')}</p>
       {mayMake && (
         <ul className="grid gap-2 sm:grid-cols-2">
           {TABLES.map((name) => (
-            <li key={name}>
-              <a href={address(`/api/tables/${name}.csv`)} download={`${name}.csv`} className={LINK}>
+            <li key={name} className="flex gap-2">
+              <a
+                href={address(`/api/tables/${name}.csv`)}
+                download={`${name}.csv`}
+                className={`${LINK} min-w-0 flex-1`}
+              >
                 {t(`files.${name}`)}
                 <Download size={16} aria-hidden="true" />
               </a>
+              <Button
+                onClick={() => void sheet(name)}
+                disabled={making !== null}
+                aria-label={t('files.xlsx', { table: t(`files.${name}`) })}
+              >
+                {making === name ? '…' : t('take.xlsx')}
+              </Button>
             </li>
           ))}
           <li>
@@ -101,6 +131,9 @@ function Tables({ mayMake, address }: { mayMake: boolean; address: Address }) {
           </li>
         </ul>
       )}
+      <p role="status" className="mt-2 text-[13.5px] font-semibold text-bad">
+        {error}
+      </p>
     </Panel>
   );
 }

@@ -1,6 +1,6 @@
 import { readSheet } from 'read-excel-file/universal';
 import { openTable, TableError } from './import/openTable.ts';
-import { csvOf, xlsxOf } from './tableFiles.ts';
+import { csvOf, MOST_ROWS, tableOf, xlsxOf } from './tableFiles.ts';
 
 const TABLE = {
   name: 'stock',
@@ -78,4 +78,18 @@ test.each<[string, BlobPart[], TableError['why']]>([
   ['far too many rows', ['a;b\n'.repeat(20_001)], 'too-large'],
 ])('%s is refused in words', async (_, parts, why) => {
   await expect(openTable(file('x', ...parts))).rejects.toMatchObject({ why });
+});
+
+test('a whole table comes out of its CSV with its numbers as numbers, codes as text, and no apostrophe before what is no formula there', () => {
+  const csv = 'code,mass (g),note\r\nTL-01,1234.5,"\'=1+1, said"\r\n007,-3,\r\n';
+  expect(tableOf('lots', csv)).toEqual({
+    name: 'lots',
+    heading: ['code', 'mass (g)', 'note'],
+    rows: [
+      ['TL-01', 1234.5, '=1+1, said'],
+      ['007', -3, ''],
+    ],
+  });
+  const long = `n\r\n${'1\r\n'.repeat(MOST_ROWS)}`;
+  expect(() => tableOf('movements', long)).toThrow(/take the CSV/);
 });

@@ -38,6 +38,28 @@ export async function xlsxOf({ name, heading, rows }: TableFile): Promise<Blob> 
   ).toBlob();
 }
 
+/** Rows one sheet of a spreadsheet can hold, its heading among them. */
+export const MOST_ROWS = 1_048_576;
+
+/** A number as our own files write it; what begins with a needless nought is a code. */
+const NUMBER = /^-?(0|[1-9]\d{0,14})(\.\d+)?$/;
+
+/**
+ * One of our own CSV files as a table: numbers become numbers again, and the apostrophe goes that kept a text from being taken for a formula, since
+ * a cell of text is never one.
+ *
+ * @throws RangeError for more rows than a sheet can hold
+ */
+export function tableOf(name: string, csv: string): TableFile {
+  const [heading = [], ...rows] = Papa.parse<string[]>(csv.replace(/^\uFEFF/, ''), {
+    skipEmptyLines: true,
+  }).data;
+  if (rows.length + 1 > MOST_ROWS)
+    throw new RangeError(`a sheet holds ${MOST_ROWS} rows, and there are ${rows.length + 1}; take the CSV`);
+  const cellOf = (text: string) => (NUMBER.test(text) ? Number(text) : text.replace(/^'(?=[=+\-@\t\r])/, ''));
+  return { name, heading, rows: rows.map((r) => r.map(cellOf)) };
+}
+
 /** Gives a file to the person. */
 export function saveFile(name: string, content: Blob): void {
   const url = URL.createObjectURL(content);

@@ -17,6 +17,10 @@ export const files: Record<keyof typeof en, string> = {
   'files.tastings': 'Verkostungen',
   'files.cases': 'Fehler und Reklamationen',
   'files.plots': 'Anbauflächen aller Partien, GeoJSON',
+  'files.xlsx': '{table} als XLSX',
+  'files.xlsx.long':
+    'Ein Tabellenblatt fasst etwa eine Million Zeilen, und diese Tabelle hat mehr: nimm die CSV-Datei.',
+  'files.xlsx.failed': 'Die Tabelle ließ sich nicht holen; bitte noch einmal.',
   'files.epcis': 'Alles, was sich bewegt hat, EPCIS 2.0',
   'files.trail': 'Verlauf',
   'files.makers': 'Ganze Tabellen nehmen Inhaber und Macher mit.',
