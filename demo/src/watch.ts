@@ -19,13 +19,22 @@ const LOOKS = [
   { table: 'trail', name: 'Corrections', query: 'find=correct' },
 ];
 
+/** The owner, as whom entries are made, and ids of their own for them; null in a workshop without one. */
+async function ownersHand(store: Store, prefix: string) {
+  const [owner] = await store.db.select().from(person).where(eq(person.role, 'owner'));
+  if (!owner) return null;
+  return {
+    actor: { id: owner.id, initials: owner.initials, role: 'owner' as const },
+    id: (k: number) => owner.id.replace(/^.{8}/, `${prefix}${k.toString(16).padStart(2, '0')}`),
+  };
+}
+
 /** Sets what the demo’s workshop watches, and keeps two looks at its tables. */
 export async function writeWatch(store: Store, now: number): Promise<void> {
-  const [owner] = await store.db.select().from(person).where(eq(person.role, 'owner'));
-  if (!owner) return;
-  const actor = { id: owner.id, initials: owner.initials, role: 'owner' as const };
+  const hand = await ownersHand(store, '019406');
+  if (!hand) return;
+  const { actor, id } = hand;
   const at = new Date(now - 0.03 * DAY).toISOString();
-  const id = (k: number) => owner.id.replace(/^.{8}/, `019406${k.toString(16).padStart(2, '0')}`);
   const shelf = await store.db.select().from(ingredient);
   for (const [k, { ingredient: name, atLeast }] of POINTS.entries()) {
     const of = shelf.find((i) => i.name === name || i.key === name);
@@ -39,10 +48,9 @@ export async function writeWatch(store: Store, now: number): Promise<void> {
 
 /** Liquor bought in, most of it pressed on the small press into butter for the bars and powder for the counter. */
 export async function writePressing(store: Store, now: number): Promise<void> {
-  const [owner] = await store.db.select().from(person).where(eq(person.role, 'owner'));
-  if (!owner) return;
-  const actor = { id: owner.id, initials: owner.initials, role: 'owner' as const };
-  const id = (k: number) => owner.id.replace(/^.{8}/, `019407${k.toString(16).padStart(2, '0')}`);
+  const hand = await ownersHand(store, '019407');
+  if (!hand) return;
+  const { actor, id } = hand;
   const parcelId = id(2);
   await store.writer.submit({
     kind: 'lot.receive',

@@ -166,6 +166,26 @@ test('the picture has a row a batch with what came out at each station, and the 
   ]);
 });
 
+/** An independent way to the shares of `lot 0`: those of all steps at once, as a system of linear equations. */
+function solvedShares(history: History): Map<string, number> {
+  const ids = [...history.steps.keys()];
+  const a = Matrix.eye(ids.length);
+  const b = Matrix.zeros(ids.length, 1);
+  ids.forEach((id, i) => {
+    const inside = history.lines.get(id)!.filter((l) => l.direction === 'in');
+    const mass = inside.reduce((sum, l) => sum + l.massMg, 0);
+    for (const line of inside) {
+      if (line.parcelId === 'lot 0') b.set(i, 0, b.get(i, 0) + line.massMg / mass);
+      else if (line.parcelId) {
+        const j = ids.indexOf(history.parcels.get(line.parcelId)!.stepId);
+        a.set(i, j, a.get(i, j) - line.massMg / mass);
+      }
+    }
+  });
+  const shares = solve(a, b);
+  return new Map(ids.map((id, i) => [id, shares.get(i, 0)]));
+}
+
 test('over 300 random histories nothing that is traced vanishes or appears, and the shares solve the mixing equations', () => {
   const random = seededRandom(13);
   for (let k = 0; k < 300; k += 1) {
@@ -173,23 +193,8 @@ test('over 300 random histories nothing that is traced vanishes or appears, and 
     const forward = traceForward(history, { parcelIds: ['lot 0'] });
     const ends = [...forward.here, ...forward.gone, ...forward.lost, ...forward.inProcess];
     expect(ends.reduce((sum, e) => sum + e.contentMg, 0)).toBeCloseTo(forward.rootMg, 6);
-    // An independent way: the shares of all steps at once, as a system of linear equations.
-    const ids = [...history.steps.keys()];
-    const a = Matrix.eye(ids.length);
-    const b = Matrix.zeros(ids.length, 1);
-    ids.forEach((id, i) => {
-      const inside = history.lines.get(id)!.filter((l) => l.direction === 'in');
-      const mass = inside.reduce((sum, l) => sum + l.massMg, 0);
-      for (const line of inside) {
-        if (line.parcelId === 'lot 0') b.set(i, 0, b.get(i, 0) + line.massMg / mass);
-        else if (line.parcelId) {
-          const j = ids.indexOf(history.parcels.get(line.parcelId)!.stepId);
-          a.set(i, j, a.get(i, j) - line.massMg / mass);
-        }
-      }
-    });
-    const shares = solve(a, b);
-    ids.forEach((id, i) => expect(forward.steps.get(id) ?? 0).toBeCloseTo(shares.get(i, 0), 9));
+    const shares = solvedShares(history);
+    for (const [id, share] of shares) expect(forward.steps.get(id) ?? 0).toBeCloseTo(share, 9);
     // Backwards and forwards agree on how much of the lot is in each parcel.
     for (const parcel of history.parcels.values()) {
       if (parcel.id === 'lot 0') continue;
@@ -229,21 +234,8 @@ test('through 200 histories with rings the shares solve the mixing equations, an
       rings += 1;
     }
     const forward = traceForward(history, { parcelIds: ['lot 0'] });
-    const a = Matrix.eye(ids.length);
-    const b = Matrix.zeros(ids.length, 1);
-    ids.forEach((id, i) => {
-      const inside = history.lines.get(id)!.filter((l) => l.direction === 'in');
-      const mass = inside.reduce((sum, l) => sum + l.massMg, 0);
-      for (const line of inside) {
-        if (line.parcelId === 'lot 0') b.set(i, 0, b.get(i, 0) + line.massMg / mass);
-        else if (line.parcelId) {
-          const j = ids.indexOf(history.parcels.get(line.parcelId)!.stepId);
-          a.set(i, j, a.get(i, j) - line.massMg / mass);
-        }
-      }
-    });
-    const shares = solve(a, b);
-    ids.forEach((id, i) => expect(forward.steps.get(id) ?? 0).toBeCloseTo(shares.get(i, 0), 8));
+    const shares = solvedShares(history);
+    for (const [id, share] of shares) expect(forward.steps.get(id) ?? 0).toBeCloseTo(share, 8);
     for (const parcel of history.parcels.values()) {
       if (parcel.id === 'lot 0') continue;
       const back = traceBack(history, [parcel.id], () => 1);

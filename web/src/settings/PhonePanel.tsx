@@ -33,7 +33,7 @@ export function PhonePanel() {
           </ul>
         </>
       )}
-      <div className="mt-4 flex flex-wrap items-center gap-3 border-t border-rule pt-3">
+      <div className="mt-4 flex flex-wrap items-center gap-3 border-t border-line pt-3">
         <p className="max-w-prose min-w-0 flex-1 basis-72">{t(`phone.install.${way}`)}</p>
         {way === 'ask' && <Button onClick={() => void install()}>{t('phone.install')}</Button>}
       </div>
