@@ -53,14 +53,17 @@ const MOULD_ABOVE = 20;
 const MOULD_DAYS = 2;
 const SHATTER_BELOW = 6;
 
-/** Uncertainty of one weighing against the law, share of the water there is at the start: sun and cloud more than the scale. */
-const LAW_U = 0.016;
+/**
+ * Uncertainty of one weighing against the law, share of the water there is at the start: sun and cloud more than the scale. It counts
+ * like so many weighings; a bed's own tell how far this one really strays.
+ */
+const LAW = { u: 0.014, counts: 3 } as const;
 
 /**
  * Priors on ln k (1/h), n and the equilibrium: sun drying of a thin layer takes some days; no bed dries quite by Lewis, and nobody knows
  * the moisture the air leaves to better than a point. Page's law is given more room.
  */
-const PRIOR = { lnK: Math.log(0.03), lnKSd: 1, n: 1, nSd: { lewis: 0.1, page: 0.2 }, equilibriumSd: 0.009 };
+const PRIOR = { lnK: Math.log(0.03), lnKSd: 1, n: 1, nSd: { lewis: 0.1, page: 0.2 }, equilibriumSd: 0.0085 };
 
 /** What the weighings say of the drying. */
 export type DryForecast =
@@ -75,6 +78,8 @@ export type DryForecast =
       toTarget: { median: number; low: number; high: number };
       /** Moisture, % wet basis, at an hour: median and 80 % range. */
       at: (hours: number) => { median: number; low: number; high: number };
+      /** Chance that it is still above a moisture, % wet basis, at an hour. */
+      chanceAbove: (moisture: number, hours: number) => number;
     };
 
 /** What {@link forecastDrying} works from. */
@@ -123,18 +128,24 @@ export function forecastDrying({
   /** Dry-basis moisture after some hours; parameters ln k, n and the equilibrium. */
   const dryBasisAt = ([lnK, n, left]: readonly number[], hours: number) =>
     hours <= 0 ? X0 : left! + (X0 - left!) * Math.exp(-Math.exp(lnK!) * hours ** n!);
-  const fit = leastSquares({
-    residuals: (p) => [
-      ...points.map((w) => (dryBasisAt(p, w.hours) - w.dryBasis) / (LAW_U * span)),
-      (p[0]! - PRIOR.lnK) / PRIOR.lnKSd,
-      (p[1]! - PRIOR.n) / nSd,
-      (p[2]! - equilibrium) / PRIOR.equilibriumSd,
-    ],
-    start: [PRIOR.lnK, 1, equilibrium],
-    lower: [-12, 0.3, 0],
-    upper: [4, 2.5, Math.max(equilibrium, 0.6 * target + 0.4 * equilibrium)],
-    scale: [1, 1, 0.01],
-  });
+  const missed = (p: readonly number[]) => points.map((w) => (dryBasisAt(p, w.hours) - w.dryBasis) / span);
+  const fitBy = (u: number, from: readonly number[]) =>
+    leastSquares({
+      residuals: (p) => [
+        ...missed(p).map((m) => m / u),
+        (p[0]! - PRIOR.lnK) / PRIOR.lnKSd,
+        (p[1]! - PRIOR.n) / nSd,
+        (p[2]! - equilibrium) / PRIOR.equilibriumSd,
+      ],
+      start: [...from],
+      lower: [-12, 0.3, 0],
+      upper: [4, 2.5, Math.max(equilibrium, 0.6 * target + 0.4 * equilibrium)],
+      scale: [1, 1, 0.01],
+    });
+  const usual = fitBy(LAW.u, [PRIOR.lnK, 1, equilibrium]);
+  const strayed = missed(usual.parameters).reduce((sum, m) => sum + m * m, 0);
+  const u = Math.sqrt((LAW.counts * LAW.u ** 2 + strayed) / (LAW.counts + points.length - 1));
+  const fit = fitBy(u, usual.parameters);
   const random = seededRandom(seed);
   const factor = lowerTriangle(fit.covariance.to2DArray());
   const draws = Array.from({ length: DRAWS }, () => {
@@ -164,6 +175,8 @@ export function forecastDrying({
     n: fit.parameters[1]!,
     toTarget: range(draws.map(hoursOf)),
     at: (hours) => range(draws.map((p) => wetAt(p, hours))),
+    chanceAbove: (moisture, hours) =>
+      draws.filter((p) => wetAt(p, hours) > moisture).length / draws.length,
   };
 }
 

@@ -1,12 +1,14 @@
-import { leastSquares, normalDraw, quantile, seededRandom } from '../numerics/index.ts';
+import { evenNormals, leastSquares, quantile } from '../numerics/index.ts';
+import type { BeanReading } from './dose.ts';
 import { factorOf, thinReadings, type LoggedRoast } from './learn.ts';
+import { learnMisses, shared, USUAL_MISSES, whitening, type Missed, type Misses } from './misses.ts';
 import {
   BETWEEN,
-  DISCREPANCY,
   DISCREPANCY_TIME,
   OVEN_PRIOR_SD,
   PROBE_SD,
   shiftOven,
+  START_SD,
   type Oven,
 } from './oven.ts';
 import { planMinutes } from './plan.ts';
@@ -29,7 +31,8 @@ export interface LiveRoast extends LoggedRoast {
   killStep?: KillStep;
   /** Wanted roast dose, minutes at 120 °C: its time is forecast. */
   aimDose?: number | null;
-  seed?: number;
+  /** Highest surface temperature the lot may see, °C: whether it will be passed is forecast. */
+  ceilingC?: number | null;
 }
 
 /** A derived quantity now and at the end. */
@@ -48,6 +51,11 @@ export interface RoastForecast {
   doseAt: Ranged | null;
   beanAtEnd: Ranged;
   surfaceNow: Ranged;
+  /**
+   * Whether the beans' surface passes the ceiling within {@link CEILING_AHEAD} s, 0–1, and in how many seconds where it does; null without
+   * a ceiling, readings or a way left to go.
+   */
+  ceiling: { chance: number; seconds: number } | null;
   /** Heating pace in the next minute, °C/min. */
   pace: Ranged;
   moisture: Gauge;
@@ -72,7 +80,13 @@ export function beanExpectedAt({ line }: Pick<RoastForecast, 'line'>, seconds: n
   return { median: between('median'), low: between('low'), high: between('high') };
 }
 
+/** How far ahead a ceiling is looked at, s: time enough to open the door. */
+export const CEILING_AHEAD = 300;
+
 const DRAWS = 40;
+
+/** Step of the differences by which the model is linearised, in standard deviations of a parameter. */
+const STEP = 0.1;
 const COARSE = { shells: 10, step: 5, sampleEvery: 15 } as const;
 const LONGEST_TAIL = 1800;
 
@@ -88,21 +102,19 @@ export function forecastRoast(live: LiveRoast): RoastForecast {
   const seen = <R extends { seconds: number }>(list: readonly R[]) =>
     list.filter((r) => r.seconds <= live.now);
   const beanReadings = seen(live.beanReadings);
-  const beans = thinReadings(beanReadings, 36);
-  const airs = thinReadings(seen(live.ovenReadings), 24);
+  const ovenReadings = seen(live.ovenReadings);
   const prior =
     live.covariance ?? OVEN_PRIOR_SD.map((sd, i) => OVEN_PRIOR_SD.map((_, k) => (i === k ? sd * sd : 0)));
+  const own = [PROBE_SD, START_SD.bean, START_SD.air];
   const covariance = [
-    ...prior.map((row, i) => [...row.map((v, k) => v + (i === k ? BETWEEN[i]! ** 2 : 0)), 0]),
-    [0, 0, 0, 0, PROBE_SD ** 2],
+    ...prior.map((row, i) => [...row.map((v, k) => v + (i === k ? BETWEEN[i]! ** 2 : 0)), ...own.map(() => 0)]),
+    ...own.map((sd, i) => [...prior.map(() => 0), ...own.map((_, k) => (i === k ? sd * sd : 0))]),
   ];
   const factor = factorOf(covariance);
-  const first = beanReadings[0];
-  const roomC =
-    first && first.seconds <= 10 && first.celsius > 0 && first.celsius < 45
-      ? first.celsius
-      : (live.roomC ?? 21);
-  const airC = airs[0] && airs[0].seconds <= 45 ? airs[0].celsius : undefined;
+  const beans = thinReadings(beanReadings, 36);
+  const airs = thinReadings(ovenReadings, 24);
+  const begin = startReading(beanReadings, 10, 45);
+  const airBegin = startReading(ovenReadings, 45, 400);
   const run = (shifts: readonly number[], until?: number) =>
     simulateRoast({
       ...COARSE,
@@ -110,8 +122,9 @@ export function forecastRoast(live: LiveRoast): RoastForecast {
       oven: shiftOven(live.oven, shifts),
       plan: live.plan,
       loadKg: live.loadKg,
-      roomC,
-      airC,
+      // A probe that reads too much reads too much from the start.
+      roomC: (begin ? begin.celsius - shifts[4]! : (live.roomC ?? 21)) + shifts[5]!,
+      airC: airBegin && airBegin.celsius + shifts[6]!,
       events: live.events,
       until,
       killStep: live.killStep,
@@ -121,28 +134,46 @@ export function forecastRoast(live: LiveRoast): RoastForecast {
     covariance.map((_, i) => z.reduce((sum, v, k) => sum + factor.get(i, k) * v, 0));
   let centre = covariance.map(() => 0);
   let spread = factorOf(covariance.map((_, i) => covariance.map((__, k) => (i === k ? 1 : 0))));
+  let misses: Misses = USUAL_MISSES.bean;
   if (beans.length > 0) {
-    const u = 1.6;
-    const fit = leastSquares({
-      residuals: (z) => {
-        const shifts = unwhiten(z);
-        const r = run(shifts, Math.min(live.now, planMinutes(live.plan) * 60 + LONGEST_TAIL) + 15);
-        return [
-          ...beans.map((b) => (runAt(r, 'bean', b.seconds) + shifts[4]! - b.celsius) / u),
-          ...airs.map((b) => (runAt(r, 'air', b.seconds) - b.celsius) / (2.5 * u)),
-          ...z,
-        ];
-      },
-      start: centre,
-      scale: centre.map(() => 100),
-      maxIterations: 8,
+    const until = Math.min(live.now, planMinutes(live.plan) * 60 + LONGEST_TAIL) + 15;
+    const missedAt = (z: readonly number[]) => {
+      const shifts = unwhiten(z);
+      const r = run(shifts, until);
+      return {
+        bean: beans.map((b) => runAt(r, 'bean', b.seconds) + shifts[4]! - b.celsius),
+        air: airs.map((a) => runAt(r, 'air', a.seconds) - a.celsius),
+      };
+    };
+    const fitBy = (bean: Misses, air: Misses, start: readonly number[], maxIterations: number) => {
+      const [ofBean, ofAir] = [whitening(beans, bean), whitening(airs, air)];
+      return leastSquares({
+        residuals: (z) => {
+          const missed = missedAt(z);
+          return [...ofBean(missed.bean), ...ofAir(missed.air), ...z];
+        },
+        start: [...start],
+        scale: centre.map(() => 100),
+        maxIterations,
+      });
+    };
+    const first = fitBy(USUAL_MISSES.bean, USUAL_MISSES.air, centre, 8);
+    const here = missedAt(first.parameters);
+    const moved = first.parameters.map((_, k) =>
+      missedAt(first.parameters.map((v, i) => (i === k ? v + STEP : v))),
+    );
+    const of = (probe: 'bean' | 'air', readings: readonly BeanReading[]): Missed => ({
+      readings,
+      missed: here[probe],
+      moves: here[probe].map((m, i) => moved.map((other) => (other[probe][i]! - m) / STEP)),
     });
+    const found = learnMisses(of('bean', beans), of('air', airs), first.parameters);
+    misses = found.bean;
+    const fit = fitBy(found.bean, found.air, first.parameters, 4);
     centre = fit.parameters;
     spread = factorOf(fit.covariance.to2DArray());
   }
-  const random = seededRandom(live.seed ?? 11);
-  const draws = Array.from({ length: DRAWS }, (_, d) => {
-    const e = centre.map(() => (d === 0 ? 0 : normalDraw(random)));
+  const draws = evenNormals(DRAWS, centre.length + 1).map(([noise, ...e]) => {
     const z = centre.map((c, i) => c + e.reduce((sum, v, k) => sum + spread.get(i, k) * v, 0));
     const shifts = unwhiten(z);
     const open = run(shifts);
@@ -153,10 +184,16 @@ export function forecastRoast(live: LiveRoast): RoastForecast {
       probe: shifts[4]!,
       end: Math.max(open.endSeconds, live.now),
       planEnd: open.endSeconds,
-      noise: d === 0 ? 0 : normalDraw(random),
+      noise: noise!,
     };
   });
-  return gather(live, draws, beanReadings);
+  return gather(live, draws, beanReadings, misses.stray);
+}
+
+/** The first reading, where it is early and cool enough to be what was put in; else undefined. */
+function startReading(readings: readonly BeanReading[], within: number, belowC: number): BeanReading | undefined {
+  const first = readings[0];
+  return first && first.seconds <= within && first.celsius > 0 && first.celsius < belowC ? first : undefined;
 }
 
 interface Draw {
@@ -177,6 +214,7 @@ function gather(
   live: LiveRoast,
   draws: readonly Draw[],
   readings: readonly { seconds: number; celsius: number }[],
+  stray: number,
 ): RoastForecast {
   const { now } = live;
   const lately = readings.filter((r) => r.seconds > now - 60);
@@ -185,7 +223,7 @@ function gather(
       ? 0
       : lately.reduce((s, r) => s + r.celsius - runAt(d.r, 'bean', r.seconds) - d.probe, 0) / lately.length;
   const misses = draws.map(miss);
-  const fade = (t: number) => Math.exp(-Math.max(0, t - now) / DISCREPANCY_TIME);
+  const fade = (t: number) => shared(Math.max(0, t - now));
   const beanAt = (i: number, t: number) => {
     const d = draws[i]!;
     const f = t >= now ? fade(t) : 1;
@@ -193,7 +231,7 @@ function gather(
     // At beans-in nothing is uncertain yet; without readings the model's own error grows in over the first minutes.
     const grown = readings.length === 0 ? 1 - Math.exp(-t / DISCREPANCY_TIME) : 1;
     const probe = readings.length === 0 ? d.probe * grown : d.probe;
-    return runAt(d.r, 'bean', t) + probe + misses[i]! * f + d.noise * DISCREPANCY * open * grown;
+    return runAt(d.r, 'bean', t) + probe + misses[i]! * f + d.noise * stray * open * grown;
   };
   const end = ranged(draws.map((d) => d.end));
   const longest = Math.max(end.median, now);
@@ -223,6 +261,15 @@ function gather(
     doseAt: live.aimDose ? ranged(draws.map((d) => doseTime(d.r, live.aimDose!))) : null,
     beanAtEnd: ranged(draws.map((d, i) => beanAt(i, d.end))),
     surfaceNow: ranged(draws.map((d, i) => runAt(d.r, 'surface', now) + misses[i]!)),
+    ceiling:
+      live.ceilingC == null || readings.length === 0 || now >= longest
+        ? null
+        : ceilingAhead(
+            draws.map((d, i) => (t: number) => runAt(d.r, 'surface', t) + misses[i]! * fade(t)),
+            live.ceilingC,
+            now,
+            Math.min(now + CEILING_AHEAD, longest),
+          ),
     pace: ranged(
       draws.map(
         (d) => ((runAt(d.r, 'bean', minute) - runAt(d.r, 'bean', now)) / Math.max(15, minute - now)) * 60,
@@ -234,6 +281,23 @@ function gather(
     logReduction: gauge('logReduction'),
     lossShare: ranged(draws.map((d) => d.r.lossShare)),
     readings: readings.length,
+  };
+}
+
+/** Share of surfaces that pass a ceiling between two moments, and the median wait of those that do, s. */
+function ceilingAhead(
+  surfaces: readonly ((seconds: number) => number)[],
+  ceilingC: number,
+  from: number,
+  to: number,
+): { chance: number; seconds: number } {
+  const waits = surfaces.flatMap((surface) => {
+    for (let t = from; t <= to; t += 15) if (surface(t) > ceilingC) return [t - from];
+    return [];
+  });
+  return {
+    chance: waits.length / surfaces.length,
+    seconds: waits.length === 0 ? Infinity : quantile(waits, 0.5),
   };
 }
 

@@ -2,16 +2,8 @@ import { CholeskyDecomposition, inverse, Matrix } from 'ml-matrix';
 import { leastSquares } from '../numerics/index.ts';
 import type { Bean } from './bean.ts';
 import type { BeanReading } from './dose.ts';
-import {
-  BETWEEN,
-  DISCREPANCY,
-  DISCREPANCY_TIME,
-  LEARNT,
-  OVEN_PRIOR_SD,
-  PROBE_SD,
-  shiftOven,
-  type Oven,
-} from './oven.ts';
+import { shared, USUAL_MISSES } from './misses.ts';
+import { BETWEEN, LEARNT, OVEN_PRIOR_SD, PROBE_SD, shiftOven, START_SD, type Oven } from './oven.ts';
 import { planMinutes, type RoastPlan } from './plan.ts';
 import { runAt, simulateRoast, type RoastEvent, type RoastRun } from './simulate.ts';
 
@@ -45,9 +37,8 @@ export interface OvenLearning {
 const BEAN_U = 2;
 const AIR_U = 4;
 
-/** Noise of a single reading once what neighbouring ones share is reckoned apart, K; the air's is that much coarser. */
-const READING_U = 0.5;
-const AIR_COARSER = 2.5;
+/** What a roast teaches counts as this much less sure, since the model’s law is itself only near the truth. */
+const LAW_SLACK = 1.08;
 
 /** Steps of the second fit; it starts where the first one ended. */
 const REFINEMENTS = 3;
@@ -123,8 +114,8 @@ function refine(
     const information = Matrix.diag(OVEN_PRIOR_SD.map((sd) => 1 / (sd * sd)));
     const pull = Matrix.columnVector(shifts.map((s, i) => -s / OVEN_PRIOR_SD[i]! ** 2));
     for (const roast of roasts) {
-      const { missed, jacobian } = linearised(start, roast, shifts);
-      const weight = inverse(roastCovariance(roast, jacobian));
+      const { missed, jacobian, starts } = linearised(start, roast, shifts);
+      const weight = inverse(roastCovariance(roast, jacobian, starts)).div(LAW_SLACK ** 2);
       const JtW = jacobian.transpose().mmul(weight);
       information.add(JtW.mmul(jacobian));
       pull.add(JtW.mmul(Matrix.columnVector(missed)));
@@ -143,14 +134,14 @@ function refine(
 /** Largest step of one refinement is half of this, in the units of the shifts. */
 const PULL = [0.3, 0.3, 0.6, 8] as const;
 
-/** Measured less modelled of every reading of a roast, and how the model moves with each shift. */
+/** Measured less modelled of every reading of a roast, how the model moves with each shift, and how with a kelvin of what it starts from. */
 function linearised(
   start: Oven,
   roast: LoggedRoast,
   shifts: readonly number[],
-): { missed: number[]; jacobian: Matrix } {
-  const at = (s: readonly number[]) => {
-    const run = replay(roast, shiftOven(start, s));
+): { missed: number[]; jacobian: Matrix; starts: Matrix } {
+  const at = (s: readonly number[], from?: StartShift) => {
+    const run = replay(roast, shiftOven(start, s), from);
     return [
       ...roast.beanReadings.map((b) => runAt(run, 'bean', b.seconds)),
       ...roast.ovenReadings.map((b) => runAt(run, 'air', b.seconds)),
@@ -163,24 +154,32 @@ function linearised(
     return moved.map((v, k) => (v - here[k]!) / h);
   });
   const measured = [...roast.beanReadings, ...roast.ovenReadings].map((r) => r.celsius);
-  return { missed: measured.map((m, k) => m - here[k]!), jacobian: new Matrix(columns).transpose() };
+  const starts = [{ beanC: 1, airC: 0 }, { beanC: 0, airC: 1 }].map((from) =>
+    at(shifts, from).map((v, k) => v - here[k]!),
+  );
+  return {
+    missed: measured.map((m, k) => m - here[k]!),
+    jacobian: new Matrix(columns).transpose(),
+    starts: new Matrix(starts).transpose(),
+  };
 }
 
 /** Covariance of a roast's readings about the oven's usual self. */
-function roastCovariance(roast: LoggedRoast, jacobian: Matrix): Matrix {
+function roastCovariance(roast: LoggedRoast, jacobian: Matrix, starts: Matrix): Matrix {
   const between = Matrix.diag(BETWEEN.map((sd) => sd * sd));
+  const start = Matrix.diag([START_SD.bean ** 2, START_SD.air ** 2]);
   const C = jacobian.mmul(between).mmul(jacobian.transpose());
+  C.add(starts.mmul(start).mmul(starts.transpose()));
   const beans = roast.beanReadings.length;
   const all = [...roast.beanReadings, ...roast.ovenReadings];
   for (let i = 0; i < all.length; i += 1)
     for (let k = 0; k < all.length; k += 1) {
       const [isBean, alike] = [i < beans, i < beans === k < beans];
       if (!alike) continue;
-      const coarser = isBean ? 1 : AIR_COARSER ** 2;
-      const apart = Math.abs(all[i]!.seconds - all[k]!.seconds);
-      const shared =
-        (isBean ? PROBE_SD ** 2 : 0) + coarser * DISCREPANCY ** 2 * Math.exp(-apart / DISCREPANCY_TIME);
-      C.set(i, k, C.get(i, k) + shared + (i === k ? coarser * READING_U ** 2 : 0));
+      const { stray, noise } = USUAL_MISSES[isBean ? 'bean' : 'air'];
+      const together =
+        (isBean ? PROBE_SD ** 2 : 0) + stray ** 2 * shared(all[i]!.seconds - all[k]!.seconds);
+      C.set(i, k, C.get(i, k) + together + (i === k ? noise ** 2 : 0));
     }
   return C;
 }
@@ -203,8 +202,15 @@ export function thinReadings(readings: readonly BeanReading[], count: number = U
   );
 }
 
+/** By how much what is in the oven at the start is warmer than its first readings say, K. */
+interface StartShift {
+  beanC: number;
+  airC: number;
+}
+
 /** Runs the model along a logged roast, as long as its probes did. */
-export function replay(roast: LoggedRoast, oven: Oven): RoastRun {
+export function replay(roast: LoggedRoast, oven: Oven, from: StartShift = { beanC: 0, airC: 0 }): RoastRun {
+  const air = startAir(roast);
   const last = Math.max(roast.beanReadings.at(-1)?.seconds ?? 0, roast.ovenReadings.at(-1)?.seconds ?? 0);
   return simulateRoast({
     ...COARSE,
@@ -212,8 +218,8 @@ export function replay(roast: LoggedRoast, oven: Oven): RoastRun {
     oven,
     plan: roast.plan,
     loadKg: roast.loadKg,
-    roomC: startBean(roast),
-    airC: startAir(roast),
+    roomC: startBean(roast) + from.beanC,
+    airC: air === undefined ? undefined : air + from.airC,
     events: roast.events,
     until: Math.min(Math.max(last, 60) + 15, 6 * 3600),
   });

@@ -58,6 +58,9 @@ export const BETWEEN = [0.06, 0.05, 0.15, 1.5] as const;
 /** How far a bean probe may lie from the mean bean, throughout a roast, K. */
 export const PROBE_SD = 1.2;
 
+/** How far what is in the oven may be from what the first readings say, K. */
+export const START_SD = { bean: 2, air: 5 } as const;
+
 /** What the model leaves out: this large, K, and fading with this time constant, s. */
 export const DISCREPANCY = 0.9;
 /** See {@link DISCREPANCY}. */
