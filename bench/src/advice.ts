@@ -1,15 +1,6 @@
 import { dialInCalibration, dialInOnce } from '../../core/src/dialIn/testing/hiddenWorkshop.ts';
 import { scoreFaults } from '../../core/src/faults/testing/score.ts';
-import { median, printTable } from './table.ts';
-
-/** A number given as --name=…, or what it is otherwise. */
-function given(name: string, otherwise: number): number {
-  const found = process.argv.find((a) => a.startsWith(`--${name}=`));
-  const value = found === undefined ? otherwise : Number(found.slice(name.length + 3));
-  if (!Number.isInteger(value) || value < 1)
-    throw new RangeError(`--${name} is a whole number of at least 1, not ${value}`);
-  return value;
-}
+import { given, median, printTable } from './table.ts';
 
 /**
  * Advice against the trade’s rule of thumb in hidden workshops, and causes of faults found in simulated batches; any seeds:

@@ -10,6 +10,7 @@ import { v7 } from 'uuid';
 import { buildApp, openEmbedded } from '@wunsch/server';
 import { fillSaltmarsh } from '@wunsch/demo';
 import { advice } from './advice.ts';
+import { forecasts } from './forecasts.ts';
 import { archive } from './archive.ts';
 import { exportFile } from './exportFile.ts';
 import { labels } from './labels.ts';
@@ -244,6 +245,7 @@ if (wanted('labels')) await labels();
 if (wanted('panel')) panel();
 if (wanted('plan')) plan();
 if (wanted('advice')) advice();
+if (wanted('forecasts')) forecasts();
 if (wanted('trace')) await trace();
 if (wanted('archive')) await archive();
 // Five minutes of readings: only when asked for.

@@ -25,3 +25,12 @@ export async function time(runs: number, task: () => Promise<unknown> | unknown)
 
 /** A number of milliseconds with one decimal. */
 export const ms = (value: number): string => `${value.toFixed(1)} ms`;
+
+/** A whole number given as --name=…, or what it is otherwise. @throws RangeError for one below 1 */
+export function given(name: string, otherwise: number): number {
+  const found = process.argv.find((a) => a.startsWith(`--${name}=`));
+  const value = found === undefined ? otherwise : Number(found.slice(name.length + 3));
+  if (!Number.isInteger(value) || value < 1)
+    throw new RangeError(`--${name} is a whole number of at least 1, not ${value}`);
+  return value;
+}

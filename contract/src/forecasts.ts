@@ -1,18 +1,25 @@
 import { z } from 'zod';
 import { STATIONS } from '@wunsch/core/ledger';
 
+/** Kinds of forecast that are looked back on. */
+export const FORETOLD = ['yield', 'grit', 'sourness', 'drying', 'roast'] as const;
+
 /** Forecasts of one kind, looked back on, oldest first; each as it would have been made from what was known before. */
 export const ForecastBook = z.array(
   z.object({
-    /** Share of the mass that stays, at a station; or the grit of a grind at its last reading. */
-    kind: z.enum(['yield', 'grit']),
+    /**
+     * Share of the mass that stays, at a station; grit of a grind at its last reading, µm; sourness of a conche at its last tasting, 0–10;
+     * moisture of drying beans at their last weighing, % wet basis; a roast’s beans ten minutes after they were foretold, °C.
+     */
+    kind: z.enum(FORETOLD),
     station: z.enum(STATIONS),
     forecasts: z.array(
       z.object({
-        batchId: z.string(),
-        batchCode: z.string(),
+        /** Of what was foretold: a batch’s or a lot’s code, and what tells it from others. */
+        id: z.string(),
+        code: z.string(),
         at: z.string(),
-        /** A share of 1, or µm. */
+        /** In the unit of its kind. */
         mean: z.number(),
         sd: z.number(),
         actual: z.number(),

@@ -36,6 +36,8 @@ export const GrindView = z.object({
       nextReading: z.object({ at: z.string(), rangeLeft: z.number() }).nullable(),
       /** Grit expected at the next 07:00 of the server's clock, µm. */
       morning: z.object({ at: z.string(), median: z.number(), low: z.number(), high: z.number() }).nullable(),
+      /** Where it no longer keeps its pace: since which hour of the segment, and to what share of it. */
+      slowed: z.object({ sinceHours: z.number(), pace: z.number() }).nullable(),
       band: z.array(bandPoint),
       runs: z.number(),
     })

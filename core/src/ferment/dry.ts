@@ -53,11 +53,14 @@ const MOULD_ABOVE = 20;
 const MOULD_DAYS = 2;
 const SHATTER_BELOW = 6;
 
+/** Mould is spoken of beforehand from this chance on that two days are passed. */
+const MOULD_CHANCE = 0.5;
+
 /**
  * Uncertainty of one weighing against the law, share of the water there is at the start: sun and cloud more than the scale. It counts
  * like so many weighings; a bed's own tell how far this one really strays.
  */
-const LAW = { u: 0.014, counts: 3 } as const;
+const LAW = { u: 0.018, counts: 3 } as const;
 
 /**
  * Priors on ln k (1/h), n and the equilibrium: sun drying of a thin layer takes some days; no bed dries quite by Lewis, and nobody knows
@@ -194,13 +197,20 @@ function lowerTriangle(c: readonly (readonly number[])[]): number[][] {
 /** What to look out for in a drying. */
 export type DryNote =
   | { code: 'mould-risk'; days: number }
+  | { code: 'mould-ahead'; hours: number; chance: number }
   | { code: 'too-dry'; moisture: number }
   | { code: 'target-reached'; moisture: number };
 
-/** Names what stands out: more than two days above 20 % (mould), under 6 % (beans shatter), target reached. Moistures % wet basis by hour, in order. */
+/**
+ * Names what stands out: more than two days above 20 % (mould), now or to be expected, under 6 % (beans shatter), target reached.
+ *
+ * @param moistures % wet basis by hour, in order
+ * @param forecast what is to come, where there is a forecast
+ */
 export function dryNotes(
   moistures: readonly { hours: number; moisture: number }[],
   targetMoisture: number = DRY_TARGET,
+  forecast?: DryForecast,
 ): DryNote[] {
   requireFinite(targetMoisture, 'the target moisture');
   for (const m of moistures) {
@@ -222,6 +232,12 @@ export function dryNotes(
     }
   }
   if (above > MOULD_DAYS * 24) notes.push({ code: 'mould-risk', days: above / 24 });
+  else if (forecast?.ok && last.moisture > MOULD_ABOVE) {
+    // So many hours from now the two days will be full.
+    const hours = MOULD_DAYS * 24 - above;
+    const chance = forecast.chanceAbove(MOULD_ABOVE, last.hours + hours);
+    if (chance >= MOULD_CHANCE) notes.push({ code: 'mould-ahead', hours, chance });
+  }
   if (last.moisture < SHATTER_BELOW) notes.push({ code: 'too-dry', moisture: last.moisture });
   else if (last.moisture <= targetMoisture) notes.push({ code: 'target-reached', moisture: last.moisture });
   return notes;

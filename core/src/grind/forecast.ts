@@ -150,6 +150,23 @@ export function forecastGrind({
   };
 }
 
+/**
+ * How badly the best curve fits a run's readings, its priors among them: half the sum of squares at the mode. What two ways of telling the
+ * same readings differ by is the logarithm of how much likelier the better one is.
+ *
+ * @throws RangeError for readings that are no numbers, none at all, or not above 0 µm
+ */
+export function grindMisfit(
+  readings: readonly GritReading[],
+  prior: GrindPrior = USUAL_GRIND_PRIOR,
+): number {
+  requireNumbers({ prior, readings }, 'the grind');
+  if (readings.length === 0) throw new RangeError('a grind is judged by its readings');
+  for (const r of readings) requireAbove0(r.um, 'a reading');
+  const running = Math.max(...readings.map((r) => r.segment ?? 0));
+  return new Posterior(readings, prior, running).findMode().misfit;
+}
+
 /** A value worked out when it is first asked for. */
 function once<T>(make: () => T): () => T {
   let made: { value: T } | null = null;
@@ -208,8 +225,8 @@ class Posterior {
     return sum / 2;
   }
 
-  /** The mode, the precision of the running segment's three logarithms, and the root of the whole precision. */
-  findMode(): { mode: number[]; precision: number[][]; upper: number[][] } {
+  /** The mode, its misfit, the precision of the running segment's three logarithms, and the root of the whole precision. */
+  findMode(): { mode: number[]; precision: number[][]; upper: number[][]; misfit: number } {
     const reach = this.spreads.map((s) => 6 * s);
     const fit = leastSquares({
       residuals: (p) => this.residuals(p),
@@ -222,6 +239,7 @@ class Posterior {
     const whole = fit.jacobian.transpose().mmul(fit.jacobian);
     return {
       mode: fit.parameters,
+      misfit: fit.sumOfSquares / 2,
       // Of the running segment, whatever the others may be.
       precision: inverse(fit.covariance.subMatrix(0, 2, 0, 2)).to2DArray(),
       upper: new CholeskyDecomposition(whole).lowerTriangularMatrix.transpose().to2DArray(),

@@ -7,4 +7,5 @@ export * from './learn.ts';
 export * from './press.ts';
 export * from './reading.ts';
 export * from './sequence.ts';
+export * from './slowed.ts';
 export * from './tools.ts';

@@ -155,6 +155,8 @@ export function forecastRoast(live: LiveRoast): RoastForecast {
         start: [...start],
         scale: centre.map(() => 100),
         maxIterations,
+        // A thousandth of a standard deviation more or less is nothing to a range.
+        tolerance: 1e-4,
       });
     };
     const first = fitBy(USUAL_MISSES.bean, USUAL_MISSES.air, centre, 8);

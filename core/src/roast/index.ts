@@ -5,6 +5,7 @@ export * from './dose.ts';
 export * from './forecast.ts';
 export * from './hands.ts';
 export * from './learn.ts';
+export * from './lookBack.ts';
 export * from './oven.ts';
 export * from './plan.ts';
 export * from './simulate.ts';

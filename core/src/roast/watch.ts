@@ -1,13 +1,15 @@
-import { localQuadratic, requireFinite, requireNumbers } from '../numerics/index.ts';
+import { lineThrough, localQuadratic, requireBetween, requireFinite, requireNumbers } from '../numerics/index.ts';
 import type { BeanReading } from './dose.ts';
 
 /** What is amiss with a roast that runs. */
 export type RoastAlarm =
   | { code: 'scorch'; surfaceC: number; ceilingC: number }
+  | { code: 'scorch-ahead'; seconds: number; ceilingC: number }
   | { code: 'stalled'; pace: number }
   | { code: 'stir-due'; lateSeconds: number }
   | { code: 'probe-lost'; silentSeconds: number }
   | { code: 'fahrenheit'; celsius: number; meantC: number }
+  | { code: 'oven-hot'; ovenC: number; setC: number }
   | { code: 'oven-cold'; ovenC: number; setC: number }
   | { code: 'beans-out'; lateSeconds: number };
 
@@ -24,6 +26,8 @@ export interface WatchedRoast {
   surfaceC: number | null;
   /** Highest surface temperature the lot may see. */
   ceilingC: number | null;
+  /** Whether the surface is about to pass it, by the forecast; null or left out where there is none. */
+  ceiling?: { chance: number; seconds: number } | null;
   /** Stir at least this often, s; null where nobody stirs. */
   stirEvery: number | null;
   lastStir: number | null;
@@ -35,6 +39,12 @@ export interface WatchedRoast {
 
 /** Half the width of the window the pace is read from, s. */
 export const PACE_WINDOW = 75;
+
+/** A ceiling is spoken of beforehand from this chance on that it is passed. */
+const SCORCH_CHANCE = 0.5;
+
+/** An oven this far above its setting, K, that still rises by so much, °C/min, over the last so many seconds, no longer obeys it. */
+const RUNAWAY = { above: 12, pace: 1.5, seconds: 90 } as const;
 
 /** Silence after which a probe counts as lost, s, unless it speaks less often by habit. */
 const SILENCE = 20;
@@ -56,11 +66,13 @@ export function smoothedAt(
 }
 
 /**
- * Looks a running roast over and names what needs a hand, the gravest first: scorching, a lost probe, a probe that speaks
+ * Looks a running roast over and names what needs a hand, the gravest first: scorching, now or soon, an oven that runs away, a lost probe, a probe that speaks
  * °F, stalled heating, a cold oven, a stir that is due, beans that should be out. Never decides anything itself.
  */
 export function watchRoast(roast: WatchedRoast): RoastAlarm[] {
-  requireNumbers(roast, 'the roast');
+  const { ceiling, ...measured } = roast;
+  requireNumbers(measured, 'the roast');
+  if (ceiling) requireBetween(ceiling.chance, 0, 1, 'the chance to pass the ceiling');
   const { now, bean, oven, ceilingC } = roast;
   const alarms: RoastAlarm[] = [];
   const last = bean.at(-1);
@@ -68,6 +80,10 @@ export function watchRoast(roast: WatchedRoast): RoastAlarm[] {
   const surface = roast.surfaceC ?? (slip == null ? (last?.celsius ?? null) : null);
   if (ceilingC !== null && surface !== null && surface > ceilingC)
     alarms.push({ code: 'scorch', surfaceC: surface, ceilingC });
+  else if (ceilingC !== null && ceiling && ceiling.chance >= SCORCH_CHANCE && slip == null)
+    alarms.push({ code: 'scorch-ahead', seconds: ceiling.seconds, ceilingC });
+  if (roast.setC !== null && runsAway(oven, roast.setC, now))
+    alarms.push({ code: 'oven-hot', ovenC: oven.at(-1)!.celsius, setC: roast.setC });
   if (roast.probe && last) {
     const usual = usualInterval(bean);
     const silent = now - last.seconds;
@@ -100,6 +116,14 @@ export function watchRoast(roast: WatchedRoast): RoastAlarm[] {
   }
   if (finished) alarms.push({ code: 'beans-out', lateSeconds: now - roast.endSeconds! });
   return alarms;
+}
+
+/** Whether the oven is well above its setting and goes on rising: its heater stays on. */
+function runsAway(oven: readonly BeanReading[], setC: number, now: number): boolean {
+  const lately = oven.filter((r) => r.seconds > now - RUNAWAY.seconds && r.seconds <= now);
+  if (lately.length < 4 || lately.some((r) => r.celsius < setC + RUNAWAY.above)) return false;
+  const line = lineThrough(lately.map((r) => ({ x: r.seconds, y: r.celsius })));
+  return line !== null && line.slope * 60 > RUNAWAY.pace;
 }
 
 /** °C a reading would be if it had been °F, when that is near what is expected and the reading itself is far off; else null. */

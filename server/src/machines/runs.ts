@@ -11,7 +11,7 @@ import {
 import type { Db } from '../db/database.ts';
 import type { EventBus } from '../live/bus.ts';
 import { grindClock, type GrindNote, type TimedReading } from '../stations/grind/index.ts';
-import { concheClock, concheForecast, USUAL_SOUR_AIM } from '../stations/conche/index.ts';
+import { concheClock, concheForecast, USUAL_SOUR_AIM, type ConcheClock } from '../stations/conche/index.ts';
 
 /** Latest runs of each machine that are looked at. */
 const PER_MACHINE = 24;
@@ -23,6 +23,8 @@ export interface FinishedRun extends MachineRun {
   learned: LearnedRun | null;
   /** Its grit readings on the clock of grinding. */
   readings: readonly TimedReading[];
+  /** Its settings and tastings, where it was a conche. */
+  conche: ConcheClock | null;
   /** Rate of the acid fall at 60 °C, where it was a conche that was tasted. */
   acidRate: number | null;
 }
@@ -77,6 +79,7 @@ function asRun(row: Row): FinishedRun {
   const clock = grindClock({ startedAt, lines: lines.filter((l) => l.direction === 'in'), notes });
   const work = row.kind;
   const fit = work === 'grind' ? forecastGrind({ readings: clock.readings, aimUm: DEFAULT_AIM_UM }) : null;
+  const conche = work === 'conche' ? concheClock(startedAt, notes, end) : null;
   const ingredients = row.ingredients ?? [];
   return {
     stepId: row.step_id,
@@ -96,13 +99,12 @@ function asRun(row: Row): FinishedRun {
     ingredients: ingredients.map((i) => i.name),
     learned: fit?.ok ? fit.learned : null,
     readings: clock.readings,
-    acidRate:
-      work === 'conche' ? acidRate(startedAt, notes, end, row.details.sourAim ?? USUAL_SOUR_AIM) : null,
+    conche,
+    acidRate: conche && acidRate(conche, row.details.sourAim ?? USUAL_SOUR_AIM),
   };
 }
 
-function acidRate(startedAt: string, notes: readonly GrindNote[], end: number, aim: number): number | null {
-  const clock = concheClock(startedAt, notes, end);
+function acidRate(clock: ConcheClock, aim: number): number | null {
   return clock.tastings.length >= 2 ? concheForecast(clock, aim, []).rate : null;
 }
 

@@ -29,7 +29,7 @@ describe.each(DATABASES)('forecasts looked back on, on %s', (kind) => {
     const [winnow, ...rest] = await book();
     expect(rest).toEqual([]);
     expect([winnow!.kind, winnow!.station]).toEqual(['yield', 'winnow']);
-    expect(winnow!.forecasts.map((f) => f.batchCode)).toEqual(['FO-04', 'FO-05']);
+    expect(winnow!.forecasts.map((f) => f.code)).toEqual(['FO-04', 'FO-05']);
     winnow!.forecasts.forEach((f, k) => {
       const { mean, sd } = expectedYield({ station: 'winnow', lot: shares.slice(0, 3 + k), workshop: [] });
       expect([f.mean, f.sd, f.actual]).toEqual([

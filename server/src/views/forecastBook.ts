@@ -1,10 +1,14 @@
+import { sql } from 'drizzle-orm';
 import { ForecastBook } from '@wunsch/contract';
+import { CONCHE_DEFAULTS } from '@wunsch/core/conche';
+import { dryMatter, forecastDrying, moistureByMass } from '@wunsch/core/ferment';
 import { forecastGrind, learnPrior } from '@wunsch/core/grind';
 import { expectedYield, STATIONS, type Station } from '@wunsch/core/ledger';
 import { normalQuantile } from '@wunsch/core/numerics';
 import type { Db } from '../db/database.ts';
 import type { App } from '../http/types.ts';
 import type { FinishedRun } from '../machines/runs.ts';
+import { concheForecast } from '../stations/conche/index.ts';
 import type { Store } from '../store/store.ts';
 import { yieldBook } from './yieldBook.ts';
 
@@ -17,6 +21,16 @@ const KNOWN = 3;
 
 /** A grind is looked back on where it was read so often before its last reading. */
 const READ_BEFORE = 3;
+
+/** A conche is looked back on where it was tasted so often before its last tasting, drying beans where they were weighed so often. */
+const TASTED_BEFORE = 2;
+const WEIGHED_BEFORE = 2;
+
+/** How well a weighing tells the moisture, % points. */
+const WEIGHED_TO = 0.3;
+
+/** A range of 80 % reaches so many standard deviations to each side. */
+const HALF = normalQuantile(0.9);
 
 type Kind = ForecastBook[number];
 
@@ -47,7 +61,7 @@ async function yieldsForetold(db: Db): Promise<Kind[]> {
           .slice(-FROM)
           .map((b) => b.value),
       });
-      return [{ batchId: y.batchId, batchCode: y.batchCode, at: y.at, mean, sd, actual: y.value }];
+      return [{ id: y.batchId, code: y.batchCode, at: y.at, mean, sd, actual: y.value }];
     });
     return forecasts.length > 0 ? [{ kind: 'yield', station, forecasts }] : [];
   });
@@ -58,7 +72,6 @@ function gritForetold(runs: readonly FinishedRun[], station: Station): Kind[] {
   const grinds = runs
     .filter((r) => r.work === 'grind')
     .sort((a, b) => a.startedAt.localeCompare(b.startedAt));
-  const half = normalQuantile(0.9);
   const forecasts = grinds.flatMap((run, i) => {
     const last = run.readings.at(-1);
     const before = last
@@ -77,17 +90,88 @@ function gritForetold(runs: readonly FinishedRun[], station: Station): Kind[] {
     if (!forecast.ok) return [];
     const { median, low, high } = forecast.at(last.hours);
     // What is compared is a reading, which is no surer than its instrument.
-    const sd = Math.hypot((high - low) / (2 * half), last.uUm);
+    const sd = Math.hypot((high - low) / (2 * HALF), last.uUm);
     return [
-      { batchId: run.batchId, batchCode: run.batchCode, at: run.endedAt, mean: median, sd, actual: last.um },
+      { id: run.batchId, code: run.batchCode, at: run.endedAt, mean: median, sd, actual: last.um },
     ];
   });
   return forecasts.length > 0 ? [{ kind: 'grit', station, forecasts }] : [];
 }
 
-/** Every kind of forecast looked back on. */
+/** How sour each conche was at its last tasting, foretold from the tastings before it and the lot’s earlier conches. */
+function sournessForetold(runs: readonly FinishedRun[]): Kind[] {
+  const conches = runs
+    .filter((r) => r.conche !== null)
+    .sort((a, b) => a.startedAt.localeCompare(b.startedAt));
+  const forecasts = conches.flatMap((run, i) => {
+    const tastings = run.conche!.tastings.toSorted((a, b) => a.hours - b.hours);
+    const last = tastings.at(-1);
+    if (!last || tastings.length < TASTED_BEFORE + 1) return [];
+    const rates = conches
+      .slice(0, i)
+      .flatMap((r) => (r.lotId === run.lotId && r.acidRate !== null ? [r.acidRate] : []));
+    const said = concheForecast({ ...run.conche!, tastings: tastings.slice(0, -1) }, last.score, rates);
+    const { median, low, high } = said.at(last.hours);
+    // What is compared is what a tongue said.
+    const sd = Math.hypot((high - low) / (2 * HALF), CONCHE_DEFAULTS.scoreU);
+    return [{ id: run.batchId, code: run.batchCode, at: last.at, mean: median, sd, actual: last.score }];
+  });
+  return forecasts.length > 0 ? [{ kind: 'sourness', station: 'grind', forecasts }] : [];
+}
+
+interface Weighed {
+  id: string;
+  code: string;
+  weighings: { at: string; massMg: number; moisture: number | null }[];
+}
+
+/** How moist each drying lot was at its last weighing, foretold from those before it. */
+async function dryingForetold(db: Db): Promise<Kind[]> {
+  const result = await db.execute(sql`
+    select l.id, l.code, json_agg(json_build_object('at', o.at, 'massMg', o.data->'massMg', 'moisture', o.data->'moisture')
+        order by o.at, o.seq) as weighings
+    from observation o join lot l on l.id = o.lot_id
+    where o.data->>'kind' = 'drying' and o.replaced_by is null and not o.voided
+    group by l.id, l.code order by max(o.at)`);
+  const forecasts = (result as unknown as { rows: Weighed[] }).rows.flatMap(({ id, code, weighings }) => {
+    const from = weighings.findIndex((w) => w.moisture !== null);
+    const first = weighings[from];
+    const last = weighings.at(-1)!;
+    if (!first || weighings.length - from < WEIGHED_BEFORE + 2) return [];
+    const start = { mass: first.massMg, moisture: first.moisture! };
+    const dry = dryMatter(start);
+    const points = weighings.slice(from).map((w) => ({
+      hours: (Date.parse(w.at) - Date.parse(first.at)) / 3_600_000,
+      mass: w.massMg,
+    }));
+    if (points.some((p) => p.mass <= dry)) return [];
+    const said = forecastDrying({ start, weighings: points.slice(0, -1) });
+    if (!said.ok) return [];
+    const { median, low, high } = said.at(points.at(-1)!.hours);
+    const sd = Math.hypot((high - low) / (2 * HALF), WEIGHED_TO);
+    return [
+      {
+        id,
+        code,
+        at: new Date(last.at).toISOString(),
+        mean: median,
+        sd,
+        actual: moistureByMass(last.massMg, dry),
+      },
+    ];
+  });
+  return forecasts.length > 0 ? [{ kind: 'drying', station: 'beans', forecasts }] : [];
+}
+
+/** Every kind of forecast looked back on, but for roasts, which take their time and are made again where they are read. */
 export async function forecastBook({ db, runs }: Pick<Store, 'db' | 'runs'>): Promise<ForecastBook> {
-  return [...(await yieldsForetold(db)), ...gritForetold((await runs.load()).runs, 'grind')];
+  const { runs: finished } = await runs.load();
+  return [
+    ...(await yieldsForetold(db)),
+    ...(await dryingForetold(db)),
+    ...gritForetold(finished, 'grind'),
+    ...sournessForetold(finished),
+  ];
 }
 
 /** How good the forecasts have been here. */

@@ -3,6 +3,7 @@ import {
   DEFAULT_AIM_UM,
   forecastGrind,
   grindingHours,
+  slowedGrind,
   type GrindForecast,
   type GrindPrior,
   type GrindProblem,
@@ -44,6 +45,16 @@ const readingWorthTaking = remember(
     const fit = forecast(problem);
     return fit.ok ? fit.nextReading(from, to) : null;
   },
+);
+
+/** Whether the segment that runs has slowed; two dozen fits, so remembered. */
+const slowed = remember(
+  200,
+  ({ readings, prior, running }: Pick<GrindProblem, 'readings'> & { prior: GrindPrior; running: number }) =>
+    slowedGrind(
+      readings.filter((r) => r.segment === running).toSorted((a, b) => a.hours - b.hours),
+      prior,
+    ),
 );
 
 const stepped = (hours: number) => Math.ceil(hours / CLOCK_STEP) * CLOCK_STEP;
@@ -119,6 +130,7 @@ export function grindView({ step, lines, observations, aimUm, prior, now, withBa
       chanceReached: fit.chanceReached,
       nextReading: nextReading ? { at: due(nextReading.hours), rangeLeft: nextReading.rangeLeft } : null,
       morning: withBand && open ? morning(fit, hours, now) : null,
+      slowed: withBand ? slowed({ readings: problem.readings, prior, running }) : null,
       band,
       runs: fit.prior.runs,
     },

@@ -1,5 +1,6 @@
 import { expose } from 'comlink';
 import {
+  foretoldRoast,
   forecastRoast,
   learnOven,
   solvePlan,
@@ -56,6 +57,7 @@ const api = {
   forecast: (live: LiveRoast): RoastForecast => forecastRoast(live),
   learn: (start: Oven, roasts: readonly LoggedRoast[]): OvenLearning => learnOven(start, roasts),
   gain: learningGain,
+  lookBack: (roast: LoggedRoast, oven: Oven) => foretoldRoast(roast, oven),
   /** The run itself stays here; pages need only the plan and what came of each wish. */
   solve: (problem: SolveProblem): Omit<SolvedPlan, 'run'> => {
     const { plan, results, met } = solvePlan(problem);

@@ -1,7 +1,7 @@
 import { concheRoutes } from './routes.ts';
 import type { StationRoom } from '../room.ts';
 
-export { concheClock, concheForecast, lotRate, USUAL_SOUR_AIM } from './clock.ts';
+export { concheClock, concheForecast, lotRate, USUAL_SOUR_AIM, type ConcheClock } from './clock.ts';
 
 /** See {@link StationRoom}. */
 export const concheRoom: StationRoom = {

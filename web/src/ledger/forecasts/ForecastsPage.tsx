@@ -3,15 +3,18 @@ import type { ForecastBook } from '@wunsch/contract';
 import { coverageOf, FORECASTS_NEEDED } from '@wunsch/core/calibration';
 import { useRead } from '../../shell/door.tsx';
 import { EmptyState, Panel } from '../../ui/Panel.tsx';
-import { useWords } from '../../words/words.tsx';
+import { useWords, type Words } from '../../words/words.tsx';
 import { Surprises } from './Surprises.tsx';
+import { useRoastsForetold } from './useRoastsForetold.ts';
 
 /** How good the forecasts have been in this workshop: each made again from what was known before, and held against what came. */
 export default function ForecastsPage() {
   const words = useWords();
   const { t } = words;
   const { data } = useRead<ForecastBook>('/api/forecasts');
+  const roasts = useRoastsForetold();
   if (!data) return <p className="p-4 text-ink-3">{t('loading')}</p>;
+  const kinds = roasts.kind ? [...data, roasts.kind] : data;
   return (
     <div className="mx-auto grid max-w-5xl gap-2 p-3 sm:px-4">
       <p>
@@ -23,18 +26,40 @@ export default function ForecastsPage() {
         </Link>
       </p>
       <h1 className="text-[26px]">{t('forecasts')}</h1>
-      {data.length === 0 ? (
+      {kinds.length === 0 && roasts.left === 0 ? (
         <EmptyState title={t('forecasts.none')}>{t('forecasts.none.text')}</EmptyState>
       ) : (
         <>
           <p className="mb-1 max-w-[76ch] text-[13.5px] text-ink-2">{t('forecasts.text')}</p>
-          {data.map((kind) => (
+          {kinds.map((kind) => (
             <Kind key={`${kind.kind} ${kind.station}`} kind={kind} />
           ))}
+          {roasts.left > 0 && (
+            <p className="text-[13.5px] text-ink-3" role="status">
+              {t('forecasts.roast.left', { n: roasts.left })}
+            </p>
+          )}
         </>
       )}
     </div>
   );
+}
+
+/** The size of a miss in the unit of its kind. */
+function sizeOf(kind: ForecastBook[number]['kind'], value: number, words: Words): string {
+  const { t } = words;
+  switch (kind) {
+    case 'yield':
+      return t('forecasts.points', { n: words.number(100 * value, 1) });
+    case 'drying':
+      return t('forecasts.points', { n: words.number(value, 1) });
+    case 'grit':
+      return `${words.number(value, 1)} µm`;
+    case 'sourness':
+      return t('forecasts.score', { n: words.number(value, 1) });
+    case 'roast':
+      return `${words.number(words.temperatureUnit === '°F' ? 1.8 * value : value, 1)} ${words.temperatureUnit}`;
+  }
 }
 
 function Kind({ kind }: { kind: ForecastBook[number] }) {
@@ -44,10 +69,7 @@ function Kind({ kind }: { kind: ForecastBook[number] }) {
   if (!coverage) return null;
   const name = t(`forecasts.${kind.kind}`, { station: t(`station.${kind.station}`) });
   const percent = (share: number) => words.number(100 * share, 0);
-  const size = (value: number) =>
-    kind.kind === 'yield'
-      ? t('forecasts.points', { n: words.number(100 * value, 1) })
-      : `${words.number(value, 1)} µm`;
+  const size = (value: number) => sizeOf(kind.kind, value, words);
   const middle = size(Math.abs(coverage.bias));
   // What rounds to nothing has no sign.
   const bias = middle === size(0) ? middle : `${coverage.bias < 0 ? '−' : '+'}${middle}`;

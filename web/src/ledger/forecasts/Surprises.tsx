@@ -28,7 +28,7 @@ export function Surprises({
     const nth = stacks.get(bin) ?? 0;
     stacks.set(bin, nth + 1);
     const up = Math.ceil(nth / 2) * (nth % 2 === 1 ? -1 : 1);
-    return { id: f.batchId + f.at, code: f.batchCode, z, cx: bin * DOT * 2, cy: MIDDLE + up * DOT * 2 };
+    return { id: f.id + f.at, code: f.code, z, cx: bin * DOT * 2, cy: MIDDLE + up * DOT * 2 };
   });
   return (
     <div ref={ref} className="min-w-0 overflow-hidden">

@@ -77,12 +77,14 @@ export function DryingPanel({ view, mayMake }: { view: LotView; mayMake: boolean
           </div>
           {drying.wrong && <p className="text-bad">▲ {t('dry.wrong')}</p>}
           <p className="flex flex-wrap gap-2">
-            {dryNotes(drying.moistures).map((n) => (
+            {dryNotes(drying.moistures, undefined, drying.forecast).map((n) => (
               <Chip key={n.code} tone={n.code === 'target-reached' ? 'ok' : 'bad'}>
                 {t(
                   `dry.note.${n.code}`,
                   n.code === 'mould-risk'
                     ? { days: words.number(n.days, 1) }
+                    : n.code === 'mould-ahead'
+                      ? { hours: words.number(n.hours, 0), chance: words.percent(n.chance, 0) }
                     : { moisture: words.number(n.moisture, 1) },
                 )}
               </Chip>

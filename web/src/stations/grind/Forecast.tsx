@@ -102,6 +102,14 @@ export function Stop({ grind }: { grind: GrindView }) {
           })}
         </p>
       )}
+      {forecast.slowed && (
+        <p className="mt-2 text-[14px] font-semibold text-bad" role="status">
+          {t('grind.slowed', {
+            hours: words.number(forecast.slowed.sinceHours, 0),
+            percent: words.percent(forecast.slowed.pace, 0),
+          })}
+        </p>
+      )}
       {(last.um < TOO_FINE_UM || (forecast.morning && forecast.morning.median < TOO_FINE_UM)) && (
         <Chip tone="bad">{t('grind.too-fine', { um: TOO_FINE_UM })}</Chip>
       )}

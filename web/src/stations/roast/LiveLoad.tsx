@@ -88,6 +88,7 @@ export function LiveLoad({
     events: forModel,
     now,
     aimDose: aim?.doseMinutes ?? null,
+    ceilingC: step.details.ceilingC ?? null,
     habits,
   });
   const corridor = useForecast({
@@ -115,6 +116,7 @@ export function LiveLoad({
     expectedC: expected,
     surfaceC: forecast && bean.length > 0 ? forecast.surfaceNow.median : null,
     ceilingC: step.details.ceilingC ?? null,
+    ceiling: forecast?.ceiling ?? null,
     stirEvery: stirEvery ?? null,
     lastStir: lastStirred,
     endSeconds: end,

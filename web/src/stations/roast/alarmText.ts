@@ -18,6 +18,13 @@ export function alarmText(a: RoastAlarm, words: Words): string {
       return t('alarm.probe-lost', { silent: words.duration(Math.round(a.silentSeconds)) });
     case 'fahrenheit':
       return t('alarm.fahrenheit', { value: words.number(a.celsius), meant: words.temperature(a.meantC, 0) });
+    case 'scorch-ahead':
+      return t('alarm.scorch-ahead', {
+        time: words.duration(Math.round(a.seconds / 15) * 15),
+        ceiling: words.temperature(a.ceilingC, 0),
+      });
+    case 'oven-hot':
+      return t('alarm.oven-hot', { oven: words.temperature(a.ovenC, 0), set: words.temperature(a.setC, 0) });
     case 'oven-cold':
       return t('alarm.oven-cold', { oven: words.temperature(a.ovenC, 0), set: words.temperature(a.setC, 0) });
     case 'beans-out':

@@ -71,6 +71,8 @@ export interface ForecastInput {
   /** Null while nothing runs: the corridor of the plan is given. */
   now: number | null;
   aimDose: number | null;
+  /** Highest surface temperature of the lot, °C, where it has one. */
+  ceilingC?: number | null;
   habits: RoastHabits;
 }
 
@@ -91,7 +93,8 @@ export function useForecast(input: ForecastInput): RoastForecast | null {
     let gone = false;
     let timer: ReturnType<typeof setTimeout> | null = null;
     const ask = async () => {
-      const { view, plan, loadKg, learning, bean, oven, events, now, aimDose, habits } = latest.current;
+      const { view, plan, loadKg, learning, bean, oven, events, now, aimDose, ceilingC, habits } =
+        latest.current;
       const live: LiveRoast = {
         bean: makeBean(view.lot),
         oven: learning!.oven,
@@ -103,6 +106,7 @@ export function useForecast(input: ForecastInput): RoastForecast | null {
         ovenReadings: now === null ? [] : oven,
         now: Math.max(0, now ?? 0),
         aimDose,
+        ceilingC,
         killStep: { dMinutes: habits.dMinutes, zKelvin: habits.zKelvin, referenceC: habits.referenceC },
       };
       const answer = await roastWork.ask((thread) => thread.forecast(live)).catch(() => null);

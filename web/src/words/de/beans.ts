@@ -211,6 +211,8 @@ export const beans: Record<keyof typeof en, string> = {
   'dry.law.page': 'Page',
   'dry.chart': 'Feuchte nach Gewicht, mit Vorhersage',
   'dry.note.mould-risk': '{days} Tage über 20 %: Schimmel kann wachsen. Mehr Sonne, Luft und Wenden.',
+  'dry.note.mould-ahead':
+    'Wahrscheinlich ({chance}) in {hours} h noch über 20 %, wenn zwei Tage voll sind: Schimmel kann wachsen. Dünner ausbreiten, mehr Sonne, Luft und Wenden.',
   'dry.note.too-dry': 'Unter 6 %: Bohnen splittern. Hereinholen.',
   'dry.note.target-reached': 'Trocken genug: {moisture} %.',
   'dry.wrong':

@@ -9,6 +9,12 @@ export const forecasts: Record<keyof typeof en, string> = {
     'Jede Vorhersage wird noch einmal aus dem gemacht, was kurz vorher bekannt war, und an dem gemessen, was kam. Eine Spanne soll vier von fünf treffen: Trifft sie weniger, war sie zu sicher, trifft sie fast alle, zu vorsichtig.',
   'forecasts.yield': '{station}: was von der Masse bleibt',
   'forecasts.grit': '{station}: die letzte Körnung',
+  'forecasts.sourness': 'Conche: die zuletzt verkostete Säure',
+  'forecasts.drying': 'Trocknen: die letzte Feuchte nach Gewicht',
+  'forecasts.roast': 'Rösten: die Bohnen zehn Minuten voraus',
+  'forecasts.roast.left':
+    '{n, plural, one {Eine Röstung wird} other {# Röstungen werden}} noch einmal vorhergesagt …',
+  'forecasts.score': '{n} von 10',
   'forecasts.n': '{n, plural, one {# Vorhersage} other {# Vorhersagen}}',
   'forecasts.word.too-few': 'Zu wenige für ein Urteil: {n} sind nötig',
   'forecasts.word.about-right': 'Auf ihre Spanne ist Verlass',

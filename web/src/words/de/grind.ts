@@ -205,6 +205,8 @@ export const grind: Record<keyof typeof english, string> = {
   'grind.basis': 'Aus {n, plural, one {{n} Messung} other {{n} Messungen}} und {runs}.',
   'grind.usual': 'den üblichen Bereichen des Fachs',
   'grind.runs': '{n, plural, one {{n} früheren Lauf} other {{n} früheren Läufen}}',
+  'grind.slowed':
+    'Seit etwa Stunde {hours} mahlt es nur mit {percent} seines Tempos. Riemen, Anpressdruck der Steine und Wärme der Masse ansehen.',
   'grind.too-fine': 'unter {um} µm wird es klebrig',
   'grind.additions': 'Zugaben im Lauf',
   'grind.draw-off': 'Ablassen',

@@ -77,6 +77,10 @@ export const roast: Record<keyof typeof en, string> = {
   'alarm.stir-due': 'rühren fällig, {late} zu spät',
   'alarm.probe-lost': 'Seit {silent} kein Wert vom Bohnenfühler. Die Vorhersage läuft ohne ihn weiter.',
   'alarm.fahrenheit': 'Der Fühler zeigt {value}: das könnte °F sein, also {meant}.',
+  'alarm.scorch-ahead':
+    'Geht es so weiter, überschreitet die Oberfläche der Bohnen {ceiling} in etwa {time}. Herunterdrehen, Tür öffnen oder wenden.',
+  'alarm.oven-hot':
+    'Der Ofen steht bei {oven}, weit über seiner Stellung von {set}, und steigt weiter: Sein Thermostat klemmt vielleicht. Tür öffnen und herunterdrehen.',
   'alarm.oven-cold': 'Der Ofen bleibt bei {oven}, deutlich unter seiner Stellung von {set}.',
   'alarm.beans-out': 'Bohnen sollten draußen sein, {late} zu spät',
   'watch.roast': '{code} im Ofen:',

@@ -210,6 +210,8 @@ export const beans = {
   'dry.law.page': 'Page',
   'dry.chart': 'Moisture by weighing, with the forecast',
   'dry.note.mould-risk': '{days} days above 20 %: moulds can grow. More sun, air and turning.',
+  'dry.note.mould-ahead':
+    'Likely ({chance}) still above 20 % in {hours} h, when two days are full: moulds can grow. Spread thinner, more sun, air and turning.',
   'dry.note.too-dry': 'Below 6 %: beans shatter. Bring them in.',
   'dry.note.target-reached': 'Dry enough: {moisture} %.',
   'dry.wrong':

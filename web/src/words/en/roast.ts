@@ -74,6 +74,10 @@ export const roast = {
   'alarm.stir-due': 'stir due, {late} late',
   'alarm.probe-lost': 'No reading from the bean probe for {silent}. The forecast goes on without it.',
   'alarm.fahrenheit': 'The probe says {value}: that may be °F, which would be {meant}.',
+  'alarm.scorch-ahead':
+    'As things go, the beans’ surface passes {ceiling} in about {time}. Turn it down, open the door or stir.',
+  'alarm.oven-hot':
+    'The oven is at {oven}, well above its setting of {set}, and still rising: its thermostat may stick. Open the door and turn it down.',
   'alarm.oven-cold': 'The oven stays at {oven}, well below its setting of {set}.',
   'alarm.beans-out': 'beans should be out, {late} late',
   'watch.roast': '{code} in the oven:',

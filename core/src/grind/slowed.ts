@@ -1,0 +1,47 @@
+import type { GrindPrior } from './defaults.ts';
+import { grindMisfit, type GritReading } from './forecast.ts';
+
+/** A grind that no longer keeps the pace of its first hours. */
+export interface SlowedGrind {
+  /** Since about when, in hours of the segment, and to what share of its pace, 0–1. */
+  sinceHours: number;
+  pace: number;
+}
+
+/** Readings on either side of the hour it may have slowed at. */
+const BEFORE = 2;
+const AFTER = 2;
+
+/** Shares of its pace that are tried. */
+const PACES = [0.25, 0.4, 0.55, 0.7];
+
+/** It is said to have slowed where that makes the readings so much likelier, as a logarithm: the hour and the pace were looked for. */
+const LIKELIER = 3.5;
+
+/**
+ * Whether a grind has slowed (a belt that slips, stones that came loose, paste too cold): whether its readings are much likelier with a pace
+ * that fell at some hour than with one pace all along, by the likelihood of the best curve for either.
+ *
+ * @param readings of the segment now running, in order of time
+ * @returns null where one pace does as well, or there are fewer than four readings
+ * @throws RangeError for readings that are no numbers, out of order, or not above 0 µm
+ */
+export function slowedGrind(readings: readonly GritReading[], prior?: GrindPrior): SlowedGrind | null {
+  if (readings.some((r, i) => i > 0 && r.hours < readings[i - 1]!.hours))
+    throw new RangeError('the readings of a grind come in order of time');
+  if (readings.length < BEFORE + AFTER) return null;
+  const steady = grindMisfit(readings, prior);
+  let best: (SlowedGrind & { gain: number }) | null = null;
+  for (let i = BEFORE; i <= readings.length - AFTER; i += 1) {
+    const sinceHours = (readings[i - 1]!.hours + readings[i]!.hours) / 2;
+    for (const pace of PACES) {
+      const ground = readings.map((r) => ({
+        ...r,
+        hours: r.hours > sinceHours ? sinceHours + pace * (r.hours - sinceHours) : r.hours,
+      }));
+      const gain = steady - grindMisfit(ground, prior);
+      if (gain > (best?.gain ?? LIKELIER)) best = { sinceHours, pace, gain };
+    }
+  }
+  return best && { sinceHours: best.sinceHours, pace: best.pace };
+}
