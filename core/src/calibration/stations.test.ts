@@ -9,7 +9,8 @@ import { shareInside, type Held, type StationScore, type Warned } from './testin
 function expectHeld(ranges: StationScore['ranges'], leave = 0): void {
   for (const [what, held] of Object.entries(ranges)) {
     const share = shareInside(held);
-    if (share < 0.75 - leave || share > 0.85 + leave) throw new Error(`${what} holds ${(100 * share).toFixed(1)} %`);
+    if (share < 0.75 - leave || share > 0.85 + leave)
+      throw new Error(`${what} holds ${(100 * share).toFixed(1)} %`);
   }
 }
 

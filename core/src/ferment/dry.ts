@@ -178,8 +178,7 @@ export function forecastDrying({
     n: fit.parameters[1]!,
     toTarget: range(draws.map(hoursOf)),
     at: (hours) => range(draws.map((p) => wetAt(p, hours))),
-    chanceAbove: (moisture, hours) =>
-      draws.filter((p) => wetAt(p, hours) > moisture).length / draws.length,
+    chanceAbove: (moisture, hours) => draws.filter((p) => wetAt(p, hours) > moisture).length / draws.length,
   };
 }
 

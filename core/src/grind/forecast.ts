@@ -156,10 +156,7 @@ export function forecastGrind({
  *
  * @throws RangeError for readings that are no numbers, none at all, or not above 0 µm
  */
-export function grindMisfit(
-  readings: readonly GritReading[],
-  prior: GrindPrior = USUAL_GRIND_PRIOR,
-): number {
+export function grindMisfit(readings: readonly GritReading[], prior: GrindPrior = USUAL_GRIND_PRIOR): number {
   requireNumbers({ prior, readings }, 'the grind');
   if (readings.length === 0) throw new RangeError('a grind is judged by its readings');
   for (const r of readings) requireAbove0(r.um, 'a reading');

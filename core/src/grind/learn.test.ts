@@ -2,9 +2,11 @@ import { normalDraw, seededRandom, type Random } from '../numerics/index.ts';
 import {
   forecastGrind,
   gritAt,
+  grindMisfit,
   hoursToAim,
   learnPrior,
   RUN_FACTOR,
+  slowedGrind,
   USUAL_GRIND_PRIOR,
   wearTrend,
   type GrindCurve,
@@ -78,6 +80,30 @@ describe('over 500 simulated runs the 80 % interval holds 75–85 % of outcomes'
     expect(learned.share).toBeLessThanOrEqual(0.85);
   });
   test('and a history narrows it', () => expect(learned.meanWidth).toBeLessThan(0.95 * fresh.meanWidth));
+});
+
+describe('a mill that has slowed', () => {
+  const curve: GrindCurve = { rate: 0.09, finest: 14, coarse: 85 };
+  const readings = (from: number | null, pace: number) =>
+    [1, 4, 7, 10, 13, 16, 19, 22].map((hours) => ({
+      hours,
+      um: gritAt(curve, from !== null && hours > from ? from + pace * (hours - from) : hours),
+    }));
+  test('is told, with the hour and the pace', () => {
+    const slowed = slowedGrind(readings(11, 0.25))!;
+    expect(slowed.sinceHours).toBeGreaterThan(8);
+    expect(slowed.sinceHours).toBeLessThan(14);
+    expect(slowed.pace).toBeLessThan(0.6);
+  });
+  test('is not told of one that keeps its pace, nor from too little', () => {
+    expect(slowedGrind(readings(null, 1))).toBeNull();
+    expect(slowedGrind(readings(2, 0.25).slice(0, 3))).toBeNull();
+  });
+  test('refuses readings out of order and nonsense', () => {
+    expect(() => slowedGrind(readings(null, 1).reverse())).toThrow(/order of time/);
+    expect(() => slowedGrind(readings(null, 1).map((r) => ({ ...r, um: -1 })))).toThrow(RangeError);
+    expect(() => grindMisfit([])).toThrow(RangeError);
+  });
 });
 
 describe('learning', () => {

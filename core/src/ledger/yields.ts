@@ -6,6 +6,9 @@ import type { Station } from './stations.ts';
 const PRIOR_BATCHES = 2;
 const WORKSHOP_BATCHES = 3;
 
+/** No workshop is steadier than this share of the trade's usual spread. */
+const LEAST_SPREAD = 0.05;
+
 /** An expected share of the input with its spread for a single coming batch. */
 export interface ExpectedYield extends SharePrior {
   /** How many earlier batches it rests on. */
@@ -32,10 +35,22 @@ export function expectedYield(history: YieldHistory): ExpectedYield {
   const workshop = shrink(history.workshop, prior.mean, PRIOR_BATCHES);
   const lot = shrink(history.lot, workshop.mean, WORKSHOP_BATCHES);
   const all = [...history.lot, ...history.workshop];
-  const spread = all.reduce((sum, y) => sum + (y - lot.mean) ** 2, prior.sd ** 2 * PRIOR_BATCHES);
-  const within = Math.sqrt(spread / (all.length + PRIOR_BATCHES));
+  const within = spreadOf(all, lot.mean, prior.sd);
   const sd = within * Math.sqrt(1 + 1 / (history.lot.length + WORKSHOP_BATCHES));
   return { mean: lot.mean, sd, fromLot: history.lot.length, fromWorkshop: history.workshop.length };
+}
+
+/**
+ * Spread of single batches: what was seen, shrunk in logarithms towards the trade's usual one, so that a careful workshop is soon believed to
+ * be careful. The logarithm of a spread seen in n batches is low by 1/n on average, in variance (Bartlett & Kendall 1946).
+ */
+function spreadOf(values: readonly number[], around: number, usual: number): number {
+  if (values.length === 0) return usual;
+  const n = values.length;
+  const seen = values.reduce((sum, y) => sum + (y - around) ** 2, 0) / n;
+  const least = (LEAST_SPREAD * usual) ** 2;
+  const logVariance = Math.log(Math.max(seen, least)) + 1 / n;
+  return Math.exp((n * logVariance + PRIOR_BATCHES * Math.log(usual ** 2)) / (2 * (n + PRIOR_BATCHES)));
 }
 
 function shrink(values: readonly number[], towards: number, trust: number): { mean: number } {

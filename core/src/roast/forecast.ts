@@ -107,7 +107,10 @@ export function forecastRoast(live: LiveRoast): RoastForecast {
     live.covariance ?? OVEN_PRIOR_SD.map((sd, i) => OVEN_PRIOR_SD.map((_, k) => (i === k ? sd * sd : 0)));
   const own = [PROBE_SD, START_SD.bean, START_SD.air];
   const covariance = [
-    ...prior.map((row, i) => [...row.map((v, k) => v + (i === k ? BETWEEN[i]! ** 2 : 0)), ...own.map(() => 0)]),
+    ...prior.map((row, i) => [
+      ...row.map((v, k) => v + (i === k ? BETWEEN[i]! ** 2 : 0)),
+      ...own.map(() => 0),
+    ]),
     ...own.map((sd, i) => [...prior.map(() => 0), ...own.map((_, k) => (i === k ? sd * sd : 0))]),
   ];
   const factor = factorOf(covariance);
@@ -193,7 +196,11 @@ export function forecastRoast(live: LiveRoast): RoastForecast {
 }
 
 /** The first reading, where it is early and cool enough to be what was put in; else undefined. */
-function startReading(readings: readonly BeanReading[], within: number, belowC: number): BeanReading | undefined {
+function startReading(
+  readings: readonly BeanReading[],
+  within: number,
+  belowC: number,
+): BeanReading | undefined {
   const first = readings[0];
   return first && first.seconds <= within && first.celsius > 0 && first.celsius < belowC ? first : undefined;
 }

@@ -154,9 +154,10 @@ function linearised(
     return moved.map((v, k) => (v - here[k]!) / h);
   });
   const measured = [...roast.beanReadings, ...roast.ovenReadings].map((r) => r.celsius);
-  const starts = [{ beanC: 1, airC: 0 }, { beanC: 0, airC: 1 }].map((from) =>
-    at(shifts, from).map((v, k) => v - here[k]!),
-  );
+  const starts = [
+    { beanC: 1, airC: 0 },
+    { beanC: 0, airC: 1 },
+  ].map((from) => at(shifts, from).map((v, k) => v - here[k]!));
   return {
     missed: measured.map((m, k) => m - here[k]!),
     jacobian: new Matrix(columns).transpose(),
@@ -177,8 +178,7 @@ function roastCovariance(roast: LoggedRoast, jacobian: Matrix, starts: Matrix): 
       const [isBean, alike] = [i < beans, i < beans === k < beans];
       if (!alike) continue;
       const { stray, noise } = USUAL_MISSES[isBean ? 'bean' : 'air'];
-      const together =
-        (isBean ? PROBE_SD ** 2 : 0) + stray ** 2 * shared(all[i]!.seconds - all[k]!.seconds);
+      const together = (isBean ? PROBE_SD ** 2 : 0) + stray ** 2 * shared(all[i]!.seconds - all[k]!.seconds);
       C.set(i, k, C.get(i, k) + together + (i === k ? noise ** 2 : 0));
     }
   return C;

@@ -3,11 +3,11 @@ import {
   compareRoasts,
   crossing,
   forecastRoast,
+  foretoldRoast,
   learnOven,
   makeBean,
   makeOven,
   runAt,
-  seriesAt,
   shiftOven,
   simulateRoast,
   smoothedAt,
@@ -77,25 +77,6 @@ describe('forecast', () => {
     expect(late.beanAtEnd.low - 1).toBeLessThan(end);
     expect(late.beanAtEnd.high + 1).toBeGreaterThan(end);
   });
-  test('80 % bands ten minutes ahead hold about 80 % of what then happened', () => {
-    let inside = 0;
-    const runs = 24;
-    for (let i = 0; i < runs; i += 1) {
-      const random = seededRandom(900 + i);
-      const oven = shiftOven(usual, [
-        0.2 * normalDraw(random),
-        0.2 * normalDraw(random),
-        0.3 * normalDraw(random),
-        3 * normalDraw(random),
-      ]);
-      const r = logged(oven, i, 1.5 + random(), STARTER_PLANS[0]!);
-      const f = forecastRoast({ ...r, oven: usual, now: 480 });
-      const value = seriesAt(r.beanReadings, 1080)!;
-      const near = f.line.reduce((a, b) => (Math.abs(b.seconds - 1080) < Math.abs(a.seconds - 1080) ? b : a));
-      if (value >= near.low && value <= near.high) inside += 1;
-    }
-    expect(inside / runs).toBeGreaterThan(0.6);
-  });
   test('says when the dose is reached, and what will be lost', () => {
     const f = at(900);
     const run = simulateRoast({ bean, oven: truth, plan: roast.plan, loadKg: 2.2 });
@@ -107,6 +88,30 @@ describe('forecast', () => {
     expect(Math.abs(f.lossShare.median - run.lossShare)).toBeLessThan(0.005);
     expect(f.dose.now.median).toBeLessThan(f.dose.end.median);
     expect(f.end.median).toBe(35 * 60);
+  });
+  test('foresees the surface passing a ceiling, and only then', () => {
+    const run = simulateRoast({ bean, oven: truth, plan: roast.plan, loadKg: 2.2 });
+    const hottest = run.surfaceMax;
+    const when = run.seconds[run.surface.findIndex((s) => s > hottest - 4)]!;
+    const before = at(when - 120, { ceilingC: hottest - 4 });
+    expect(before.ceiling!.chance).toBeGreaterThan(0.5);
+    expect(before.ceiling!.seconds).toBeLessThan(300);
+    expect(at(when - 120, { ceilingC: hottest + 15 }).ceiling).toEqual({ chance: 0, seconds: Infinity });
+    expect(at(600).ceiling).toBeNull();
+  });
+  test('a finished roast foretold ten minutes before its last reading', () => {
+    const said = foretoldRoast(roast, usual)!;
+    expect(said.actual).toBe(roast.beanReadings.at(-1)!.celsius);
+    expect(Math.abs(said.actual - said.mean)).toBeLessThan(3 * said.sd);
+    expect(foretoldRoast({ ...roast, beanReadings: roast.beanReadings.slice(0, 60) }, usual)).toBeNull();
+  });
+  test('a probe that reads too much is told from a hot oven by where it began', () => {
+    // Both as the oven really is; one probe 3 K over throughout.
+    const off = { ...roast, beanReadings: roast.beanReadings.map((r) => ({ ...r, celsius: r.celsius + 3 })) };
+    const dose = (r: LoggedRoast) => forecastRoast({ ...r, oven: usual, now: 1500 }).dose.end.median;
+    expect(dose(off) / dose(roast)).toBeLessThan(1.3);
+    // 3 K are a fifth to a third more dose when they are taken for heat.
+    expect(dose(off)).toBeGreaterThan(0.9 * dose(roast));
   });
   test('a roast left in after its plan is followed on', () => {
     const f = at(40 * 60);
@@ -170,6 +175,17 @@ describe('watching', () => {
     expect(
       codes({ now: 700, bean: line(0, 700, (s) => 20 + 0.13 * s), oven: line(0, 700, () => 95) }),
     ).toContain('oven-cold'));
+  test('a ceiling about to be passed, by the forecast, and not said twice', () => {
+    expect(codes({ ceiling: { chance: 0.7, seconds: 120 } })).toEqual(['scorch-ahead']);
+    expect(codes({ ceiling: { chance: 0.3, seconds: 120 } })).toEqual([]);
+    expect(codes({ ceiling: { chance: 0.9, seconds: 0 }, surfaceC: 151 })).toEqual(['scorch']);
+    expect(() => codes({ ceiling: { chance: Number.NaN, seconds: 0 } })).toThrow(RangeError);
+  });
+  test('an oven that runs away from its setting, but not one that comes down from a hotter stage', () => {
+    expect(codes({ oven: line(400, 600, (s) => 138 + (s - 400) * 0.06) })).toEqual(['oven-hot']);
+    expect(codes({ oven: line(400, 600, (s) => 150 - (s - 400) * 0.06) })).toEqual([]);
+    expect(codes({ oven: line(400, 600, (s) => 118 + (s - 400) * 0.06) })).toEqual([]);
+  });
   test('a stir that is due, and beans that should be out', () => {
     expect(codes({ stirEvery: 360, lastStir: 200 })).toEqual(['stir-due']);
     expect(codes({ now: 600, endSeconds: 590, stirEvery: 360, lastStir: 200 })).toEqual(['beans-out']);

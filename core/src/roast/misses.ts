@@ -77,11 +77,7 @@ export interface Missed {
  *
  * @param at parameters the model was linearised at
  */
-export function learnMisses(
-  bean: Missed,
-  air: Missed,
-  at: readonly number[],
-): { bean: Misses; air: Misses } {
+export function learnMisses(bean: Missed, air: Missed, at: readonly number[]): { bean: Misses; air: Misses } {
   const all = [bean, air];
   // Back to where the parameters are as expected beforehand.
   const expected = all.flatMap(({ missed, moves }) =>

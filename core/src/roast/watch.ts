@@ -1,4 +1,10 @@
-import { lineThrough, localQuadratic, requireBetween, requireFinite, requireNumbers } from '../numerics/index.ts';
+import {
+  lineThrough,
+  localQuadratic,
+  requireBetween,
+  requireFinite,
+  requireNumbers,
+} from '../numerics/index.ts';
 import type { BeanReading } from './dose.ts';
 
 /** What is amiss with a roast that runs. */

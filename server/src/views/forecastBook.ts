@@ -91,9 +91,7 @@ function gritForetold(runs: readonly FinishedRun[], station: Station): Kind[] {
     const { median, low, high } = forecast.at(last.hours);
     // What is compared is a reading, which is no surer than its instrument.
     const sd = Math.hypot((high - low) / (2 * HALF), last.uUm);
-    return [
-      { id: run.batchId, code: run.batchCode, at: run.endedAt, mean: median, sd, actual: last.um },
-    ];
+    return [{ id: run.batchId, code: run.batchCode, at: run.endedAt, mean: median, sd, actual: last.um }];
   });
   return forecasts.length > 0 ? [{ kind: 'grit', station, forecasts }] : [];
 }

@@ -65,7 +65,10 @@ function holdOne(seed: number, { warnings }: StationScore): void {
   const path = TEMPER_PATHS.dark;
   const kind = random();
   const around = kind < 0.4 ? 21 + 2 * normalDraw(random) : kind < 0.7 ? 40 + 4 * random() : path.workC;
-  const before = [46, 40, 35, 31, 28, path.coolC, path.coolC, 29, 30.5].map((celsius, i) => ({ seconds: i * 60, celsius }));
+  const before = [46, 40, 35, 31, 28, path.coolC, path.coolC, 29, 30.5].map((celsius, i) => ({
+    seconds: i * 60,
+    celsius,
+  }));
   const truth = course(seed + 0.4, 1800, path.workC - 0.4 + 0.6 * random(), around, 0.012 + 0.02 * random());
   const out = truth.findIndex((c) => c < path.windowLowC || c > path.windowHighC);
   const happened = out < 0 ? null : out * EVERY;
@@ -80,7 +83,8 @@ function holdOne(seed: number, { warnings }: StationScore): void {
       ...readings.filter((r) => r.seconds <= seconds).map((r) => ({ ...r, seconds: from + r.seconds })),
     ];
     const guard = guardWindow(seen, 'dark', path);
-    if (guard?.state === 'inside' && guard.secondsLeft !== null && guard.secondsLeft <= SOON) warned = seconds;
+    if (guard?.state === 'inside' && guard.secondsLeft !== null && guard.secondsLeft <= SOON)
+      warned = seconds;
   }
   countWarning(warnings, 'a bowl about to leave its window', happened, warned);
 }

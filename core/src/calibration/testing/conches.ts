@@ -16,7 +16,11 @@ function concheOne(seed: number, { ranges, warnings }: StationScore): void {
   const { rate, start, end, scoreU } = CONCHE_DEFAULTS;
   const celsius = 52 + 16 * random();
   const stretches: ConcheStretch[] = [{ hours: 72, celsius, air: random() < 0.5 ? 'open lid' : 'fan' }];
-  const pace = acidRate(celsius, stretches[0]!.air, rate.median * Math.exp(normalDraw(random) * Math.log(rate.factor)));
+  const pace = acidRate(
+    celsius,
+    stretches[0]!.air,
+    rate.median * Math.exp(normalDraw(random) * Math.log(rate.factor)),
+  );
   const [first, last] = [start.mean + start.sd * normalDraw(random), end.mean + end.sd * normalDraw(random)];
   const sourAt = (hours: number) => last + (first - last) * Math.exp(-pace * hours);
   const met = first <= AIM ? 0 : last >= AIM ? Infinity : Math.log((first - last) / (AIM - last)) / pace;

@@ -30,8 +30,7 @@ function dryOne(seed: number, { ranges, warnings }: StationScore): void {
   if (left >= target) return;
   const sunned = (hours: number) =>
     hours + ((sun * 24) / (2 * Math.PI)) * (Math.sin((2 * Math.PI * hours) / 24 + begun) - Math.sin(begun));
-  const basisAt = (hours: number) =>
-    left + (first - left) * Math.exp(-k * Math.max(0, sunned(hours)) ** n);
+  const basisAt = (hours: number) => left + (first - left) * Math.exp(-k * Math.max(0, sunned(hours)) ** n);
   const until = (basis: number) => {
     let hours = 0;
     while (basisAt(hours) > basis && hours < 3000) hours += 0.05;
@@ -43,12 +42,18 @@ function dryOne(seed: number, { ranges, warnings }: StationScore): void {
     mass: dry * (1 + basisAt(hours)) * (1 + 0.004 * normalDraw(random)),
   });
   const weighings = (to: number, every: number) =>
-    Array.from({ length: Math.floor(to / every) }, (_, i) => weigh((i + 1) * every)).filter((w) => w.mass > dry);
+    Array.from({ length: Math.floor(to / every) }, (_, i) => weigh((i + 1) * every)).filter(
+      (w) => w.mass > dry,
+    );
   for (const [name, share] of [
     ['after a third of the way', 0.33],
     ['after two thirds', 0.66],
   ] as const) {
-    const said = forecastDrying({ start: START, weighings: weighings(done * share, (done * share) / 5), seed });
+    const said = forecastDrying({
+      start: START,
+      weighings: weighings(done * share, (done * share) / 5),
+      seed,
+    });
     if (said.ok) countIn(ranges, `hours to 7 %, ${name}`, done, said.toTarget.low, said.toTarget.high);
   }
   const over = until(0.25) > 48 ? 48 : null;

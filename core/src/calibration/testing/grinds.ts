@@ -50,7 +50,8 @@ function grindOne(seed: number, { ranges, warnings }: StationScore): void {
   const till = Number.isFinite(due) ? due : 60;
   const readings = [0.1, 0.25, 0.4, 0.55].map((share) => read(till * share, false));
   const said = forecastGrind({ readings, aimUm: AIM, seed });
-  if (said.ok && !worn) countIn(ranges, 'hours to the aim, from four readings', due, said.toAim.low, said.toAim.high);
+  if (said.ok && !worn)
+    countIn(ranges, 'hours to the aim, from four readings', due, said.toAim.low, said.toAim.high);
 
   // Read every four hours until the aim should be there; slipping is told apart as long as there is something to slip.
   const end = Math.min(till, 60);

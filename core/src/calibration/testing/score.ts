@@ -26,7 +26,13 @@ export interface StationScore {
 }
 
 /** Counts an outcome against a range. */
-export function countIn(ranges: Record<string, Held>, name: string, actual: number, low: number, high: number): void {
+export function countIn(
+  ranges: Record<string, Held>,
+  name: string,
+  actual: number,
+  low: number,
+  high: number,
+): void {
   const held = (ranges[name] ??= { inside: 0, below: 0, above: 0 });
   if (actual < low) held.below += 1;
   else if (actual > high) held.above += 1;

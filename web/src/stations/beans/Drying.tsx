@@ -85,7 +85,7 @@ export function DryingPanel({ view, mayMake }: { view: LotView; mayMake: boolean
                     ? { days: words.number(n.days, 1) }
                     : n.code === 'mould-ahead'
                       ? { hours: words.number(n.hours, 0), chance: words.percent(n.chance, 0) }
-                    : { moisture: words.number(n.moisture, 1) },
+                      : { moisture: words.number(n.moisture, 1) },
                 )}
               </Chip>
             ))}

@@ -12,7 +12,15 @@ import type { WatchState } from './watchState.ts';
 const FORGOTTEN = 3600;
 
 /** Alarms loud enough to ring on other screens. */
-const LOUD = new Set(['scorch', 'scorch-ahead', 'oven-hot', 'probe-lost', 'stir-due', 'beans-out', 'stalled']);
+const LOUD = new Set([
+  'scorch',
+  'scorch-ahead',
+  'oven-hot',
+  'probe-lost',
+  'stir-due',
+  'beans-out',
+  'stalled',
+]);
 
 /** Watches one running roast without drawing anything. */
 export default function Watcher({
