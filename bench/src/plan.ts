@@ -1,24 +1,16 @@
-import { planWorkshop, repairPlan, solveProject, verifyPlan, workshopProject } from '@wunsch/core/plan';
+import {
+  Dragging,
+  planWorkshop,
+  repairPlan,
+  solveProject,
+  verifyPlan,
+  workshopProject,
+} from '@wunsch/core/plan';
 import { publishedShop } from '../../core/src/plan/testing/publishedShops.ts';
-import { roomWith } from '../../core/src/plan/testing/room.ts';
-import { ms, printTable } from './table.ts';
+import { eightWeeksRoom } from '../../core/src/plan/testing/room.ts';
+import { median, ms, printTable } from './table.ts';
 
 const SEARCH_MS = 10_000;
-
-/** Forty orders over eight weeks for a workshop of three, as many batches as they need. */
-const eightWeeks = () =>
-  roomWith(
-    Array.from({ length: 40 }, (_, k) => ({
-      bars: 100 + ((k * 37) % 120),
-      days: 12 + k * 1.2,
-      recipe: k % 3 ? 'dark' : 'milk',
-      weight: 1 + (k % 3),
-    })),
-    // So small that forty batches are made.
-    {
-      machines: roomWith([]).machines.map((m) => (m.id === 'otto' ? { ...m, minMg: 2e6, maxMg: 9e6 } : m)),
-    },
-  );
 
 /** Plans: the best of four plain priority rules beside what a search makes of it in ten seconds, in the same run. */
 export function plan(): void {
@@ -37,7 +29,7 @@ export function plan(): void {
   });
   printTable('Job shops, end', [['', 'priority rule', 'search', 'bound', 'time'], ...rows]);
 
-  const room = eightWeeks();
+  const room = eightWeeksRoom();
   const { project, needs } = workshopProject(room);
   const begun = performance.now();
   let first = 0;
@@ -64,21 +56,40 @@ export function plan(): void {
   );
 
   const kept = planWorkshop(room, { budgetMs: 1000, draws: 0 });
-  const moved = kept.steps.find((s) => s.stage === 'winnow')!;
-  const drag = performance.now();
-  const { moves } = repairPlan(room, kept.steps, {
-    draws: 0,
-    budgetMs: 60,
-    pins: [
-      {
-        step: moved.key,
-        at: new Date(Date.parse(moved.start) + 7_200_000).toISOString(),
-        how: 'not before',
-      },
-    ],
+  const winnows = kept.steps.filter((step) => step.stage === 'winnow');
+  const pins = [0, 10, 20, 30].flatMap((nth) => {
+    const step = winnows[nth % winnows.length]!;
+    return [2, 24].map((hours) => ({
+      step: step.key,
+      at: new Date(Date.parse(step.start) + hours * 3_600_000).toISOString(),
+      how: 'not before' as const,
+    }));
   });
-  printTable('One step dragged by two hours: what gives way', [
-    ['steps', 'moved', 'time'],
-    [String(kept.steps.length), String(moves.length), ms(performance.now() - drag)],
+  const dragging = new Dragging(room, kept.steps, []);
+  const of = (task: (pin: (typeof pins)[number]) => number) => {
+    const runs = pins.map((pin) => {
+      const from = performance.now();
+      return { moved: task(pin), took: performance.now() - from };
+    });
+    return [
+      String(median(runs.map((r) => r.moved))),
+      ms(median(runs.map((r) => r.took))),
+      ms(Math.max(...runs.map((r) => r.took))),
+    ];
+  };
+  const starts = new Map(kept.steps.map((step) => [step.key, Date.parse(step.start)]));
+  printTable(`One step of ${kept.steps.length} dragged by 2 and by 24 hours`, [
+    ['', 'moved, median', 'time, median', 'longest'],
+    [
+      'planned anew, 1 s',
+      ...of((pin) => {
+        const anew = planWorkshop(room, { budgetMs: 1000, draws: 0, pins: [pin] });
+        return anew.steps.filter(
+          (x) => Math.abs(Date.parse(x.start) - (starts.get(x.key) ?? 0)) > 30 * 60_000,
+        ).length;
+      }),
+    ],
+    ['dragged', ...of((pin) => dragging.to(pin).repair.moves.length)],
+    ['mended', ...of((pin) => repairPlan(room, kept.steps, { draws: 0, pins: [pin] }).moves.length)],
   ]);
 }

@@ -1,37 +1,70 @@
-import type { PlannedStep, PlanRoom } from './room.ts';
+import { leastMoved, readyRoom, repairOf, type ReadyRoom, type Repair } from './repair.ts';
+import { NoPlan } from './project.ts';
+import type { PlannedStep, PlanPin, PlanRoom } from './room.ts';
 import { verifyPlan, type Broken } from './verify.ts';
-import { workshopProject } from './workshop.ts';
 
 const MINUTE = 60_000;
 
 /**
- * What would be broken if one step of a plan began at another time and nothing else moved: the rules, and the ids they are about.
- *
- * @throws RangeError for a step the plan has not
+ * A plan whose steps are dragged about: everything that does not change between two moves is worked out once. What is dragged and all that
+ * waits for it give way in the order the plan had; nothing is searched for, so that the hand is never waited for.
  */
-export function brokenAt(room: PlanRoom, steps: readonly PlannedStep[], key: string, at: string): Broken[] {
-  const { project, zero } = workshopProject(room);
-  if (!steps.some((s) => s.key === key)) throw new RangeError(`the plan has no step ‘${key}’`);
-  const byKey = new Map(steps.map((s) => [s.key, s]));
-  const minute = (iso: string) => Math.round((Date.parse(iso) - zero) / MINUTE);
-  const given: Record<string, string[]> = {};
-  for (const a of project.activities) {
-    const s = byKey.get(a.id);
-    given[a.id] = (a.uses ?? []).map(
-      (u) => u.oneOf.find((r) => r === s?.personId || r === s?.machineId) ?? u.oneOf[0]!,
-    );
+export class Dragging {
+  private readonly ready: ReadyRoom | null;
+  private readonly byKey: ReadonlyMap<string, PlannedStep>;
+
+  constructor(
+    room: PlanRoom,
+    private readonly kept: readonly PlannedStep[],
+    private readonly pins: readonly PlanPin[],
+  ) {
+    this.ready = readyRoom(room, pins);
+    this.byKey = new Map(kept.map((s) => [s.key, s]));
   }
-  for (const h of project.holds ?? []) {
-    const machine = h.oneOf.find((r) =>
-      steps.some((s) => s.batch === byKey.get(h.from)?.batch && s.machineId === r),
-    );
-    given[h.id] = [machine ?? h.oneOf[0]!];
+
+  /**
+   * One step moved to a time or after it: what gives way, and what would be broken if nothing did.
+   *
+   * @throws RangeError for a step the plan has not
+   * @throws NoPlan where something then fits nowhere
+   */
+  to(pin: PlanPin): { repair: Repair; broken: Broken[] } {
+    const { ready } = this;
+    if (!ready || !this.byKey.has(pin.step)) throw new RangeError(`the plan has no step ‘${pin.step}’`);
+    const pins = [...this.pins.filter((p) => p.step !== pin.step), pin];
+    const minute = Math.max(0, Math.round((Date.parse(pin.at) - ready.workshop.zero) / MINUTE));
+    const found = leastMoved(ready, this.kept, {
+      byHand: new Set(pins.map((p) => p.step)),
+      later: new Map([[pin.step, minute]]),
+    });
+    if (!found) throw new NoPlan('with this step there, something fits nowhere', [pin.step]);
+    return { repair: repairOf(ready, this.kept, found, pins, 0), broken: this.brokenAt(pin.step, minute) };
   }
-  const starts = Object.fromEntries(
-    project.activities.map((a) => [
-      a.id,
-      a.id === key ? minute(at) : (a.fixedAt ?? minute(byKey.get(a.id)?.start ?? at)),
-    ]),
-  );
-  return verifyPlan(project, { starts, given }).filter((b) => b.ids.includes(key));
+
+  /** What would be broken if one step began at a minute and nothing else moved: the rules, and the ids they are about. */
+  private brokenAt(key: string, minute: number): Broken[] {
+    const {
+      workshop: { project, zero },
+    } = this.ready!;
+    const at = (iso: string) => Math.round((Date.parse(iso) - zero) / MINUTE);
+    const given: Record<string, string[]> = {};
+    for (const a of project.activities) {
+      const s = this.byKey.get(a.id);
+      given[a.id] = (a.uses ?? []).map(
+        (u) => u.oneOf.find((r) => r === s?.personId || r === s?.machineId) ?? u.oneOf[0]!,
+      );
+    }
+    for (const h of project.holds ?? []) {
+      const batch = this.byKey.get(h.from)?.batch;
+      const machine = h.oneOf.find((r) => this.kept.some((s) => s.batch === batch && s.machineId === r));
+      given[h.id] = [machine ?? h.oneOf[0]!];
+    }
+    const starts = Object.fromEntries(
+      project.activities.map((a) => {
+        const was = this.byKey.get(a.id);
+        return [a.id, a.id === key ? minute : (a.fixedAt ?? (was ? at(was.start) : minute))];
+      }),
+    );
+    return verifyPlan(project, { starts, given }).filter((b) => b.ids.includes(key));
+  }
 }

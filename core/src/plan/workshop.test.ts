@@ -1,5 +1,6 @@
 import { dayStart } from './hours.ts';
 import {
+  Dragging,
   needsOf,
   openSpans,
   planWorkshop,
@@ -14,7 +15,7 @@ import {
   type WorkshopPlan,
 } from './index.ts';
 import { countingClock } from './testing/clock.ts';
-import { roomWith } from './testing/room.ts';
+import { eightWeeksRoom, roomWith } from './testing/room.ts';
 
 const DAY = 86_400_000;
 const quick = { budgetMs: 300, draws: 0, now: countingClock() };
@@ -258,5 +259,34 @@ describe('a plan mended', () => {
     });
     const moved = plan.steps.find((s) => s.key === winnow.key)!;
     expect(Date.parse(moved.start)).toBeGreaterThanOrEqual(Date.parse(at));
+  });
+
+  test('a step put off in a full plan moves its own batch where others can stay, and hardly anything is later', () => {
+    const full = eightWeeksRoom();
+    const before = planWorkshop(full, { ...quick, budgetMs: 10 });
+    const dragging = new Dragging(full, before.steps, []);
+    let moved = 0;
+    for (const nth of [0, 6, 12, 20]) {
+      const step = before.steps.filter((s) => s.stage === 'winnow')[nth]!;
+      const at = new Date(Date.parse(step.start) + 2 * 3_600_000).toISOString();
+      const { repair, broken } = dragging.to({ step: step.key, at, how: 'not before' });
+      expect(verified(full, repair.plan)).toEqual([]);
+      const lies = repair.plan.steps.find((s) => s.key === step.key)!;
+      expect(Date.parse(lies.start)).toBeGreaterThanOrEqual(Date.parse(at));
+      expect(broken.every((b) => b.ids.includes(step.key))).toBe(true);
+      moved += repair.moves.length;
+      // Dropped where it was dragged to, it is the same plan.
+      const dropped = repairPlan(full, before.steps, {
+        draws: 0,
+        budgetMs: 0,
+        pins: [{ step: step.key, at, how: 'not before' }],
+      });
+      expect(dropped.moves.length).toBeLessThanOrEqual(repair.moves.length);
+    }
+    expect(moved).toBeLessThan(before.steps.length / 4);
+  });
+  test('what is dragged must be in the plan', () => {
+    const dragging = new Dragging(room, kept.steps, []);
+    expect(() => dragging.to({ step: 'x/winnow/1', at: room.now, how: 'not before' })).toThrow(RangeError);
   });
 });

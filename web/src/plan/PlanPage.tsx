@@ -63,6 +63,8 @@ function PlanOf({ room, here }: { room: PlanRoomView; here: PlanHere }) {
     return new Map(moves.map((m) => [m.key, { from: Date.parse(m.from) }]));
   }, [drag, here.repair]);
   const isBusy = useRef(false);
+  /** Steps the worker holds ready to be dragged. */
+  const taken = useRef<readonly unknown[] | null>(null);
   const firstOf = (block: Block) => block.steps.find((s) => !s.begun) ?? block.steps[0]!;
   const pinAt = (block: Block, start: number): PlanPin => ({
     step: firstOf(block).key,
@@ -74,13 +76,16 @@ function PlanOf({ room, here }: { room: PlanRoomView; here: PlanHere }) {
     if (isBusy.current || !here.plan) return;
     isBusy.current = true;
     const base = here.plan.steps;
+    const isTaken = taken.current === base;
+    taken.current = base;
     planAnswers
-      .ask<{ repair: Repair; broken: Broken[] }>((thread) =>
-        thread.drag(room, base, here.pins, pinAt(block, start)),
-      )
+      .ask<{ repair: Repair; broken: Broken[] }>(async (thread) => {
+        if (!isTaken) await thread.take(room, base, here.pins);
+        return thread.drag(pinAt(block, start));
+      })
       .then(
         (answer) => isBusy.current && setDrag({ key: block.key, ...answer }),
-        () => undefined,
+        () => (taken.current = null),
       )
       .finally(() => {
         isBusy.current = false;

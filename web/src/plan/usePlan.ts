@@ -131,7 +131,7 @@ export function usePlan(room: PlanRoomView | undefined) {
       const base = (proposal?.plan.steps ?? mended?.repair.plan.steps ?? []) as PlannedStep[];
       const mine = nextTurn();
       try {
-        const repair = await planAnswers.ask<Repair>((thread) => thread.repair(room, base, next, 120));
+        const repair = await planAnswers.ask<Repair>((thread) => thread.pin(room, base, next));
         if (turn.current !== mine) return;
         setProposal({ plan: repair.plan, repair, pins: next, isSearching: false });
         setProblem(null);

@@ -1,6 +1,6 @@
 import { expose } from 'comlink';
 import {
-  brokenAt,
+  Dragging,
   planWorkshop,
   promiseFor,
   repairPlan,
@@ -19,6 +19,8 @@ import {
   type WorkshopPlan,
 } from '@wunsch/core/plan';
 
+let dragging: Dragging | null = null;
+
 const api = {
   /** The whole plan anew, telling of each better one. */
   plan: (
@@ -31,20 +33,18 @@ const api = {
   /** The plan in force mended round what has happened. */
   repair: (room: PlanRoom, kept: PlannedStep[], pins: PlanPin[], draws: number, keptAt?: string): Repair =>
     repairPlan(room, kept, { pins, draws, ...(keptAt !== undefined && { keptAt }) }),
-  /** A step moved: what gives way, and what it would break where everything else stayed. */
-  drag: (
-    room: PlanRoom,
-    kept: PlannedStep[],
-    pins: PlanPin[],
-    pin: PlanPin,
-  ): { repair: Repair; broken: Broken[] } => ({
-    repair: repairPlan(room, kept, {
-      pins: [...pins.filter((p) => p.step !== pin.step), pin],
-      draws: 0,
-      budgetMs: 60,
-    }),
-    broken: brokenAt(room, kept, pin.step, pin.at),
-  }),
+  /** The plan with what has been fixed by hand; everything else stays where it can, and nothing is planned anew. */
+  pin: (room: PlanRoom, kept: PlannedStep[], pins: PlanPin[]): Repair =>
+    repairPlan(room, kept, { pins, draws: 120, budgetMs: 0 }),
+  /** Makes ready for steps of a plan to be dragged about. */
+  take: (room: PlanRoom, kept: PlannedStep[], pins: PlanPin[]): void => {
+    dragging = new Dragging(room, kept, pins);
+  },
+  /** The step in hand moved: what gives way, and what it would break where everything else stayed. */
+  drag: (pin: PlanPin): { repair: Repair; broken: Broken[] } => {
+    if (!dragging) throw new RangeError('no plan was taken in hand');
+    return dragging.to(pin);
+  },
   promise: (room: PlanRoom, kept: PlannedStep[], line: PlanOrderLine, pins: PlanPin[]): Promising =>
     promiseFor(room, kept, line, { pins }),
   whatIf: (

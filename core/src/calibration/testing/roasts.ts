@@ -104,6 +104,8 @@ function watch(seed: number, { warnings }: StationScore): void {
   const ceilingC = simulateRoast({ ...live, sampleEvery: EVERY }).surfaceMax + 6 + 6 * random();
   const over = run.surface.findIndex((s) => s > ceilingC);
   const happened = over < 0 ? null : run.seconds[over]!;
+  // An oven that ran away too late to scorch anything is rightly spoken of, and no event.
+  if (happened === null && stuck.length > 0) return;
   let warned: number | null = null;
   for (let now = 240; now < Math.min(end, happened ?? end) && warned === null; now += WATCHED) {
     const said = forecastRoast({ ...live, now, ceilingC });

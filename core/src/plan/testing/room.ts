@@ -153,3 +153,18 @@ export function roomWith(
     ...more,
   };
 }
+
+/** Forty orders over eight weeks for a workshop of three, as many batches as they need. */
+export const eightWeeksRoom = (): PlanRoom =>
+  roomWith(
+    Array.from({ length: 40 }, (_, k) => ({
+      bars: 100 + ((k * 37) % 120),
+      days: 12 + k * 1.2,
+      recipe: k % 3 ? 'dark' : 'milk',
+      weight: 1 + (k % 3),
+    })),
+    // So small that forty batches are made.
+    {
+      machines: roomWith([]).machines.map((m) => (m.id === 'otto' ? { ...m, minMg: 2e6, maxMg: 9e6 } : m)),
+    },
+  );
