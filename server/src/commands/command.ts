@@ -99,7 +99,8 @@ export interface Handler<S extends z.ZodType = z.ZodType> {
   /** Takes an earlier entry of this kind back; entries without it cannot be undone. */
   undo?(
     context: Context,
-    original: { target: string; body: z.output<S>; batchId: string | null },
+    /** What it said, and its place in the trail where it is the maker who takes it back. */
+    original: { target: string; body: z.output<S>; batchId: string | null; seq?: number },
   ): Promise<void>;
 }
 

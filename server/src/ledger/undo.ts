@@ -43,6 +43,7 @@ export function undoHandler(others: readonly Handler[]): Handler {
         target: entry.target,
         body: original as never,
         batchId: entry.batchId,
+        seq: entry.seq,
       });
       await tx.update(trail).set({ undoneBy: seq }).where(eq(trail.seq, entry.seq));
       const touches = entry.touches.length > 0 ? entry.touches : of.touches;

@@ -1,4 +1,5 @@
-import { eq, sql } from 'drizzle-orm';
+import { and, eq, sql, type AnyColumn } from 'drizzle-orm';
+import type { z } from 'zod';
 import {
   AbsencePut,
   CalendarAddressEnd,
@@ -12,11 +13,13 @@ import {
 } from '@wunsch/contract';
 import { requireMatch } from '../access/match.ts';
 import { handler, lineOf, MAKERS, OWNERS, withMatch } from '../commands/command.ts';
+import { stoodBefore } from '../commands/earlier.ts';
 import {
   absence,
   calendarAddress,
   customer,
   customerOrder,
+  delivery,
   keptPlan,
   person,
   recipe,
@@ -27,6 +30,16 @@ import { notFound, Problem } from '../http/problem.ts';
 
 /** The workshop’s hours stand in one row. */
 const ONE = 1;
+
+// Refinements of an order do not survive the version that is added; the door has checked them.
+const customerEntry = withMatch(CustomerPut);
+const orderEntry = withMatch(OrderPut);
+const aimEntry = withMatch(StockAimPut);
+const hoursEntry = withMatch(WorkHoursPut);
+const absenceEntry = withMatch(AbsencePut);
+
+/** The version after the one a row has. */
+const nextOf = (version: AnyColumn) => sql<number>`${version} + 1`;
 
 /** Adding or changing a customer. */
 const customerPut = handler({
@@ -39,7 +52,7 @@ const customerPut = handler({
     body: CustomerPut,
     guarded: true,
   },
-  body: withMatch(CustomerPut),
+  body: customerEntry,
   roles: MAKERS,
   touches: ['plan'],
   line: lineOf('name'),
@@ -56,6 +69,34 @@ const customerPut = handler({
       .set({ ...facts, version: old.version + 1 })
       .where(eq(customer.id, target));
   },
+  async undo({ tx }, { target, seq }) {
+    const before = await stoodBefore<z.output<typeof customerEntry>>(tx, customerPut, seq!, target);
+    if (before) {
+      const { ifMatch: _, ...facts } = before;
+      await tx
+        .update(customer)
+        .set({ ...facts, version: nextOf(customer.version) })
+        .where(eq(customer.id, target));
+      return;
+    }
+    const [promised] = await tx
+      .select({ id: customerOrder.id })
+      .from(customerOrder)
+      .where(sql`${customerOrder.facts} ->> 'customerId' = ${target}`)
+      .limit(1);
+    const [served] = await tx
+      .select({ id: delivery.id })
+      .from(delivery)
+      .where(and(eq(delivery.customerId, target), eq(delivery.voided, false)))
+      .limit(1);
+    if (promised || served)
+      throw new Problem({
+        status: 409,
+        code: 'in-use',
+        detail: 'bars have been promised or delivered to this customer since; take that back first',
+      });
+    await tx.delete(customer).where(eq(customer.id, target));
+  },
 });
 
 /** Promising bars, changing what is promised, or ending it. */
@@ -69,8 +110,7 @@ const orderPut = handler({
     body: OrderPut,
     guarded: true,
   },
-  // Refinements do not survive the version that is added; the door has checked them.
-  body: withMatch(OrderPut),
+  body: orderEntry,
   roles: MAKERS,
   touches: ['plan'],
   line: lineOf('title', 'due', 'state'),
@@ -89,10 +129,11 @@ const orderPut = handler({
     }
     const [old] = await tx.select().from(customerOrder).where(eq(customerOrder.id, target));
     if (!old) {
-      const [{ count } = { count: 0 }] = await tx
-        .select({ count: sql<number>`count(*)::int` })
+      // An order that was taken back gives its number free again, but no two have the same.
+      const [{ last } = { last: 0 }] = await tx
+        .select({ last: sql<number>`coalesce(max((${customerOrder.facts} ->> 'number')::int), 0)` })
         .from(customerOrder);
-      const facts = StoredOrder.parse({ ...order, number: count + 1 });
+      const facts = StoredOrder.parse({ ...order, number: last + 1 });
       await tx.insert(customerOrder).values({ id: target, facts, state: order.state, createdAt: at });
       return;
     }
@@ -102,6 +143,31 @@ const orderPut = handler({
       .update(customerOrder)
       .set({ facts, state: order.state, version: old.version + 1 })
       .where(eq(customerOrder.id, target));
+  },
+  async undo({ tx }, { target, seq }) {
+    const before = await stoodBefore<z.output<typeof orderEntry>>(tx, orderPut, seq!, target);
+    if (before) {
+      const { ifMatch: _, ...order } = before;
+      const [row] = await tx.select().from(customerOrder).where(eq(customerOrder.id, target));
+      const facts = StoredOrder.parse({ ...order, number: StoredOrder.parse(row!.facts).number });
+      await tx
+        .update(customerOrder)
+        .set({ facts, state: order.state, version: row!.version + 1 })
+        .where(eq(customerOrder.id, target));
+      return;
+    }
+    const [served] = await tx
+      .select({ id: delivery.id })
+      .from(delivery)
+      .where(and(eq(delivery.orderId, target), eq(delivery.voided, false)))
+      .limit(1);
+    if (served)
+      throw new Problem({
+        status: 409,
+        code: 'in-use',
+        detail: 'bars have been delivered against this order since; take the delivery back first',
+      });
+    await tx.delete(customerOrder).where(eq(customerOrder.id, target));
   },
 });
 
@@ -116,7 +182,7 @@ const aimPut = handler({
     body: StockAimPut,
     guarded: true,
   },
-  body: withMatch(StockAimPut),
+  body: aimEntry,
   roles: MAKERS,
   touches: ['plan'],
   line: lineOf('floor', 'aim'),
@@ -133,6 +199,18 @@ const aimPut = handler({
       .set({ ...facts, version: old.version + 1 })
       .where(eq(stockAim.id, target));
   },
+  async undo({ tx }, { target, seq }) {
+    const before = await stoodBefore<z.output<typeof aimEntry>>(tx, aimPut, seq!, target);
+    if (!before) {
+      await tx.delete(stockAim).where(eq(stockAim.id, target));
+      return;
+    }
+    const { ifMatch: _, ...facts } = before;
+    await tx
+      .update(stockAim)
+      .set({ ...facts, version: nextOf(stockAim.version) })
+      .where(eq(stockAim.id, target));
+  },
 });
 
 /** When the workshop works. */
@@ -146,7 +224,7 @@ const hoursPut = handler({
     body: WorkHoursPut,
     guarded: true,
   },
-  body: withMatch(WorkHoursPut),
+  body: hoursEntry,
   roles: OWNERS,
   touches: ['plan'],
   line: lineOf('timeZone'),
@@ -159,6 +237,18 @@ const hoursPut = handler({
       .insert(workHours)
       .values({ id: ONE, facts, version })
       .onConflictDoUpdate({ target: workHours.id, set: { facts, version } });
+  },
+  async undo({ tx }, { seq }) {
+    const before = await stoodBefore<z.output<typeof hoursEntry>>(tx, hoursPut, seq!);
+    if (!before) {
+      await tx.delete(workHours).where(eq(workHours.id, ONE));
+      return;
+    }
+    const { ifMatch: _, ...facts } = before;
+    await tx
+      .update(workHours)
+      .set({ facts, version: nextOf(workHours.version) })
+      .where(eq(workHours.id, ONE));
   },
 });
 
@@ -173,7 +263,7 @@ const absencePut = handler({
     body: AbsencePut,
     guarded: true,
   },
-  body: withMatch(AbsencePut),
+  body: absenceEntry,
   roles: MAKERS,
   touches: ['plan'],
   line: lineOf('from', 'to', 'reason'),
@@ -188,6 +278,18 @@ const absencePut = handler({
     await tx
       .update(absence)
       .set({ ...facts, version: old.version + 1 })
+      .where(eq(absence.id, target));
+  },
+  async undo({ tx }, { target, seq }) {
+    const before = await stoodBefore<z.output<typeof absenceEntry>>(tx, absencePut, seq!, target);
+    if (!before) {
+      await tx.delete(absence).where(eq(absence.id, target));
+      return;
+    }
+    const { ifMatch: _, ...facts } = before;
+    await tx
+      .update(absence)
+      .set({ ...facts, version: nextOf(absence.version) })
       .where(eq(absence.id, target));
   },
 });

@@ -49,6 +49,80 @@ describe.each(DATABASES)('the plan on %s', (kind) => {
     expect(planWorkshop(found)).toMatchObject({ steps: [], isProved: true });
   });
 
+  describe('what was said is taken back', () => {
+    let said = 0;
+    /** Says something and remembers where it stands in the trail. */
+    const say = async (...of: Parameters<typeof put>) => {
+      const answer = await put(...of);
+      said = (answer.body as { seq: number }).seq;
+      return said;
+    };
+    const undo = (seq: number) => put('undos', { seq });
+
+    test('a promise, and a change of it, stand again as they did; the next order has a number of its own', async () => {
+      const id = v7();
+      const made = await say('orders', order({ title: 'Harbour fair' }), {}, id);
+      const { orders: first } = await room();
+      await say(
+        'orders',
+        order({ title: 'Harbour fair', due: new Date(Date.now() + 40 * DAY).toISOString() }),
+        { 'if-match': '1' },
+        id,
+      );
+      expect((await undo(said)).status).toBe(201);
+      const { orders: again } = await room();
+      expect(again.map((o) => o.due)).toEqual(first.map((o) => o.due));
+      // With the version that follows, so that an open form of before is told.
+      expect((await put('orders', order(), { 'if-match': '2' }, id)).status).toBe(412);
+      expect((await undo(made)).status).toBe(201);
+      expect((await room()).orders).toEqual([]);
+      const both = [await say('orders', order()), await say('orders', order())];
+      const numbers = (await room()).allOrders.map((o) => o.number);
+      expect(new Set(numbers).size).toBe(numbers.length);
+      for (const seq of both) await undo(seq);
+      expect((await room()).allOrders).toEqual([]);
+    });
+
+    test('a customer, unless something is promised to them; an aim, an absence, and the hours', async () => {
+      const customer = v7();
+      const made = await say('customers', { name: 'Quay Grocer', channel: 'trade', note: '' }, {}, customer);
+      const promised = await say('orders', order({ customerId: customer }));
+      expect(await undo(made)).toMatchObject({ status: 409, body: { code: 'in-use' } });
+      await undo(promised);
+      expect((await undo(made)).status).toBe(201);
+      expect((await room()).customers).toEqual([]);
+
+      const aim = v7();
+      const first = await say('stock-aims', { recipeId: recipe, lotId: null, floor: 10, aim: 40 }, {}, aim);
+      await say(
+        'stock-aims',
+        { recipeId: recipe, lotId: null, floor: 20, aim: 80 },
+        { 'if-match': '1' },
+        aim,
+      );
+      await undo(said);
+      expect((await room()).aims).toEqual([expect.objectContaining({ floor: 10, aim: 40 })]);
+      await undo(first);
+      expect((await room()).aims).toEqual([]);
+
+      const { timeZone } = await room();
+      await say('work-hours', { timeZone: 'Europe/Lisbon', week: USUAL_WEEK });
+      expect((await room()).timeZone).toBe('Europe/Lisbon');
+      expect((await undo(said)).status).toBe(201);
+      expect((await room()).timeZone).toBe(timeZone);
+
+      const away = v7();
+      await say(
+        'absences',
+        { who: null, from: order().due, to: new Date(Date.now() + 30 * DAY).toISOString(), reason: 'fair' },
+        {},
+        away,
+      );
+      await undo(said);
+      expect((await room()).absences).toEqual([]);
+    });
+  });
+
   test('an order is planned from its bars back to the lot, kept, read as a list, and served from then on', async () => {
     const id = v7();
     expect((await put('orders', order(), {}, id)).status).toBe(201);

@@ -33,6 +33,7 @@ export function AbsenceDialog({ room, onClose }: { room: PlanRoomView; onClose: 
               reason,
             },
             label: t('done.plan.absence'),
+            undo: true,
           }).then(onClose, () => undefined);
         }}
       >

@@ -30,6 +30,7 @@ export function AimDialog({
       body: { recipeId, lotId: aim?.lotId ?? null, ...of },
       ...(aim && { ifMatch: aim.version }),
       label: t('done.plan.aim'),
+      undo: true,
     }).then(onClose, () => undefined);
   return (
     <Dialog open onClose={onClose} title={t('plan.aims')} description={t('plan.aims.text')}>

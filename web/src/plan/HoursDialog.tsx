@@ -84,6 +84,7 @@ function HoursForm({ room, hours, onClose }: { room: PlanRoomView; hours: Hours;
       body,
       ...(hours.version > 0 && { ifMatch: hours.version }),
       label: t('done.plan.hours'),
+      undo: true,
     }).then(onClose, () => undefined);
   };
   const dayFields = (values: readonly string[], change: (k: number, text: string) => void, name: string) => (

@@ -95,6 +95,7 @@ export function OrderDialog({
           path: `/api/customers/${whose}`,
           body: { name: customer.trim() },
           label: t('done.plan.customer', { name: customer.trim() }),
+          undo: true,
         });
       }
     }
@@ -116,6 +117,7 @@ export function OrderDialog({
       body,
       ...(order && { ifMatch: order.version }),
       label: t('done.plan.order', { bars }),
+      undo: true,
     });
     onClose();
   };

@@ -155,6 +155,7 @@ export function PlanRecords({ room, plan }: { room: PlanRoomView; plan: Workshop
                         body: { who: a.who, from: a.from, to: a.to, reason: a.reason, isOff: true },
                         ifMatch: a.version,
                         label: t('done.plan.absence-off'),
+                        undo: true,
                       }).catch(() => undefined)
                     }
                   >

@@ -154,6 +154,7 @@ export function usePlan(room: PlanRoomView | undefined) {
           note: '',
         },
         label: t('done.plan.keep'),
+        undo: true,
       });
       setProposal(null);
     },
