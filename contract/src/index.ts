@@ -16,6 +16,7 @@ export * from './publicBar.ts';
 export * from './readings.ts';
 export * from './reads.ts';
 export * from './stations/beans.ts';
+export * from './stations/harvest.ts';
 export * from './stations/mould.ts';
 export * from './stations/recipe.ts';
 export * from './stations/roast.ts';

@@ -23,6 +23,7 @@ const DRAWN_FROM: readonly [prefix: string, topics: readonly Topic[] | 'all'][] 
   ['/api/bench', [...BATCH, 'panels']],
   ['/api/batches/', [...BATCH, 'tastings', 'readings', 'attachments', 'cases']],
   ['/api/batches', ['batches', 'lots', 'recipes', 'workshop']],
+  ['/api/pickings', ['harvest', 'lots']],
   ['/api/lots', ['lots', 'stock', 'batches', 'observations', 'attachments', 'yields']],
   ['/api/stock-items', ['stock', 'batches', 'lots', 'recipes', 'ingredients']],
   ['/api/stock-paces', ['stock', 'batches', 'ingredients', 'recipes']],

@@ -11,6 +11,8 @@ export const TOPICS = [
   'stock',
   /** Lots and their facts. */
   'lots',
+  /** Pods picked, by plot and day. */
+  'harvest',
   /** Weights of finished steps, from which yields are forecast. */
   'yields',
   /** Finished runs of machines, from which they learn. */

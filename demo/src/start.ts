@@ -7,6 +7,7 @@ import { schema, serve, tokenHash, type Store } from '@wunsch/server';
 import { writeCases } from './cases.ts';
 import { writeClasses } from './classes.ts';
 import { writeSkills } from './skills.ts';
+import { writeHarvest } from './harvest.ts';
 import { writePressing, writeWatch } from './watch.ts';
 import { acceptPlan } from './orders.ts';
 import { takeStock } from './sales.ts';
@@ -79,6 +80,7 @@ await serve({
     await writeSkills(store, Date.now());
     await writeWatch(store, Date.now());
     await writePressing(store, Date.now());
+    await writeHarvest(store, Date.now());
     await writeCases(store, Date.now());
     await writeClasses(store, Date.now());
     await acceptPlan(store, Date.now());

@@ -1,7 +1,7 @@
-import { eq } from 'drizzle-orm';
 import { schema, type Store } from '@wunsch/server';
+import { ownersHand } from './owner.ts';
 
-const { ingredient, person } = schema;
+const { ingredient } = schema;
 
 const DAY = 86_400_000;
 
@@ -18,16 +18,6 @@ const LOOKS = [
   { table: 'stock', name: 'For the market', query: 'find=bars&sort=best' },
   { table: 'trail', name: 'Corrections', query: 'find=correct' },
 ];
-
-/** The owner, as whom entries are made, and ids of their own for them; null in a workshop without one. */
-async function ownersHand(store: Store, prefix: string) {
-  const [owner] = await store.db.select().from(person).where(eq(person.role, 'owner'));
-  if (!owner) return null;
-  return {
-    actor: { id: owner.id, initials: owner.initials, role: 'owner' as const },
-    id: (k: number) => owner.id.replace(/^.{8}/, `${prefix}${k.toString(16).padStart(2, '0')}`),
-  };
-}
 
 /** Sets what the demo’s workshop watches, and keeps two looks at its tables. */
 export async function writeWatch(store: Store, now: number): Promise<void> {

@@ -125,3 +125,39 @@ test('moths are counted, and more than chance explains is named', async () => {
     main().getByText(`More moths than chance explains on ${today}`, { exact: false }),
   ).toBeVisible();
 });
+
+test('a harvest: pods of two plots noted, seen on the year, taken in as one lot, and taken back', async () => {
+  await page.goto(`${process.env.DEMO_URL}/beans?show=harvest`);
+  const field = (name: string) => main().getByLabel(name, { exact: true });
+  for (const [plot, pods, wet] of [
+    ['North slope', '240', '26'],
+    ['Below the road', '60', '6.5'],
+  ] as const) {
+    await field('Plot or tree').fill(plot);
+    await field('Pods').fill(pods);
+    await field('Trees').fill('30');
+    await field('Wet beans').fill(wet);
+    await field('Paid').fill(plot === 'North slope' ? '80' : '20');
+    await main().getByRole('button', { name: 'Note it' }).click();
+    await expect(main().getByRole('row', { name: new RegExp(plot) })).toContainText('not taken in');
+  }
+  await expect(main().getByRole('heading', { name: 'North slope' })).toBeVisible();
+  await expect(main().getByText('8.0 a tree (30 trees)')).toBeVisible();
+  await expect(main().getByRole('img', { name: /^North slope: .* 240 pods/ })).toBeVisible();
+
+  for (const plot of ['North slope', 'Below the road'])
+    await main().getByRole('checkbox', { name: plot }).check();
+  await main().getByRole('button', { name: 'Take 2 pickings in' }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog.getByText('300 pods, £100.00 paid.', { exact: false })).toBeVisible();
+  await expect(dialog.getByLabel('Weight on arrival')).toHaveValue('32.5');
+  await dialog.getByLabel('Name of the lot').fill('Two slopes');
+  await dialog.getByLabel('Code').fill('TS');
+  await dialog.getByRole('button', { name: 'Take in as a lot' }).click();
+  await expect(main().getByRole('heading', { level: 1 })).toContainText('TS');
+
+  await page.goto(`${process.env.DEMO_URL}/beans?show=harvest`);
+  await expect(main().getByRole('row', { name: /North slope/ })).toContainText('TS');
+  await page.getByRole('button', { name: 'Undo' }).first().click();
+  await expect(main().getByRole('row', { name: /North slope/ })).toContainText('not taken in');
+});

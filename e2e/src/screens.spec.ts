@@ -126,6 +126,7 @@ for (const { theme, language, width, height } of SETTINGS) {
       '/beans',
       '/beans?show=compare',
       '/beans?show=samples',
+      '/beans?show=harvest',
       '/beans?show=traps',
       '/beans?show=map',
       `/beans/${wet.id}`,

@@ -1,2 +1,3 @@
 export * from './arrival.ts';
 export * from './stock.ts';
+export * from './harvest.ts';

@@ -56,6 +56,26 @@ export const lot = pgTable(
   (t) => [index('lot_received').on(t.receivedOn)],
 );
 
+/** Pods picked on a day in a plot, and the lot they went into. */
+export const picking = pgTable(
+  'picking',
+  {
+    id: uuid().primaryKey(),
+    on: date('picked_on').notNull(),
+    plot: text().notNull(),
+    trees: integer(),
+    pods: integer().notNull(),
+    wetMg: massMg('wet_mg'),
+    paid: doublePrecision().notNull(),
+    from: text('bought_from').notNull(),
+    note: text().notNull(),
+    by: text().notNull(),
+    lotId: uuid('lot_id'),
+    voided: boolean().notNull().default(false),
+  },
+  (t) => [index('picking_on').on(t.on)],
+);
+
 /** Samples of beans and bars, tasted before buying. */
 export const sample = pgTable('sample', {
   id: uuid().primaryKey(),

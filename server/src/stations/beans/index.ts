@@ -1,4 +1,5 @@
 import { lotReceive, lotUpdate } from './handlers.ts';
+import { harvestPick, harvestRoutes, harvestTakeIn } from './harvest.ts';
 import { beansRoutes } from './routes.ts';
 import { samplePut, sampleRoutes } from './samples.ts';
 import type { StationRoom } from '../room.ts';
@@ -8,9 +9,10 @@ export { refuseTakenCode } from './handlers.ts';
 /** See {@link StationRoom}. */
 export const beansRoom: StationRoom = {
   name: 'beans',
-  handlers: [lotReceive, lotUpdate, samplePut],
+  handlers: [lotReceive, lotUpdate, samplePut, harvestPick, harvestTakeIn],
   routes: (app) => {
     beansRoutes(app);
     sampleRoutes(app);
+    harvestRoutes(app);
   },
 };

@@ -10,6 +10,7 @@ import { Panel } from '../../ui/Panel.tsx';
 import { Tabs } from '../../ui/Tabs.tsx';
 import { useWords } from '../../words/words.tsx';
 import { CompareLots } from './CompareLots.tsx';
+import { Harvest } from './Harvest.tsx';
 import { LotForm } from './LotForm.tsx';
 import { LotList } from './LotList.tsx';
 import { PlotsMap } from './PlotsMap.tsx';
@@ -65,6 +66,7 @@ export default function BeansPage() {
             { id: 'lots', title: t('beans.tab.lots'), content: <LotList lots={lots} /> },
             { id: 'compare', title: t('beans.tab.compare'), content: <CompareLots lots={lots} /> },
             { id: 'samples', title: t('beans.tab.samples'), content: <Samples mayMake={mayMake} /> },
+            { id: 'harvest', title: t('beans.tab.harvest'), content: <Harvest mayMake={mayMake} /> },
             { id: 'traps', title: t('beans.tab.traps'), content: <Traps mayMake={mayMake} /> },
             {
               id: 'map',

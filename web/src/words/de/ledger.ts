@@ -235,6 +235,8 @@ export const ledger: Record<keyof typeof en, string> = {
   'done.state.void': '{code} storniert',
   'done.state.abandoned': '{code} aufgegeben',
   'trail.lot.receive': 'Los angenommen',
+  'trail.harvest.pick': 'Früchte geerntet',
+  'trail.harvest.take-in': 'Ernte übernommen',
   'trail.lot.update': 'Los geändert',
   'trail.batch.start': 'Charge begonnen',
   'trail.batch.update': 'Charge geändert',

@@ -233,6 +233,8 @@ export const ledger = {
   'done.state.void': '{code} voided',
   'done.state.abandoned': '{code} abandoned',
   'trail.lot.receive': 'lot received',
+  'trail.harvest.pick': 'pods picked',
+  'trail.harvest.take-in': 'harvest taken in',
   'trail.lot.update': 'lot changed',
   'trail.batch.start': 'batch started',
   'trail.batch.update': 'batch changed',
