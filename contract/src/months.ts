@@ -12,6 +12,8 @@ export const MonthFigures = z.object({
   barsMade: z.number(),
   barsOut: z.number(),
   fetched: z.number(),
+  /** What guests paid who came to classes held in it; null in months signed before that was counted. */
+  classIncome: z.number().nullable().default(null),
   /** Cost of all bars of the batches begun in the month, by today’s reckoning. */
   costOfBars: z.number(),
   /** Mass lost that nobody can account for. */

@@ -1,6 +1,6 @@
 import { PDFDocument } from 'pdf-lib';
 import { v7 } from 'uuid';
-import type { ClassSeat, ClassView, IngredientRecord, StockItem } from '@wunsch/contract';
+import type { ClassSeat, ClassView, IngredientRecord, StockItem, MonthBook } from '@wunsch/contract';
 import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 
 const LETTERS = 'ABCDEFGHJKLMNPQRSTUVWXYZ23456789';
@@ -212,6 +212,10 @@ describe.each(DATABASES)('classes on %s', (kind) => {
       ((await shop.send('GET', '/api/stock-items')).body as StockItem[]).find((i) => i.id === parcel)!
         .remainingMg;
     const [base, sugar] = [await left(baseId), await left(sugarParcel)];
+    const income = async () =>
+      ((await shop.send('GET', '/api/months')).body as MonthBook).find((m) => m.month === past.slice(0, 7))
+        ?.now.classIncome ?? 0;
+    const before = await income();
     const line = (parcelId: string, massMg: number) => ({
       parcelId,
       massMg,
@@ -229,6 +233,8 @@ describe.each(DATABASES)('classes on %s', (kind) => {
     expect(await left(baseId)).toBe(base - 160_000);
     const seen = await view(id);
     expect(seen.guests.map((g) => g.came)).toEqual([true, false]);
+    // One came and paid; the month’s books have it.
+    expect((await income()) - before).toBe(4500);
     expect((await put(`/api/classes/${id}/held`, closing)).status).toBe(200);
     expect((await guest(id, 'Late')).body).toMatchObject({ code: 'class-held' });
     expect((await nobody('PUT', `/api/class/${ben.code}/choice`, { cacaoPercent: 80 })).body).toMatchObject({
@@ -239,6 +245,7 @@ describe.each(DATABASES)('classes on %s', (kind) => {
     expect((await put(`/api/undos/${v7()}`, { seq: held.body.seq })).status).toBe(201);
     expect([await left(baseId), await left(sugarParcel)]).toEqual([base, sugar]);
     expect((await view(id)).held).toBeNull();
+    expect(await income()).toBe(before);
   });
 
   test('papers: the host’s sheet, cards with each guest’s own code, a label a bar with its guest’s name', async () => {

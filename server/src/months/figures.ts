@@ -43,6 +43,9 @@ export async function monthFigures(db: Db, month: string): Promise<MonthFigures>
           join delivery_line l on l.delivery_id = d.id
           join movement m on m.step_id = l.step_id and m.direction = 'loss' and m.replaced_by is null and not m.voided
           where not d.voided and ${within('d.at')}) as fetched,
+        (select coalesce(sum((c.facts ->> 'price')::float8), 0) from class_event c
+          join class_guest g on g.class_id = c.id and g.came and not g.voided
+          where not c.voided and c.held_at is not null and ${within('c.starts_at')}) as "classIncome",
         (select coalesce(sum(m.mass_mg), 0) from movement m join step s on s.id = m.step_id
           where not s.voided and m.direction = 'loss' and m.reason in (${reasons})
             and m.replaced_by is null and not m.voided and ${within('coalesce(s.ended_at, m.at)')}) as "unexplainedMg"`),
@@ -55,6 +58,7 @@ export async function monthFigures(db: Db, month: string): Promise<MonthFigures>
     barsMade: whole(row!.barsMade),
     barsOut: whole(row!.barsOut),
     fetched: whole(row!.fetched),
+    classIncome: whole(row!.classIncome),
     costOfBars: whole(costs.reduce((sum, c) => sum + (totalCost(c.bar) - c.bar.credit) * c.bars, 0)),
     unexplainedMg: whole(row!.unexplainedMg),
   };

@@ -10,13 +10,14 @@ import { boundsOf, monthFigures } from './figures.ts';
 /** Months shown together. */
 const SHOWN = 12;
 
-/** Months in which anything was weighed or delivered, newest first. */
+/** Months in which anything was weighed or delivered, or a class was held, newest first. */
 async function monthsOf(db: Db, before: string | undefined): Promise<string[]> {
   const rows = rowsOf<{ month: string }>(
     await db.execute(sql`
       select distinct to_char(x.at at time zone 'UTC', 'YYYY-MM') as month from (
         select started_at as at from step where not voided
         union all select at from delivery where not voided
+        union all select starts_at from class_event where not voided and held_at is not null
       ) x
       ${before === undefined ? sql`` : sql`where x.at < ${boundsOf(before).from}`}
       order by 1 desc limit ${SHOWN}`),

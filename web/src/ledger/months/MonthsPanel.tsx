@@ -19,17 +19,20 @@ const FIGURES = [
   'costOfBars',
   'barsOut',
   'fetched',
+  'classIncome',
   'unexplainedMg',
 ] as const satisfies readonly (keyof MonthFigures)[];
 
 /** A figure as the book writes it. */
-function shown(id: keyof MonthFigures, value: number, words: Words): string {
+function shown(id: keyof MonthFigures, value: number | null, words: Words): string {
+  if (value === null) return '—';
   if (id.endsWith('Mg')) return words.mass(value);
   return id === 'barsMade' || id === 'barsOut' ? words.number(value) : words.money(value);
 }
 
 /** Figures that are not what they were when the month was signed. */
-const changed = (m: OfMonth) => (m.signed ? FIGURES.filter((f) => m.now[f] !== m.signed!.figures[f]) : []);
+const changed = (m: OfMonth) =>
+  m.signed ? FIGURES.filter((f) => m.signed!.figures[f] !== null && m.now[f] !== m.signed!.figures[f]) : [];
 
 /** What each month came to; signed off, its figures are kept, and whatever changes them afterwards is said. */
 export function MonthsPanel() {

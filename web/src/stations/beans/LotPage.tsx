@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
-import type { LotView } from '@wunsch/contract';
+import type { LotView, PickingRecord } from '@wunsch/contract';
 import { arrivalFacts } from '@wunsch/core/beans';
 import { STATIONS } from '@wunsch/core/ledger';
 import { useRead } from '../../shell/door.tsx';
@@ -111,6 +111,16 @@ function FactsPanel({ view, onChange }: { view: LotView; onChange: (() => void) 
   const words = useWords();
   const { t } = words;
   const { lot } = view;
+  // A dried lot was picked as the one it was dried from.
+  const { data: pickings } = useRead<PickingRecord[]>(
+    arrivalFacts(lot.material).grown ? '/api/pickings' : null,
+  );
+  const picked = (pickings ?? [])
+    .filter((p) => p.lotId === lot.id || (p.lotId !== null && p.lotId === lot.fromLotId))
+    .map((p) =>
+      t('harvest.of-lot', { plot: p.plot, pods: words.number(p.pods), day: words.day(`${p.on}T12:00:00Z`) }),
+    )
+    .join('; ');
   const percent = (value: number | null) => (value === null ? '' : `${words.number(value, 1)} %`);
   const windowOf = ({ workLowC, workHighC }: NonNullable<typeof lot.sheet>) =>
     [workLowC, workHighC]
@@ -122,6 +132,7 @@ function FactsPanel({ view, onChange }: { view: LotView; onChange: (() => void) 
     [t('lot.grower'), lot.grower],
     [t('lot.variety'), lot.variety],
     [t('lot.harvest'), lot.harvest],
+    [t('harvest.pickings'), picked],
     [t('lot.grower-notes'), lot.growerNotes],
     [t('lot.certificates'), lot.certificates],
     [t('lot.received'), words.day(`${lot.receivedOn}T12:00:00Z`)],

@@ -36,6 +36,7 @@ export const beans: Record<keyof typeof en, string> = {
   'harvest.keep': 'Notieren',
   'harvest.pickings': 'Erntegänge',
   'harvest.lot': 'Los',
+  'harvest.of-lot': '{plot} {day}: {pods} Früchte',
   'harvest.waits': 'nicht übernommen',
   'harvest.choose': 'Die letzte Runde wählen ({n})',
   'harvest.take-in': '{n, plural, one {# Erntegang} other {# Erntegänge}} übernehmen',

@@ -12,6 +12,7 @@ export const months: Record<keyof typeof en, string> = {
   'months.costOfBars': 'sie kosten',
   'months.barsOut': 'Tafeln hinaus',
   'months.fetched': 'sie brachten',
+  'months.classIncome': 'Kurse',
   'months.unexplainedMg': 'Ungeklärt',
   'months.state': 'Stand',
   'months.was': 'abgeschlossen: {value}',

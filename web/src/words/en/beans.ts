@@ -34,6 +34,7 @@ export const beans = {
   'harvest.keep': 'Note it',
   'harvest.pickings': 'Pickings',
   'harvest.lot': 'Lot',
+  'harvest.of-lot': '{plot} {day}: {pods} pods',
   'harvest.waits': 'not taken in',
   'harvest.choose': 'Choose the last round ({n})',
   'harvest.take-in': 'Take {n, plural, one {# picking} other {# pickings}} in',

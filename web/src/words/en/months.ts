@@ -10,6 +10,7 @@ export const months = {
   'months.costOfBars': 'they cost',
   'months.barsOut': 'Bars out',
   'months.fetched': 'they fetched',
+  'months.classIncome': 'Classes',
   'months.unexplainedMg': 'Not accounted for',
   'months.state': 'State',
   'months.was': 'signed: {value}',
