@@ -1,4 +1,5 @@
 import { expect, test } from '@playwright/test';
+import { enterDemo } from './maker.ts';
 import { randomUUID } from 'node:crypto';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -165,4 +166,18 @@ test('from an order to today’s list, to a step that slips and its repair; the 
     await stopServer(server);
     rmSync(directory, { recursive: true, force: true });
   }
+});
+
+test('the board prints on A3, with the names of its columns', async ({ page }) => {
+  await enterDemo(page);
+  await page.goto(`${process.env.DEMO_URL}/plan`);
+  await expect(page.getByRole('group', { name: 'The board' })).toBeVisible();
+  const pdf = (await page.pdf({ preferCSSPageSize: true })).toString('latin1');
+  const [, width, height] = /\/MediaBox \[0 0 ([\d.]+) ([\d.]+)\]/.exec(pdf)!;
+  // 420 × 297 mm in points.
+  expect(Number(width) / 72).toBeCloseTo(420 / 25.4, 1);
+  expect(Number(height) / 72).toBeCloseTo(297 / 25.4, 1);
+  await page.emulateMedia({ media: 'print' });
+  await expect(page.getByText('Winnow', { exact: true }).filter({ visible: true })).toBeVisible();
+  await page.emulateMedia({ media: null });
 });

@@ -46,6 +46,8 @@ export const DueItem = z.object({
   at: z.string().nullable(),
   kind: z.enum(['action', 'timer']),
   label: z.string(),
+  /** Which round of its moulding it is that is to be knocked out; null for other timers. */
+  round: z.int().nullable(),
   batchId: z.string().nullable(),
   batchCode: z.string().nullable(),
   next: NextSchema.nullable(),

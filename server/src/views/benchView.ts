@@ -152,11 +152,15 @@ function dueItems(batches: readonly BenchBatch[], observations: readonly Observa
     ),
   );
   const codes = new Map(batches.map((b) => [b.id, b.code]));
-  const timers = observations.flatMap(({ id, batchId, data }): DueItem[] => {
+  const timers = observations.flatMap(({ id, at, batchId, stepId, data }): DueItem[] => {
     const rings = data.kind === 'timer' || data.kind === 'round' || data.kind === 'shellStage';
     if (!rings || data.dueAt === null || rung.has(id)) return [];
     const batchCode = codes.get(batchId ?? '') ?? null;
-    return [{ id, at: data.dueAt, kind: 'timer', label: data.label, batchId, batchCode, next: null }];
+    const round =
+      data.kind === 'round'
+        ? observations.filter((o) => o.data.kind === 'round' && o.stepId === stepId && o.at <= at).length
+        : null;
+    return [{ id, at: data.dueAt, kind: 'timer', label: data.label, round, batchId, batchCode, next: null }];
   });
   const actions = batches
     .filter((b) => b.next.code !== 'nothing')
@@ -165,6 +169,7 @@ function dueItems(batches: readonly BenchBatch[], observations: readonly Observa
       at: b.next.dueAt,
       kind: 'action',
       label: b.next.code,
+      round: null,
       batchId: b.id,
       batchCode: b.code,
       next: b.next,

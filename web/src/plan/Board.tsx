@@ -127,6 +127,14 @@ export function Board(props: BoardProps) {
         if (at) onDrop?.(at.block, at.start);
       }}
     >
+      {/* On paper there is no line above the board to hang from. */}
+      <div aria-hidden="true" className="hidden border-b-2 border-ink pb-1 pl-[148px] print:flex">
+        {stations.map((station) => (
+          <span key={station} className="flex-1 pl-1 text-[13px] font-semibold">
+            {t(`station.${station}`)}
+          </span>
+        ))}
+      </div>
       <div
         ref={board}
         role="group"

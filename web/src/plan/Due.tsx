@@ -7,6 +7,7 @@ import { TimerDialog } from '../shell/Timers.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { useWords } from '../words/words.tsx';
+import { dueLabel } from '../shell/dueLabel.ts';
 
 /** What rings and what waits, in order of time, whatever the plan says. */
 export function Due() {
@@ -35,7 +36,7 @@ export function Due() {
           </span>
           <span className="num hidden sm:block">{d.batchCode}</span>
           <span className="min-w-0 font-semibold">
-            {action?.title ?? d.label}
+            {action?.title ?? dueLabel(d, words)}
             <span className="block font-normal text-ink-3 sm:hidden">
               {[d.batchCode, batch?.lotName].filter(Boolean).join(', ')}
             </span>

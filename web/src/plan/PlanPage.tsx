@@ -109,7 +109,7 @@ function PlanOf({ room, here }: { room: PlanRoomView; here: PlanHere }) {
   );
   const isEmpty = here.plan !== null && here.plan.steps.length === 0 && room.allOrders.length === 0;
   return (
-    <div>
+    <div className="on-a3">
       <header className="flex flex-wrap items-center gap-x-4 gap-y-2 px-3 py-3 sm:px-4">
         <h1 className="text-[26px] leading-none">{t('plan')}</h1>
         <p className="min-w-0 flex-1 text-[13.5px] text-ink-2" aria-live="polite">
@@ -174,13 +174,16 @@ function PlanOf({ room, here }: { room: PlanRoomView; here: PlanHere }) {
             ))}
           </SelectField>
         )}
-        <p className="ml-auto hidden text-[12.5px] text-ink-3 sm:block">{t('plan.legend')}</p>
+        <p className="hidden min-w-0 flex-1 text-right text-[12.5px] text-ink-3 sm:block">
+          {t('plan.legend')}
+        </p>
         <Link
           to="/plan/list"
           className="inline-flex min-h-11 items-center rounded border border-edge bg-panel px-4 text-[13.5px] font-semibold hover:bg-panel-2"
         >
           {t('plan.list')}
         </Link>
+        <Button onClick={() => window.print()}>{t('print')}</Button>
       </div>
       {isEmpty ? (
         <EmptyState

@@ -7,6 +7,7 @@ import { TextField } from '../ui/Field.tsx';
 import { QuantityField } from '../ui/QuantityField.tsx';
 import { useWords } from '../words/words.tsx';
 import { ring } from './bell.ts';
+import { dueLabel } from './dueLabel.ts';
 import { newId } from './entry.ts';
 import { useInHand } from './inhand.ts';
 import { useNow } from './now.ts';
@@ -82,7 +83,7 @@ export function TimerRing({ bench }: { bench: BenchView | undefined }) {
         <div key={d.id} className="flex items-center gap-3 bg-signal px-4 py-1 text-on-signal">
           <BellRing size={20} className="shrink-0" aria-hidden="true" />
           <span className="grow">
-            <strong>{d.label}</strong> {d.batchCode} {d.at && words.time(d.at)}
+            <strong>{dueLabel(d, words)}</strong> {d.batchCode} {d.at && words.time(d.at)}
           </span>
           <Button
             look="main"

@@ -330,10 +330,13 @@ describe.each(DATABASES)('moulding, labels and wrapping on %s', (kind) => {
       dueAt: '2026-11-25T10:00:00Z',
     });
     const timers = async () =>
-      (await get<{ due: { id: string; kind: string; label: string }[] }>('/api/bench')).due
+      (
+        await get<{ due: { id: string; kind: string; label: string; round: number | null }[] }>('/api/bench')
+      ).due
         .filter((d) => d.kind === 'timer')
-        .map((d) => d.label);
-    expect(await timers()).toEqual(['Knock out round 1']);
+        .map((d) => [d.label, d.round]);
+    // Told as the first round, so that everyone reads it in their own words.
+    expect(await timers()).toEqual([['Knock out round 1', 1]]);
     await maker.note(step, { kind: 'roundOut', roundId: round });
     expect(await timers()).toEqual([]);
     const bars = made(20, 60_000);

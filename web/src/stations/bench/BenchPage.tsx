@@ -17,6 +17,7 @@ import { useWords } from '../../words/words.tsx';
 import { StartBatch } from '../../batch/StartBatch.tsx';
 import { FirstSteps } from '../../welcome/FirstSteps.tsx';
 import { SetAsideLine } from '../../settings/SetAsidePanel.tsx';
+import { dueLabel } from '../../shell/dueLabel.ts';
 
 /** Height of a ribbon's row, px, and the tallest a ribbon may stand in it. */
 const ROW = 86;
@@ -295,7 +296,7 @@ function Due({ bench, now, action }: { bench: BenchView; now: number; action: Re
                 </span>
                 <span className="min-w-0 self-center px-3 py-2">
                   <span className="block truncate text-[13.5px] font-semibold">
-                    {action?.title ?? d.label}
+                    {action?.title ?? dueLabel(d, words)}
                   </span>
                   <span className="block truncate text-[12px] text-ink-3">
                     {[d.batchCode, batch?.lotName, batch?.machine].filter(Boolean).join(', ')}

@@ -142,6 +142,7 @@ export const shell: Record<keyof typeof en, string> = {
   'timer.hint': '90, 1:30 oder 2 h 15',
   'timer.what': 'Wofür',
   'timer.start': 'Starten',
+  'timer.round': 'Runde {n} ausklopfen',
   'timer.ok': 'Verstanden',
   there: '{mass} da',
   'up-to': 'bis {mass}',

@@ -139,6 +139,7 @@ export const shell = {
   'timer.hint': '90, 1:30 or 2 h 15',
   'timer.what': 'What for',
   'timer.start': 'Start',
+  'timer.round': 'Knock out round {n}',
   'timer.ok': 'Got it',
   there: '{mass} there',
   'up-to': 'up to {mass}',
