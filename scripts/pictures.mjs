@@ -85,6 +85,11 @@ await take(page, 'bench');
 await go(`/batch/${at('temper').id}`);
 await take(page, 'batch');
 await go(`/roast/${at('roast').id}`);
+// The oven is learned first; then its forecast is drawn.
+await page
+  .getByText(/in the corridor|^next minute/)
+  .first()
+  .waitFor({ timeout: 20_000 });
 await take(page, 'roast');
 await go('/recipe/write');
 await page.getByLabel('at least').first().fill('80');

@@ -205,7 +205,7 @@ function LoadSquares({ step, done }: { step: StepRecord; done: number }) {
   if (all < 2) return null;
   return (
     <p
-      className="flex items-center gap-2 lg:-mt-11 lg:justify-end"
+      className="flex items-center gap-2 lg:-mt-11 lg:justify-end lg:in-[:has(>[data-explained])]:mt-0"
       aria-label={t('roast.load', { n: here, of: all })}
     >
       <span className="font-semibold">{t('roast.load', { n: here, of: all })}</span>

@@ -101,7 +101,7 @@ export function Readouts({
       >
         {smooth && bean.length > 3 ? (
           <>
-            {smooth.pace >= 0 ? '+' : '−'}
+            {Math.abs(smooth.pace * scale) < 0.05 ? '' : smooth.pace > 0 ? '+' : '−'}
             {words.number(Math.abs(smooth.pace * scale), 1)}
             <span className="text-[14px]"> {words.temperatureUnit}/min</span>
           </>
