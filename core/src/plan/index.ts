@@ -7,6 +7,7 @@ export * from './nextAction.ts';
 export * from './planWorkshop.ts';
 export * from './project.ts';
 export * from './promise.ts';
+export type { Move } from './moves.ts';
 export * from './repair.ts';
 export * from './room.ts';
 export * from './solve.ts';
