@@ -1,6 +1,7 @@
 import { normalDraw, seededRandom, type Random } from '../numerics/index.ts';
 import {
   forecastGrind,
+  forecastSlowed,
   gritAt,
   grindMisfit,
   hoursToAim,
@@ -98,6 +99,24 @@ describe('a mill that has slowed', () => {
   test('is not told of one that keeps its pace, nor from too little', () => {
     expect(slowedGrind(readings(null, 1))).toBeNull();
     expect(slowedGrind(readings(2, 0.25).slice(0, 3))).toBeNull();
+  });
+  test('is foretold at the pace that is left, and tells of the mill at full pace', () => {
+    const slowed = { sinceHours: 11, pace: 0.25 };
+    const said = forecastSlowed({ readings: readings(11, 0.25), aimUm: 20 }, slowed);
+    if (!said.ok) throw new Error('expected a forecast');
+    // At full pace 20 µm are there after ln(85/6)/0.09 h; what is left after hour 11 takes four times as long.
+    const exact = 11 + (hoursToAim(curve, 20) - 11) / 0.25;
+    expect(said.toAim.low).toBeLessThan(exact);
+    expect(said.toAim.high).toBeGreaterThan(exact);
+    expect(said.curve.rate).toBeCloseTo(0.09, 1);
+    expect(said.at(22).median).toBeCloseTo(gritAt(curve, 11 + 0.25 * 11), 0);
+    const steady = forecastGrind({ readings: readings(11, 0.25), aimUm: 20 });
+    const off = (hours: number) => Math.abs(Math.log(hours / exact));
+    expect(off(said.toAim.median)).toBeLessThan(0.5 * off(steady.ok ? steady.toAim.median : exact));
+    expect(said.nextReading(22, 30).hours).toBeGreaterThanOrEqual(22);
+    expect(() => forecastSlowed({ readings: readings(11, 0.25), aimUm: 20 }, { ...slowed, pace: 0 })).toThrow(
+      RangeError,
+    );
   });
   test('refuses readings out of order and nonsense', () => {
     expect(() => slowedGrind(readings(null, 1).reverse())).toThrow(/order of time/);

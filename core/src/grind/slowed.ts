@@ -1,5 +1,12 @@
+import { requireAbove0, requireNotBelow0 } from '../numerics/index.ts';
 import type { GrindPrior } from './defaults.ts';
-import { grindMisfit, type GritReading } from './forecast.ts';
+import {
+  forecastGrind,
+  grindMisfit,
+  type GrindForecast,
+  type GrindProblem,
+  type GritReading,
+} from './forecast.ts';
 
 /** A grind that no longer keeps the pace of its first hours. */
 export interface SlowedGrind {
@@ -35,13 +42,43 @@ export function slowedGrind(readings: readonly GritReading[], prior?: GrindPrior
   for (let i = BEFORE; i <= readings.length - AFTER; i += 1) {
     const sinceHours = (readings[i - 1]!.hours + readings[i]!.hours) / 2;
     for (const pace of PACES) {
-      const ground = readings.map((r) => ({
-        ...r,
-        hours: r.hours > sinceHours ? sinceHours + pace * (r.hours - sinceHours) : r.hours,
-      }));
-      const gain = steady - grindMisfit(ground, prior);
+      const gain = steady - grindMisfit(groundBy(readings, { sinceHours, pace }), prior);
       if (gain > (best?.gain ?? LIKELIER)) best = { sinceHours, pace, gain };
     }
   }
   return best && { sinceHours: best.sinceHours, pace: best.pace };
+}
+
+/** Hours at full pace that have ground as much as so many hours of the clock, and the other way round. */
+const groundAt = (hours: number, { sinceHours, pace }: SlowedGrind) =>
+  hours > sinceHours ? sinceHours + pace * (hours - sinceHours) : hours;
+const clockAt = (ground: number, { sinceHours, pace }: SlowedGrind) =>
+  ground > sinceHours ? sinceHours + (ground - sinceHours) / pace : ground;
+
+const groundBy = (readings: readonly GritReading[], slowed: SlowedGrind): GritReading[] =>
+  readings.map((r) => ({ ...r, hours: groundAt(r.hours, slowed) }));
+
+/**
+ * The forecast of a grind that has slowed and goes on as slowly: as {@link forecastGrind}, with the hours after it slowed counting for what they
+ * grind. Its curve, and what later runs learn from it, are those of the mill at full pace.
+ *
+ * @param problem its readings all of the segment now running
+ * @throws RangeError as {@link forecastGrind}, and for a pace that is not above 0
+ */
+export function forecastSlowed(problem: GrindProblem, slowed: SlowedGrind): GrindForecast {
+  requireAbove0(slowed.pace, 'the pace that is left');
+  requireNotBelow0(slowed.sinceHours, 'the hour since when');
+  const fit = forecastGrind({ ...problem, readings: groundBy(problem.readings, slowed) });
+  if (!fit.ok) return fit;
+  const { median, low, high } = fit.toAim;
+  return {
+    ...fit,
+    toAim: { median: clockAt(median, slowed), low: clockAt(low, slowed), high: clockAt(high, slowed) },
+    chanceReached: fit.chanceReached,
+    at: (hours) => fit.at(groundAt(hours, slowed)),
+    nextReading: (from, to) => {
+      const next = fit.nextReading(groundAt(from, slowed), groundAt(to, slowed));
+      return { ...next, hours: clockAt(next.hours, slowed) };
+    },
+  };
 }

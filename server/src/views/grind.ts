@@ -2,11 +2,13 @@ import type { ConcheView, GrindView, ObservationRecord, StepRecord } from '@wuns
 import {
   DEFAULT_AIM_UM,
   forecastGrind,
+  forecastSlowed,
   grindingHours,
   slowedGrind,
   type GrindForecast,
   type GrindPrior,
   type GrindProblem,
+  type SlowedGrind,
 } from '@wunsch/core/grind';
 import { grindClock, type GrindLine } from '../stations/grind/index.ts';
 import { concheClock, concheForecast, USUAL_SOUR_AIM } from '../stations/conche/index.ts';
@@ -28,9 +30,35 @@ const CLOCK_STEP = 0.1;
 
 const forecast = remember(200, forecastGrind);
 
+/** Whether the segment that runs has slowed; two dozen fits, so remembered. */
+const slowed = remember(
+  200,
+  ({ readings, prior, running }: Pick<GrindProblem, 'readings'> & { prior: GrindPrior; running: number }) =>
+    slowedGrind(
+      readings.filter((r) => r.segment === running).toSorted((a, b) => a.hours - b.hours),
+      prior,
+    ),
+);
+
+/** A grind, and whether it has slowed. */
+interface Forecastable {
+  problem: GrindProblem;
+  slow: SlowedGrind | null;
+}
+
+/** The forecast of a grind at its pace, or at the one it has fallen to; then the readings of its running segment tell. */
+const slowedForecast = remember(200, ({ problem, slow }: { problem: GrindProblem; slow: SlowedGrind }) =>
+  forecastSlowed(
+    { ...problem, readings: problem.readings.filter((r) => r.segment === problem.segment) },
+    slow,
+  ),
+);
+const forecastOf = ({ problem, slow }: Forecastable): GrindForecast =>
+  slow ? slowedForecast({ problem, slow }) : forecast(problem);
+
 /** The drawn band; it costs hundreds of draws a point. */
-const picture = remember(200, ({ problem, last }: { problem: GrindProblem; last: number }) => {
-  const fit = forecast(problem);
+const picture = remember(200, ({ last, ...of }: Forecastable & { last: number }) => {
+  const fit = forecastOf(of);
   if (!fit.ok) throw new RangeError('there is nothing to draw before a fit');
   return Array.from({ length: BAND_POINTS + 1 }, (_, i) => {
     const hours = (last * i) / BAND_POINTS;
@@ -41,20 +69,10 @@ const picture = remember(200, ({ problem, last }: { problem: GrindProblem; last:
 /** The next reading worth taking: the one truth for the grind's page, the Bench and the slip. */
 const readingWorthTaking = remember(
   200,
-  ({ problem, from, to }: { problem: GrindProblem; from: number; to: number }) => {
-    const fit = forecast(problem);
+  ({ from, to, ...of }: Forecastable & { from: number; to: number }) => {
+    const fit = forecastOf(of);
     return fit.ok ? fit.nextReading(from, to) : null;
   },
-);
-
-/** Whether the segment that runs has slowed; two dozen fits, so remembered. */
-const slowed = remember(
-  200,
-  ({ readings, prior, running }: Pick<GrindProblem, 'readings'> & { prior: GrindPrior; running: number }) =>
-    slowedGrind(
-      readings.filter((r) => r.segment === running).toSorted((a, b) => a.hours - b.hours),
-      prior,
-    ),
 );
 
 const stepped = (hours: number) => Math.ceil(hours / CLOCK_STEP) * CLOCK_STEP;
@@ -101,7 +119,8 @@ export function grindView({ step, lines, observations, aimUm, prior, now, withBa
     prior,
     segment: running,
   };
-  const fit = forecast(problem);
+  const slow = slowed({ readings: problem.readings, prior, running });
+  const fit = forecastOf({ problem, slow });
   if (!fit.ok) return { ...base, needs: fit.needs, forecast: null };
   const { toAim } = fit;
   const instant = (h: number) => new Date(end + Math.max(0, h - hours) * HOUR).toISOString();
@@ -113,12 +132,17 @@ export function grindView({ step, lines, observations, aimUm, prior, now, withBa
   const nextReading = open
     ? readingWorthTaking({
         problem,
+        slow,
         from: since,
         to: Math.max(since + 1, Math.min(since + LOOK_AHEAD, toAim.median)),
       })
     : null;
   const band = withBand
-    ? picture({ problem, last: stepped(Number.isFinite(span) ? Math.min(span, hours + 240) : hours + 48) })
+    ? picture({
+        problem,
+        slow,
+        last: stepped(Number.isFinite(span) ? Math.min(span, hours + 240) : hours + 48),
+      })
     : [];
   return {
     ...base,
@@ -130,7 +154,7 @@ export function grindView({ step, lines, observations, aimUm, prior, now, withBa
       chanceReached: fit.chanceReached,
       nextReading: nextReading ? { at: due(nextReading.hours), rangeLeft: nextReading.rangeLeft } : null,
       morning: withBand && open ? morning(fit, hours, now) : null,
-      slowed: withBand ? slowed({ readings: problem.readings, prior, running }) : null,
+      slowed: slow,
       band,
       runs: fit.prior.runs,
     },
