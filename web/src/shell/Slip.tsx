@@ -1,6 +1,6 @@
 import { Scale } from 'lucide-react';
 import { Link, useNavigate } from 'react-router';
-import type { BatchView, MovementRecord, ObservationRecord } from '@wunsch/contract';
+import type { BatchView, MovementRecord } from '@wunsch/contract';
 import { Button } from '../ui/Button.tsx';
 import { Chip } from '../ui/Panel.tsx';
 import { useWords, type Words } from '../words/words.tsx';
@@ -12,6 +12,7 @@ import { useBatch, useInHand } from './inhand.ts';
 import { isDue, nextWords } from './nextWords.ts';
 import { useNow } from './now.ts';
 import { useMayMake } from './session.tsx';
+import { observationText } from './observationText.ts';
 
 /** One line of the last entries. */
 interface LastEntry {
@@ -31,48 +32,6 @@ function movementText(m: MovementRecord, words: Words): string {
   return words.t(`entry.${m.direction}`, { what, mass: words.mass(m.massMg) });
 }
 
-/** An observation as a line of text. */
-export function observationText(o: ObservationRecord, words: Words): string {
-  const { data } = o;
-  const { t } = words;
-  switch (data.kind) {
-    case 'note':
-      return data.text;
-    case 'event':
-      return words.word('event', data.name);
-    case 'temperature':
-      return `${t(`place.${data.place}`)} ${words.temperature(data.celsius)}`;
-    case 'grit':
-      return data.um === null
-        ? t('entry.tongue', { word: t(`tongue.${data.tongue ?? 'none'}`) })
-        : t('entry.grit', { um: words.number(data.um, data.um % 1 ? 1 : 0) });
-    case 'moisture':
-      return t('entry.moisture', { percent: words.number(data.percent, 1) });
-    case 'room':
-      return `${words.temperature(data.celsius)}, ${words.number(data.humidity)} %`;
-    case 'setTest':
-      return t('entry.set-test', { minutes: words.number(data.minutes, data.minutes % 1 ? 1 : 0) });
-    case 'coolingCurve':
-      return t('curve.entry', { n: data.points.length });
-    case 'fillSample':
-      return t('fill.entry', { n: data.weightsMg.length });
-    case 'round':
-      return t('round.in.done', { n: data.moulds, bars: data.bars });
-    case 'shellStage':
-      return t('shell.stage.done', { stage: t(`stage.${data.stage}`) });
-    case 'stirring':
-      return t(`stirring.${data.level}.done`);
-    case 'result':
-      return t('entry.result', { gloss: data.gloss, snap: data.snap });
-    case 'timer':
-      return t('entry.timer', { label: data.label, time: words.when(data.dueAt) });
-    case 'timerDone':
-      return t('entry.timer-done');
-    default:
-      return t(`entry.${data.kind}`);
-  }
-}
-
 /** The latest weights and observations of a batch, newest first. */
 export function lastEntries(view: BatchView, words: Words, count: number): LastEntry[] {
   const weights = view.movements
@@ -82,7 +41,7 @@ export function lastEntries(view: BatchView, words: Words, count: number): LastE
     id: o.id,
     at: o.at,
     by: o.by,
-    text: observationText(o, words),
+    text: observationText(o.data, words),
   }));
   return [...weights, ...seen].sort((a, b) => b.at.localeCompare(a.at)).slice(0, count);
 }

@@ -1,9 +1,10 @@
-import type { TrailItem } from '@wunsch/contract';
+import type { ObservationRecord, TrailItem } from '@wunsch/contract';
 import type { Words } from '../words/words.tsx';
+import { observationText } from './observationText.ts';
 
 /** What a line of the trail speaks of: code, name, material, mass, station, whatever its kind tells. */
 export function trailDetail({ kind, summary: s }: TrailItem, words: Words): string {
-  const data = s.data as { kind?: string; name?: string } | undefined;
+  const data = s.data as { kind?: string } | undefined;
   // What the balance left has a line of its own; of a closing it would read as what was closed.
   const remainder = kind === 'step.close' ? undefined : s.remainder;
   const parts = [
@@ -19,11 +20,20 @@ export function trailDetail({ kind, summary: s }: TrailItem, words: Words): stri
     typeof s.count === 'number' ? words.t('pieces.n', { n: s.count }) : null,
     s.state && words.word('state', String(s.state)),
     typeof s.station === 'string' ? words.word('station', s.station) : null,
-    data?.kind === 'event' && typeof data.name === 'string'
-      ? words.word('event', data.name)
-      : typeof data?.kind === 'string'
-        ? words.word('entry', data.kind)
-        : null,
+    typeof data?.kind === 'string' ? observed({ ...data, kind: data.kind }, words) : null,
   ];
   return parts.filter((p): p is string => typeof p === 'string' && p !== '').join(', ');
+}
+
+/** What was observed; of what an older release wrote in another shape, its kind alone. */
+function observed(data: { kind: string }, words: Words): string | null {
+  const name = words.word('entry', data.kind);
+  const kindAlone = name.includes('{') ? null : name;
+  try {
+    const text = observationText(data as ObservationRecord['data'], words);
+    // A figure that is not there would be told as none.
+    return /NaN|undefined/.test(text) ? kindAlone : text;
+  } catch {
+    return kindAlone;
+  }
 }

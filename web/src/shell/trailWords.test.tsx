@@ -1,0 +1,41 @@
+/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
+import type { TrailItem } from '@wunsch/contract';
+import { show } from '../testing/page.tsx';
+import { useWords, type Words } from '../words/words.tsx';
+import { trailDetail } from './trailWords.ts';
+
+/** The words as a page has them. */
+function wordsHere(): Words {
+  let found: Words | null = null;
+  function Page() {
+    found = useWords();
+    return null;
+  }
+  show(<Page />);
+  return found!;
+}
+
+const told = (data: object) =>
+  trailDetail({ kind: 'observation.add', summary: { data } } as unknown as TrailItem, wordsHere());
+
+test.each([
+  [{ kind: 'grit', um: 32, tongue: null }, 'Grit 32 µm'],
+  [{ kind: 'grit', um: null, tongue: 'smooth' }, /^Grit by tongue: /],
+  [{ kind: 'temperature', place: 'bowl', celsius: 31.5 }, /31\.5/],
+  [{ kind: 'moisture', percent: 6.9 }, 'Moisture 6.9 %'],
+  [{ kind: 'event', name: 'stirred' }, 'Stirred'],
+  [{ kind: 'note', text: 'smells of bread' }, 'smells of bread'],
+])('what was observed is told with its figures: %j', (data, text) => {
+  expect(told(data)).toMatch(text);
+  expect(told(data)).not.toMatch(/[{}]|NaN|undefined/);
+});
+
+test('of what an older release wrote otherwise nothing half is told', () => {
+  for (const data of [
+    { kind: 'grit' },
+    { kind: 'moisture' },
+    { kind: 'no-longer-known' },
+    { kind: 'timer', label: 'x' },
+  ])
+    expect(told(data)).not.toMatch(/[{}]|NaN|undefined|Invalid/);
+});
