@@ -7,6 +7,7 @@ export * from './nextAction.ts';
 export * from './planWorkshop.ts';
 export * from './project.ts';
 export * from './promise.ts';
+/** A step that lies elsewhere than in the plan before. */
 export type { Move } from './moves.ts';
 export * from './repair.ts';
 export * from './room.ts';

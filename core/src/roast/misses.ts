@@ -14,7 +14,7 @@ export interface Misses {
 const READING_U = 0.5;
 
 /** The air wanders about what the model says this much more than the beans do. */
-export const AIR_COARSER = 2.5;
+const AIR_COARSER = 2.5;
 
 /** How the beans' readings miss before they have told, and the air's. */
 export const USUAL_MISSES = {

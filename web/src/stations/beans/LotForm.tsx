@@ -9,6 +9,7 @@ import { Dialog } from '../../ui/Dialog.tsx';
 import { SelectField, TextArea, TextField } from '../../ui/Field.tsx';
 import { MoneyField, QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
+import { today } from '../today.ts';
 import { EMPTY_SHEET, SheetFields } from './SheetFields.tsx';
 
 /** Letters for a code from a name: Nkondo Growers → NK. */
@@ -48,8 +49,6 @@ export function LotForm({ onClose, onReceived }: { onClose: () => void; onReceiv
   const set = (key: keyof typeof text) => (e: { target: { value: string } }) =>
     setText({ ...text, [key]: e.target.value });
   const receive = async () => {
-    const now = new Date();
-    const receivedOn = `${now.getFullYear()}-${String(now.getMonth() + 1).padStart(2, '0')}-${String(now.getDate()).padStart(2, '0')}`;
     const body = {
       ...text,
       ...(!facts.grown && { region: '', variety: '', harvest: '' }),
@@ -64,7 +63,7 @@ export function LotForm({ onClose, onReceived }: { onClose: () => void; onReceiv
       pricePerKg,
       freight,
       onHold,
-      receivedOn,
+      receivedOn: today(),
       stepId: newId(),
       movementId: newId(),
       parcelId: newId(),
