@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { AIR, BOWL_PLACES, PALATE_EXERCISES, TASTES } from '@wunsch/core/trainer';
+import { AIR, BOWL_PLACES, CARD_HABITS, PALATE_EXERCISES, TASTES } from '@wunsch/core/trainer';
 import { Id, StationName } from './common.ts';
 
 /** What can be practised. */
@@ -10,8 +10,8 @@ export const LessonName = z.enum(LESSONS);
 /** See {@link LessonName}. */
 export type LessonName = z.infer<typeof LessonName>;
 
-/** What a score can be of: the lessons, and tasting solutions. */
-export const SKILLS_PRACTISED = [...LESSONS, 'taste'] as const;
+/** What a score can be of: the lessons, tasting solutions, and reading a panel’s cards. */
+export const SKILLS_PRACTISED = [...LESSONS, 'taste', 'panel'] as const;
 
 /** 1 nothing hidden, 2 a machine and probe of their own, 3 something goes wrong besides. */
 export const Level = z.union([z.literal(1), z.literal(2), z.literal(3)]);
@@ -36,16 +36,21 @@ export const Practice = z.object({
   speed: z.number(),
   /** Epoch ms on its clock when this was said. */
   now: z.number(),
+  /** Whether a telephone rings, or is talked on: hands are then not free. */
+  telephone: z.enum(['rings', 'talking']).nullable(),
 });
 /** See {@link Practice}. */
 export type Practice = z.infer<typeof Practice>;
 
-/** What hands do that no screen of a station needs to be told: moving the bowl, running the winnower, picking a sample, taking a drop. */
+/** What hands do that no screen of a station needs to be told: moving the bowl, running the winnower, picking a sample, taking a drop, the telephone. */
 export const PracticeHand = z.discriminatedUnion('act', [
   z.object({ act: z.literal('put'), place: z.enum(BOWL_PLACES) }),
   z.object({ act: z.literal('run'), air: z.number().min(AIR.least).max(AIR.most) }),
   z.object({ act: z.literal('pick'), of: z.enum(['husk', 'nib']) }),
   z.object({ act: z.literal('measure') }),
+  z.object({ act: z.literal('take-call') }),
+  /** Lets it ring, or says that one will ring back. */
+  z.object({ act: z.literal('end-call') }),
 ]);
 /** See {@link PracticeHand}. */
 export type PracticeHand = z.infer<typeof PracticeHand>;
@@ -122,6 +127,14 @@ export const PalateTest = z.object({
 });
 /** See {@link PalateTest}. */
 export type PalateTest = z.infer<typeof PalateTest>;
+
+/** Cards of a drawn panel that were read: how each taster really went about it, and what was said of each. */
+export const CardsReading = z.object({
+  habits: z.array(z.enum(CARD_HABITS)).min(2).max(20),
+  answers: z.array(z.enum(CARD_HABITS)).max(20),
+});
+/** See {@link CardsReading}. */
+export type CardsReading = z.infer<typeof CardsReading>;
 
 /** Signing somebody off at a station: they may work there alone. */
 export const SkillSign = z.object({ personId: Id, station: z.string().min(1).max(40) });

@@ -162,6 +162,7 @@ for (const { theme, language, width, height } of SETTINGS) {
       '/plan?zoom=season',
       '/practice',
       '/practice/palate',
+      '/practice/cards',
       '/plan/list',
       '/plan/classes',
       ...classes.map((c) => `/plan/classes/${c.id}`),

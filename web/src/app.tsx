@@ -48,6 +48,7 @@ const ImportPage = lazy(() => import('./ledger/import/ImportPage.tsx'));
 const YearLetter = lazy(() => import('./ledger/yield/YearLetter.tsx'));
 const LedgerPage = lazy(() => import('./ledger/LedgerPage.tsx'));
 const PalatePage = lazy(() => import('./practice/PalatePage.tsx'));
+const CardsPracticePage = lazy(() => import('./practice/CardsPage.tsx'));
 const PracticePage = lazy(() => import('./practice/PracticePage.tsx'));
 const PracticeRoom = lazy(() => import('./practice/PracticeRoom.tsx'));
 const PlanPage = lazy(() => import('./plan/PlanPage.tsx'));
@@ -133,6 +134,7 @@ function useRouter(onLanguage: (language: Language) => void) {
           { path: 'case/:caseId', element: <CasePage /> },
           { path: 'practice', element: <PracticePage /> },
           { path: 'practice/palate', element: <PalatePage /> },
+          { path: 'practice/cards', element: <CardsPracticePage /> },
           { path: 'practice/:practiceId/:station/:batchId', element: <PracticeRoom /> },
           { path: 'plan', element: <PlanPage /> },
           { path: 'plan/list', element: <PlanListPage /> },

@@ -10,6 +10,7 @@ import {
   type TemperVerdict,
 } from '../temper/index.ts';
 import { falling, scoreOf, type Mark, type Score } from './score.ts';
+import { isAway, type Away, type Call } from './telephone.ts';
 
 /** Where hands can put a bowl. */
 export const BOWL_PLACES = ['warm', 'bench', 'cool'] as const;
@@ -18,7 +19,10 @@ export const BOWL_PLACES = ['warm', 'bench', 'cool'] as const;
 export type BowlPlace = (typeof BOWL_PLACES)[number];
 
 /** What happens to a learner, at the levels at which things happen. */
-export type BowlAccident = 'water-boils' | 'draught';
+export const BOWL_ACCIDENTS = ['water-boils', 'draught', 'telephone'] as const;
+
+/** One of {@link BOWL_ACCIDENTS}. */
+export type BowlAccident = (typeof BOWL_ACCIDENTS)[number];
 
 /** A bowl nobody sees into: how it warms and cools, how far its probe is off, and what will go wrong. */
 export interface PractisedBowl {
@@ -34,6 +38,8 @@ export interface PractisedBowl {
 export interface BowlHands {
   moved: readonly { seconds: number; place: BowlPlace }[];
   stirred: readonly { seconds: number; level: Stirring }[];
+  /** When they were not free: nobody stirs then. */
+  away?: readonly Away[];
 }
 
 /** Where a practised bowl begins: just taken from the melter, on the bench. */
@@ -62,9 +68,21 @@ export function drawBowl(seed: number, level: PracticeLevel, type: ChocolateType
     },
     probeOff,
     accident:
-      level < 3 ? null : { kind: which < 0.5 ? 'water-boils' : 'draught', at: Math.round(420 + 480 * when) },
+      level < 3
+        ? null
+        : {
+            kind: BOWL_ACCIDENTS[Math.floor(which * BOWL_ACCIDENTS.length)]!,
+            at: Math.round(420 + 480 * when),
+          },
   };
 }
+
+/** How long a caller keeps a learner from the bowl, s. */
+const CALL_LASTS = 300;
+
+/** The call that comes while a bowl is practised; null where another accident happens, or none. */
+export const bowlCall = ({ accident }: PractisedBowl): Call | null =>
+  accident?.kind === 'telephone' ? { rings: accident.at, lasts: CALL_LASTS } : null;
 
 /** How fast boiling water heats the bowl that stands on it, °C; and by how much a draught cools the room, K. */
 const BOILING_C = 92;
@@ -87,7 +105,8 @@ export function bowlPath(bowl: PractisedBowl, hands: BowlHands, until: number): 
   for (let s = 0; s <= Math.max(STEP, until); s += STEP) {
     const place = hands.moved.findLast((m) => m.seconds <= s)?.place ?? 'bench';
     const level = hands.stirred.findLast((m) => m.seconds <= s)?.level ?? 'steady';
-    path.push({ minutes: s / 60, celsius, stirring: STIRRED[level] });
+    const hand = isAway(hands.away ?? [], s) ? 'still' : level;
+    path.push({ minutes: s / 60, celsius, stirring: STIRRED[hand] });
     const { celsius: usual, seconds } = bowl.around[place];
     const happened = bowl.accident !== null && s >= bowl.accident.at ? bowl.accident.kind : null;
     const around =

@@ -2,28 +2,35 @@ import { seededRandom } from '../numerics/index.ts';
 import type { RoastEvent, RoastRun } from '../roast/index.ts';
 import { falling, scoreOf, type Score } from './score.ts';
 import type { PracticeLevel } from './bowl.ts';
+import type { Call } from './telephone.ts';
 
-/** What happens to a learner at the oven: its thermostat sticks, and heats on whatever is set. */
-export interface OvenAccident {
-  kind: 'thermostat-sticks';
-  /** From which second on, and what it then heats to, °C. */
-  at: number;
-  celsius: number;
-}
+/** What happens to a learner at the oven, and from which second on. */
+export type OvenAccident =
+  /** Its thermostat sticks and heats to so many °C whatever is set. */
+  | { kind: 'thermostat-sticks'; at: number; celsius: number }
+  /** Somebody telephones, and talks for so many s. */
+  | { kind: 'telephone'; at: number; lasts: number };
 
 /** Draws what will go wrong; null below the third level. */
 export function drawOvenAccident(seed: number, level: PracticeLevel): OvenAccident | null {
   if (level < 3) return null;
   const random = seededRandom(seed);
-  return { kind: 'thermostat-sticks', at: Math.round(600 + 600 * random()), celsius: 150 };
+  const at = Math.round(600 + 600 * random());
+  return random() < 0.5
+    ? { kind: 'thermostat-sticks', at, celsius: 150 }
+    : { kind: 'telephone', at, lasts: 720 };
 }
+
+/** The call that comes while a roast is practised; null where another accident happens, or none. */
+export const ovenCall = (accident: OvenAccident | null): Call | null =>
+  accident?.kind === 'telephone' ? { rings: accident.at, lasts: accident.lasts } : null;
 
 /**
  * What hands and the accident did to an oven, as its model takes it: from when the thermostat sticks its setting is the accident's, until the
  * learner opens the door or sets another; both free it.
  */
 export function withAccident(events: readonly RoastEvent[], accident: OvenAccident | null): RoastEvent[] {
-  if (!accident) return [...events];
+  if (accident?.kind !== 'thermostat-sticks') return [...events];
   const freed = events.find((e) => e.seconds > accident.at && (e.kind === 'door' || e.kind === 'set'));
   const stuck: RoastEvent[] = [{ seconds: accident.at, kind: 'set', setC: accident.celsius }];
   // A door that is opened frees it, and the oven goes back to what was set before, or to its plan where nothing was.

@@ -1,5 +1,5 @@
 import { v7 } from 'uuid';
-import { drawOvenAccident, scoreRoast, withAccident } from '@wunsch/core/trainer';
+import { drawOvenAccident, ovenCall, scoreRoast, whileThere, withAccident } from '@wunsch/core/trainer';
 import { normalDraw, seededRandom } from '@wunsch/core/numerics';
 import {
   makeBean,
@@ -13,7 +13,7 @@ import {
   type RoastRun,
 } from '@wunsch/core/roast';
 import { firstStep } from './firstShop.ts';
-import type { Lesson, LessonSetting } from './lesson.ts';
+import { handsAway, notHere, telephoneOf, type Lesson, type LessonSetting } from './lesson.ts';
 
 const PLAN: RoastPlan = {
   name: 'practice',
@@ -74,6 +74,8 @@ export async function roastLesson({ store, person, workshop, level, seed }: Less
   const own = level === 1 ? 0.3 : 1;
   const figures = [0.15, 0.15, 0.3, 3].map((sd) => own * sd * normalDraw(random));
   const accident = drawOvenAccident(seed, level);
+  const seconds = () => (store.now() - startedAt) / 1000;
+  const telephone = telephoneOf(ovenCall(accident), seconds);
   const simulate = (events: readonly RoastEvent[]): RoastRun =>
     simulateRoast({
       bean: makeBean(BEAN),
@@ -87,20 +89,27 @@ export async function roastLesson({ store, person, workshop, level, seed }: Less
   let run = simulate([]);
   let known = 0;
   let read = 0;
-  const handsOn = async (): Promise<RoastEvent[]> =>
-    modelEvents(
+  const handsOn = async (): Promise<RoastEvent[]> => {
+    const noted = modelEvents(
       (await notes('event')).flatMap(({ at, data }) =>
         data.kind === 'event' ? [{ name: data.name, at, value: data.value ?? null }] : [],
       ),
       new Date(startedAt).toISOString(),
     );
+    return whileThere(noted, telephone.away(Infinity));
+  };
   return {
     path: `/roast/${ids.batch}`,
+    hands: (hand) => {
+      if (!telephone.hand(hand)) throw notHere(hand.act);
+      return null;
+    },
+    telephone: telephone.state,
     score: async () => {
       const { status, endedAt } = await mine();
       const events = await handsOn();
       const whole = simulate(events);
-      const end = ((endedAt ? Date.parse(endedAt) : store.now()) - startedAt) / 1000;
+      const end = endedAt ? (Date.parse(endedAt) - startedAt) / 1000 : seconds();
       const until = Math.max(60, Math.min(end, whole.seconds.at(-1)!));
       const stirs = events.filter((e) => e.kind === 'stir').map((e) => e.seconds);
       const kept = Array.from(whole.seconds.keys()).filter((k) => whole.seconds[k]! <= until && k % 4 === 0);
@@ -119,9 +128,15 @@ export async function roastLesson({ store, person, workshop, level, seed }: Less
             { name: 'bean', unit: '°C', values: of(whole.bean) },
             { name: 'surface', unit: '°C', values: of(whole.surface) },
           ],
-          hands: events
-            .filter((e) => e.seconds <= until)
-            .map((e) => ({ minutes: e.seconds / 60, what: e.kind === 'cool' ? 'cool-down' : e.kind })),
+          hands: [
+            ...events.map((e) => ({
+              minutes: e.seconds / 60,
+              what: e.kind === 'cool' ? 'cool-down' : (e.kind as string),
+            })),
+            ...handsAway(telephone.away(until)),
+          ]
+            .filter((h) => h.minutes * 60 <= until)
+            .sort((a, b) => a.minutes - b.minutes),
         },
       };
     },
@@ -132,10 +147,10 @@ export async function roastLesson({ store, person, workshop, level, seed }: Less
         run = simulate(events);
         known = events.length;
       }
-      const seconds: number[] = [];
-      const until = Math.min((store.now() - startedAt) / 1000, run.seconds.at(-1)!);
-      for (; read <= until; read += EVERY) seconds.push(read);
-      if (seconds.length === 0) return;
+      const times: number[] = [];
+      const until = Math.min(seconds(), run.seconds.at(-1)!);
+      for (; read <= until; read += EVERY) times.push(read);
+      if (times.length === 0) return;
       for (const [place, column] of [
         ['bean', 'bean'],
         ['oven', 'air'],
@@ -150,8 +165,8 @@ export async function roastLesson({ store, person, workshop, level, seed }: Less
             probe: '',
             source: 'Practice oven',
             startedAt: new Date(startedAt).toISOString(),
-            seconds,
-            celsius: seconds.map(
+            seconds: times,
+            celsius: times.map(
               (s) => Math.round((runAt(run, column, s) + NOISE * normalDraw(random)) * 10) / 10,
             ),
           },

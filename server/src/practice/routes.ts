@@ -24,6 +24,7 @@ const shown = ({ id, lesson, name, level, clock }: Open): Practice => ({
   level,
   speed: clock.speed,
   now: clock.now(),
+  telephone: lesson.telephone?.() ?? null,
 });
 
 /** Beginning, holding, judging and ending a practice: a throw-away workshop on a clock of its own. */
@@ -109,7 +110,8 @@ export function practiceRoutes(app: App, practices: Practices): void {
       const practice = mine(request, request.params.id);
       const { hands } = practice.lesson;
       if (!hands) throw notHere(request.body.act);
-      return { ...shown(practice), said: hands(request.body) };
+      const said = hands(request.body);
+      return { ...shown(practice), said };
     },
   );
 

@@ -1,9 +1,17 @@
 import { v7 } from 'uuid';
 import { normalDraw, seededRandom } from '@wunsch/core/numerics';
 import { temperatureAt } from '@wunsch/core/temper';
-import { bowlPath, drawBowl, runBowl, scoreBowl, type BowlHands, type BowlPlace } from '@wunsch/core/trainer';
+import {
+  bowlCall,
+  bowlPath,
+  drawBowl,
+  runBowl,
+  scoreBowl,
+  type BowlHands,
+  type BowlPlace,
+} from '@wunsch/core/trainer';
 import { firstStep } from './firstShop.ts';
-import { notHere, type Lesson, type LessonSetting } from './lesson.ts';
+import { handsAway, notHere, telephoneOf, type Lesson, type LessonSetting } from './lesson.ts';
 
 const BOWL_MG = 3_000_000;
 
@@ -37,6 +45,7 @@ export async function temperLesson({ store, person, workshop, level, seed }: Les
   const moved: { seconds: number; place: BowlPlace }[] = [];
   let read = 0;
   const seconds = () => Math.max(0, (store.now() - startedAt) / 1000);
+  const telephone = telephoneOf(bowlCall(bowl), seconds);
   const stirred = async (): Promise<BowlHands['stirred']> =>
     (await notes('stirring')).flatMap(({ at, data }) =>
       data.kind === 'stirring'
@@ -48,7 +57,7 @@ export async function temperLesson({ store, person, workshop, level, seed }: Les
     const now = seconds();
     const every = EVERY[level];
     if (read + every > now) return;
-    const path = bowlPath(bowl, { moved, stirred: await stirred() }, now);
+    const path = bowlPath(bowl, { moved, stirred: await stirred(), away: telephone.away(now) }, now);
     const times: number[] = [];
     for (; read + every <= now; read += every) times.push(read + every);
     await store.writer.submit({
@@ -73,14 +82,17 @@ export async function temperLesson({ store, person, workshop, level, seed }: Les
     path: `/temper/${ids.batch}`,
     tick,
     hands: (hand) => {
+      if (telephone.hand(hand)) return null;
       if (hand.act !== 'put') throw notHere(hand.act);
       moved.push({ seconds: seconds(), place: hand.place });
       return null;
     },
+    telephone: telephone.state,
     score: async () => {
       const { status, endedAt } = await mine();
       const end = Math.max(5, endedAt ? (Date.parse(endedAt) - startedAt) / 1000 : seconds());
-      const hands = { moved, stirred: await stirred() };
+      const away = telephone.away(end);
+      const hands = { moved, stirred: await stirred(), away };
       const { verdict, ...score } = scoreBowl(bowl, hands, end);
       const run = runBowl(bowl, hands, end);
       const kept = Array.from(run.minutes.keys()).filter((k) => (k * 10) % REPLAY_EVERY === 0);
@@ -104,6 +116,7 @@ export async function temperLesson({ store, person, workshop, level, seed }: Les
           hands: [
             ...moved.map((m) => ({ minutes: m.seconds / 60, what: m.place as string })),
             ...hands.stirred.map((s) => ({ minutes: s.seconds / 60, what: `stir-${s.level}` })),
+            ...handsAway(away),
           ]
             .filter((h) => h.minutes * 60 <= end)
             .sort((a, b) => a.minutes - b.minutes),

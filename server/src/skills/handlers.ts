@@ -1,7 +1,7 @@
 import { and, eq } from 'drizzle-orm';
 import { z } from 'zod';
-import { CautionRead, Level, PalateTest, SkillSign, SKILLS_PRACTISED } from '@wunsch/contract';
-import { judgePalate, PALATE_EXERCISES } from '@wunsch/core/trainer';
+import { CardsReading, CautionRead, Level, PalateTest, SkillSign, SKILLS_PRACTISED } from '@wunsch/contract';
+import { judgeCards, judgePalate, PALATE_EXERCISES } from '@wunsch/core/trainer';
 import { STATIONS } from '@wunsch/core/ledger';
 import { handler, lineOf, MAKERS, TASTERS, type Context, type Handler } from '../commands/command.ts';
 import { cautionRead, person, practised, signOff } from '../db/schema/index.ts';
@@ -41,7 +41,7 @@ const palateTested = handler({
   async apply({ tx, target, body, at, personId }) {
     if (personId === null)
       throw new Problem({ status: 422, code: 'not-valid', detail: 'somebody has tasted, or nobody has' });
-    const { points } = judged(body);
+    const { points } = judged(() => judgePalate(body.exercise, body.cups, body.answers));
     await tx.insert(practised).values({
       id: target,
       personId,
@@ -56,10 +56,35 @@ const palateTested = handler({
   },
 });
 
-/** What a test comes to. @throws Problem 422 for answers that do not fit the cups */
-function judged({ exercise, cups, answers }: PalateTest) {
+/** Cards of a drawn panel are judged as they are written down, as cups are. */
+const cardsRead = handler({
+  kind: 'cards.read',
+  version: 1,
+  put: {
+    path: '/api/cards-readings/:id',
+    summary: 'Cards of a drawn panel read: how each taster went about it, and what was said of each',
+    tag: 'people',
+  },
+  body: CardsReading,
+  roles: TASTERS,
+  creates: true,
+  touches: ['people'],
+  keepsRead: true,
+  async apply({ tx, target, body, at, personId }) {
+    if (personId === null)
+      throw new Problem({ status: 422, code: 'not-valid', detail: 'somebody has read them, or nobody has' });
+    const { points } = judged(() => judgeCards(body.habits, body.answers));
+    await tx.insert(practised).values({ id: target, personId, lesson: 'panel', level: 1, points, at });
+  },
+  async undo({ tx }, { target }) {
+    await tx.delete(practised).where(eq(practised.id, target));
+  },
+});
+
+/** What a test comes to. @throws Problem 422 for answers that do not fit what was asked */
+function judged<T>(judge: () => T): T {
   try {
-    return judgePalate(exercise, cups, answers);
+    return judge();
   } catch (error) {
     if (!(error instanceof RangeError)) throw error;
     throw new Problem({ status: 422, code: 'not-valid', field: 'answers', detail: error.message });
@@ -177,6 +202,7 @@ const skillWithdraw = handler({
 export const skillHandlers: readonly Handler[] = [
   skillPractised,
   palateTested,
+  cardsRead,
   cautionSeen,
   skillSign,
   skillWithdraw,

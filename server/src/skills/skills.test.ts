@@ -82,6 +82,22 @@ describe.each(DATABASES)('signing off on %s', (kind) => {
     expect(await best()).toMatchObject({ points: 50, times: 1 });
   });
 
+  test('a panel’s cards that were read are judged by how each taster went about it', async () => {
+    const read = (answers: unknown[]) =>
+      shop.send('PUT', `/api/cards-readings/${v7()}`, { habits: ['steady', 'apart', 'narrow'], answers });
+    expect((await read(['steady'])).body).toMatchObject({ status: 422, field: 'answers' });
+    expect((await read(['steady', 'apart', 'bored'])).status).toBe(422);
+    expect((await read(['steady', 'steady', 'steady'])).status).toBe(201);
+    const whole = await read(['steady', 'apart', 'narrow']);
+    const best = async () =>
+      ((await shop.send('GET', '/api/skills')).body as SkillsView).practised.find(
+        (p) => p.lesson === 'panel',
+      );
+    expect(await best()).toMatchObject({ level: 1, points: 100, times: 2 });
+    expect((await shop.send('PUT', `/api/undos/${v7()}`, { seq: whole.body.seq })).status).toBe(201);
+    expect(await best()).toMatchObject({ points: 50, times: 1 });
+  });
+
   test('what to mind at a station is read by each person once, and its reading can be taken back', async () => {
     const read = async (cookie?: string) =>
       (await shop.send('GET', '/api/cautions', undefined, cookie ? { cookie } : undefined)).body as string[];

@@ -7,7 +7,6 @@ import {
   IN_A_LITRE,
   judgePalate,
   PALATE_EXERCISES,
-  PASSED,
   TASTES,
   type Cup,
   type PalateExercise,
@@ -21,6 +20,7 @@ import { Choice } from '../ui/Field.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { Table } from '../ui/Table.tsx';
 import { useWords } from '../words/words.tsx';
+import { Points } from './Points.tsx';
 
 /** Water in a cup that is poured, mL. */
 const CUP_ML = 50;
@@ -226,13 +226,7 @@ function Outcome({
   const rows = cups.map((cup, k) => ({ cup, answer: answers[k]! }));
   return (
     <Panel title={t('practice.score')}>
-      <p className="flex flex-wrap items-baseline gap-x-3">
-        <span className="num text-[56px] font-semibold leading-none">{result.points}</span>
-        <span className="text-[14px]">
-          {t('practice.of-100')},{' '}
-          {t(result.points >= PASSED ? 'practice.passed' : 'practice.again', { n: PASSED })}
-        </span>
-      </p>
+      <Points points={result.points} />
       <p className="my-3 text-[14px]">
         {t(`palate.${exercise}.came`, { right: result.right, of: result.of })}{' '}
         {result.byChance !== null &&

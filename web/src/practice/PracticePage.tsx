@@ -102,14 +102,18 @@ export default function PracticePage() {
             {error}
           </p>
         )}
-        <p className="mt-4">
-          <Link
-            to="/practice/palate"
-            className="inline-flex min-h-11 items-center underline underline-offset-4"
-          >
-            {t('palate.link')}
-          </Link>
-        </p>
+        <ul className="mt-4">
+          {(['palate', 'cards'] as const).map((other) => (
+            <li key={other}>
+              <Link
+                to={`/practice/${other}`}
+                className="inline-flex min-h-11 items-center underline underline-offset-4"
+              >
+                {t(`${other}.link`)}
+              </Link>
+            </li>
+          ))}
+        </ul>
         <Button look="main" big className="mt-3" disabled={busy} onClick={() => void begin()}>
           {t(busy ? 'practice.opening' : `practice.begin.${lesson}`)}
         </Button>

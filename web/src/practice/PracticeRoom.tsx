@@ -15,6 +15,7 @@ import WinnowPage from '../stations/winnow/WinnowPage.tsx';
 import { BowlHands } from './BowlHands.tsx';
 import { MillHands } from './MillHands.tsx';
 import { ScoreSheet } from './ScoreSheet.tsx';
+import { TelephoneCall } from './TelephoneCall.tsx';
 import { WinnowHands } from './WinnowHands.tsx';
 
 const PAGES = {
@@ -26,6 +27,9 @@ const PAGES = {
 
 /** How often it is asked whether the learner has ended the step, ms. */
 const ASK_EVERY = 2500;
+
+/** How often a practice in which something happens is asked about, ms. */
+const LISTEN_EVERY = 800;
 
 /** A practice’s clock as this device last heard of it. */
 interface Heard {
@@ -49,16 +53,27 @@ function practiceDoor(id: string, clock: RefObject<Heard>): Door {
 export default function PracticeRoom() {
   const { t } = useWords();
   const { practiceId = '' } = useParams();
-  const { data: practice, error } = useRead<Practice>(`/api/practices/${practiceId}`, {
+  const {
+    data: practice,
+    error,
+    mutate,
+  } = useRead<Practice>(`/api/practices/${practiceId}`, {
+    refreshInterval: (known) => (known && known.level > 2 && known.speed > 0 ? LISTEN_EVERY : 0),
     revalidateOnFocus: false,
     shouldRetryOnError: false,
   });
   if (error) return <EmptyState title={t('practice.ended')}>{t('practice.ended.text')}</EmptyState>;
   if (!practice) return <p className="p-4 text-ink-3">{t('loading')}</p>;
-  return <Room key={practice.id} practice={practice} />;
+  return (
+    <Room
+      key={practice.id}
+      practice={practice}
+      onHeard={(heard) => void mutate(heard, { revalidate: false })}
+    />
+  );
 }
 
-function Room({ practice }: { practice: Practice }) {
+function Room({ practice, onHeard }: { practice: Practice; onHeard: (heard: Practice) => void }) {
   const { request } = useDoor();
   const [speed, setSpeed] = useState(practice.speed);
   const [heardAt] = useState(() => Date.now());
@@ -74,14 +89,16 @@ function Room({ practice }: { practice: Practice }) {
   const hear = (said: Practice) => {
     clock.current = { speed: said.speed, now: said.now, at: Date.now() };
     setSpeed(said.speed);
+    onHeard(said);
   };
   const go = (to: number) =>
     void request<Practice>('POST', `${here}/clock`, { speed: to }).then(hear, () => undefined);
   const hand = (what: PracticeHand) =>
-    request<PracticeHeard>('POST', `${here}/hands`, what).then((heard) => {
+    request<PracticeHeard>('POST', `${here}/hands`, what).then(({ said, ...heard }) => {
       hear(heard);
-      return heard.said;
+      return said;
     });
+  const isTalking = practice.telephone === 'talking';
   const Page = PAGES[practice.lesson];
   return (
     <>
@@ -94,8 +111,9 @@ function Room({ practice }: { practice: Practice }) {
           isJudged={watching}
         />
       </DoorContext>
+      {!finished && <TelephoneCall state={practice.telephone} onHand={hand} />}
       {!finished && practice.lesson === 'temper' && (
-        <BowlHands onPut={(place) => hand({ act: 'put', place })} isHeld={speed === 0} />
+        <BowlHands onPut={(place) => hand({ act: 'put', place })} isHeld={speed === 0 || isTalking} />
       )}
       {!finished && practice.lesson === 'winnow' && <WinnowHands onHand={hand} />}
       {!finished && practice.lesson === 'grind' && <MillHands onHand={hand} />}
@@ -105,7 +123,10 @@ function Room({ practice }: { practice: Practice }) {
           {/* What is read in here has the same addresses as outside, and must not be taken for it. */}
           <SWRConfig value={{ provider: () => new Map() }}>
             <Inside isUnprobed={practice.lesson === 'grind'}>
-              <Page />
+              {/* Whoever talks has no hand for the screen either. */}
+              <div inert={isTalking} className={isTalking ? 'opacity-45' : ''}>
+                <Page />
+              </div>
             </Inside>
           </SWRConfig>
         </DoorContext>

@@ -1,7 +1,8 @@
 import type { PracticeScore } from '@wunsch/contract';
-import { PASSED, type MarkId } from '@wunsch/core/trainer';
+import type { MarkId } from '@wunsch/core/trainer';
 import { Panel } from '../ui/Panel.tsx';
 import { useWords, type Words } from '../words/words.tsx';
+import { Points } from './Points.tsx';
 import { Replay } from './Replay.tsx';
 import { ReplayLines } from './ReplayLines.tsx';
 
@@ -24,14 +25,7 @@ export function ScoreSheet({ score }: { score: PracticeScore }) {
   return (
     <div className="grid gap-2 p-3 sm:px-4 lg:grid-cols-[1fr_1.5fr]">
       <Panel title={t(score.finished ? 'practice.score' : 'practice.score.so-far')}>
-        <p className="flex flex-wrap items-baseline gap-x-3">
-          <span className="num text-[56px] font-semibold leading-none">{score.points}</span>
-          <span className="text-[14px]">
-            {t('practice.of-100')}
-            {score.finished &&
-              `, ${t(score.points >= PASSED ? 'practice.passed' : 'practice.again', { n: PASSED })}`}
-          </span>
-        </p>
+        <Points points={score.points} isFinal={score.finished} />
         {score.verdict && (
           <p className="mt-2 text-[14px]">{t(`practice.verdict.${score.verdict as 'good'}`)}</p>
         )}

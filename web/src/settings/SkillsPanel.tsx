@@ -41,8 +41,15 @@ export function SkillsPanel() {
   };
   const practised = (personId: string, station: Station) =>
     skills.practised
-      .filter((p) => p.personId === personId && p.lesson === station)
-      .map((p) => t('skills.practised', { level: p.level, points: p.points }))
+      .filter(
+        (p) =>
+          p.personId === personId && (p.lesson === station || (station === 'taste' && p.lesson === 'panel')),
+      )
+      .map((p) =>
+        p.lesson === 'panel'
+          ? t('skills.cards-read', { points: p.points })
+          : t('skills.practised', { level: p.level, points: p.points }),
+      )
       .join(', ');
   return (
     <Panel title={t('skills')}>

@@ -132,6 +132,20 @@ export const practice: Record<keyof typeof en, string> = {
     'Nach {min} min hatte jemand die Tür geöffnet: Auf dem Tisch kühlte sie schneller ab als zuvor.',
   'practice.accident.thermostat-sticks':
     'Nach {min} min klemmte der Thermostat und heizte weiter, bis die Tür aufging oder anders gestellt wurde.',
+  'practice.telephone.rings': 'Das Telefon klingelt.',
+  'practice.telephone.rings.text': 'Vielleicht der Laden in der Hauptstraße.',
+  'practice.telephone.talking': 'Du telefonierst.',
+  'practice.telephone.talking.text':
+    'Die Hände sind nicht frei, und der Laden hat viel zu sagen über vierzig Tafeln bis Freitag.',
+  'practice.telephone.take': 'Abheben',
+  'practice.telephone.let-ring': 'Klingeln lassen',
+  'practice.telephone.ring-back': 'Ich rufe zurück',
+  'practice.did.take-call': 'abgehoben',
+  'practice.did.end-call': 'aufgelegt',
+  'practice.accident.telephone':
+    'Nach {min} min klingelte das Telefon. Wer es klingeln lässt oder gleich sagt, dass er zurückruft, verliert nichts.',
+  'problem.on-the-telephone': 'Die Hand ist am Telefon: erst sagen, dass man zurückruft.',
+  'problem.no-call': 'Das Telefon klingelt nicht mehr.',
   'practice.replay': 'Was wirklich geschah',
   'practice.replay.aside': 'ohne das Rauschen des Thermometers',
   'practice.replay.alt':
@@ -201,6 +215,29 @@ export const practice: Record<keyof typeof en, string> = {
   'palate.taste.bitter': 'bitter',
   'palate.taste.salty': 'salzig',
   'palate.taste.water': 'klares Wasser',
+  cards: 'Karten einer Runde lesen',
+  'cards.link': 'Karten einer Runde: wer sich wiederholt, wer die Skala umdreht',
+  'cards.text':
+    'Sechs Verkoster haben vier Tafeln bewertet, jede zweimal, ohne es zu wissen. Einer, zwei oder drei davon sind so nicht zu brauchen. Finde heraus, wer und warum: Danach sieht als Erstes, wer eine Runde leitet. Niemand davon ist echt.',
+  'cards.begin': 'Karten austeilen',
+  'cards.ask': 'Wem ist zu glauben?',
+  'cards.ask.text':
+    'Gefüllt ist die erste Note einer Tafel, offen die zweite; der graue Strich ist die Mitte aller. Durchweg höher oder tiefer zu bewerten schadet nicht.',
+  'cards.taster': 'Verkoster {name}',
+  'cards.bar': 'Tafel {bar}',
+  'cards.marks.alt': 'Tafel {bar}: {first} und {second}, alle {middle}.',
+  'cards.steady': 'beständig',
+  'cards.unsteady': 'nie zweimal gleich',
+  'cards.narrow': 'alles in einer Ecke',
+  'cards.apart': 'verkehrt herum',
+  'cards.said': 'gesagt war „{said}“',
+  'cards.figures':
+    'Dieselbe Tafel noch einmal: ±{again}. Breite gegen die anderen: {width}. Übereinstimmung: {agreement}.',
+  'cards.came': '{right} von {of} richtig benannt.',
+  'cards.came.text': 'Die Auffälligen zählen so viel wie die anderen zusammen.',
+  'cards.done': 'Karten gelesen',
+  'trail.cards.read': 'hat Karten einer Runde gelesen',
+  'skills.cards-read': 'Karten einer Runde gelesen: {points} von 100',
   'trail.palate.tested': 'Lösungen blind gekostet',
   skills: 'Wer wo arbeitet',
   'skills.text':
