@@ -184,6 +184,7 @@ for (const { theme, language, width, height } of SETTINGS) {
       '/ledger/count',
       '/ledger/import',
       '/ledger/forecasts',
+      '/ledger/causes',
       '/settings',
       '/nowhere',
     ];

@@ -43,6 +43,7 @@ const ClassesPage = lazy(() => import('./classes/ClassesPage.tsx'));
 const ClassPage = lazy(() => import('./classes/ClassPage.tsx'));
 const SeatPage = lazy(() => import('./classes/SeatPage.tsx'));
 const CountPage = lazy(() => import('./ledger/stock/CountPage.tsx'));
+const CauseTablePage = lazy(() => import('./cases/CauseTablePage.tsx'));
 const ForecastsPage = lazy(() => import('./ledger/forecasts/ForecastsPage.tsx'));
 const ImportPage = lazy(() => import('./ledger/import/ImportPage.tsx'));
 const YearLetter = lazy(() => import('./ledger/yield/YearLetter.tsx'));
@@ -143,6 +144,7 @@ function useRouter(onLanguage: (language: Language) => void) {
           { path: 'ledger', element: <LedgerPage /> },
           { path: 'ledger/count', element: <CountPage /> },
           { path: 'ledger/forecasts', element: <ForecastsPage /> },
+          { path: 'ledger/causes', element: <CauseTablePage /> },
           { path: 'ledger/import', element: <ImportPage /> },
           { path: 'ledger/letter', element: <YearLetter /> },
           { path: 'settings', element: <SettingsPage /> },

@@ -1,6 +1,6 @@
 import { v7 } from 'uuid';
-import type { CaseBrief, CaseView, FaultView, Reminder } from '@wunsch/contract';
-import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import type { CaseBrief, CaseView, FaultTableView, FaultView, Reminder } from '@wunsch/contract';
+import { DATABASES, Maker, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
 
 const after = (minutes: number) =>
   new Date(Date.parse('2026-10-05T08:00:00Z') + minutes * 60_000).toISOString();
@@ -174,5 +174,50 @@ describe.each(DATABASES)('cases on %s', (kind) => {
     expect((await shop.send('GET', '/api/reminders')).body).toEqual([]);
     await put(`/api/undos/${v7()}`, { seq: done.seq });
     expect((await shop.send('GET', '/api/reminders')).body).toHaveLength(1);
+  });
+
+  test('what the odds rest on is told, changed by an owner for the workshop, and taken back', async () => {
+    const table = async () => (await shop.send('GET', '/api/fault-table')).body as FaultTableView;
+    const causeOf = async (cause: string) => (await table()).causes.find((c) => c.cause === cause)!;
+    const odds = async () =>
+      (await faults(bare, 'signs=webbing')).ranked.find((r) => r.cause === 'storeWarm')?.odds ?? 0;
+    const written = await table();
+    expect(written.causes.reduce((sum, c) => sum + c.share, written.unknownShare)).toBeCloseTo(1, 9);
+    expect([...written.causes].sort((a, b) => b.share - a.share)).toEqual(written.causes);
+    const before = await odds();
+    const said = await put(`/api/cause-estimates/${v7()}`, {
+      cause: 'storeWarm',
+      estimate: { prior: 50, signs: { bloom: 0.9, webbing: 0.5 }, clues: {} },
+    });
+    expect(said.status).toBe(201);
+    expect(await causeOf('storeWarm')).toMatchObject({
+      prior: { written: 8, own: 50 },
+      by: 'AK',
+    });
+    expect((await causeOf('storeWarm')).signs.find((s) => s.name === 'webbing')).toMatchObject({
+      written: null,
+      own: 0.5,
+    });
+    expect(await odds()).toBeGreaterThan(before + 0.2);
+    const back = await put(`/api/cause-estimates/${v7()}`, { cause: 'storeWarm', estimate: null });
+    expect(await odds()).toBeCloseTo(before, 12);
+    await put(`/api/undos/${v7()}`, { seq: back.seq });
+    expect((await causeOf('storeWarm')).prior.own).toBe(50);
+    await put(`/api/undos/${v7()}`, { seq: said.seq });
+    expect(await table()).toEqual(written);
+    for (const estimate of [
+      { prior: 0, signs: { bloom: 0.9 }, clues: {} },
+      { prior: 5, signs: {}, clues: {} },
+      { prior: 5, signs: { bloom: 1 }, clues: {} },
+      { prior: 5, signs: { loud: 0.5 }, clues: {} },
+    ])
+      expect((await put(`/api/cause-estimates/${v7()}`, { cause: 'storeWarm', estimate })).status).toBe(422);
+    const tam = await signIn(shop, 'Tam', 'third password');
+    const theirs = await put(
+      `/api/cause-estimates/${v7()}`,
+      { cause: 'storeWarm', estimate: null },
+      { cookie: tam },
+    );
+    expect(theirs.status).toBe(403);
   });
 });

@@ -1,25 +1,21 @@
-import { and, eq, isNotNull } from 'drizzle-orm';
-import { CaseClose, CaseUpdate, type FaultView } from '@wunsch/contract';
+import type { FaultView } from '@wunsch/contract';
 import {
   ASKED_ONLY,
   CLUES,
   cluesOf,
   findingsOf,
-  learnTable,
   nextQuestion,
   rankCauses,
   settledBy,
   type Clue,
-  type ClosedCase,
   type FaultTable,
   type Finding,
   type Sign,
 } from '@wunsch/core/faults';
-import type { Db } from '../db/database.ts';
-import { faultCase } from '../db/schema/index.ts';
 import type { Store } from '../store/store.ts';
 import { batchView } from '../views/batchView.ts';
 import { faultRecord } from './faultRecord.ts';
+import { tableOf } from './faultTable.ts';
 
 /** Causes that are told of beside each other. */
 const TOLD = 6;
@@ -43,21 +39,6 @@ const ASKABLE: ReadonlySet<Clue> = new Set<Clue>([
   'softFat',
   'waterIn',
 ]);
-
-/** Closed cases of the workshop that name a cause. */
-export async function closedCases(db: Db): Promise<ClosedCase[]> {
-  const rows = await db
-    .select({ facts: faultCase.facts, closing: faultCase.closing })
-    .from(faultCase)
-    .where(and(eq(faultCase.voided, false), isNotNull(faultCase.closing)));
-  return rows.flatMap(({ facts, closing }) => {
-    const known = CaseUpdate.safeParse(facts);
-    const closed = CaseClose.safeParse(closing);
-    if (!known.success || !closed.success || closed.data.cause === null || known.data.signs.length === 0)
-      return [];
-    return [{ cause: closed.data.cause, signs: known.data.signs, clues: closed.data.clues }];
-  });
-}
 
 /** What the record and the answers say of a fault; ranks nothing while no sign is named. */
 export function judgeFault(
@@ -94,10 +75,10 @@ export async function faultsOf(
   batchId: string | null,
   seen: { signs: readonly Sign[]; clues: Partial<Record<Clue, boolean>>; code?: string },
 ): Promise<FaultView> {
-  const closed = await closedCases(store.db);
+  const { table, closed } = await tableOf(store.db);
   const findings =
     batchId === null
       ? []
       : findingsOf(await faultRecord(store.db, await batchView(store, batchId, Date.now()), seen.code));
-  return judgeFault(findings, seen, learnTable(closed), closed.length);
+  return judgeFault(findings, seen, table, closed.length);
 }

@@ -1,10 +1,10 @@
 import { and, eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { CaseClose, CaseOpen, CaseUpdate, ReminderPut } from '@wunsch/contract';
+import { CaseClose, CaseOpen, CaseUpdate, CauseEstimatePut, ReminderPut } from '@wunsch/contract';
 import { requireMatch } from '../access/match.ts';
-import { handler, lineOf, MAKERS, TASTERS, withMatch, type Handler } from '../commands/command.ts';
+import { handler, lineOf, MAKERS, OWNERS, TASTERS, withMatch, type Handler } from '../commands/command.ts';
 import type { Db } from '../db/database.ts';
-import { batch, faultCase, reminder } from '../db/schema/index.ts';
+import { batch, causeEstimate, faultCase, reminder } from '../db/schema/index.ts';
 import { notFound, Problem } from '../http/problem.ts';
 
 /** A case as it is journalled: one that came in by a bar's public page says so. */
@@ -161,5 +161,36 @@ export const reminderDone = handler({
   },
 });
 
+/** What the workshop thinks of a cause instead of what is written. */
+export const causeEstimated = handler({
+  kind: 'cause.estimate',
+  version: 1,
+  put: {
+    path: '/api/cause-estimates/:id',
+    summary:
+      'Say how common a cause of faults is here and how it shows, or go back to what is written (null)',
+    tag: 'cases',
+  },
+  body: CauseEstimatePut,
+  roles: OWNERS,
+  creates: true,
+  touches: ['cases'],
+  line: lineOf('cause'),
+  keepsRead: true,
+  async apply({ tx, target, seq, body, at, by }) {
+    await tx.insert(causeEstimate).values({ id: target, seq, ...body, at, by });
+  },
+  async undo({ tx }, { target }) {
+    await tx.update(causeEstimate).set({ voided: true }).where(eq(causeEstimate.id, target));
+  },
+});
+
 /** Kinds of entries about faults, complaints and what is learned from them. */
-export const caseHandlers: readonly Handler[] = [caseOpen, caseUpdate, caseClose, reminderSet, reminderDone];
+export const caseHandlers: readonly Handler[] = [
+  caseOpen,
+  caseUpdate,
+  caseClose,
+  reminderSet,
+  reminderDone,
+  causeEstimated,
+];

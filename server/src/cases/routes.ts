@@ -1,10 +1,11 @@
 import { z } from 'zod';
-import { CaseBrief, CaseView, FaultView, Id, Reminder } from '@wunsch/contract';
+import { CaseBrief, CaseView, FaultTableView, FaultView, Id, Reminder } from '@wunsch/contract';
 import { CLUES, SIGNS, type Clue } from '@wunsch/core/faults';
 import { IdParams } from '../http/entries.ts';
 import type { App } from '../http/types.ts';
 import { caseView, loadCases, loadReminders } from './cases.ts';
 import { faultsOf } from './faults.ts';
+import { faultTableView } from './faultTable.ts';
 
 /** Names with commas between, each one of a list; empty for none. */
 const namesOf = <T extends string>(names: readonly [T, ...T[]]) =>
@@ -66,6 +67,18 @@ export function caseRoutes(app: App): void {
     },
     (request) =>
       faultsOf(request.store, null, { signs: request.query.signs, clues: answersOf(request.query) }),
+  );
+  app.get(
+    '/api/fault-table',
+    {
+      schema: {
+        tags,
+        summary:
+          'What the odds of causes rest on: as written, as the workshop said, and as its closed cases moved it',
+        response: { 200: FaultTableView },
+      },
+    },
+    (request) => faultTableView(request.store.db),
   );
   app.get(
     '/api/cases',

@@ -1,3 +1,4 @@
+import { Link } from 'react-router';
 import type { FaultView } from '@wunsch/contract';
 import type { Clue } from '@wunsch/core/faults';
 import { Button } from '../ui/Button.tsx';
@@ -140,7 +141,12 @@ export function Causes({
               <CauseRow key={r.cause ?? 'none'} ranked={r} first={k === 0} view={view} answers={answers} />
             ))}
           </ol>
-          <p className="mt-2 text-[12.5px] text-ink-3">{t('fault.rests', { n: view.learnedFrom })}</p>
+          <p className="mt-2 text-[12.5px] text-ink-3">
+            {t('fault.rests', { n: view.learnedFrom })}{' '}
+            <Link to="/ledger/causes" className="underline underline-offset-4">
+              {t('causes.link')}
+            </Link>
+          </p>
         </>
       )}
     </Panel>

@@ -3,8 +3,7 @@ import type { CaseView } from '@wunsch/contract';
 import { CAUSES, cluesOf, FAULT_TABLE, type CauseId, type Clue } from '@wunsch/core/faults';
 import { newId } from '../shell/entry.ts';
 import { useEntryHere } from '../shell/useEntryHere.ts';
-import { Button } from '../ui/Button.tsx';
-import { Dialog } from '../ui/Dialog.tsx';
+import { FormDialog } from '../ui/FormDialog.tsx';
 import { Choice, SelectField, TextArea } from '../ui/Field.tsx';
 import { useWords } from '../words/words.tsx';
 import { causeName } from './Causes.tsx';
@@ -53,65 +52,59 @@ export function CloseDialog({
       label: t('done.case.closed'),
       batchId: view.batchId,
       undo: true,
-    }).then(onClose, () => undefined);
+    });
   return (
-    <Dialog open onClose={onClose} title={t('case.close.title', { n: view.number })}>
-      <form
-        className="grid gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          void close();
+    <FormDialog
+      title={t('case.close.title', { n: view.number })}
+      submit={t('case.close.do')}
+      onSubmit={close}
+      onClose={onClose}
+    >
+      <SelectField
+        label={t('case.close.cause')}
+        value={cause}
+        onChange={(e) => {
+          setCause(e.target.value as CauseId | '');
+          setTyped(null);
         }}
       >
-        <SelectField
-          label={t('case.close.cause')}
-          value={cause}
-          onChange={(e) => {
-            setCause(e.target.value as CauseId | '');
-            setTyped(null);
-          }}
-        >
-          {[...ranked, ...CAUSES.filter((c) => !ranked.includes(c))].map((c) => (
-            <option key={c} value={c}>
-              {causeName(c, t)}
-            </option>
-          ))}
-          <option value="">{t('case.close.unknown')}</option>
-        </SelectField>
-        <TextArea
-          label={t('case.close.action')}
-          value={action}
-          onChange={(e) => setAction(e.target.value)}
-          maxLength={2000}
-        />
-        {station && (
-          <>
-            <TextArea
-              label={t('case.close.reminder', { station: t(`station.${station}`) })}
-              value={text}
-              onChange={(e) => setTyped(e.target.value)}
-              maxLength={400}
+        {[...ranked, ...CAUSES.filter((c) => !ranked.includes(c))].map((c) => (
+          <option key={c} value={c}>
+            {causeName(c, t)}
+          </option>
+        ))}
+        <option value="">{t('case.close.unknown')}</option>
+      </SelectField>
+      <TextArea
+        label={t('case.close.action')}
+        value={action}
+        onChange={(e) => setAction(e.target.value)}
+        maxLength={2000}
+      />
+      {station && (
+        <>
+          <TextArea
+            label={t('case.close.reminder', { station: t(`station.${station}`) })}
+            value={text}
+            onChange={(e) => setTyped(e.target.value)}
+            maxLength={400}
+          />
+          <div>
+            <p className="mb-1 text-[12.5px] font-medium text-ink-2">{t('case.close.for')}</p>
+            <Choice
+              label={t('case.close.for')}
+              value={reminds}
+              onChange={setReminds}
+              options={[
+                ...(view.lotId ? [{ value: 'lot' as const, label: t('case.close.for.lot') }] : []),
+                ...(view.recipeId ? [{ value: 'recipe' as const, label: t('case.close.for.recipe') }] : []),
+                { value: 'all', label: t('case.close.for.all') },
+                { value: 'no', label: t('case.close.for.none') },
+              ]}
             />
-            <div>
-              <p className="mb-1 text-[12.5px] font-medium text-ink-2">{t('case.close.for')}</p>
-              <Choice
-                label={t('case.close.for')}
-                value={reminds}
-                onChange={setReminds}
-                options={[
-                  ...(view.lotId ? [{ value: 'lot' as const, label: t('case.close.for.lot') }] : []),
-                  ...(view.recipeId ? [{ value: 'recipe' as const, label: t('case.close.for.recipe') }] : []),
-                  { value: 'all', label: t('case.close.for.all') },
-                  { value: 'no', label: t('case.close.for.none') },
-                ]}
-              />
-            </div>
-          </>
-        )}
-        <Button type="submit" look="main" big>
-          {t('case.close.do')}
-        </Button>
-      </form>
-    </Dialog>
+          </div>
+        </>
+      )}
+    </FormDialog>
   );
 }

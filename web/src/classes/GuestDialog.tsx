@@ -4,7 +4,7 @@ import { newId } from '../shell/entry.ts';
 import { useEntryHere } from '../shell/useEntryHere.ts';
 import { AllergenBoxes } from '../stations/AllergenBoxes.tsx';
 import { Button } from '../ui/Button.tsx';
-import { Dialog } from '../ui/Dialog.tsx';
+import { FormDialog } from '../ui/FormDialog.tsx';
 import { TextField } from '../ui/Field.tsx';
 import { useWords } from '../words/words.tsx';
 import { newGuestCode } from './classNames.ts';
@@ -45,53 +45,43 @@ export function GuestDialog({
         label: t('class.done.guest', { name: known.name }),
         undo: true,
       });
-    onClose();
   };
   return (
-    <Dialog
-      open
-      onClose={onClose}
+    <FormDialog
       title={guest ? t('class.guest.of', { name: guest.name }) : t('class.guest.add')}
+      submit={t(guest ? 'class.save' : 'class.guest.add')}
+      isReady={name.trim() !== ''}
+      onSubmit={() => save()}
+      also={({ busy, run }) =>
+        guest && (
+          <Button
+            look={guest.state === 'coming' ? 'danger' : 'plain'}
+            big
+            disabled={busy}
+            onClick={() => run(() => save(guest.state === 'coming' ? 'not-coming' : 'coming'))}
+          >
+            {t(guest.state === 'coming' ? 'class.guest.not-coming' : 'class.guest.coming')}
+          </Button>
+        )
+      }
+      onClose={onClose}
       wide
     >
-      <form
-        className="grid gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          void save().catch(() => undefined);
-        }}
-      >
-        <TextField
-          label={t('class.guest.name')}
-          value={name}
-          onChange={(e) => setName(e.target.value)}
-          maxLength={120}
-        />
-        <AllergenBoxes legend={t('class.guest.allergies')} value={allergies} onChange={setAllergies} />
-        <TextField
-          label={t('class.guest.avoid')}
-          value={avoid}
-          onChange={(e) => setAvoid(e.target.value)}
-          maxLength={300}
-        />
-        <TasteChoice of={{ ...of, flavours: of.offers }} value={taste} onChange={setTaste} />
-        <p className="text-[12.5px] text-ink-3">{t('class.allergy.caution')}</p>
-        <div className="flex flex-wrap gap-2">
-          <Button type="submit" look="main" disabled={!name.trim()}>
-            {t(guest ? 'class.save' : 'class.guest.add')}
-          </Button>
-          {guest && (
-            <Button
-              look={guest.state === 'coming' ? 'danger' : 'plain'}
-              onClick={() =>
-                void save(guest.state === 'coming' ? 'not-coming' : 'coming').catch(() => undefined)
-              }
-            >
-              {t(guest.state === 'coming' ? 'class.guest.not-coming' : 'class.guest.coming')}
-            </Button>
-          )}
-        </div>
-      </form>
-    </Dialog>
+      <TextField
+        label={t('class.guest.name')}
+        value={name}
+        onChange={(e) => setName(e.target.value)}
+        maxLength={120}
+      />
+      <AllergenBoxes legend={t('class.guest.allergies')} value={allergies} onChange={setAllergies} />
+      <TextField
+        label={t('class.guest.avoid')}
+        value={avoid}
+        onChange={(e) => setAvoid(e.target.value)}
+        maxLength={300}
+      />
+      <TasteChoice of={{ ...of, flavours: of.offers }} value={taste} onChange={setTaste} />
+      <p className="text-[12.5px] text-ink-3">{t('class.allergy.caution')}</p>
+    </FormDialog>
   );
 }

@@ -2,8 +2,7 @@ import { useState } from 'react';
 import type { ClassHold, ClassView } from '@wunsch/contract';
 import { newId } from '../shell/entry.ts';
 import { useEntryHere } from '../shell/useEntryHere.ts';
-import { Button } from '../ui/Button.tsx';
-import { Dialog } from '../ui/Dialog.tsx';
+import { FormDialog } from '../ui/FormDialog.tsx';
 import { TextArea } from '../ui/Field.tsx';
 import { QuantityField } from '../ui/QuantityField.tsx';
 import { useWords } from '../words/words.tsx';
@@ -38,62 +37,46 @@ export function HoldDialog({ of, onClose }: { of: ClassView; onClose: () => void
       label: t('class.done.held', { title: of.title }),
       undo: true,
     });
-    onClose();
   };
   return (
-    <Dialog open onClose={onClose} title={t('class.hold')} wide>
-      <form
-        className="grid gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          void save().catch(() => undefined);
-        }}
-      >
-        <p className="text-[13.5px] text-ink-2">{t('class.hold.text')}</p>
-        <fieldset>
-          <legend className="mb-1 text-[13px] font-medium text-ink-2">{t('class.hold.came')}</legend>
-          <div className="flex flex-wrap gap-2">
-            {coming.map((g) => (
-              <label key={g.id} className="flex min-h-11 items-center gap-2 rounded border border-edge px-3">
-                <input
-                  type="checkbox"
-                  checked={came.includes(g.id)}
-                  onChange={(e) =>
-                    setCame(e.target.checked ? [...came, g.id] : came.filter((x) => x !== g.id))
-                  }
-                  className="size-5 accent-(--violet-text)"
-                />
-                {g.name}
-              </label>
-            ))}
-          </div>
-        </fieldset>
-        {used.length === 0 ? (
-          <p className="text-[13.5px] text-ink-2">{t('class.hold.none')}</p>
-        ) : (
-          <div className="grid gap-3 sm:grid-cols-2">
-            {used.map((u, k) => (
-              <QuantityField
-                key={u.parcelId}
-                label={`${t('class.hold.used')}: ${stuffName(u.name, words)}`}
-                dimension="mass"
-                value={u.massMg}
-                onChange={(massMg) => setUsed(used.map((x, i) => (i === k ? { ...x, massMg } : x)))}
-                min={1}
-                max={u.onHandMg ?? undefined}
-                hint={
-                  u.onHandMg === null ? undefined : t('class.needs.here', { mass: words.mass(u.onHandMg) })
-                }
-                optional
+    <FormDialog title={t('class.hold')} submit={t('class.hold.close')} onSubmit={save} onClose={onClose} wide>
+      <p className="text-[13.5px] text-ink-2">{t('class.hold.text')}</p>
+      <fieldset>
+        <legend className="mb-1 text-[13px] font-medium text-ink-2">{t('class.hold.came')}</legend>
+        <div className="flex flex-wrap gap-2">
+          {coming.map((g) => (
+            <label key={g.id} className="flex min-h-11 items-center gap-2 rounded border border-edge px-3">
+              <input
+                type="checkbox"
+                checked={came.includes(g.id)}
+                onChange={(e) => setCame(e.target.checked ? [...came, g.id] : came.filter((x) => x !== g.id))}
+                className="size-5 accent-(--violet-text)"
               />
-            ))}
-          </div>
-        )}
-        <TextArea label={t('class.note')} value={note} onChange={(e) => setNote(e.target.value)} />
-        <Button type="submit" look="main" className="justify-self-start">
-          {t('class.hold.close')}
-        </Button>
-      </form>
-    </Dialog>
+              {g.name}
+            </label>
+          ))}
+        </div>
+      </fieldset>
+      {used.length === 0 ? (
+        <p className="text-[13.5px] text-ink-2">{t('class.hold.none')}</p>
+      ) : (
+        <div className="grid gap-3 sm:grid-cols-2">
+          {used.map((u, k) => (
+            <QuantityField
+              key={u.parcelId}
+              label={`${t('class.hold.used')}: ${stuffName(u.name, words)}`}
+              dimension="mass"
+              value={u.massMg}
+              onChange={(massMg) => setUsed(used.map((x, i) => (i === k ? { ...x, massMg } : x)))}
+              min={1}
+              max={u.onHandMg ?? undefined}
+              hint={u.onHandMg === null ? undefined : t('class.needs.here', { mass: words.mass(u.onHandMg) })}
+              optional
+            />
+          ))}
+        </div>
+      )}
+      <TextArea label={t('class.note')} value={note} onChange={(e) => setNote(e.target.value)} />
+    </FormDialog>
   );
 }

@@ -2,8 +2,7 @@ import { useState } from 'react';
 import type { PlanRoomView } from '@wunsch/contract';
 import { newId } from '../shell/entry.ts';
 import { useEntryHere } from '../shell/useEntryHere.ts';
-import { Button } from '../ui/Button.tsx';
-import { Dialog } from '../ui/Dialog.tsx';
+import { FormDialog } from '../ui/FormDialog.tsx';
 import { SelectField, TextField } from '../ui/Field.tsx';
 import { useWords } from '../words/words.tsx';
 
@@ -18,65 +17,59 @@ export function AbsenceDialog({ room, onClose }: { room: PlanRoomView; onClose: 
   const [reason, setReason] = useState('');
   const isReady = from !== '' && to !== '' && to > from;
   return (
-    <Dialog open onClose={onClose} title={t('plan.absence.new')}>
-      <form
-        className="grid gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          if (!isReady) return;
-          void send({
-            path: `/api/absences/${id}`,
-            body: {
-              who: who || null,
-              from: new Date(from).toISOString(),
-              to: new Date(to).toISOString(),
-              reason,
-            },
-            label: t('done.plan.absence'),
-            undo: true,
-          }).then(onClose, () => undefined);
-        }}
-      >
-        <SelectField label={t('plan.absence.who')} value={who} onChange={(e) => setWho(e.target.value)}>
-          {room.people.map((p) => (
-            <option key={p.id} value={p.id}>
-              {p.name}
-            </option>
-          ))}
-          {room.machines.map((m) => (
-            <option key={m.id} value={m.id}>
-              {m.name}
-            </option>
-          ))}
-          <option value="">{t('plan.everyone')}</option>
-        </SelectField>
-        <div className="grid gap-3 sm:grid-cols-2">
-          <TextField
-            label={t('plan.absence.from')}
-            type="datetime-local"
-            value={from}
-            onChange={(e) => setFrom(e.target.value)}
-          />
-          <TextField
-            label={t('plan.absence.to')}
-            type="datetime-local"
-            value={to}
-            onChange={(e) => setTo(e.target.value)}
-            error={from && to && to <= from ? t('plan.absence.wrong') : null}
-          />
-        </div>
+    <FormDialog
+      title={t('plan.absence.new')}
+      submit={t('plan.absence.keep')}
+      isReady={isReady}
+      onSubmit={() =>
+        send({
+          path: `/api/absences/${id}`,
+          body: {
+            who: who || null,
+            from: new Date(from).toISOString(),
+            to: new Date(to).toISOString(),
+            reason,
+          },
+          label: t('done.plan.absence'),
+          undo: true,
+        })
+      }
+      onClose={onClose}
+    >
+      <SelectField label={t('plan.absence.who')} value={who} onChange={(e) => setWho(e.target.value)}>
+        {room.people.map((p) => (
+          <option key={p.id} value={p.id}>
+            {p.name}
+          </option>
+        ))}
+        {room.machines.map((m) => (
+          <option key={m.id} value={m.id}>
+            {m.name}
+          </option>
+        ))}
+        <option value="">{t('plan.everyone')}</option>
+      </SelectField>
+      <div className="grid gap-3 sm:grid-cols-2">
         <TextField
-          label={t('plan.absence.reason')}
-          value={reason}
-          onChange={(e) => setReason(e.target.value)}
-          maxLength={120}
+          label={t('plan.absence.from')}
+          type="datetime-local"
+          value={from}
+          onChange={(e) => setFrom(e.target.value)}
         />
-        <div>
-          <Button type="submit" look="main" disabled={!isReady}>
-            {t('plan.absence.keep')}
-          </Button>
-        </div>
-      </form>
-    </Dialog>
+        <TextField
+          label={t('plan.absence.to')}
+          type="datetime-local"
+          value={to}
+          onChange={(e) => setTo(e.target.value)}
+          error={from && to && to <= from ? t('plan.absence.wrong') : null}
+        />
+      </div>
+      <TextField
+        label={t('plan.absence.reason')}
+        value={reason}
+        onChange={(e) => setReason(e.target.value)}
+        maxLength={120}
+      />
+    </FormDialog>
   );
 }

@@ -3,7 +3,7 @@ import type { PlanRoomView } from '@wunsch/contract';
 import { newId } from '../shell/entry.ts';
 import { useEntryHere } from '../shell/useEntryHere.ts';
 import { Button } from '../ui/Button.tsx';
-import { Dialog } from '../ui/Dialog.tsx';
+import { FormDialog } from '../ui/FormDialog.tsx';
 import { SelectField } from '../ui/Field.tsx';
 import { QuantityField } from '../ui/QuantityField.tsx';
 import { useWords } from '../words/words.tsx';
@@ -25,63 +25,59 @@ export function AimDialog({
   const [most, setMost] = useState<number | null>(aim?.aim ?? 60);
   const isReady = recipeId !== '' && floor !== null && most !== null && most >= floor;
   const save = (of: { floor: number; aim: number }) =>
-    void send({
+    send({
       path: `/api/stock-aims/${aim?.id ?? newId()}`,
       body: { recipeId, lotId: aim?.lotId ?? null, ...of },
       ...(aim && { ifMatch: aim.version }),
       label: t('done.plan.aim'),
       undo: true,
-    }).then(onClose, () => undefined);
+    });
   return (
-    <Dialog open onClose={onClose} title={t('plan.aims')} description={t('plan.aims.text')}>
-      <form
-        className="grid gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          if (isReady) save({ floor, aim: most });
-        }}
-      >
-        <SelectField label={t('plan.recipe')} value={recipeId} onChange={(e) => setRecipeId(e.target.value)}>
-          {room.recipes.map((r) => (
-            <option key={r.id} value={r.id}>
-              {r.name}
-            </option>
-          ))}
-        </SelectField>
-        <div className="grid gap-3 sm:grid-cols-2">
-          <QuantityField
-            label={t('plan.aim.floor')}
-            dimension="count"
-            value={floor}
-            onChange={setFloor}
-            min={0}
-            max={100_000}
-          />
-          <QuantityField
-            label={t('plan.aim.aim')}
-            dimension="count"
-            value={most}
-            onChange={setMost}
-            min={0}
-            max={100_000}
-          />
-        </div>
-        {floor !== null && most !== null && most < floor && (
-          <p role="alert" className="text-[13px] text-bad">
-            {t('plan.aim.wrong')}
-          </p>
-        )}
-        <div className="flex gap-2">
-          <Button type="submit" look="main" disabled={!isReady}>
-            {t('plan.aim.keep')}
+    <FormDialog
+      title={t('plan.aims')}
+      description={t('plan.aims.text')}
+      submit={t('plan.aim.keep')}
+      isReady={isReady}
+      onSubmit={() => save({ floor: floor!, aim: most! })}
+      also={({ busy, run }) =>
+        aim && (
+          <Button look="danger" big disabled={busy} onClick={() => run(() => save({ floor: 0, aim: 0 }))}>
+            {t('plan.aim.end')}
           </Button>
-          {aim && (
-            <Button look="danger" onClick={() => save({ floor: 0, aim: 0 })}>
-              {t('plan.aim.end')}
-            </Button>
-          )}
-        </div>
-      </form>
-    </Dialog>
+        )
+      }
+      onClose={onClose}
+    >
+      <SelectField label={t('plan.recipe')} value={recipeId} onChange={(e) => setRecipeId(e.target.value)}>
+        {room.recipes.map((r) => (
+          <option key={r.id} value={r.id}>
+            {r.name}
+          </option>
+        ))}
+      </SelectField>
+      <div className="grid gap-3 sm:grid-cols-2">
+        <QuantityField
+          label={t('plan.aim.floor')}
+          dimension="count"
+          value={floor}
+          onChange={setFloor}
+          min={0}
+          max={100_000}
+        />
+        <QuantityField
+          label={t('plan.aim.aim')}
+          dimension="count"
+          value={most}
+          onChange={setMost}
+          min={0}
+          max={100_000}
+        />
+      </div>
+      {floor !== null && most !== null && most < floor && (
+        <p role="alert" className="text-[13px] text-bad">
+          {t('plan.aim.wrong')}
+        </p>
+      )}
+    </FormDialog>
   );
 }

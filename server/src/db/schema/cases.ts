@@ -37,6 +37,18 @@ export const reminder = pgTable('reminder', {
   voided: boolean().notNull().default(false),
 });
 
+/** What the workshop thinks of causes instead of what is written: the last of a cause that was not taken back counts. */
+export const causeEstimate = pgTable('cause_estimate', {
+  id: uuid().primaryKey(),
+  seq: integer().notNull(),
+  cause: text().notNull(),
+  /** Null where it is as written again. */
+  estimate: jsonb(),
+  at: instant().notNull(),
+  by: text().notNull(),
+  voided: boolean().notNull().default(false),
+});
+
 /** Recipes and batches whose bars have, or have not, a page for anyone. */
 export const publicPage = pgTable('public_page', {
   /** The recipe’s or the batch’s id. */

@@ -7,7 +7,7 @@ import { newId } from '../../shell/entry.ts';
 import { useMayTaste } from '../../shell/session.tsx';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Dialog } from '../../ui/Dialog.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
 import { TextField } from '../../ui/Field.tsx';
 import { useWords } from '../../words/words.tsx';
 
@@ -86,39 +86,33 @@ export function KeptLooks({ table }: { table: TableLook['table'] }) {
 }
 
 function KeepDialog({ table, query, onClose }: TableLookOf) {
-  const { t, explain } = useWords();
+  const { t } = useWords();
   const send = useEntryHere();
   const [name, setName] = useState('');
-  const [error, setError] = useState<string | null>(null);
   const keep = () =>
     send({
       path: `/api/table-looks/${newId()}`,
       body: { table, name: name.trim(), query },
       label: t('done.look-kept', { name: name.trim() }),
       undo: true,
-    }).then(onClose, (failure: unknown) => setError(explain(failure)));
+    });
   return (
-    <Dialog open onClose={onClose} title={t('looks.keep')} description={t('looks.keep.text')}>
-      <form
-        className="grid gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          if (name.trim()) void keep();
-        }}
-      >
-        <TextField
-          label={t('looks.name')}
-          value={name}
-          onChange={(e) => setName(e.target.value)}
-          maxLength={60}
-          error={error}
-          required
-        />
-        <Button type="submit" look="main" big disabled={!name.trim()}>
-          {t('looks.keep.do')}
-        </Button>
-      </form>
-    </Dialog>
+    <FormDialog
+      title={t('looks.keep')}
+      description={t('looks.keep.text')}
+      submit={t('looks.keep.do')}
+      isReady={name.trim() !== ''}
+      onSubmit={keep}
+      onClose={onClose}
+    >
+      <TextField
+        label={t('looks.name')}
+        value={name}
+        onChange={(e) => setName(e.target.value)}
+        maxLength={60}
+        required
+      />
+    </FormDialog>
   );
 }
 

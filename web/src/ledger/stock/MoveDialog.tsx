@@ -2,8 +2,7 @@ import { useId, useState } from 'react';
 import type { StockItem } from '@wunsch/contract';
 import { newId } from '../../shell/entry.ts';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
-import { Button } from '../../ui/Button.tsx';
-import { Dialog } from '../../ui/Dialog.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
 import { TextField } from '../../ui/Field.tsx';
 import { useWords } from '../../words/words.tsx';
 import { allOf, AmountField, isNamed, type Amount } from './AmountField.tsx';
@@ -30,7 +29,6 @@ export function MoveDialog({
   const mayPart = single !== null && !['ingredient', 'packaging'].includes(single.material);
   const there = { count: single?.count ?? null, massMg: single?.remainingMg ?? 0 };
   const [amount, setAmount] = useState<Amount>(allOf(there));
-  const [error, setError] = useState<string | null>(null);
   const whole = allOf(there);
   const isPart = mayPart && (amount.count !== whole.count || amount.massMg !== whole.massMg);
   const isReady = place.trim() !== '' && (!mayPart || isNamed(there, amount));
@@ -50,52 +48,36 @@ export function MoveDialog({
       label: t('done.move', { n: items.length, place: place.trim() }),
       batchId: single?.batchId ?? null,
       undo: true,
-    }).then(
-      () => {
-        onDone();
-        onClose();
-      },
-      (failure: unknown) => setError(words.explain(failure)),
-    );
+    }).then(onDone);
   return (
-    <Dialog
-      open
-      onClose={onClose}
+    <FormDialog
       title={t('stock.move.title')}
       description={
         single
           ? `${originOf(single)} ${calledOf(single, words) || words.word('material', single.material)}`.trim()
           : t('stock.chosen', { n: items.length })
       }
+      submit={t('stock.move')}
+      isReady={isReady}
+      onSubmit={go}
+      onClose={onClose}
     >
-      <form
-        className="grid gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          if (isReady) void go();
-        }}
-      >
-        <TextField
-          label={t('stock.to')}
-          value={place}
-          onChange={(e) => setPlace(e.target.value)}
-          maxLength={80}
-          list={known}
-          error={error}
-          required
-        />
-        <datalist id={known}>
-          {places.filter(Boolean).map((p) => (
-            <option key={p} value={p} />
-          ))}
-        </datalist>
-        {mayPart && (
-          <AmountField there={there} value={amount} onChange={setAmount} hint={t('stock.part.hint')} />
-        )}
-        <Button type="submit" look="main" big disabled={!isReady}>
-          {t('stock.move')}
-        </Button>
-      </form>
-    </Dialog>
+      <TextField
+        label={t('stock.to')}
+        value={place}
+        onChange={(e) => setPlace(e.target.value)}
+        maxLength={80}
+        list={known}
+        required
+      />
+      <datalist id={known}>
+        {places.filter(Boolean).map((p) => (
+          <option key={p} value={p} />
+        ))}
+      </datalist>
+      {mayPart && (
+        <AmountField there={there} value={amount} onChange={setAmount} hint={t('stock.part.hint')} />
+      )}
+    </FormDialog>
   );
 }

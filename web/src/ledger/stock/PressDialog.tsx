@@ -4,8 +4,7 @@ import { pressYield, readPressing, USUAL_CAKE_FAT } from '@wunsch/core/grind';
 import { DEFAULT_NIB_FAT } from '@wunsch/core/recipe';
 import { newId } from '../../shell/entry.ts';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
-import { Button } from '../../ui/Button.tsx';
-import { Dialog } from '../../ui/Dialog.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
 import { calledOf, originOf } from './names.ts';
@@ -36,7 +35,6 @@ export function PressDialog({
   const [fat, setFat] = useState<number | null>(DEFAULT_NIB_FAT);
   const [butterMg, setButterMg] = useState<number | null>(null);
   const [cakeMg, setCakeMg] = useState<number | null>(null);
-  const [error, setError] = useState<string | null>(null);
   const expected =
     massMg !== null && fat !== null && fat > USUAL_CAKE_FAT
       ? pressYield({ liquorMg: massMg, liquorFat: fat, cakeFat: USUAL_CAKE_FAT })
@@ -60,78 +58,63 @@ export function PressDialog({
       label: t('done.press', { butter: words.mass(butterMg!), cake: words.mass(cakeMg!) }),
       batchId: item.batchId,
       undo: true,
-    }).then(
-      () => {
-        onDone();
-        onClose();
-      },
-      (failure: unknown) => setError(words.explain(failure)),
-    );
+    }).then(onDone);
   return (
-    <Dialog
-      open
-      onClose={onClose}
+    <FormDialog
       title={`${t('press')}: ${`${originOf(item)} ${calledOf(item, words)}`.trim()}`}
       description={t('press.text')}
+      submit={t('press.do')}
+      isReady={read?.ok ?? false}
+      onSubmit={go}
+      onClose={onClose}
     >
-      <form
-        className="grid gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          if (read?.ok) void go();
-        }}
-      >
-        <div className="grid gap-3 sm:grid-cols-2">
-          <QuantityField
-            label={t('press.in')}
-            dimension="mass"
-            value={massMg}
-            onChange={setMassMg}
-            min={1}
-            max={item.remainingMg}
-          />
-          <QuantityField
-            label={t('press.fat')}
-            dimension="percent"
-            value={fat}
-            onChange={setFat}
-            min={30}
-            max={65}
-          />
-          <QuantityField
-            label={t('press.butter')}
-            dimension="mass"
-            value={butterMg}
-            onChange={setButterMg}
-            min={1}
-            autoFocus
-            hint={
-              expected
-                ? t('press.expect', { mass: words.mass(expected.butterMg), percent: USUAL_CAKE_FAT })
-                : undefined
-            }
-          />
-          <QuantityField
-            label={t('press.cake')}
-            dimension="mass"
-            value={cakeMg}
-            onChange={setCakeMg}
-            min={1}
-            error={error ?? (read && !read.ok ? t('press.cannot') : null)}
-          />
-        </div>
-        <p role="status" className="min-h-6 text-[14px]">
-          {read?.ok &&
-            t('press.reads', {
-              percent: words.number(read.cakeFat, 1),
-              recovered: words.number(100 * read.recovered, 0),
-              lost: words.mass(read.lostMg),
-            })}
-        </p>
-        <Button type="submit" look="main" big disabled={!read?.ok}>
-          {t('press.do')}
-        </Button>
-      </form>
-    </Dialog>
+      <div className="grid gap-3 sm:grid-cols-2">
+        <QuantityField
+          label={t('press.in')}
+          dimension="mass"
+          value={massMg}
+          onChange={setMassMg}
+          min={1}
+          max={item.remainingMg}
+        />
+        <QuantityField
+          label={t('press.fat')}
+          dimension="percent"
+          value={fat}
+          onChange={setFat}
+          min={30}
+          max={65}
+        />
+        <QuantityField
+          label={t('press.butter')}
+          dimension="mass"
+          value={butterMg}
+          onChange={setButterMg}
+          min={1}
+          autoFocus
+          hint={
+            expected
+              ? t('press.expect', { mass: words.mass(expected.butterMg), percent: USUAL_CAKE_FAT })
+              : undefined
+          }
+        />
+        <QuantityField
+          label={t('press.cake')}
+          dimension="mass"
+          value={cakeMg}
+          onChange={setCakeMg}
+          min={1}
+          error={read && !read.ok ? t('press.cannot') : null}
+        />
+      </div>
+      <p role="status" className="min-h-6 text-[14px]">
+        {read?.ok &&
+          t('press.reads', {
+            percent: words.number(read.cakeFat, 1),
+            recovered: words.number(100 * read.recovered, 0),
+            lost: words.mass(read.lostMg),
+          })}
+      </p>
+    </FormDialog>
   );
 }

@@ -3,7 +3,7 @@ import type { StockPace } from '@wunsch/contract';
 import { newId } from '../../shell/entry.ts';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Dialog } from '../../ui/Dialog.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
 import { paceAmount, paceName } from './names.ts';
@@ -17,7 +17,6 @@ export function ReorderDialog({ of, onClose }: { of: StockPace; onClose: () => v
   const { t } = words;
   const send = useEntryHere();
   const [amount, setAmount] = useState<number | null>(of.reorderAt);
-  const [error, setError] = useState<string | null>(null);
   const what = paceName(of, words);
   const lasting = Math.round((of.used / of.days) * PROPOSED_DAYS);
   const keep = (atLeast: number | null) =>
@@ -29,36 +28,31 @@ export function ReorderDialog({ of, onClose }: { of: StockPace; onClose: () => v
           ? t('done.reorder.none', { what })
           : t('done.reorder', { what, amount: paceAmount(of, atLeast, words) }),
       undo: true,
-    }).then(onClose, (failure: unknown) => setError(words.explain(failure)));
+    });
   return (
-    <Dialog open onClose={onClose} title={t('reorder.set', { what })} description={t('reorder.text')}>
-      <form
-        className="grid gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          if (amount !== null) void keep(amount);
-        }}
-      >
-        <QuantityField
-          label={t('reorder')}
-          dimension={of.kind === 'ingredient' ? 'mass' : 'count'}
-          value={amount}
-          onChange={setAmount}
-          min={1}
-          error={error}
-          hint={lasting > 0 ? t('reorder.suggest', { amount: paceAmount(of, lasting, words) }) : undefined}
-        />
-        <div className="flex flex-wrap gap-2">
-          <Button type="submit" look="main" big disabled={amount === null}>
-            {t('reorder.keep')}
+    <FormDialog
+      title={t('reorder.set', { what })}
+      description={t('reorder.text')}
+      submit={t('reorder.keep')}
+      isReady={amount !== null}
+      onSubmit={() => keep(amount)}
+      also={({ busy, run }) =>
+        of.reorderAt !== null && (
+          <Button big disabled={busy} onClick={() => run(() => keep(null))}>
+            {t('reorder.none')}
           </Button>
-          {of.reorderAt !== null && (
-            <Button big onClick={() => void keep(null)}>
-              {t('reorder.none')}
-            </Button>
-          )}
-        </div>
-      </form>
-    </Dialog>
+        )
+      }
+      onClose={onClose}
+    >
+      <QuantityField
+        label={t('reorder')}
+        dimension={of.kind === 'ingredient' ? 'mass' : 'count'}
+        value={amount}
+        onChange={setAmount}
+        min={1}
+        hint={lasting > 0 ? t('reorder.suggest', { amount: paceAmount(of, lasting, words) }) : undefined}
+      />
+    </FormDialog>
   );
 }

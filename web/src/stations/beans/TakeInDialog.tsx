@@ -4,8 +4,7 @@ import type { PickingRecord } from '@wunsch/contract';
 import { USUAL_DRY_YIELD } from '@wunsch/core/ferment';
 import { newId } from '../../shell/entry.ts';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
-import { Button } from '../../ui/Button.tsx';
-import { Dialog } from '../../ui/Dialog.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
 import { Choice, TextField } from '../../ui/Field.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
@@ -33,103 +32,84 @@ export function TakeInDialog({
   const [massMg, setMass] = useState<number | null>(wetMg);
   const [name, setName] = useState(plots.join(', ').slice(0, 120));
   const [code, setCode] = useState(`${plots[0]!.trim().slice(0, 2).toUpperCase()}${latest.slice(5, 7)}`);
-  const [failure, setFailure] = useState<string | null>(null);
   const isReady = massMg !== null && name.trim() !== '' && code.trim() !== '';
   const [low, high] = USUAL_DRY_YIELD[material];
   const takeIn = async () => {
     const id = newId();
-    try {
-      await send({
-        path: `/api/lots/${id}/harvest`,
-        body: {
-          code,
-          name,
-          material,
-          massMg,
-          harvest: latest.slice(0, 4),
-          grower: [...new Set(pickings.map((p) => p.from).filter(Boolean))].join(', ').slice(0, 120),
-          pricePerKg: (paid * 1e6) / massMg!,
-          receivedOn: latest,
-          stepId: newId(),
-          movementId: newId(),
-          parcelId: newId(),
-          pickings: pickings.map((p) => p.id),
-        },
-        label: t('done.lot', { name, mass: words.mass(massMg!) }),
-        undo: true,
-      });
-      onDone();
-      navigate(`/beans/${id}`);
-    } catch (error) {
-      setFailure(words.explain(error));
-    }
+    await send({
+      path: `/api/lots/${id}/harvest`,
+      body: {
+        code,
+        name,
+        material,
+        massMg,
+        harvest: latest.slice(0, 4),
+        grower: [...new Set(pickings.map((p) => p.from).filter(Boolean))].join(', ').slice(0, 120),
+        pricePerKg: (paid * 1e6) / massMg!,
+        receivedOn: latest,
+        stepId: newId(),
+        movementId: newId(),
+        parcelId: newId(),
+        pickings: pickings.map((p) => p.id),
+      },
+      label: t('done.lot', { name, mass: words.mass(massMg!) }),
+      undo: true,
+    });
+    onDone();
+    navigate(`/beans/${id}`);
   };
   return (
-    <Dialog
-      open
-      onClose={onClose}
+    <FormDialog
       title={t('harvest.take-in', { n: pickings.length })}
       description={t('harvest.take-in.text', {
         pods: words.number(pickings.reduce((sum, p) => sum + p.pods, 0)),
         money: words.money(paid),
       })}
+      submit={t('harvest.take-in.do')}
+      isReady={isReady}
+      onSubmit={takeIn}
+      onClose={onClose}
     >
-      <form
-        className="grid gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          if (isReady) void takeIn();
-        }}
-      >
-        <Choice
-          label={t('lot.material')}
-          value={material}
-          onChange={setMaterial}
-          options={(['pods', 'wet beans'] as const).map((m) => ({
-            value: m,
-            label: words.word('material', m),
-          }))}
-        />
-        <QuantityField
-          label={t('lot.mass')}
-          dimension="mass"
-          unit={words.massUnit === 'lb' ? 'lb' : 'kg'}
-          value={massMg}
-          onChange={setMass}
-          min={1000}
-          max={1e11}
-        />
-        {massMg !== null && (
-          <p className="text-[12.5px] text-ink-3">
-            {t('harvest.dry', {
-              low: words.mass(Math.round(massMg * low)),
-              high: words.mass(Math.round(massMg * high)),
-            })}
-          </p>
-        )}
-        <TextField
-          label={t('lot.name')}
-          value={name}
-          onChange={(e) => setName(e.target.value)}
-          maxLength={120}
-          required
-        />
-        <TextField
-          label={t('lot.code')}
-          value={code}
-          onChange={(e) => setCode(e.target.value)}
-          maxLength={24}
-          required
-        />
-        {failure && (
-          <p role="alert" className="text-[13px] text-bad">
-            {failure}
-          </p>
-        )}
-        <Button type="submit" look="main" big disabled={!isReady}>
-          {t('harvest.take-in.do')}
-        </Button>
-      </form>
-    </Dialog>
+      <Choice
+        label={t('lot.material')}
+        value={material}
+        onChange={setMaterial}
+        options={(['pods', 'wet beans'] as const).map((m) => ({
+          value: m,
+          label: words.word('material', m),
+        }))}
+      />
+      <QuantityField
+        label={t('lot.mass')}
+        dimension="mass"
+        unit={words.massUnit === 'lb' ? 'lb' : 'kg'}
+        value={massMg}
+        onChange={setMass}
+        min={1000}
+        max={1e11}
+      />
+      {massMg !== null && (
+        <p className="text-[12.5px] text-ink-3">
+          {t('harvest.dry', {
+            low: words.mass(Math.round(massMg * low)),
+            high: words.mass(Math.round(massMg * high)),
+          })}
+        </p>
+      )}
+      <TextField
+        label={t('lot.name')}
+        value={name}
+        onChange={(e) => setName(e.target.value)}
+        maxLength={120}
+        required
+      />
+      <TextField
+        label={t('lot.code')}
+        value={code}
+        onChange={(e) => setCode(e.target.value)}
+        maxLength={24}
+        required
+      />
+    </FormDialog>
   );
 }
