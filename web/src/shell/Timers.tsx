@@ -1,9 +1,9 @@
 import { BellRing } from 'lucide-react';
-import { useEffect, useState } from 'react';
+import { useEffect, useState, type ReactNode } from 'react';
 import type { BenchView } from '@wunsch/contract';
 import { Button } from '../ui/Button.tsx';
-import { Dialog } from '../ui/Dialog.tsx';
 import { TextField } from '../ui/Field.tsx';
+import { FormDialog } from '../ui/FormDialog.tsx';
 import { QuantityField } from '../ui/QuantityField.tsx';
 import { useWords } from '../words/words.tsx';
 import { ring } from './bell.ts';
@@ -13,6 +13,8 @@ import { useInHand } from './inhand.ts';
 import { useNow } from './now.ts';
 import { useEntryHere } from './useEntryHere.ts';
 
+type Due = BenchView['due'][number];
+
 /** Sets a timer that rings on every open screen and survives a reload. */
 export function TimerDialog({ onClose }: { onClose: () => void }) {
   const { t } = useWords();
@@ -20,46 +22,51 @@ export function TimerDialog({ onClose }: { onClose: () => void }) {
   const batchId = useInHand();
   const [seconds, setSeconds] = useState<number | null>(600);
   const [label, setLabel] = useState('');
+  const set = () =>
+    send({
+      path: `/api/observations/${newId()}`,
+      body: {
+        batchId,
+        data: {
+          kind: 'timer',
+          label: label.trim() || t('timer'),
+          dueAt: new Date(Date.now() + seconds! * 1000).toISOString(),
+        },
+      },
+      label: t('done.timer'),
+      batchId,
+      undo: true,
+    });
   return (
-    <Dialog open onClose={onClose} title={t('timer.set')}>
-      <form
-        className="grid gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          if (seconds === null) return;
-          const dueAt = new Date(Date.now() + seconds * 1000).toISOString();
-          void send({
-            path: `/api/observations/${newId()}`,
-            body: { batchId, data: { kind: 'timer', label: label.trim() || t('timer'), dueAt } },
-            label: t('done.timer'),
-            batchId,
-            undo: true,
-          }).then(onClose, () => undefined);
-        }}
-      >
-        <QuantityField
-          label={t('timer.in')}
-          dimension="duration"
-          value={seconds}
-          onChange={setSeconds}
-          min={1}
-          max={30 * 86_400}
-          hint={t('timer.hint')}
-          autoFocus
-        />
-        <TextField
-          label={t('timer.what')}
-          value={label}
-          onChange={(e) => setLabel(e.target.value)}
-          maxLength={120}
-        />
-        <Button type="submit" look="main" big disabled={seconds === null}>
-          {t('timer.start')}
-        </Button>
-      </form>
-    </Dialog>
+    <FormDialog
+      title={t('timer.set')}
+      submit={t('timer.start')}
+      isReady={seconds !== null}
+      onSubmit={set}
+      onClose={onClose}
+    >
+      <QuantityField
+        label={t('timer.in')}
+        dimension="duration"
+        value={seconds}
+        onChange={setSeconds}
+        min={1}
+        max={30 * 86_400}
+        hint={t('timer.hint')}
+        autoFocus
+      />
+      <TextField
+        label={t('timer.what')}
+        value={label}
+        onChange={(e) => setLabel(e.target.value)}
+        maxLength={120}
+      />
+    </FormDialog>
   );
 }
+
+/** More bells than this stand in one line, so that a workshop left overnight still shows its pages. */
+const APART = 2;
 
 /** Timers that are due: a bell on every screen until someone answers it. */
 export function TimerRing({ bench }: { bench: BenchView | undefined }) {
@@ -76,31 +83,52 @@ export function TimerRing({ bench }: { bench: BenchView | undefined }) {
     const again = setInterval(ring, 8000);
     return () => clearInterval(again);
   }, [key]);
+  const [isApart, setApart] = useState(false);
   if (due.length === 0) return null;
+  const seen = (d: Due) =>
+    send({
+      path: `/api/observations/${newId()}`,
+      body: { batchId: d.batchId, data: { kind: 'timerDone', timerId: d.id } },
+      label: words.t('entry.timer-done'),
+      batchId: d.batchId,
+      quiet: true,
+    }).catch(() => undefined);
+  const said = (d: Due) => `${d.batchCode ?? ''} ${d.at ? words.time(d.at) : ''}`.trim();
+  if (due.length > APART && !isApart)
+    return (
+      <Bell role="alert">
+        <span className="min-w-0 grow truncate">
+          <strong>{words.t('timer.many', { n: due.length })}</strong>{' '}
+          {due.map((d) => `${dueLabel(d, words)} ${said(d)}`).join('; ')}
+        </span>
+        <Button onClick={() => setApart(true)}>{words.t('timer.apart')}</Button>
+        <Button look="main" onClick={() => due.forEach((d) => void seen(d))}>
+          {words.t('timer.all-ok')}
+        </Button>
+      </Bell>
+    );
   return (
     <div role="alert" className="divide-y divide-on-signal/40">
       {due.map((d) => (
-        <div key={d.id} className="flex items-center gap-3 bg-signal px-4 py-1 text-on-signal">
-          <BellRing size={20} className="shrink-0" aria-hidden="true" />
+        <Bell key={d.id}>
           <span className="grow">
-            <strong>{dueLabel(d, words)}</strong> {d.batchCode} {d.at && words.time(d.at)}
+            <strong>{dueLabel(d, words)}</strong> {said(d)}
           </span>
-          <Button
-            look="main"
-            onClick={() =>
-              void send({
-                path: `/api/observations/${newId()}`,
-                body: { batchId: d.batchId, data: { kind: 'timerDone', timerId: d.id } },
-                label: words.t('entry.timer-done'),
-                batchId: d.batchId,
-                quiet: true,
-              }).catch(() => undefined)
-            }
-          >
+          <Button look="main" onClick={() => void seen(d)}>
             {words.t('timer.ok')}
           </Button>
-        </div>
+        </Bell>
       ))}
+    </div>
+  );
+}
+
+/** A line that rings. */
+function Bell({ role, children }: { role?: 'alert'; children: ReactNode }) {
+  return (
+    <div role={role} className="flex items-center gap-3 bg-signal px-4 py-1 text-on-signal">
+      <BellRing size={20} className="shrink-0" aria-hidden="true" />
+      {children}
     </div>
   );
 }
