@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { FACTOR_HABITS, FACTORS, type Factor } from '@wunsch/core/dialIn';
 import { GRINDING_TOOLS } from '@wunsch/core/grind';
 import { Id, Instant, Money, Name, StationName, Text } from './common.ts';
 import { PersonPut } from './access.ts';
@@ -91,6 +92,20 @@ export const WorkshopPut = z.object({
     .default({ fallingBelow: -0.5, risingAbove: 0.5 }),
   /** Whether the plan gives a station’s work only to those signed off there. */
   signedOnly: z.boolean().default(false),
+  /** What maker and machines can do of what is dialled in, from and to; what makes sense at all where left out. */
+  canDo: z
+    .partialRecord(
+      z.enum(FACTORS),
+      z.tuple([z.number(), z.number()]).refine(([from, to]) => from <= to, 'what can be done rises'),
+    )
+    .superRefine((all, context) => {
+      for (const [factor, range] of Object.entries(all) as [Factor, [number, number]][]) {
+        const { low, high } = FACTOR_HABITS[factor];
+        if (range[0] < low || range[1] > high)
+          context.addIssue({ code: 'custom', path: [factor], message: `between ${low} and ${high}` });
+      }
+    })
+    .default({}),
   roast: RoastHabits.prefault({}),
   route: RouteHabits.prefault({}),
 });

@@ -1,8 +1,7 @@
 import { useState } from 'react';
-import { mutate } from 'swr';
 import { RoastHabits } from '@wunsch/contract';
 import { useSession } from '../shell/session.tsx';
-import { useEntryHere } from '../shell/useEntryHere.ts';
+import { useHabits } from '../shell/useHabits.ts';
 import { Button } from '../ui/Button.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { QuantityField } from '../ui/QuantityField.tsx';
@@ -12,20 +11,10 @@ import { useWords } from '../words/words.tsx';
 export function RoastHabitsPanel() {
   const { t } = useWords();
   const { workshop } = useSession();
-  const send = useEntryHere();
-  const { version, createdAt: _, ...settings } = workshop;
+  const keep = useHabits();
   const [draft, setDraft] = useState<RoastHabits>(() => RoastHabits.parse(workshop.roast ?? {}));
   const set = (part: Partial<RoastHabits>) => setDraft({ ...draft, ...part });
-  const save = () =>
-    void send({
-      path: '/api/workshop',
-      body: { ...settings, roast: draft },
-      ifMatch: version,
-      label: t('done.settings'),
-    }).then(
-      () => mutate('/api/session'),
-      () => undefined,
-    );
+  const save = () => void keep({ roast: draft }).catch(() => undefined);
   const percent = (share: number | null) => (share === null ? null : share * 100);
   return (
     <Panel title={t('settings.roast')}>

@@ -1,11 +1,11 @@
 import { useState } from 'react';
-import { mutate } from 'swr';
 import type { Person, SkillsView } from '@wunsch/contract';
 import { STATIONS, type Station } from '@wunsch/core/ledger';
 import { useRead } from '../shell/door.tsx';
 import { newId } from '../shell/entry.ts';
 import { useSession } from '../shell/session.tsx';
 import { useEntryHere } from '../shell/useEntryHere.ts';
+import { useHabits } from '../shell/useHabits.ts';
 import { Panel } from '../ui/Panel.tsx';
 import { useWords } from '../words/words.tsx';
 
@@ -118,25 +118,14 @@ export function SkillsPanel() {
 function SignedOnly() {
   const { t } = useWords();
   const { workshop, person } = useSession();
-  const send = useEntryHere();
-  const { version, createdAt: _, ...habits } = workshop;
+  const save = useHabits();
   return (
     <label className="mb-3 flex min-h-11 items-center gap-3 text-[13.5px]">
       <input
         type="checkbox"
         checked={workshop.signedOnly ?? false}
         disabled={person.role !== 'owner'}
-        onChange={(e) =>
-          void send({
-            path: '/api/workshop',
-            body: { ...habits, signedOnly: e.target.checked },
-            ifMatch: version,
-            label: t('done.settings'),
-          }).then(
-            () => mutate('/api/session'),
-            () => undefined,
-          )
-        }
+        onChange={(e) => void save({ signedOnly: e.target.checked }).catch(() => undefined)}
         className="size-5 accent-(--violet-text)"
       />
       {t('skills.plan')}

@@ -25,6 +25,15 @@ export const next = {
   'next.settings': 'Die nächste Charge',
   'next.legend':
     'Kasten: wo es am besten ist, in vier von fünf Fällen. Punkte: was versucht wurde, der beste voll. Strich: was als Nächstes kommt.',
+  'next.legend.can': 'Die Klammer darunter: was hier geht.',
+  'next.can': 'Was hier geht',
+  'next.can.text':
+    'Darüber hinaus wird nie etwas vorgeschlagen: nicht feiner, als eure Mühlen mahlen, nicht länger, als eine laufen darf, nicht dunkler, als ihr rösten wollt. Ein leeres Ende ist dort, wo es keinen Sinn mehr hat.',
+  'next.can.from': 'Von',
+  'next.can.to': 'Bis',
+  'next.can.falls': 'Dieses Ende liegt unter dem anderen.',
+  'next.can.been': 'Bisher verkostet: {low} bis {high}.',
+  'next.can.keep': 'Dabei bleiben',
   'next.range': 'am besten wohl zwischen {low} und {high}',
   'next.fix': 'so lassen',
   'next.split':

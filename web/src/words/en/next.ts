@@ -24,6 +24,15 @@ export const next = {
   'next.settings': 'The next batch',
   'next.legend':
     'Box: where it is best, four times of five. Dots: what was tried, the best of them full. Line: what comes next.',
+  'next.legend.can': 'The bracket below: what can be done here.',
+  'next.can': 'What can be done here',
+  'next.can.text':
+    'The next trial is never proposed beyond it: no finer than your mills grind, no longer than one may run, no darker than you want to roast. Left empty, an end is where it stops making sense.',
+  'next.can.from': 'From',
+  'next.can.to': 'To',
+  'next.can.falls': 'This end lies below the other.',
+  'next.can.been': 'Tasted so far: {low} to {high}.',
+  'next.can.keep': 'Keep to this',
   'next.range': 'believed best between {low} and {high}',
   'next.fix': 'keep as it is',
   'next.split':

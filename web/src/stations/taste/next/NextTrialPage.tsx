@@ -3,28 +3,16 @@ import { Link } from 'react-router';
 import type { TastedBatch } from '@wunsch/contract';
 import { FACTOR_HABITS, FACTORS, toSteps, type Advice, type Factor, type Setting } from '@wunsch/core/dialIn';
 import { useRead } from '../../../shell/door.tsx';
+import { useSession } from '../../../shell/session.tsx';
+import { Button } from '../../../ui/Button.tsx';
 import { SelectField } from '../../../ui/Field.tsx';
 import { Chip, EmptyState, Panel } from '../../../ui/Panel.tsx';
-import { useWords, type Words } from '../../../words/words.tsx';
+import { useWords } from '../../../words/words.tsx';
 import { tasteWork } from '../../../workers/taste.ts';
 import { TasteHead } from '../sessions/TasteHead.tsx';
+import { CanDoDialog } from './CanDoDialog.tsx';
+import { factorText } from './factorText.ts';
 import { saidOf, settingOf, trialsOf } from './trials.ts';
-
-/** A factor’s value as makers say it. */
-export function factorText(factor: Factor, value: number, words: Words): string {
-  switch (factor) {
-    case 'dose':
-      return `${words.number(value, 1)} min`;
-    case 'acid':
-      return words.percent(value, 0);
-    case 'sugar':
-      return `${words.number(value, 1)} %`;
-    case 'grit':
-      return `${words.number(value, 0)} µm`;
-    case 'conche':
-      return words.duration(Math.round(value) * 3600);
-  }
-}
 
 /** Share of the picture’s width at which a value stands: by steps, as the trade turns it. */
 function placeOf(factor: Factor, value: number): number {
@@ -37,11 +25,14 @@ function placeOf(factor: Factor, value: number): number {
 function FactorLine({
   factor,
   advice,
+  can,
   fixed,
   onFix,
 }: {
   factor: Factor;
   advice: Advice;
+  /** What can be done here, where that has been said. */
+  can: readonly [number, number] | undefined;
   fixed: boolean;
   onFix: (value: number | null) => void;
 }) {
@@ -72,6 +63,15 @@ function FactorLine({
         })}
       >
         <span className="absolute inset-x-0 top-4 block h-px bg-line-2" />
+        {can && (
+          <span
+            className="absolute top-[26px] block h-1.5 border-x-2 border-b-2 border-ink-3"
+            style={{
+              left: at(can[0]),
+              width: `${(placeOf(factor, can[1]) - placeOf(factor, can[0])) * 100}%`,
+            }}
+          />
+        )}
         <span
           className="absolute top-2 block h-4 border border-violet-text bg-violet-tint"
           style={{
@@ -113,6 +113,18 @@ function FactorLine({
         </label>
       </div>
     </li>
+  );
+}
+
+const NO_LIMITS: Partial<Record<Factor, [number, number]>> = {};
+
+/** From where to where each factor has been in what was tasted. */
+function beenOf(settings: readonly Setting[]): Partial<Record<Factor, readonly [number, number]>> {
+  return Object.fromEntries(
+    FACTORS.flatMap((f) => {
+      const values = settings.flatMap((s) => s[f] ?? []);
+      return values.length === 0 ? [] : [[f, [Math.min(...values), Math.max(...values)] as const]];
+    }),
   );
 }
 
@@ -166,18 +178,21 @@ export default function NextTrialPage() {
     [trials],
   );
   const [advice, setAdvice] = useState<Advice | null>(null);
+  const { person, workshop } = useSession();
+  const { canDo = NO_LIMITS } = workshop;
+  const [limiting, setLimiting] = useState(false);
   const isFree = factors.some((f) => fixed[f] === undefined);
   useEffect(() => {
     if (!lotId || trials.length === 0 || !isFree) return;
     let wanted = true;
     tasteWork
-      .ask((thread) => thread.advise({ trials, lotId, fixed, factors }))
+      .ask((thread) => thread.advise({ trials, lotId, fixed, factors, limits: canDo }))
       .then((found) => wanted && setAdvice(found))
       .catch(() => undefined);
     return () => {
       wanted = false;
     };
-  }, [trials, lotId, fixed, factors, isFree]);
+  }, [trials, lotId, fixed, factors, canDo, isFree]);
   if (!data) return <p className="p-4 text-ink-3">{t('loading')}</p>;
   const mine = data.filter((b) => b.lotId === lotId);
   const best = advice?.tried.findIndex((x) => x.isBest) ?? -1;
@@ -250,13 +265,16 @@ export default function NextTrialPage() {
           </div>
           {advice && isFree && (
             <Panel title={t('next.settings')} aside={<Chip>{t('estimated')}</Chip>}>
-              <p className="text-[12.5px] text-ink-3">{t('next.legend')}</p>
+              <p className="text-[12.5px] text-ink-3">
+                {t('next.legend')} {Object.keys(canDo).length > 0 && t('next.legend.can')}
+              </p>
               <ul>
                 {factors.map((f) => (
                   <FactorLine
                     key={f}
                     factor={f}
                     advice={advice}
+                    can={canDo[f]}
                     fixed={fixed[f] !== undefined}
                     onFix={(value) => {
                       const { [f]: _, ...rest } = fixed;
@@ -266,9 +284,21 @@ export default function NextTrialPage() {
                 ))}
               </ul>
               <p className="mt-2 text-[12.5px] text-ink-3">{t('next.rests', { n: advice.others })}</p>
+              {person.role === 'owner' && (
+                <Button className="mt-3" onClick={() => setLimiting(true)}>
+                  {t('next.can')}
+                </Button>
+              )}
             </Panel>
           )}
         </div>
+      )}
+      {limiting && (
+        <CanDoDialog
+          factors={factors}
+          been={beenOf(data.map(settingOf))}
+          onClose={() => setLimiting(false)}
+        />
       )}
     </div>
   );
