@@ -379,6 +379,10 @@ export const PlanRoomView = z.object({
   restHours: z.number(),
   restDays: z.number(),
   customers: z.array(Customer),
+  /** Classes still to come whose chocolate is to be made, as bars of its recipe; among the orders as well. */
+  classes: z.array(
+    z.object({ id: Id, title: z.string(), startsAt: z.string(), recipeId: Id, bars: z.int().positive() }),
+  ),
   allOrders: z.array(Order),
   hours: z.object({
     country: nullableString,

@@ -1,6 +1,13 @@
 import { PDFDocument } from 'pdf-lib';
 import { v7 } from 'uuid';
-import type { ClassSeat, ClassView, IngredientRecord, StockItem, MonthBook } from '@wunsch/contract';
+import type {
+  ClassSeat,
+  ClassView,
+  IngredientRecord,
+  StockItem,
+  MonthBook,
+  PlanRoomView,
+} from '@wunsch/contract';
 import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 
 const LETTERS = 'ABCDEFGHJKLMNPQRSTUVWXYZ23456789';
@@ -287,5 +294,46 @@ describe.each(DATABASES)('classes on %s', (kind) => {
     expect((await put(`/api/undos/${v7()}`, { seq: planned.body.seq })).status).toBe(201);
     expect((await shop.send('GET', `/api/classes/${planned.id}`)).status).toBe(404);
     expect((await nobody('GET', `/api/class/${maja.code}`)).status).toBe(404);
+  });
+
+  test('a class whose chocolate is still to be made is among what the plan must make in time', async () => {
+    const shelf = (await shop.send('GET', '/api/ingredients')).body as IngredientRecord[];
+    const bean = shelf.find((i) => i.cacao === 'bean')!;
+    const write = async (follows: string | null) => {
+      const id = v7();
+      await put(`/api/recipes/${id}`, {
+        name: 'Class eighty',
+        follows,
+        lines: [
+          { ingredientId: bean.id, massMg: 800_000 },
+          { ingredientId: sugarId, massMg: 200_000 },
+        ],
+      });
+      return id;
+    };
+    const room = async () => (await shop.send('GET', '/api/plan')).body as PlanRoomView;
+    const recipeId = await write(null);
+    const { id, status } = await plan({ base: { of: 'recipe', id: recipeId } });
+    expect(status).toBe(201);
+    // Three places of 3 × 40 g, the darkest choice 80 % and so nothing but base: 360 g are six bars of 60 g.
+    expect((await room()).classes).toEqual([
+      { id, title: 'Saturday bars', startsAt: new Date(soon).toISOString(), recipeId, bars: 6 },
+    ]);
+    expect((await room()).orders.find((o) => o.orderId === id)).toMatchObject({
+      kind: 'class',
+      bars: 6,
+      customer: 'Saturday bars',
+      recipeId,
+    });
+    // Written anew, the recipe of now is made; called off, or past, nothing is.
+    const anew = await write(recipeId);
+    expect((await room()).classes[0]!.recipeId).toBe(anew);
+    const { version } = await view(id);
+    const off = facts({ base: { of: 'recipe', id: anew }, state: 'called-off' });
+    await put(`/api/classes/${id}/facts`, off, { 'if-match': `"${version}"` });
+    expect((await room()).classes).toEqual([]);
+    await plan({ base: { of: 'recipe', id: anew }, startsAt: past });
+    await plan({ base: { of: 'parcel', id: baseId } });
+    expect((await room()).classes).toEqual([]);
   });
 });

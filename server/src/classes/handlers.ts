@@ -74,7 +74,7 @@ const classPlan = handler({
   body: StoredClass,
   roles: MAKERS,
   creates: true,
-  touches: ['classes'],
+  touches: ['classes', 'plan'],
   line: lineOf('title', 'startsAt'),
   async apply({ tx, target, body, at, by }) {
     await requireKnown(tx, body);
@@ -98,7 +98,7 @@ const classUpdate = handler({
   },
   body: withMatch(StoredClass),
   roles: MAKERS,
-  touches: ['classes'],
+  touches: ['classes', 'plan'],
   line: lineOf('title', 'startsAt', 'state'),
   async apply({ tx, target, body: { ifMatch, ...facts } }) {
     const old = await classOf(tx, target);
@@ -214,7 +214,7 @@ const classHold = handler({
   },
   body: ClassHold,
   roles: MAKERS,
-  touches: ['classes', 'stock', 'batches', 'lots'],
+  touches: ['classes', 'plan', 'stock', 'batches', 'lots'],
   line: (body) => ({ count: body.cameIds.length, lines: body.lines.length }),
   async apply(context) {
     const { tx, target, body, at, by } = context;

@@ -2,6 +2,7 @@ import { asc, desc, eq, sql } from 'drizzle-orm';
 import { KeptPlan, StoredOrder, WorkHoursPut, type Order, type PlanRoomView } from '@wunsch/contract';
 import { STATIONS, type Material, type Station } from '@wunsch/core/ledger';
 import { allowedBySignOff, learnTimes, USUAL_WEEK, type PastTime } from '@wunsch/core/plan';
+import { plannedClasses } from '../classes/planned.ts';
 import type { Db } from '../db/database.ts';
 import {
   absence,
@@ -27,6 +28,9 @@ import { holidaysFrom } from './holidays.ts';
 /** Finished steps from which times are learned, and lots and recipes that are offered. */
 const LEARNED_FROM = 600;
 const OFFERED = 200;
+
+/** Weight of a day late of a class: its guests come on the day. */
+const CLASS_WEIGHT = 5;
 
 type Rows<T> = { rows: T[] };
 
@@ -62,6 +66,13 @@ export async function loadPlanRoom(
     (p) => p.active && (p.role === 'owner' || p.role === 'maker'),
   );
   const signed = await loadSigned(db);
+  const recipes = (await loadRecipes(db)).map(({ tempered, conched, barMg, ...r }) => ({
+    ...r,
+    barMg: barMg ?? settings.barMg,
+    tempered: tempered ?? settings.route.tempered,
+    conched: conched ?? settings.route.conched,
+  }));
+  const classes = await plannedClasses(db, now, (id) => recipes.find((r) => r.id === id)?.barMg ?? null);
   const free = workers.filter((p) => p.role === 'owner').map((p) => p.id);
   const people = workers.map(({ id, name, initials }) => {
     const own = hours.people.find((p) => p.personId === id);
@@ -98,28 +109,36 @@ export async function loadPlanRoom(
     absences: (await db.select().from(absence).where(eq(absence.isOff, false)).orderBy(asc(absence.from)))
       .filter((a) => Date.parse(a.to) > now)
       .map(({ isOff: _, ...a }) => a),
-    orders: allOrders
-      .filter((o) => o.state === 'open')
-      .flatMap((o) =>
-        stillWanted(o.lines, delivered.get(o.id), (id) => recipeNames.get(id) ?? '').map((l) => ({
-          id: l.id,
-          orderId: o.id,
-          customer: o.title || names.get(o.customerId ?? '') || '',
-          due: o.due,
-          weight: o.weight,
-          recipeId: l.recipeId,
-          lotId: l.lotId,
-          bars: l.bars,
-          kind: o.kind,
-        })),
-      ),
+    orders: [
+      ...allOrders
+        .filter((o) => o.state === 'open')
+        .flatMap((o) =>
+          stillWanted(o.lines, delivered.get(o.id), (id) => recipeNames.get(id) ?? '').map((l) => ({
+            id: l.id,
+            orderId: o.id,
+            customer: o.title || names.get(o.customerId ?? '') || '',
+            due: o.due,
+            weight: o.weight,
+            recipeId: l.recipeId,
+            lotId: l.lotId,
+            bars: l.bars,
+            kind: o.kind,
+          })),
+        ),
+      ...classes.map(({ id, title, startsAt, recipeId, bars }) => ({
+        id: `class:${id}`,
+        orderId: id,
+        customer: title,
+        due: startsAt,
+        weight: CLASS_WEIGHT,
+        recipeId,
+        lotId: null,
+        bars,
+        kind: 'class' as const,
+      })),
+    ],
     aims: (await db.select().from(stockAim)).filter((a) => a.aim > 0),
-    recipes: (await loadRecipes(db)).map(({ tempered, conched, barMg, ...r }) => ({
-      ...r,
-      barMg: barMg ?? settings.barMg,
-      tempered: tempered ?? settings.route.tempered,
-      conched: conched ?? settings.route.conched,
-    })),
+    recipes,
     lots: lots.map((l) => {
       const expected = expectedYields(past, l.id, '');
       const yields: Partial<Record<Station, number>> = {};
@@ -162,6 +181,7 @@ export async function loadPlanRoom(
     restHours: settings.roast.restHours,
     restDays: hours.restDays,
     customers,
+    classes,
     allOrders,
     hours: { country: hours.country, region: hours.region, version: hours.version },
     kept: await loadKept(db),

@@ -304,9 +304,11 @@ function Needs({ of }: { of: ClassView }) {
                   >
                     {short > 0
                       ? `▲ ${t('class.needs.short', { mass: words.mass(short) })}`
-                      : n.onHandMg === null
-                        ? t('class.needs.unknown')
-                        : t('class.needs.here', { mass: words.mass(n.onHandMg) })}
+                      : n.what === 'base' && of.base.of === 'recipe'
+                        ? t('class.needs.to-make')
+                        : n.onHandMg === null
+                          ? t('class.needs.unknown')
+                          : t('class.needs.here', { mass: words.mass(n.onHandMg) })}
                   </span>
                 )}
               </span>
@@ -314,6 +316,14 @@ function Needs({ of }: { of: ClassView }) {
           );
         })}
       </ul>
+      {of.base.of === 'recipe' && of.held === null && of.state === 'planned' && (
+        <p className="mt-2 text-[13px] text-ink-2">
+          {t('class.needs.planned')}{' '}
+          <Link to="/plan" className="underline underline-offset-4">
+            {t('plan')}
+          </Link>
+        </p>
+      )}
     </Panel>
   );
 }

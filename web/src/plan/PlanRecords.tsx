@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { Link } from 'react-router';
 import type { Order, PlanRoomView } from '@wunsch/contract';
 import type { WorkshopPlan } from '@wunsch/core/plan';
 import { useMayMake, useSession } from '../shell/session.tsx';
@@ -13,6 +14,16 @@ import { HoursDialog } from './HoursDialog.tsx';
 import { orderName, whoName } from './names.ts';
 import { OrderDialog } from './OrderDialog.tsx';
 
+/** A row of what is wanted: an order, or a class whose chocolate is to be made. */
+interface Wanted {
+  id: string;
+  due: string;
+  state: Order['state'];
+  /** Null for a class. */
+  order: Order | null;
+  lines: readonly { bars: number; recipeId: string; lotId: string | null }[];
+}
+
 /** What is promised, what is kept in stock, and who is away: below the board. */
 export function PlanRecords({ room, plan }: { room: PlanRoomView; plan: WorkshopPlan | null }) {
   const words = useWords();
@@ -26,7 +37,17 @@ export function PlanRecords({ room, plan }: { room: PlanRoomView; plan: Workshop
   const planned = new Map(plan?.orders.map((o) => [o.orderId, o]));
   const recipeName = (id: string) => room.recipes.find((r) => r.id === id)?.name ?? '';
   const lotCode = (id: string | null) => room.lots.find((l) => l.id === id)?.code;
-  const stateOf = (o: Order) => {
+  const rows: Wanted[] = [
+    ...room.allOrders.map((o) => ({ id: o.id, due: o.due, state: o.state, order: o, lines: o.lines })),
+    ...room.classes.map((c) => ({
+      id: c.id,
+      due: c.startsAt,
+      state: 'open' as const,
+      order: null,
+      lines: [{ bars: c.bars, recipeId: c.recipeId, lotId: null }],
+    })),
+  ].sort((a, b) => a.due.localeCompare(b.due));
+  const stateOf = (o: Wanted) => {
     if (o.state !== 'open') return <span className="text-ink-3">{t(`plan.state.${o.state}`)}</span>;
     const p = planned.get(o.id);
     if (!p) return <Chip tone="bad">{t('plan.not-planned')}</Chip>;
@@ -44,7 +65,7 @@ export function PlanRecords({ room, plan }: { room: PlanRoomView; plan: Workshop
       <Panel title={t('plan.orders')} className="lg:col-span-6">
         <BookTable
           caption={t('plan.orders')}
-          rows={room.allOrders}
+          rows={rows}
           keyOf={(o) => o.id}
           empty={t('plan.orders.none')}
           columns={[
@@ -52,11 +73,15 @@ export function PlanRecords({ room, plan }: { room: PlanRoomView; plan: Workshop
               id: 'who',
               title: t('plan.order'),
               value: (o) => orderName(room, o.id, t),
-              cell: (o) =>
-                mayMake ? (
+              cell: ({ order, ...o }) =>
+                order === null ? (
+                  <Link to={`/plan/classes/${o.id}`} className="font-semibold underline underline-offset-4">
+                    {orderName(room, o.id, t)}
+                  </Link>
+                ) : mayMake ? (
                   <button
                     type="button"
-                    onClick={() => setChanging(o)}
+                    onClick={() => setChanging(order)}
                     className="min-h-11 text-left font-semibold underline underline-offset-4"
                   >
                     {orderName(room, o.id, t)}

@@ -1,13 +1,15 @@
 import type { PlanRoomView } from '@wunsch/contract';
 import type { Words } from '../words/words.tsx';
 
-/** What an order or a stock aim is called. */
+/** What an order, a class or a stock aim is called. */
 export function orderName(room: PlanRoomView, orderId: string, t: Words['t']): string {
   const order = room.allOrders.find((o) => o.id === orderId);
   if (order) {
     const customer = room.customers.find((c) => c.id === order.customerId);
     return order.title || customer?.name || t('plan.order.n', { n: order.number });
   }
+  const taught = room.classes.find((c) => c.id === orderId);
+  if (taught) return taught.title;
   const [aimId] = orderId.split(':');
   const aim = room.aims.find((a) => a.id === aimId);
   const recipe = room.recipes.find((r) => r.id === aim?.recipeId);

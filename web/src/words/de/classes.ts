@@ -95,6 +95,8 @@ export const classes: Record<keyof typeof en, string> = {
   'class.needs.here': '{mass} da',
   'class.needs.short': '{mass} fehlen',
   'class.needs.unknown': 'niemand zählt mit',
+  'class.needs.to-make': 'noch zu machen',
+  'class.needs.planned': 'Der Plan macht rechtzeitig genug davon für alle Plätze:',
   'class.needs.moulds': '{n, plural, one {# Gießform} other {# Gießformen}}',
   'class.run': 'Ablauf',
   'class.run.ends': '{ends} min, {spare} min Luft',

@@ -94,6 +94,8 @@ export const classes = {
   'class.needs.here': '{mass} here',
   'class.needs.short': '{mass} short',
   'class.needs.unknown': 'nobody keeps count',
+  'class.needs.to-make': 'still to be made',
+  'class.needs.planned': 'The plan makes enough of it for every place in time:',
   'class.needs.moulds': '{n, plural, one {# mould} other {# moulds}}',
   'class.run': 'How it runs',
   'class.run.ends': '{ends} min, {spare} min to spare',
