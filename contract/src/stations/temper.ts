@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { Id, MassMg, Name, Text } from '../common.ts';
 import { CHOCOLATE_TYPES, STIRRED, TEMPER_METHODS, type Stirring } from '@wunsch/core/temper';
 
 /** What a tempering keeps beside its weights. */
@@ -43,3 +44,25 @@ export const PouredBowl = z.object({
 });
 /** See {@link PouredBowl}. */
 export type PouredBowl = z.infer<typeof PouredBowl>;
+
+/**
+ * Making stable-butter seed: so much cocoa butter is melted and held warm until all of its crystals are stable ones. It is a parcel of its own from
+ * then on, and rings when it should be a cream. The target is the step that says so.
+ */
+export const ButterSeedMake = z.object({
+  /** The butter: a delivery of it, or some that was pressed here. */
+  parcelId: Id,
+  massMg: MassMg,
+  /** How long it is held, h. */
+  hours: z.number().min(1).max(72),
+  /** What the new parcel is called, and what rings. */
+  label: Name,
+  ring: Name,
+  place: Text(80).default(''),
+  takenId: Id,
+  madeId: Id,
+  seedId: Id,
+  timerId: Id,
+});
+/** See {@link ButterSeedMake}. */
+export type ButterSeedMake = z.input<typeof ButterSeedMake>;

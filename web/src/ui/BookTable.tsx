@@ -183,7 +183,7 @@ export function BookTable<R>({
                   onFold={() => setFolded({ ...folded, [row.id]: row.getIsExpanded() })}
                 />
               ) : (
-                <tr key={row.id} className="border-b border-line align-top">
+                <tr key={row.id} className="border-b border-line align-baseline">
                   {choice && (
                     <td className="p-0">
                       <Tick

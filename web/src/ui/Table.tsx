@@ -39,7 +39,7 @@ export function Table<R>({
         </thead>
         <tbody>
           {rows.map((row) => (
-            <tr key={keyOf(row)} className="border-b border-line align-top">
+            <tr key={keyOf(row)} className="border-b border-line align-baseline">
               {columns.map((c) => (
                 <td key={c.id} className={`px-2 py-2.5 ${c.numeric ? 'text-right tabular-nums' : ''}`}>
                   {c.cell(row)}

@@ -1,10 +1,11 @@
 import { bowlRoutes } from './bowls.ts';
+import { butterSeedMake } from './butterSeed.ts';
 import { temperOut } from './handlers.ts';
 import type { StationRoom } from '../room.ts';
 
 /** See {@link StationRoom}. */
 export const temperRoom: StationRoom = {
   name: 'temper',
-  handlers: [temperOut],
+  handlers: [temperOut, butterSeedMake],
   routes: bowlRoutes,
 };

@@ -168,7 +168,7 @@ export function Bowl({
               >
                 {words.mass(Math.round(inMg * BUTTER_SEED_SHARE.usual))}
               </Figure>
-              <ButterSeed batchId={view.batch.id} />
+              <ButterSeed usualMg={Math.round(inMg * BUTTER_SEED_SHARE.usual)} />
             </Panel>
           )}
           <Panel>
@@ -177,7 +177,12 @@ export function Bowl({
               <WeighIn
                 view={view}
                 station="temper"
-                title={t(method === 'seed' ? 'temper.more-seed' : 'temper.more')}
+                title={t(method === 'seed' || method === 'butter-seed' ? 'temper.more-seed' : 'temper.more')}
+                suggestMg={
+                  method === 'butter-seed' && seeds.length === 0
+                    ? Math.round(inMg * BUTTER_SEED_SHARE.usual)
+                    : undefined
+                }
                 onStep={() => Promise.resolve(step.id)}
                 main={false}
               />

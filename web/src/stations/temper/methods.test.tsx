@@ -41,15 +41,59 @@ test('a dip is timed by the page: the clock writes its minutes into the test', a
   expect(data.minutes).toBeLessThan(1);
 });
 
-test('butter seed rings when it should be a cream', async () => {
-  const wire = new Wire();
-  const { user } = show(<ButterSeed batchId={idOf(10)} />);
-  const before = Date.now();
+test('butter seed is made of the butter there is, for a few bowls like this one, and rings when it should be a cream', async () => {
+  const wire = new Wire()
+    .has('/api/ingredients', [
+      { id: idOf(1), name: 'Cocoa butter', cacao: 'butter' },
+      { id: idOf(2), name: 'Cane sugar', cacao: 'none' },
+    ])
+    .has('/api/supplies', [
+      {
+        parcelId: idOf(3),
+        ingredientId: idOf(2),
+        name: 'Cane sugar',
+        supplier: '',
+        receivedOn: '2026-11-01',
+        remainingMg: 9e6,
+      },
+      {
+        parcelId: idOf(4),
+        ingredientId: idOf(1),
+        name: 'Cocoa butter',
+        supplier: 'Quay',
+        receivedOn: '2026-11-01',
+        remainingMg: 2e6,
+      },
+    ])
+    .has('/api/stock', [
+      {
+        id: idOf(5),
+        material: 'cocoa butter',
+        label: 'Butter seed',
+        remainingMg: 40_000,
+        onHold: false,
+        madeAt: '2026-11-01T10:00:00Z',
+      },
+    ]);
+  const { user } = show(<ButterSeed usualMg={30_000} />);
+  expect((await screen.findByRole('list', { name: 'Butter and butter seed here' })).textContent).toMatch(
+    /Butter seed.*40.g/,
+  );
+  await user.click(screen.getByRole('button', { name: 'Make butter seed' }));
+  const from = await screen.findByLabelText<HTMLSelectElement>('Of');
+  expect([...from.options].map((o) => o.value)).toEqual([idOf(4), idOf(5)]);
   await user.click(screen.getByRole('button', { name: 'Begun: ring then' }));
   await waitFor(() => expect(wire.sent).toHaveLength(1));
-  const { data } = wire.sent[0]!.body as { data: { kind: string; dueAt: string } };
-  expect(data.kind).toBe('timer');
-  expect((Date.parse(data.dueAt) - before) / 3_600_000).toBeCloseTo(18, 1);
+  expect(wire.sent[0]!.body).toMatchObject({ parcelId: idOf(4), massMg: 120_000, hours: 18 });
+});
+
+test('without butter there is nothing to make seed of, and that is said', async () => {
+  new Wire();
+  const { user } = show(<ButterSeed usualMg={0} />);
+  expect(screen.getByText('None here.')).toBeTruthy();
+  await user.click(screen.getByRole('button', { name: 'Make butter seed' }));
+  expect(await screen.findByText(/There is no cocoa butter/)).toBeTruthy();
+  expect(screen.getByRole('button', { name: 'Begun: ring then' })).toHaveProperty('disabled', true);
 });
 
 test('where a path comes from is said, and that it drifts', () => {
