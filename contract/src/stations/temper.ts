@@ -45,6 +45,11 @@ export const PouredBowl = z.object({
 /** See {@link PouredBowl}. */
 export type PouredBowl = z.infer<typeof PouredBowl>;
 
+/** How long a bowl runs on after it is lifted off water or ice, s, as its own logs tell, and from how many; null until three have told. */
+export const BowlRunOn = z.object({ seconds: z.number(), bowls: z.int() }).nullable();
+/** See {@link BowlRunOn}. */
+export type BowlRunOn = z.infer<typeof BowlRunOn>;
+
 /**
  * Making stable-butter seed: so much cocoa butter is melted and held warm until all of its crystals are stable ones. It is a parcel of its own from
  * then on, and rings when it should be a cream. The target is the step that says so.

@@ -38,6 +38,8 @@ export interface BowlRecord {
   /** Fat of the chocolate, share 0–1. */
   fat?: number;
   roomC?: number;
+  /** How long this bowl runs on after it is lifted off water or ice, s; as usual where left out. */
+  runOnSeconds?: number;
 }
 
 /** A value with the range that holds four fifths of what may be. */
@@ -193,6 +195,7 @@ export function followBowl(bowl: BowlRecord): FollowedBowl | null {
     word,
     seeded: added.length > 0,
     crystalSeconds: awaited ? Math.max(0, awaited.middle - last.seconds) : null,
+    ...(bowl.runOnSeconds !== undefined && { runOnSeconds: bowl.runOnSeconds }),
   });
   const worth = phase !== 'melting' && last.celsius < path.windowHighC + BOWL_HABITS.seedAboveC;
   const futures = (worth ? whatIfs(last.celsius, path) : []).map(

@@ -11,4 +11,5 @@ export * from './reasons.ts';
 export * from './follow.ts';
 export * from './lasts.ts';
 export * from './ownPath.ts';
+export * from './runOn.ts';
 export * from './coolingCurve.ts';

@@ -1,5 +1,5 @@
 import { v7 } from 'uuid';
-import type { PouredBowl } from '@wunsch/contract';
+import type { BowlRunOn, PouredBowl } from '@wunsch/contract';
 import { ownPath, plannedPath, temperatureAt, TEMPER_PATHS, type TemperMethod } from '@wunsch/core/temper';
 import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
 
@@ -56,5 +56,55 @@ describe.each(DATABASES)('poured bowls of a lot on %s', (kind) => {
     expect(own.bowls).toBe(3);
     expect(own.path.workC).toBeLessThan(31.5);
     expect((await shop.send('GET', `/api/lots/${v7()}/bowls`)).body).toEqual([]);
+  });
+
+  test('a bowl learns how long it runs on from its own logs, whatever was in it', async () => {
+    const machine = async () => {
+      const id = v7();
+      await shop.send('PUT', `/api/machines/${id}`, {
+        name: `Bowl ${id.slice(-3)}`,
+        station: 'temper',
+        kind: 'bowl',
+      });
+      return id;
+    };
+    const [mine, other] = [await machine(), await machine()];
+    const runOn = async (id: string) =>
+      (await shop.send('GET', `/api/machines/${id}/run-on`)).body as BowlRunOn;
+    const lot = await maker.lot('RO', 20, { material: 'couverture' });
+    const batchId = await maker.batch('RO-01', lot.id);
+    // Falls evenly to 28.6, is lifted, and what is left dies away with a time of 60 s.
+    const lifted = 600;
+    const pace = 1.2 / 60;
+    const at = (s: number) =>
+      s <= lifted ? 28.6 + pace * (lifted - s) : 28.6 - pace * 60 * (1 - Math.exp(-(s - lifted) / 60));
+    const bowl = async (machineId: string, method: TemperMethod) => {
+      const step = await maker.step(batchId, 'temper', {
+        machineId,
+        details: { method, chocolateType: 'dark' },
+      });
+      await maker.take(step, lot.parcelId, 1);
+      const seconds = Array.from({ length: 90 }, (_, k) => k * 10);
+      await shop.send('PUT', `/api/readings/${v7()}`, {
+        stepId: step,
+        place: 'bowl',
+        startedAt: '2026-11-20T09:00:00Z',
+        seconds,
+        celsius: seconds.map((s) => Math.round(at(s) * 10) / 10),
+        source: 'probe',
+      });
+      await maker.make(step, 'tempered chocolate', null);
+      await maker.close(step);
+    };
+    await bowl(mine, 'bowl');
+    await bowl(mine, 'bag');
+    await bowl(mine, 'machine');
+    expect(await runOn(mine)).toBeNull();
+    await bowl(mine, 'bowl');
+    const learned = (await runOn(mine))!;
+    expect(learned.bowls).toBe(3);
+    expect(Math.abs(learned.seconds - 60)).toBeLessThan(12);
+    expect(await runOn(other)).toBeNull();
+    expect(await runOn(v7())).toBeNull();
   });
 });

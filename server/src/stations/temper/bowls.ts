@@ -1,14 +1,18 @@
-import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { Id, PouredBowl, readDetails } from '@wunsch/contract';
-import { pathReached } from '@wunsch/core/temper';
+import { BowlRunOn, Id, PouredBowl, readDetails } from '@wunsch/contract';
+import { learnRunOn, pathReached, runOnOf } from '@wunsch/core/temper';
 import { batch, movement, observation, readings, step } from '../../db/schema/index.ts';
+import type { Db } from '../../db/database.ts';
 import type { App } from '../../http/types.ts';
 import { joinSeries } from '../../readings/series.ts';
 import { loadWhere } from '../../views/bundle.ts';
 
 /** Bowls of a lot looked back on. */
 const LOOK_BACK = 40;
+
+/** Bowls from which it is learned how one runs on. */
+const RUN_ON_BOWLS = 8;
 
 /** Points of a bowl's log that are read. */
 const POINTS = 400;
@@ -50,12 +54,7 @@ export function bowlRoutes(app: App): void {
       if (steps.length === 0) return [];
       const ids = steps.map((s) => s.step.id);
       const batchIds = [...new Set(steps.map((s) => s.step.batchId!))];
-      const deliveries = await db
-        .select()
-        .from(readings)
-        .where(and(inArray(readings.stepId, ids), eq(readings.place, 'bowl'), eq(readings.voided, false)))
-        .orderBy(asc(readings.startedAt), asc(readings.id));
-      const series = joinSeries(deliveries, POINTS);
+      const series = await bowlLogs(db, ids);
       const lines = await db
         .select()
         .from(movement)
@@ -113,4 +112,55 @@ export function bowlRoutes(app: App): void {
       });
     },
   );
+  app.get(
+    '/api/machines/:id/run-on',
+    {
+      config: { cached: true },
+      schema: {
+        tags: ['temper'],
+        summary: 'How long a bowl runs on after it is lifted off water or ice, as its own logs tell',
+        params: z.object({ id: Id }),
+        response: { 200: BowlRunOn },
+      },
+    },
+    async (request) => {
+      const { db } = request.store;
+      const bowls = await db
+        .select({ id: step.id })
+        .from(step)
+        .where(
+          and(
+            eq(step.machineId, request.params.id),
+            eq(step.kind, 'temper'),
+            eq(step.status, 'closed'),
+            eq(step.voided, false),
+            sql`${step.details}->>'method' in ('bowl', 'bag')`,
+          ),
+        )
+        .orderBy(desc(step.startedAt), desc(step.id))
+        .limit(RUN_ON_BOWLS);
+      const logs = await bowlLogs(
+        db,
+        bowls.map((b) => b.id),
+      );
+      return learnRunOn(
+        logs.flatMap(
+          (log) => runOnOf(log.points.map(([seconds, celsius]) => ({ seconds, celsius })))?.seconds ?? [],
+        ),
+      );
+    },
+  );
+}
+
+/** Bowls’ logs, each joined and thinned. */
+async function bowlLogs(db: Db, stepIds: readonly string[]) {
+  if (stepIds.length === 0) return [];
+  const deliveries = await db
+    .select()
+    .from(readings)
+    .where(
+      and(inArray(readings.stepId, [...stepIds]), eq(readings.place, 'bowl'), eq(readings.voided, false)),
+    )
+    .orderBy(asc(readings.startedAt), asc(readings.id));
+  return joinSeries(deliveries, POINTS);
 }

@@ -29,6 +29,7 @@ import { StirringChoice } from './StirringChoice.tsx';
 import { bowlRecord, seedsOf, useBowlReadings, useFollowedBowl } from './useBowl.ts';
 import { TablePanel } from './TablePanel.tsx';
 import { usePath } from './usePath.ts';
+import { useRunOn } from './useRunOn.ts';
 import { WindowRuler } from './WindowRuler.tsx';
 
 /** Usual fat of a chocolate whose recipe and sheet say nothing, %. */
@@ -60,6 +61,7 @@ export function Bowl({
   const seeds = useMemo(() => seedsOf(view, step, method), [view, step, method]);
   const figures = recipeFigures(bowlLines(view, ingredients));
   const fat = figures.totalMg > 0 ? figures.fat / 100 : (view.lot.sheet?.fat ?? USUAL_FAT) / 100;
+  const runOn = useRunOn(step);
   const followed = useFollowedBowl(
     bowlRecord(view, step, {
       readings,
@@ -68,6 +70,7 @@ export function Bowl({
       type,
       method,
       fat: Math.min(1, Math.max(0.05, fat)),
+      runOnSeconds: runOn?.seconds,
     }),
   );
   const plan = useMemo(() => plannedPath(path, method, readings[0]?.celsius), [path, method, readings]);
@@ -123,6 +126,11 @@ export function Bowl({
             })}
           >
             {method !== 'none' && <PathNote {...here} />}
+            {runOn && (method === 'bowl' || method === 'bag') && (
+              <p className="text-[12.5px] text-ink-3">
+                {t('bowl.runs-on', { time: words.duration(Math.round(runOn.seconds)), n: runOn.bowls })}
+              </p>
+            )}
             <BowlChart
               readings={readings}
               plan={plan}
@@ -158,16 +166,18 @@ export function Bowl({
             />
           )}
           {method === 'butter-seed' && (
-            <Panel title={t('method.butter-seed')}>
-              <Figure
-                name={t('seed.butter')}
-                note={t('seed.butter.range', {
-                  low: words.mass(Math.round(inMg * BUTTER_SEED_SHARE.low)),
-                  high: words.mass(Math.round(inMg * BUTTER_SEED_SHARE.high)),
-                })}
-              >
-                {words.mass(Math.round(inMg * BUTTER_SEED_SHARE.usual))}
-              </Figure>
+            <Panel title={t('butter-seed')}>
+              {inMg > 0 && (
+                <Figure
+                  name={t('seed.butter')}
+                  note={t('seed.butter.range', {
+                    low: words.mass(Math.round(inMg * BUTTER_SEED_SHARE.low)),
+                    high: words.mass(Math.round(inMg * BUTTER_SEED_SHARE.high)),
+                  })}
+                >
+                  {words.mass(Math.round(inMg * BUTTER_SEED_SHARE.usual))}
+                </Figure>
+              )}
               <ButterSeed usualMg={Math.round(inMg * BUTTER_SEED_SHARE.usual)} />
             </Panel>
           )}

@@ -80,7 +80,10 @@ export function stirringsOf(view: BatchView, step: StepRecord): { seconds: numbe
 export function bowlRecord(
   view: BatchView,
   step: StepRecord,
-  { method, ...known }: Pick<BowlRecord, 'readings' | 'path' | 'coolsAtC' | 'type' | 'method' | 'fat'>,
+  {
+    method,
+    ...known
+  }: Pick<BowlRecord, 'readings' | 'path' | 'coolsAtC' | 'type' | 'method' | 'fat' | 'runOnSeconds'>,
 ): BowlRecord {
   return {
     ...known,

@@ -53,7 +53,7 @@ export const temper: Record<keyof typeof en, string> = {
   'seed.answer': 'Einrühren',
   'seed.warm-enough': 'die Schüssel ist nicht wärmer als das Ziel',
   'seed.cold-target': 'die Stücke müssen kühler sein als das Ziel',
-  'seed.butter': 'Kakaobutter zum Impfen',
+  'seed.butter': 'In diese Schüssel',
   'seed.butter.range': '{low} bis {high}',
   'set-test': 'Erstarrungsprobe',
   'set-test.hint': 'Ein Tropfen auf Papier oder Messer',
@@ -166,6 +166,8 @@ export const temper: Record<keyof typeof en, string> = {
   'set-test.start': 'Eintauchen und Uhr starten',
   'set-test.running': 'Zeit seit dem Eintauchen',
   'set-test.set-now': 'Sie ist fest',
+  'bowl.runs-on':
+    'Herausgehoben läuft diese Schüssel {time} in ihrem Schritt nach, gelernt aus {n, plural, one {# Schüssel} other {# Schüsseln}}.',
   'butter-seed': 'Impfbutter',
   'butter-seed.there': 'Butter und Impfbutter hier',
   'butter-seed.none': 'Keine da.',

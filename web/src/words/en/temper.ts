@@ -51,7 +51,7 @@ export const temper = {
   'seed.answer': 'Stir in',
   'seed.warm-enough': 'the bowl is not warmer than the target',
   'seed.cold-target': 'the seed must be cooler than the target',
-  'seed.butter': 'Stable-butter seed',
+  'seed.butter': 'Into this bowl',
   'seed.butter.range': '{low} to {high}',
   'set-test': 'Set test',
   'set-test.hint': 'A dip on paper or a knife',
@@ -162,6 +162,8 @@ export const temper = {
   'set-test.start': 'Dip it and start the clock',
   'set-test.running': 'Time since the dip',
   'set-test.set-now': 'It has set',
+  'bowl.runs-on':
+    'Lifted, this bowl runs on for {time} at its pace, learned from {n, plural, one {# bowl} other {# bowls}}.',
   'butter-seed': 'Butter seed',
   'butter-seed.there': 'Butter and butter seed here',
   'butter-seed.none': 'None here.',
