@@ -183,6 +183,8 @@ export const MouldingRecord = z.object({
   bars: z.number(),
   holdUpMg: z.number(),
   reworkMg: z.number(),
+  /** Bowl or machine its chocolate was tempered in; null where that is not known, or there were several. */
+  bowlId: z.string().nullable(),
 });
 /** See {@link MouldingRecord}. */
 export type MouldingRecord = z.infer<typeof MouldingRecord>;

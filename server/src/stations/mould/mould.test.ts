@@ -349,11 +349,40 @@ describe.each(DATABASES)('moulding, labels and wrapping on %s', (kind) => {
     });
     const [last] = await get<object[]>('/api/mouldings');
     expect(last).toMatchObject({ stepId: step, bars: 20, holdUpMg: 40_000, inMg: kg(1.25), reworkMg: 0 });
+    expect(last).toMatchObject({ bowlId: null });
     expect(await get('/api/room')).toBeNull();
     await shop.send('PUT', `/api/observations/${v7()}`, {
       data: { kind: 'room', celsius: 20.5, humidity: 56 },
     });
     expect(await get('/api/room')).toMatchObject({ celsius: 20.5, humidity: 56 });
+  });
+
+  test('a moulding tells which bowl its chocolate was tempered in, where that was one', async () => {
+    const machine = v7();
+    await shop.send('PUT', `/api/machines/${machine}`, { name: 'Copper', station: 'temper', kind: 'bowl' });
+    const lot = await maker.lot('BWL', 9, { material: 'couverture' });
+    const batchId = await maker.batch('BWL-01', lot.id);
+    const tempered = async (machineId: string | null) => {
+      const step = await maker.step(batchId, 'temper', {
+        ...(machineId && { machineId }),
+        details: { method: 'bowl', chocolateType: 'dark' },
+      });
+      await maker.take(step, lot.parcelId, 2);
+      const out = await maker.make(step, 'tempered chocolate', null);
+      await maker.close(step);
+      return out.parcelId;
+    };
+    const poured = async (...parcels: string[]) => {
+      const step = await maker.step(batchId, 'mould');
+      for (const id of parcels) await maker.take(step, id, null);
+      await maker.make(step, 'bars', 1.8, { count: 30 });
+      await maker.close(step, 'hold-up');
+      const all = await get<{ stepId: string; bowlId: string | null }[]>('/api/mouldings');
+      return all.find((m) => m.stepId === step)!.bowlId;
+    };
+    expect(await poured(await tempered(machine))).toBe(machine);
+    expect(await poured(await tempered(null))).toBeNull();
+    expect(await poured(await tempered(machine), await tempered(null))).toBeNull();
   });
 
   test('moulds and designs are kept under their version', async () => {

@@ -1,7 +1,7 @@
 import { and, desc, eq, inArray, isNull } from 'drizzle-orm';
 import { z } from 'zod';
 import { MouldingRecord, readDetails, readObservation, RoomNow } from '@wunsch/contract';
-import { movement, observation, step } from '../../db/schema/index.ts';
+import { movement, observation, parcel, step } from '../../db/schema/index.ts';
 import type { App } from '../../http/types.ts';
 
 /** Finished mouldings looked back on. */
@@ -42,7 +42,24 @@ export function mouldingRoutes(app: App): void {
             eq(movement.voided, false),
           ),
         );
+      const bowls = await db
+        .selectDistinct({ stepId: movement.stepId, machineId: step.machineId })
+        .from(movement)
+        .innerJoin(parcel, eq(parcel.id, movement.parcelId))
+        .innerJoin(step, and(eq(step.id, parcel.stepId), eq(step.kind, 'temper')))
+        .where(
+          and(
+            inArray(
+              movement.stepId,
+              steps.map((s) => s.id),
+            ),
+            eq(movement.direction, 'in'),
+            isNull(movement.replacedBy),
+            eq(movement.voided, false),
+          ),
+        );
       return steps.map((s) => {
+        const from = bowls.filter((b) => b.stepId === s.id);
         const mine = lines.filter((m) => m.stepId === s.id);
         const sum = (of: typeof mine) => of.reduce((total, m) => total + m.massMg, 0);
         const { mouldId = null, fillMg = null } = readDetails(s.details);
@@ -59,6 +76,7 @@ export function mouldingRoutes(app: App): void {
           ),
           holdUpMg: sum(mine.filter((m) => m.direction === 'loss' && m.reason === 'hold-up')),
           reworkMg: sum(mine.filter((m) => m.direction === 'out' && m.material === 'rework')),
+          bowlId: from.length === 1 ? from[0]!.machineId : null,
         };
       });
     },

@@ -77,7 +77,7 @@ export function usePouring(view: BatchView, step: StepRecord): Pouring {
   const [kept, setTyped, forget] = useKept<Typed>(`pour.${step.id}`);
   const set: Pouring['set'] = (what) => (value) => setTyped((now) => ({ ...now, [what]: value }));
   const { inMg, outMg, lossMg } = balanceOf(view, step.id);
-  const holdUp = useHoldUp(inMg);
+  const holdUp = useHoldUp(view, step, inMg);
   const cabinet = useCabinet();
   const setPlace = kept?.setPlace ?? step.details.setPlace ?? (cabinet ? 'cabinet' : 'room');
   const wantedMg = step.details.fillMg ?? view.batch.barMg;

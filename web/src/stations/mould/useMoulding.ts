@@ -43,13 +43,20 @@ export function useCabinet(): Machine | null {
   return useMachines('mould').find((m) => m.places !== null) ?? null;
 }
 
-/** What usually stays in bowl and tools: the median of earlier mouldings, and how many those are; a rule of thumb until then. */
-export function useHoldUp(inMg: number): { massMg: number; bowls: number } {
+/**
+ * What usually stays in bowl and tools: the median of earlier mouldings out of the same bowl, or of all where they are too few, and how many those
+ * are; a rule of thumb until then.
+ */
+export function useHoldUp(
+  view: BatchView,
+  step: StepRecord,
+  inMg: number,
+): { massMg: number; bowls: number } {
   const { data } = useRead<MouldingRecord[]>('/api/mouldings');
-  const known = (data ?? [])
-    .map((m) => m.holdUpMg)
-    .filter((mg) => mg > 0)
-    .sort((a, b) => a - b);
+  const bowlId = bowlOf(view, step)?.machineId ?? null;
+  const told = (data ?? []).filter((m) => m.holdUpMg > 0);
+  const own = told.filter((m) => bowlId !== null && m.bowlId === bowlId);
+  const known = (own.length >= ENOUGH ? own : told).map((m) => m.holdUpMg).sort((a, b) => a - b);
   const guess = Math.min(HOLD_UP.mostMg, Math.round(inMg * HOLD_UP.share));
   if (known.length < ENOUGH) return { massMg: guess, bowls: 0 };
   const median = known[Math.floor((known.length - 1) / 2)]!;
