@@ -221,6 +221,8 @@ export const Attachment = z.object({
   id: Id,
   lotId: Id.nullable(),
   batchId: Id.nullable(),
+  /** The step it shows: a dip of a bowl, bars looked at. */
+  stepId: Id.nullable(),
   name: z.string(),
   type: z.string(),
   size: z.int(),

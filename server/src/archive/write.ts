@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { Readable } from 'node:stream';
-import { getTableName, is, sql } from 'drizzle-orm';
+import { getTableColumns, getTableName, is, sql } from 'drizzle-orm';
 import { PgTable } from 'drizzle-orm/pg-core';
 import { ZipFile } from 'yazl';
 import { lastSeqOf } from '../commands/group.ts';
@@ -160,6 +160,12 @@ async function* contentOf(tx: Db, id: string): AsyncGenerator<Buffer> {
   yield Buffer.from(row!.content);
 }
 
+/** Columns of photographs beside their bytes, whichever a release has. */
+const BESIDE_CONTENT = Object.values(getTableColumns(schema.attachment))
+  .filter((column) => column !== schema.attachment.content)
+  .map((column) => `"${column.name}"`)
+  .join(', ');
+
 /** Rows of a table as JSON lines, in the order they lie in; bytes kept as a file are named by its path. */
 async function* linesOf(
   tx: Db,
@@ -170,9 +176,7 @@ async function* linesOf(
   const pathOf = new Map(photographs.map((p) => [p.id, p.path]));
   const isPhotographs = table === 'attachment';
   // The bytes themselves are fetched one by one, as files.
-  const from = isPhotographs
-    ? sql`(select id, lot_id, batch_id, case_id, name, type, size, at, by, voided from attachment)`
-    : named(table);
+  const from = isPhotographs ? sql`(select ${sql.raw(BESIDE_CONTENT)} from attachment)` : named(table);
   const cursor = sql.raw(`archive_${table}`);
   await tx.execute(sql`declare ${cursor} cursor for select row_to_json(t)::text as line from ${from} t`);
   for (;;) {

@@ -4,7 +4,7 @@ import { Attachment, Id } from '@wunsch/contract';
 import type { App } from '../http/types.ts';
 import { handler, TASTERS } from '../commands/command.ts';
 import type { Db } from '../db/database.ts';
-import { attachment, batch, faultCase, lot } from '../db/schema/index.ts';
+import { attachment, batch, faultCase, lot, step } from '../db/schema/index.ts';
 import { notFound, Problem } from '../http/problem.ts';
 import { IdParams } from '../http/entries.ts';
 
@@ -22,6 +22,8 @@ const BEGINNINGS: Readonly<Record<string, (head: Buffer) => boolean>> = {
 const AttachmentPut = z.object({
   lotId: Id.nullable().default(null),
   batchId: Id.nullable().default(null),
+  /** The step it shows; its batch keeps it. */
+  stepId: Id.nullable().default(null),
   caseId: Id.nullable().default(null),
   name: z.string().trim().min(1).max(160),
   type: z.enum(['image/jpeg', 'image/png', 'image/webp', 'application/pdf']),
@@ -54,10 +56,21 @@ export const attachmentAdd = handler({
         field: 'type',
         detail: `the file does not begin as ${body.type} does; a JPEG, PNG, WebP or PDF is taken`,
       });
-    const { lotId, batchId, caseId, name, type } = body;
-    await tx
-      .insert(attachment)
-      .values({ id: target, lotId, batchId, caseId, name, type, size: content.length, content, at, by });
+    const { lotId, stepId, caseId, name, type } = body;
+    const batchId = stepId === null ? body.batchId : await batchOfStep(tx, stepId);
+    await tx.insert(attachment).values({
+      id: target,
+      lotId,
+      batchId,
+      stepId,
+      caseId,
+      name,
+      type,
+      size: content.length,
+      content,
+      at,
+      by,
+    });
     return { batchId };
   },
   async undo({ tx }, { target }) {
@@ -84,10 +97,21 @@ async function requireThere(
   }
 }
 
+/** The batch of a step. @throws Problem 404 where there is no such step */
+async function batchOfStep(tx: Db, stepId: string): Promise<string | null> {
+  const [found] = await tx
+    .select({ batchId: step.batchId })
+    .from(step)
+    .where(and(eq(step.id, stepId), eq(step.voided, false)));
+  if (!found) throw notFound('step', stepId);
+  return found.batchId;
+}
+
 const columns = {
   id: attachment.id,
   lotId: attachment.lotId,
   batchId: attachment.batchId,
+  stepId: attachment.stepId,
   name: attachment.name,
   type: attachment.type,
   size: attachment.size,

@@ -1,14 +1,9 @@
-import { useState } from 'react';
 import type { Attachment } from '@wunsch/contract';
-import { newId } from '../shell/entry.ts';
-import { base64Of, smallerPhoto } from '../shell/photo.ts';
-import { useEntryHere } from '../shell/useEntryHere.ts';
 import { Panel } from '../ui/Panel.tsx';
 import { useWords } from '../words/words.tsx';
 import { FileButton } from '../ui/FileButton.tsx';
+import { FILE_TYPES, useKeepFile } from './useKeepFile.ts';
 
-const TYPES = ['image/jpeg', 'image/png', 'image/webp', 'application/pdf'];
-const LARGEST = 6 * 1024 * 1024;
 /** Photographs and documents of a lot or a batch; drop a file or choose one. */
 export function FilesPanel({
   of,
@@ -21,30 +16,7 @@ export function FilesPanel({
 }) {
   const words = useWords();
   const { t } = words;
-  const send = useEntryHere();
-  const [error, setError] = useState<string | null>(null);
-  const keep = async (file: File) => {
-    setError(null);
-    try {
-      if (!TYPES.includes(file.type)) throw new Error(t('lot.files.wrong'));
-      const blob = await smallerPhoto(file);
-      if (blob.size > LARGEST) throw new Error(t('lot.files.wrong'));
-      await send({
-        path: `/api/attachments/${newId()}`,
-        body: {
-          ...of,
-          name: file.name || 'photo.jpg',
-          type: blob.type || file.type,
-          content: await base64Of(blob),
-        },
-        label: t('done.file', { name: file.name }),
-        batchId: 'batchId' in of ? of.batchId : null,
-        undo: true,
-      });
-    } catch (failure) {
-      setError(words.explain(failure));
-    }
-  };
+  const { keep, error } = useKeepFile(of);
   return (
     <Panel title={t('lot.files')}>
       <div
@@ -91,7 +63,7 @@ export function FilesPanel({
           <FileButton
             className="mt-3"
             label={t('lot.files.add')}
-            accept={TYPES.join(',')}
+            accept={FILE_TYPES.join(',')}
             onFile={(file) => void keep(file)}
           />
         )}

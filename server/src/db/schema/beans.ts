@@ -91,6 +91,7 @@ export const attachment = pgTable(
     id: uuid().primaryKey(),
     lotId: uuid('lot_id'),
     batchId: uuid('batch_id'),
+    stepId: uuid('step_id'),
     caseId: uuid('case_id'),
     name: text().notNull(),
     type: text().notNull(),

@@ -385,6 +385,20 @@ describe.each(DATABASES)('moulding, labels and wrapping on %s', (kind) => {
     expect(await poured(await tempered(machine), await tempered(null))).toBeNull();
   });
 
+  test('a photograph of a step is kept with it and with its batch', async () => {
+    const lot = await maker.lot('PHO', 3, { material: 'couverture' });
+    const batchId = await maker.batch('PHO-01', lot.id);
+    const step = await maker.step(batchId, 'temper', { details: { method: 'bowl', chocolateType: 'dark' } });
+    const picture = { name: 'dip.png', type: 'image/png', content: 'iVBORw0KGgoAAAANSUhEUg==' };
+    const id = v7();
+    expect((await shop.send('PUT', `/api/attachments/${id}`, { ...picture, stepId: step })).status).toBe(201);
+    expect(await get<object[]>(`/api/attachments?batchId=${batchId}`)).toEqual([
+      expect.objectContaining({ id, batchId, stepId: step, name: 'dip.png' }),
+    ]);
+    const nowhere = await shop.send('PUT', `/api/attachments/${v7()}`, { ...picture, stepId: v7() });
+    expect(nowhere.status).toBe(404);
+  });
+
   test('moulds and designs are kept under their version', async () => {
     const id = v7();
     const mould = { name: 'Five bars of 60 g', cavities: 5, fillMg: 60_000, count: 14 };

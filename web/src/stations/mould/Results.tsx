@@ -6,6 +6,7 @@ import { Choice, TextField } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
 import { BowlReasons } from '../temper/index.ts';
+import { StepPhotos } from '../StepPhotos.tsx';
 import { useWork } from '../work.ts';
 import { bowlOf } from './useMoulding.ts';
 
@@ -44,6 +45,9 @@ function Result({ view, step }: { view: BatchView; step: StepRecord }) {
           <BowlReasons view={view} step={bowl} />
         </div>
       )}
+      <div className="mt-1">
+        <StepPhotos batchId={view.batch.id} stepId={step.id} what={step.details.barCode ?? view.batch.code} />
+      </div>
       <details className="group mt-1">
         <summary className="flex min-h-11 cursor-pointer items-center gap-1 text-[13.5px] font-semibold">
           <ChevronRight size={17} aria-hidden="true" className="group-open:rotate-90" />

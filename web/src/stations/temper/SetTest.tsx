@@ -10,6 +10,7 @@ import { useNow } from '../../shell/now.ts';
 import { useDraft } from '../../shell/useDraft.ts';
 import { useKept } from '../../shell/useKept.ts';
 import { useWords } from '../../words/words.tsx';
+import { StepPhotos } from '../StepPhotos.tsx';
 import { useWork } from '../work.ts';
 
 /** A set test: minutes to set, gloss and streaks of a dip. */
@@ -93,6 +94,7 @@ export function SetTest({ view, step }: { view: BatchView; step: StepRecord }) {
           {t('set-test.log')}
         </Button>
         <p className="text-[12.5px] text-ink-3">{t('set-test.n', { n: tests.length })}</p>
+        <StepPhotos batchId={view.batch.id} stepId={step.id} what={t('set-test')} />
       </div>
     </Panel>
   );

@@ -44,4 +44,5 @@ export const steps: Record<keyof typeof en, string> = {
     'Sauer, Körnung, Gefallen: dreimal tippen. Was du jetzt schmeckst, davon lernt die nächste Charge.',
   'steps.rest': 'Ruhen lassen',
   'steps.rest.text': 'Blöcke, die einige Wochen ruhen, werden runder. Das Regal sagt, wann.',
+  'photo.take': 'Fotografieren',
 };

@@ -42,4 +42,5 @@ export const steps = {
     'Sour, grit, liking: three taps. What you taste now is what the next batch learns from.',
   'steps.rest': 'Let it rest',
   'steps.rest.text': 'Blocks that rest some weeks become rounder. The shelf says when.',
+  'photo.take': 'Photograph it',
 } as const;
