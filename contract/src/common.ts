@@ -1,4 +1,4 @@
-import { STATIONS } from '@wunsch/core/ledger';
+import { isTimeZone, STATIONS } from '@wunsch/core/ledger';
 import { z } from 'zod';
 
 /** An id made by the client (UUIDv7), so that a repeated request is the same entry. */
@@ -72,3 +72,6 @@ export type Place = z.infer<typeof Place>;
 
 /** Name of one probe among several at the same place, e.g. `tray 2`; empty for the only one. */
 export const Probe = Text(40);
+
+/** A time zone this machine knows. */
+export const TimeZone = z.string().max(60).refine(isTimeZone, 'must be a time zone like Europe/Berlin');

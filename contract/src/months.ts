@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { TimeZone } from './common.ts';
 
 /** A month, e.g. `2026-10`. */
 export const Month = z.string().regex(/^(19|20|21)\d{2}-(0[1-9]|1[0-2])$/, 'must be a month like 2026-10');
@@ -28,6 +29,8 @@ export type MonthFigures = z.infer<typeof MonthFigures>;
  */
 export const MonthSign = z.object({
   month: Month,
+  /** On whose calendar it was reckoned; entries of releases that knew none went by Greenwich. */
+  timeZone: TimeZone.default('UTC'),
   figures: MonthFigures,
   note: z.string().trim().max(400).default(''),
 });
@@ -38,6 +41,8 @@ export type MonthSign = z.input<typeof MonthSign>;
 export const MonthBook = z.array(
   z.object({
     month: Month,
+    /** On whose calendar it is reckoned: of a signed month the one it was signed by, otherwise the workshop’s. */
+    timeZone: z.string(),
     now: MonthFigures,
     signed: z
       .object({

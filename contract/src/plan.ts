@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { MATERIALS, STATIONS, WORK_KINDS } from '@wunsch/core/ledger';
 import { PLAN_STAGES } from '@wunsch/core/plan';
-import { Id, Instant, Money, Name, StationName, Text } from './common.ts';
+import { Id, Instant, Money, Name, StationName, Text, TimeZone } from './common.ts';
 
 /** Most bars of one line of an order. */
 const MOST_BARS = 100_000;
@@ -113,18 +113,6 @@ export const WeekHours = z
     (week) => week.every((day) => day.every(([a, b], k) => b > a && (k === 0 || a >= day[k - 1]![1]))),
     'hours run forward and do not overlap',
   );
-
-/** A time zone this machine knows. */
-const TimeZone = z
-  .string()
-  .max(60)
-  .refine((zone) => {
-    try {
-      return new Intl.DateTimeFormat('en', { timeZone: zone }).resolvedOptions().timeZone !== '';
-    } catch {
-      return false;
-    }
-  }, 'must be a time zone like Europe/Berlin');
 
 /** When the workshop works, and who may work where. */
 export const WorkHoursPut = z.object({

@@ -4,6 +4,7 @@ export * from './disagreement.ts';
 export * from './flow.ts';
 export * from './lineage.ts';
 export * from './madeOf.ts';
+export * from './months.ts';
 export * from './movement.ts';
 export * from './reconcile.ts';
 export * from './stations.ts';

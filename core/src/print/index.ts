@@ -1,3 +1,4 @@
+export * from './day.ts';
 export * from './label.ts';
 export * from './layout.ts';
 export * from './market.ts';

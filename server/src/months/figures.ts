@@ -1,6 +1,7 @@
 import { sql } from 'drizzle-orm';
 import type { MonthFigures } from '@wunsch/contract';
 import { totalCost } from '@wunsch/core/cost';
+import type { MonthBounds } from '@wunsch/core/ledger';
 import { UNACCOUNTED } from '@wunsch/core/trace';
 import { loadCosts } from '../cost/load.ts';
 import type { Db } from '../db/database.ts';
@@ -9,18 +10,11 @@ import { rowsOf } from '../db/raw.ts';
 /** Most batches of one month whose bars are costed. */
 const MOST = 300;
 
-/** First instants of a month and of the one after, UTC. */
-export function boundsOf(month: string): { from: string; to: string } {
-  const [year, nth] = month.split('-').map(Number) as [number, number];
-  return {
-    from: new Date(Date.UTC(year, nth - 1, 1)).toISOString(),
-    to: new Date(Date.UTC(year, nth, 1)).toISOString(),
-  };
-}
-
-/** What a month comes to by the books as they stand. */
-export async function monthFigures(db: Db, month: string): Promise<MonthFigures> {
-  const { from, to } = boundsOf(month);
+/** What a month comes to by the books as they stand, on the calendar its bounds are of. */
+export async function monthFigures(
+  db: Db,
+  { from, to, firstDay, nextDay }: MonthBounds,
+): Promise<MonthFigures> {
   const within = (column: string) => sql`${sql.raw(column)} >= ${from} and ${sql.raw(column)} < ${to}`;
   const reasons = sql.join(
     [...UNACCOUNTED].map((r) => sql`${r}`),
@@ -30,9 +24,9 @@ export async function monthFigures(db: Db, month: string): Promise<MonthFigures>
     await db.execute(sql`
       select
         (select coalesce(sum(arrived_mg), 0) from lot
-          where not voided and received_on >= ${from.slice(0, 10)}::date and received_on < ${to.slice(0, 10)}::date) as "receivedMg",
+          where not voided and received_on >= ${firstDay}::date and received_on < ${nextDay}::date) as "receivedMg",
         (select coalesce(sum(arrived_mg / 1e6 * price_per_kg + freight), 0) from lot
-          where not voided and received_on >= ${from.slice(0, 10)}::date and received_on < ${to.slice(0, 10)}::date) as "receivedValue",
+          where not voided and received_on >= ${firstDay}::date and received_on < ${nextDay}::date) as "receivedValue",
         (select coalesce(sum(m.count), 0) from movement m join step s on s.id = m.step_id
           where s.kind = 'mould' and not s.voided and m.direction = 'out' and m.material = 'bars'
             and m.replaced_by is null and not m.voided and ${within('coalesce(s.ended_at, m.at)')}) as "barsMade",

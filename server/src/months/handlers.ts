@@ -1,10 +1,10 @@
 import { and, eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { MonthSign } from '@wunsch/contract';
+import { monthBounds } from '@wunsch/core/ledger';
 import { handler, lineOf, OWNERS, type Handler } from '../commands/command.ts';
 import { monthSign } from '../db/schema/index.ts';
 import { notFound, Problem } from '../http/problem.ts';
-import { boundsOf } from './figures.ts';
 
 /** Signing a month off: what it came to is kept, and what changes it afterwards is shown. */
 const monthSignOff = handler({
@@ -21,7 +21,7 @@ const monthSignOff = handler({
   touches: ['workshop'],
   line: lineOf('month'),
   async apply({ tx, target, body, at, by, seq }) {
-    if (at < boundsOf(body.month).to)
+    if (at < monthBounds(body.month, body.timeZone).to)
       throw new Problem({
         status: 409,
         code: 'month-not-over',

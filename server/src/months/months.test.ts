@@ -1,12 +1,6 @@
 import { v7 } from 'uuid';
 import type { MonthBook } from '@wunsch/contract';
 import { DATABASES, kg, Maker, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
-import { boundsOf } from './figures.ts';
-
-test('a month has its own bounds, over the turn of a year too', () => {
-  expect(boundsOf('2025-12')).toEqual({ from: '2025-12-01T00:00:00.000Z', to: '2026-01-01T00:00:00.000Z' });
-  expect(boundsOf('2024-02').to).toBe('2024-03-01T00:00:00.000Z');
-});
 
 describe.each(DATABASES)('months on %s', (kind) => {
   let shop: TestWorkshop;
@@ -111,5 +105,45 @@ describe.each(DATABASES)('months on %s', (kind) => {
     expect((await sign('2026-07', { ...now, barsMade: Number.NaN })).status).toBe(422);
     const vi = await signIn(shop, 'Vi', 'another password');
     expect((await sign('2026-07', now, vi)).status).toBe(403);
+  });
+
+  test('a month is that of the place the workshop stands in; one signed by another calendar keeps to it', async () => {
+    // Poured at half past one on the first of June in Berlin: in Greenwich it is still May.
+    const lot = await maker.lot('TZ', 5, { material: 'couverture', receivedOn: '2026-05-02' });
+    const batch = await maker.batch('TZ-01', lot.id, { startedAt: '2026-05-31T23:20:00Z' });
+    const step = await maker.step(batch, 'mould', { startedAt: '2026-05-31T23:20:00Z' });
+    await maker.take(step, lot.parcelId, 1);
+    await maker.make(step, 'bars', 1, { count: 20 });
+    const ended = { remainder: null, remainderId: v7(), endedAt: '2026-05-31T23:30:00Z' };
+    await shop.send('PUT', `/api/steps/${step}/close`, ended);
+    const barsOf = async (month: string) => (await book()).find((m) => m.month === month)?.now.barsMade ?? 0;
+    const hours = (await shop.send('GET', '/api/work-hours')).body as { version: number; timeZone: string };
+    const { version, ...facts } = hours;
+    const stand = (timeZone: string, at: number) =>
+      shop.send(
+        'PUT',
+        `/api/work-hours/${v7()}`,
+        { ...facts, timeZone },
+        at > 0 ? { 'if-match': `"${at}"` } : undefined,
+      );
+    expect((await stand('UTC', version)).status).toBe(201);
+    expect([await barsOf('2026-05'), await barsOf('2026-06')]).toEqual([20, 0]);
+    const may = (await book()).find((m) => m.month === '2026-05')!;
+    expect(may.timeZone).toBe('UTC');
+    expect((await sign('2026-05', may.now)).status).toBe(201);
+    expect((await stand('Europe/Berlin', version + 1)).status).toBe(201);
+    // May was signed by Greenwich and stays as it was; June is Berlin’s.
+    const after = await book();
+    expect(after.find((m) => m.month === '2026-05')).toMatchObject({ timeZone: 'UTC', now: may.now });
+    expect(after.find((m) => m.month === '2026-06')).toMatchObject({
+      timeZone: 'Europe/Berlin',
+      now: { barsMade: 20 },
+    });
+    const wrong = await shop.send('PUT', `/api/month-signs/${v7()}`, {
+      month: '2026-06',
+      timeZone: 'Mars/Olympus',
+      figures: may.now,
+    });
+    expect(wrong.body).toMatchObject({ status: 422, field: 'timeZone' });
   });
 });

@@ -1,5 +1,5 @@
 import type { Delivery } from '@wunsch/contract';
-import { Sheet } from '@wunsch/core/print';
+import { paperDay, Sheet } from '@wunsch/core/print';
 import { formatMass, formatMoney } from '@wunsch/core/quantity';
 import { labelType } from '../stations/mould/index.ts';
 
@@ -47,13 +47,10 @@ export async function deliveryNote(
   delivery: Delivery,
   from: { name: string; address: string; currency: string },
   language: NoteLanguage,
+  timeZone: string,
 ): Promise<Uint8Array> {
   const w = WORDS[language];
-  const day = (iso: string) =>
-    new Intl.DateTimeFormat(language === 'de' ? 'de-DE' : 'en-GB', {
-      dateStyle: 'medium',
-      timeZone: 'UTC',
-    }).format(new Date(iso));
+  const day = (at: string) => paperDay(at, language, timeZone);
   const money = (minor: number) => formatMoney(minor, from.currency, language);
   const priced = delivery.lines.some((l) => l.price !== null);
   const title = `${w.note} ${delivery.number}`;

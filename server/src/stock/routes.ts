@@ -6,6 +6,7 @@ import { IdParams } from '../http/entries.ts';
 import { LanguageQuery, sendPdf } from '../http/paper.ts';
 import { notFound } from '../http/problem.ts';
 import type { App } from '../http/types.ts';
+import { loadHours } from '../plan/loadRoom.ts';
 import { readSettings } from '../views/stored.ts';
 import { deliveryNote } from './deliveryNote.ts';
 import { loadPaces } from './paces.ts';
@@ -128,7 +129,9 @@ export function stockRoutes(app: App): void {
       const [found] = await loadDeliveries(db, { id: request.params.id });
       if (!found) throw notFound('delivery', request.params.id);
       const [shop] = await db.select({ settings: workshop.settings }).from(workshop);
-      const bytes = await deliveryNote(found, readSettings(shop?.settings), request.query.language);
+      const { timeZone } = await loadHours(db);
+      const from = readSettings(shop?.settings);
+      const bytes = await deliveryNote(found, from, request.query.language, timeZone);
       return sendPdf(reply, `delivery-${found.number}`, bytes);
     },
   );

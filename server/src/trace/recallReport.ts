@@ -1,5 +1,5 @@
 import type { RecallRecord } from '@wunsch/contract';
-import { Sheet } from '@wunsch/core/print';
+import { paperDay, Sheet } from '@wunsch/core/print';
 import { formatMass, writeNumber } from '@wunsch/core/quantity';
 import { labelType } from '../stations/mould/index.ts';
 import type { NoteLanguage } from '../stock/deliveryNote.ts';
@@ -61,14 +61,11 @@ export async function recallReport(
   recall: RecallRecord,
   workshop: string,
   language: NoteLanguage,
+  timeZone: string,
 ): Promise<Uint8Array> {
   const w = WORDS[language];
   const { figures: f } = recall;
-  const day = (iso: string) =>
-    new Intl.DateTimeFormat(language === 'de' ? 'de-DE' : 'en-GB', {
-      dateStyle: 'medium',
-      timeZone: 'UTC',
-    }).format(new Date(iso));
+  const day = (at: string) => paperDay(at, language, timeZone);
   const percent = (share: number) => `${writeNumber(share * 100, 1, language)} %`;
   const mass = (mg: number) => formatMass(Math.round(mg), 'metric', language);
   const title = `${recall.isPractice ? w.practice : w.earnest} ${recall.number}`;

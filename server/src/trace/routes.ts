@@ -5,6 +5,7 @@ import { IdParams } from '../http/entries.ts';
 import { LanguageQuery, sendPdf } from '../http/paper.ts';
 import { notFound } from '../http/problem.ts';
 import type { App } from '../http/types.ts';
+import { loadHours } from '../plan/loadRoom.ts';
 import { readSettings } from '../views/stored.ts';
 import { recallReport } from './recallReport.ts';
 import { loadRecalls } from './recalls.ts';
@@ -66,7 +67,9 @@ export function traceRoutes(app: App): void {
       const [found] = await loadRecalls(db, request.params.id);
       if (!found) throw notFound('recall', request.params.id);
       const [shop] = await db.select({ settings: workshop.settings }).from(workshop);
-      const bytes = await recallReport(found, readSettings(shop?.settings).name, request.query.language);
+      const { timeZone } = await loadHours(db);
+      const { name } = readSettings(shop?.settings);
+      const bytes = await recallReport(found, name, request.query.language, timeZone);
       return sendPdf(reply, `recall-${found.number}`, bytes);
     },
   );

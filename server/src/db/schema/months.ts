@@ -8,6 +8,8 @@ export const monthSign = pgTable(
   {
     id: uuid().primaryKey(),
     month: text().notNull(),
+    /** On whose calendar. */
+    timeZone: text('time_zone').notNull().default('UTC'),
     figures: jsonb().$type<MonthFigures>().notNull(),
     note: text().notNull(),
     at: instant().notNull(),

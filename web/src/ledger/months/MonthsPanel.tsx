@@ -146,7 +146,9 @@ function SignDialog({ of, name, onClose }: { of: OfMonth; name: string; onClose:
   const act = () =>
     void send({
       path: signed ? `/api/month-signs/${signed.id}/reopening` : `/api/month-signs/${newId()}`,
-      body: signed ? { reason: text } : { month: of.month, figures: of.now, note: text },
+      body: signed
+        ? { reason: text }
+        : { month: of.month, timeZone: of.timeZone, figures: of.now, note: text },
       label: t(signed ? 'months.done.reopened' : 'months.done.signed', { month: name }),
       undo: true,
     }).then(onClose, (error: unknown) => setWrong(explain(error)));

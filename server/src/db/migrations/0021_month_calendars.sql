@@ -1,0 +1,1 @@
+ALTER TABLE "month_sign" ADD COLUMN "time_zone" text DEFAULT 'UTC' NOT NULL;
