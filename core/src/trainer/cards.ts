@@ -1,5 +1,5 @@
 import { binomialTail, mean, normalDraw, requireWhole, seededRandom } from '../numerics/index.ts';
-import type { PanelScore } from '../taste/panel.ts';
+import type { PanelScore } from '../taste/index.ts';
 
 /** How a taster may go about scoring: as one should, differently each time, within a corner of the scale, or the wrong way round. */
 export const CARD_HABITS = ['steady', 'unsteady', 'narrow', 'apart'] as const;
