@@ -1,6 +1,6 @@
-import { and, desc, eq, inArray, isNull, notInArray } from 'drizzle-orm';
+import { and, desc, eq, gte, inArray, isNull, lt, notInArray, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { TrailItem } from '@wunsch/contract';
+import { Instant, TrailItem } from '@wunsch/contract';
 import { readBody } from '../commands/body.ts';
 import type { Handler } from '../commands/command.ts';
 import { trail } from '../db/schema/index.ts';
@@ -17,6 +17,16 @@ function summaryOf(handler: Handler | undefined, row: typeof trail.$inferSelect)
   }
 }
 
+/** Entries that change what was said before: corrections, changes under a version, and what was taken back. */
+const CHANGES = sql`(${trail.undoneBy} is not null or ${trail.body} ->> 'replaces' is not null
+  or ${trail.kind} like '%.update' or ${trail.kind} in ('movement.correct', 'undo'))`;
+
+/** Entries of batches whose code holds some letters; a per cent sign or an underscore stands for itself. */
+function ofBatchNamed(letters: string) {
+  const pattern = `%${letters.replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`;
+  return sql`${trail.batchId} in (select b.id from batch b where b.code ilike ${pattern})`;
+}
+
 /** The trail: who did what. */
 export function trailRoutes(app: App, handlers: readonly Handler[]): void {
   const byKind = new Map(handlers.map((h) => [h.kind, h]));
@@ -28,8 +38,31 @@ export function trailRoutes(app: App, handlers: readonly Handler[]): void {
     /** Only what this person can take back. */
     mine: z.stringbool().optional(),
     kinds: z.string().max(400).optional(),
+    by: z.string().min(1).max(12).optional().describe('initials of who did it'),
+    from: Instant.optional().describe('not before this instant'),
+    to: Instant.optional().describe('before this instant'),
+    changes: z.stringbool().optional().describe('only corrections, changes and what was taken back'),
+    batch: z.string().trim().min(1).max(60).optional().describe('letters of the code of its batch'),
+    before: z.coerce.number().int().positive().optional().describe('older than this entry'),
     limit: z.coerce.number().int().min(1).max(500).default(60),
   });
+  app.get(
+    '/api/trail-kinds',
+    {
+      schema: {
+        tags: ['ledger'],
+        summary: 'Kinds of entry that have been made here',
+        response: { 200: z.array(z.string()) },
+      },
+    },
+    async (request) => {
+      const rows = await request.store.db
+        .selectDistinct({ kind: trail.kind })
+        .from(trail)
+        .where(notInArray(trail.kind, own));
+      return rows.map((r) => r.kind).sort();
+    },
+  );
   app.get(
     '/api/trail',
     {
@@ -41,13 +74,19 @@ export function trailRoutes(app: App, handlers: readonly Handler[]): void {
       },
     },
     async (request) => {
-      const { batchId, mine, kinds, limit } = request.query;
+      const { batchId, mine, kinds, by, from, to, changes, batch, before, limit } = request.query;
       const where = and(
         batchId ? eq(trail.batchId, batchId) : undefined,
         mine
           ? and(eq(trail.personId, request.person!.id), eq(trail.undoable, true), isNull(trail.undoneBy))
           : undefined,
         kinds ? inArray(trail.kind, kinds.split(',')) : undefined,
+        by ? eq(trail.by, by) : undefined,
+        from ? gte(trail.at, from) : undefined,
+        to ? lt(trail.at, to) : undefined,
+        changes ? CHANGES : undefined,
+        batch ? ofBatchNamed(batch) : undefined,
+        before ? lt(trail.seq, before) : undefined,
         notInArray(trail.kind, own),
       );
       const rows = await request.store.db

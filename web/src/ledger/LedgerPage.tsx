@@ -1,7 +1,6 @@
 import { Link, useSearchParams } from 'react-router';
-import type { BatchBrief, TrailItem } from '@wunsch/contract';
+import type { BatchBrief } from '@wunsch/contract';
 import { useRead } from '../shell/door.tsx';
-import { trailDetail } from '../shell/trailWords.ts';
 import { BookTable } from '../ui/BookTable.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { Tabs } from '../ui/Tabs.tsx';
@@ -14,6 +13,7 @@ import { useTableLook } from './looks/useTableLook.tsx';
 import { MonthsPanel } from './months/MonthsPanel.tsx';
 import { StockSheet } from './stock/StockSheet.tsx';
 import { YieldSheet } from './yield/YieldSheet.tsx';
+import { TrailSheet } from './TrailSheet.tsx';
 import { TraceSheet } from './trace/TraceSheet.tsx';
 
 function Batches() {
@@ -74,56 +74,6 @@ function Batches() {
   );
 }
 
-function Trail() {
-  const words = useWords();
-  const { t } = words;
-  const look = useTableLook('trail');
-  const { data } = useRead<TrailItem[]>('/api/trail?limit=500');
-  if (!data) return <p className="text-ink-3">{t('loading')}</p>;
-  const detail = (item: TrailItem) => trailDetail(item, words);
-  return (
-    <Panel title={t('trail')}>
-      <BookTable
-        caption={t('trail')}
-        look={look}
-        rows={data}
-        keyOf={(i) => String(i.seq)}
-        empty={t('stock.none')}
-        columns={[
-          {
-            id: 'at',
-            title: t('when'),
-            value: (i) => `${i.at} ${words.when(i.at)}`,
-            cell: (i) => words.when(i.at),
-          },
-          { id: 'by', title: t('who'), value: (i) => i.by, cell: (i) => i.by },
-          {
-            id: 'kind',
-            title: t('what'),
-            value: (i) => words.word('trail', i.kind),
-            cell: (i) => (
-              <span className={i.undone ? 'line-through' : ''}>{words.word('trail', i.kind)}</span>
-            ),
-          },
-          {
-            id: 'detail',
-            title: t('detail'),
-            value: detail,
-            cell: (i) =>
-              i.batchId ? (
-                <Link to={`/batch/${i.batchId}`} className="underline underline-offset-4">
-                  {detail(i) || t('batch')}
-                </Link>
-              ) : (
-                detail(i)
-              ),
-          },
-        ]}
-      />
-    </Panel>
-  );
-}
-
 const SHEETS = [
   'stock',
   'deliveries',
@@ -163,7 +113,7 @@ export default function LedgerPage() {
             content: (
               <div className="grid gap-2">
                 <MonthsPanel />
-                <Trail />
+                <TrailSheet />
               </div>
             ),
           },

@@ -217,7 +217,8 @@ export function StockSheet() {
               onChange={(e) => set('place', e.target.value === '*' ? null : e.target.value)}
             >
               <option value="*">{t('stock.everywhere')}</option>
-              {places.map((p) => (
+              {/* A kept look may name a place where nothing lies any more. */}
+              {(place === null || places.includes(place) ? places : [...places, place]).map((p) => (
                 <option key={p} value={p}>
                   {placeName(p)}
                 </option>
