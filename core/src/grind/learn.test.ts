@@ -7,6 +7,7 @@ import {
   hoursToAim,
   learnPrior,
   RUN_FACTOR,
+  readingsToLearnFrom,
   slowedGrind,
   USUAL_GRIND_PRIOR,
   wearTrend,
@@ -117,6 +118,24 @@ describe('a mill that has slowed', () => {
     expect(() => forecastSlowed({ readings: readings(11, 0.25), aimUm: 20 }, { ...slowed, pace: 0 })).toThrow(
       RangeError,
     );
+  });
+  test('teaches its stones’ pace and not that of the belt that slipped', () => {
+    const learnt = (of: readonly GritReading[]) => {
+      const fit = forecastGrind({ readings: of, aimUm: 20 });
+      if (!fit.ok) throw new Error('expected a fit');
+      return fit.curve.rate;
+    };
+    const slipped = readings(11, 0.25);
+    const whole = learnt(readings(null, 1));
+    expect(Math.abs(Math.log(learnt(readingsToLearnFrom(slipped)) / whole))).toBeLessThan(
+      0.5 * Math.abs(Math.log(learnt(slipped) / whole)),
+    );
+    // One that kept its pace, and what was ground before something was added, stay as they are.
+    expect(readingsToLearnFrom(readings(null, 1))).toEqual(readings(null, 1));
+    const added = [{ hours: 5, um: 60, segment: 0 }, ...slipped.map((r) => ({ ...r, segment: 1 }))];
+    expect(readingsToLearnFrom(added)[0]).toEqual(added[0]);
+    expect(readingsToLearnFrom(added).at(-1)!.hours).toBeLessThan(22);
+    expect(readingsToLearnFrom([])).toEqual([]);
   });
   test('refuses readings out of order and nonsense', () => {
     expect(() => slowedGrind(readings(null, 1).reverse())).toThrow(/order of time/);

@@ -38,6 +38,8 @@ export function slowedGrind(readings: readonly GritReading[], prior?: GrindPrior
     throw new RangeError('the readings of a grind come in order of time');
   if (readings.length < BEFORE + AFTER) return null;
   const steady = grindMisfit(readings, prior);
+  // No misfit lies below 0: what fits so well with one pace gains too little by another.
+  if (steady <= LIKELIER) return null;
   let best: (SlowedGrind & { gain: number }) | null = null;
   for (let i = BEFORE; i <= readings.length - AFTER; i += 1) {
     const sinceHours = (readings[i - 1]!.hours + readings[i]!.hours) / 2;
@@ -55,8 +57,25 @@ const groundAt = (hours: number, { sinceHours, pace }: SlowedGrind) =>
 const clockAt = (ground: number, { sinceHours, pace }: SlowedGrind) =>
   ground > sinceHours ? sinceHours + (ground - sinceHours) / pace : ground;
 
-const groundBy = (readings: readonly GritReading[], slowed: SlowedGrind): GritReading[] =>
+/** Readings on the clock of what was ground: hours after a grind slowed count for what they ground at the pace that was left. */
+export const groundBy = (readings: readonly GritReading[], slowed: SlowedGrind): GritReading[] =>
   readings.map((r) => ({ ...r, hours: groundAt(r.hours, slowed) }));
+
+/**
+ * Readings as a machine may learn from them: of a run whose last segment slowed (a slipping belt tells nothing of the stones) on the clock of what
+ * was ground, otherwise as they are.
+ *
+ * @param readings of a whole run, by segment
+ * @throws RangeError as {@link slowedGrind}
+ */
+export function readingsToLearnFrom(readings: readonly GritReading[]): GritReading[] {
+  const last = Math.max(...readings.map((r) => r.segment ?? 0), 0);
+  const running = readings.filter((r) => (r.segment ?? 0) === last).toSorted((a, b) => a.hours - b.hours);
+  const slow = slowedGrind(running);
+  if (!slow) return [...readings];
+  const others = readings.filter((r) => (r.segment ?? 0) !== last);
+  return [...others, ...groundBy(running, slow)];
+}
 
 /**
  * The forecast of a grind that has slowed and goes on as slowly: as {@link forecastGrind}, with the hours after it slowed counting for what they

@@ -5,13 +5,18 @@ import {
   forecastGrind,
   grindingHours,
   learnPrior,
+  readingsToLearnFrom,
   type GrindPrior,
   type LearnedRun,
 } from '@wunsch/core/grind';
 import type { Db } from '../db/database.ts';
 import type { EventBus } from '../live/bus.ts';
+import { remember } from '../views/remember.ts';
 import { grindClock, type GrindNote, type TimedReading } from '../stations/grind/index.ts';
 import { concheClock, concheForecast, USUAL_SOUR_AIM, type ConcheClock } from '../stations/conche/index.ts';
+
+/** What a run teaches is looked for once: two dozen fits where it does not go evenly. */
+const learntFrom = remember(500, readingsToLearnFrom);
 
 /** Latest runs of each machine that are looked at. */
 const PER_MACHINE = 24;
@@ -78,7 +83,8 @@ function asRun(row: Row): FinishedRun {
     lines.filter((l) => l.direction === direction).reduce((s, l) => s + Number(l.massMg), 0);
   const clock = grindClock({ startedAt, lines: lines.filter((l) => l.direction === 'in'), notes });
   const work = row.kind;
-  const fit = work === 'grind' ? forecastGrind({ readings: clock.readings, aimUm: DEFAULT_AIM_UM }) : null;
+  const fit =
+    work === 'grind' ? forecastGrind({ readings: learntFrom(clock.readings), aimUm: DEFAULT_AIM_UM }) : null;
   const conche = work === 'conche' ? concheClock(startedAt, notes, end) : null;
   const ingredients = row.ingredients ?? [];
   return {
@@ -115,6 +121,8 @@ export interface Learned {
   prior: (machineId: string | null) => GrindPrior;
   /** Rates of the acid fall of a lot's earlier conches. */
   acidRates: (lotId: string) => number[];
+  /** When a machine was last rebuilt before an instant; empty where it never was. */
+  rebuiltBefore: (machineId: string, at: string) => string;
 }
 
 /** What machines have learned, worked out once and kept until an entry that may change it. */
@@ -148,7 +156,7 @@ export class RunCache {
         if (!machineId) return learnPrior([]);
         const known = priors.get(machineId);
         if (known) return known;
-        const since = rebuilt.get(machineId) ?? '';
+        const since = rebuilt.get(machineId)?.at(-1) ?? '';
         const prior = learnPrior(
           runs.flatMap((r) =>
             r.machineId === machineId && r.startedAt >= since && r.learned ? [r.learned] : [],
@@ -159,19 +167,19 @@ export class RunCache {
       },
       acidRates: (lotId) =>
         runs.flatMap((r) => (r.lotId === lotId && r.acidRate !== null ? [r.acidRate] : [])),
+      rebuiltBefore: (machineId, at) => rebuilt.get(machineId)?.findLast((r) => r <= at) ?? '',
     };
   }
 }
 
-/** Instant of each machine's last rebuild. */
-async function rebuilds(db: Db): Promise<Map<string, string>> {
+/** Instants at which each machine was rebuilt, in order of time. */
+async function rebuilds(db: Db): Promise<Map<string, string[]>> {
   const result = await db.execute(
-    sql`select machine_id, max(at) as at from machine_event where kind = 'rebuilt' and not voided group by machine_id`,
+    sql`select machine_id, at from machine_event where kind = 'rebuilt' and not voided order by at`,
   );
-  return new Map(
-    (result as unknown as { rows: { machine_id: string; at: string }[] }).rows.map((r) => [
-      r.machine_id,
-      new Date(r.at).toISOString(),
-    ]),
-  );
+  const found = new Map<string, string[]>();
+  for (const { machine_id: id, at } of (result as unknown as { rows: { machine_id: string; at: string }[] })
+    .rows)
+    found.set(id, [...(found.get(id) ?? []), new Date(at).toISOString()]);
+  return found;
 }

@@ -7,7 +7,7 @@ import { expectedYield, STATIONS, type Station } from '@wunsch/core/ledger';
 import { normalQuantile } from '@wunsch/core/numerics';
 import type { Db } from '../db/database.ts';
 import type { App } from '../http/types.ts';
-import type { FinishedRun } from '../machines/runs.ts';
+import type { FinishedRun, Learned } from '../machines/runs.ts';
 import { concheForecast } from '../stations/conche/index.ts';
 import type { Store } from '../store/store.ts';
 import { yieldBook } from './yieldBook.ts';
@@ -67,8 +67,8 @@ async function yieldsForetold(db: Db): Promise<Kind[]> {
   });
 }
 
-/** The grit of each grind at its last reading, foretold from the readings before it and the machine’s earlier runs. */
-function gritForetold(runs: readonly FinishedRun[], station: Station): Kind[] {
+/** The grit of each grind at its last reading, foretold from the readings before it and the machine’s earlier runs since it was last rebuilt. */
+function gritForetold({ runs, rebuiltBefore }: Learned, station: Station): Kind[] {
   const grinds = runs
     .filter((r) => r.work === 'grind')
     .sort((a, b) => a.startedAt.localeCompare(b.startedAt));
@@ -78,9 +78,13 @@ function gritForetold(runs: readonly FinishedRun[], station: Station): Kind[] {
       ? run.readings.filter((r) => r !== last && (r.segment !== last.segment || r.hours < last.hours))
       : [];
     if (!last || before.length < READ_BEFORE) return [];
+    // New stones had nothing to learn from what the old ones did.
+    const since = rebuiltBefore(run.machineId, run.startedAt);
     const learned = grinds
       .slice(0, i)
-      .flatMap((r) => (r.machineId === run.machineId && r.learned ? [r.learned] : []));
+      .flatMap((r) =>
+        r.machineId === run.machineId && r.startedAt >= since && r.learned ? [r.learned] : [],
+      );
     const forecast = forecastGrind({
       readings: before,
       aimUm: last.um,
@@ -163,12 +167,12 @@ async function dryingForetold(db: Db): Promise<Kind[]> {
 
 /** Every kind of forecast looked back on, but for roasts, which take their time and are made again where they are read. */
 export async function forecastBook({ db, runs }: Pick<Store, 'db' | 'runs'>): Promise<ForecastBook> {
-  const { runs: finished } = await runs.load();
+  const known = await runs.load();
   return [
     ...(await yieldsForetold(db)),
     ...(await dryingForetold(db)),
-    ...gritForetold(finished, 'grind'),
-    ...sournessForetold(finished),
+    ...gritForetold(known, 'grind'),
+    ...sournessForetold(known.runs),
   ];
 }
 
