@@ -29,3 +29,24 @@ export const ForecastBook = z.array(
 );
 /** See {@link ForecastBook}. */
 export type ForecastBook = z.infer<typeof ForecastBook>;
+
+/** Warnings that are looked back on. */
+export const WARNED = ['bowl-window', 'drying-mould'] as const;
+
+/** How warnings have done here, each as a page that followed the work would have given it. */
+export const WarningBook = z.array(
+  z.object({
+    /** A bowl about to leave its window; beans about to stand two days above 20 % of water. */
+    kind: z.enum(WARNED),
+    station: z.enum(STATIONS),
+    /** How often what is warned of happened, how often of these it was said beforehand, and how long before in the middle, s. */
+    happened: z.int(),
+    inTime: z.int(),
+    leadSeconds: z.number().nullable(),
+    /** How often it did not happen, and how often of these it was warned of for nothing. */
+    quiet: z.int(),
+    false: z.int(),
+  }),
+);
+/** See {@link WarningBook}. */
+export type WarningBook = z.infer<typeof WarningBook>;

@@ -50,6 +50,7 @@ import { costRoutes } from './cost/routes.ts';
 import { formatRoutes } from './formats/routes.ts';
 import { findRoutes } from './views/find.ts';
 import { forecastRoutes } from './views/forecastBook.ts';
+import { warningRoutes } from './views/warningBook.ts';
 import { yieldRoutes } from './views/yieldBook.ts';
 import { trailRoutes } from './views/trail.ts';
 
@@ -192,6 +193,7 @@ export async function buildApp(options: AppOptions): Promise<App> {
     findRoutes(signedIn);
     yieldRoutes(signedIn);
     forecastRoutes(signedIn);
+    warningRoutes(signedIn);
     trailRoutes(signedIn, handlers);
     eventRoutes(signedIn);
   });

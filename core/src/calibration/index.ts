@@ -1,1 +1,2 @@
 export * from './coverage.ts';
+export * from './warned.ts';

@@ -3,7 +3,8 @@ import { scoreConches } from './testing/conches.ts';
 import { scoreDrying } from './testing/drying.ts';
 import { scoreGrinds } from './testing/grinds.ts';
 import { scoreRoasts } from './testing/roasts.ts';
-import { shareInside, type Held, type StationScore, type Warned } from './testing/score.ts';
+import type { Warned } from './index.ts';
+import { shareInside, type Held, type StationScore } from './testing/score.ts';
 
 /** Each range within 75–85 %, give or take what so few outcomes leave open. */
 function expectHeld(ranges: StationScore['ranges'], leave = 0): void {

@@ -1,2 +1,3 @@
 export * from './dry.ts';
 export * from './ferment.ts';
+export * from './mouldSeen.ts';

@@ -12,4 +12,5 @@ export * from './follow.ts';
 export * from './lasts.ts';
 export * from './ownPath.ts';
 export * from './runOn.ts';
+export * from './stays.ts';
 export * from './coolingCurve.ts';

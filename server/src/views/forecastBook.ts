@@ -1,4 +1,3 @@
-import { sql } from 'drizzle-orm';
 import { ForecastBook } from '@wunsch/contract';
 import { CONCHE_DEFAULTS } from '@wunsch/core/conche';
 import { dryMatter, forecastDrying, moistureByMass } from '@wunsch/core/ferment';
@@ -10,6 +9,7 @@ import type { App } from '../http/types.ts';
 import type { FinishedRun, Learned } from '../machines/runs.ts';
 import { concheForecast } from '../stations/conche/index.ts';
 import type { Store } from '../store/store.ts';
+import { weighedDryings } from './dryings.ts';
 import { yieldBook } from './yieldBook.ts';
 
 /** Years looked back on, and how many earlier batches a yield is foretold from, as on the Bench. */
@@ -121,46 +121,17 @@ function sournessForetold(runs: readonly FinishedRun[]): Kind[] {
   return forecasts.length > 0 ? [{ kind: 'sourness', station: 'grind', forecasts }] : [];
 }
 
-interface Weighed {
-  id: string;
-  code: string;
-  weighings: { at: string; massMg: number; moisture: number | null }[];
-}
-
 /** How moist each drying lot was at its last weighing, foretold from those before it. */
 async function dryingForetold(db: Db): Promise<Kind[]> {
-  const result = await db.execute(sql`
-    select l.id, l.code, json_agg(json_build_object('at', o.at, 'massMg', o.data->'massMg', 'moisture', o.data->'moisture')
-        order by o.at, o.seq) as weighings
-    from observation o join lot l on l.id = o.lot_id
-    where o.data->>'kind' = 'drying' and o.replaced_by is null and not o.voided
-    group by l.id, l.code order by max(o.at)`);
-  const forecasts = (result as unknown as { rows: Weighed[] }).rows.flatMap(({ id, code, weighings }) => {
-    const from = weighings.findIndex((w) => w.moisture !== null);
-    const first = weighings[from];
-    const last = weighings.at(-1)!;
-    if (!first || weighings.length - from < WEIGHED_BEFORE + 2) return [];
-    const start = { mass: first.massMg, moisture: first.moisture! };
+  const forecasts = (await weighedDryings(db)).flatMap(({ id, code, start, weighings, lastAt }) => {
+    if (weighings.length < WEIGHED_BEFORE + 2) return [];
     const dry = dryMatter(start);
-    const points = weighings.slice(from).map((w) => ({
-      hours: (Date.parse(w.at) - Date.parse(first.at)) / 3_600_000,
-      mass: w.massMg,
-    }));
-    if (points.some((p) => p.mass <= dry)) return [];
-    const said = forecastDrying({ start, weighings: points.slice(0, -1) });
+    const said = forecastDrying({ start, weighings: weighings.slice(0, -1) });
     if (!said.ok) return [];
-    const { median, low, high } = said.at(points.at(-1)!.hours);
+    const last = weighings.at(-1)!;
+    const { median, low, high } = said.at(last.hours);
     const sd = Math.hypot((high - low) / (2 * HALF), WEIGHED_TO);
-    return [
-      {
-        id,
-        code,
-        at: new Date(last.at).toISOString(),
-        mean: median,
-        sd,
-        actual: moistureByMass(last.massMg, dry),
-      },
-    ];
+    return [{ id, code, at: lastAt, mean: median, sd, actual: moistureByMass(last.mass, dry) }];
   });
   return forecasts.length > 0 ? [{ kind: 'drying', station: 'beans', forecasts }] : [];
 }

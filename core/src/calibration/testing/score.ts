@@ -1,20 +1,10 @@
+import { countWarned, unwarned, type Warned } from '../warned.ts';
+
 /** How many of the outcomes lay inside a range that says 80 %, and on which side the others. */
 export interface Held {
   inside: number;
   below: number;
   above: number;
-}
-
-/** How a warning did: of what it warns of, how much was warned of in time and how long before; of the rest, how much was warned of for nothing. */
-export interface Warned {
-  /** How often what is warned of happened, and how often it did not. */
-  happened: number;
-  quiet: number;
-  /** Warned before it happened, and how long before. */
-  inTime: number;
-  leads: number[];
-  /** Warned though it never happened. */
-  false: number;
 }
 
 /** What a station's forecasts and warnings are worth in simulated work that does not know them. */
@@ -46,17 +36,7 @@ export function countWarning(
   happenedAt: number | null,
   warnedAt: number | null,
 ): void {
-  const w = (warnings[name] ??= { happened: 0, quiet: 0, inTime: 0, leads: [], false: 0 });
-  if (happenedAt === null) {
-    w.quiet += 1;
-    if (warnedAt !== null) w.false += 1;
-    return;
-  }
-  w.happened += 1;
-  if (warnedAt !== null && warnedAt < happenedAt) {
-    w.inTime += 1;
-    w.leads.push(happenedAt - warnedAt);
-  }
+  countWarned((warnings[name] ??= unwarned()), { happenedAt, warnedAt });
 }
 
 /** Share that lay inside, 0–1. */

@@ -153,7 +153,7 @@ export function bowlRoutes(app: App): void {
 }
 
 /** Bowls’ logs, each joined and thinned. */
-async function bowlLogs(db: Db, stepIds: readonly string[]) {
+export async function bowlLogs(db: Db, stepIds: readonly string[]) {
   if (stepIds.length === 0) return [];
   const deliveries = await db
     .select()

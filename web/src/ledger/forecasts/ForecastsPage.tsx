@@ -5,6 +5,7 @@ import { useRead } from '../../shell/door.tsx';
 import { EmptyState, Panel } from '../../ui/Panel.tsx';
 import { useWords, type Words } from '../../words/words.tsx';
 import { Surprises } from './Surprises.tsx';
+import { Warnings } from './Warnings.tsx';
 import { useRoastsForetold } from './useRoastsForetold.ts';
 
 /** How good the forecasts have been in this workshop: each made again from what was known before, and held against what came. */
@@ -41,6 +42,7 @@ export default function ForecastsPage() {
           )}
         </>
       )}
+      <Warnings />
     </div>
   );
 }

@@ -29,4 +29,15 @@ export const forecasts: Record<keyof typeof en, string> = {
   'forecasts.as-said': 'wie gesagt',
   'forecasts.more': 'mehr kam',
   'forecasts.alt': '{name}: {held} von {n} in der Spanne',
+  warnings: 'Warnungen',
+  'warnings.text':
+    'Jede noch einmal aus dem gemacht, was damals bekannt war, wie ihre Seite sie gezeigt hätte. Zurückblicken lässt sich nur auf Gemessenes: aufgezeichnete Schüsseln, nach dem üblichen Fenster ihrer Schokolade, und gewogene Trocknungen.',
+  'warnings.what': 'Gewarnt vor',
+  'warnings.in-time': 'Vorher gesagt',
+  'warnings.lead': 'Wie lange vorher',
+  'warnings.false': 'Umsonst',
+  'warnings.bowl-window': 'Eine Schüssel, die gleich ihr Fenster verlässt',
+  'warnings.drying-mould': 'Zwei Tage über 20 % Wasser (Schimmel)',
+  'warnings.of': '{n} von {of}',
+  'warnings.never': 'kam nie vor',
 };

@@ -26,4 +26,15 @@ export const forecasts = {
   'forecasts.as-said': 'as said',
   'forecasts.more': 'more came',
   'forecasts.alt': '{name}: {held} of {n} inside the range',
+  warnings: 'Warnings',
+  'warnings.text':
+    'Each made again from what was known at the time, as its page would have said it. Only what was measured can be looked back on: logged bowls, by the usual window of their chocolate, and dryings that were weighed.',
+  'warnings.what': 'Warned of',
+  'warnings.in-time': 'Said beforehand',
+  'warnings.lead': 'How long before',
+  'warnings.false': 'For nothing',
+  'warnings.bowl-window': 'A bowl about to leave its window',
+  'warnings.drying-mould': 'Two days above 20 % of water (mould)',
+  'warnings.of': '{n} of {of}',
+  'warnings.never': 'never happened',
 } as const;
