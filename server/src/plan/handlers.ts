@@ -12,8 +12,10 @@ import {
   WorkHoursPut,
 } from '@wunsch/contract';
 import { requireMatch } from '../access/match.ts';
-import { handler, lineOf, MAKERS, OWNERS, withMatch } from '../commands/command.ts';
+import { handler, lineOf, MAKERS, OWNERS, withMatch, type Handler } from '../commands/command.ts';
 import { stoodBefore } from '../commands/earlier.ts';
+import { ownRow } from '../commands/ownRow.ts';
+import type { Db } from '../db/database.ts';
 import {
   absence,
   calendarAddress,
@@ -41,8 +43,28 @@ const absenceEntry = withMatch(AbsencePut);
 /** The version after the one a row has. */
 const nextOf = (version: AnyColumn) => sql<number>`${version} + 1`;
 
+/** @throws Problem 409 where a customer has been promised or brought something */
+async function requireUnserved(tx: Db, target: string): Promise<void> {
+  const [promised] = await tx
+    .select({ id: customerOrder.id })
+    .from(customerOrder)
+    .where(sql`${customerOrder.facts} ->> 'customerId' = ${target}`)
+    .limit(1);
+  const [served] = await tx
+    .select({ id: delivery.id })
+    .from(delivery)
+    .where(and(eq(delivery.customerId, target), eq(delivery.voided, false)))
+    .limit(1);
+  if (promised || served)
+    throw new Problem({
+      status: 409,
+      code: 'in-use',
+      detail: 'bars have been promised or delivered to this customer since; take that back first',
+    });
+}
+
 /** Adding or changing a customer. */
-const customerPut = handler({
+const customerPut: Handler = handler({
   kind: 'customer.put',
   version: 1,
   put: {
@@ -57,46 +79,7 @@ const customerPut = handler({
   touches: ['plan'],
   line: lineOf('name'),
   keepsRead: true,
-  async apply({ tx, target, body: { ifMatch, ...facts } }) {
-    const [old] = await tx.select().from(customer).where(eq(customer.id, target));
-    if (!old) {
-      await tx.insert(customer).values({ id: target, ...facts });
-      return;
-    }
-    requireMatch(ifMatch, old.version, 'customer');
-    await tx
-      .update(customer)
-      .set({ ...facts, version: old.version + 1 })
-      .where(eq(customer.id, target));
-  },
-  async undo({ tx }, { target, seq }) {
-    const before = await stoodBefore<z.output<typeof customerEntry>>(tx, customerPut, seq!, target);
-    if (before) {
-      const { ifMatch: _, ...facts } = before;
-      await tx
-        .update(customer)
-        .set({ ...facts, version: nextOf(customer.version) })
-        .where(eq(customer.id, target));
-      return;
-    }
-    const [promised] = await tx
-      .select({ id: customerOrder.id })
-      .from(customerOrder)
-      .where(sql`${customerOrder.facts} ->> 'customerId' = ${target}`)
-      .limit(1);
-    const [served] = await tx
-      .select({ id: delivery.id })
-      .from(delivery)
-      .where(and(eq(delivery.customerId, target), eq(delivery.voided, false)))
-      .limit(1);
-    if (promised || served)
-      throw new Problem({
-        status: 409,
-        code: 'in-use',
-        detail: 'bars have been promised or delivered to this customer since; take that back first',
-      });
-    await tx.delete(customer).where(eq(customer.id, target));
-  },
+  ...ownRow(customer, 'customer', () => customerPut, requireUnserved),
 });
 
 /** Promising bars, changing what is promised, or ending it. */
@@ -172,7 +155,7 @@ const orderPut = handler({
 });
 
 /** Keeping a bar in stock, or no longer. */
-const aimPut = handler({
+const aimPut: Handler = handler({
   kind: 'stock.aim',
   version: 1,
   put: {
@@ -187,30 +170,7 @@ const aimPut = handler({
   touches: ['plan'],
   line: lineOf('floor', 'aim'),
   keepsRead: true,
-  async apply({ tx, target, body: { ifMatch, ...facts } }) {
-    const [old] = await tx.select().from(stockAim).where(eq(stockAim.id, target));
-    if (!old) {
-      await tx.insert(stockAim).values({ id: target, ...facts });
-      return;
-    }
-    requireMatch(ifMatch, old.version, 'stock aim');
-    await tx
-      .update(stockAim)
-      .set({ ...facts, version: old.version + 1 })
-      .where(eq(stockAim.id, target));
-  },
-  async undo({ tx }, { target, seq }) {
-    const before = await stoodBefore<z.output<typeof aimEntry>>(tx, aimPut, seq!, target);
-    if (!before) {
-      await tx.delete(stockAim).where(eq(stockAim.id, target));
-      return;
-    }
-    const { ifMatch: _, ...facts } = before;
-    await tx
-      .update(stockAim)
-      .set({ ...facts, version: nextOf(stockAim.version) })
-      .where(eq(stockAim.id, target));
-  },
+  ...ownRow(stockAim, 'stock aim', () => aimPut),
 });
 
 /** When the workshop works. */
@@ -253,7 +213,7 @@ const hoursPut = handler({
 });
 
 /** Somebody or something is away, or it is called off. */
-const absencePut = handler({
+const absencePut: Handler = handler({
   kind: 'absence.put',
   version: 1,
   put: {
@@ -268,30 +228,7 @@ const absencePut = handler({
   touches: ['plan'],
   line: lineOf('from', 'to', 'reason'),
   keepsRead: true,
-  async apply({ tx, target, body: { ifMatch, ...facts } }) {
-    const [old] = await tx.select().from(absence).where(eq(absence.id, target));
-    if (!old) {
-      await tx.insert(absence).values({ id: target, ...facts });
-      return;
-    }
-    requireMatch(ifMatch, old.version, 'absence');
-    await tx
-      .update(absence)
-      .set({ ...facts, version: old.version + 1 })
-      .where(eq(absence.id, target));
-  },
-  async undo({ tx }, { target, seq }) {
-    const before = await stoodBefore<z.output<typeof absenceEntry>>(tx, absencePut, seq!, target);
-    if (!before) {
-      await tx.delete(absence).where(eq(absence.id, target));
-      return;
-    }
-    const { ifMatch: _, ...facts } = before;
-    await tx
-      .update(absence)
-      .set({ ...facts, version: nextOf(absence.version) })
-      .where(eq(absence.id, target));
-  },
+  ...ownRow(absence, 'absence', () => absencePut),
 });
 
 /** Accepting a plan; the one before is in force again when it is taken back. */
