@@ -22,3 +22,13 @@ export function normalDraw(random: Random): number {
     if (s > 0 && s < 1) return u * Math.sqrt((-2 * Math.log(s)) / s);
   }
 }
+
+/** A list in another order, drawn from a source of chance (Fisher and Yates). */
+export function shuffled<T>(list: readonly T[], random: Random): T[] {
+  const next = [...list];
+  for (let i = next.length - 1; i > 0; i -= 1) {
+    const k = Math.floor(random() * (i + 1));
+    [next[i], next[k]] = [next[k]!, next[i]!];
+  }
+  return next;
+}

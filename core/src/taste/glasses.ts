@@ -1,5 +1,5 @@
-import { requireWhole, seededRandom } from '../numerics/index.ts';
-import { balanceOf, blindCodes, servingOrders, shuffled, type Balance } from './servingOrders.ts';
+import { requireWhole, seededRandom, shuffled } from '../numerics/index.ts';
+import { balanceOf, blindCodes, servingOrders, type Balance } from './servingOrders.ts';
 
 /** One glass (or plate) of somebody’s order. */
 export interface PouredGlass {

@@ -1,4 +1,4 @@
-import { requireWhole, seededRandom } from '../numerics/index.ts';
+import { requireWhole, seededRandom, shuffled } from '../numerics/index.ts';
 
 /** Samples after which the mouth needs a rest. */
 export const FLIGHT = 5;
@@ -173,16 +173,6 @@ function renamed(design: readonly (readonly number[])[], random: () => number): 
     random,
   );
   return design.map((row) => row.map((s) => names[s]!));
-}
-
-/** A list in another order, drawn from a source of chance (Fisher and Yates). */
-export function shuffled<T>(list: readonly T[], random: () => number): T[] {
-  const next = [...list];
-  for (let i = next.length - 1; i > 0; i -= 1) {
-    const k = Math.floor(random() * (i + 1));
-    [next[i], next[k]] = [next[k]!, next[i]!];
-  }
-  return next;
 }
 
 /** @throws RangeError for what no session serves */

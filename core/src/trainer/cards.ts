@@ -1,4 +1,4 @@
-import { binomialTail, mean, normalDraw, requireWhole, seededRandom } from '../numerics/index.ts';
+import { binomialTail, mean, normalDraw, requireWhole, seededRandom, shuffled } from '../numerics/index.ts';
 import type { PanelScore } from '../taste/index.ts';
 
 /** How a taster may go about scoring: as one should, differently each time, within a corner of the scale, or the wrong way round. */
@@ -41,14 +41,12 @@ const TRUE_MARKS = [2.4, 4.2, 5.8, 7.6] as const;
 export function drawCards(seed: number): DrawnCards {
   requireWhole(seed, 'the seed');
   const random = seededRandom(seed);
-  const mixed = <T>(list: readonly T[]): T[] =>
-    list
-      .map((value) => ({ value, at: random() }))
-      .sort((a, b) => a.at - b.at)
-      .map(({ value }) => value);
-  const spikes = mixed(CARD_HABITS.slice(1)).slice(0, 1 + Math.floor(3 * random()));
-  const habits = mixed<CardHabit>([...spikes, ...TASTERS.slice(spikes.length).map(() => 'steady' as const)]);
-  const truth = mixed(TRUE_MARKS);
+  const spikes = shuffled(CARD_HABITS.slice(1), random).slice(0, 1 + Math.floor(3 * random()));
+  const habits = shuffled<CardHabit>(
+    [...spikes, ...TASTERS.slice(spikes.length).map(() => 'steady' as const)],
+    random,
+  );
+  const truth = shuffled(TRUE_MARKS, random);
   const scores = TASTERS.flatMap((assessor, k) => {
     const level = LEVEL_SD * normalDraw(random);
     for (;;) {

@@ -1,4 +1,4 @@
-import { binomialTail, requireNotBelow0, requireWhole, seededRandom } from '../numerics/index.ts';
+import { binomialTail, requireNotBelow0, requireWhole, seededRandom, shuffled } from '../numerics/index.ts';
 
 /** What can be in a cup: three tastes a chocolate has, salt, and nothing. */
 export const TASTES = ['sweet', 'sour', 'bitter', 'salty', 'water'] as const;
@@ -39,21 +39,18 @@ const NAMED = 8;
 export function drawCups(exercise: PalateExercise, seed: number): Cup[] {
   requireWhole(seed, 'the seed');
   const random = seededRandom(seed);
-  const mixed = <T>(list: readonly T[]): T[] =>
-    list
-      .map((value) => ({ value, at: random() }))
-      .sort((a, b) => a.at - b.at)
-      .map(({ value }) => value);
   const taste = random() < 0.5 ? ('sweet' as const) : ('sour' as const);
   const poured: Omit<Cup, 'code'>[] =
     exercise === 'name'
-      ? mixed([...TASTES, ...mixed(TASTES).slice(0, NAMED - TASTES.length)]).map((t) => ({
-          taste: t,
-          strength: t === 'water' ? 0 : 1,
-        }))
+      ? shuffled([...TASTES, ...shuffled(TASTES, random).slice(0, NAMED - TASTES.length)], random).map(
+          (t) => ({
+            taste: t,
+            strength: t === 'water' ? 0 : 1,
+          }),
+        )
       : exercise === 'order'
-        ? mixed(STEPS).map((strength) => ({ taste, strength }))
-        : mixed([...STEPS, ...STEPS]).map((strength) => ({ taste, strength }));
+        ? shuffled(STEPS, random).map((strength) => ({ taste, strength }))
+        : shuffled([...STEPS, ...STEPS], random).map((strength) => ({ taste, strength }));
   const codes = new Set<string>();
   while (codes.size < poured.length) codes.add(String(100 + Math.floor(900 * random())));
   const list = [...codes];
