@@ -189,6 +189,20 @@ export const MouldingRecord = z.object({
 /** See {@link MouldingRecord}. */
 export type MouldingRecord = z.infer<typeof MouldingRecord>;
 
+/** A round that stands in the cabinet, of whichever batch. */
+export const CabinetRound = z.object({
+  id: z.string(),
+  stepId: z.string(),
+  batchCode: z.string(),
+  moulds: z.int(),
+  bars: z.int(),
+  /** Places its moulds take, a part of one for small moulds. */
+  places: z.number(),
+  dueAt: z.string(),
+});
+/** See {@link CabinetRound}. */
+export type CabinetRound = z.infer<typeof CabinetRound>;
+
 /** The room as last noted. */
 export const RoomNow = z.object({ at: z.string(), celsius: z.number(), humidity: z.number() });
 /** See {@link RoomNow}. */

@@ -1,5 +1,5 @@
 import { v7 } from 'uuid';
-import type { BatchView, IngredientRecord, LabelView, ParcelRecord } from '@wunsch/contract';
+import type { CabinetRound, BatchView, IngredientRecord, LabelView, ParcelRecord } from '@wunsch/contract';
 import { DATABASES, kg, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
 
 describe.each(DATABASES)('moulding, labels and wrapping on %s', (kind) => {
@@ -383,6 +383,40 @@ describe.each(DATABASES)('moulding, labels and wrapping on %s', (kind) => {
     expect(await poured(await tempered(machine))).toBe(machine);
     expect(await poured(await tempered(null))).toBeNull();
     expect(await poured(await tempered(machine), await tempered(null))).toBeNull();
+  });
+
+  test('the cabinet holds rounds of every batch, each with the places its moulds take, until they are out', async () => {
+    const cabinet = () => get<CabinetRound[]>('/api/cabinet');
+    const before = (await cabinet()).length;
+    await shop.send('PUT', `/api/moulds/${v7()}`, {
+      name: 'Wide',
+      cavities: 4,
+      fillMg: 77_000,
+      count: 9,
+      places: 2,
+    });
+    const lot = await maker.lot('CAB', 9, { material: 'couverture' });
+    const pour = async (code: string, barMg: number, dueAt: string) => {
+      const batchId = await maker.batch(code, lot.id, { barMg });
+      const step = await maker.step(batchId, 'mould');
+      await maker.take(step, lot.parcelId, 1);
+      const data = { kind: 'round', moulds: 3, bars: 12, label: 'Knock out round 1', dueAt };
+      return { step, round: await maker.note(step, data) };
+    };
+    const wide = await pour('CAB-01', 77_000, '2026-11-25T11:00:00Z');
+    const other = await pour('CAB-02', 61_000, '2026-11-25T10:30:00Z');
+    expect((await cabinet()).slice(-2 - before)).toEqual(
+      expect.arrayContaining([
+        expect.objectContaining({ id: wide.round, batchCode: 'CAB-01', moulds: 3, places: 6 }),
+        expect.objectContaining({ id: other.round, batchCode: 'CAB-02', stepId: other.step, places: 3 }),
+      ]),
+    );
+    await maker.note(wide.step, { kind: 'roundOut', roundId: wide.round });
+    const left = (await cabinet()).map((r) => r.id);
+    expect([left.includes(wide.round), left.includes(other.round)]).toEqual([false, true]);
+    await maker.make(other.step, 'bars', 0.9, { count: 12 });
+    await maker.close(other.step, 'trim');
+    expect(await cabinet()).toHaveLength(before);
   });
 
   test('a photograph of a step is kept with it and with its batch', async () => {

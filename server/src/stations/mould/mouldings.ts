@@ -1,7 +1,8 @@
 import { and, desc, eq, inArray, isNull } from 'drizzle-orm';
 import { z } from 'zod';
-import { MouldingRecord, readDetails, readObservation, RoomNow } from '@wunsch/contract';
-import { movement, observation, parcel, step } from '../../db/schema/index.ts';
+import { CabinetRound, MouldingRecord, readDetails, readObservation, RoomNow } from '@wunsch/contract';
+import type { Db } from '../../db/database.ts';
+import { batch, mouldForm, movement, observation, parcel, step } from '../../db/schema/index.ts';
 import type { App } from '../../http/types.ts';
 
 /** Finished mouldings looked back on. */
@@ -82,6 +83,18 @@ export function mouldingRoutes(app: App): void {
     },
   );
   app.get(
+    '/api/cabinet',
+    {
+      config: { cached: true },
+      schema: {
+        tags,
+        summary: 'Rounds that stand in the cabinet now, of every batch, by when they should be set',
+        response: { 200: z.array(CabinetRound) },
+      },
+    },
+    (request) => cabinetRounds(request.store.db),
+  );
+  app.get(
     '/api/room',
     {
       config: { cached: true },
@@ -106,4 +119,48 @@ export function mouldingRoutes(app: App): void {
         : null;
     },
   );
+}
+
+/** Rounds of open mouldings that set in the cabinet and have not been knocked out. */
+async function cabinetRounds(db: Db): Promise<CabinetRound[]> {
+  const notes = await db
+    .select({
+      id: observation.id,
+      stepId: step.id,
+      batchCode: batch.code,
+      barMg: batch.barMg,
+      data: observation.data,
+      details: step.details,
+    })
+    .from(observation)
+    .innerJoin(step, eq(step.id, observation.stepId))
+    .innerJoin(batch, eq(batch.id, step.batchId))
+    .where(
+      and(
+        eq(step.kind, 'mould'),
+        eq(step.status, 'open'),
+        eq(step.voided, false),
+        inArray(observation.kind, ['round', 'roundOut']),
+        isNull(observation.replacedBy),
+        eq(observation.voided, false),
+      ),
+    );
+  const moulds = await db.select().from(mouldForm);
+  const read = notes.flatMap((n) => {
+    const data = readObservation(n.data);
+    return data ? [{ ...n, data }] : [];
+  });
+  const out = new Set(read.flatMap(({ data }) => (data.kind === 'roundOut' ? [data.roundId] : [])));
+  return read
+    .flatMap(({ id, stepId, batchCode, barMg, data, details }): CabinetRound[] => {
+      const { setPlace = 'cabinet', mouldId, fillMg } = readDetails(details);
+      if (data.kind !== 'round' || out.has(id) || setPlace !== 'cabinet') return [];
+      // Which moulds is written down when a moulding ends; until then they are those of bars of that mass.
+      const mould =
+        moulds.find((m) => m.id === mouldId) ??
+        moulds.find((m) => m.active && m.fillMg === (fillMg ?? barMg));
+      const places = data.moulds * (mould?.places ?? 1);
+      return [{ id, stepId, batchCode, moulds: data.moulds, bars: data.bars, places, dueAt: data.dueAt }];
+    })
+    .sort((a, b) => Date.parse(a.dueAt) - Date.parse(b.dueAt));
 }

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { BatchView, StepRecord } from '@wunsch/contract';
+import type { BatchView, CabinetRound, StepRecord } from '@wunsch/contract';
 import { dewPoint } from '@wunsch/core/mould';
 import { newId } from '../../shell/entry.ts';
 import { useNow } from '../../shell/now.ts';
@@ -23,6 +23,7 @@ export function Cabinet({
   view,
   step,
   rounds,
+  others = [],
   places,
   placesPerMould,
   cavities,
@@ -32,6 +33,8 @@ export function Cabinet({
   view: BatchView;
   step: StepRecord;
   rounds: readonly RoundNow[];
+  /** What of other batches stands in the cabinet. */
+  others?: readonly CabinetRound[];
   /** Of the cabinet; null where the workshop has none. */
   places: number | null;
   placesPerMould: number;
@@ -49,7 +52,11 @@ export function Cabinet({
   const [moulds, setMoulds] = useState<number | null>(null);
   const filled = moulds ?? next?.moulds ?? null;
   const inside = rounds.filter((r) => r.outAt === null);
-  const taken = inside.reduce((sum, r) => sum + r.moulds * placesPerMould, 0);
+  const standing = [
+    ...inside.map((r) => ({ places: r.moulds * placesPerMould, dueAt: r.dueAt })),
+    ...others.map((r) => ({ places: r.places, dueAt: Date.parse(r.dueAt) })),
+  ];
+  const taken = standing.reduce((sum, r) => sum + r.places, 0);
   const number = rounds.length + 1;
   const bars = !filled || !next ? null : filled === next.moulds ? next.bars : filled * (cavities ?? 1);
   const roundIn = async () => {
@@ -103,7 +110,16 @@ export function Cabinet({
           <p className="mb-2 text-right text-[13px] font-semibold">
             {t('cabinet.places', { n: words.number(Math.min(places, taken)), of: words.number(places) })}
           </p>
-          <CabinetPicture places={places} rounds={inside} placesPerMould={placesPerMould} now={now} />
+          <CabinetPicture places={places} standing={standing} now={now} />
+          {others.length > 0 && (
+            <p className="mt-1 text-[12.5px] text-ink-2">
+              {t('cabinet.others', {
+                which: others
+                  .map((r) => `${r.batchCode} ${t('round.until', { time: words.time(r.dueAt) })}`)
+                  .join('; '),
+              })}
+            </p>
+          )}
         </>
       )}
       <ul className="mt-2 grid gap-1">

@@ -1,5 +1,4 @@
 import { useWords } from '../../words/words.tsx';
-import type { RoundNow } from './useMoulding.ts';
 
 /** Most places drawn one by one; larger cabinets are drawn by the shelf. */
 const MOST = 400;
@@ -10,13 +9,12 @@ const SIDE = { width: 20, height: 16 };
 /** The cabinet place by place: set ones filled and with their sheen, setting ones hatched, free ones empty. */
 export function CabinetPicture({
   places,
-  rounds,
-  placesPerMould,
+  standing,
   now,
 }: {
   places: number;
-  rounds: readonly RoundNow[];
-  placesPerMould: number;
+  /** What stands in it, in order of going in: places taken, and when it should be set, epoch ms. */
+  standing: readonly { places: number; dueAt: number }[];
   /** Epoch ms. */
   now: number;
 }) {
@@ -26,9 +24,9 @@ export function CabinetPicture({
   const columns = Math.min(24, Math.max(8, Math.ceil(Math.sqrt(drawn * 2.6))));
   const rows = Math.ceil(drawn / columns);
   // In order of going in: the first rounds stand at the top.
-  const states: ('set' | 'setting' | 'free')[] = rounds
+  const states: ('set' | 'setting' | 'free')[] = standing
     .flatMap((r) =>
-      Array.from({ length: Math.ceil((r.moulds * placesPerMould) / each) }, () =>
+      Array.from({ length: Math.ceil(r.places / each) }, () =>
         r.dueAt <= now ? ('set' as const) : ('setting' as const),
       ),
     )

@@ -27,6 +27,7 @@ import {
   roundsOf,
   useBowlEnd,
   useCabinet,
+  useOthersInside,
   useMoulds,
 } from './useMoulding.ts';
 import { Wrap } from './Wrap.tsx';
@@ -46,6 +47,7 @@ function Pouring({ view, step, part }: { view: BatchView; step: StepRecord; part
   const pouring = usePouring(view, step);
   const cabinet = useCabinet();
   const rounds = roundsOf(view, step);
+  const others = useOthersInside(step.id);
   const { typed, mould, count, cavities } = pouring;
   // A moulding without a bowl's log has no end that could be told.
   const end = useBowlEnd(view, bowlOf(view, step) ?? step);
@@ -58,6 +60,7 @@ function Pouring({ view, step, part }: { view: BatchView; step: StepRecord; part
       places: cabinet?.places ?? null,
       setMinutes,
       bowlMinutes: end !== null && end !== 'long' ? Math.max(0, (end.middle - now) / 60_000) : null,
+      others,
     },
     rounds,
     now,
@@ -74,6 +77,7 @@ function Pouring({ view, step, part }: { view: BatchView; step: StepRecord; part
                 view={view}
                 step={step}
                 rounds={rounds}
+                others={others}
                 places={cabinet?.places ?? null}
                 placesPerMould={mould?.places ?? 1}
                 cavities={cavities}

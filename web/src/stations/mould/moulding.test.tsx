@@ -1,6 +1,6 @@
 /** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, waitFor, within } from '@testing-library/react';
-import type { LabelView } from '@wunsch/contract';
+import type { LabelView, MouldRecord } from '@wunsch/contract';
 import { STARTER_DESIGNS, type LabelDesign } from '@wunsch/core/label';
 import { planRounds } from '@wunsch/core/mould';
 import { Wire, show } from '../../testing/page.tsx';
@@ -12,7 +12,7 @@ import { Lasts } from './Lasts.tsx';
 import { MouldDialog } from './MouldDialog.tsx';
 import { OutOfTheCold } from './OutOfTheCold.tsx';
 import { shellPlanOf } from './Shells.tsx';
-import { roundsOf } from './useMoulding.ts';
+import { roundsAhead, roundsOf } from './useMoulding.ts';
 import { Wrap } from './Wrap.tsx';
 
 const pour = step('mould', { startedAt: '2026-11-25T09:00:00Z' });
@@ -239,4 +239,68 @@ test('a part is moved to the back, another market brings its language, and a she
   expect(changes.at(-1)).toEqual({ market: 'US', languages: ['en'] });
   await user.click(screen.getByRole('checkbox', { name: 'several on a sheet of paper' }));
   expect(changes.at(-1)!.sheet).toMatchObject({ paper: 'A4', columns: 2, rows: 5 });
+});
+
+test('what other batches have in the cabinet is drawn, named, and leaves fewer places', async () => {
+  new Wire().has('/api/room', null);
+  const view = batchView({ steps: [pour], observations: [round(1, soon(-4), soon(16))] });
+  show(
+    <Cabinet
+      view={view}
+      step={pour}
+      rounds={roundsOf(view, pour)}
+      others={[
+        {
+          id: idOf(801),
+          stepId: idOf(802),
+          batchCode: 'TL-09',
+          moulds: 5,
+          bars: 25,
+          places: 10,
+          dueAt: soon(-1),
+        },
+      ]}
+      places={40}
+      placesPerMould={4}
+      cavities={5}
+      next={null}
+      setMinutes={20}
+    />,
+  );
+  expect(await screen.findByText('26 of 40 places')).toBeTruthy();
+  expect(screen.getByText(/Of other batches: TL-09/)).toBeTruthy();
+  expect(
+    screen.getByRole('img', {
+      name: 'filled with a sheen: set, 10 · hatched: setting, 16 · empty: free, 14',
+    }),
+  ).toBeTruthy();
+});
+
+test('rounds wait for the places other batches leave, and for no more of them than are needed', () => {
+  const now = Date.parse('2026-11-25T10:00:00Z');
+  const mould = { id: idOf(1), cavities: 5, count: 8, places: 4 } as MouldRecord;
+  const wish = { bars: 40, mould, cavities: null, places: 40, setMinutes: 20, bowlMinutes: null };
+  const of = (places: number, minutes: number) => [
+    {
+      id: 'r',
+      stepId: 's',
+      batchCode: 'TL-09',
+      moulds: 1,
+      bars: 5,
+      places,
+      dueAt: new Date(now + minutes * 60_000).toISOString(),
+    },
+  ];
+  const plan = (others: ReturnType<typeof of>) => {
+    const ahead = roundsAhead({ ...wish, others }, [], now);
+    if (!ahead || ahead.error !== undefined) throw new Error('expected rounds');
+    return ahead;
+  };
+  const alone = plan([]);
+  // Eight moulds of four places need 32 of the 40: eight places of others are no hindrance.
+  expect(plan(of(8, 30)).rounds).toEqual(alone.rounds);
+  // With half of the cabinet taken for half an hour the last moulds wait for it.
+  const last = (p: typeof alone) => p.rounds.at(-1)!.to;
+  expect(last(plan(of(20, 30)))).toBeGreaterThan(Math.max(30, last(alone)));
+  expect(plan(of(20, 30)).rounds.reduce((sum, r) => sum + r.bars, 0)).toBe(40);
 });

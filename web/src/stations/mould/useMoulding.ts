@@ -1,5 +1,6 @@
 import { useEffect, useMemo, useState } from 'react';
 import type {
+  CabinetRound,
   BatchView,
   Machine,
   MouldingRecord,
@@ -97,6 +98,12 @@ export function roundsOf(view: BatchView, step: StepRecord): RoundNow[] {
     }));
 }
 
+/** Rounds of other mouldings that stand in the cabinet now. */
+export function useOthersInside(stepId: string): CabinetRound[] {
+  const { data } = useRead<CabinetRound[]>('/api/cabinet');
+  return useMemo(() => (data ?? []).filter((r) => r.stepId !== stepId), [data, stepId]);
+}
+
 /** What the rounds still to come are planned from. */
 export interface RoundWish {
   bars: number;
@@ -105,6 +112,8 @@ export interface RoundWish {
   places: number | null;
   setMinutes: number;
   bowlMinutes: number | null;
+  /** What of other batches stands in the cabinet. */
+  others?: readonly CabinetRound[];
 }
 
 /** The rounds still to come from now; null where the moulds are not known or nothing is left to fill. */
@@ -117,14 +126,17 @@ export function roundsAhead(
   const cavities = wish.cavities ?? mould?.cavities ?? null;
   const left = bars - rounds.reduce((sum, r) => sum + r.bars, 0);
   if (!cavities || left <= 0) return null;
-  const busyUntil = rounds
+  const minutesTo = (at: number) => Math.max(0, (at - now) / 60_000);
+  const own = rounds
     .filter((r) => r.outAt === null)
-    .flatMap((r) => Array.from({ length: r.moulds }, () => Math.max(0, (r.dueAt - now) / 60_000)));
+    .flatMap((r) => Array.from({ length: r.moulds }, () => minutesTo(r.dueAt)));
+  const count = mould?.count ?? Math.max(1, Math.ceil(left / cavities));
+  const busyUntil = [...own, ...crowdedUntil(wish, count, minutesTo)];
   try {
     return planRounds({
       bars: left,
       cavities,
-      moulds: mould?.count ?? Math.max(1, Math.ceil(left / cavities)),
+      moulds: count,
       places,
       placesPerMould: mould?.places ?? 1,
       fillMinutes: ROUND_HABITS.fillMinutes,
@@ -136,6 +148,24 @@ export function roundsAhead(
   } catch (error) {
     return { error: error instanceof Error ? error.message : String(error) };
   }
+}
+
+/** Where other batches leave too little room for all of one's moulds: minutes until they make room for each that finds none. */
+function crowdedUntil(
+  { places, mould, others = [] }: RoundWish,
+  count: number,
+  minutesTo: (at: number) => number,
+): number[] {
+  if (places === null) return [];
+  const each = mould?.places ?? 1;
+  const fit = Math.floor(places / each + 1e-9);
+  const theirs = others
+    .flatMap((r) =>
+      Array.from({ length: Math.ceil(r.places / each - 1e-9) }, () => minutesTo(Date.parse(r.dueAt))),
+    )
+    .sort((a, b) => a - b);
+  const short = Math.min(count, fit) - Math.max(0, fit - theirs.length);
+  return theirs.slice(0, Math.max(0, short));
 }
 
 /** The tempered bowl a moulding was poured from; undefined where it came from elsewhere. */

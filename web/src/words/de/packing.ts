@@ -44,6 +44,7 @@ export const packing: Record<keyof typeof en, string> = {
   'cabinet.no-room': 'kein Raumfühler',
   'cabinet.moist': 'Im Raum sind {humidity} %: über 60 % nehmen Tafeln Wasser auf. Trocknen oder abdecken.',
   'cabinet.places': '{n} von {of} Plätzen',
+  'cabinet.others': 'Von anderen Chargen: {which}.',
   'cabinet.drawn': 'gefüllt mit Glanz: fest, {set} · schraffiert: wird fest, {setting} · leer: frei, {free}',
   'cabinet.which': 'Wähle eine Form oder gib ihre Mulden ein: daraus werden die Runden geplant.',
   'round.n': 'Runde {n}',

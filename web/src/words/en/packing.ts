@@ -42,6 +42,7 @@ export const packing = {
   'cabinet.no-room': 'no room sensor',
   'cabinet.moist': 'The room holds {humidity} %: above 60 % bars take up water. Dry it, or cover what sets.',
   'cabinet.places': '{n} of {of} places',
+  'cabinet.others': 'Of other batches: {which}.',
   'cabinet.drawn': 'filled with a sheen: set, {set} · hatched: setting, {setting} · empty: free, {free}',
   'cabinet.which': 'Choose a mould or enter its cavities: the rounds are planned from them.',
   'round.n': 'Round {n}',
