@@ -4,12 +4,13 @@ import type { PlannedStep, PlanOrderLine, Promised, Promising } from '@wunsch/co
 import { newId } from '../shell/entry.ts';
 import { useEntryHere } from '../shell/useEntryHere.ts';
 import { Button } from '../ui/Button.tsx';
-import { Dialog } from '../ui/Dialog.tsx';
 import { SelectField, TextField } from '../ui/Field.tsx';
+import { FormDialog } from '../ui/FormDialog.tsx';
 import { QuantityField } from '../ui/QuantityField.tsx';
 import { useWords } from '../words/words.tsx';
 import { planAnswers } from '../workers/plan.ts';
 import { orderName } from './names.ts';
+import { newLine, OrderLines, type LineWish } from './OrderLines.tsx';
 import type { PlanHere } from './usePlan.ts';
 
 const NEW = 'new';
@@ -32,15 +33,12 @@ export function OrderDialog({
   const words = useWords();
   const { t } = words;
   const send = useEntryHere();
-  const line = order?.lines[0];
   const [id] = useState(() => order?.id ?? newId());
   const [customerId, setCustomerId] = useState(order?.customerId ?? room.customers[0]?.id ?? NEW);
   const [customer, setCustomer] = useState('');
   const [title, setTitle] = useState(order?.title ?? '');
   const [kind, setKind] = useState<NonNullable<OrderPut['kind']>>(order?.kind ?? 'order');
-  const [recipeId, setRecipeId] = useState(line?.recipeId ?? room.recipes[0]?.id ?? '');
-  const [lotId, setLotId] = useState(line?.lotId ?? '');
-  const [bars, setBars] = useState<number | null>(line?.bars ?? null);
+  const [lines, setLines] = useState<readonly LineWish[]>(() => order?.lines ?? [newLine(room)]);
   const [day, setDay] = useState(order?.due.slice(0, 10) ?? '');
   const [weight, setWeight] = useState<number | null>(order?.weight ?? 1);
   const [asked, setAsked] = useState<{
@@ -48,44 +46,41 @@ export function OrderDialog({
     answer: Promising | null;
     problem: string | null;
   } | null>(null);
-  const missing = !recipeId
+  const missing = lines.some((l) => !l.recipeId)
     ? 'plan.missing.recipe'
-    : !bars
+    : lines.some((l) => !l.bars)
       ? 'plan.missing.bars'
       : !day
         ? 'plan.missing.day'
         : customerId === NEW && !customer.trim() && !title.trim()
           ? 'plan.missing.customer'
           : null;
-  const key = JSON.stringify([recipeId, lotId, bars, day, weight]);
+  const key = JSON.stringify([lines, day, weight]);
   const answer = asked?.key === key ? asked.answer : null;
   const problem = asked?.key === key ? asked.problem : null;
   const isAsking = asked?.key === key && answer === null && problem === null;
   const ask = () => {
-    if (!here?.plan || !bars || !day) return;
-    const wanted: PlanOrderLine = {
-      id: `${id}:ask`,
+    if (!here?.plan || missing || !day) return;
+    const wanted = lines.map((l): PlanOrderLine => ({
+      id: `${id}:${l.id}`,
       orderId: id,
       customer: title || customer,
       due: dueAt(day),
       weight: weight ?? 1,
-      recipeId,
-      lotId: lotId || null,
-      bars,
+      recipeId: l.recipeId,
+      lotId: l.lotId,
+      bars: l.bars!,
       kind: 'order',
-    };
+    }));
     const others = { ...room, orders: room.orders.filter((o) => o.orderId !== id) };
-    const steps = here.plan.steps as PlannedStep[];
     setAsked({ key, answer: null, problem: null });
-    planAnswers
-      .ask<Promising>((thread) => thread.promise(others, steps, wanted, here.pins))
-      .then(
-        (found) => setAsked({ key, answer: found, problem: null }),
-        (error: unknown) => setAsked({ key, answer: null, problem: (error as Error).message }),
-      );
+    promiseAll(others, here, wanted).then(
+      (found) => setAsked({ key, answer: found, problem: null }),
+      (error: unknown) => setAsked({ key, answer: null, problem: (error as Error).message }),
+    );
   };
   const save = async (state: NonNullable<OrderPut['state']> = 'open') => {
-    if (missing || !bars) return;
+    if (missing) return;
     let whose: string | null = customerId;
     if (customerId === NEW) {
       whose = null;
@@ -105,10 +100,7 @@ export function OrderDialog({
       title,
       due: dueAt(day),
       weight: weight ?? 1,
-      lines: [
-        { id: line?.id ?? newId(), recipeId, lotId: lotId || null, bars, price: line?.price ?? null },
-        ...(order?.lines.slice(1) ?? []),
-      ],
+      lines: lines.map((l) => ({ ...l, bars: l.bars! })),
       note: order?.note ?? '',
       state,
     };
@@ -116,131 +108,123 @@ export function OrderDialog({
       path: `/api/orders/${id}`,
       body,
       ...(order && { ifMatch: order.version }),
-      label: t('done.plan.order', { bars }),
+      label: t('done.plan.order', { bars: lines.reduce((sum, l) => sum + (l.bars ?? 0), 0) }),
       undo: true,
     });
-    onClose();
   };
   return (
-    <Dialog open onClose={onClose} title={t(order ? 'plan.change-order' : 'plan.new-order')} wide>
-      <form
-        className="grid gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          void save().catch(() => undefined);
-        }}
-      >
-        <div className="grid gap-3 sm:grid-cols-2">
-          <SelectField
-            label={t('plan.customer')}
-            value={customerId}
-            onChange={(e) => setCustomerId(e.target.value)}
-          >
-            {room.customers.map((c) => (
-              <option key={c.id} value={c.id}>
-                {c.name}
-              </option>
-            ))}
-            <option value={NEW}>{t('plan.customer.new')}</option>
-          </SelectField>
-          {customerId === NEW ? (
-            <TextField
-              label={t('plan.customer.name')}
-              value={customer}
-              onChange={(e) => setCustomer(e.target.value)}
-              maxLength={120}
-            />
-          ) : (
-            <TextField
-              label={t('plan.for')}
-              value={title}
-              onChange={(e) => setTitle(e.target.value)}
-              maxLength={120}
-            />
-          )}
-          <SelectField
-            label={t('plan.recipe')}
-            value={recipeId}
-            onChange={(e) => setRecipeId(e.target.value)}
-          >
-            {room.recipes.map((r) => (
-              <option key={r.id} value={r.id}>
-                {r.name}
-              </option>
-            ))}
-          </SelectField>
-          <SelectField label={t('plan.lot')} value={lotId} onChange={(e) => setLotId(e.target.value)}>
-            <option value="">{t('plan.lot.any')}</option>
-            {room.lots.map((l) => (
-              <option key={l.id} value={l.id}>
-                {l.code} · {l.name}
-              </option>
-            ))}
-          </SelectField>
-          <QuantityField
-            label={t('plan.bars')}
-            dimension="count"
-            value={bars}
-            onChange={setBars}
-            min={1}
-            max={100_000}
-          />
-          <TextField
-            label={t('plan.wanted')}
-            type="date"
-            value={day}
-            onChange={(e) => setDay(e.target.value)}
-          />
-          <SelectField
-            label={t('plan.kind')}
-            value={kind}
-            onChange={(e) => setKind(e.target.value as typeof kind)}
-          >
-            {(['order', 'sample', 'class'] as const).map((k) => (
-              <option key={k} value={k}>
-                {t(`plan.kind.${k}`)}
-              </option>
-            ))}
-          </SelectField>
-          <QuantityField
-            label={t('plan.weight')}
-            dimension="number"
-            value={weight}
-            onChange={setWeight}
-            min={0.1}
-            max={10}
-          />
-        </div>
-        {answer && <PromiseAnswer room={room} answer={answer} wanted={dueAt(day)} />}
-        {problem && (
-          <p role="alert" className="border-l-4 border-bad bg-bad-tint p-3 text-[13px]">
-            {t('plan.impossible', { why: problem })}
-          </p>
-        )}
-        <div className="flex flex-wrap items-center gap-2">
+    <FormDialog
+      title={t(order ? 'plan.change-order' : 'plan.new-order')}
+      submit={t(order ? 'plan.save-order' : 'plan.promise')}
+      isReady={missing === null}
+      onSubmit={() => save()}
+      also={({ busy, run }) => (
+        <>
           {here && (
-            <Button onClick={ask} disabled={missing !== null || isAsking || !here.plan}>
+            <Button big onClick={ask} disabled={missing !== null || isAsking || !here.plan}>
               {t(isAsking ? 'plan.asking' : 'plan.ask')}
             </Button>
           )}
-          <Button type="submit" look="main" disabled={missing !== null}>
-            {t(order ? 'plan.save-order' : 'plan.promise')}
-          </Button>
           {order && order.state === 'open' && (
             <>
-              <Button onClick={() => void save('delivered').catch(() => undefined)}>
+              <Button big disabled={busy} onClick={() => run(() => save('delivered'))}>
                 {t('plan.delivered')}
               </Button>
-              <Button look="danger" onClick={() => void save('withdrawn').catch(() => undefined)}>
+              <Button look="danger" big disabled={busy} onClick={() => run(() => save('withdrawn'))}>
                 {t('plan.withdraw')}
               </Button>
             </>
           )}
-          {missing && <p className="text-[13px] text-ink-2">{t(missing)}</p>}
-        </div>
-      </form>
-    </Dialog>
+          {missing && <p className="self-center text-[13px] text-ink-2">{t(missing)}</p>}
+        </>
+      )}
+      onClose={onClose}
+      wide
+    >
+      <div className="grid gap-3 sm:grid-cols-2">
+        <SelectField
+          label={t('plan.customer')}
+          value={customerId}
+          onChange={(e) => setCustomerId(e.target.value)}
+        >
+          {room.customers.map((c) => (
+            <option key={c.id} value={c.id}>
+              {c.name}
+            </option>
+          ))}
+          <option value={NEW}>{t('plan.customer.new')}</option>
+        </SelectField>
+        {customerId === NEW ? (
+          <TextField
+            label={t('plan.customer.name')}
+            value={customer}
+            onChange={(e) => setCustomer(e.target.value)}
+            maxLength={120}
+          />
+        ) : (
+          <TextField
+            label={t('plan.for')}
+            value={title}
+            onChange={(e) => setTitle(e.target.value)}
+            maxLength={120}
+          />
+        )}
+      </div>
+      <OrderLines room={room} lines={lines} onChange={setLines} />
+      <div className="grid gap-3 sm:grid-cols-3">
+        <TextField
+          label={t('plan.wanted')}
+          type="date"
+          value={day}
+          onChange={(e) => setDay(e.target.value)}
+        />
+        <SelectField
+          label={t('plan.kind')}
+          value={kind}
+          onChange={(e) => setKind(e.target.value as typeof kind)}
+        >
+          {(['order', 'sample', 'class'] as const).map((k) => (
+            <option key={k} value={k}>
+              {t(`plan.kind.${k}`)}
+            </option>
+          ))}
+        </SelectField>
+        <QuantityField
+          label={t('plan.weight')}
+          dimension="number"
+          value={weight}
+          onChange={setWeight}
+          min={0.1}
+          max={10}
+        />
+      </div>
+      {answer && <PromiseAnswer room={room} answer={answer} wanted={dueAt(day)} />}
+      {problem && (
+        <p role="alert" className="border-l-4 border-bad bg-bad-tint p-3 text-[13px]">
+          {t('plan.impossible', { why: problem })}
+        </p>
+      )}
+    </FormDialog>
   );
+}
+
+/** When all kinds of bars of an order could be there: each is asked for beside those before it, and the last to be ready is told. */
+async function promiseAll(
+  room: PlanRoomView,
+  { plan, pins }: PlanHere,
+  wanted: readonly PlanOrderLine[],
+): Promise<Promising> {
+  const steps = plan!.steps as PlannedStep[];
+  const readyAt = ({ behind }: Promising) => (behind.at80 === null ? Infinity : Date.parse(behind.at80));
+  let last: Promising | null = null;
+  for (const [k, line] of wanted.entries()) {
+    const with_ = { ...room, orders: [...room.orders, ...wanted.slice(0, k)] };
+    const found: Promising = await planAnswers.ask<Promising>((thread) =>
+      thread.promise(with_, steps, line, pins),
+    );
+    if (!last || readyAt(found) > readyAt(last)) last = found;
+  }
+  return last!;
 }
 
 /** What can be promised, and what it would push. */

@@ -1,0 +1,97 @@
+/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
+import { screen, waitFor, within } from '@testing-library/react';
+import type { Order, OrderPut, PlanRoomView } from '@wunsch/contract';
+import { show, Wire } from '../testing/page.tsx';
+import { idOf } from '../testing/views.ts';
+import { OrderDialog } from './OrderDialog.tsx';
+
+const room = {
+  customers: [{ id: idOf(1), name: 'Harbour Café' }],
+  recipes: [
+    { id: idOf(2), name: 'Seventy' },
+    { id: idOf(3), name: 'Milk' },
+  ],
+  lots: [{ id: idOf(4), code: 'NK', name: 'Nkondo' }],
+  orders: [],
+  allOrders: [],
+} as unknown as PlanRoomView;
+
+const order: Order = {
+  id: idOf(9),
+  number: 3,
+  version: 4,
+  createdAt: '2026-11-01T10:00:00Z',
+  customerId: idOf(1),
+  kind: 'order',
+  title: '',
+  due: '2026-12-10T17:00:00Z',
+  weight: 1,
+  note: 'ring first',
+  state: 'open',
+  lines: [
+    { id: idOf(11), recipeId: idOf(2), lotId: null, bars: 40, price: 410 },
+    { id: idOf(12), recipeId: idOf(3), lotId: idOf(4), bars: 20, price: null },
+  ],
+};
+
+const open = (of?: Order) => {
+  const wire = new Wire();
+  let closed = 0;
+  const { user } = show(<OrderDialog room={room} here={null} order={of} onClose={() => (closed += 1)} />);
+  const said = () => wire.sent.at(-1)!.body as OrderPut;
+  return { wire, user, said, closed: () => closed };
+};
+
+test('an order of one kind of bars is typed as before, and asks for what is missing', async () => {
+  const { user, said, closed } = open();
+  const keep = screen.getByRole('button', { name: 'Promise it' });
+  expect(keep).toHaveProperty('disabled', true);
+  await user.type(screen.getByLabelText('Bars'), '60');
+  await user.type(screen.getByLabelText('Wanted by'), '2026-12-18');
+  await user.click(keep);
+  await waitFor(() => expect(closed()).toBe(1));
+  expect(said().lines).toEqual([
+    { id: expect.any(String), recipeId: idOf(2), lotId: null, bars: 60, price: null },
+  ]);
+});
+
+test('several kinds of bars are one order; a line without bars keeps it from being sent', async () => {
+  const { wire, user, said, closed } = open();
+  await user.type(screen.getByLabelText('Wanted by'), '2026-12-18');
+  await user.type(screen.getByLabelText('Bars'), '60');
+  await user.click(screen.getByRole('button', { name: 'Another kind of bar' }));
+  expect(screen.getByRole('button', { name: 'Promise it' })).toHaveProperty('disabled', true);
+  const second = within(screen.getByRole('group', { name: 'Bars 2' }));
+  await user.selectOptions(second.getByLabelText('Recipe'), idOf(3));
+  await user.type(second.getByLabelText('Bars'), '12');
+  await user.click(screen.getByRole('button', { name: 'Promise it' }));
+  await waitFor(() => expect(closed()).toBe(1));
+  expect(wire.sent).toHaveLength(1);
+  expect(said().lines.map((l) => [l.recipeId, l.bars])).toEqual([
+    [idOf(2), 60],
+    [idOf(3), 12],
+  ]);
+});
+
+test('every line of an order can be changed or left out, and keeps its id and price', async () => {
+  const { wire, user, said, closed } = open(order);
+  const second = within(screen.getByRole('group', { name: 'Bars 2' }));
+  await user.clear(second.getByLabelText('Bars'));
+  await user.type(second.getByLabelText('Bars'), '25');
+  await user.click(screen.getByRole('button', { name: 'Keep the order' }));
+  await waitFor(() => expect(closed()).toBe(1));
+  expect(wire.sent[0]!.ifMatch).toBe('"4"');
+  expect(said()).toMatchObject({
+    note: 'ring first',
+    lines: [order.lines[0], { ...order.lines[1], bars: 25 }],
+  });
+});
+
+test('a line left out is gone, and the last one stays', async () => {
+  const { user, said, closed } = open(order);
+  await user.click(screen.getByRole('button', { name: 'Leave bars 1 out' }));
+  expect(screen.queryByRole('button', { name: /Leave bars/ })).toBeNull();
+  await user.click(screen.getByRole('button', { name: 'Keep the order' }));
+  await waitFor(() => expect(closed()).toBe(1));
+  expect(said().lines).toEqual([order.lines[1]]);
+});
