@@ -1,3 +1,4 @@
+import { requireBetween } from '../numerics/index.ts';
 import { CLUES, SIGNS, type Clue, type Sign } from './signs.ts';
 import { CAUSES, FAULT_TABLE, type CauseId, type FaultTable } from './table.ts';
 
@@ -17,11 +18,6 @@ export const PRIOR_BETWEEN = { least: 0.1, most: 100 } as const;
 /** Chances an estimate may give: neither never nor always, so that no single clue rules anything out for ever. */
 export const CHANCE_BETWEEN = { least: 0.005, most: 0.995 } as const;
 
-function requireBetween(value: number, { least, most }: { least: number; most: number }, what: string): void {
-  if (!(value >= least && value <= most))
-    throw new RangeError(`${what} must lie between ${least} and ${most}, not ${value}`);
-}
-
 /**
  * The table with what the workshop thinks of some causes put in the place of what is written; its closed cases then move it like any other.
  *
@@ -35,7 +31,7 @@ export function withEstimates(
   for (const [id, estimate] of Object.entries(own) as [CauseId, CauseEstimate][]) {
     if (!CAUSES.includes(id)) throw new RangeError(`‘${id}’ is no cause; it is one of ${CAUSES.join(', ')}`);
     const { prior, signs, clues } = estimate;
-    requireBetween(prior, PRIOR_BETWEEN, `the weight of ${id}`);
+    requireBetween(prior, PRIOR_BETWEEN.least, PRIOR_BETWEEN.most, `the weight of ${id}`);
     for (const [of, known, what] of [
       [signs, SIGNS, 'sign'],
       [clues, CLUES, 'clue'],
@@ -43,7 +39,12 @@ export function withEstimates(
       for (const [name, chance] of Object.entries(of)) {
         if (!(known as readonly string[]).includes(name))
           throw new RangeError(`‘${name}’ is no ${what}; it is one of ${known.join(', ')}`);
-        requireBetween(chance, CHANCE_BETWEEN, `the chance of ${name} under ${id}`);
+        requireBetween(
+          chance,
+          CHANCE_BETWEEN.least,
+          CHANCE_BETWEEN.most,
+          `the chance of ${name} under ${id}`,
+        );
       }
     if (Object.keys(signs).length === 0)
       throw new RangeError(`say by which sign ${id} shows: one or more of ${SIGNS.join(', ')}`);

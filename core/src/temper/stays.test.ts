@@ -1,4 +1,4 @@
-import { windowStays, type BowlReading } from './index.ts';
+import { guardsAlong, guardWindow, TEMPER_PATHS, windowStays, type BowlReading } from './index.ts';
 
 /** Down through the cool step and up to 31.2, by the minute; then on by °C/min for so long, read every ten seconds. */
 function bowl(pace: number, minutes: number): BowlReading[] {
@@ -34,4 +34,13 @@ test('too short a stay, a bowl that never came there, and no log at all are not 
   expect(windowStays([{ seconds: 0, celsius: 45 }], 'dark')).toEqual([]);
   expect(windowStays([], 'dark')).toEqual([]);
   expect(() => windowStays([{ seconds: 0, celsius: Number.NaN }], 'dark')).toThrow(RangeError);
+});
+
+test('gone through once, a log says at each reading what it said when that was the last', () => {
+  for (const pace of [-0.05, 0, 0.08]) {
+    const log = [...bowl(pace, 14), { seconds: 1500, celsius: 46 }, { seconds: 1560, celsius: 30.9 }];
+    const along = guardsAlong(log, TEMPER_PATHS.dark);
+    expect(along).toEqual(log.map((_, i) => guardWindow(log.slice(0, i + 1), 'dark')));
+  }
+  expect(guardsAlong([], TEMPER_PATHS.dark)).toEqual([]);
 });

@@ -1,6 +1,6 @@
 import type { Warning } from '../calibration/index.ts';
 import { TEMPER_PATHS, type ChocolateType, type TemperPath } from './defaults.ts';
-import { guardWindow, type BowlReading } from './window.ts';
+import { guardsAlong, type BowlReading } from './window.ts';
 
 /** A bowl just warmed still shows the pace of its warming: as long as a pace looks back, s. */
 const SETTLED = 300;
@@ -28,9 +28,9 @@ export function windowStays(
     if (stay && wasLong && !isOpen) stays.push({ happenedAt, warnedAt: stay.warnedAt });
     stay = null;
   };
-  for (const [i, { seconds }] of readings.entries()) {
-    const guard = guardWindow(readings.slice(0, i + 1), type, path);
-    if (guard?.state !== 'inside') {
+  for (const [i, guard] of guardsAlong(readings, path).entries()) {
+    const { seconds } = readings[i]!;
+    if (guard.state !== 'inside') {
       end(seconds, seconds);
       continue;
     }

@@ -97,8 +97,36 @@ export function guardWindow(
   const tracker = new BowlTracker(path);
   let state: WindowState = 'on-the-way';
   for (const reading of readings) state = tracker.next(reading);
+  return guardAt(
+    state,
+    readings.filter((r) => r.seconds >= last.seconds - PACE_SPAN),
+    path,
+  );
+}
+
+/**
+ * What {@link guardWindow} says at each reading in turn, in one pass over them.
+ *
+ * @param readings in order of time
+ * @throws RangeError for readings or a path that are no numbers
+ */
+export function guardsAlong(readings: readonly BowlReading[], path: TemperPath): WindowGuard[] {
+  requireNumbers(readings, 'a reading');
+  requireNumbers(path, 'the window');
+  const tracker = new BowlTracker(path);
+  let from = 0;
+  return readings.map((reading, i) => {
+    const state = tracker.next(reading);
+    while (readings[from]!.seconds < reading.seconds - PACE_SPAN) from += 1;
+    return guardAt(state, readings.slice(from, i + 1), path);
+  });
+}
+
+/** The guard at the last of the readings a pace looks back on. */
+function guardAt(state: WindowState, recent: readonly BowlReading[], path: TemperPath): WindowGuard {
+  const last = recent.at(-1)!;
   const { windowLowC: lowC, windowHighC: highC } = path;
-  const pace = slope(readings.filter((r) => r.seconds >= last.seconds - PACE_SPAN));
+  const pace = slope(recent);
   let secondsLeft: number | null = null;
   if (state === 'inside' && pace !== null && Math.abs(pace) > STEADY) {
     secondsLeft = Math.max(0, (((pace < 0 ? lowC : highC) - last.celsius) / pace) * 60);
