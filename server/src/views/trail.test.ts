@@ -57,13 +57,26 @@ describe.each(DATABASES)('the trail on %s', (kind) => {
 
   test('of changes alone shows corrections and what was taken back', async () => {
     expect(await trail('&changes=true')).toEqual([]);
+    // What was made is no change, what is changed from a version is one, whatever its kind is called.
+    const customer = v7();
+    const put = (name: string, version?: number) =>
+      shop.send(
+        'PUT',
+        `/api/customers/${customer}`,
+        { name },
+        version === undefined ? undefined : { 'if-match': `"${version}"` },
+      );
+    expect((await put('Harbour')).status).toBe(201);
+    expect(await trail('&changes=true')).toEqual([]);
+    expect((await put('Harbour Café', 1)).status).toBe(201);
+    expect((await trail('&changes=true')).map((i) => i.kind)).toEqual(['customer.put']);
     const [note] = await trail('&by=TA');
     await shop.send('PUT', `/api/corrections/${v7()}`, {
       movementId: weight,
       massMg: 4_900_000,
       reason: 'misread',
     });
-    expect((await trail('&changes=true')).map((i) => i.kind)).toEqual(['movement.correct']);
+    expect((await trail('&changes=true')).map((i) => i.kind)).toEqual(['movement.correct', 'customer.put']);
     const tam = await signIn(shop, 'Tam', 'third password');
     expect((await shop.send('PUT', `/api/undos/${v7()}`, { seq: note!.seq }, { cookie: tam })).status).toBe(
       201,

@@ -17,9 +17,9 @@ function summaryOf(handler: Handler | undefined, row: typeof trail.$inferSelect)
   }
 }
 
-/** Entries that change what was said before: corrections, changes under a version, and what was taken back. */
+/** Entries that change what was said before: corrections, whatever was changed from a version, and what was taken back. */
 const CHANGES = sql`(${trail.undoneBy} is not null or ${trail.body} ->> 'replaces' is not null
-  or ${trail.kind} like '%.update' or ${trail.kind} in ('movement.correct', 'undo'))`;
+  or ${trail.body} ->> 'ifMatch' is not null or ${trail.kind} in ('movement.correct', 'undo'))`;
 
 /** Entries of batches whose code holds some letters; a per cent sign or an underscore stands for itself. */
 function ofBatchNamed(letters: string) {

@@ -11,10 +11,11 @@ import { FormDialog } from '../../ui/FormDialog.tsx';
 import { TextField } from '../../ui/Field.tsx';
 import { useWords } from '../../words/words.tsx';
 
-/** What of an address says how its table is looked at: everything but which sheet it is. In one order, so that two can be compared. */
+/** What of an address says how its table is looked at: everything but which sheet and which page of it it is. In one order, so that two can be compared. */
 function lookOf(params: URLSearchParams): string {
   const kept = new URLSearchParams(params);
   kept.delete('sheet');
+  kept.delete('before');
   kept.sort();
   return kept.toString();
 }
