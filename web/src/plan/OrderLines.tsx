@@ -78,6 +78,7 @@ export function OrderLines({
             {lines.length > 1 && (
               <Button
                 look="quiet"
+                className="justify-self-end"
                 aria-label={t('plan.line.remove', { n: k + 1 })}
                 icon={<X size={17} aria-hidden="true" />}
                 onClick={() => onChange(lines.filter((l) => l.id !== line.id))}

@@ -1,7 +1,6 @@
 import { useState } from 'react';
-import { mutate } from 'swr';
 import { WorkshopPut } from '@wunsch/contract';
-import { useEntryHere } from '../shell/useEntryHere.ts';
+import { useHabits } from '../shell/useHabits.ts';
 import { useSession } from '../shell/session.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Choice, TextField } from '../ui/Field.tsx';
@@ -16,14 +15,16 @@ import { useWords } from '../words/words.tsx';
 export function HabitsPanel() {
   const { t } = useWords();
   const { workshop } = useSession();
-  const send = useEntryHere();
-  const { version, createdAt: _, ...start } = workshop;
-  const [draft, setDraft] = useState(start);
-  const set = (part: Partial<typeof draft>) => setDraft({ ...draft, ...part });
+  const keep = useHabits();
+  const { version: _, createdAt: __, ...habits } = workshop;
+  // Only what is changed here is sent: other habits may be changed on the same page meanwhile.
+  const [changes, setChanges] = useState<Partial<WorkshopPut>>({});
+  const draft = { ...habits, ...changes };
+  const set = (part: Partial<typeof draft>) => setChanges({ ...changes, ...part });
   const checked = WorkshopPut.safeParse(draft);
   const save = () =>
-    void send({ path: '/api/workshop', body: draft, ifMatch: version, label: t('done.settings') }).then(
-      () => mutate('/api/session'),
+    void keep(changes).then(
+      () => setChanges({}),
       () => undefined,
     );
   return (
