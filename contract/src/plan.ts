@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { MATERIALS, STATIONS, WORK_KINDS } from '@wunsch/core/ledger';
-import { PLAN_STAGES } from '@wunsch/core/plan';
+import { PLAN_STAGES, SET_UPS } from '@wunsch/core/plan';
 import { Id, Instant, Money, Name, StationName, Text, TimeZone } from './common.ts';
 
 /** Most bars of one line of an order. */
@@ -127,8 +127,11 @@ export const WorkHoursPut = z.object({
     .nullable()
     .default(null),
   region: z.string().max(10).nullable().default(null),
-  /** Days chocolate rests before it is tempered. */
+  /** Days chocolate rests before it is tempered, and what the rest shelves hold, kg; any amount where null. */
   restDays: z.number().min(0).max(365).default(1),
+  restKg: z.number().min(0.1).max(100_000).nullable().default(null),
+  /** Days from an order until what is bought is there. */
+  deliveryDays: z.number().min(0).max(365).default(7),
   people: z
     .array(
       z.object({
@@ -182,6 +185,11 @@ export const PlannedStepSchema = z.object({
   machineId: z.string().nullable(),
   begun: z.boolean(),
   massMg: z.number(),
+  /** What its machine wants before it; plans kept by older releases say nothing of that. */
+  setUp: z
+    .object({ kind: z.enum(SET_UPS), minutes: z.number(), after: z.string().max(60).nullable() })
+    .nullable()
+    .default(null),
 });
 
 /** What the maker has fixed by hand. */
@@ -263,6 +271,7 @@ export const PlanRoomView = z.object({
       maxMg: z.number().nullable(),
       loud: z.boolean(),
       places: z.number().nullable(),
+      ranLast: z.object({ allergens: z.array(z.string()), strong: z.array(z.string()) }).nullable(),
     }),
   ),
   moulds: z.array(
@@ -307,6 +316,8 @@ export const PlanRoomView = z.object({
       tempered: z.boolean(),
       conched: z.boolean(),
       allergens: z.array(z.string()),
+      strong: z.array(z.string()),
+      packaging: z.array(z.object({ name: z.string(), perBar: z.number(), onHand: z.number() })),
       lines: z.array(
         z.object({
           ingredientId: z.string(),
@@ -329,6 +340,7 @@ export const PlanRoomView = z.object({
       onHold: z.boolean(),
       material: z.enum(MATERIALS),
       yields: z.partialRecord(z.enum(STATIONS), z.number()),
+      yieldSds: z.partialRecord(z.enum(STATIONS), z.object({ sd: z.number(), ofMean: z.number() })),
       nextNumber: z.number(),
     }),
   ),
@@ -341,10 +353,10 @@ export const PlanRoomView = z.object({
       barMg: z.number(),
       route: z.array(z.enum(WORK_KINDS)),
       massMg: z.number(),
-      here: z.enum(STATIONS),
+      stage: z.enum(PLAN_STAGES),
       running: z
         .object({
-          station: z.enum(STATIONS),
+          kind: z.enum(WORK_KINDS),
           machineId: nullableString,
           startedAt: z.string(),
           endsAt: nullableString,
@@ -357,7 +369,7 @@ export const PlanRoomView = z.object({
   stock: z.array(z.object({ recipeId: nullableString, lotId: nullableString, bars: z.number() })),
   learned: z.array(
     z.object({
-      station: z.enum(STATIONS),
+      stage: z.enum(PLAN_STAGES),
       machineId: nullableString,
       factor: z.number(),
       factor80: z.number(),
@@ -366,6 +378,8 @@ export const PlanRoomView = z.object({
   ),
   restHours: z.number(),
   restDays: z.number(),
+  restKg: z.number().nullable(),
+  deliveryDays: z.number(),
   customers: z.array(Customer),
   /** Classes still to come whose chocolate is to be made, as bars of its recipe; among the orders as well. */
   classes: z.array(
@@ -397,6 +411,7 @@ export const DayStep = PlannedStepSchema.pick({
   personId: true,
   begun: true,
   massMg: true,
+  setUp: true,
 }).extend({ machine: nullableString });
 /** See {@link DayStep}. */
 export type DayStep = z.infer<typeof DayStep>;

@@ -45,6 +45,8 @@ export const IngredientPut = z.object({
   composition: CompositionSchema,
   pricePerKg: Money.default(0),
   allergens: z.array(Text(40)).max(14).default([]),
+  /** Its flavour clings to stones and bowls: coffee, mint, chilli. */
+  strong: z.boolean().default(false),
   /** Per 100 g, g; worked out from the composition where null. */
   nutrition: NutritionSchema.nullable().default(null),
   /** g/mL as it is scooped. */

@@ -1,6 +1,6 @@
 import { movementsByStep, stepBalance, type Movement, type MovementSource, type Step } from './movement.ts';
 import { BY_PRODUCTS, ENTRY_STATION, STATIONS, type Material, type Station } from './stations.ts';
-import { stationsOfRoute, WORK_KINDS, type WorkKind } from './stepKinds.ts';
+import { stationsOfRoute, WORK_KINDS, WORK_STATION, type WorkKind } from './stepKinds.ts';
 import { lossName, YIELD_PRIORS, type SharePrior } from './defaults.ts';
 import { normalQuantile } from '../numerics/index.ts';
 
@@ -9,6 +9,8 @@ export interface FlowParcel {
   id: string;
   material: Material;
   remainingMg: number;
+  /** Work it came out of; left out where that is of no account. */
+  madeBy?: WorkKind;
 }
 
 /** What is known of one batch. */
@@ -59,6 +61,8 @@ export interface StationFlow {
   inProcessMg: number;
   /** Weighed out before and waiting for this station. */
   waitingMg: number;
+  /** Of that, what is ground and waits to be conched. */
+  toConcheMg: number;
   /** Share of this station's work that is done, 0–1. */
   progress: number;
   /** Expected mass out once all is through, with its 80 % range; equals outMg when done. */
@@ -81,6 +85,9 @@ export interface BatchFlow {
   cacaoKept: number | null;
 }
 
+/** What comes out of a grinder to be conched, where the route says so. */
+const CONCHED: ReadonlySet<Material> = new Set<Material>(['liquor', 'charge', 'chocolate']);
+
 /** Chance that the outcome lies in a forecast range. */
 const FORECAST_CHANCE = 0.8;
 
@@ -94,6 +101,10 @@ export function batchFlow(input: FlowInput): BatchFlow {
   const made = new Set(movements.filter((m) => m.direction === 'out' && m.parcelId).map((m) => m.parcelId!));
   const onWay = new Set<Station>(stationsOfRoute(input.route ?? WORK_KINDS));
   const entry = nextOnWay(onWay, input.entry ?? 'sort');
+  const isConched = input.route?.includes('conche') ?? false;
+  const waitsForConche = (p: FlowParcel) => isConched && p.madeBy === 'grind' && CONCHED.has(p.material);
+  const waitsAt = (p: FlowParcel) =>
+    waitsForConche(p) ? WORK_STATION.conche : nextOnWay(onWay, ENTRY_STATION[p.material]);
   const firstStation = STATIONS.find((s) => steps.some((step) => step.station === s)) ?? entry;
   const lastStation = STATIONS.findLast((s) => steps.some((step) => step.station === s)) ?? null;
   const half = normalQuantile(0.5 + FORECAST_CHANCE / 2);
@@ -134,9 +145,9 @@ export function batchFlow(input: FlowInput): BatchFlow {
       (sum, s) => sum + Math.max(0, stepBalance(byStep.get(s.id) ?? []).differenceMg),
       0,
     );
-    let waitingMg = parcels
-      .filter((p) => !BY_PRODUCTS.has(p.material) && nextOnWay(onWay, ENTRY_STATION[p.material]) === station)
-      .reduce((sum, p) => sum + p.remainingMg, 0);
+    const waiting = parcels.filter((p) => !BY_PRODUCTS.has(p.material) && waitsAt(p) === station);
+    const sumOf = (of: readonly FlowParcel[]) => of.reduce((sum, p) => sum + p.remainingMg, 0);
+    let waitingMg = sumOf(waiting);
     if (steps.length === 0 && station === entry) waitingMg += input.plannedMg ?? 0;
     // What is not on the way neither loses nor gains anything.
     const passedBy = here.length === 0 && isWorkStation(station) && !onWay.has(station);
@@ -162,6 +173,7 @@ export function batchFlow(input: FlowInput): BatchFlow {
       outMg,
       inProcessMg,
       waitingMg,
+      toConcheMg: sumOf(waiting.filter(waitsForConche)),
       progress: inMg + waitingMg > 0 ? Math.max(0, inMg - inProcessMg) / (inMg + waitingMg) : 0,
       expected: { meanMg: mean, lowMg: Math.max(0, mean - half * sd), highMg: mean + half * sd },
       stepIds: here.map((s) => s.id),

@@ -11,6 +11,8 @@ const LEAST_SPREAD = 0.05;
 
 /** An expected share of the input with its spread for a single coming batch. */
 export interface ExpectedYield extends SharePrior {
+  /** Standard deviation of what all coming batches share: how well the mean itself is known. */
+  ofMean: number;
   /** How many earlier batches it rests on. */
   fromLot: number;
   fromWorkshop: number;
@@ -36,8 +38,14 @@ export function expectedYield(history: YieldHistory): ExpectedYield {
   const lot = shrink(history.lot, workshop.mean, WORKSHOP_BATCHES);
   const all = [...history.lot, ...history.workshop];
   const within = spreadOf(all, lot.mean, prior.sd);
-  const sd = within * Math.sqrt(1 + 1 / (history.lot.length + WORKSHOP_BATCHES));
-  return { mean: lot.mean, sd, fromLot: history.lot.length, fromWorkshop: history.workshop.length };
+  const ofMean = within / Math.sqrt(history.lot.length + WORKSHOP_BATCHES);
+  return {
+    mean: lot.mean,
+    sd: Math.hypot(within, ofMean),
+    ofMean,
+    fromLot: history.lot.length,
+    fromWorkshop: history.workshop.length,
+  };
 }
 
 /**

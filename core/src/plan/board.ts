@@ -145,22 +145,26 @@ export class Board {
     return NEVER;
   }
 
-  /** Whether all of an activity’s own claims find room side by side, where they share what they may use. */
+  /** Whether all that an activity claims for itself, and all that begins with it, find room side by side, where they share what they may use. */
   private fitsTogether(i: number, t: number): boolean {
     const { c } = this;
     const own = c.own[i]!;
-    if (own.length < 2) return true;
-    if (!own.some((k, a) => own.some((m, b) => b > a && shares(c.claims[k]!.options, c.claims[m]!.options))))
+    const all = c.begins[i]!.length === 0 ? own : [...own, ...c.begins[i]!];
+    if (all.length < 2) return true;
+    if (!all.some((k, a) => all.some((m, b) => b > a && shares(c.claims[k]!.options, c.claims[m]!.options))))
       return true;
     const taken: number[] = [];
     let fits = true;
-    for (const k of own) {
-      const r = this.choose(k, t, c.duration[i]!, c.fit[i]!);
+    for (const [n, k] of all.entries()) {
+      const isOwn = n < own.length;
+      const length = isOwn ? c.duration[i]! : c.length[k]!;
+      const timed = isOwn || c.on[i]!.includes(k) ? c.fit[i]! : -1;
+      const r = this.choose(k, t, length, timed);
       if (r < 0) {
         fits = false;
         break;
       }
-      this.occupy(r, k, t, t + c.duration[i]!);
+      this.occupy(r, k, t, t + length);
       taken.push(k);
     }
     for (const k of taken) this.free(k);

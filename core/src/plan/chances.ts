@@ -55,7 +55,7 @@ export function orderChances(
   });
   const start = project.activities.map((a) => plan.starts[a.id]!);
   const first = groups.members.map((g) => Math.min(...g.map((i) => start[i]!)));
-  const waits = groups.members.map((g) => Number(behind.has(steps[g[0]!]!.batch)));
+  const waits = groups.members.map((g) => Number(g.some((i) => behind.has(steps[i]?.batch ?? ''))));
   const order = first
     .map((_, g) => g)
     .sort((a, b) => waits[a]! - waits[b]! || first[a]! - first[b]! || a - b);
@@ -67,7 +67,8 @@ export function orderChances(
   for (let d = 0; d < draws; d += 1) {
     const shared = new Map<string, number>();
     const more = Float64Array.from(usual, (minutes, i) => {
-      const { time, batch } = steps[i]!;
+      // What nobody sees takes no time.
+      const { time, batch } = steps[i] ?? { time: null, batch: '' };
       if (!time || minutes === 0) return 0;
       const sigma = Math.log(Math.max(1, time.minutes80 / time.minutes)) / z80;
       if (!shared.has(batch)) shared.set(batch, normalDraw(random));

@@ -13,7 +13,7 @@ const begun = (more: Partial<FollowedBatch> = {}): FollowedBatch => ({
   recipeId: 'dark',
   lotId: 'TL',
   startedAt: '2026-11-26T09:00:00.000Z',
-  here: 'winnow',
+  stage: 'winnow',
   ...more,
 });
 
@@ -34,7 +34,7 @@ test('what its entries have passed is ticked off by that, and nothing else', () 
     steps.filter((s) => s.batch === 'new:dark:TL:2').map((s) => s.start),
   );
   expect(
-    stillToDo(steps, [begun({ here: null })], room.now)
+    stillToDo(steps, [begun({ stage: null })], room.now)
       .filter((s) => s.batchId === 'real')
       .map((s) => s.stage),
   ).toEqual(['taste']);
@@ -42,11 +42,11 @@ test('what its entries have passed is ticked off by that, and nothing else', () 
 
 test('a begun batch stays where it was planned when the plan is mended', () => {
   const batch = {
-    ...begun({ here: 'sort' }),
+    ...begun({ stage: 'sort' }),
     barMg: 60_000,
     route: ['sort', 'roast', 'winnow', 'recipe', 'grind', 'temper', 'mould'] as const,
     massMg: 26e6,
-    here: 'sort' as const,
+    stage: 'sort' as const,
     running: null,
     bars: 411,
   };

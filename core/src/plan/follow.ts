@@ -1,16 +1,32 @@
-import { STATIONS, type Station } from '../ledger/index.ts';
-import type { PlannedStep } from './room.ts';
+import type { WorkKind } from '../ledger/index.ts';
+import type { NextAction } from './nextAction.ts';
+import { PLAN_STAGES, type PlannedStep, type PlanStage } from './room.ts';
 
-/** A batch as it stands, for the steps a plan had for it. */
-export interface FollowedBatch {
+/**
+ * The stage of a plan a batch has come to, by what it needs next and what work of it is under way. What is poured in one go (a mould’s pouring,
+ * setting and knocking out) counts as not begun until it is over.
+ */
+export function stageAt(next: Pick<NextAction, 'code' | 'station'>, running: WorkKind | null): PlanStage {
+  if (next.station === 'beans') return 'sort';
+  if (next.station !== 'grind') return next.station;
+  if (running === 'grind' || running === 'conche') return running;
+  return next.code === 'conche' ? 'fill' : 'load';
+}
+
+/** A batch that may have been begun since a plan was made. */
+export interface BegunBatch {
   id: string;
   code: string;
   recipeId: string | null;
   lotId: string;
   /** ISO instant. */
   startedAt: string;
-  /** Station it has come to; null where it is finished. */
-  here: Station | null;
+}
+
+/** A batch as it stands, for the steps a plan had for it. */
+export interface FollowedBatch extends BegunBatch {
+  /** Stage it has come to; null where it is finished. */
+  stage: PlanStage | null;
 }
 
 /**
@@ -21,7 +37,7 @@ export interface FollowedBatch {
  */
 export function followBatches(
   steps: readonly PlannedStep[],
-  batches: readonly FollowedBatch[],
+  batches: readonly BegunBatch[],
   keptAt: string,
 ): PlannedStep[] {
   const known = new Set(steps.flatMap((s) => s.batchId ?? []));
@@ -31,7 +47,7 @@ export function followBatches(
   const planned = [
     ...new Map(steps.filter((s) => s.batchId === null).map((s) => [s.batch, s])).values(),
   ].sort((a, b) => a.batch.localeCompare(b.batch, 'en', { numeric: true }));
-  const became = new Map<string, FollowedBatch>();
+  const became = new Map<string, BegunBatch>();
   for (const batch of begun) {
     const as = planned.find(
       (p) => !became.has(p.batch) && p.lotId === batch.lotId && (batch.recipeId ?? p.recipeId) === p.recipeId,
@@ -72,7 +88,7 @@ export function stillToDo(
     if (s.batchId === null) return true;
     const batch = by.get(s.batchId);
     // A batch nobody knows any more was finished or given up.
-    if (!batch || batch.here === null) return s.stage === 'taste' && batch !== undefined;
-    return STATIONS.indexOf(s.station) >= STATIONS.indexOf(batch.here);
+    if (!batch || batch.stage === null) return s.stage === 'taste' && batch !== undefined;
+    return PLAN_STAGES.indexOf(s.stage) >= PLAN_STAGES.indexOf(batch.stage);
   });
 }

@@ -1,4 +1,13 @@
-import type { PlanLot, PlanOrderLine, PlanRecipe, PlanRoom } from './room.ts';
+import { normalQuantile } from '../numerics/index.ts';
+import {
+  PLAN_STAGES,
+  type PlanLot,
+  type PlannedStep,
+  type PlanOrderLine,
+  type PlanRecipe,
+  type PlanRoom,
+  type PlanStage,
+} from './room.ts';
 
 /** Share of the chocolate that becomes bars; the rest stays in bowls. */
 const IN_BARS = 0.95;
@@ -31,15 +40,19 @@ export interface NewBatch {
   due: number;
 }
 
-/** Something that must be there, and how much of it is not. */
+/** Something that must be there, and how much of it is not: mg of beans and ingredients, pieces of packaging. */
 export interface MaterialNeed {
   name: string;
-  /** Lot or ingredient. */
+  /** Lot or ingredient; the name of packaging. */
   id: string;
-  kind: 'beans' | 'ingredient';
-  needMg: number;
-  onHandMg: number;
-  shortMg: number;
+  kind: 'beans' | 'ingredient' | 'packaging';
+  need: number;
+  /** Between what it lies in four of five cases, by how far a lot’s yields differ; null where nothing is known of that. */
+  range80: readonly [number, number] | null;
+  onHand: number;
+  short: number;
+  /** What each batch takes of it, at which stage. */
+  uses: readonly { batch: string; stage: PlanStage; amount: number }[];
 }
 
 /** What follows from everything promised: what stock serves, what batches in flight will, what has to be made, and of what. */
@@ -121,7 +134,7 @@ export function needsOf(room: PlanRoom): Needs {
     ...b,
     startMg: startOf(b.chargeMg, b.recipe, b.lot),
   }));
-  return { lines, supplies, batches, materials: materialsOf(batches), impossible };
+  return { lines, supplies, batches, materials: materialsOf(room, batches), impossible };
 
   /** Makes a batch larger where its charge has room, and takes bars of it. */
   function grow(
@@ -193,19 +206,119 @@ function aimLines(room: PlanRoom): PlanOrderLine[] {
   });
 }
 
-/** What new batches need, against what is there. */
-function materialsOf(batches: readonly NewBatch[]): MaterialNeed[] {
-  const needs = new Map<string, MaterialNeed>();
-  const add = (id: string, kind: MaterialNeed['kind'], name: string, onHandMg: number, mg: number) => {
-    const need = needs.get(id) ?? { id, kind, name, onHandMg, needMg: 0, shortMg: 0 };
-    need.needMg += mg;
-    need.shortMg = Math.max(0, need.needMg - need.onHandMg);
-    needs.set(id, need);
+/** What is needed of beans, ingredients and packaging, against what is there. */
+function materialsOf(room: PlanRoom, batches: readonly NewBatch[]): MaterialNeed[] {
+  const needs = new Map<
+    string,
+    MaterialNeed & { uses: MaterialNeed['uses'][number][]; variance: number; together: number }
+  >();
+  const add = (
+    of: Pick<MaterialNeed, 'id' | 'kind' | 'name' | 'onHand'>,
+    use: MaterialNeed['uses'][number],
+    spread = { own: 0, shared: 0 },
+  ) => {
+    const key = `${of.kind} ${of.id}`;
+    const need = needs.get(key) ?? {
+      ...of,
+      need: 0,
+      range80: null,
+      short: 0,
+      uses: [],
+      variance: 0,
+      together: 0,
+    };
+    need.need += use.amount;
+    need.short = Math.max(0, need.need - need.onHand);
+    need.variance += (use.amount * spread.own) ** 2;
+    need.together += use.amount * spread.shared;
+    need.uses.push(use);
+    needs.set(key, need);
   };
-  for (const { recipe, lot, chargeMg, startMg } of batches) {
-    if (lot) add(lot.id, 'beans', lot.name, lot.onHandMg, startMg);
+  const inBowl = (recipe: PlanRecipe, batch: string, chargeMg: number) => {
     for (const l of recipe.lines)
-      if (!l.isBean) add(l.ingredientId, 'ingredient', l.name, l.onHandMg, Math.ceil(chargeMg * l.share));
+      if (!l.isBean)
+        add(
+          { id: l.ingredientId, kind: 'ingredient', name: l.name, onHand: l.onHandMg },
+          { batch, stage: 'recipe', amount: Math.ceil(chargeMg * l.share) },
+        );
+  };
+  const round = (recipe: PlanRecipe, batch: string, bars: number) => {
+    for (const { name, perBar, onHand } of recipe.packaging ?? [])
+      add(
+        { id: name, kind: 'packaging', name, onHand },
+        { batch, stage: 'wrap', amount: Math.ceil(bars * perBar) },
+      );
+  };
+  for (const b of room.batches) {
+    const recipe = room.recipes.find((r) => r.id === b.recipeId);
+    if (!recipe) continue;
+    // Where the bowl is being filled, or has been, its ingredients are out of the stock already.
+    const isBefore =
+      PLAN_STAGES.indexOf(b.stage) <= PLAN_STAGES.indexOf('recipe') && b.running?.kind !== 'recipe';
+    if (isBefore && b.route.includes('recipe')) inBowl(recipe, b.id, (b.bars * b.barMg) / IN_BARS);
+    if (b.bars > 0) round(recipe, b.id, b.bars);
   }
-  return [...needs.values()].sort((a, b) => b.shortMg - a.shortMg);
+  for (const { key, recipe, lot, chargeMg, startMg, bars } of batches) {
+    const first = isDry(recipe) ? 'sort' : recipe.material === 'nibs' ? 'recipe' : 'temper';
+    if (lot)
+      add(
+        { id: lot.id, kind: 'beans', name: lot.name, onHand: lot.onHandMg },
+        { batch: key, stage: first, amount: startMg },
+        first === 'sort' ? spreadOf(lot) : undefined,
+      );
+    // Bought chocolate comes with everything in it.
+    if (first !== 'temper') inBowl(recipe, key, chargeMg);
+    round(recipe, key, bars);
+  }
+  const z = normalQuantile(0.9);
+  return [...needs.values()]
+    .map(({ variance, together, ...n }) => {
+      const half = z * Math.hypot(Math.sqrt(variance), together);
+      return { ...n, range80: half > 0 ? ([Math.max(0, n.need - half), n.need + half] as const) : null };
+    })
+    .sort((a, b) => b.short - a.short || a.name.localeCompare(b.name));
+}
+
+/** Whether a recipe begins with beans. */
+const isDry = ({ material }: PlanRecipe) => !['couverture', 'chocolate', 'nibs'].includes(material);
+
+/** How far what is taken of a lot for a charge is off, as shares of it: for each charge by itself, and for all of the lot alike. */
+function spreadOf(lot: PlanLot): { own: number; shared: number } {
+  const own: number[] = [];
+  const shared: number[] = [];
+  for (const station of ['sort', 'roast', 'winnow'] as const) {
+    const mean = Math.max(0.05, lot.yields[station] ?? USUAL_YIELDS[station]);
+    const { sd, ofMean } = lot.yieldSds?.[station] ?? { sd: 0, ofMean: 0 };
+    own.push(Math.sqrt(Math.max(0, sd ** 2 - ofMean ** 2)) / mean);
+    shared.push(ofMean / mean);
+  }
+  return { own: Math.hypot(...own), shared: Math.hypot(...shared) };
+}
+
+/**
+ * When something that is short begins to be missing: the start of the first step that finds too little of it. Null where there is enough, or
+ * its steps are in no plan.
+ */
+export function missingFrom(
+  { uses, onHand, short }: Pick<MaterialNeed, 'uses' | 'onHand' | 'short'>,
+  steps: readonly Pick<PlannedStep, 'batch' | 'stage' | 'start'>[],
+): string | null {
+  if (short <= 0) return null;
+  const starts = new Map<string, string>();
+  for (const { batch, stage, start } of steps) {
+    const key = `${batch} ${stage}`;
+    if (start < (starts.get(key) ?? '~')) starts.set(key, start);
+  }
+  let left = onHand;
+  const taken = uses
+    .flatMap(({ batch, stage, amount }) => {
+      const start = starts.get(`${batch} ${stage}`);
+      return start === undefined ? [] : [{ start, amount }];
+    })
+    .sort((a, b) => a.start.localeCompare(b.start));
+  for (const { start, amount } of taken) {
+    left -= amount;
+    if (left < 0) return start;
+  }
+  return null;
 }

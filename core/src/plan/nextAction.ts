@@ -10,6 +10,7 @@ export type ActionCode =
   | 'draw-off'
   | 'follow-temper'
   | 'carry-on'
+  | 'conche'
   | 'taste'
   | 'nothing';
 
@@ -90,8 +91,11 @@ export function nextAction(flow: BatchFlow, clock: ActionClock): NextAction {
   }
   const waiting = flow.stations.find((s) => s.waitingMg > 0 && s.station !== 'taste');
   if (waiting) {
+    const { station, waitingMg, toConcheMg } = waiting;
+    if (toConcheMg > 0 && toConcheMg === waitingMg)
+      return { code: 'conche', station, massMg: toConcheMg, dueAt: null };
     const code = waiting.stepIds.length > 0 ? 'carry-on' : 'start';
-    return { code, station: waiting.station, massMg: waiting.waitingMg, dueAt: null };
+    return { code, station, massMg: waitingMg, dueAt: null };
   }
   if (flow.bars > 0 && clock.tastings === 0)
     return { code: 'taste', station: 'taste', massMg: flow.nowMg, dueAt: null };

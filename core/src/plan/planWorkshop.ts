@@ -6,6 +6,7 @@ import type { PlanBound } from './bounds.ts';
 import type { Plan, PlanProject, PlanWorth } from './project.ts';
 import { STATION_OF_STAGE, UNATTENDED, type PlannedStep, type PlanPin, type PlanRoom } from './room.ts';
 import { solveProject, type Solved, type SolveOptions } from './solve.ts';
+import { setUpsOf } from './setUpsOf.ts';
 import { orderOf, workshopProject, type WorkshopProject } from './workshop.ts';
 
 const MINUTE = 60_000;
@@ -121,6 +122,7 @@ export function readPlan(
     const id = plan.given[hold.id]?.[0];
     if (id !== undefined && machines.has(id)) held.set(hold.id, id);
   }
+  const setUps = setUpsOf(room, workshop, plan);
   const read = steps.map((step, i): PlannedStep => {
     const given = plan.given[step.key] ?? [];
     const start = plan.starts[step.key]!;
@@ -139,6 +141,7 @@ export function readPlan(
       start: iso(start),
       end: iso(start + c.duration[i]!),
       latest: latest[i]! >= NEVER ? null : iso(latest[i]!),
+      setUp: setUps.get(key) ?? null,
       personId: UNATTENDED.has(stage) ? null : (given.find((id) => people.has(id)) ?? null),
       machineId: given.find((id) => machines.has(id)) ?? (step.hold ? (held.get(step.hold) ?? null) : null),
       begun,

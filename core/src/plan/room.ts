@@ -17,6 +17,13 @@ export interface PlanPerson {
   week: WeekHours | null;
 }
 
+/** What a charge leaves behind on stones, walls and bowls. */
+export interface Ran {
+  allergens: readonly string[];
+  /** Ingredients whose flavour clings: coffee, mint, chilli. */
+  strong: readonly string[];
+}
+
 /** A machine as the plan needs it. */
 export interface PlanMachine {
   id: string;
@@ -29,6 +36,8 @@ export interface PlanMachine {
   loud: boolean;
   /** Places of a cabinet. */
   places: number | null;
+  /** What ran on it last, unless it was cleaned since; nothing is known where left out. */
+  ranLast?: Ran | null;
 }
 
 /** Moulds of one form. */
@@ -89,6 +98,10 @@ export interface PlanRecipe {
   tempered: boolean;
   conched: boolean;
   allergens: readonly string[];
+  /** Ingredients whose flavour clings to stones; none where left out. */
+  strong?: readonly string[];
+  /** What its bars are wrapped in, by how they were wrapped before, and how many pieces of it are there. */
+  packaging?: readonly { name: string; perBar: number; onHand: number }[];
   /** Share of each ingredient in the whole, for what must be there. */
   lines: readonly { ingredientId: string; name: string; share: number; isBean: boolean; onHandMg: number }[];
   /** Lot its newest batches were made from. */
@@ -107,6 +120,8 @@ export interface PlanLot {
   material: Material;
   /** Share of what is taken that becomes sorted beans, roasted beans and nibs, by its own batches. */
   yields: Readonly<Partial<Record<Station, number>>>;
+  /** How far those shares are off, as standard deviations, not known where left out: of a single batch, and of all together, `ofMean`. */
+  yieldSds?: Readonly<Partial<Record<Station, { sd: number; ofMean: number }>>>;
   /** Number of its next batch. */
   nextNumber: number;
   /** ISO instant from which it is here; it is here where left out. */
@@ -123,10 +138,10 @@ export interface PlanBatch {
   route: readonly WorkKind[];
   /** Mass that is in work or waits, at each station it has yet to pass, mg. */
   massMg: number;
-  /** Station at which it stands. */
-  here: Station;
+  /** Stage it has come to. */
+  stage: PlanStage;
   /** Its open step, where one runs. */
-  running: { station: Station; machineId: string | null; startedAt: string; endsAt: string | null } | null;
+  running: { kind: WorkKind; machineId: string | null; startedAt: string; endsAt: string | null } | null;
   /** Bars to be expected of it in all. */
   bars: number;
   /** ISO instant; long ago where left out. */
@@ -140,9 +155,9 @@ export interface PlanStock {
   bars: number;
 }
 
-/** How long a station takes, by the workshop’s own batches: learned factor on the trade’s time. */
+/** How long a stage takes, by the workshop’s own batches: learned factor on the trade’s time. */
 export interface LearnedTime {
-  station: Station;
+  stage: PlanStage;
   machineId: string | null;
   /** Median and 80th percentile of the factor. */
   factor: number;
@@ -175,6 +190,8 @@ export interface PlanRoom {
   /** Hours beans cool before they are winnowed, and days chocolate rests before it is tempered. */
   restHours: number;
   restDays: number;
+  /** What the rest shelves hold, kg of chocolate; any amount where left out or null. */
+  restKg?: number | null;
 }
 
 /** Sticks: what the maker has fixed by hand, by step. */
@@ -213,7 +230,21 @@ export interface PlannedStep {
   begun: boolean;
   /** Mass in work, mg. */
   massMg: number;
+  /** What its machine wants before it, after what ran there; null where nothing. */
+  setUp?: SetUp | null;
 }
+
+/** What a machine wants between two charges that must not, or had better not, meet. */
+export interface SetUp {
+  /** `wipe`: scraped out; `flush`: purged with a charge that is set aside; `clean`: washed and dried, for allergens. */
+  kind: (typeof SET_UPS)[number];
+  minutes: number;
+  /** Code of the batch that runs before; null where it ran before the plan begins. */
+  after: string | null;
+}
+
+/** Ways to make a machine ready for the next charge, the lightest first. */
+export const SET_UPS = ['wipe', 'flush', 'clean'] as const;
 
 /** Stages of a batch in the plan, in the order of the work. */
 export const PLAN_STAGES = [
@@ -224,6 +255,9 @@ export const PLAN_STAGES = [
   'load',
   'grind',
   'draw',
+  'fill',
+  'conche',
+  'empty',
   'temper',
   'mould',
   'set',
@@ -243,6 +277,9 @@ export const STATION_OF_STAGE: Readonly<Record<PlanStage, Station>> = {
   load: 'grind',
   grind: 'grind',
   draw: 'grind',
+  fill: 'grind',
+  conche: 'grind',
+  empty: 'grind',
   temper: 'temper',
   mould: 'mould',
   set: 'mould',
@@ -252,4 +289,4 @@ export const STATION_OF_STAGE: Readonly<Record<PlanStage, Station>> = {
 };
 
 /** Stages nobody need be there for. */
-export const UNATTENDED: ReadonlySet<PlanStage> = new Set<PlanStage>(['grind', 'set']);
+export const UNATTENDED: ReadonlySet<PlanStage> = new Set<PlanStage>(['grind', 'conche', 'set']);

@@ -1,6 +1,6 @@
 import { requireNotBelow0 } from '../numerics/index.ts';
-import type { Station } from '../ledger/index.ts';
-import { STATION_OF_STAGE, type LearnedTime, type PlanRoom, type PlanStage } from './room.ts';
+import { WORK_KINDS, type WorkKind } from '../ledger/index.ts';
+import type { LearnedTime, PlanRoom, PlanStage } from './room.ts';
 
 /** The trade’s usual minutes of a stage: at the start, and per kg that goes through. */
 const TRADE: Readonly<Record<PlanStage, { fixed: number; perKg: number }>> = {
@@ -11,6 +11,9 @@ const TRADE: Readonly<Record<PlanStage, { fixed: number; perKg: number }>> = {
   load: { fixed: 20, perKg: 1 },
   grind: { fixed: 1800, perKg: 0 },
   draw: { fixed: 15, perKg: 1 },
+  fill: { fixed: 15, perKg: 0.5 },
+  conche: { fixed: 1440, perKg: 0 },
+  empty: { fixed: 15, perKg: 1 },
   temper: { fixed: 30, perKg: 3 },
   mould: { fixed: 15, perKg: 5 },
   set: { fixed: 60, perKg: 0 },
@@ -25,16 +28,8 @@ export const ENOUGH_BATCHES = 3;
 /** How far the trade’s times are off in one workshop or another: 80th percentile over median. */
 const TRADE_SPREAD = 1.35;
 
-/** Stages whose length the ledger’s times of a station tell. */
-const TELLING: Readonly<Partial<Record<Station, PlanStage>>> = {
-  sort: 'sort',
-  roast: 'roast',
-  winnow: 'winnow',
-  recipe: 'recipe',
-  grind: 'grind',
-  temper: 'temper',
-  mould: 'mould',
-};
+/** Stages whose length the ledger’s steps tell: each is called as the work is. */
+const TOLD: ReadonlySet<PlanStage> = new Set<PlanStage>(WORK_KINDS);
 
 /** How long a stage takes. */
 export interface StageTime {
@@ -65,12 +60,9 @@ export function stageTime(
   machineId: string | null = null,
 ): StageTime {
   const trade = tradeMinutes(stage, kg);
-  const station = STATION_OF_STAGE[stage];
+  const own = learned.filter((l) => l.stage === stage);
   const known =
-    TELLING[station] === stage
-      ? (learned.find((l) => l.station === station && l.machineId === machineId && machineId !== null) ??
-        learned.find((l) => l.station === station && l.machineId === null))
-      : undefined;
+    own.find((l) => machineId !== null && l.machineId === machineId) ?? own.find((l) => l.machineId === null);
   const round = (minutes: number) => Math.max(5, Math.round(minutes / 5) * 5);
   if (!known || known.batches < ENOUGH_BATCHES)
     return { minutes: round(trade), minutes80: round(trade * TRADE_SPREAD), batches: 0 };
@@ -81,9 +73,9 @@ export function stageTime(
   };
 }
 
-/** What a finished batch took at a station. */
+/** What a finished step took. */
 export interface PastTime {
-  station: Station;
+  kind: WorkKind;
   machineId: string | null;
   minutes: number;
   kg: number;
@@ -94,25 +86,24 @@ export interface PastTime {
  * that has made enough. Times of no length, and those a hundred times off, are somebody’s forgotten entry and left out.
  */
 export function learnTimes(past: readonly PastTime[]): LearnedTime[] {
-  const by = new Map<string, { station: Station; machineId: string | null; factors: number[] }>();
-  for (const { station, machineId, minutes, kg } of past) {
-    const stage = TELLING[station];
-    if (!stage || !(minutes > 0) || !(kg > 0)) continue;
+  const by = new Map<string, { stage: PlanStage; machineId: string | null; factors: number[] }>();
+  for (const { kind: stage, machineId, minutes, kg } of past) {
+    if (!TOLD.has(stage) || !(minutes > 0) || !(kg > 0)) continue;
     const factor = minutes / tradeMinutes(stage, kg);
     if (factor < 0.05 || factor > 20) continue;
     for (const id of machineId === null ? [null] : [null, machineId]) {
-      const key = `${station} ${id}`;
-      const found = by.get(key) ?? { station, machineId: id, factors: [] };
+      const key = `${stage} ${id}`;
+      const found = by.get(key) ?? { stage, machineId: id, factors: [] };
       found.factors.push(factor);
       by.set(key, found);
     }
   }
   return [...by.values()]
     .filter(({ factors }) => factors.length >= ENOUGH_BATCHES)
-    .map(({ station, machineId, factors }) => {
+    .map(({ stage, machineId, factors }) => {
       const sorted = [...factors].sort((a, b) => a - b);
       return {
-        station,
+        stage,
         machineId,
         factor: quantile(sorted, 0.5),
         factor80: quantile(sorted, 0.8),

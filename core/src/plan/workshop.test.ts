@@ -56,7 +56,7 @@ describe('from what is promised to what is made', () => {
           barMg: 60_000,
           route: ['grind', 'temper', 'mould'],
           massMg: 3e6,
-          here: 'temper',
+          stage: 'temper',
           running: null,
           bars: 40,
         },
@@ -86,8 +86,8 @@ describe('from what is promised to what is made', () => {
   test('what is short is named with how much', () => {
     const needs = needsOf(roomWith([{ bars: 600, days: 20, recipe: 'milk' }]));
     const milk = needs.materials.find((m) => m.id === 'milk')!;
-    expect(milk.shortMg).toBe(milk.needMg - 2e6);
-    expect(milk.needMg / 1e6).toBeCloseTo((600 * 0.06 * 0.2) / 0.95, 1);
+    expect(milk.short).toBe(milk.need - 2e6);
+    expect(milk.need / 1e6).toBeCloseTo((600 * 0.06 * 0.2) / 0.95, 1);
   });
 
   test('a floor is filled up soon and an aim at leisure; a recipe that is gone is said', () => {
@@ -191,14 +191,14 @@ describe('hours', () => {
 
 describe('times', () => {
   const past = [0.8, 1, 1.2, 1.4, 5].map((f) => ({
-    station: 'winnow' as const,
+    kind: 'winnow' as const,
     machineId: null,
     minutes: f * tradeMinutes('winnow', 10),
     kg: 10,
   }));
   test('the workshop’s own median and 80th percentile count from three batches on', () => {
     const learned = learnTimes(past);
-    expect(learned).toEqual([expect.objectContaining({ station: 'winnow', factor: 1.2, batches: 5 })]);
+    expect(learned).toEqual([expect.objectContaining({ stage: 'winnow', factor: 1.2, batches: 5 })]);
     expect(stageTime('winnow', 10, { learned })).toEqual({ minutes: 80, minutes80: 140, batches: 5 });
     expect(stageTime('winnow', 10, { learned: learnTimes(past.slice(0, 2)) }).batches).toBe(0);
   });

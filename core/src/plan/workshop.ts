@@ -1,4 +1,5 @@
-import { BatchChains, type WorkshopStep } from './batchChains.ts';
+import { BatchChains } from './batchChains.ts';
+import type { WorkshopStep } from './chain.ts';
 import { needsOf, type Needs } from './needs.ts';
 import type { PlanOrder, PlanProject } from './project.ts';
 import type { PlanOrderLine, PlanPin, PlanRoom } from './room.ts';
@@ -9,6 +10,7 @@ const MINUTE = 60_000;
 /** The workshop’s project: what to solve, and what its activities mean. */
 export interface WorkshopProject {
   project: PlanProject;
+  /** What its activities are, in the same order; those that follow are seen by nobody. */
   steps: WorkshopStep[];
   needs: Needs;
   /** When each order is due; the project has it somewhat earlier. */
@@ -35,8 +37,9 @@ export function workshopProject(room: PlanRoom, pins: readonly PlanPin[] = [], d
   const builder = new BatchChains(room, at, has);
   for (const batch of room.batches) builder.inFlight(batch);
   for (const batch of needs.batches) builder.toMake(batch);
+  const { activities, unseen, waits, holds, steps } = builder.built;
   const pinned = new Map(pins.map((p) => [p.step, p]));
-  for (const activity of builder.activities) {
+  for (const activity of activities) {
     const pin = pinned.get(activity.id);
     if (!pin || activity.fixedAt !== undefined) continue;
     const minute = Math.max(0, at(Date.parse(pin.at)));
@@ -64,13 +67,13 @@ export function workshopProject(room: PlanRoom, pins: readonly PlanPin[] = [], d
   }
   return {
     project: {
-      activities: builder.activities,
+      activities: [...activities, ...unseen],
       resources,
-      waits: builder.waits,
-      holds: builder.holds,
+      waits,
+      holds,
       orders,
     },
-    steps: builder.steps,
+    steps,
     needs,
     due,
     zero,

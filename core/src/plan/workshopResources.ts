@@ -1,13 +1,14 @@
 import { dayStart, minuteOfDay, openSpans, without, type Span } from './hours.ts';
 import type { PlanResource } from './project.ts';
-import type { PlanRecipe, PlanRoom } from './room.ts';
+import type { PlanRoom } from './room.ts';
+import { familiesOf, familyOf, isSetUp, setUpTable } from './setUp.ts';
 
 const DAY_MS = 86_400_000;
 
-/** Minutes to clean a grinder before a charge that must not meet what ran before, and where it may. */
-const CLEANING = { strict: 90, light: 20 };
+/** Rest shelves are counted in parts of a kg. */
+const PARTS_OF_KG = 10;
 
-/** People with their hours, machines with theirs, moulds and cabinets by number. */
+/** People with their hours, machines with theirs, moulds and cabinets by number, rest shelves by what they hold. */
 export function resourcesOf(room: PlanRoom, at: (ms: number) => number, days: number): PlanResource[] {
   const minutes = (spans: readonly Span[]) =>
     spans.map(([a, b]) => [Math.max(0, at(a)), at(b)] as const).filter(([a, b]) => b > a);
@@ -19,6 +20,7 @@ export function resourcesOf(room: PlanRoom, at: (ms: number) => number, days: nu
       openSpans(room, p.week ?? room.week, [...shut, ...room.absences.filter((a) => a.who === p.id)], days),
     ),
   }));
+  const families = familiesOf(room);
   const machines = room.machines
     .filter((m) => m.places === null && !/scale|sensor|waage|fühler/i.test(m.kind))
     .map((m): PlanResource => {
@@ -37,13 +39,31 @@ export function resourcesOf(room: PlanRoom, at: (ms: number) => number, days: nu
             ),
           ),
         }),
-        ...(m.station === 'grind' && { setUp: cleaning(room.recipes) }),
+        ...(isSetUp(m.station) && { setUp: setUpTable(families, m.station) }),
+        ...(m.ranLast && { ranLast: familyOf(m.ranLast) }),
       };
     });
   const moulds = room.moulds.map((m): PlanResource => ({ id: mouldId(m.id), capacity: m.count }));
   const places = room.machines.reduce((sum, m) => sum + (m.places ?? 0), 0);
-  return [...people, ...machines, ...moulds, ...(places > 0 ? [{ id: CABINET, capacity: places }] : [])];
+  const shelves = restParts(room);
+  return [
+    ...people,
+    ...machines,
+    ...moulds,
+    ...(places > 0 ? [{ id: CABINET, capacity: places }] : []),
+    ...(shelves > 0 ? [{ id: REST_SHELF, capacity: shelves }] : []),
+  ];
 }
+
+/** Parts the rest shelves hold; 0 where nobody has said. */
+const restParts = ({ restKg }: Pick<PlanRoom, 'restKg'>) => Math.floor((restKg ?? 0) * PARTS_OF_KG);
+
+/** Parts of the rest shelves that a mass takes, never more than there are. */
+export const partsOfRest = (room: Pick<PlanRoom, 'restKg'>, mg: number): number =>
+  Math.min(restParts(room), Math.ceil((mg / 1e6) * PARTS_OF_KG));
+
+/** Name of the rest shelves together. */
+export const REST_SHELF = 'rest';
 
 /** Name of all places of cabinets together. */
 export const CABINET = 'cabinet';
@@ -58,23 +78,4 @@ function loudSpans(room: PlanRoom, days: number): Span[] {
     const day = dayStart(now, room.timeZone, d);
     return [minuteOfDay(day, a, room.timeZone), minuteOfDay(day, b, room.timeZone)] as const;
   });
-}
-
-/** What must not meet what in a grinder, by allergens. */
-export const familyOf = (allergens: readonly string[]) => [...allergens].sort().join('+') || 'plain';
-
-/** Cleaning between charges: long where the next is free of something that ran before, short where it only adds to it. */
-function cleaning(recipes: readonly PlanRecipe[]): Record<string, Record<string, number>> {
-  const kinds = new Map(recipes.map((r) => [familyOf(r.allergens), r.allergens]));
-  return Object.fromEntries(
-    [...kinds].map(([a, before]) => [
-      a,
-      Object.fromEntries(
-        [...kinds].flatMap(([b, after]) => {
-          if (a === b) return [];
-          return [[b, before.every((x) => after.includes(x)) ? CLEANING.light : CLEANING.strict]];
-        }),
-      ),
-    ]),
-  );
 }

@@ -1,9 +1,10 @@
 import { gte, inArray, or } from 'drizzle-orm';
 import { Id, type DayStep } from '@wunsch/contract';
-import { dayStart, stillToDo, UNATTENDED, type FollowedBatch } from '@wunsch/core/plan';
+import { dayStart, stageAt, stillToDo, UNATTENDED, type FollowedBatch } from '@wunsch/core/plan';
 import { batch, machine } from '../db/schema/index.ts';
 import type { Store } from '../store/store.ts';
 import { benchView } from '../views/benchView.ts';
+import { loadOpenSteps } from './ledgerReads.ts';
 import { loadHours, loadKept } from './loadRoom.ts';
 
 /** Steps of the plan in force over some days that nobody has done yet, by what the batches’ own entries say. */
@@ -16,6 +17,7 @@ export async function loadDaySteps(
   const kept = await loadKept(db);
   if (!kept) return [];
   const bench = await benchView(store, now);
+  const running = await loadOpenSteps(db);
   const here = new Map(bench.batches.map((b) => [b.id, b.next]));
   // A plan may name batches by anything; only what can be an id of ours is looked for.
   const ids = [...new Set(kept.steps.flatMap((s) => (Id.safeParse(s.batchId).success ? s.batchId! : [])))];
@@ -28,7 +30,7 @@ export async function loadDaySteps(
     .map((b): FollowedBatch => {
       const next = here.get(b.id);
       const isOver = b.state !== 'open' || !next || next.code === 'nothing';
-      return { ...b, here: isOver ? null : next.station };
+      return { ...b, stage: isOver ? null : stageAt(next, running.get(b.id)?.kind ?? null) };
     });
   const { timeZone } = await loadHours(db);
   const until = dayStart(now, timeZone, days);
@@ -58,6 +60,7 @@ export async function loadDaySteps(
       personId: s.personId,
       begun: s.begun,
       massMg: s.massMg,
+      setUp: s.setUp ?? null,
       machine: machineId === null ? null : (names.get(machineId) ?? null),
     }));
 }

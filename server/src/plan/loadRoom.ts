@@ -1,7 +1,7 @@
-import { asc, desc, eq, sql } from 'drizzle-orm';
+import { asc, desc, eq } from 'drizzle-orm';
 import { KeptPlan, StoredOrder, WorkHoursPut, type Order, type PlanRoomView } from '@wunsch/contract';
-import { STATIONS, type Material, type Station } from '@wunsch/core/ledger';
-import { allowedBySignOff, learnTimes, USUAL_WEEK, type PastTime } from '@wunsch/core/plan';
+import { STATIONS, type Station } from '@wunsch/core/ledger';
+import { allowedBySignOff, learnTimes, stageAt, USUAL_WEEK } from '@wunsch/core/plan';
 import { plannedClasses } from '../classes/planned.ts';
 import type { Db } from '../db/database.ts';
 import {
@@ -24,15 +24,10 @@ import { benchView } from '../views/benchView.ts';
 import { readSettings } from '../views/stored.ts';
 import { expectedYields } from '../views/yields.ts';
 import { holidaysFrom } from './holidays.ts';
-
-/** Finished steps from which times are learned, and lots and recipes that are offered. */
-const LEARNED_FROM = 600;
-const OFFERED = 200;
+import { loadLots, loadOpenSteps, loadPast, loadRan, loadRecipes, loadStock } from './ledgerReads.ts';
 
 /** Weight of a day late of a class: its guests come on the day. */
 const CLASS_WEIGHT = 5;
-
-type Rows<T> = { rows: T[] };
 
 /** The zone this server’s clock is in; UTC where it cannot be told. */
 const ownZone = () => Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC';
@@ -73,6 +68,7 @@ export async function loadPlanRoom(
     conched: conched ?? settings.route.conched,
   }));
   const classes = await plannedClasses(db, now, (id) => recipes.find((r) => r.id === id)?.barMg ?? null);
+  const ran = await loadRan(db);
   const free = workers.filter((p) => p.role === 'owner').map((p) => p.id);
   const people = workers.map(({ id, name, initials }) => {
     const own = hours.people.find((p) => p.personId === id);
@@ -102,6 +98,7 @@ export async function loadPlanRoom(
         maxMg,
         loud,
         places,
+        ranLast: ran.get(id) ?? null,
       })),
     moulds: (await db.select().from(mouldForm).orderBy(asc(mouldForm.name)))
       .filter((m) => m.active && m.makes === 'bars')
@@ -142,8 +139,14 @@ export async function loadPlanRoom(
     lots: lots.map((l) => {
       const expected = expectedYields(past, l.id, '');
       const yields: Partial<Record<Station, number>> = {};
-      for (const station of STATIONS) if (expected[station]) yields[station] = expected[station].mean;
-      return { ...l, yields };
+      const yieldSds: Partial<Record<Station, { sd: number; ofMean: number }>> = {};
+      for (const station of STATIONS) {
+        const of = expected[station];
+        if (!of) continue;
+        yields[station] = of.mean;
+        yieldSds[station] = { sd: of.sd, ofMean: of.ofMean };
+      }
+      return { ...l, yields, yieldSds };
     }),
     batches: bench.batches
       .filter((b) => b.next.code !== 'nothing')
@@ -162,10 +165,10 @@ export async function loadPlanRoom(
           barMg: b.barMg,
           route: b.route,
           massMg: b.flow.nowMg,
-          here: b.next.station === 'beans' ? ('sort' as const) : b.next.station,
+          stage: stageAt(b.next, run?.kind ?? null),
           running: run
             ? {
-                station: run.station,
+                kind: run.kind,
                 machineId: run.machineId,
                 startedAt: run.startedAt,
                 endsAt: running?.endsAt?.at ?? null,
@@ -180,6 +183,8 @@ export async function loadPlanRoom(
     learned: learnTimes(await loadPast(db)),
     restHours: settings.roast.restHours,
     restDays: hours.restDays,
+    restKg: hours.restKg,
+    deliveryDays: hours.deliveryDays,
     customers,
     classes,
     allOrders,
@@ -228,120 +233,4 @@ export async function loadOrders(db: Db): Promise<Order[]> {
       return read.success ? [{ ...read.data, id, version, createdAt }] : [];
     })
     .sort((a, b) => a.due.localeCompare(b.due));
-}
-
-/** The step that runs of each open batch. */
-async function loadOpenSteps(
-  db: Db,
-): Promise<Map<string, { station: Station; machineId: string | null; startedAt: string }>> {
-  const result = await db.execute(sql`
-    select distinct on (s.batch_id) s.batch_id as "batchId", s.station, s.machine_id as "machineId",
-      to_char(s.started_at at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"') as "startedAt"
-    from step s join batch b on b.id = s.batch_id
-    where b.state = 'open' and s.status = 'open' and not s.voided
-    order by s.batch_id, s.started_at desc`);
-  const rows = (
-    result as unknown as Rows<{
-      batchId: string;
-      station: Station;
-      machineId: string | null;
-      startedAt: string;
-    }>
-  ).rows;
-  return new Map(rows.map(({ batchId, ...r }) => [batchId, r]));
-}
-
-/** Lots with what is left of them, and the number of their next batch. */
-async function loadLots(db: Db) {
-  const result = await db.execute(sql`
-    select l.id, l.code, l.name, p.remaining_mg::float8 as "onHandMg", l.on_hold as "onHold", p.material,
-      coalesce((select max(substring(b.code from '(\\d+)$')::int) from batch b
-        where b.lot_id = l.id and b.code ~ '\\d{1,6}$'), 0) + 1 as "nextNumber"
-    from lot l join parcel p on p.id = l.parcel_id
-    where not l.voided order by l.received_on desc limit ${OFFERED}`);
-  return (
-    result as unknown as Rows<{
-      id: string;
-      code: string;
-      name: string;
-      onHandMg: number;
-      onHold: boolean;
-      material: Material;
-      nextNumber: number;
-    }>
-  ).rows.map((r) => ({ ...r, nextNumber: Number(r.nextNumber) }));
-}
-
-/** Recipes in use, with what they hold and what of it is there, and the lot and bar of their newest batch. */
-async function loadRecipes(db: Db) {
-  const result = await db.execute(sql`
-    select r.id, r.name, r.beans_share / 100 as "beansShare", r.tempered, r.conched, b.lot_id as "lotId",
-      b.bar_mg::float8 as "barMg", coalesce(p.material, 'dry beans') as material, x.lines, x.allergens
-    from recipe r
-    left join lateral (
-      select bb.lot_id, bb.bar_mg from batch bb join recipe rr on rr.id = bb.recipe_id
-      where rr.name = r.name and bb.state <> 'void' order by bb.started_at desc limit 1
-    ) b on true
-    left join lot l on l.id = b.lot_id
-    left join parcel p on p.id = l.parcel_id
-    cross join lateral (
-      select coalesce(json_agg(json_build_object('ingredientId', i.id, 'name', i.name,
-          'share', (e->>'massMg')::float8 / nullif(t.sum, 0), 'isBean', i.cacao = 'bean',
-          'onHandMg', coalesce(i.stock_mg, 0) + coalesce(s.mg, 0))), '[]') as lines,
-        coalesce(json_agg(distinct a.a) filter (where a.a is not null), '[]') as allergens
-      from jsonb_array_elements(r.lines) e
-      cross join lateral (select sum((y->>'massMg')::float8) as sum from jsonb_array_elements(r.lines) y) t
-      join ingredient i on i.id = (e->>'ingredientId')::uuid
-      left join lateral (select sum(q.remaining_mg)::float8 as mg from supply u join parcel q on q.id = u.parcel_id
-        where u.ingredient_id = i.id) s on true
-      left join lateral jsonb_array_elements_text(i.allergens) a(a) on true
-    ) x
-    where r.current order by b.lot_id is null, r.created_at desc limit ${OFFERED}`);
-  return (
-    result as unknown as Rows<{
-      id: string;
-      name: string;
-      beansShare: number;
-      tempered: boolean | null;
-      conched: boolean | null;
-      lotId: string | null;
-      barMg: number | null;
-      material: Material;
-      lines: PlanRoomView['recipes'][number]['lines'];
-      allergens: string[];
-    }>
-  ).rows.map((r) => ({
-    ...r,
-    // An ingredient with several allergens has come several times.
-    lines: [...new Map(r.lines.map((l) => [l.ingredientId, { ...l, share: l.share ?? 0 }])).values()],
-  }));
-}
-
-/** Bars on hand, by recipe and lot. */
-async function loadStock(db: Db): Promise<PlanRoomView['stock']> {
-  const result = await db.execute(sql`
-    select cur.id as "recipeId", b.lot_id as "lotId", sum(p.count)::int as bars
-    from parcel p join batch b on b.id = p.batch_id
-    left join recipe r on r.id = b.recipe_id
-    left join recipe cur on cur.name = r.name and cur.current
-    where p.material = 'bars' and p.remaining_mg > 0 and p.count > 0 and not p.on_hold
-    group by cur.id, b.lot_id`);
-  return (result as unknown as Rows<PlanRoomView['stock'][number]>).rows;
-}
-
-/** What finished batches took at each station. */
-async function loadPast(db: Db): Promise<PastTime[]> {
-  const result = await db.execute(sql`
-    select s.station, s.machine_id as "machineId", s.minutes, m.kg from (
-      select id, station, machine_id, extract(epoch from (ended_at - started_at))::float8 / 60 as minutes
-      from step where status = 'closed' and not voided and ended_at is not null
-        and kind in ('sort', 'roast', 'winnow', 'recipe', 'grind', 'temper', 'mould')
-      order by ended_at desc limit ${LEARNED_FROM}
-    ) s
-    cross join lateral (
-      select sum(mass_mg)::float8 / 1e6 as kg from movement
-      where step_id = s.id and direction = 'in' and replaced_by is null and not voided
-    ) m
-    where m.kg > 0`);
-  return (result as unknown as Rows<PastTime>).rows;
 }

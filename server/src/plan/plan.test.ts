@@ -1,7 +1,7 @@
 import ICAL from 'ical.js';
 import { createHash } from 'node:crypto';
 import { v7 } from 'uuid';
-import type { KeptPlan, OrderPut, PlanRoomView } from '@wunsch/contract';
+import type { OrderPut, PlanKeep, PlanRoomView } from '@wunsch/contract';
 import { planWorkshop, USUAL_WEEK } from '@wunsch/core/plan';
 import { DATABASES, Maker, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
 
@@ -232,7 +232,7 @@ describe.each(DATABASES)('the plan on %s', (kind) => {
         machineId: null,
         begun: false,
         massMg: 3e6,
-      } satisfies KeptPlan['steps'][number];
+      } satisfies PlanKeep['steps'][number];
       await put('kept-plans', { steps: [step, { ...step, key: 'new:1/sort/1', personId: v7() }] });
     };
 

@@ -74,12 +74,15 @@ const bare = ({ id, batchId, station, status, startedAt, endedAt }: StepRecord):
 export function assemble(input: AssembleInput): Assembled {
   const { batch, bundle, observations, now } = input;
   const steps = bundle.steps.filter((s) => isWork(s.kind));
-  const work = new Set(steps.map((s) => s.id));
-  const movements = linesInForce(bundle).filter((m) => work.has(m.stepId));
+  const workOf = new Map(steps.map((s) => [s.id, s.kind as WorkKind]));
+  const movements = linesInForce(bundle).filter((m) => workOf.has(m.stepId));
   const flow = batchFlow({
     steps,
     movements,
-    parcels: [...bundle.parcels.values()],
+    parcels: [...bundle.parcels.values()].map((p) => ({
+      ...p,
+      ...(p.stepId !== null && { madeBy: workOf.get(p.stepId) }),
+    })),
     plannedMg: batch.plannedMg,
     entry: ENTRY_STATION[input.lotMaterial],
     yields: expectedYields(input.past, batch.lotId, batch.id),

@@ -1,6 +1,7 @@
 import { Link } from 'react-router';
 import type { DayStep } from '@wunsch/contract';
 import { useWords } from '../words/words.tsx';
+import { setUpWords } from './names.ts';
 
 /** Where a step is done: the page of its station for its batch, or the board. */
 export const doneAt = (s: DayStep): string => (s.batchId ? `/batch/${s.batchId}` : '/plan');
@@ -30,6 +31,11 @@ export function DayList({ steps, now }: { steps: readonly DayStep[]; now: number
                   {s.massMg > 0 ? ` ${words.mass(s.massMg)}` : ''}
                   {s.machine ? `, ${s.machine}` : ''}
                 </span>
+                {s.setUp && !s.begun && (
+                  <span className="block text-[12.5px] text-ink-2">
+                    {setUpWords(s, s.machine ?? '', words)}
+                  </span>
+                )}
               </span>
               <span className="num text-[12.5px] text-ink-3">
                 {s.latest ? t('plan.latest', { when: words.when(s.latest) }) : ''}

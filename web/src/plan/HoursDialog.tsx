@@ -35,6 +35,8 @@ function HoursForm({ room, hours, onClose }: { room: PlanRoomView; hours: Hours;
   const [region, setRegion] = useState(hours.region ?? '');
   const [loud, setLoud] = useState(hours.loudHours ? writeHours([hours.loudHours]) : '');
   const [restDays, setRestDays] = useState<number | null>(hours.restDays);
+  const [restKg, setRestKg] = useState<number | null>(hours.restKg);
+  const [deliveryDays, setDeliveryDays] = useState<number | null>(hours.deliveryDays);
   const [timeZone, setTimeZone] = useState(hours.timeZone);
   const [people, setPeople] = useState(() =>
     room.people.map((p) => {
@@ -74,6 +76,8 @@ function HoursForm({ room, hours, onClose }: { room: PlanRoomView; hours: Hours;
       country: country || null,
       region: region || null,
       restDays: restDays ?? 1,
+      restKg,
+      deliveryDays: deliveryDays ?? 7,
       people: people.map(({ name: _, ...p }, k) => ({
         ...p,
         week: peopleRead[k] as [number, number][][] | null,
@@ -151,6 +155,23 @@ function HoursForm({ room, hours, onClose }: { room: PlanRoomView; hours: Hours;
           dimension="number"
           value={restDays}
           onChange={setRestDays}
+          min={0}
+          max={365}
+        />
+        <QuantityField
+          label={t('plan.hours.shelf')}
+          dimension="number"
+          value={restKg}
+          onChange={setRestKg}
+          min={0.1}
+          max={100_000}
+          optional
+        />
+        <QuantityField
+          label={t('plan.hours.delivery')}
+          dimension="number"
+          value={deliveryDays}
+          onChange={setDeliveryDays}
           min={0}
           max={365}
         />

@@ -14,7 +14,8 @@ import { useMayMake } from '../shell/session.tsx';
 import { Button } from '../ui/Button.tsx';
 import { useWords, type Words } from '../words/words.tsx';
 import type { Block } from './blocks.ts';
-import { orderName, whoName } from './names.ts';
+import { orderName, placeName, setUpWords, whoName } from './names.ts';
+import { Short } from './Short.tsx';
 import type { PlanHere } from './usePlan.ts';
 
 /** What stands beside the board: a batch that was chosen, what has moved and why, and what holds things back. */
@@ -76,7 +77,7 @@ export function Side({
           <h2 className="text-[13px] font-semibold text-ink-3">{t('plan.holds-back')}</h2>
           <p className="mt-1 text-[13.5px]">
             {t('plan.busiest', {
-              who: plan.busiest[0]!.id === 'cabinet' ? t('plan.cabinet') : whoName(room, plan.busiest[0]!.id),
+              who: placeName(plan.busiest[0]!.id, t) ?? whoName(room, plan.busiest[0]!.id),
               share: words.percent(plan.busiest[0]!.share, 0),
             })}
           </p>
@@ -89,22 +90,7 @@ export function Side({
         </section>
       )}
       {plan && <Learning room={room} steps={plan.steps} />}
-      {plan && plan.needs.materials.some((m) => m.shortMg > 0) && (
-        <section>
-          <h2 className="text-[13px] font-semibold text-ink-3">{t('plan.short')}</h2>
-          <ul className="mt-1">
-            {plan.needs.materials
-              .filter((m) => m.shortMg > 0)
-              .slice(0, 6)
-              .map((m) => (
-                <li key={m.id} className="flex justify-between gap-3 border-b border-line py-1 text-[13.5px]">
-                  <span className="min-w-0 truncate">{m.name}</span>
-                  <span className="num shrink-0 text-bad">{words.mass(m.shortMg)}</span>
-                </li>
-              ))}
-          </ul>
-        </section>
-      )}
+      {plan && <Short room={room} materials={plan.needs.materials} steps={plan.steps} />}
       {plan && plan.needs.impossible.length > 0 && (
         <p className="border-l-4 border-bad bg-bad-tint p-3 text-[13px]">
           {t('plan.no-lot', { n: plan.needs.impossible.length })}
@@ -284,7 +270,12 @@ function BatchSteps({
               {s.parts > 1 && ` ${s.part}/${s.parts}`}
             </span>
             <span className="num">{words.when(s.start)}</span>
-            <span className="text-ink-3">{doing(room, s, t)}</span>
+            <span className="text-ink-3">
+              {doing(room, s, t)}
+              {s.setUp && !s.begun && (
+                <span className="block text-ink-2">{setUpWords(s, whoName(room, s.machineId), words)}</span>
+              )}
+            </span>
             <span className="num text-ink-3">
               {s.latest && !s.begun ? t('plan.latest', { when: words.when(s.latest) }) : ''}
             </span>

@@ -17,7 +17,7 @@ export interface Block {
 }
 
 /**
- * Steps drawn together: parts of one station on one day, and all of a grinding. Grinders have a lane each; elsewhere what overlaps lies
+ * Steps drawn together: parts of one station on one day, and all of a charge in a grinder or a conche. Those have a lane each; elsewhere what overlaps lies
  * side by side.
  */
 export function blocksOf(
@@ -27,8 +27,8 @@ export function blocksOf(
 ): Block[] {
   const groups = new Map<string, PlannedStep[]>();
   for (const s of steps) {
-    const day = s.station === 'grind' ? '' : dayOf(Date.parse(s.start), timeZone);
-    const key = `${s.batch} ${s.station} ${day}`;
+    const apart = s.station === 'grind' ? (s.machineId ?? '') : dayOf(Date.parse(s.start), timeZone);
+    const key = `${s.batch} ${s.station} ${apart}`;
     groups.set(key, [...(groups.get(key) ?? []), s]);
   }
   const blocks = [...groups].map(([key, of]): Block => {

@@ -1,4 +1,5 @@
 import type { PlanRoomView } from '@wunsch/contract';
+import { CABINET, PURGE_SHARE, REST_SHELF, type PlannedStep } from '@wunsch/core/plan';
 import type { Words } from '../words/words.tsx';
 
 /** What an order, a class or a stock aim is called. */
@@ -25,6 +26,28 @@ export function whoName(room: PlanRoomView, id: string | null): string {
     room.moulds.find((m) => `mould:${m.id}` === id)?.name ??
     ''
   );
+}
+
+/** What places are called that are counted together; null for a person, a machine or a mould. */
+export function placeName(id: string, t: Words['t']): string | null {
+  if (id === CABINET) return t('plan.cabinet');
+  return id === REST_SHELF ? t('plan.rest-shelf') : null;
+}
+
+/** What its machine wants before a step, and after what; nothing where it wants nothing. */
+export function setUpWords(
+  { setUp, massMg }: Pick<PlannedStep, 'setUp' | 'massMg'>,
+  machine: string,
+  words: Pick<Words, 't' | 'mass' | 'number'>,
+): string {
+  if (!setUp) return '';
+  const { t } = words;
+  const what = t(`plan.set-up.${setUp.kind}`, {
+    machine,
+    minutes: words.number(setUp.minutes, 0),
+    mass: words.mass(Math.round((massMg * PURGE_SHARE) / 50_000) * 50_000),
+  });
+  return setUp.after === null ? what : `${what}: ${t('plan.set-up.after', { code: setUp.after })}`;
 }
 
 /** A day in few letters, `Thu 26`, with its month where that helps; of the day itself, whatever the clock here says. */

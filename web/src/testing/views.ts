@@ -122,6 +122,7 @@ export function observation(
 /** The shelf a new workshop starts with, as the server sends it. */
 export const SHELF: IngredientRecord[] = STARTER_INGREDIENTS.map((i, n) => ({
   nutrition: null,
+  strong: false,
   densityGPerMl: null,
   crystalUm: null,
   stockMg: null,

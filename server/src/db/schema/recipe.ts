@@ -13,6 +13,7 @@ export const ingredient = pgTable('ingredient', {
   composition: jsonb().$type<Composition>().notNull(),
   pricePerKg: doublePrecision('price_per_kg').notNull(),
   allergens: jsonb().$type<string[]>().notNull(),
+  strong: boolean().notNull().default(false),
   nutrition: jsonb().$type<Nutrition>(),
   densityGPerMl: doublePrecision('density_g_per_ml'),
   crystalUm: doublePrecision('crystal_um'),

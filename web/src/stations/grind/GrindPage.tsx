@@ -54,7 +54,9 @@ function Grinding({ view }: { view: BatchView }) {
   const { workshop } = useSession();
   const [machineId, setMachineId] = useState<string | null>(null);
   const [mixerId, setMixerId] = useState<string | null>(null);
-  const waiting = view.flow.stations.find((s) => s.station === 'grind')!.waitingMg;
+  const here = view.flow.stations.find((s) => s.station === 'grind')!;
+  // What is ground and waits for the conche is no charge for the stones.
+  const waiting = here.waitingMg - here.toConcheMg;
   const chosen = (id: string | null, massMg: number, kind?: string) =>
     machines.find((m) => m.id === id) ??
     machines.find((m) => m.kind === kind) ??

@@ -142,6 +142,7 @@ function IngredientForm({
   const [composition, setComposition] = useState<Composition>(ingredient?.composition ?? NOTHING);
   const [nutrition, setNutrition] = useState<Nutrition | null>(ingredient?.nutrition ?? null);
   const [allergens, setAllergens] = useState<string[]>(ingredient?.allergens ?? []);
+  const [strong, setStrong] = useState(ingredient?.strong ?? false);
   const [pricePerKg, setPrice] = useState(ingredient?.pricePerKg ?? 0);
   const [densityGPerMl, setDensity] = useState<number | null>(ingredient?.densityGPerMl ?? null);
   const [crystalUm, setCrystal] = useState<number | null>(ingredient?.crystalUm ?? null);
@@ -161,6 +162,7 @@ function IngredientForm({
         composition,
         pricePerKg,
         allergens,
+        strong,
         nutrition,
         densityGPerMl,
         crystalUm,
@@ -289,6 +291,15 @@ function IngredientForm({
           />
         </div>
         <AllergenBoxes legend={t('machine.allergens')} value={allergens} onChange={setAllergens} />
+        <label className="flex min-h-11 items-center gap-2">
+          <input
+            type="checkbox"
+            className="size-5"
+            checked={strong}
+            onChange={(e) => setStrong(e.target.checked)}
+          />
+          {t('ingredients.strong')}
+        </label>
         <Button type="submit" look="main" big disabled={!adds || !name.trim()}>
           {t('ingredients.save')}
         </Button>

@@ -26,6 +26,7 @@ export const ledger: Record<keyof typeof en, string> = {
   'flow.not needed': 'nicht nötig',
   'tag.start': 'als Nächstes {station}',
   'tag.carry-on': 'noch {station}',
+  'tag.conche': 'als Nächstes conchieren',
   'tag.weigh-out': 'auswiegen',
   'tag.weigh-in': 'einwiegen',
   'tag.take-reading': 'Feinheit messen',

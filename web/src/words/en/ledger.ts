@@ -24,6 +24,7 @@ export const ledger = {
   'flow.not needed': 'not needed',
   'tag.start': '{station} next',
   'tag.carry-on': 'more to {station}',
+  'tag.conche': 'conche next',
   'tag.weigh-out': 'weigh out',
   'tag.weigh-in': 'weigh in',
   'tag.take-reading': 'grit reading',

@@ -204,6 +204,8 @@ export const recipe = {
   'trials.difference': 'Difference {d} [{low} to {high}].',
   'done.trial': '{name} kept',
   'trail.trial.put': 'trial',
+  'ingredients.strong':
+    'Its flavour clings to stones and bowls (coffee, mint, chilli): the plan grinds plain chocolate first',
   'ingredient.Cocoa liquor': 'Cocoa liquor',
   'ingredient.Soft brown sugar': 'Soft brown sugar',
   'ingredient.Erythritol': 'Erythritol',

@@ -1,0 +1,216 @@
+import type { Station } from '../ledger/index.ts';
+import type { PlanActivity, PlanHold, PlanUse, PlanWait } from './project.ts';
+import {
+  STATION_OF_STAGE,
+  UNATTENDED,
+  type PlanBatch,
+  type PlanRoom,
+  type PlanStage,
+  type Ran,
+} from './room.ts';
+import { familyOf, isSetUp } from './setUp.ts';
+import { stageTime, type StageTime } from './times.ts';
+
+/** An activity of the workshop’s project, with what it is. */
+export interface WorkshopStep {
+  key: string;
+  batch: string;
+  code: string;
+  batchId: string | null;
+  recipeId: string | null;
+  lotId: string | null;
+  stage: PlanStage;
+  part: number;
+  parts: number;
+  massMg: number;
+  /** Its time with its spread; null for what is fixed. */
+  time: StageTime | null;
+  begun: boolean;
+  /** Hold that says which machine it is on, or null. */
+  hold: string | null;
+}
+
+/** A project while it is put together. */
+export interface Building {
+  room: PlanRoom;
+  /** Minutes of the project at epoch ms. */
+  at: (ms: number) => number;
+  /** Ids of its resources. */
+  has: ReadonlySet<string>;
+  /** Longest a piece of work for hands may be, minutes. */
+  longest: number;
+  activities: PlanActivity[];
+  /** Activities that are no steps of anybody’s. */
+  unseen: PlanActivity[];
+  waits: PlanWait[];
+  holds: PlanHold[];
+  steps: WorkshopStep[];
+}
+
+/** A batch that is to be put together. */
+export interface ChainBatch {
+  key: string;
+  code: string;
+  batchId: string | null;
+  recipeId: string | null;
+  lotId: string | null;
+  barMg: number;
+  /** What it leaves on the machines it runs on. */
+  ran: Ran;
+  massOf: (stage: PlanStage) => number;
+  bars: number;
+  notBefore?: number;
+}
+
+/** Which machines a stage runs on: its own for as long as it takes, or those of a hold. */
+interface OnMachines {
+  minutes?: StageTime;
+  /** Machines it occupies one of. */
+  machine?: readonly string[];
+  /** Hold whose machine it is worked at, and the machines that may be. */
+  hold?: { id: string; oneOf: readonly string[] } | null;
+  /** Lies within the hours of the hold’s machine. */
+  runsOn?: boolean;
+}
+
+/** Activities, waits and holds of one batch. */
+export class Chain {
+  readonly batch: ChainBatch;
+  readonly running: PlanBatch['running'];
+  private readonly to: Building;
+  private isFirst = true;
+
+  constructor(to: Building, batch: ChainBatch, running: PlanBatch['running']) {
+    this.to = to;
+    this.batch = batch;
+    this.running = running;
+  }
+
+  /** The room it is put together for. */
+  get room(): PlanRoom {
+    return this.to.room;
+  }
+
+  /** Whether the project knows a resource. */
+  has(id: string): boolean {
+    return this.to.has.has(id);
+  }
+
+  /** Adds a stage, or a part of one, and answers with its key. What runs already is fixed where it began. */
+  add(stage: PlanStage, part: number, parts: number, on: OnMachines = {}): string {
+    const { room, at, has } = this.to;
+    const { batch, running } = this;
+    const key = `${batch.key}/${stage}/${part}`;
+    const massMg = batch.massOf(stage) / parts;
+    const options = on.machine ?? on.hold?.oneOf ?? [];
+    const time =
+      on.minutes ?? stageTime(stage, massMg / 1e6, room, options.length === 1 ? options[0]! : null);
+    const isBegun = this.isFirst && running !== null && runs(stage, running);
+    const uses: PlanUse[] = [];
+    const able = room.people.filter(
+      (p) => p.stations === null || p.stations.includes(STATION_OF_STAGE[stage]),
+    );
+    if (!UNATTENDED.has(stage) && !isBegun && able.length > 0) uses.push({ oneOf: able.map((p) => p.id) });
+    if (on.machine && on.machine.length > 0) {
+      const own = isBegun && running.machineId !== null && has.has(running.machineId);
+      uses.push({
+        oneOf: own ? [running.machineId!] : on.machine,
+        ...(isSetUp(STATION_OF_STAGE[stage]) && { family: familyOf(batch.ran) }),
+      });
+    }
+    const activity: PlanActivity = {
+      id: key,
+      duration: time.minutes,
+      uses,
+      ...(on.hold && on.runsOn && { on: [on.hold.id] }),
+      ...(this.isFirst && batch.notBefore !== undefined && { notBefore: batch.notBefore }),
+    };
+    if (isBegun) {
+      const start = at(Date.parse(running.startedAt));
+      // What should be over by now ends soon.
+      const end = running.endsAt ? at(Date.parse(running.endsAt)) : start + time.minutes;
+      activity.fixedAt = start;
+      activity.duration = Math.max(end, 5) - start;
+    }
+    this.to.activities.push(activity);
+    const { code, batchId, recipeId, lotId } = batch;
+    this.to.steps.push({
+      key,
+      batch: batch.key,
+      code,
+      batchId,
+      recipeId,
+      lotId,
+      stage,
+      part,
+      parts,
+      massMg: Math.round(massMg),
+      time: isBegun ? null : time,
+      begun: isBegun,
+      hold: on.hold?.id ?? null,
+    });
+    this.isFirst = false;
+    return key;
+  }
+
+  /** Says that something comes after all of some others, at least and at most so long. */
+  after(from: readonly string[], to: string, least = 0, most?: number): void {
+    for (const f of from) {
+      // What has begun ends when it ends, at night too; nobody is to blame for what waits then.
+      const isBound = most !== undefined && !this.to.steps.find((s) => s.key === f)?.begun;
+      this.to.waits.push({ from: f, to, least, ...(isBound && { most }) });
+    }
+  }
+
+  /** Occupies something from one activity to another. */
+  hold(hold: PlanHold): void {
+    this.to.holds.push(hold);
+  }
+
+  /** Machines of a station that fit. */
+  machines(station: Station, fits: (m: PlanRoom['machines'][number]) => boolean = () => true): string[] {
+    return this.room.machines
+      .filter((m) => m.station === station && m.places === null && this.has(m.id) && fits(m))
+      .map((m) => m.id);
+  }
+
+  /** A piece of work for hands, in parts that fit between two breaks, one after the other. */
+  parted(
+    stage: PlanStage,
+    from: readonly string[],
+    {
+      time = stageTime(stage, this.batch.massOf(stage) / 1e6, this.room),
+      machine,
+      least = 0,
+      most,
+    }: { time?: StageTime; machine?: readonly string[]; least?: number; most?: number } = {},
+  ): string[] {
+    const parts = Math.max(1, Math.ceil(time.minutes / this.to.longest));
+    const share = (minutes: number) => Math.ceil(minutes / parts / 5) * 5;
+    const minutes = {
+      minutes: share(time.minutes),
+      minutes80: share(time.minutes80),
+      batches: time.batches,
+    };
+    let last: readonly string[] = from;
+    for (let part = 1; part <= parts; part += 1) {
+      const key = this.add(stage, part, parts, { minutes, ...(machine && { machine }) });
+      if (part === 1) this.after(last, key, least, most);
+      else this.after(last, key);
+      last = [key];
+    }
+    return [...last];
+  }
+
+  /** Something that has lain somewhere since before the plan begins: an activity of no length that nobody sees. */
+  since(what: string): string {
+    const key = `${this.batch.key}/${what}`;
+    this.to.unseen.push({ id: key, duration: 0, fixedAt: 0 });
+    return key;
+  }
+}
+
+/** Whether a stage is what runs in an open step. */
+function runs(stage: PlanStage, { kind }: NonNullable<PlanBatch['running']>): boolean {
+  return kind === stage;
+}

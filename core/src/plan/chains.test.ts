@@ -1,0 +1,242 @@
+import {
+  planWorkshop,
+  verifyPlan,
+  workshopProject,
+  type PlanBatch,
+  type PlannedStep,
+  type PlanRoom,
+  type WorkshopPlan,
+} from './index.ts';
+import { countingClock } from './testing/clock.ts';
+import { roomWith } from './testing/room.ts';
+
+const kg = (n: number) => n * 1_000_000;
+const HOUR = 3_600_000;
+const at = (iso: string) => Date.parse(iso);
+const plan = (room: PlanRoom) => planWorkshop(room, { budgetMs: 300, draws: 30, now: countingClock() });
+const of = (p: WorkshopPlan, stage: string) => p.steps.filter((s) => s.stage === stage);
+
+/** The plan solved again and its rules checked by the verifier. */
+function broken(room: PlanRoom, p: WorkshopPlan) {
+  const { project, zero } = workshopProject(room);
+  const starts = Object.fromEntries([
+    ...p.steps.map((s) => [s.key, (at(s.start) - zero) / 60_000] as const),
+    ...project.activities.slice(p.steps.length).map((a) => [a.id, a.fixedAt!] as const),
+  ]);
+  const by = new Map(p.steps.map((s) => [s.key, s]));
+  const given = Object.fromEntries([
+    ...project.activities.map((a) => [
+      a.id,
+      (a.uses ?? []).map((u) =>
+        u.oneOf.find((r) => r === by.get(a.id)?.personId || r === by.get(a.id)?.machineId)!,
+      ),
+    ]),
+    ...(project.holds ?? []).map((h) => [
+      h.id,
+      [h.oneOf.find((r) => r === by.get(h.from)?.machineId) ?? h.oneOf[0]!],
+    ]),
+  ]);
+  return verifyPlan(project, { starts, given });
+}
+
+const conched = (room: PlanRoom): PlanRoom => ({
+  ...room,
+  recipes: room.recipes.map((r) => ({ ...r, conched: true })),
+});
+const mixer = { ...roomWith([]).machines[2]!, id: 'mixer', name: 'Mixer', kind: 'mixer', maxMg: kg(26) };
+const withMixer = (room: PlanRoom): PlanRoom => ({ ...room, machines: [...room.machines, mixer] });
+const inFlight = (more: Partial<PlanBatch>): PlanBatch => ({
+  id: 'b',
+  code: 'TL-16',
+  lotId: 'TL',
+  recipeId: 'dark',
+  barMg: 60_000,
+  route: ['grind', 'conche', 'temper', 'mould'],
+  massMg: kg(6),
+  stage: 'load',
+  running: null,
+  bars: 90,
+  ...more,
+});
+
+describe('conching', () => {
+  const orders = [
+    { bars: 120, days: 14 },
+    { bars: 300, days: 16 },
+  ];
+
+  test('in a machine of its own the grinder is free as soon as it is drawn off', () => {
+    const room = withMixer(conched(roomWith(orders)));
+    const p = plan(room);
+    expect(broken(room, p)).toEqual([]);
+    for (const conche of of(p, 'conche')) {
+      const own = (stage: string) => p.steps.find((s) => s.batch === conche.batch && s.stage === stage)!;
+      expect([own('fill').machineId, conche.machineId, own('empty').machineId]).toEqual([
+        'mixer',
+        'mixer',
+        'mixer',
+      ]);
+      expect(['ida', 'otto']).toContain(own('draw').machineId);
+      expect(at(own('fill').start)).toBeGreaterThanOrEqual(at(own('draw').end));
+      expect([conche.start, conche.personId]).toEqual([own('fill').end, null]);
+      expect(at(conche.end) - at(conche.start)).toBe(24 * HOUR);
+      expect(at(own('temper').start) - at(own('empty').end)).toBeGreaterThanOrEqual(24 * HOUR);
+    }
+    expect(of(p, 'conche')).toHaveLength(new Set(p.steps.map((s) => s.batch)).size);
+  });
+
+  test('without one it goes on in the grinder, which is held until it is emptied', () => {
+    const room = conched(roomWith(orders));
+    const p = plan(room);
+    expect(broken(room, p)).toEqual([]);
+    expect([of(p, 'draw'), of(p, 'fill')]).toEqual([[], []]);
+    for (const conche of of(p, 'conche')) {
+      const grind = p.steps.find((s) => s.batch === conche.batch && s.stage === 'grind')!;
+      expect([conche.start, conche.machineId]).toEqual([grind.end, grind.machineId]);
+    }
+  });
+
+  test('a recipe that is not conched passes it by', () =>
+    expect(of(plan(withMixer(roomWith(orders))), 'conche')).toEqual([]));
+
+  test('what is ground and waits is filled in; what conches already is only emptied', () => {
+    const waiting = withMixer({ ...roomWith([]), batches: [inFlight({ stage: 'fill' })] });
+    expect(
+      plan(waiting)
+        .steps.slice(0, 4)
+        .map((s) => s.stage),
+    ).toEqual(['fill', 'conche', 'empty', 'temper']);
+    const started = new Date(at(waiting.now) - 20 * HOUR).toISOString();
+    const running = { kind: 'conche', machineId: 'mixer', startedAt: started, endsAt: null } as const;
+    const turns = { ...waiting, batches: [inFlight({ stage: 'conche', running })] };
+    const p = plan(turns);
+    expect(broken(turns, p)).toEqual([]);
+    expect(p.steps.slice(0, 3).map((s) => [s.stage, s.begun])).toEqual([
+      ['conche', true],
+      ['empty', false],
+      ['temper', false],
+    ]);
+    expect(at(p.steps[0]!.end)).toBe(at(started) + 24 * HOUR);
+    expect(p.steps[1]!.machineId).toBe('mixer');
+  });
+
+  test('a grinder that runs is drawn off, and conched after', () => {
+    const running = {
+      kind: 'grind',
+      machineId: 'ida',
+      startedAt: roomWith([]).now,
+      endsAt: new Date(at(roomWith([]).now) + 3 * HOUR).toISOString(),
+    } as const;
+    const room = withMixer({ ...roomWith([]), batches: [inFlight({ stage: 'grind', running })] });
+    const p = plan(room);
+    expect(broken(room, p)).toEqual([]);
+    expect(p.steps.slice(0, 5).map((s) => [s.stage, s.machineId])).toEqual([
+      ['grind', 'ida'],
+      ['draw', 'ida'],
+      ['fill', 'mixer'],
+      ['conche', 'mixer'],
+      ['empty', 'mixer'],
+    ]);
+  });
+});
+
+describe('what ran before', () => {
+  const one = (more: Partial<PlanRoom>): PlanRoom => {
+    const room = roomWith([{ bars: 100, days: 12 }], more);
+    return { ...room, machines: room.machines.filter((m) => m.id !== 'otto') };
+  };
+  const ran = (allergens: string[], strong: string[] = []) =>
+    one({
+      machines: roomWith([]).machines.map((m) =>
+        m.id === 'ida' ? { ...m, ranLast: { allergens, strong } } : m,
+      ),
+    });
+  const first = (room: PlanRoom): PlannedStep => of(plan(room), 'load')[0]!;
+
+  test.each([
+    ['milk', ran(['milk']), { kind: 'clean', minutes: 90, after: null }],
+    ['mint', ran([], ['mint']), { kind: 'flush', minutes: 40, after: null }],
+    ['the same', ran([]), null],
+    ['nothing anybody knows of', one({}), null],
+  ])('after %s the first charge waits for the grinder to be made ready', (_, room, expected) =>
+    expect(first(room).setUp).toEqual(expected),
+  );
+
+  test('between batches it is named after the one that ran before, and has its time', () => {
+    const room = one({});
+    room.orders = [
+      ...roomWith([{ bars: 40, days: 9, recipe: 'milk' }]).orders,
+      ...roomWith([{ bars: 100, days: 20 }]).orders.map((o) => ({ ...o, id: 'l9', orderId: 'o9' })),
+    ];
+    const p = plan(room);
+    expect(broken(room, p)).toEqual([]);
+    const loads = of(p, 'load').sort((a, b) => a.start.localeCompare(b.start));
+    for (const [k, load] of loads.entries()) {
+      if (!load.setUp) continue;
+      const before = loads[k - 1]!;
+      const drawn = p.steps.find((s) => s.batch === before.batch && s.stage === 'draw')!;
+      expect(load.setUp.after).toBe(before.code);
+      expect(at(load.start) - at(drawn.end)).toBeGreaterThanOrEqual(load.setUp.minutes * 60_000);
+    }
+    expect(loads.filter((l) => l.setUp)).toHaveLength(1);
+  });
+});
+
+describe('rest shelves', () => {
+  const orders = Array.from({ length: 6 }, (_, k) => ({ bars: 130, days: 10 + k }));
+  /** Most kg that rest at once, by the plan’s own times: a bowl’s share lies there until it has been tempered. */
+  const mostResting = (p: WorkshopPlan) => {
+    const bowls = of(p, 'temper').map((bowl) => {
+      const made = p.steps.find((s) => s.batch === bowl.batch && s.stage === 'draw')!;
+      return { from: at(made.start), to: at(bowl.end), kg: made.massMg / 1e6 / bowl.parts };
+    });
+    return Math.max(
+      ...bowls.map(({ from }) =>
+        bowls.reduce((sum, s) => sum + (s.from <= from && s.to > from ? s.kg : 0), 0),
+      ),
+    );
+  };
+  const room = roomWith(orders, { restDays: 5 });
+  const small = {
+    ...room,
+    machines: room.machines.map((m) => (m.id === 'otto' ? { ...m, minMg: kg(2), maxMg: kg(9) } : m)),
+  };
+
+  test('no more rests at once than they hold; where nobody has said, anything does', () => {
+    const free = plan(small);
+    expect(mostResting(free)).toBeGreaterThan(20);
+    const bound = { ...small, restKg: 18.5 };
+    const p = plan(bound);
+    expect(broken(bound, p)).toEqual([]);
+    expect(mostResting(p)).toBeLessThanOrEqual(18.5);
+  });
+
+  test('what rests already takes its room', () => {
+    const batch = inFlight({
+      route: ['grind', 'temper', 'mould'],
+      stage: 'temper',
+      massMg: kg(9),
+      bars: 140,
+    });
+    const bound = { ...small, restKg: 10, batches: [batch] };
+    const p = plan(bound);
+    expect(broken(bound, p)).toEqual([]);
+    const emptied = Math.max(
+      ...p.steps.filter((s) => s.batch === 'b' && s.stage === 'temper').map((s) => at(s.end)),
+    );
+    for (const draw of of(p, 'draw')) expect(at(draw.start)).toBeGreaterThanOrEqual(emptied);
+  });
+});
+
+test('a machine that alone takes a charge has its own times', () => {
+  const learned = [
+    { stage: 'grind', machineId: null, factor: 1, factor80: 1.2, batches: 9 },
+    { stage: 'grind', machineId: 'ida', factor: 2, factor80: 2.4, batches: 4 },
+  ] as const;
+  // 6 kg go into Ida only.
+  const room = roomWith([{ bars: 90, days: 14 }], { learned });
+  const [grind] = of(plan(room), 'grind');
+  expect([grind!.machineId, at(grind!.end) - at(grind!.start)]).toEqual(['ida', 60 * HOUR]);
+  const [large] = of(plan(roomWith([{ bars: 400, days: 14 }], { learned })), 'grind');
+  expect([large!.machineId, at(large!.end) - at(large!.start)]).toEqual(['otto', 30 * HOUR]);
+});

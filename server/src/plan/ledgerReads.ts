@@ -1,0 +1,179 @@
+import { sql } from 'drizzle-orm';
+import type { PlanRoomView } from '@wunsch/contract';
+import { WORK_KINDS, type Material, type Station, type WorkKind } from '@wunsch/core/ledger';
+import type { PastTime } from '@wunsch/core/plan';
+import type { Db } from '../db/database.ts';
+
+/** Finished steps from which times are learned, and lots and recipes that are offered. */
+const LEARNED_FROM = 600;
+const OFFERED = 200;
+
+/** Wrappings of a recipe from which is known what its bars are wrapped in. */
+const WRAPPED_LATELY = 5;
+
+/** Kinds of steps that are work of the line. */
+const WORK = sql.join(
+  WORK_KINDS.map((k) => sql`${k}`),
+  sql`, `,
+);
+
+type Rows<T> = { rows: T[] };
+
+/** Work under way. */
+interface OpenStep {
+  station: Station;
+  kind: WorkKind;
+  machineId: string | null;
+  startedAt: string;
+}
+
+type RanBefore = NonNullable<PlanRoomView['machines'][number]['ranLast']>;
+
+/** What ran last on each machine of the stones and bowls, with what clings of it; nothing where it was cleaned since, or is running. */
+export async function loadRan(db: Db): Promise<Map<string, RanBefore>> {
+  const result = await db.execute(sql`
+    select m.id, x.allergens, x.strong from machine m
+    join lateral (
+      select s.started_at, r.lines from step s join batch b on b.id = s.batch_id join recipe r on r.id = b.recipe_id
+      where s.machine_id = m.id and s.kind in ('grind', 'conche', 'temper') and s.status = 'closed' and not s.voided
+      order by s.started_at desc limit 1
+    ) l on true
+    cross join lateral (
+      select coalesce(json_agg(distinct a.a) filter (where a.a is not null), '[]') as allergens,
+        coalesce(json_agg(distinct i.name) filter (where i.strong), '[]') as strong
+      from jsonb_array_elements(l.lines) e
+      join ingredient i on i.id = (e->>'ingredientId')::uuid
+      left join lateral jsonb_array_elements_text(i.allergens) a(a) on true
+    ) x
+    where m.active and not exists (
+      select 1 from machine_event c where c.machine_id = m.id and c.kind in ('cleaned', 'rebuilt') and not c.voided and c.at >= l.started_at)`);
+  return new Map((result as unknown as Rows<RanBefore & { id: string }>).rows.map(({ id, ...r }) => [id, r]));
+}
+
+/** The step that runs of each open batch. */
+export async function loadOpenSteps(db: Db): Promise<Map<string, OpenStep>> {
+  const result = await db.execute(sql`
+    select distinct on (s.batch_id) s.batch_id as "batchId", s.station, s.kind, s.machine_id as "machineId",
+      to_char(s.started_at at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"') as "startedAt"
+    from step s join batch b on b.id = s.batch_id
+    where b.state = 'open' and s.status = 'open' and not s.voided and s.kind in (${WORK})
+    order by s.batch_id, s.started_at desc`);
+  const rows = (result as unknown as Rows<OpenStep & { batchId: string }>).rows;
+  return new Map(rows.map(({ batchId, ...r }) => [batchId, r]));
+}
+
+/** Lots with what is left of them, and the number of their next batch. */
+export async function loadLots(db: Db) {
+  const result = await db.execute(sql`
+    select l.id, l.code, l.name, p.remaining_mg::float8 as "onHandMg", l.on_hold as "onHold", p.material,
+      coalesce((select max(substring(b.code from '(\\d+)$')::int) from batch b
+        where b.lot_id = l.id and b.code ~ '\\d{1,6}$'), 0) + 1 as "nextNumber"
+    from lot l join parcel p on p.id = l.parcel_id
+    where not l.voided order by l.received_on desc limit ${OFFERED}`);
+  return (
+    result as unknown as Rows<{
+      id: string;
+      code: string;
+      name: string;
+      onHandMg: number;
+      onHold: boolean;
+      material: Material;
+      nextNumber: number;
+    }>
+  ).rows.map((r) => ({ ...r, nextNumber: Number(r.nextNumber) }));
+}
+
+/** Recipes in use, with what they hold and what of it is there, and the lot and bar of their newest batch. */
+export async function loadRecipes(db: Db) {
+  const result = await db.execute(sql`
+    select r.id, r.name, r.beans_share / 100 as "beansShare", r.tempered, r.conched, b.lot_id as "lotId",
+      b.bar_mg::float8 as "barMg", coalesce(p.material, 'dry beans') as material, x.lines, x.allergens, x.strong, w.packaging
+    from recipe r
+    left join lateral (
+      select bb.lot_id, bb.bar_mg from batch bb join recipe rr on rr.id = bb.recipe_id
+      where rr.name = r.name and bb.state <> 'void' order by bb.started_at desc limit 1
+    ) b on true
+    left join lot l on l.id = b.lot_id
+    left join parcel p on p.id = l.parcel_id
+    cross join lateral (
+      select coalesce(json_agg(json_build_object('ingredientId', i.id, 'name', i.name,
+          'share', (e->>'massMg')::float8 / nullif(t.sum, 0), 'isBean', i.cacao = 'bean',
+          'onHandMg', coalesce(i.stock_mg, 0) + coalesce(s.mg, 0))), '[]') as lines,
+        coalesce(json_agg(distinct a.a) filter (where a.a is not null), '[]') as allergens,
+        coalesce(json_agg(distinct i.name) filter (where i.strong), '[]') as strong
+      from jsonb_array_elements(r.lines) e
+      cross join lateral (select sum((y->>'massMg')::float8) as sum from jsonb_array_elements(r.lines) y) t
+      join ingredient i on i.id = (e->>'ingredientId')::uuid
+      left join lateral (select sum(q.remaining_mg)::float8 as mg from supply u join parcel q on q.id = u.parcel_id
+        where u.ingredient_id = i.id) s on true
+      left join lateral jsonb_array_elements_text(i.allergens) a(a) on true
+    ) x
+    cross join lateral (
+      select coalesce(json_agg(json_build_object('name', k.label, 'perBar', k.pieces / nullif(k.bars, 0), 'onHand', k.left)
+        order by k.label) filter (where k.bars > 0), '[]') as packaging
+      from (
+        select q.label, sum(m.count)::float8 as pieces, sum(t.bars)::float8 as bars,
+          (select coalesce(sum(h.count), 0)::float8 from parcel h where h.material = 'packaging' and h.label = q.label) as left
+        from (
+          select s.id, (select sum(o.count) from movement o join parcel op on op.id = o.parcel_id
+              where o.step_id = s.id and o.direction = 'out' and op.material = 'bars' and o.replaced_by is null and not o.voided) as bars
+          from step s join batch wb on wb.id = s.batch_id join recipe wr on wr.id = wb.recipe_id
+          where s.kind = 'wrap' and not s.voided and wr.name = r.name
+          order by s.started_at desc limit ${WRAPPED_LATELY}
+        ) t
+        join movement m on m.step_id = t.id and m.direction = 'in' and m.replaced_by is null and not m.voided
+        join parcel q on q.id = m.parcel_id and q.material = 'packaging'
+        group by q.label
+      ) k
+    ) w
+    where r.current order by b.lot_id is null, r.created_at desc limit ${OFFERED}`);
+  return (
+    result as unknown as Rows<{
+      id: string;
+      name: string;
+      beansShare: number;
+      tempered: boolean | null;
+      conched: boolean | null;
+      lotId: string | null;
+      barMg: number | null;
+      material: Material;
+      lines: PlanRoomView['recipes'][number]['lines'];
+      allergens: string[];
+      strong: string[];
+      packaging: PlanRoomView['recipes'][number]['packaging'];
+    }>
+  ).rows.map((r) => ({
+    ...r,
+    // An ingredient with several allergens has come several times.
+    lines: [...new Map(r.lines.map((l) => [l.ingredientId, { ...l, share: l.share ?? 0 }])).values()],
+  }));
+}
+
+/** Bars on hand, by recipe and lot. */
+export async function loadStock(db: Db): Promise<PlanRoomView['stock']> {
+  const result = await db.execute(sql`
+    select cur.id as "recipeId", b.lot_id as "lotId", sum(p.count)::int as bars
+    from parcel p join batch b on b.id = p.batch_id
+    left join recipe r on r.id = b.recipe_id
+    left join recipe cur on cur.name = r.name and cur.current
+    where p.material = 'bars' and p.remaining_mg > 0 and p.count > 0 and not p.on_hold
+    group by cur.id, b.lot_id`);
+  return (result as unknown as Rows<PlanRoomView['stock'][number]>).rows;
+}
+
+/** What finished batches took at each station. */
+export async function loadPast(db: Db): Promise<PastTime[]> {
+  const result = await db.execute(sql`
+    select s.kind, s.machine_id as "machineId", s.minutes, m.kg from (
+      select id, kind, machine_id, extract(epoch from (ended_at - started_at))::float8 / 60 as minutes
+      from step where status = 'closed' and not voided and ended_at is not null
+        and kind in (${WORK})
+      order by ended_at desc limit ${LEARNED_FROM}
+    ) s
+    cross join lateral (
+      select sum(mass_mg)::float8 / 1e6 as kg from movement
+      where step_id = s.id and direction = 'in' and replaced_by is null and not voided
+    ) m
+    where m.kg > 0`);
+  return (result as unknown as Rows<PastTime>).rows;
+}
