@@ -122,6 +122,7 @@ export async function fillSaltmarsh(
               notes: r.notes ?? '',
               follows: null,
               tempered: r.tempered ?? null,
+              conched: r.conched ?? null,
             },
             now - (days + 20) * DAY,
             'AK',
@@ -168,7 +169,7 @@ export async function fillSaltmarsh(
       recipe,
       until: 'finished',
       accident: ACCIDENTS[i],
-      conched: i % 4 === 2 && !ACCIDENTS[i],
+      conched: (i % 4 === 2 && !ACCIDENTS[i]) || recipe === recipes.milk,
       blocks: i === 38,
     });
   }

@@ -238,6 +238,7 @@ export const RECIPES: Readonly<
       kind: 'dark' | 'milk' | 'white';
       aimUm?: number;
       tempered?: boolean;
+      conched?: boolean;
       notes?: string;
       shares: Readonly<Record<string, number>>;
     }
@@ -252,6 +253,7 @@ export const RECIPES: Readonly<
   milk: {
     name: 'Milk 48',
     kind: 'milk',
+    conched: true,
     shares: { nibs: 0.34, 'cocoa-butter': 0.14, 'cane-sugar': 0.28, 'whole-milk-powder': 0.24 },
   },
   oat: {

@@ -1,5 +1,15 @@
 import fc from 'fast-check';
-import { batchFlow, stepBalance, type Material, type Movement, type Station, type Step } from './index.ts';
+import {
+  batchFlow,
+  stepBalance,
+  type BatchFlow,
+  type FlowParcel,
+  type Material,
+  type Movement,
+  type Station,
+  type Step,
+  type WorkKind,
+} from './index.ts';
 
 /** A batch walked through some stations with random yields, closed to the milligram at each; all that comes out goes on. */
 function walked(startMg: number, yields: readonly number[], conched: boolean) {
@@ -89,3 +99,31 @@ test('what lies ahead is never less than nothing, and its range holds its mean',
       expect(flow.barsExpected!.high).toBeLessThanOrEqual(Math.floor((mass * 1.05) / 50_000));
     }),
   ));
+
+describe('what is ground and is to be conched', () => {
+  const kg = 1_000_000;
+  const steps = [
+    { id: 'g', batchId: 'b', station: 'grind', status: 'closed', startedAt: '2026-10-01T08:00:00Z' },
+  ] as const;
+  const flow = (route: readonly WorkKind[], parcels: readonly FlowParcel[]) =>
+    batchFlow({ steps, movements: [], parcels, route });
+  const waits = (f: BatchFlow) =>
+    f.stations.filter((s) => s.waitingMg > 0).map((s) => [s.station, s.waitingMg / kg, s.toConcheMg / kg]);
+  const conched: readonly WorkKind[] = ['grind', 'conche', 'temper', 'mould'];
+  const ground = { id: 'p', material: 'chocolate', remainingMg: 5 * kg, madeBy: 'grind' } as const;
+
+  test('waits at the grinder, in every form it is drawn off in', () => {
+    for (const material of ['liquor', 'charge', 'chocolate'] as const)
+      expect(waits(flow(conched, [{ ...ground, material }]))).toEqual([['grind', 5, 5]]);
+  });
+
+  test('is conched once, and only where that is on the way', () => {
+    expect(waits(flow(conched, [{ ...ground, madeBy: 'conche' }]))).toEqual([['temper', 5, 0]]);
+    expect(waits(flow(['grind', 'temper', 'mould'], [ground]))).toEqual([['temper', 5, 0]]);
+    // Blocks and what was swept together are as they are; what nobody ground here is not conched either.
+    expect(waits(flow(conched, [{ ...ground, material: 'blocks' }]))).toEqual([['temper', 5, 0]]);
+    expect(waits(flow(conched, [{ id: 'p', material: 'chocolate', remainingMg: 5 * kg }]))).toEqual([
+      ['temper', 5, 0],
+    ]);
+  });
+});

@@ -40,6 +40,8 @@ export function pour(chain: Chain, stages: readonly PlanStage[], before: readonl
     if (stages.includes('temper')) {
       const temper = chain.add('temper', r, rounds, { machine: bowls });
       chain.after(last, temper, wait);
+      // Bowls are alike: the first is begun first, so that they are counted as they come.
+      if (firsts.length > 0) chain.begunAfter(firsts.at(-1)!, temper);
       last = [temper];
       wait = 0;
     }
@@ -83,7 +85,9 @@ function holdShelf(chain: Chain, made: string | null, bowls: readonly string[]):
   const parts = partsOfRest(chain.room, massOf('draw'));
   bowls.forEach((to, k) => {
     const amount = Math.floor(((k + 1) * parts) / bowls.length) - Math.floor((k * parts) / bowls.length);
+    // What is in the bowl rests no more.
+    if (amount === 0 || chain.hasBegun(to)) return;
     if (made === null) chain.after([from], to);
-    if (amount > 0) chain.hold({ id: `${key}/rest/${k + 1}`, from, to, oneOf: [REST_SHELF], amount });
+    chain.hold({ id: `${key}/rest/${k + 1}`, from, to, oneOf: [REST_SHELF], amount });
   });
 }

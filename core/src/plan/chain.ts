@@ -157,9 +157,20 @@ export class Chain {
   after(from: readonly string[], to: string, least = 0, most?: number): void {
     for (const f of from) {
       // What has begun ends when it ends, at night too; nobody is to blame for what waits then.
-      const isBound = most !== undefined && !this.to.steps.find((s) => s.key === f)?.begun;
+      const isBound = most !== undefined && !this.hasBegun(f);
       this.to.waits.push({ from: f, to, least, ...(isBound && { most }) });
     }
+  }
+
+  /** Says that something begins no earlier than something else. */
+  begunAfter(first: string, then: string): void {
+    const { duration } = this.to.activities.find((a) => a.id === first)!;
+    this.to.waits.push({ from: first, to: then, least: -duration });
+  }
+
+  /** Whether a step is under way. */
+  hasBegun(key: string): boolean {
+    return this.to.steps.find((s) => s.key === key)?.begun ?? false;
   }
 
   /** Occupies something from one activity to another. */

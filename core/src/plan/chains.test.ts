@@ -96,6 +96,19 @@ describe('conching', () => {
     }
   });
 
+  test('nor does a conche that is too small take what does not fit in', () => {
+    const room = conched(roomWith(orders));
+    const p = plan({ ...room, machines: [...room.machines, { ...mixer, maxMg: kg(5) }] });
+    const where = of(p, 'conche').map((s) => [s.machineId, s.massMg > kg(5.1)]);
+    expect(where).toEqual(
+      expect.arrayContaining([
+        ['otto', true],
+        ['mixer', false],
+      ]),
+    );
+    expect(where).toHaveLength(2);
+  });
+
   test('a recipe that is not conched passes it by', () =>
     expect(of(plan(withMixer(roomWith(orders))), 'conche')).toEqual([]));
 
@@ -226,6 +239,21 @@ describe('rest shelves', () => {
     );
     for (const draw of of(p, 'draw')) expect(at(draw.start)).toBeGreaterThanOrEqual(emptied);
   });
+});
+
+test('what is in the bowl already rests no more', () => {
+  const running = {
+    kind: 'temper',
+    machineId: 'bowl',
+    startedAt: '2026-11-26T07:40:00.000Z',
+    endsAt: null,
+  } as const;
+  const room = roomWith([], {
+    restKg: 5,
+    batches: [inFlight({ route: ['temper', 'mould'], stage: 'temper', massMg: kg(4), bars: 60, running })],
+  });
+  const p = plan(room);
+  expect([p.steps[0]!.begun, broken(room, p)]).toEqual([true, []]);
 });
 
 test('a machine that alone takes a charge has its own times', () => {

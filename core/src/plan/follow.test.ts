@@ -1,4 +1,4 @@
-import { followBatches, planWorkshop, repairPlan, stillToDo, type FollowedBatch } from './index.ts';
+import { followBatches, planWorkshop, repairPlan, stageAt, stillToDo, type FollowedBatch } from './index.ts';
 import { countingClock } from './testing/clock.ts';
 import { roomWith } from './testing/room.ts';
 
@@ -39,6 +39,32 @@ test('what its entries have passed is ticked off by that, and nothing else', () 
       .map((s) => s.stage),
   ).toEqual(['taste']);
 });
+
+test('a grinder that turns is loaded no more, and what conches is only emptied', () => {
+  const conched = { ...room, recipes: room.recipes.map((r) => ({ ...r, conched: true })) };
+  const plan = planWorkshop(conched, { budgetMs: 200, draws: 0, now: countingClock() });
+  const left = (stage: FollowedBatch['stage']) =>
+    stillToDo(plan.steps, [begun({ stage })], room.now)
+      .filter((s) => s.batchId === 'real' && s.station === 'grind')
+      .map((s) => s.stage);
+  expect(left('load')).toEqual(['load', 'grind', 'conche', 'empty']);
+  expect(left('grind')).toEqual(['grind', 'conche', 'empty']);
+  expect(left('conche')).toEqual(['conche', 'empty']);
+  expect(left('temper')).toEqual([]);
+});
+
+test.each([
+  ['beans', 'start', null, 'sort'],
+  ['roast', 'weigh-out', 'roast', 'roast'],
+  ['grind', 'start', null, 'load'],
+  ['grind', 'draw-off', 'grind', 'grind'],
+  ['grind', 'taste-sourness', 'conche', 'conche'],
+  ['grind', 'conche', null, 'fill'],
+  ['mould', 'carry-on', null, 'mould'],
+] as const)(
+  'a batch at %s whose next is %s, with %s under way, has come to %s',
+  (station, code, running, stage) => expect(stageAt({ station, code }, running)).toBe(stage),
+);
 
 test('a begun batch stays where it was planned when the plan is mended', () => {
   const batch = {

@@ -9,7 +9,7 @@ import {
   type PlanStage,
 } from './room.ts';
 
-/** Share of the chocolate that becomes bars; the rest stays in bowls. */
+/** Share of the chocolate that becomes bars where a lot has no shares of its own; the rest stays in machines and bowls. */
 const IN_BARS = 0.95;
 
 /** Usual shares where a lot has none of its own. */
@@ -121,9 +121,9 @@ export function needsOf(room: PlanRoom): Needs {
         lot,
         chargeMg: least,
         startMg: 0,
-        bars: barsOf(least, recipe),
+        bars: barsOf(least, recipe, lot),
         due: Date.parse(line.due),
-        left: barsOf(least, recipe),
+        left: barsOf(least, recipe, lot),
         most,
       };
       made.push(batch);
@@ -142,18 +142,38 @@ export function needsOf(room: PlanRoom): Needs {
     wanted: number,
     take: (of: { left: number }, batch: string) => void,
   ): void {
-    const room_ = barsOf(b.most, b.recipe) - b.bars;
+    const room_ = barsOf(b.most, b.recipe, b.lot) - b.bars;
     const more = Math.min(room_, Math.max(0, wanted - b.left));
     if (more > 0) {
       b.bars += more;
       b.left += more;
-      b.chargeMg = Math.min(b.most, Math.ceil((b.bars * b.recipe.barMg) / IN_BARS));
+      b.chargeMg = Math.min(b.most, Math.ceil((b.bars * b.recipe.barMg) / inBars(b.recipe, b.lot)));
     }
     take(b, b.key);
   }
 }
 
-const barsOf = (chargeMg: number, recipe: PlanRecipe) => Math.floor((chargeMg * IN_BARS) / recipe.barMg);
+const barsOf = (chargeMg: number, recipe: PlanRecipe, lot: PlanLot | null) =>
+  Math.floor((chargeMg * inBars(recipe, lot)) / recipe.barMg);
+
+/** Share of a charge that becomes bars, by what the lot’s batches gave; what is bought ready is not ground. */
+function inBars(recipe: PlanRecipe, lot: PlanLot | null): number {
+  const stations = isBought(recipe)
+    ? (['temper', 'mould'] as const)
+    : (['grind', 'temper', 'mould'] as const);
+  const known = stations.flatMap((s) => lot?.yields[s] ?? []);
+  if (known.length < stations.length) return IN_BARS;
+  return Math.min(
+    1,
+    Math.max(
+      0.05,
+      known.reduce((product, share) => product * share, 1),
+    ),
+  );
+}
+
+/** Whether a recipe begins with chocolate that is bought. */
+const isBought = ({ material }: PlanRecipe) => material === 'couverture' || material === 'chocolate';
 
 /** Least and most chocolate of one batch, by the grinders’ usable charge. */
 function chargeRange({ machines }: PlanRoom, recipe: PlanRecipe): { least: number; most: number } {
@@ -173,7 +193,7 @@ function chargeRange({ machines }: PlanRoom, recipe: PlanRecipe): { least: numbe
 
 /** What is taken from the lot for a charge. */
 function startOf(chargeMg: number, recipe: PlanRecipe, lot: PlanLot | null): number {
-  if (recipe.material === 'couverture' || recipe.material === 'chocolate') return chargeMg;
+  if (isBought(recipe)) return chargeMg;
   const nibs = chargeMg * recipe.beansShare;
   if (recipe.material === 'nibs') return Math.ceil(nibs);
   const share = (['sort', 'roast', 'winnow'] as const).reduce(
@@ -259,7 +279,7 @@ function materialsOf(room: PlanRoom, batches: readonly NewBatch[]): MaterialNeed
     if (b.bars > 0) round(recipe, b.id, b.bars);
   }
   for (const { key, recipe, lot, chargeMg, startMg, bars } of batches) {
-    const first = isDry(recipe) ? 'sort' : recipe.material === 'nibs' ? 'recipe' : 'temper';
+    const first = isBought(recipe) ? 'temper' : recipe.material === 'nibs' ? 'recipe' : 'sort';
     if (lot)
       add(
         { id: lot.id, kind: 'beans', name: lot.name, onHand: lot.onHandMg },
@@ -278,9 +298,6 @@ function materialsOf(room: PlanRoom, batches: readonly NewBatch[]): MaterialNeed
     })
     .sort((a, b) => b.short - a.short || a.name.localeCompare(b.name));
 }
-
-/** Whether a recipe begins with beans. */
-const isDry = ({ material }: PlanRecipe) => !['couverture', 'chocolate', 'nibs'].includes(material);
 
 /** How far what is taken of a lot for a charge is off, as shares of it: for each charge by itself, and for all of the lot alike. */
 function spreadOf(lot: PlanLot): { own: number; shared: number } {

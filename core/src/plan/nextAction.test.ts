@@ -98,3 +98,23 @@ test('bars that nobody has tasted are to be tasted; after that nothing is left t
   expect(nextAction(f, clock).code).toBe('taste');
   expect(nextAction(f, { ...clock, tastings: 1 }).code).toBe('nothing');
 });
+
+test('what is ground and is to be conched goes on to the conche, after what has still to be ground', () => {
+  const ground = { id: 'p', material: 'chocolate', remainingMg: 5 * kg, madeBy: 'grind' } as const;
+  const charge = { id: 'q', material: 'charge', remainingMg: 2 * kg, madeBy: 'recipe' } as const;
+  const next = (parcels: Parameters<typeof batchFlow>[0]['parcels']) =>
+    nextAction(
+      batchFlow({
+        steps: [
+          { id: 's', batchId: 'b', station: 'grind', status: 'closed', startedAt: '2026-10-01T08:00:00Z' },
+        ],
+        movements: [],
+        parcels,
+        route: ['grind', 'conche', 'temper', 'mould'],
+      }),
+      clock,
+    );
+  expect(next([ground])).toEqual({ code: 'conche', station: 'grind', massMg: 5 * kg, dueAt: null });
+  expect(next([ground, charge])).toMatchObject({ code: 'carry-on', station: 'grind', massMg: 7 * kg });
+  expect(next([{ ...ground, madeBy: 'conche' }])).toMatchObject({ code: 'start', station: 'temper' });
+});

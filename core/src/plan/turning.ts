@@ -16,7 +16,7 @@ const takes = (m: PlanMachine, mg: number) =>
   (m.maxMg ?? Infinity) >= mg * 0.98 && (m.minMg ?? 0) <= mg * 1.02;
 
 /**
- * Grinding, and conching where it is on the way: in the same grinder with the pressure off, or in a machine of its own where there is one.
+ * Grinding, and conching where it is on the way: in the same grinder with the pressure off, or in a machine of its own where one takes the charge.
  * In, by itself, and out again, each machine held from the one to the other.
  *
  * @param stages those that are still to come
@@ -24,8 +24,11 @@ const takes = (m: PlanMachine, mg: number) =>
  */
 export function turn(chain: Chain, stages: readonly PlanStage[], before: readonly string[]): string[] {
   const isConched = stages.includes('conche');
-  const apart = machinesFor(chain, isConche);
-  const grinders = machinesFor(chain, (m) => !isConche(m));
+  const mg = chain.batch.massOf('grind');
+  // A charge that no conche takes stays in its grinder.
+  const apart = chain.machines('grind', (m) => isConche(m) && takes(m, mg));
+  const fitting = chain.machines('grind', (m) => !isConche(m) && takes(m, mg));
+  const grinders = fitting.length > 0 ? fitting : chain.machines('grind', (m) => !isConche(m));
   let last = [...before];
   // What is already out of the grinder, or conches, needs a machine for that only.
   if (stages.includes('grind')) {
@@ -40,7 +43,8 @@ export function turn(chain: Chain, stages: readonly PlanStage[], before: readonl
     if (isTogether || !isConched) return last;
   }
   const of = stages.filter((s) => TURNING.indexOf(s) >= TURNING.indexOf('fill'));
-  return oneTurn(chain, of, apart.length > 0 ? apart : grinders, last);
+  const conches = apart.length > 0 ? apart : chain.machines('grind', isConche);
+  return oneTurn(chain, of, conches.length > 0 ? conches : grinders, last);
 }
 
 /** In, by itself, and out of one machine. */
@@ -78,10 +82,3 @@ function oneTurn(
 
 /** Whether what came before is a recipe weighed in the same plan. */
 const isWeighed = (before: readonly string[]) => before.some((b) => b.includes('/recipe/'));
-
-/** Machines that take the charge; all of the kind where none does. */
-function machinesFor(chain: Chain, isOfKind: (m: PlanMachine) => boolean): string[] {
-  const mg = chain.batch.massOf('grind');
-  const fitting = chain.machines('grind', (m) => isOfKind(m) && takes(m, mg));
-  return fitting.length > 0 ? fitting : chain.machines('grind', isOfKind);
-}

@@ -24,6 +24,8 @@ export interface Ingredient {
   /** Minor units of the workshop's currency per kg. */
   pricePerKg: number;
   allergens: readonly string[];
+  /** Its flavour clings to stones and bowls. */
+  strong?: boolean;
   /** Per 100 g; worked out from the composition where left out. */
   nutrition?: Nutrition | null;
   /** g/mL as it is scooped, for spoons and cups. */

@@ -155,6 +155,25 @@ describe.each(DATABASES)('grinding and conching on %s', (kind) => {
     expect((await view(batch)).conche.find((c) => c.stepId === next)!.runs).toBe(1);
   });
 
+  test('on a route that conches, what was drawn off waits for the conche; on another it is tempered', async () => {
+    const { batch, step } = await run('RC', 1200, 0.08, [2, 9]);
+    const left = (await view(batch)).next;
+    expect(left).toMatchObject({ code: 'start', station: 'temper' });
+    const route = ['sort', 'roast', 'winnow', 'recipe', 'grind', 'conche', 'temper', 'mould'];
+    const { code, plannedMg, recipeId, barMg, version } = (await view(batch)).batch;
+    const facts = { code, plannedMg, recipeId, barMg, route };
+    const changed = await shop.send('PUT', `/api/batches/${batch}/facts`, facts, {
+      'if-match': String(version),
+    });
+    expect(changed.status).toBe(201);
+    const seen = await view(batch);
+    expect(seen.next).toMatchObject({ code: 'conche', station: 'grind', massMg: left.massMg });
+    const made = seen.parcels.find((p) => p.material === 'chocolate' && p.stepId === step)!;
+    const conche = await maker.step(batch, 'grind', { kind: 'conche' });
+    await maker.take(conche, made.id, null);
+    expect((await view(batch)).next.code).toBe('taste-sourness');
+  });
+
   test('a tool without stones counts passes and forecasts nothing', async () => {
     const id = v7();
     const put = { name: 'Mortar', station: 'grind', tool: 'mortar', loud: false, price: 4000, lifeKg: 50 };
