@@ -96,6 +96,28 @@ describe('blocks', () => {
     expect([block!.lane, block!.lanes, block!.steps.length]).toEqual([1, 2, 3]);
   });
 
+  test('what goes on in a conche is a block of its own, in the lane of the conche', () => {
+    const blocks = blocksOf(
+      [
+        step({ station: 'grind', stage: 'draw', machineId: 'otto' }),
+        step({ station: 'grind', stage: 'fill', machineId: 'mixer', start: '2026-11-26T11:00:00.000Z' }),
+        step({
+          station: 'grind',
+          stage: 'conche',
+          machineId: 'mixer',
+          start: '2026-11-26T11:20:00.000Z',
+          end: '2026-11-27T11:20:00.000Z',
+        }),
+      ],
+      'Europe/London',
+      ['otto', 'mixer'],
+    );
+    expect(blocks.map((b) => [b.lane, b.steps.map((s) => s.stage)])).toEqual([
+      [0, ['draw']],
+      [1, ['fill', 'conche']],
+    ]);
+  });
+
   test('hours of a person are what their hands do, not what goes on by itself', () => {
     const hours = hoursByPerson(
       [
