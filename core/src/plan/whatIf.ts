@@ -1,5 +1,5 @@
 import { requireAbove0 } from '../numerics/index.ts';
-import { planFrom, planWorkshop, type WorkshopPlan } from './planWorkshop.ts';
+import { planFrom, planWorkshop, type PlannedOrder, type WorkshopPlan } from './planWorkshop.ts';
 import type { PlannedStep, PlanRoom, WeekHours } from './room.ts';
 import { solveProject } from './solve.ts';
 import { workshopProject } from './workshop.ts';
@@ -70,11 +70,24 @@ export function changed(room: PlanRoom, change: Change): PlanRoom {
 const withEvenings = (week: WeekHours): WeekHours =>
   week.map((day, k) => (k < 4 && day.every(([, b]) => b <= 1020) ? [...day, [1020, 1200] as const] : day));
 
-/** How an order fares when something is otherwise. */
+/** When an order is ready by a plan, and how surely. */
+type Fate = Pick<PlannedOrder, 'orderId' | 'ready' | 'chance'>;
+
+/** How an order fares by one plan and by another. */
 export interface Difference {
   orderId: string;
-  before: { ready: string | null; chance: number | null };
-  after: { ready: string | null; chance: number | null };
+  before: Omit<Fate, 'orderId'>;
+  after: Omit<Fate, 'orderId'>;
+}
+
+/** How every order that both plans know fares by the one and by the other. */
+export function differencesOf(before: readonly Fate[], after: readonly Fate[]): Difference[] {
+  const then = new Map(after.map((o) => [o.orderId, o]));
+  const fate = ({ ready, chance }: Fate) => ({ ready, chance });
+  return before.flatMap((o) => {
+    const other = then.get(o.orderId);
+    return other ? [{ orderId: o.orderId, before: fate(o), after: fate(other) }] : [];
+  });
 }
 
 /** The plan as it would be, and every order before and after. */
@@ -90,22 +103,7 @@ export function whatIf(
     now,
     from: Object.fromEntries(plan.steps.map((s) => [s.key, Date.parse(s.start)])),
   });
-  const then = new Map(after.orders.map((o) => [o.orderId, o]));
-  return {
-    plan: after,
-    differences: plan.orders.flatMap((o) => {
-      const changed = then.get(o.orderId);
-      return changed
-        ? [
-            {
-              orderId: o.orderId,
-              before: { ready: o.ready, chance: o.chance },
-              after: { ready: changed.ready, chance: changed.chance },
-            },
-          ]
-        : [];
-    }),
-  };
+  return { plan: after, differences: differencesOf(plan.orders, after.orders) };
 }
 
 /** What one thing more would buy: how much sooner the order it helps most would be ready. */

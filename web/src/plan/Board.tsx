@@ -18,29 +18,24 @@ import { useWords } from '../words/words.tsx';
 import type { Block } from './blocks.ts';
 import { DayHead } from './DayHead.tsx';
 import { orderName } from './names.ts';
+import { placeOf, type Place } from './place.ts';
 import type { Scale } from './scale.ts';
 import { Ties } from './Ties.tsx';
 
 /** Chance from which an order counts as sure enough. */
 export const SURE = 0.8;
 
-/** Least height a block is drawn with, px. */
-const LEAST = 9;
-
-/** Where a block lies: left and width as shares of the board, top and height in px. */
-export interface Place {
-  column: number;
-  left: number;
-  width: number;
-  top: number;
-  height: number;
-}
+/** Least heights at which a block bears its code, lying and standing, px. */
+const LYING = 13;
+const STANDING = 40;
 
 /** What the board draws. */
 export interface BoardProps {
   room: PlanRoomView;
   scale: Scale;
   blocks: readonly Block[];
+  /** Another plan drawn beside it, in the left half of every column; the plan has its columns whole where null. */
+  before: readonly Block[] | null;
   orders: readonly PlannedOrder[];
   /** Hours by day and person. */
   hours: ReadonlyMap<string, ReadonlyMap<string, number>>;
@@ -56,23 +51,10 @@ export interface BoardProps {
   onDrop: ((block: Block, start: number) => void) | null;
 }
 
-/** Where a block lies among the stations that are shown. */
-export function placeOf(block: Block, scale: Scale, stations: readonly Station[]): Place | null {
-  const column = stations.indexOf(block.station);
-  if (column < 0 || block.end < scale.from || block.start > scale.to) return null;
-  const top = scale.y(block.start);
-  return {
-    column,
-    left: block.lane / block.lanes,
-    width: 1 / block.lanes,
-    top,
-    height: Math.max(LEAST, scale.y(block.end) - top),
-  };
-}
-
 /** The plan hung from the line: stations are its columns, time runs down, nights are folded. */
 export function Board(props: BoardProps) {
-  const { room, scale, blocks, orders, hours, stations, chosen, onChoose, moved, onDrag, onDrop } = props;
+  const { room, scale, blocks, before, orders, hours, stations, chosen, onChoose, moved, onDrag, onDrop } =
+    props;
   const words = useWords();
   const { t } = words;
   const now = useNow(60_000);
@@ -82,7 +64,7 @@ export function Board(props: BoardProps) {
     useSensor(TouchSensor, { activationConstraint: { delay: 220, tolerance: 8 } }),
   );
   const placed = blocks.flatMap((block) => {
-    const place = placeOf(block, scale, stations);
+    const place = placeOf(block, scale, stations, before ? 'right' : null);
     return place ? [{ block, place }] : [];
   });
   const startAt = (event: DragMoveEvent | DragEndEvent) => {
@@ -169,23 +151,27 @@ export function Board(props: BoardProps) {
           broken={props.dragged?.broken ?? []}
           height={scale.height}
         />
+        {before?.map((block) => (
+          <OtherBlock
+            key={`other ${block.key}`}
+            block={block}
+            place={placeOf(block, scale, stations, 'left')}
+            columns={stations.length}
+            isDim={chosen !== null && chosen !== block.batch}
+          />
+        ))}
         {placed.flatMap(({ block, place }) => {
+          if (before) return [];
           // Where a block was in the plan in force.
           const was = block.steps.flatMap((s) => moved.get(s.key)?.from ?? []);
           const top = was.length > 0 ? scale.y(Math.min(...was)) : null;
           if (top === null || Math.abs(top - place.top) < 3) return [];
-          const column = `(100% - var(--days)) / ${stations.length}`;
           return [
             <div
               key={`was ${block.key}`}
               aria-hidden="true"
               className="pointer-events-none absolute rounded-[2px] border border-dotted border-ink-3"
-              style={{
-                top,
-                height: place.height,
-                left: `calc(var(--days) + ${column} * ${place.column + place.left} + 5px)`,
-                width: `calc(${column} * ${place.width} - ${place.width < 1 ? 7 : 10}px)`,
-              }}
+              style={lie({ ...place, top }, stations.length)}
             />,
           ];
         })}
@@ -249,6 +235,53 @@ export function Board(props: BoardProps) {
   );
 }
 
+/** Where a block lies on the board, for what is drawn there. */
+function lie({ column, left, width, top, height }: Place, columns: number) {
+  const whole = `(100% - var(--days)) / ${columns}`;
+  return {
+    top,
+    height,
+    left: `calc(var(--days) + ${whole} * ${column + left} + 5px)`,
+    width: `calc(${whole} * ${width} - ${width < 1 ? 7 : 10}px)`,
+  };
+}
+
+/** A block of the plan beside: outlined, so that what is in hand stands out. */
+function OtherBlock({
+  block,
+  place,
+  columns,
+  isDim,
+}: {
+  block: Block;
+  place: Place | null;
+  columns: number;
+  isDim: boolean;
+}) {
+  if (!place) return null;
+  const isStanding = place.width < 0.5;
+  const { fill } = STAGE[block.station];
+  return (
+    <div
+      aria-hidden="true"
+      className={`pointer-events-none absolute overflow-hidden rounded-[2px] border border-dotted text-[11.5px] leading-tight text-ink-2 ${isDim ? 'opacity-45' : ''}`}
+      style={{
+        ...lie(place, columns),
+        borderColor: `color-mix(in srgb, ${fill} 60%, var(--ink-3))`,
+        background: `color-mix(in srgb, ${fill} 9%, var(--panel))`,
+      }}
+    >
+      {place.height >= (isStanding ? STANDING : LYING) && (
+        <span
+          className={`whitespace-nowrap px-0.5 ${isStanding ? '[writing-mode:vertical-rl] [rotate:180deg]' : ''}`}
+        >
+          {block.code}
+        </span>
+      )}
+    </div>
+  );
+}
+
 /** Orders where they are ready, apart from each other. */
 function orderMarks(orders: readonly PlannedOrder[], scale: Scale): { order: PlannedOrder; y: number }[] {
   let last = -Infinity;
@@ -297,9 +330,8 @@ function BlockButton({
     disabled: !canDrag,
   });
   const { fill } = STAGE[block.station];
-  const column = `(100% - var(--days)) / ${columns}`;
   const isAlone = block.steps.every((s) => UNATTENDED.has(s.stage)) || block.station === 'grind';
-  const isStanding = block.station === 'grind' && block.lanes > 1;
+  const isStanding = place.width < 0.5 || (block.station === 'grind' && place.width === 0.5);
   const caps = block.station === 'grind' ? block.steps.filter((s) => !UNATTENDED.has(s.stage)) : [];
   // From afar a block is too small to be met by a finger: there the board is a picture.
   const isNear = zoom === 'day' || zoom === 'week';
@@ -315,10 +347,7 @@ function BlockButton({
       onKeyDown={isNear ? onKeyDown : undefined}
       className={`absolute overflow-hidden rounded-[2px] text-left text-[12px] font-semibold leading-tight text-ink ${isDim ? 'opacity-45' : ''} ${canDrag ? 'cursor-grab touch-manipulation' : ''} ${isDragging ? 'z-20 shadow-lg' : ''}`}
       style={{
-        top: place.top,
-        height: place.height,
-        left: `calc(var(--days) + ${column} * ${place.column + place.left} + 5px)`,
-        width: `calc(${column} * ${place.width} - ${place.width < 1 ? 7 : 10}px)`,
+        ...lie(place, columns),
         transform: transform ? `translateY(${transform.y}px)` : undefined,
         background: isAlone
           ? `repeating-linear-gradient(-45deg, color-mix(in srgb, ${fill} 30%, var(--panel)) 0 3px, color-mix(in srgb, ${fill} 10%, var(--panel)) 3px 8px)`
@@ -340,7 +369,7 @@ function BlockButton({
           }}
         />
       ))}
-      {place.height >= 13 && (
+      {place.height >= (isStanding ? STANDING : LYING) && (
         <span
           className={`rounded-[2px] ${isAlone || block.begun ? 'bg-panel/85' : ''} ${isStanding ? 'absolute left-1/2 top-1/2 -translate-x-1/2 -translate-y-1/2 whitespace-nowrap px-1 py-0.5 [writing-mode:vertical-rl] [rotate:180deg]' : 'absolute left-1 top-0.5 whitespace-nowrap px-0.5'}`}
         >

@@ -2,7 +2,7 @@ import { useMemo, useRef, useState } from 'react';
 import { createPortal } from 'react-dom';
 import { Link, useSearchParams } from 'react-router';
 import type { Station } from '@wunsch/core/ledger';
-import type { Broken, PlanPin, Repair } from '@wunsch/core/plan';
+import type { Broken, PlanPin, Repair, WorkshopPlan } from '@wunsch/core/plan';
 import type { PlanRoomView } from '@wunsch/contract';
 import { useMayMake } from '../shell/session.tsx';
 import { Button } from '../ui/Button.tsx';
@@ -44,18 +44,31 @@ function PlanOf({ room, here }: { room: PlanRoomView; here: PlanHere }) {
   const [chosen, setChosen] = useState<{ batch: string; block: Block | null } | null>(null);
   const [asking, setAsking] = useState<'order' | 'what-if' | null>(null);
   const [drag, setDrag] = useState<{ key: string; repair: Repair; broken: Broken[] } | null>(null);
-  const plan = drag?.repair.plan ?? here.plan;
+  // Two plans beside each other: the one in force and the one shown, or the one shown and how it would be; over once another is in force.
+  const [pair, setPair] = useState<{ then: WorkshopPlan | null; keptId: string | null } | null>(null);
+  const keptId = here.kept?.id ?? null;
+  const compared = pair?.keptId === keptId ? pair : null;
+  const ifSo = compared?.then ?? null;
+  const plan = ifSo ?? drag?.repair.plan ?? here.plan;
+  const other: Pick<WorkshopPlan, 'steps' | 'orders'> | null = ifSo ? here.plan : compared ? here.kept : null;
   const scale = useMemo(() => scaleOf(room, zoom), [room, zoom]);
   const grinders = useMemo(
     () =>
       room.machines
-        .filter((m) => m.station === 'grind' && plan?.steps.some((s) => s.machineId === m.id))
+        .filter(
+          (m) =>
+            m.station === 'grind' && [plan, other].some((p) => p?.steps.some((s) => s.machineId === m.id)),
+        )
         .map((m) => m.id),
-    [room, plan],
+    [room, plan, other],
   );
   const blocks = useMemo(
     () => blocksOf(plan?.steps ?? [], room.timeZone, grinders),
     [plan, room.timeZone, grinders],
+  );
+  const before = useMemo(
+    () => (other ? blocksOf(other.steps, room.timeZone, grinders) : null),
+    [other, room.timeZone, grinders],
   );
   const hours = useMemo(() => hoursByPerson(plan?.steps ?? [], room.timeZone), [plan, room.timeZone]);
   const moved = useMemo(() => {
@@ -104,6 +117,8 @@ function PlanOf({ room, here }: { room: PlanRoomView; here: PlanHere }) {
       here={here}
       chosen={chosen}
       broken={drag?.broken ?? []}
+      isBeside={compared !== null && ifSo === null}
+      onBeside={() => setPair(compared && !ifSo ? null : { then: null, keptId })}
       onLeave={() => setChosen(null)}
     />
   );
@@ -113,7 +128,7 @@ function PlanOf({ room, here }: { room: PlanRoomView; here: PlanHere }) {
       <header className="flex flex-wrap items-center gap-x-4 gap-y-2 px-3 py-3 sm:px-4">
         <h1 className="text-[26px] leading-none">{t('plan')}</h1>
         <p className="min-w-0 flex-1 text-[13.5px] text-ink-2" aria-live="polite">
-          <Standing room={room} here={here} />
+          <Standing room={room} plan={plan} proposal={here.proposal} />
         </p>
         <Link
           to="/plan/classes"
@@ -175,7 +190,7 @@ function PlanOf({ room, here }: { room: PlanRoomView; here: PlanHere }) {
           </SelectField>
         )}
         <p className="hidden min-w-0 flex-1 text-right text-[12.5px] text-ink-3 sm:block">
-          {t('plan.legend')}
+          {t(other ? 'plan.legend.beside' : 'plan.legend')}
         </p>
         <Link
           to="/plan/list"
@@ -185,6 +200,17 @@ function PlanOf({ room, here }: { room: PlanRoomView; here: PlanHere }) {
         </Link>
         <Button onClick={() => window.print()}>{t('print')}</Button>
       </div>
+      {other && (
+        <div
+          role="status"
+          className="no-print mx-3 mb-2 flex flex-wrap items-center gap-3 text-[13.5px] sm:mx-4"
+        >
+          <p className="min-w-0 flex-1 border-l-4 border-violet bg-panel px-3 py-2">
+            {t(ifSo ? 'plan.beside.if' : 'plan.beside.kept')}
+          </p>
+          <Button onClick={() => setPair(null)}>{t('plan.beside.end')}</Button>
+        </div>
+      )}
       {isEmpty ? (
         <EmptyState
           title={t('plan.empty')}
@@ -203,6 +229,7 @@ function PlanOf({ room, here }: { room: PlanRoomView; here: PlanHere }) {
           room={room}
           scale={scale}
           blocks={blocks}
+          before={before}
           orders={plan?.orders ?? []}
           hours={hours}
           stations={isNarrow ? [station] : ALL_STATIONS}
@@ -210,25 +237,40 @@ function PlanOf({ room, here }: { room: PlanRoomView; here: PlanHere }) {
           onChoose={(batch, block) => setChosen(batch === null ? null : { batch, block })}
           moved={moved}
           dragged={drag ? { key: drag.key, broken } : null}
-          onDrag={mayMake ? onDrag : null}
-          onDrop={mayMake ? onDrop : null}
+          onDrag={mayMake && !ifSo ? onDrag : null}
+          onDrop={mayMake && !ifSo ? onDrop : null}
         />
       )}
       {beside ? createPortal(side, beside) : <div className="px-3 pt-3 sm:px-4">{side}</div>}
       <PlanRecords room={room} plan={here.plan} />
       {asking === 'order' && <OrderDialog room={room} here={here} onClose={() => setAsking(null)} />}
       {asking === 'what-if' && here.plan && (
-        <WhatIfDialog room={room} plan={here.plan} onClose={() => setAsking(null)} />
+        <WhatIfDialog
+          room={room}
+          plan={here.plan}
+          onShow={(then) => {
+            setPair({ then, keptId });
+            setAsking(null);
+          }}
+          onClose={() => setAsking(null)}
+        />
       )}
     </div>
   );
 }
 
 /** How good the plan is, in a sentence. */
-function Standing({ room, here }: { room: PlanRoomView; here: PlanHere }) {
+function Standing({
+  room,
+  plan,
+  proposal,
+}: {
+  room: PlanRoomView;
+  plan: WorkshopPlan | null;
+  proposal: PlanHere['proposal'];
+}) {
   const words = useWords();
   const { t } = words;
-  const { plan, proposal } = here;
   if (!plan) return <>{t('plan.making')}</>;
   const open = room.allOrders.filter((o) => o.state === 'open').length;
   const batches = new Set(plan.steps.map((s) => s.batch)).size;

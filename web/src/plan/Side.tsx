@@ -3,6 +3,7 @@ import { useMemo, useState } from 'react';
 import type { PlanRoomView } from '@wunsch/contract';
 import {
   chancesToLearn,
+  differencesOf,
   openSpans,
   UNATTENDED,
   type Broken,
@@ -14,6 +15,7 @@ import { useMayMake } from '../shell/session.tsx';
 import { Button } from '../ui/Button.tsx';
 import { useWords, type Words } from '../words/words.tsx';
 import type { Block } from './blocks.ts';
+import { Differences, isOther } from './Differences.tsx';
 import { orderName, placeName, setUpWords, whoName } from './names.ts';
 import { Short } from './Short.tsx';
 import type { PlanHere } from './usePlan.ts';
@@ -24,12 +26,17 @@ export function Side({
   here,
   chosen,
   broken,
+  isBeside,
+  onBeside,
   onLeave,
 }: {
   room: PlanRoomView;
   here: PlanHere;
   chosen: { batch: string; block: Block | null } | null;
   broken: readonly Broken[];
+  /** Whether the plan in force is drawn beside, and turning that on and off. */
+  isBeside: boolean;
+  onBeside: () => void;
   onLeave: () => void;
 }) {
   const words = useWords();
@@ -38,6 +45,8 @@ export function Side({
   const { plan, proposal, repair, kept, helps } = here;
   const moves = repair?.moves ?? [];
   const isNew = kept === null && plan !== null && plan.steps.length > 0;
+  // Those that fare otherwise than in the plan in force.
+  const others = kept && plan ? differencesOf(kept.orders, plan.orders).filter(isOther) : [];
   const hasNews = isNew || proposal !== null || moves.length > 0 || (repair?.added.length ?? 0) > 0;
   return (
     <div className="grid gap-4 p-4">
@@ -62,6 +71,18 @@ export function Side({
                 : t(proposal ? 'plan.proposed.text' : 'plan.mended.text')}
           </p>
           {moves.length > 0 && <Moves room={room} moves={moves} />}
+          {others.length > 0 && (
+            <div className="mt-2">
+              <Differences room={room} differences={others} caption={t('plan.orders-then')} />
+            </div>
+          )}
+          <div className="mt-3 flex flex-wrap gap-2">
+            {kept && (
+              <Button aria-pressed={isBeside} onClick={onBeside}>
+                {t('plan.side-by-side')}
+              </Button>
+            )}
+          </div>
           {mayMake && (
             <div className="mt-3 flex flex-wrap gap-2">
               <Button look="main" onClick={() => void here.accept(plan, here.pins).catch(() => undefined)}>

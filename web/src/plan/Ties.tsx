@@ -1,6 +1,6 @@
 import { useWidth } from '../charts/useWidth.ts';
 import type { Block } from './blocks.ts';
-import type { Place } from './Board.tsx';
+import type { Place } from './place.ts';
 
 /** Waits of a batch as thin ties from one block to the next; what a dragged step would break in red. */
 export function Ties({

@@ -5,10 +5,9 @@ import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { SelectField } from '../ui/Field.tsx';
 import { QuantityField } from '../ui/QuantityField.tsx';
-import { Table } from '../ui/Table.tsx';
 import { useWords } from '../words/words.tsx';
 import { planAnswers } from '../workers/plan.ts';
-import { orderName } from './names.ts';
+import { Differences } from './Differences.tsx';
 
 type Kind = Change['kind'];
 
@@ -16,10 +15,13 @@ type Kind = Change['kind'];
 export function WhatIfDialog({
   room,
   plan,
+  onShow,
   onClose,
 }: {
   room: PlanRoomView;
   plan: WorkshopPlan;
+  /** Shows the plan as it would be beside the one that is shown. */
+  onShow: (then: WorkshopPlan) => void;
   onClose: () => void;
 }) {
   const words = useWords();
@@ -34,7 +36,9 @@ export function WhatIfDialog({
   const [lotId, setLotId] = useState(room.lots[0]?.id ?? '');
   const [days, setDays] = useState<number | null>(1);
   const [count, setCount] = useState<number | null>(1);
-  const [found, setFound] = useState<{ differences: Difference[] } | 'asking' | null>(null);
+  const [found, setFound] = useState<{ plan: WorkshopPlan; differences: Difference[] } | 'asking' | null>(
+    null,
+  );
   const [problem, setProblem] = useState<string | null>(null);
   const change = (): Change | null => {
     switch (kind) {
@@ -56,7 +60,7 @@ export function WhatIfDialog({
     setFound('asking');
     setProblem(null);
     planAnswers
-      .ask<{ differences: Difference[] }>((thread) => thread.whatIf(room, plan, asked))
+      .ask<{ plan: WorkshopPlan; differences: Difference[] }>((thread) => thread.whatIf(room, plan, asked))
       .then(setFound, (error: unknown) => {
         setFound(null);
         setProblem((error as Error).message);
@@ -68,11 +72,6 @@ export function WhatIfDialog({
       set(value);
       setFound(null);
     };
-  const told = (o: Difference['before']) =>
-    [
-      o.ready ? words.when(o.ready) : t('plan.in-stock'),
-      ...(o.chance !== null && o.ready ? [words.percent(o.chance, 0)] : []),
-    ].join(' · ');
   return (
     <Dialog open onClose={onClose} title={t('plan.what-if')} description={t('plan.what-if.text')} wide>
       <div className="grid gap-3">
@@ -176,22 +175,12 @@ export function WhatIfDialog({
             {found.differences.length === 0 ? (
               <p className="text-ink-2">{t('plan.what-if.none')}</p>
             ) : (
-              <Table
-                caption={t('plan.what-if')}
-                rows={found.differences}
-                keyOf={(d) => d.orderId}
-                columns={[
-                  { id: 'order', title: t('plan.order'), cell: (d) => orderName(room, d.orderId, t) },
-                  { id: 'before', title: t('plan.as-planned'), cell: (d) => told(d.before) },
-                  {
-                    id: 'after',
-                    title: t('plan.then'),
-                    cell: (d) => (
-                      <span className={worse(d) ? 'font-semibold text-bad' : ''}>{told(d.after)}</span>
-                    ),
-                  },
-                ]}
-              />
+              <>
+                <Differences room={room} differences={found.differences} caption={t('plan.what-if')} />
+                <div className="mt-3">
+                  <Button onClick={() => onShow(found.plan)}>{t('plan.side-by-side')}</Button>
+                </div>
+              </>
             )}
           </div>
         )}
@@ -199,10 +188,3 @@ export function WhatIfDialog({
     </Dialog>
   );
 }
-
-/** Whether an order fares notably worse. */
-const worse = ({ before, after }: Difference) =>
-  (before.chance ?? 1) - (after.chance ?? 1) > 0.05 ||
-  (before.ready !== null &&
-    after.ready !== null &&
-    Date.parse(after.ready) - Date.parse(before.ready) > 3_600_000);

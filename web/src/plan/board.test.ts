@@ -1,5 +1,6 @@
 import { USUAL_WEEK, type PlannedStep } from '@wunsch/core/plan';
 import { blocksOf, hoursByPerson } from './blocks.ts';
+import { placeOf } from './place.ts';
 import { readHours, writeHours } from './hoursText.ts';
 import { scaleOf, ZOOMS } from './scale.ts';
 
@@ -116,6 +117,30 @@ describe('blocks', () => {
       [0, ['draw']],
       [1, ['fill', 'conche']],
     ]);
+  });
+
+  test('of two plans beside each other each has its half of every column', () => {
+    const scale = scaleOf(room, 'week');
+    const blocks = blocksOf(
+      [step({}), step({ batch: 'c', start: '2026-11-26T10:00:00.000Z' })],
+      'Europe/London',
+      [],
+    );
+    const places = (half: 'left' | 'right' | null) =>
+      blocks.map((b) => placeOf(b, scale, ['roast'], half)!).map((p) => [p.left, p.width]);
+    expect(places(null)).toEqual([
+      [0, 0.5],
+      [0.5, 0.5],
+    ]);
+    expect(places('left')).toEqual([
+      [0, 0.25],
+      [0.25, 0.25],
+    ]);
+    expect(places('right')).toEqual([
+      [0.5, 0.25],
+      [0.75, 0.25],
+    ]);
+    expect(placeOf(blocks[0]!, scale, ['sort'])).toBeNull();
   });
 
   test('hours of a person are what their hands do, not what goes on by itself', () => {

@@ -158,6 +158,12 @@ export const plan: Record<keyof typeof en, string> = {
   'plan.how-long': 'Tage',
   'plan.see': 'Zeigen',
   'plan.as-planned': 'Wie geplant',
+  'plan.side-by-side': 'Nebeneinander',
+  'plan.orders-then': 'Aufträge, die anders ausgehen',
+  'plan.legend.beside': 'links, umrandet: wie es war; rechts: wie es wäre',
+  'plan.beside.kept': 'Links in jeder Spalte der Plan, der gilt, rechts der vorgeschlagene.',
+  'plan.beside.if': 'Links in jeder Spalte der Plan, wie er ist, rechts, wie er wäre. Nichts davon gilt.',
+  'plan.beside.end': 'Zurück zu einem Plan',
   'plan.then': 'Dann',
   'plan.aims': 'Im Lager gehalten',
   'plan.aims.text':
