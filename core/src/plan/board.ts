@@ -140,9 +140,30 @@ export class Board {
       if (t >= NEVER) return NEVER;
       if (t > before) continue;
       if (this.fitsTogether(i, t)) return t;
-      t += 1;
+      t = this.nextChange(i, t);
     }
     return NEVER;
+  }
+
+  /** First time after `t` at which anything an activity may use grows free or opens; NEVER where nothing does. */
+  private nextChange(i: number, t: number): number {
+    const { c } = this;
+    let next = NEVER;
+    for (const k of [...c.own[i]!, ...c.begins[i]!]) {
+      const { options, family } = c.claims[k]!;
+      for (const r of options) {
+        const { windows, setUp } = c.resources[r]!;
+        const { to, family: ran } = this.busy[r]!;
+        for (let m = 0; m < to.length; m += 1) {
+          const gap = setUp && ran[m]! >= 0 && family >= 0 ? setUp[ran[m]! * c.families + family]! : 0;
+          if (to[m]! > t) next = Math.min(next, to[m]!);
+          if (to[m]! + gap > t) next = Math.min(next, to[m]! + gap);
+        }
+        if (windows)
+          for (let w = 0; w < windows.length; w += 2) if (windows[w]! > t) next = Math.min(next, windows[w]!);
+      }
+    }
+    return next;
   }
 
   /** Whether all that an activity claims for itself, and all that begins with it, find room side by side, where they share what they may use. */

@@ -1,6 +1,6 @@
 import { normalDraw, normalQuantile, requireWhole, seededRandom } from '../numerics/index.ts';
 import { Board } from './board.ts';
-import { compile } from './compiled.ts';
+import { compile, givenIn } from './compiled.ts';
 import { groupsOf } from './groups.ts';
 import type { Plan } from './project.ts';
 import { placeAll } from './serial.ts';
@@ -46,13 +46,7 @@ export function orderChances(
   const c = compile({ ...project, activities: project.activities.map((a) => ({ ...a })) });
   const groups = groupsOf(c);
   const board = new Board(c, groups);
-  const resource = new Map(c.resources.map((r, k) => [r.id, k]));
-  const seen = new Map<string, number>();
-  c.claims.forEach(({ owner }, k) => {
-    const n = seen.get(owner) ?? 0;
-    seen.set(owner, n + 1);
-    board.wanted[k] = resource.get(plan.given[owner]?.[n] ?? '') ?? -1;
-  });
+  board.wanted.set(givenIn(c, plan));
   const start = project.activities.map((a) => plan.starts[a.id]!);
   const first = groups.members.map((g) => Math.min(...g.map((i) => start[i]!)));
   const waits = groups.members.map((g) => Number(g.some((i) => behind.has(steps[i]?.batch ?? ''))));

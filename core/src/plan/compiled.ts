@@ -1,5 +1,5 @@
 import { requireNotBelow0, requireWhole } from '../numerics/index.ts';
-import { NoPlan, type PlanProject } from './project.ts';
+import { NoPlan, type Plan, type PlanProject } from './project.ts';
 
 /** No limit in time. */
 export const NEVER = 1e9;
@@ -393,5 +393,17 @@ function lengthsOf(c: Omit<Compiled, 'earliest' | 'length'>): Float64Array {
         'a hold must run from an activity to one that waits for it; add the wait between them',
       );
     return far.get(last)! + c.duration[last]!;
+  });
+}
+
+/** The resource a plan gives to each claim, by its number; −1 where it gives none that may be. */
+export function givenIn(c: Compiled, { given }: Pick<Plan, 'given'>): Int32Array {
+  const resource = new Map(c.resources.map((r, k) => [r.id, k]));
+  const seen = new Map<string, number>();
+  return Int32Array.from(c.claims, ({ owner, options }) => {
+    const n = seen.get(owner) ?? 0;
+    seen.set(owner, n + 1);
+    const r = resource.get(given[owner]?.[n] ?? '') ?? -1;
+    return options.includes(r) ? r : -1;
   });
 }

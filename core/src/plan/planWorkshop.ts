@@ -43,8 +43,8 @@ export interface WorkshopPlan {
 /** How the workshop is planned. */
 export interface WorkshopPlanOptions extends Omit<SolveOptions, 'from' | 'onBetter'> {
   pins?: readonly PlanPin[];
-  /** Starts, epoch ms by step, of a plan to begin from. */
-  from?: Readonly<Record<string, number>>;
+  /** Steps of a plan to begin from. */
+  from?: readonly PlannedStep[];
   onBetter?: (plan: WorkshopPlan) => void;
   /** Draws for the chances; 0 leaves them out. */
   draws?: number;
@@ -87,16 +87,26 @@ export function withChances(
   };
 }
 
-/** Starts in the project’s own minutes; what is unknown lies at the end. */
-export function planFrom({ project, zero }: WorkshopProject, from: Readonly<Record<string, number>>): Plan {
+/** Steps as a plan of the project, in its own minutes and with who and what they had; what is unknown lies at the end. */
+export function planFrom({ project, zero }: WorkshopProject, from: readonly PlannedStep[]): Plan {
+  const by = new Map(from.map((s) => [s.key, s]));
+  const had = (step: string, oneOf: readonly string[]) => {
+    const s = by.get(step);
+    return oneOf.find((r) => r === s?.personId || r === s?.machineId) ?? '';
+  };
   return {
     starts: Object.fromEntries(
       project.activities.map(({ id }) => [
         id,
-        from[id] === undefined ? NEVER : Math.round((from[id] - zero) / MINUTE),
+        by.has(id) ? Math.round((Date.parse(by.get(id)!.start) - zero) / MINUTE) : NEVER,
       ]),
     ),
-    given: {},
+    given: {
+      ...Object.fromEntries(
+        project.activities.map((a) => [a.id, (a.uses ?? []).map((u) => had(a.id, u.oneOf))]),
+      ),
+      ...Object.fromEntries((project.holds ?? []).map((h) => [h.id, [had(h.from, h.oneOf)]])),
+    },
   };
 }
 

@@ -102,7 +102,7 @@ export function promiseFor(
   const solved = solveProject(workshop.project, {
     budgetMs,
     now,
-    from: planFrom(workshop, Object.fromEntries(base.plan.steps.map((s) => [s.key, Date.parse(s.start)]))),
+    from: planFrom(workshop, base.plan.steps),
   });
   const before = tell(workshop, readPlan(asked, workshop, solved), solved.plan.starts, solved.plan.given);
   return { behind, before: before.chance > behind.chance + NOTABLE ? before : null };

@@ -74,7 +74,7 @@ export function repairPlan(
   const found =
     mendIn(ready, kept, new Set(pins.map((p) => p.step)), (from) =>
       budgetMs > 0 ? solveProject({ ...workshop.project }, { budgetMs, from, now }) : null,
-    ) ?? solveProject({ ...workshop.project }, { budgetMs, from: startsOf(workshop, kept), now });
+    ) ?? solveProject({ ...workshop.project }, { budgetMs, from: planFrom(workshop, kept), now });
   return repairOf(ready, kept, found, pins, draws);
 }
 
@@ -99,9 +99,6 @@ interface Found {
   plan: Plan;
   worth: PlanWorth;
 }
-
-const startsOf = (workshop: WorkshopProject, kept: readonly PlannedStep[]) =>
-  planFrom(workshop, Object.fromEntries(kept.map((s) => [s.key, Date.parse(s.start)])));
 
 /**
  * The plan with few changes: everything where it was unless it can not; where promises then slip, the late ones loosened, then those in their
@@ -269,7 +266,7 @@ function giveWay(
     if (!was || loose.has(was.batch) || (timed && byHand.has(id))) return;
     const given = timed
       ? [was.personId, was.machineId]
-      : [old.get(id.replace(/\/[a-z]+\/\d+$/, '/grind/1'))?.machineId ?? was.machineId];
+      : [was.machineId, old.get(id.replace(/\/[a-z]+\/\d+$/, '/grind/1'))?.machineId ?? null];
     const wanted = given
       .map((g) => (g === null ? -1 : (resource.get(g) ?? -1)))
       .find((r) => options.includes(r));

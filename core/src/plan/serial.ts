@@ -148,8 +148,12 @@ function sequenceOf(c: Compiled, groups: Groups, order: readonly number[]): numb
   return sequence;
 }
 
-/** Groups in the order their first activities start on a board that is full. */
+/**
+ * An order that gives the plan on a full board again: groups by their first starts where each is one activity; else, since a group that begins
+ * first may end last, as they were placed.
+ */
 export function orderOf(board: Board, groups: Groups): number[] {
+  if (groups.members.some((group) => group.length > 1)) return [...board.sequence];
   const first = groups.members.map((group) => Math.min(...group.map((i) => board.start[i]!)));
   return first.map((_, g) => g).sort((a, b) => first[a]! - first[b]! || a - b);
 }

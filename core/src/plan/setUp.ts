@@ -1,10 +1,9 @@
 import type { Station } from '../ledger/index.ts';
 import type { PlanRoom, Ran, SetUp } from './room.ts';
 
-/** Minutes each way of making ready takes, by station: stones and conche have more to wash than a bowl. */
+/** Minutes each way of making ready takes, by station: a bowl is washed as it is used. */
 const MINUTES: Readonly<Partial<Record<Station, Readonly<Record<SetUp['kind'], number>>>>> = {
   grind: { wipe: 20, flush: 40, clean: 90 },
-  temper: { wipe: 5, flush: 15, clean: 30 },
 };
 
 /** Share of a charge that flushes what it left, poured in, run for a while and set aside. */

@@ -1,7 +1,12 @@
-import { NoPlan, solveProject, verifyPlan, type PlanProject } from './index.ts';
+import { Board } from './board.ts';
+import { compile } from './compiled.ts';
+import { groupsOf } from './groups.ts';
+import { NoPlan, solveProject, verifyPlan, workshopProject, type PlanProject } from './index.ts';
+import { orderBy, orderOf, placeAll, PRIORITY_RULES } from './serial.ts';
 import { countingClock } from './testing/clock.ts';
 import { exhaustive } from './testing/exhaustive.ts';
 import { publishedShop } from './testing/publishedShops.ts';
+import { eightWeeksRoom, roomWith } from './testing/room.ts';
 import { randomProject, type RandomKind } from './testing/randomProject.ts';
 
 describe('published job shops', () => {
@@ -123,4 +128,66 @@ test('a search is cancelled at once and keeps the best so far; the first plan co
   });
   expect(told).toBeGreaterThan(0);
   expect(verifyPlan(project, found.plan)).toEqual([]);
+});
+
+describe('plans of many steps bound together', () => {
+  const { project } = workshopProject(eightWeeksRoom());
+
+  test('the order a plan was placed in gives the plan again, whatever rule it came from', () => {
+    const c = compile(project);
+    const groups = groupsOf(c);
+    const board = new Board(c, groups);
+    for (const rule of PRIORITY_RULES) {
+      expect(placeAll(board, c, groups, orderBy(rule, c, groups))).toBe(-1);
+      const { starts } = board.plan();
+      const order = orderOf(board, groups);
+      board.clear();
+      expect([rule, placeAll(board, c, groups, order)]).toEqual([rule, -1]);
+      expect(board.plan().starts).toEqual(starts);
+    }
+  });
+
+  test('a search wins much over the plain rules in an overfull workshop, and breaks nothing', () => {
+    // Two hundred plans are tried.
+    const budget = { budgetMs: 140, now: countingClock() };
+    const rules = solveProject(project, { budgetMs: 0 });
+    const found = solveProject(project, budget);
+    expect(rules.worth.lateness).toBeGreaterThan(0);
+    expect(found.worth.lateness).toBeLessThan(0.95 * rules.worth.lateness);
+    expect(verifyPlan(project, found.plan)).toEqual([]);
+  });
+});
+
+test('a search that begins from a plan is never worse than it', () => {
+  const { project } = workshopProject(
+    roomWith(Array.from({ length: 9 }, (_, k) => ({ bars: 150, days: 9 + k }))),
+  );
+  const good = solveProject(project, { budgetMs: 200, now: countingClock() });
+  const again = solveProject(project, { budgetMs: 0, from: good.plan });
+  expect(again.worth.lateness).toBeLessThanOrEqual(good.worth.lateness);
+  expect(verifyPlan(project, again.plan)).toEqual([]);
+});
+
+test('what begins together on one resource finds room together, at once where there is some', () => {
+  const plan = (capacity: number) =>
+    solveProject({
+      activities: [
+        { id: 'other', duration: 700, fixedAt: 0, uses: [{ oneOf: ['shelf'] }] },
+        { id: 'make', duration: 10 },
+        { id: 'first', duration: 20 },
+        { id: 'second', duration: 30 },
+      ],
+      waits: [
+        { from: 'make', to: 'first' },
+        { from: 'make', to: 'second' },
+      ],
+      holds: [
+        { id: 'a', from: 'make', to: 'first', oneOf: ['shelf'] },
+        { id: 'b', from: 'make', to: 'second', oneOf: ['shelf'] },
+      ],
+      resources: [{ id: 'shelf', capacity }],
+    }).plan.starts;
+  expect(plan(3)).toMatchObject({ make: 0 });
+  expect(plan(2)).toMatchObject({ make: 700 });
+  expect(() => plan(1)).toThrow(NoPlan);
 });

@@ -1,7 +1,7 @@
 import { seededRandom } from '../numerics/index.ts';
 import { Board } from './board.ts';
 import { boundOf, type PlanBound } from './bounds.ts';
-import { compile, NEVER, type Compiled } from './compiled.ts';
+import { compile, givenIn, NEVER, type Compiled } from './compiled.ts';
 import { isDisjunctive, tabuSearch } from './disjunctive.ts';
 import { exactSearch } from './exact.ts';
 import { groupsOf, type Groups } from './groups.ts';
@@ -98,10 +98,19 @@ export function solveProject(
     if (take(board.plan(), worth)) firstOrder = orderOf(board, groups);
   };
   if (from) {
-    const starts = groups.members.map((g) =>
-      Math.min(...g.map((i) => from.starts[project.activities[i]!.id] ?? NEVER)),
-    );
-    begin(starts.map((_, g) => g).sort((a, b) => starts[a]! - starts[b]! || a - b));
+    const given = project.activities.map((a) => from.starts[a.id] ?? NEVER);
+    const starts = groups.members.map((g) => Math.min(...g.map((i) => given[i]!)));
+    const order = starts.map((_, g) => g).sort((a, b) => starts[a]! - starts[b]! || a - b);
+    // As it was, nothing earlier and with the same hands; then as early as that order lets everything be.
+    given.forEach((t, i) => {
+      if (t < NEVER) board.least[i] = t;
+    });
+    board.wanted.set(givenIn(c, from));
+    begin(order);
+    board.clear();
+    board.least.fill(-NEVER);
+    board.wanted.fill(-1);
+    begin(order);
   }
   for (const rule of PRIORITY_RULES) {
     begin(orderBy(rule, c, groups));

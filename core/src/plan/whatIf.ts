@@ -101,7 +101,7 @@ export function whatIf(
     budgetMs,
     draws,
     now,
-    from: Object.fromEntries(plan.steps.map((s) => [s.key, Date.parse(s.start)])),
+    from: plan.steps,
   });
   return { plan: after, differences: differencesOf(plan.orders, after.orders) };
 }
@@ -122,11 +122,10 @@ export function whatHelps(
   steps: readonly PlannedStep[],
   { budgetMs = 250, now }: { budgetMs?: number; now?: () => number } = {},
 ): Help[] {
-  const from = Object.fromEntries(steps.map((s) => [s.key, Date.parse(s.start)]));
   const readiness = (of: PlanRoom) => {
     const workshop = workshopProject(of);
     if (workshop.project.activities.length === 0) return new Map<string, number>();
-    const { plan } = solveProject(workshop.project, { budgetMs, now, from: planFrom(workshop, from) });
+    const { plan } = solveProject(workshop.project, { budgetMs, now, from: planFrom(workshop, steps) });
     const length = new Map(workshop.project.activities.map((a) => [a.id, a.duration]));
     return new Map(
       (workshop.project.orders ?? []).map((o) => [

@@ -95,7 +95,6 @@ export function usePlan(room: PlanRoomView | undefined) {
   const search = useCallback(async () => {
     if (!room) return;
     const mine = nextTurn();
-    const from = Object.fromEntries((shownSteps ?? []).map((s) => [s.key, Date.parse(s.start)]));
     const show = (plan: WorkshopPlan, isSearching: boolean) => {
       if (turn.current === mine) setProposal({ plan, repair: null, pins: [...pins], isSearching });
     };
@@ -104,7 +103,7 @@ export function usePlan(room: PlanRoomView | undefined) {
         thread.plan(
           room,
           [...pins],
-          from,
+          shownSteps ?? null,
           SEARCH_MS,
           progressOf((better: WorkshopPlan) => show(better, true)),
         ),

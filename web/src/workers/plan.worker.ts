@@ -26,7 +26,7 @@ const api = {
   plan: (
     room: PlanRoom,
     pins: PlanPin[],
-    from: Record<string, number> | null,
+    from: readonly PlannedStep[] | null,
     budgetMs: number,
     onBetter: (plan: WorkshopPlan) => void,
   ): WorkshopPlan => planWorkshop(room, { pins, budgetMs, onBetter, ...(from && { from }) }),
