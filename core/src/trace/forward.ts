@@ -83,6 +83,12 @@ export function traceForward(graph: TraceGraph, roots: TraceRoots): Forward {
   const rootSteps = new Set(roots.stepIds ?? []);
   const rootIngredients = new Set(roots.ingredientIds ?? []);
   const linesOf = (id: string) => graph.lines.get(id) ?? [];
+  // The step that made each parcel. Where its making was taken back, nobody knows what it is: a count may still have found some of it.
+  const makers = new Map<string, string>();
+  for (const [stepId, lines] of graph.lines)
+    for (const { direction, parcelId } of lines)
+      if (direction === 'out' && parcelId && graph.parcels.get(parcelId)?.stepId === stepId)
+        makers.set(parcelId, stepId);
   // What a step holds by nature, before it is itself a root.
   const naturally = new Map<string, number>();
   const open = new Set<string>();
@@ -116,10 +122,8 @@ export function traceForward(graph: TraceGraph, roots: TraceRoots): Forward {
   const ofStep = (stepId: string): number => (rootSteps.has(stepId) ? 1 : natural(stepId));
   const ofParcel = (id: string): number => {
     if (rootParcels.has(id)) return 1;
-    const parcel = graph.parcels.get(id);
-    // Where its making was taken back, nobody knows what it is: a count may still have found some of it.
-    const isMade = parcel && linesOf(parcel.stepId).some((l) => l.direction === 'out' && l.parcelId === id);
-    return isMade ? ofStep(parcel.stepId) : 0;
+    const maker = makers.get(id);
+    return maker === undefined ? 0 : ofStep(maker);
   };
 
   for (const id of graph.steps.keys()) natural(id);
@@ -152,8 +156,7 @@ export function traceForward(graph: TraceGraph, roots: TraceRoots): Forward {
     // What enters the trace here, and what was found here later: both are there from this step on.
     for (const line of lines) {
       if (line.direction === 'out' && line.parcelId) {
-        const isFound = graph.parcels.get(line.parcelId)?.stepId !== step.id;
-        if (isFound) forward.rootMg += line.massMg * ofParcel(line.parcelId);
+        if (makers.get(line.parcelId) !== step.id) forward.rootMg += line.massMg * ofParcel(line.parcelId);
         else if (rootParcels.has(line.parcelId)) forward.rootMg += line.massMg * (1 - share);
       }
       if (line.direction === 'in' && !line.parcelId) forward.rootMg += line.massMg * shareIn(line);
@@ -179,16 +182,19 @@ export function traceForward(graph: TraceGraph, roots: TraceRoots): Forward {
         if (step.kind !== 'count') forward.rootMg -= line.massMg * share;
         continue;
       }
-      const end = { massMg: line.massMg, contentMg: line.massMg * share, count: line.count };
+      const { massMg, count } = line;
+      const contentMg = massMg * share;
       if (step.kind === 'leave')
         forward.gone.push({
-          ...end,
+          massMg,
+          contentMg,
+          count,
           step,
           parcel,
           destination: step.destination ?? line.reason ?? '',
           customerId: step.customerId,
         });
-      else forward.lost.push({ ...end, step, reason: line.reason ?? 'unexplained' });
+      else forward.lost.push({ massMg, contentMg, count, step, reason: line.reason ?? 'unexplained' });
     }
     if (step.isOpen) {
       const balance = inMg - outMg - lostMg;

@@ -41,8 +41,8 @@ export interface WalkSeeds {
 const DIRECTIONS: Readonly<Record<string, Direction>> = { i: 'in', o: 'out', l: 'loss' };
 
 /**
- * Lines as columns, each one text: over ten years of rows that is many times faster to carry and to read than a row or an object a line. Only the
- * words of people are JSON; nothing else can hold the comma that parts them.
+ * Lines as columns, each one text: over ten years of rows that is many times faster to carry and to read than a row or an object a line. Numbers
+ * and the words of people are JSON; nothing else can hold the comma that parts them.
  */
 const COLUMNS = sql.join(
   [
@@ -50,10 +50,10 @@ const COLUMNS = sql.join(
     `string_agg(left(m.direction, 1), '') as directions`,
     `string_agg(coalesce(m.parcel_id::text, ''), ',') as parcels`,
     `string_agg(coalesce(m.ingredient_id::text, ''), ',') as ingredients`,
-    `string_agg(m.mass_mg::text, ',') as masses`,
-    `string_agg(coalesce(m.count::text, ''), ',') as counts`,
+    `'[' || string_agg(m.mass_mg::text, ',') || ']' as masses`,
+    `'[' || string_agg(coalesce(m.count::text, 'null'), ',') || ']' as counts`,
     `string_agg(coalesce(m.material, ''), ',') as materials`,
-    `string_agg(coalesce(m.price_per_kg::text, ''), ',') as prices`,
+    `'[' || string_agg(coalesce(m.price_per_kg::text, 'null'), ',') || ']' as prices`,
     `'[' || string_agg(case when m.direction = 'loss' then to_json(m.reason)::text
       when m.parcel_id is null and m.direction = 'in' then to_json(m.label)::text else '0' end, ',') || ']' as words`,
   ].map((column) => sql.raw(column)),
@@ -72,50 +72,68 @@ interface Columns {
   words: string;
 }
 
+/** What was read of a parcel. */
+interface ReadParcel {
+  /** The one text all its lines share, so that it is told by what it is and not letter by letter. */
+  id: string;
+  /** Steps it goes into, or was found at. */
+  users: string[];
+  /** Mass put out less mass taken and mass on hand, mg. */
+  unread: number;
+}
+
 /** Some of the ledger, read so far. */
 class Pages {
   readonly lines = new Map<string, WalkedLine[]>();
-  /** By parcel: steps it goes into, or was found at. */
-  readonly users = new Map<string, string[]>();
-  /** By parcel: mass put out less mass taken and mass on hand, of what was read, mg. */
-  readonly unread = new Map<string, number>();
+  readonly parcels = new Map<string, ReadParcel>();
+
+  private parcel(id: string): ReadParcel {
+    let known = this.parcels.get(id);
+    if (!known) this.parcels.set(id, (known = { id, users: [], unread: 0 }));
+    return known;
+  }
 
   add(columns: Columns | null): void {
     if (!columns?.steps) return;
     const steps = columns.steps.split(',');
     const parcels = columns.parcels.split(',');
     const ingredients = columns.ingredients.split(',');
-    const masses = columns.masses.split(',');
-    const counts = columns.counts.split(',');
+    const masses = JSON.parse(columns.masses) as number[];
+    const counts = JSON.parse(columns.counts) as (number | null)[];
     const materials = columns.materials.split(',');
-    const prices = columns.prices.split(',');
+    const prices = JSON.parse(columns.prices) as (number | null)[];
     const words = JSON.parse(columns.words) as (string | null | 0)[];
+    // Lines of a step mostly follow each other; what they share is shared.
+    let stepId = '';
+    let mine: WalkedLine[] = [];
     for (let i = 0; i < steps.length; i += 1) {
-      const stepId = steps[i]!;
-      const parcelId = parcels[i] || null;
+      if (steps[i] !== stepId) {
+        stepId = steps[i]!;
+        const known = this.lines.get(stepId);
+        mine = known ?? [];
+        if (!known) this.lines.set(stepId, mine);
+      }
+      const given = parcels[i];
+      const parcel = given ? this.parcel(given) : null;
       const direction = DIRECTIONS[columns.directions[i]!]!;
-      const massMg = Number(masses[i]);
+      const massMg = masses[i]!;
       const said = words[i] || null;
       const line: WalkedLine = {
         stepId,
         direction,
-        parcelId,
+        parcelId: parcel && parcel.id,
         ingredientId: ingredients[i] || null,
         ingredient: direction === 'in' ? said : null,
         massMg,
-        count: counts[i] ? Number(counts[i]) : null,
+        count: counts[i]!,
         material: (materials[i] || null) as Material | null,
         reason: direction === 'loss' ? said : null,
-        pricePerKg: prices[i] ? Number(prices[i]) : null,
+        pricePerKg: prices[i]!,
       };
-      const mine = this.lines.get(stepId);
-      if (mine) mine.push(line);
-      else this.lines.set(stepId, [line]);
-      if (!parcelId || direction === 'loss') continue;
-      this.unread.set(parcelId, (this.unread.get(parcelId) ?? 0) + (direction === 'out' ? massMg : -massMg));
-      const users = this.users.get(parcelId);
-      if (users) users.push(stepId);
-      else this.users.set(parcelId, [stepId]);
+      mine.push(line);
+      if (!parcel || direction === 'loss') continue;
+      parcel.unread += direction === 'out' ? massMg : -massMg;
+      parcel.users.push(stepId);
     }
   }
 
@@ -123,8 +141,7 @@ class Pages {
   keep({ ids, masses }: { ids: string | null; masses: string | null }): void {
     if (!ids || !masses) return;
     const left = masses.split(',');
-    for (const [i, id] of ids.split(',').entries())
-      this.unread.set(id, (this.unread.get(id) ?? 0) - Number(left[i]));
+    for (const [i, id] of ids.split(',').entries()) this.parcel(id).unread -= Number(left[i]);
   }
 }
 
@@ -166,8 +183,9 @@ export async function walk(db: Db, seeds: WalkSeeds, way: 'forward' | 'back'): P
         if (!parcelId) continue;
         if (way === 'forward') {
           if (direction !== 'out') continue;
-          pages.users.get(parcelId)?.forEach(reach);
-          if (pages.unread.get(parcelId) !== 0 && !asked.has(parcelId)) outside.add(parcelId);
+          const { users, unread } = pages.parcels.get(parcelId)!;
+          users.forEach(reach);
+          if (unread !== 0 && !asked.has(parcelId)) outside.add(parcelId);
         } else if (direction === 'in' && !asked.has(parcelId)) outside.add(parcelId);
       }
     }

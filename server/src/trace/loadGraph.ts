@@ -82,28 +82,31 @@ interface Found {
 export async function loadGraph(db: Db, seeds: Seeds, way: 'forward' | 'back'): Promise<TraceGraph> {
   const { lines, batchIds, loneStepIds } = await walk(db, seeds, way);
   const steps = new Map<string, TraceStep>();
-  for (const step of await stepsIn(db, batchIds, loneStepIds))
-    if (lines.has(step.id)) steps.set(step.id, step);
-  const named = new Set<string>(seeds.parcelIds);
+  // An id is the same text wherever it stands: told by what it is, and not letter by letter.
+  const stepIdOf = (id: string) => lines.get(id)?.[0]?.stepId ?? id;
+  for (const step of await stepsIn(db, batchIds, loneStepIds)) {
+    if (!lines.has(step.id)) continue;
+    step.id = stepIdOf(step.id);
+    steps.set(step.id, step);
+  }
   const made = new Map<string, WalkedLine>();
+  // What is made by a batch that was read and used up needs no looking up.
+  const wanted = new Set<string>(seeds.parcelIds);
   for (const [stepId, mine] of lines) {
     // What a count finds was made elsewhere.
     const isMaking = steps.get(stepId)?.kind !== 'count';
-    for (const line of mine) {
-      if (!line.parcelId) continue;
-      named.add(line.parcelId);
-      if (line.direction === 'out' && isMaking) made.set(line.parcelId, line);
-    }
+    if (isMaking)
+      for (const line of mine) if (line.parcelId && line.direction === 'out') made.set(line.parcelId, line);
   }
-  // What is made by a batch that was read and used up needs no looking up.
-  const wanted = [...named].filter((id) => !made.has(id) || seeds.parcelIds.includes(id));
+  for (const mine of lines.values())
+    for (const { parcelId } of mine) if (parcelId && !made.has(parcelId)) wanted.add(parcelId);
   const inBatches = sql`${idsIn(batchIds)} as u(id)`;
   const [found] = rowsOf<Found>(
     await db.execute(sql`
       with kept as materialized (
         select p.* from ${inBatches} cross join lateral (
           select * from parcel p where p.batch_id = u.id and p.remaining_mg > 0 offset 0) p
-        union all select p.* from ${idsIn(wanted)} as u(id) cross join lateral (
+        union all select p.* from ${idsIn([...wanted])} as u(id) cross join lateral (
           select * from parcel p where p.id = u.id offset 0) p
         union all select p.* from ${idsIn(loneStepIds)} as u(id) cross join lateral (
           select * from parcel p where p.step_id = u.id offset 0) p)
@@ -120,7 +123,7 @@ export async function loadGraph(db: Db, seeds: Seeds, way: 'forward' | 'back'): 
   const parcels = new Map<string, TraceParcel>();
   for (const cells of JSON.parse(found?.parcels ?? '[]') as ParcelCells[]) {
     const [
-      id,
+      given,
       stepId,
       material,
       label,
@@ -133,10 +136,12 @@ export async function loadGraph(db: Db, seeds: Seeds, way: 'forward' | 'back'): 
       place,
       onHold,
     ] = cells;
-    if (!named.has(id)) continue;
+    const line = made.get(given);
+    if (!line && !wanted.has(given)) continue;
+    const id = line?.parcelId ?? given;
     parcels.set(id, {
       id,
-      stepId,
+      stepId: stepIdOf(stepId),
       material,
       label: label ?? '',
       lotId,

@@ -122,10 +122,13 @@ async function loadNeighbours(
   const { ids, since } = tracedRuns(graph, shares);
   if (ids.length === 0) return [];
   const machines = new Set(ids.map((id) => graph.steps.get(id)!.machineId!));
-  const latest = await neighboursSince(db, ids, side, machines, since);
+  // Only runs that are looked at can be told from those traced.
+  const lately = ids.filter((id) => graph.steps.get(id)!.startedAt >= since);
+  const latest = await neighboursSince(db, lately, side, machines, since);
   const found = new Set(latest.map((n) => n.machineId));
   const without = new Set([...machines].filter((id) => !found.has(id)));
-  const all = without.size > 0 ? await neighboursSince(db, ids, side, without, null) : [];
+  const theirs = ids.filter((id) => without.has(graph.steps.get(id)!.machineId!));
+  const all = without.size > 0 ? await neighboursSince(db, theirs, side, without, null) : [];
   return [...latest, ...all]
     .sort((a, b) => a.machine.localeCompare(b.machine))
     .map((n) => ({
