@@ -18,6 +18,7 @@ export * from './readings.ts';
 export * from './reads.ts';
 export * from './stations/beans.ts';
 export * from './stations/harvest.ts';
+export * from './stations/conche.ts';
 export * from './stations/mould.ts';
 export * from './stations/recipe.ts';
 export * from './stations/roast.ts';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { AIR_WAYS } from '@wunsch/core/conche';
-import { Text } from '../common.ts';
+import { Id, Instant, Text } from '../common.ts';
 
 /** What a conche keeps beside its weights. */
 export const CONCHE_DETAILS = {
@@ -17,3 +17,25 @@ export const CONCHE_OBSERVATIONS = [
   }),
   z.object({ kind: z.literal('sourness'), score: z.number().min(0).max(10), note: Text(200).default('') }),
 ] as const;
+
+/**
+ * A conche begins with how it is set. Where it goes on in the grinder, pressure off, the grinding ends and all that is in it stays: nothing is
+ * weighed in between. One act, one entry, one undo. The target is the conche’s step.
+ */
+export const ConcheBegin = z.object({
+  batchId: Id,
+  /** Machine it runs on; that of the grinding where it goes on there. */
+  machineId: Id.nullable().default(null),
+  celsius: z.number().min(20).max(110),
+  air: z.enum(AIR_WAYS),
+  settingId: Id,
+  sourAim: CONCHE_DETAILS.sourAim.nullable().default(null),
+  /** The grinding that goes on as this conche: its step, what comes out of that and goes into this. */
+  from: z
+    .object({ stepId: Id, movementId: Id, parcelId: Id, takenId: Id, remainderId: Id })
+    .nullable()
+    .default(null),
+  at: Instant.optional(),
+});
+/** See {@link ConcheBegin}. */
+export type ConcheBegin = z.input<typeof ConcheBegin>;

@@ -319,6 +319,11 @@ export class Board {
       this.occupy(free < 0 ? this.forced(k) : free, k, t, t + c.length[k]!);
     }
     for (const k of c.ends[i]!) {
+      // What has begun may end before anybody knows of what it holds.
+      if (!this.isPlaced(c.claims[k]!.first)) {
+        if (isFixed) continue;
+        return this.fail(i);
+      }
       const later = this.stretch(k, t + d, isFixed);
       if (later !== -NEVER) {
         const { first } = c.claims[k]!;

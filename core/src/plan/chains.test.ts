@@ -224,14 +224,14 @@ describe('rest shelves', () => {
     expect(mostResting(p)).toBeLessThanOrEqual(18.5);
   });
 
-  test('what rests already takes its room', () => {
+  test.each(['08:00', '10:00', '12:45', '23:10'])('what rests already takes its room, at %s too', (time) => {
     const batch = inFlight({
       route: ['grind', 'temper', 'mould'],
       stage: 'temper',
       massMg: kg(9),
       bars: 140,
     });
-    const bound = { ...small, restKg: 10, batches: [batch] };
+    const bound = { ...small, now: `2026-11-26T${time}:00.000Z`, restKg: 10, batches: [batch] };
     const p = plan(bound);
     expect(broken(bound, p)).toEqual([]);
     const emptied = Math.max(

@@ -63,6 +63,14 @@ export function groupsOf(c: Compiled): Groups {
   }
   // What the waits let begin first is placed first; ties by their place in the project.
   for (const group of members) group.sort((a, b) => c.earliest[a]! - c.earliest[b]! || a - b);
+  // What is held begins before it ends, of things of no length too.
+  for (const { first, last } of c.claims) {
+    const group = members[of[first]!]!;
+    const [from, to] = [group.indexOf(first), group.indexOf(last)];
+    if (from <= to || c.earliest[first]! > c.earliest[last]!) continue;
+    group.splice(from, 1);
+    group.splice(to, 0, first);
+  }
   const before = members.map(() => new Set<number>());
   const after = members.map(() => new Set<number>());
   c.out.forEach((arcs, i) => {

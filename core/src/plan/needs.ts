@@ -1,3 +1,4 @@
+import { isConche } from '../conche/index.ts';
 import { normalQuantile } from '../numerics/index.ts';
 import {
   PLAN_STAGES,
@@ -177,9 +178,7 @@ const isBought = ({ material }: PlanRecipe) => material === 'couverture' || mate
 
 /** Least and most chocolate of one batch, by the grinders’ usable charge. */
 function chargeRange({ machines }: PlanRoom, recipe: PlanRecipe): { least: number; most: number } {
-  const grinders = machines.filter(
-    (m) => m.station === 'grind' && m.maxMg !== null && !/conche|mixer/i.test(m.kind),
-  );
+  const grinders = machines.filter((m) => m.station === 'grind' && m.maxMg !== null && !isConche(m));
   const most = Math.max(
     recipe.barMg,
     ...(grinders.length > 0 ? grinders.map((m) => m.maxMg!) : [USUAL_CHARGE]),

@@ -168,6 +168,22 @@ test('a search that begins from a plan is never worse than it', () => {
   expect(verifyPlan(project, again.plan)).toEqual([]);
 });
 
+test('what has lain somewhere since before the beginning is held from there, whichever stands first in the project', () => {
+  const project = (more: Partial<PlanProject['activities'][number]> = {}): PlanProject => ({
+    activities: [
+      { id: 'temper', duration: 30, ...more },
+      { id: 'rests', duration: 0, fixedAt: 0 },
+      { id: 'next', duration: 20, uses: [{ oneOf: ['shelf'] }] },
+    ],
+    waits: [{ from: 'rests', to: 'temper' }],
+    holds: [{ id: 'rest', from: 'rests', to: 'temper', oneOf: ['shelf'] }],
+    resources: [{ id: 'shelf', capacity: 1 }],
+  });
+  const found = solveProject(project()).plan;
+  expect([verifyPlan(project(), found), found.starts]).toEqual([[], { temper: 0, rests: 0, next: 30 }]);
+  expect(solveProject(project({ fixedAt: -10 })).plan.starts).toMatchObject({ temper: -10 });
+});
+
 test('what begins together on one resource finds room together, at once where there is some', () => {
   const plan = (capacity: number) =>
     solveProject({

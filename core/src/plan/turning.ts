@@ -1,3 +1,4 @@
+import { isConche } from '../conche/index.ts';
 import type { Chain } from './chain.ts';
 import type { PlanMachine, PlanStage } from './room.ts';
 import { familyOf } from './setUp.ts';
@@ -7,9 +8,6 @@ export const TURNING: readonly PlanStage[] = ['load', 'grind', 'draw', 'fill', '
 
 /** Greatest waits, minutes: a charge goes in the same day, chocolate turns on until somebody comes. */
 const MOST_WAIT = { in: 10 * 60, out: 48 * 60 };
-
-/** Machines that conche and do not grind. */
-const isConche = (m: PlanMachine) => /conche|mixer|rührer/i.test(m.kind);
 
 /** Whether a machine takes a charge, give or take what a scale does. */
 const takes = (m: PlanMachine, mg: number) =>

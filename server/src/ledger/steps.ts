@@ -41,28 +41,46 @@ export const stepOpen = handler({
   touches: ['batches'],
   line: lineOf('station', 'kind'),
   async apply(context) {
-    const { tx, target, body, at, by } = context;
-    await requireOpenBatch(context, body.batchId);
-    if (body.machineId) {
-      const [there] = await tx.select({ id: machine.id }).from(machine).where(eq(machine.id, body.machineId));
-      if (!there) throw notFound('machine', body.machineId);
-    }
-    await tx.insert(step).values({
-      id: target,
-      batchId: body.batchId,
-      station: body.station,
-      kind: workOf(body)!,
-      machineId: body.machineId,
-      startedAt: body.startedAt ?? at,
-      details: body.details,
-      by,
-    });
+    const { target, body } = context;
+    await openStep(context, target, { ...body, kind: workOf(body)! });
     return { batchId: body.batchId };
   },
   async undo(context, { target }) {
     await voidStep(context, target);
   },
 });
+
+/**
+ * Opens a step of a batch, now if no other time is given.
+ *
+ * @throws Problem 404 for an unknown batch or machine, 409 where the batch is over
+ */
+export async function openStep(
+  context: Context,
+  id: string,
+  {
+    batchId,
+    machineId,
+    station,
+    kind,
+    startedAt,
+    details,
+  }: Pick<typeof step.$inferInsert, 'station' | 'kind' | 'details'> & {
+    batchId: string;
+    machineId: string | null;
+    startedAt?: string | undefined;
+  },
+): Promise<void> {
+  const { tx, at, by } = context;
+  await requireOpenBatch(context, batchId);
+  if (machineId) {
+    const [there] = await tx.select({ id: machine.id }).from(machine).where(eq(machine.id, machineId));
+    if (!there) throw notFound('machine', machineId);
+  }
+  await tx
+    .insert(step)
+    .values({ id, batchId, station, kind, machineId, startedAt: startedAt ?? at, details, by });
+}
 
 /** Changing a step's details. */
 export const stepUpdate = handler({

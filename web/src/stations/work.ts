@@ -1,6 +1,7 @@
 import { useMemo } from 'react';
 import type {
   BatchView,
+  ConcheBegin,
   Machine,
   MouldDone,
   MovementRecord,
@@ -8,6 +9,7 @@ import type {
   StepRecord,
   TemperOut,
 } from '@wunsch/contract';
+import { CONCHE_DEFAULTS } from '@wunsch/core/conche';
 import {
   ENTRY_STATION,
   isWork,
@@ -215,6 +217,35 @@ export function useWork(view: BatchView) {
           batchId,
           undo: true,
         });
+      },
+      /** A conche begins, in a machine of its own or with all that is in the grinder of a step: one act, one entry. Gives its step’s id. */
+      async conche(machineId: string | null, from: StepRecord | null): Promise<string> {
+        const id = newId();
+        const setting = { celsius: CONCHE_DEFAULTS.referenceC, air: 'open lid' } as const;
+        const body: ConcheBegin = {
+          batchId,
+          machineId: from?.machineId ?? machineId,
+          ...setting,
+          settingId: newId(),
+          from: from && {
+            stepId: from.id,
+            movementId: newId(),
+            parcelId: newId(),
+            takenId: newId(),
+            remainderId: newId(),
+          },
+        };
+        await send({
+          path: `/api/conches/${id}`,
+          body,
+          label: t('done.conche-setting', {
+            celsius: words.temperature(setting.celsius, 0),
+            air: t(`air.${setting.air}`),
+          }),
+          batchId,
+          undo: true,
+        });
+        return id;
       },
       /** Moulding ends: one act, one entry. */
       moulded(step: StepRecord, body: MouldDone) {

@@ -1,3 +1,4 @@
+import { concheBegin } from './handlers.ts';
 import { concheRoutes } from './routes.ts';
 import type { StationRoom } from '../room.ts';
 
@@ -6,6 +7,6 @@ export { concheClock, concheForecast, lotRate, USUAL_SOUR_AIM, type ConcheClock 
 /** See {@link StationRoom}. */
 export const concheRoom: StationRoom = {
   name: 'conche',
-  handlers: [],
+  handlers: [concheBegin],
   routes: concheRoutes,
 };

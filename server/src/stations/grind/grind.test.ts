@@ -174,6 +174,57 @@ describe.each(DATABASES)('grinding and conching on %s', (kind) => {
     expect((await view(batch)).next.code).toBe('taste-sourness');
   });
 
+  test('a conche goes on in the grinder in one act, and undo puts everything back into the grinding', async () => {
+    const { batch, step } = await run('HERE', 1300, 0.08, [2, 9], false);
+    const before = await view(batch);
+    const conche = v7();
+    const begin = (more: object = {}) => ({
+      batchId: batch,
+      celsius: 62,
+      air: 'open lid',
+      settingId: v7(),
+      from: { stepId: step, movementId: v7(), parcelId: v7(), takenId: v7(), remainderId: v7() },
+      ...more,
+    });
+    // Not with a grinding of another batch, nor hotter than any conche is.
+    const other = await run('HERE2', 1350, 0.08, [2], false);
+    const elsewhere = { ...begin().from, stepId: other.step };
+    expect((await shop.send('PUT', `/api/conches/${v7()}`, begin({ from: elsewhere }))).status).toBe(422);
+    expect((await shop.send('PUT', `/api/conches/${v7()}`, begin({ celsius: 300 }))).status).toBe(422);
+    const answer = await shop.send('PUT', `/api/conches/${conche}`, begin({ sourAim: 4 }));
+    expect(answer.status).toBe(201);
+    const seen = await view(batch);
+    expect(seen.next.code).toBe('taste-sourness');
+    expect(seen.conche).toEqual([
+      expect.objectContaining({ stepId: conche, celsius: 62, air: 'open lid', aim: 4 }),
+    ]);
+    const open = seen.steps.filter((s) => s.status === 'open');
+    expect(open.map((s) => [s.id, s.kind, s.machineId])).toEqual([[conche, 'conche', ida.id]]);
+    const flow = (v: typeof seen) => v.flow.stations.find((s) => s.station === 'grind')!;
+    expect(flow(seen).inProcessMg).toBe(flow(before).inProcessMg);
+    expect((await shop.send('PUT', `/api/undos/${v7()}`, { seq: answer.body.seq })).status).toBe(201);
+    const after = await view(batch);
+    expect(after.steps.filter((s) => s.status === 'open').map((s) => s.kind)).toEqual(['grind']);
+    expect([after.conche, flow(after)]).toEqual([[], flow(before)]);
+  });
+
+  test('a conche of its own begins empty, set, and is filled from what was drawn off', async () => {
+    const { batch, step } = await run('OWN', 1400, 0.08, [2, 9]);
+    const conche = v7();
+    const mixer = v7();
+    await shop.send('PUT', `/api/machines/${mixer}`, { name: 'Mixer', station: 'grind', kind: 'mixer' });
+    const begin = { batchId: batch, machineId: mixer, celsius: 60, air: 'fan', settingId: v7() };
+    expect((await shop.send('PUT', `/api/conches/${conche}`, { ...begin, machineId: v7() })).status).toBe(
+      404,
+    );
+    expect((await shop.send('PUT', `/api/conches/${conche}`, begin)).status).toBe(201);
+    const made = (await view(batch)).parcels.find((p) => p.material === 'chocolate' && p.stepId === step)!;
+    await maker.take(conche, made.id, null);
+    const seen = await view(batch);
+    expect(seen.conche.find((c) => c.stepId === conche)).toMatchObject({ celsius: 60, air: 'fan' });
+    expect(seen.steps.find((s) => s.id === conche)).toMatchObject({ kind: 'conche', machineId: mixer });
+  });
+
   test('a tool without stones counts passes and forecasts nothing', async () => {
     const id = v7();
     const put = { name: 'Mortar', station: 'grind', tool: 'mortar', loud: false, price: 4000, lifeKg: 50 };

@@ -1,11 +1,9 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { BatchView, Machine, StepRecord } from '@wunsch/contract';
-import { CONCHE_DEFAULTS } from '@wunsch/core/conche';
+import { isConche } from '@wunsch/core/conche';
 import { checkCharge } from '@wunsch/core/grind';
-import { newId } from '../../shell/entry.ts';
 import { useSession } from '../../shell/session.tsx';
-import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { SelectField } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
@@ -13,7 +11,7 @@ import { DoneSteps } from '../DoneSteps.tsx';
 import { StationFrame } from '../StationFrame.tsx';
 import { useStep } from '../useStep.ts';
 import { WeighIn } from '../WeighIn.tsx';
-import { balanceOf, useMachines, useWork } from '../work.ts';
+import { useMachines, useWork } from '../work.ts';
 import { ChargeCheck } from './ChargeCheck.tsx';
 import { Conching, Liking } from './Conching.tsx';
 import { Running } from './Running.tsx';
@@ -49,7 +47,6 @@ function Grinding({ view }: { view: BatchView }) {
   const words = useWords();
   const { t } = words;
   const work = useWork(view);
-  const send = useEntryHere();
   const machines = useMachines('grind');
   const { workshop } = useSession();
   const [machineId, setMachineId] = useState<string | null>(null);
@@ -57,9 +54,9 @@ function Grinding({ view }: { view: BatchView }) {
   const here = view.flow.stations.find((s) => s.station === 'grind')!;
   // What is ground and waits for the conche is no charge for the stones.
   const waiting = here.waitingMg - here.toConcheMg;
-  const chosen = (id: string | null, massMg: number, kind?: string) =>
+  const chosen = (id: string | null, massMg: number, fits: (m: Machine) => boolean = () => false) =>
     machines.find((m) => m.id === id) ??
-    machines.find((m) => m.kind === kind) ??
+    machines.find(fits) ??
     machines.find((m) => massMg > 0 && checkCharge(massMg, m) === 'fits' && !m.tool) ??
     machines[0];
   const machine = chosen(machineId, waiting);
@@ -69,35 +66,9 @@ function Grinding({ view }: { view: BatchView }) {
   }));
   const drawn = view.parcels.filter((p) => p.material === 'chocolate' && p.remainingMg > 0);
   const drawnMg = drawn.reduce((s, p) => s + p.remainingMg, 0);
-  const mixer = chosen(mixerId, drawnMg, 'mixer');
-  const openConche = async (on: string | null) => {
-    const id = await work.open('conche', { machineId: on });
-    await work.observe(
-      id,
-      { kind: 'concheSetting', celsius: CONCHE_DEFAULTS.referenceC, air: 'open lid' },
-      t('done.conche-setting', {
-        celsius: words.temperature(CONCHE_DEFAULTS.referenceC, 0),
-        air: t('air.open lid'),
-      }),
-    );
-    return id;
-  };
+  const mixer = chosen(mixerId, drawnMg, isConche);
   // Pressure off, lid open: what is in the grinder goes on as a conche without being weighed in between.
-  const concheHere = async (from: StepRecord) => {
-    const parcelId = newId();
-    await work.make(from.id, 'chocolate', null, { parcelId });
-    await work.close(from, null, null);
-    const id = await openConche(from.machineId);
-    await send({
-      path: `/api/movements/${newId()}`,
-      body: { stepId: id, direction: 'in', parcelId, massMg: null },
-      label: t('done.in', {
-        what: words.word('material', 'chocolate'),
-        mass: words.mass(balanceOf(view, from.id).inMg),
-      }),
-      batchId: view.batch.id,
-    });
-  };
+  const concheHere = async (from: StepRecord) => void (await work.conche(null, from));
   if (step)
     return (
       <>
@@ -109,59 +80,67 @@ function Grinding({ view }: { view: BatchView }) {
         <DoneSteps view={view} steps={done} />
       </>
     );
-  return (
+  const begin = (
+    <Panel
+      title={t('grind.begin')}
+      aside={
+        <Link to="/rest" className="underline underline-offset-4">
+          {t('rest.title')}
+        </Link>
+      }
+    >
+      <p className="mb-3 max-w-prose text-[14px] text-ink-2">{t('grind.begin.text')}</p>
+      {machines.length > 0 && (
+        <div className="mb-4 flex flex-wrap items-end gap-3">
+          <MachineField machines={machines} machine={machine} onChange={setMachineId} />
+          <ChargeCheck machine={machine} massMg={waiting} />
+          {machine && (
+            <Link
+              to={`/machine/${machine.id}`}
+              className="inline-flex min-h-11 items-center underline underline-offset-4"
+            >
+              {t('machine.page')}
+            </Link>
+          )}
+        </div>
+      )}
+      <WeighIn
+        view={view}
+        station="grind"
+        title={t('grind.in')}
+        onStep={ensure}
+        startOpen={weighNow}
+        main={waiting > 0}
+      />
+    </Panel>
+  );
+  const conche = drawn.length > 0 && (
     <>
-      <Panel
-        title={t('grind.begin')}
-        aside={
-          <Link to="/rest" className="underline underline-offset-4">
-            {t('rest.title')}
-          </Link>
-        }
-      >
-        <p className="mb-3 max-w-prose text-[14px] text-ink-2">{t('grind.begin.text')}</p>
-        {machines.length > 0 && (
-          <div className="mb-4 flex flex-wrap items-end gap-3">
-            <MachineField machines={machines} machine={machine} onChange={setMachineId} />
-            <ChargeCheck machine={machine} massMg={waiting} />
-            {machine && (
-              <Link
-                to={`/machine/${machine.id}`}
-                className="inline-flex min-h-11 items-center underline underline-offset-4"
-              >
-                {t('machine.page')}
-              </Link>
-            )}
-          </div>
-        )}
+      <Panel title={t('conche.begin')}>
+        <p className="mb-3 max-w-prose text-[14px] text-ink-2">{t('conche.begin.text')}</p>
+        <div className="mb-4 flex flex-wrap items-end gap-3">
+          <MachineField machines={machines} machine={mixer} onChange={setMixerId} />
+          <ChargeCheck machine={mixer} massMg={drawnMg} />
+        </div>
         <WeighIn
           view={view}
           station="grind"
-          title={t('grind.in')}
-          onStep={ensure}
-          startOpen={weighNow}
-          main={waiting > 0}
+          title={t('conche.in')}
+          onStep={() => work.conche(mixer?.id ?? null, null)}
+          main={here.toConcheMg > 0}
         />
       </Panel>
-      {drawn.length > 0 && (
-        <div className="mt-2 grid gap-2">
-          <Panel title={t('conche.begin')}>
-            <p className="mb-3 max-w-prose text-[14px] text-ink-2">{t('conche.begin.text')}</p>
-            <div className="mb-4 flex flex-wrap items-end gap-3">
-              <MachineField machines={machines} machine={mixer} onChange={setMixerId} />
-              <ChargeCheck machine={mixer} massMg={drawnMg} />
-            </div>
-            <WeighIn
-              view={view}
-              station="grind"
-              title={t('conche.in')}
-              onStep={() => openConche(mixer?.id ?? null)}
-              main={false}
-            />
-          </Panel>
-          <Liking />
-        </div>
-      )}
+      <Liking />
+    </>
+  );
+  // What is next stands first.
+  const isConcheNext = here.toConcheMg > 0 && waiting <= 0;
+  return (
+    <>
+      <div className="grid gap-2">
+        {isConcheNext ? conche : begin}
+        {isConcheNext ? begin : conche}
+      </div>
       <DoneSteps view={view} steps={done} />
     </>
   );

@@ -72,6 +72,7 @@ export const grind: Record<keyof typeof english, string> = {
   'tool.now': '{low} bis {high} µm',
   'machine.tool': 'Werkzeug ohne Steine',
   'machine.tool.none': 'nein, mit Steinen',
+  'trail.conche.begin': 'Conche begonnen',
   conche: 'Conche',
   'conche.begin': 'Conchieren',
   'conche.begin.text':

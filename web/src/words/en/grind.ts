@@ -70,6 +70,7 @@ export const grind = {
   'tool.now': '{low} to {high} µm',
   'machine.tool': 'Tool without stones',
   'machine.tool.none': 'no, it has stones',
+  'trail.conche.begin': 'conche begun',
   conche: 'Conche',
   'conche.begin': 'Conche',
   'conche.begin.text':
