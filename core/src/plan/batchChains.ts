@@ -26,8 +26,20 @@ export class BatchChains {
 
   constructor(room: PlanRoom, at: (ms: number) => number, has: ReadonlySet<string>) {
     const spans = room.people.flatMap((p) => (p.week ?? room.week).flat().map(([a, b]) => b - a));
-    const longest = Math.max(30, Math.min(LONGEST_HANDS, ...(spans.length > 0 ? [Math.max(...spans)] : [])));
-    this.built = { room, at, has, longest, activities: [], unseen: [], waits: [], holds: [], steps: [] };
+    const span = spans.length > 0 ? Math.max(...spans) : DAY;
+    const longest = Math.max(30, Math.min(LONGEST_HANDS, span));
+    this.built = {
+      room,
+      at,
+      has,
+      longest,
+      span,
+      activities: [],
+      unseen: [],
+      waits: [],
+      holds: [],
+      steps: [],
+    };
   }
 
   /** A batch that is on its way: from where it stands, with what runs fixed. */

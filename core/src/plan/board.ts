@@ -33,6 +33,8 @@ export class Board {
   private readonly busy: Busy[];
   private readonly load: Float64Array;
   private readonly pushed: Float64Array;
+  /** Resources on which things that have begun lie over each other. */
+  private readonly isPiled: Uint8Array;
   private readonly c: Compiled;
   private readonly groups: Groups;
 
@@ -46,6 +48,7 @@ export class Board {
     this.least = new Float64Array(c.n).fill(-NEVER);
     this.pushed = new Float64Array(c.n).fill(-NEVER);
     this.load = new Float64Array(c.resources.length);
+    this.isPiled = new Uint8Array(c.resources.length);
     this.busy = c.resources.map(() => ({ from: [], to: [], amount: [], family: [], claim: [] }));
   }
 
@@ -64,6 +67,18 @@ export class Board {
     return this.start[i]! > -NEVER;
   }
 
+  /** Puts what has begun where it is, before anything else is placed: nothing that is free to lie elsewhere may lie in its way. */
+  placeFixed(): void {
+    const { c } = this;
+    const fixed: number[] = [];
+    for (let i = 0; i < c.n; i += 1) if (this.isFixed(i) && !this.isPlaced(i)) fixed.push(i);
+    for (const i of fixed.sort((a, b) => c.fixedAt[a]! - c.fixedAt[b]! || a - b)) this.put(i, c.fixedAt[i]!);
+  }
+
+  private isFixed(i: number): boolean {
+    return this.c.fixedAt[i]! > -NEVER;
+  }
+
   /** Places a whole group at its earliest; false where it has no place. */
   placeGroup(g: number): boolean {
     const members = this.groups.members[g]!;
@@ -71,7 +86,7 @@ export class Board {
     for (let pushes = 0; pushes < MOST_PUSHES; pushes += 1) {
       const state = this.tryGroup(members);
       if (state === 'placed') return true;
-      for (const i of members) if (this.isPlaced(i)) this.take(i);
+      for (const i of members) if (this.isPlaced(i) && !this.isFixed(i)) this.take(i);
       if (state === 'none') return false;
     }
     return false;
@@ -79,7 +94,7 @@ export class Board {
 
   /** Takes a whole group off again. */
   takeGroup(g: number): void {
-    for (const i of this.groups.members[g]!) if (this.isPlaced(i)) this.take(i);
+    for (const i of this.groups.members[g]!) if (this.isPlaced(i) && !this.isFixed(i)) this.take(i);
   }
 
   private tryGroup(members: readonly number[]): 'placed' | 'pushed' | 'none' {
@@ -106,6 +121,7 @@ export class Board {
         isPushed = true;
       }
       if (isPushed) return 'pushed';
+      if (this.isFixed(i)) continue;
       const first = this.put(i, t);
       if (first === i) continue;
       if (first < 0 || c.fixedAt[first]! > -NEVER) {
@@ -242,7 +258,8 @@ export class Board {
     // Everything that ends before it can stand aside but its neighbour.
     let low = 0;
     let high = b.from.length;
-    while (low < high) {
+    // Where things lie over each other no end says anything of those before.
+    while (low < high && !this.isPiled[r]) {
       const middle = (low + high) >> 1;
       if (b.to[middle]! <= t) low = middle + 1;
       else high = middle;
@@ -338,7 +355,9 @@ export class Board {
 
   /** The resource of what has begun, free or not. */
   private forced(k: number): number {
-    return this.wanted[k]! >= 0 ? this.wanted[k]! : this.c.claims[k]!.options[0]!;
+    const r = this.wanted[k]! >= 0 ? this.wanted[k]! : this.c.claims[k]!.options[0]!;
+    this.isPiled[r] = 1;
+    return r;
   }
 
   private fail(i: number): number {
@@ -369,7 +388,8 @@ export class Board {
         this.occupy(r, k, from, end);
         return -NEVER;
       }
-    if (isFixed || c.fixedAt[first]! > -NEVER) {
+    if (isFixed || this.isFixed(first)) {
+      this.isPiled[was] = 1;
       this.occupy(was, k, from, end);
       return -NEVER;
     }

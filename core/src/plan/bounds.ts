@@ -1,6 +1,6 @@
 import { leastStarts, NEVER, withinHours, type Compiled } from './compiled.ts';
 import type { PlanWorth } from './project.ts';
-import { tails } from './serial.ts';
+import { tails } from './tails.ts';
 
 /** What no plan can be better than. */
 export type PlanBound = Pick<PlanWorth, 'lateness' | 'end'>;

@@ -1,5 +1,6 @@
 import type { Chain } from './chain.ts';
-import type { PlanMould, PlanRoom, PlanStage } from './room.ts';
+import type { PlanMould, PlanStage } from './room.ts';
+import { stageTime } from './times.ts';
 import { CABINET, mouldId, partsOfRest, REST_SHELF } from './workshopResources.ts';
 
 const DAY = 1440;
@@ -7,16 +8,28 @@ const DAY = 1440;
 /** Greatest waits, minutes: a bowl is poured at once, set bars are knocked out the same day. */
 const MOST_WAIT = { mould: 15, knock: 16 * 60 };
 
-/** How many rounds a batch’s bars take: by the bowl, the moulds and the places. */
-function roundsOf(room: PlanRoom, bars: number, massMg: number, mould: PlanMould | null): number {
+/** Most rounds a batch is parted into so that each fits between two breaks. */
+const MOST_ROUNDS = 40;
+
+/** How many rounds a batch’s bars take: by the bowl, the moulds and the places, and by what can be poured before the next break. */
+function roundsOf(
+  { room, span }: Pick<Chain, 'room' | 'span'>,
+  bars: number,
+  massMg: number,
+  mould: PlanMould | null,
+): number {
   const bowl = Math.max(0, ...room.machines.filter((m) => m.station === 'temper').map((m) => m.maxMg ?? 0));
   const places = room.machines.reduce((sum, m) => sum + (m.places ?? 0), 0);
   const moulds = mould ? Math.min(mould.count, places > 0 ? places : mould.count) : 0;
-  return Math.max(
+  let rounds = Math.max(
     1,
     bowl > 0 ? Math.ceil(massMg / bowl) : 1,
     mould && moulds > 0 ? Math.ceil(bars / mould.cavities / moulds) : 1,
   );
+  const hands = (kg: number) =>
+    stageTime('temper', kg, room).minutes + stageTime('mould', kg, room).minutes + MOST_WAIT.mould;
+  while (rounds < MOST_ROUNDS && hands(massMg / 1e6 / rounds) > span) rounds += 1;
+  return rounds;
 }
 
 /**
@@ -28,7 +41,7 @@ function roundsOf(room: PlanRoom, bars: number, massMg: number, mould: PlanMould
 export function pour(chain: Chain, stages: readonly PlanStage[], before: readonly string[]): string[] {
   const { room, batch } = chain;
   const mould = room.moulds.find((m) => m.barMg === batch.barMg) ?? room.moulds[0] ?? null;
-  const rounds = roundsOf(room, batch.bars, batch.massOf('temper'), mould);
+  const rounds = roundsOf(chain, batch.bars, batch.massOf('temper'), mould);
   const bowls = chain.machines('temper');
   const isMadeHere = stages.includes('draw') || stages.includes('empty');
   const rest = isMadeHere ? Math.round(room.restDays * DAY) : 0;

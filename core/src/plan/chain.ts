@@ -39,6 +39,8 @@ export interface Building {
   has: ReadonlySet<string>;
   /** Longest a piece of work for hands may be, minutes. */
   longest: number;
+  /** Longest time between two breaks, minutes. */
+  span: number;
   activities: PlanActivity[];
   /** Activities that are no steps of anybody’s. */
   unseen: PlanActivity[];
@@ -89,6 +91,11 @@ export class Chain {
   /** The room it is put together for. */
   get room(): PlanRoom {
     return this.to.room;
+  }
+
+  /** Longest time between two breaks, minutes. */
+  get span(): number {
+    return this.to.span;
   }
 
   /** Whether the project knows a resource. */

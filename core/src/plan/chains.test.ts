@@ -1,12 +1,5 @@
-import {
-  planWorkshop,
-  verifyPlan,
-  workshopProject,
-  type PlanBatch,
-  type PlannedStep,
-  type PlanRoom,
-  type WorkshopPlan,
-} from './index.ts';
+import { planWorkshop, type PlanBatch, type PlannedStep, type PlanRoom, type WorkshopPlan } from './index.ts';
+import { broken } from './testing/broken.ts';
 import { countingClock } from './testing/clock.ts';
 import { roomWith } from './testing/room.ts';
 
@@ -15,29 +8,6 @@ const HOUR = 3_600_000;
 const at = (iso: string) => Date.parse(iso);
 const plan = (room: PlanRoom) => planWorkshop(room, { budgetMs: 300, draws: 30, now: countingClock() });
 const of = (p: WorkshopPlan, stage: string) => p.steps.filter((s) => s.stage === stage);
-
-/** The plan solved again and its rules checked by the verifier. */
-function broken(room: PlanRoom, p: WorkshopPlan) {
-  const { project, zero } = workshopProject(room);
-  const starts = Object.fromEntries([
-    ...p.steps.map((s) => [s.key, (at(s.start) - zero) / 60_000] as const),
-    ...project.activities.slice(p.steps.length).map((a) => [a.id, a.fixedAt!] as const),
-  ]);
-  const by = new Map(p.steps.map((s) => [s.key, s]));
-  const given = Object.fromEntries([
-    ...project.activities.map((a) => [
-      a.id,
-      (a.uses ?? []).map((u) =>
-        u.oneOf.find((r) => r === by.get(a.id)?.personId || r === by.get(a.id)?.machineId)!,
-      ),
-    ]),
-    ...(project.holds ?? []).map((h) => [
-      h.id,
-      [h.oneOf.find((r) => r === by.get(h.from)?.machineId) ?? h.oneOf[0]!],
-    ]),
-  ]);
-  return verifyPlan(project, { starts, given });
-}
 
 const conched = (room: PlanRoom): PlanRoom => ({
   ...room,

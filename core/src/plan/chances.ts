@@ -87,11 +87,11 @@ export function orderChances(
     });
     board.clear();
     board.wanted.set(wanted);
-    let isPlaced = placeAll(board, c, groups, order) < 0;
+    let isPlaced = placeAll(board, groups, order) < 0;
     if (!isPlaced) {
       // A step that has grown beyond anyone’s hours is done by whoever can.
       board.wanted.fill(-1);
-      isPlaced = placeAll(board, c, groups, order) < 0;
+      isPlaced = placeAll(board, groups, order) < 0;
     }
     // What no way was found through says nothing of any day.
     if (!isPlaced) continue;

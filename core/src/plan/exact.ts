@@ -1,7 +1,7 @@
 import { isRefuted, linesOf } from './bounds.ts';
 import { leastStarts, NEVER, type Arc, type Compiled } from './compiled.ts';
 import type { Plan, PlanWorth } from './project.ts';
-import { tails } from './serial.ts';
+import { tails } from './tails.ts';
 
 type Worth = Pick<PlanWorth, 'lateness' | 'end'>;
 

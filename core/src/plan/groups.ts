@@ -1,4 +1,5 @@
-import type { Compiled } from './compiled.ts';
+import { NEVER, type Compiled } from './compiled.ts';
+import { tails } from './tails.ts';
 
 /** Activities that must be placed together, and which groups come before which. */
 export interface Groups {
@@ -10,6 +11,8 @@ export interface Groups {
   claims: readonly number[][];
   before: readonly number[][];
   after: readonly number[][];
+  /** Groups of which something has begun, those that are furthest on first: what they still hold is in the way of those that come after. */
+  begun: readonly number[];
 }
 
 /**
@@ -82,5 +85,22 @@ export function groupsOf(c: Compiled): Groups {
   });
   const claims: number[][] = members.map(() => []);
   c.claims.forEach(({ first }, k) => claims[of[first]!]!.push(k));
-  return { of, members, claims, before: before.map((s) => [...s]), after: after.map((s) => [...s]) };
+  const tail = tails(c);
+  const hasBegun = (i: number) => c.fixedAt[i]! > -NEVER;
+  // What is still to come after what has begun.
+  const left = members.map((group) =>
+    Math.max(...group.filter(hasBegun).map((i) => tail[i]! - c.duration[i]!)),
+  );
+  const begun = members
+    .map((_, g) => g)
+    .filter((g) => members[g]!.some(hasBegun))
+    .sort((a, b) => left[a]! - left[b]! || a - b);
+  return {
+    of,
+    members,
+    claims,
+    before: before.map((s) => [...s]),
+    after: after.map((s) => [...s]),
+    begun,
+  };
 }

@@ -53,14 +53,14 @@ export function* improve(
       const [g] = order.splice(from, 1);
       order.splice(to, 0, g!);
     }
-    if (placeAll(board, c, groups, order) >= 0) {
+    if (placeAll(board, groups, order) >= 0) {
       yield false;
       continue;
     }
     let worth = board.worth();
     if (justify && worth.end <= held.end * (1 + 2 * SLACK)) {
       const better = justify(board);
-      if (better && placeAll(board, c, groups, better) < 0) worth = board.worth();
+      if (better && placeAll(board, groups, better) < 0) worth = board.worth();
     }
     const isBest = compareWorth(worth, best) < 0;
     if (isBest || isNear(worth, best)) {
@@ -151,7 +151,7 @@ function justifier(project: PlanProject): ((board: Board) => number[] | null) | 
       Math.max(...group.map((i) => board.start[i]! + mirrored.duration[i]!)),
     );
     const order = ends.map((_, g) => g).sort((a, b) => ends[b]! - ends[a]!);
-    if (placeAll(back, mirrored, groups, order) >= 0) return null;
+    if (placeAll(back, groups, order) >= 0) return null;
     // Late starts count backwards; what begins last in the mirror goes first.
     const last = forward.members.map((group) =>
       Math.max(...group.map((i) => back.start[i]! + mirrored.duration[i]!)),

@@ -290,7 +290,7 @@ function giveWay(
   const order = first.map((_, g) => g).sort((a, b) => first[a]! - first[b]! || a - b);
   // Whoever finds no place with what it was given takes what is free.
   for (let turns = 0; turns <= groups.members.length; turns += 1) {
-    const failed = placeAll(board, c, groups, order);
+    const failed = placeAll(board, groups, order);
     if (failed < 0) return { plan: board.plan(), worth: board.worth() };
     const claims = groups.claims[failed]!;
     if (claims.every((k) => board.wanted[k]! < 0)) return null;

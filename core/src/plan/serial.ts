@@ -1,23 +1,7 @@
 import { Board } from './board.ts';
 import { NEVER, type Compiled } from './compiled.ts';
 import type { Groups } from './groups.ts';
-
-/** From the start of each activity to the end of everything that must follow it, hours and resources not counted. */
-export function tails(c: Compiled): Float64Array {
-  const tail = Float64Array.from(c.duration);
-  const order = Array.from({ length: c.n }, (_, i) => i).sort((a, b) => c.earliest[b]! - c.earliest[a]!);
-  for (let rounds = 0; rounds < c.n; rounds += 1) {
-    let isChanged = false;
-    for (const i of order)
-      for (const { other, lag } of c.out[i]!)
-        if (lag + tail[other]! > tail[i]!) {
-          tail[i] = lag + tail[other]!;
-          isChanged = true;
-        }
-    if (!isChanged) break;
-  }
-  return tail;
-}
+import { tails } from './tails.ts';
 
 /** Latest start of each activity by which no order is late, hours and resources not counted; NEVER for what belongs to none. */
 export function latestByDue(c: Compiled): Float64Array {
@@ -72,8 +56,8 @@ export function orderBy(rule: PriorityRule, c: Compiled, groups: Groups): number
  *
  * @returns −1, or the group that found no place
  */
-export function placeAll(board: Board, c: Compiled, groups: Groups, order: readonly number[]): number {
-  const sequence = sequenceOf(c, groups, order);
+export function placeAll(board: Board, groups: Groups, order: readonly number[]): number {
+  const sequence = sequenceOf(groups, order);
   const { sequence: placed, wantedThen } = board;
   let same = 0;
   while (
@@ -83,6 +67,7 @@ export function placeAll(board: Board, c: Compiled, groups: Groups, order: reado
   )
     same += 1;
   while (placed.length > same) board.takeGroup(placed.pop()!);
+  board.placeFixed();
   for (let k = same; k < sequence.length; k += 1) {
     const g = sequence[k]!;
     if (!board.placeGroup(g)) return g;
@@ -93,7 +78,7 @@ export function placeAll(board: Board, c: Compiled, groups: Groups, order: reado
 }
 
 /** The order with everything after what it must follow: of the groups that are ready always the first. */
-function sequenceOf(c: Compiled, groups: Groups, order: readonly number[]): number[] {
+function sequenceOf(groups: Groups, order: readonly number[]): number[] {
   const open = groups.before.map((b) => b.length);
   const rank = new Int32Array(order.length);
   order.forEach((g, k) => (rank[g] = k));
@@ -131,11 +116,10 @@ function sequenceOf(c: Compiled, groups: Groups, order: readonly number[]): numb
     for (const next of groups.after[g]!)
       if ((open[next] = open[next]! - 1) === 0 && !isDone[next]) push(next);
   };
-  for (const g of order)
-    if (groups.members[g]!.some((i) => c.fixedAt[i]! > -NEVER)) {
-      isDone[g] = 1;
-      sequence.push(g);
-    }
+  for (const g of groups.begun) {
+    isDone[g] = 1;
+    sequence.push(g);
+  }
   for (const g of order) if (open[g] === 0 && !isDone[g]) push(g);
   for (const g of [...sequence]) done(g);
   while (heap.length > 0) {

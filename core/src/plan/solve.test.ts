@@ -138,11 +138,11 @@ describe('plans of many steps bound together', () => {
     const groups = groupsOf(c);
     const board = new Board(c, groups);
     for (const rule of PRIORITY_RULES) {
-      expect(placeAll(board, c, groups, orderBy(rule, c, groups))).toBe(-1);
+      expect(placeAll(board, groups, orderBy(rule, c, groups))).toBe(-1);
       const { starts } = board.plan();
       const order = orderOf(board, groups);
       board.clear();
-      expect([rule, placeAll(board, c, groups, order)]).toEqual([rule, -1]);
+      expect([rule, placeAll(board, groups, order)]).toEqual([rule, -1]);
       expect(board.plan().starts).toEqual(starts);
     }
   });

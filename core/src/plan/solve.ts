@@ -93,7 +93,7 @@ export function solveProject(
   const begin = (order: readonly number[]) => {
     tried += 1;
     // Where the first order found no place however it was turned, others hardly will.
-    if (!placeStubborn(board, c, groups, order, tried === 1 || best ? 12 : 2)) return;
+    if (!placeStubborn(board, groups, order, tried === 1 || best ? 12 : 2)) return;
     const worth = board.worth();
     if (take(board.plan(), worth)) firstOrder = orderOf(board, groups);
   };
@@ -124,7 +124,7 @@ export function solveProject(
 
   const search = isDisjunctive(c) && best ? tabuSearch(c, startsOf(c, best), random) : null;
   const local =
-    search === null && firstOrder && placeAll(board, c, groups, firstOrder) < 0
+    search === null && firstOrder && placeAll(board, groups, firstOrder) < 0
       ? improve(c, groups, board, random)
       : null;
   let exact = c.n <= EXACT ? exactSearch(c, best ? (best as { worth: PlanWorth }).worth : null) : null;
@@ -138,7 +138,7 @@ export function solveProject(
         if (next.done) break;
         isIdle = false;
         tried += 256;
-        if (next.value) takeStarts(c, groups, board, next.value, take);
+        if (next.value) takeStarts(groups, board, next.value, take);
         if (isMet()) break;
       }
     }
@@ -177,7 +177,7 @@ export function solveProject(
     if (isIdle) break;
   }
   if (!best) {
-    const failed = groups.members[placeAll(board, c, groups, orderBy('earliest start', c, groups))] ?? [];
+    const failed = groups.members[placeAll(board, groups, orderBy('earliest start', c, groups))] ?? [];
     const ids = failed.map((i) => project.activities[i]!.id);
     throw new NoPlan(
       `no plan keeps every rule: ${ids.join(', ') || 'some activity'} found no place within its waits`,
@@ -188,16 +188,10 @@ export function solveProject(
 }
 
 /** Places in an order; a group without a place goes before everything else once, and more often if need be. */
-function placeStubborn(
-  board: Board,
-  c: Compiled,
-  groups: Groups,
-  order: readonly number[],
-  most: number,
-): boolean {
+function placeStubborn(board: Board, groups: Groups, order: readonly number[], most: number): boolean {
   let list = [...order];
   for (let turns = 0; turns < most; turns += 1) {
-    const failed = placeAll(board, c, groups, list);
+    const failed = placeAll(board, groups, list);
     if (failed < 0) return true;
     list = [failed, ...list.filter((g) => g !== failed)];
   }
@@ -208,7 +202,6 @@ const startsOf = (c: Compiled, { plan }: { plan: Plan }) =>
   Float64Array.from(c.project.activities, ({ id }) => plan.starts[id]!);
 
 function takeStarts(
-  c: Compiled,
   groups: Groups,
   board: Board,
   starts: Float64Array,
@@ -216,7 +209,7 @@ function takeStarts(
 ): void {
   const first = groups.members.map((g) => Math.min(...g.map((i) => starts[i]!)));
   const order = first.map((_, g) => g).sort((a, b) => first[a]! - first[b]! || a - b);
-  if (placeAll(board, c, groups, order) < 0) take(board.plan(), board.worth());
+  if (placeAll(board, groups, order) < 0) take(board.plan(), board.worth());
 }
 
 /** A plan placed anew in its own order, which tells how even it is; null where it finds no place. */
@@ -228,7 +221,7 @@ function replace(
 ): { plan: Plan; worth: PlanWorth } | null {
   const starts = startsOf(c, { plan });
   let placed: { plan: Plan; worth: PlanWorth } | null = null;
-  takeStarts(c, groups, board, starts, (p, worth) => {
+  takeStarts(groups, board, starts, (p, worth) => {
     placed = { plan: p, worth };
     return true;
   });

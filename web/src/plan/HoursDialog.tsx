@@ -92,7 +92,7 @@ function HoursForm({ room, hours, onClose }: { room: PlanRoomView; hours: Hours;
     }).then(onClose, () => undefined);
   };
   const dayFields = (values: readonly string[], change: (k: number, text: string) => void, name: string) => (
-    <div className="grid grid-cols-2 gap-2 sm:grid-cols-4">
+    <div className="grid gap-2 min-[360px]:grid-cols-2 sm:grid-cols-3">
       {values.map((text, k) => (
         <TextField
           key={days[k]}

@@ -1,0 +1,116 @@
+import { seededRandom } from '../numerics/index.ts';
+import { WORK_KINDS, type WorkKind } from '../ledger/index.ts';
+import {
+  planWorkshop,
+  PLAN_STAGES,
+  repairPlan,
+  type PlanBatch,
+  type PlanRoom,
+  type PlanStage,
+} from './index.ts';
+import { broken } from './testing/broken.ts';
+import { countingClock } from './testing/clock.ts';
+import { roomWith } from './testing/room.ts';
+
+const HOUR = 3_600_000;
+const KIND_AT: Readonly<Partial<Record<PlanStage, WorkKind>>> = {
+  sort: 'sort',
+  roast: 'roast',
+  winnow: 'winnow',
+  recipe: 'recipe',
+  grind: 'grind',
+  conche: 'conche',
+  temper: 'temper',
+  mould: 'mould',
+};
+
+/** A workshop at some hour of some day: with and without this machine and that, batches at every stage, some of them under way. */
+function anyRoom(seed: number): PlanRoom {
+  const random = seededRandom(seed * 104_729);
+  const some = (share: number) => random() < share;
+  const one = <T>(of: readonly T[]): T => of[Math.floor(random() * of.length)]!;
+  const now = Date.parse('2026-11-23T00:00:00.000Z') + Math.floor(random() * 7 * 24 * 12) * (HOUR / 12);
+  const base = roomWith(
+    Array.from({ length: Math.floor(random() * 5) }, (_, k) => ({
+      bars: 20 + Math.floor(random() * 300),
+      days: 2 + k * 4,
+      recipe: one(['dark', 'milk']),
+    })),
+  );
+  const mixer = {
+    ...base.machines[2]!,
+    id: 'mixer',
+    name: 'Mixer',
+    kind: 'heated mixer',
+    minMg: null,
+    maxMg: 12e6,
+  };
+  const machines = [...base.machines, mixer]
+    .filter(() => some(0.8))
+    .map((m) =>
+      m.station === 'grind' && some(0.3) ? { ...m, ranLast: { allergens: ['milk'], strong: [] } } : m,
+    );
+  const batches = Array.from({ length: Math.floor(random() * 6) }, (_, k): PlanBatch => {
+    const stage = one(PLAN_STAGES.filter((s) => !['draw', 'empty', 'set', 'knock', 'wrap'].includes(s)));
+    const kind = KIND_AT[stage];
+    const isRunning = kind !== undefined && some(stage === 'grind' || stage === 'conche' ? 1 : 0.5);
+    const own = machines.filter((m) => m.station === 'grind');
+    const started = now - Math.floor(random() * 40 * 60) * 60_000;
+    return {
+      id: `b${k}`,
+      code: `TL-${k}`,
+      lotId: 'TL',
+      recipeId: one(['dark', 'milk', null]),
+      barMg: 60_000,
+      route: WORK_KINDS.filter((w) => (w !== 'conche' || some(0.5)) && (w !== 'temper' || some(0.9))),
+      massMg: 1e6 + random() * 20e6,
+      stage,
+      running: isRunning
+        ? {
+            kind,
+            machineId:
+              (stage === 'grind' || stage === 'conche') && own.length > 0 && some(0.8) ? one(own).id : null,
+            startedAt: new Date(started).toISOString(),
+            endsAt: some(0.5) ? new Date(started + random() * 60 * HOUR).toISOString() : null,
+          }
+        : null,
+      bars: Math.floor(random() * 300),
+    };
+  });
+  return {
+    ...base,
+    now: new Date(now).toISOString(),
+    machines,
+    moulds: some(0.85) ? base.moulds : [],
+    batches,
+    recipes: base.recipes.map((r) => ({ ...r, conched: some(0.5), strong: some(0.3) ? ['chilli'] : [] })),
+    loudHours: some(0.3) ? [420, 1260] : null,
+    restKg: some(0.5) ? 5 + random() * 40 : null,
+    restDays: one([0, 1, 3]),
+  };
+}
+
+test('whatever stands where at whatever hour, the plan breaks no rule, and mends without moving anything', () => {
+  let steps = 0;
+  for (let seed = 1; seed <= 150; seed += 1) {
+    const room = anyRoom(seed);
+    const plan = planWorkshop(room, { budgetMs: 0, draws: 0, now: countingClock() });
+    steps += plan.steps.length;
+    expect([seed, broken(room, plan)]).toEqual([seed, []]);
+    // A batch is planned from where it stands on, once, to its end.
+    for (const batch of room.batches) {
+      const own = plan.steps.filter((s) => s.batchId === batch.id);
+      const before = own.filter((s) => PLAN_STAGES.indexOf(s.stage) < PLAN_STAGES.indexOf(batch.stage));
+      expect([seed, batch.id, before, own.at(-1)?.stage]).toEqual([seed, batch.id, [], 'taste']);
+      expect(new Set(own.map((s) => s.key)).size).toBe(own.length);
+    }
+    if (seed % 3 > 0) continue;
+    const { moves, plan: mended } = repairPlan(room, plan.steps, {
+      draws: 0,
+      budgetMs: 0,
+      now: countingClock(),
+    });
+    expect([seed, moves, broken(room, mended)]).toEqual([seed, [], []]);
+  }
+  expect(steps).toBeGreaterThan(3000);
+});
