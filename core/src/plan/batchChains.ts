@@ -45,7 +45,8 @@ export class BatchChains {
   /** A batch that is on its way: from where it stands, with what runs fixed. */
   inFlight(batch: PlanBatch): void {
     const recipe = this.built.room.recipes.find((r) => r.id === batch.recipeId) ?? null;
-    const route = new Set<string>(batch.route);
+    // What is under way is on the way, whatever the route says.
+    const route = new Set<string>([...batch.route, ...(batch.running ? [batch.running.kind] : [])]);
     const stages = stagesFrom(batch.stage, route);
     if (stages.length === 0) return;
     this.chain(

@@ -103,6 +103,8 @@ test('whatever stands where at whatever hour, the plan breaks no rule, and mends
       const before = own.filter((s) => PLAN_STAGES.indexOf(s.stage) < PLAN_STAGES.indexOf(batch.stage));
       expect([seed, batch.id, before, own.at(-1)?.stage]).toEqual([seed, batch.id, [], 'taste']);
       expect(new Set(own.map((s) => s.key)).size).toBe(own.length);
+      const begun = own.filter((s) => s.begun).map((s) => s.stage);
+      expect([seed, batch.id, begun]).toEqual([seed, batch.id, batch.running ? [batch.stage] : []]);
     }
     if (seed % 3 > 0) continue;
     const { moves, plan: mended } = repairPlan(room, plan.steps, {
