@@ -1,15 +1,7 @@
 import { NEVER, withinHours, type Compiled } from './compiled.ts';
 import type { Groups } from './groups.ts';
+import { Occupied } from './occupied.ts';
 import type { Plan, PlanWorth } from './project.ts';
-
-/** What occupies a resource, in order of beginnings. */
-interface Busy {
-  from: number[];
-  to: number[];
-  amount: number[];
-  family: number[];
-  claim: number[];
-}
 
 /** Turns of pushing a group on before it is given up. */
 const MOST_PUSHES = 250;
@@ -21,8 +13,6 @@ const MOST_PUSHES = 250;
  */
 export class Board {
   readonly start: Float64Array;
-  /** Resource given to each claim; −1 for none yet. */
-  readonly given: Int32Array;
   /** Resource a claim is to have, or −1 for the one that is free first. */
   readonly wanted: Int32Array;
   /** Earliest start asked for besides, by activity: what stays where it was as long as it can. */
@@ -30,11 +20,8 @@ export class Board {
   /** Groups in the order they were placed, with what their claims were to have. */
   readonly sequence: number[] = [];
   readonly wantedThen: Int32Array;
-  private readonly busy: Busy[];
-  private readonly load: Float64Array;
+  private readonly occupied: Occupied;
   private readonly pushed: Float64Array;
-  /** Resources on which things that have begun lie over each other. */
-  private readonly isPiled: Uint8Array;
   private readonly c: Compiled;
   private readonly groups: Groups;
 
@@ -42,24 +29,18 @@ export class Board {
     this.c = c;
     this.groups = groups;
     this.start = new Float64Array(c.n).fill(-NEVER);
-    this.given = new Int32Array(c.claims.length).fill(-1);
+    this.occupied = new Occupied(c);
     this.wanted = new Int32Array(c.claims.length).fill(-1);
     this.wantedThen = new Int32Array(c.claims.length).fill(-1);
     this.least = new Float64Array(c.n).fill(-NEVER);
     this.pushed = new Float64Array(c.n).fill(-NEVER);
-    this.load = new Float64Array(c.resources.length);
-    this.isPiled = new Uint8Array(c.resources.length);
-    this.busy = c.resources.map(() => ({ from: [], to: [], amount: [], family: [], claim: [] }));
   }
 
   /** Takes everything off. */
   clear(): void {
     this.sequence.length = 0;
     this.start.fill(-NEVER);
-    this.given.fill(-1);
-    this.load.fill(0);
-    for (const b of this.busy)
-      b.from.length = b.to.length = b.amount.length = b.family.length = b.claim.length = 0;
+    this.occupied.clear();
   }
 
   /** Whether an activity has been placed. */
@@ -103,7 +84,7 @@ export class Board {
       let t = Math.max(c.notBefore[i]!, this.least[i]!, this.pushed[i]!);
       for (const { other, lag } of c.into[i]!)
         if (this.isPlaced(other)) t = Math.max(t, this.start[other]! + lag);
-      if (c.fixedAt[i]! > -NEVER) t = c.fixedAt[i]!;
+      if (this.isFixed(i)) t = c.fixedAt[i]!;
       else {
         t = this.earliest(i, t);
         if (t >= NEVER) return 'none';
@@ -112,8 +93,8 @@ export class Board {
       let isPushed = false;
       for (const { other, lag } of c.out[i]!) {
         if (!this.isPlaced(other) || this.start[other]! >= t + lag) continue;
-        if (c.fixedAt[other]! > -NEVER) {
-          if (c.fixedAt[i]! > -NEVER) continue;
+        if (this.isFixed(other)) {
+          if (this.isFixed(i)) continue;
           return 'none';
         }
         if (!members.includes(other)) return 'none';
@@ -124,11 +105,7 @@ export class Board {
       if (this.isFixed(i)) continue;
       const first = this.put(i, t);
       if (first === i) continue;
-      if (first < 0 || c.fixedAt[first]! > -NEVER) {
-        if (c.fixedAt[i]! > -NEVER) continue;
-        return 'none';
-      }
-      return 'pushed';
+      return first < 0 || this.isFixed(first) ? 'none' : 'pushed';
     }
     return 'placed';
   }
@@ -148,7 +125,7 @@ export class Board {
         if (t >= NEVER) return NEVER;
       }
       for (const k of c.on[i]!) {
-        const r = this.given[k]!;
+        const r = this.occupied.given[k]!;
         if (r < 0) continue;
         const { windows } = c.resources[r]!;
         if (windows) t = withinHours(windows, t, c.fit[i]!);
@@ -165,20 +142,8 @@ export class Board {
   private nextChange(i: number, t: number): number {
     const { c } = this;
     let next = NEVER;
-    for (const k of [...c.own[i]!, ...c.begins[i]!]) {
-      const { options, family } = c.claims[k]!;
-      for (const r of options) {
-        const { windows, setUp } = c.resources[r]!;
-        const { to, family: ran } = this.busy[r]!;
-        for (let m = 0; m < to.length; m += 1) {
-          const gap = setUp && ran[m]! >= 0 && family >= 0 ? setUp[ran[m]! * c.families + family]! : 0;
-          if (to[m]! > t) next = Math.min(next, to[m]!);
-          if (to[m]! + gap > t) next = Math.min(next, to[m]! + gap);
-        }
-        if (windows)
-          for (let w = 0; w < windows.length; w += 2) if (windows[w]! > t) next = Math.min(next, windows[w]!);
-      }
-    }
+    for (const k of [...c.own[i]!, ...c.begins[i]!])
+      for (const r of c.claims[k]!.options) next = Math.min(next, this.occupied.nextChange(r, k, t));
     return next;
   }
 
@@ -201,10 +166,10 @@ export class Board {
         fits = false;
         break;
       }
-      this.occupy(r, k, t, t + length);
+      this.occupied.occupy(r, k, t, t + length);
       taken.push(k);
     }
-    for (const k of taken) this.free(k);
+    for (const k of taken) this.occupied.free(k);
     return fits;
   }
 
@@ -214,95 +179,11 @@ export class Board {
     const wanted = this.wanted[k]!;
     let best = NEVER;
     for (const r of wanted >= 0 ? [wanted] : options) {
-      const at = this.firstFreeOf(r, k, t, length, timed, best);
+      const at = this.occupied.firstFreeOf(r, k, t, length, timed, best);
       if (at < best) best = at;
       if (best <= t) return t;
     }
     return best;
-  }
-
-  /** The same for one resource; hours count for `timed` units of length, or not at all below 0. */
-  private firstFreeOf(
-    r: number,
-    k: number,
-    from: number,
-    length: number,
-    timed: number,
-    most: number,
-  ): number {
-    const { c } = this;
-    const { windows, capacity } = c.resources[r]!;
-    const claim = c.claims[k]!;
-    let t = from;
-    for (let rounds = 0; rounds < 100_000; rounds += 1) {
-      if (windows && timed >= 0) t = withinHours(windows, t, timed);
-      if (t >= most) return NEVER;
-      const free =
-        capacity === 1
-          ? this.afterUnary(r, claim.family, t, length)
-          : this.afterMany(r, claim.amount, t, length);
-      if (free === t) return t;
-      t = free;
-    }
-    return NEVER;
-  }
-
-  /** First time at which a resource of capacity 1 is free, set-up on both sides counted. */
-  private afterUnary(r: number, family: number, from: number, length: number): number {
-    const { c } = this;
-    const { setUp, ranLast } = c.resources[r]!;
-    const b = this.busy[r]!;
-    const f = c.families;
-    const gap = (a: number, z: number) => (setUp && a >= 0 && z >= 0 ? setUp[a * f + z]! : 0);
-    let t = from;
-    // Everything that ends before it can stand aside but its neighbour.
-    let low = 0;
-    let high = b.from.length;
-    // Where things lie over each other no end says anything of those before.
-    while (low < high && !this.isPiled[r]) {
-      const middle = (low + high) >> 1;
-      if (b.to[middle]! <= t) low = middle + 1;
-      else high = middle;
-    }
-    const first = low > 0 ? low - 1 : 0;
-    if (setUp && b.from.length === 0 && ranLast >= 0) return Math.max(t, gap(ranLast, family));
-    if (setUp && low === 0 && ranLast >= 0) t = Math.max(t, gap(ranLast, family));
-    for (let m = first; m < b.from.length; m += 1) {
-      if (setUp) {
-        if (t + length + gap(family, b.family[m]!) <= b.from[m]!) return t;
-        const after = b.to[m]! + gap(b.family[m]!, family);
-        // Of no length, and at its border, it is in nobody’s way.
-        if (after > t) t = after;
-        continue;
-      }
-      if (t + length <= b.from[m]!) return t;
-      if (b.to[m]! > t) t = b.to[m]!;
-    }
-    return t;
-  }
-
-  /** First time at which so much of a resource is free for so long. */
-  private afterMany(r: number, amount: number, from: number, length: number): number {
-    const b = this.busy[r]!;
-    const room = this.c.resources[r]!.capacity - amount;
-    let t = from;
-    for (;;) {
-      // The most in use while it would run lies at its beginning or where something else begins.
-      const end = t + Math.max(length, 1);
-      const use = (at: number) => {
-        let sum = 0;
-        for (let m = 0; m < b.from.length && b.from[m]! <= at; m += 1) if (b.to[m]! > at) sum += b.amount[m]!;
-        return sum;
-      };
-      let late = use(t) > room ? t : -NEVER;
-      for (let m = 0; m < b.from.length && b.from[m]! < end; m += 1)
-        if (b.from[m]! > t && use(b.from[m]!) > room) late = b.from[m]!;
-      if (late === -NEVER) return t;
-      let next = NEVER;
-      for (let m = 0; m < b.from.length && b.from[m]! <= late; m += 1)
-        if (b.to[m]! > late) next = Math.min(next, b.to[m]!);
-      t = next;
-    }
   }
 
   /** A resource that is free for a claim at a time: of several the one that has least to do; −1 where none is. */
@@ -312,8 +193,8 @@ export class Board {
     let best = -1;
     for (const r of wanted >= 0 ? [wanted] : options)
       if (
-        (best < 0 || this.load[r]! < this.load[best]!) &&
-        this.firstFreeOf(r, k, t, length, timed, t + 1) === t
+        (best < 0 || this.occupied.load[r]! < this.occupied.load[best]!) &&
+        this.occupied.firstFreeOf(r, k, t, length, timed, t + 1) === t
       )
         best = r;
     return best;
@@ -324,16 +205,16 @@ export class Board {
     const { c } = this;
     const d = c.duration[i]!;
     this.start[i] = t;
-    const isFixed = c.fixedAt[i]! > -NEVER;
+    const isFixed = this.isFixed(i);
     for (const k of c.own[i]!) {
       const free = this.choose(k, t, d, c.fit[i]!);
       if (free < 0 && !isFixed) return this.fail(i);
-      this.occupy(free < 0 ? this.forced(k) : free, k, t, t + d);
+      this.occupied.occupy(free < 0 ? this.forced(k) : free, k, t, t + d);
     }
     for (const k of c.begins[i]!) {
       const free = this.choose(k, t, c.length[k]!, c.on[i]!.includes(k) ? c.fit[i]! : -1);
       if (free < 0 && !isFixed) return this.fail(i);
-      this.occupy(free < 0 ? this.forced(k) : free, k, t, t + c.length[k]!);
+      this.occupied.occupy(free < 0 ? this.forced(k) : free, k, t, t + c.length[k]!);
     }
     for (const k of c.ends[i]!) {
       // What has begun may end before anybody knows of what it holds.
@@ -356,7 +237,7 @@ export class Board {
   /** The resource of what has begun, free or not. */
   private forced(k: number): number {
     const r = this.wanted[k]! >= 0 ? this.wanted[k]! : this.c.claims[k]!.options[0]!;
-    this.isPiled[r] = 1;
+    this.occupied.pile(r);
     return r;
   }
 
@@ -370,9 +251,9 @@ export class Board {
     const { c } = this;
     const { first, options } = c.claims[k]!;
     const from = this.start[first]!;
-    const was = this.given[k]!;
+    const was = this.occupied.given[k]!;
     const length = end - from;
-    this.free(k);
+    this.occupied.free(k);
     const fitsHours = (r: number) => {
       const { windows } = c.resources[r]!;
       return (
@@ -384,56 +265,33 @@ export class Board {
     };
     const wanted = this.wanted[k]!;
     for (const r of wanted >= 0 ? [wanted] : [was, ...options.filter((o) => o !== was)])
-      if (fitsHours(r) && this.firstFreeOf(r, k, from, length, -1, from + 1) === from) {
-        this.occupy(r, k, from, end);
+      if (fitsHours(r) && this.occupied.firstFreeOf(r, k, from, length, -1, from + 1) === from) {
+        this.occupied.occupy(r, k, from, end);
         return -NEVER;
       }
     if (isFixed || this.isFixed(first)) {
-      this.isPiled[was] = 1;
-      this.occupy(was, k, from, end);
+      this.occupied.pile(was);
+      this.occupied.occupy(was, k, from, end);
       return -NEVER;
     }
     let later = NEVER;
     for (const r of wanted >= 0 ? [wanted] : options)
-      later = Math.min(later, this.firstFreeOf(r, k, from + 1, length, -1, later));
-    this.occupy(was, k, from, from);
+      later = Math.min(later, this.occupied.firstFreeOf(r, k, from + 1, length, -1, later));
+    this.occupied.occupy(was, k, from, from);
     return later;
-  }
-
-  private occupy(r: number, k: number, from: number, to: number): void {
-    const b = this.busy[r]!;
-    let m = b.from.length;
-    while (m > 0 && (b.from[m - 1]! > from || (b.from[m - 1]! === from && b.to[m - 1]! > to))) m -= 1;
-    b.from.splice(m, 0, from);
-    b.to.splice(m, 0, to);
-    b.amount.splice(m, 0, this.c.claims[k]!.amount);
-    b.family.splice(m, 0, this.c.claims[k]!.family);
-    b.claim.splice(m, 0, k);
-    this.given[k] = r;
-    this.load[r] = this.load[r]! + to - from;
-  }
-
-  private free(k: number): void {
-    const r = this.given[k]!;
-    if (r < 0) return;
-    const b = this.busy[r]!;
-    const m = b.claim.indexOf(k);
-    this.load[r] = this.load[r]! - (b.to[m]! - b.from[m]!);
-    for (const list of [b.from, b.to, b.amount, b.family, b.claim]) list.splice(m, 1);
-    this.given[k] = -1;
   }
 
   private take(i: number): void {
     const { c } = this;
-    for (const k of c.own[i]!) this.free(k);
-    for (const k of c.begins[i]!) this.free(k);
+    for (const k of c.own[i]!) this.occupied.free(k);
+    for (const k of c.begins[i]!) this.occupied.free(k);
     // A hold that it ended is left as long as its waits need.
     for (const k of c.ends[i]!) {
       const { first } = c.claims[k]!;
-      const r = this.given[k]!;
+      const r = this.occupied.given[k]!;
       if (r < 0 || first === i || !this.isPlaced(first)) continue;
-      this.free(k);
-      this.occupy(r, k, this.start[first]!, this.start[first]! + c.length[k]!);
+      this.occupied.free(k);
+      this.occupied.occupy(r, k, this.start[first]!, this.start[first]! + c.length[k]!);
     }
     this.start[i] = -NEVER;
   }
@@ -449,31 +307,13 @@ export class Board {
       for (const i of activities) done = Math.max(done, this.start[i]! + c.duration[i]!);
       lateness += weight * Math.max(0, done - due);
     }
-    return { lateness, end, unevenness: this.unevenness() };
-  }
-
-  private unevenness(): number {
-    let sum = 0;
-    this.c.resources.forEach(({ windows }, r) => {
-      if (!windows) return;
-      const b = this.busy[r]!;
-      let m = 0;
-      for (let w = 0; w < windows.length; w += 2) {
-        let busy = 0;
-        while (m < b.from.length && b.from[m]! < windows[w + 1]!) {
-          busy += (b.to[m]! - b.from[m]!) * b.amount[m]!;
-          m += 1;
-        }
-        sum += busy * busy;
-      }
-    });
-    return sum;
+    return { lateness, end, unevenness: this.occupied.unevenness() };
   }
 
   /** The plan as it is told to others. */
   plan(): Plan {
     const { c } = this;
-    const name = (k: number) => c.resources[this.given[k]!]!.id;
+    const name = (k: number) => c.resources[this.occupied.given[k]!]!.id;
     const given: Record<string, string[]> = {};
     c.project.activities.forEach(({ id }, i) => {
       if (c.own[i]!.length > 0) given[id] = c.own[i]!.map(name);
