@@ -7,7 +7,7 @@ import { idOf } from '../testing/views.ts';
 import { Differences, isOther, isWorse } from './Differences.tsx';
 
 const at = (day: number, hour = 9) =>
-  `2026-12-${String(day).padStart(2, '0')}T${String(hour).padStart(2, '0')}:00:00.000Z`;
+  `2024-12-${String(day).padStart(2, '0')}T${String(hour).padStart(2, '0')}:00:00.000Z`;
 const difference = (before: Difference['before'], after: Difference['after']): Difference => ({
   orderId: idOf(1),
   before,
