@@ -64,7 +64,8 @@ export async function benchView(
         station === 'beans'
           ? shelf.lots
           : batches.filter(
-              (b) => b.next.station === station && ['start', 'carry-on', 'taste'].includes(b.next.code),
+              (b) =>
+                b.next.station === station && ['start', 'carry-on', 'conche', 'taste'].includes(b.next.code),
             ).length,
       onHold: station === 'beans' ? shelf.onHold : 0,
       due: batches.some(

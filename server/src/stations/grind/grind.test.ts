@@ -168,6 +168,13 @@ describe.each(DATABASES)('grinding and conching on %s', (kind) => {
     expect(changed.status).toBe(201);
     const seen = await view(batch);
     expect(seen.next).toMatchObject({ code: 'conche', station: 'grind', massMg: left.massMg });
+    const { line, batches } = (await shop.send('GET', '/api/bench')).body;
+    const here = batches.filter(
+      (b: { next: { station: string; code: string } }) =>
+        ['start', 'carry-on', 'conche'].includes(b.next.code) && b.next.station === 'grind',
+    );
+    expect(here.map((b: { id: string }) => b.id)).toContain(batch);
+    expect(line.find((l: { station: string }) => l.station === 'grind').waiting).toBe(here.length);
     const made = seen.parcels.find((p) => p.material === 'chocolate' && p.stepId === step)!;
     const conche = await maker.step(batch, 'grind', { kind: 'conche' });
     await maker.take(conche, made.id, null);
