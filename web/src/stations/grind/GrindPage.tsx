@@ -54,12 +54,18 @@ function Grinding({ view }: { view: BatchView }) {
   const here = view.flow.stations.find((s) => s.station === 'grind')!;
   // What is ground and waits for the conche is no charge for the stones.
   const waiting = here.waitingMg - here.toConcheMg;
-  const chosen = (id: string | null, massMg: number, fits: (m: Machine) => boolean = () => false) =>
-    machines.find((m) => m.id === id) ??
-    machines.find(fits) ??
-    machines.find((m) => massMg > 0 && checkCharge(massMg, m) === 'fits' && !m.tool) ??
-    machines[0];
-  const machine = chosen(machineId, waiting);
+  // What was chosen; else what takes the charge, of what is meant for it if there is any.
+  const chosen = (id: string | null, massMg: number, isMeant: (m: Machine) => boolean) => {
+    const takes = (m: Machine) => massMg > 0 && checkCharge(massMg, m) === 'fits' && !m.tool;
+    return (
+      machines.find((m) => m.id === id) ??
+      machines.find((m) => isMeant(m) && takes(m)) ??
+      machines.find(takes) ??
+      machines.find(isMeant) ??
+      machines[0]
+    );
+  };
+  const machine = chosen(machineId, waiting, (m) => !isConche(m));
   const { step, done, ensure, weighNow } = useStep(view, 'grind', () => ({
     machineId: machine?.id ?? null,
     details: { aimUm: view.recipe?.aimUm ?? workshop.gritAimUm },
