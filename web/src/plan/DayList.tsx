@@ -24,7 +24,7 @@ export function DayList({ steps, now }: { steps: readonly DayStep[]; now: number
                 {words.time(s.start)}–{words.time(s.end)}
               </span>
               <span className="num font-semibold">{s.code}</span>
-              <span className="min-w-0">
+              <span className="col-span-2 min-w-0 sm:col-span-1">
                 <b>{t(`plan.stage.${s.stage}`)}</b>
                 {s.parts > 1 && ` ${s.part}/${s.parts}`}
                 <span className="text-ink-3">
@@ -37,7 +37,7 @@ export function DayList({ steps, now }: { steps: readonly DayStep[]; now: number
                   </span>
                 )}
               </span>
-              <span className="num text-[12.5px] text-ink-3">
+              <span className="num col-span-2 text-[12.5px] text-ink-3 sm:col-span-1">
                 {s.latest ? t('plan.latest', { when: words.when(s.latest) }) : ''}
               </span>
             </Link>

@@ -17,7 +17,7 @@ export function AllergenBoxes({
 }) {
   const words = useWords();
   return (
-    <fieldset className="sm:col-span-2">
+    <fieldset className="col-span-full">
       <legend className="mb-1 text-[13px] text-ink-3">{legend}</legend>
       <div className="flex flex-wrap gap-2">
         {[...new Set([...offered, ...value])].map((a) => (
