@@ -10,6 +10,9 @@ export interface Axis {
 
 const STEPS = [0.1, 0.2, 0.25, 0.5, 1, 2];
 
+/** Least span that ticks can tell apart. */
+const LEAST = 1e-6;
+
 /** Most steps of an axis. */
 const MOST = 7;
 
@@ -35,8 +38,9 @@ export function roundAxis(
   const known = values.filter(Number.isFinite);
   const low = min ?? Math.min(...(known.length > 0 ? known : [usual[0]]));
   const high = max ?? Math.max(...(known.length > 0 ? known : [usual[1]]));
-  // A level line still has room above and below.
-  const [from, to] = high > low ? [low, high] : [low - (min === undefined ? 0.5 : 0), low + 0.5];
+  // A level line, and one that is level but for what no tick could tell, still has room above and below.
+  const least = Math.max(LEAST, 1e-9 * Math.max(Math.abs(low), Math.abs(high)));
+  const [from, to] = high - low > least ? [low, high] : [low - (min === undefined ? 0.5 : 0), low + 0.5];
   const step = stepFor(to - from);
   const first = min ?? Math.floor(from / step + 1e-9) * step;
   const ticks = Math.max(1, Math.ceil((to - first) / step - 1e-9));

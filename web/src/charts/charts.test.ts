@@ -37,8 +37,10 @@ describe('axes', () => {
           expect(axis.max).toBeGreaterThanOrEqual(Math.max(...values) - room);
           expect(axis.ticks).toBeGreaterThanOrEqual(1);
           expect(axis.ticks).toBeLessThanOrEqual(8);
+          expect(axis.max).toBeGreaterThan(axis.min);
         },
       ),
+      { examples: [[[0, -5e-324]], [[1e6, 1e6 + 1e-10]], [[3, 3]], [[0, 2e-6]]] },
     );
   });
 });
