@@ -4,28 +4,30 @@ import {
   STATION_OF_STAGE,
   UNATTENDED,
   type PlanBatch,
+  type PlannedStep,
   type PlanRoom,
   type PlanStage,
   type Ran,
 } from './room.ts';
-import { familyOf, isSetUp } from './setUp.ts';
 import { stageTime, type StageTime } from './times.ts';
 
 /** An activity of the workshop’s project, with what it is. */
-export interface WorkshopStep {
-  key: string;
-  batch: string;
-  code: string;
-  batchId: string | null;
-  recipeId: string | null;
-  lotId: string | null;
-  stage: PlanStage;
-  part: number;
-  parts: number;
-  massMg: number;
+export interface WorkshopStep extends Pick<
+  PlannedStep,
+  | 'key'
+  | 'batch'
+  | 'code'
+  | 'batchId'
+  | 'recipeId'
+  | 'lotId'
+  | 'stage'
+  | 'part'
+  | 'parts'
+  | 'massMg'
+  | 'begun'
+> {
   /** Its time with its spread; null for what is fixed. */
   time: StageTime | null;
-  begun: boolean;
   /** Hold that says which machine it is on, or null. */
   hold: string | null;
 }
@@ -112,7 +114,7 @@ export class Chain {
     const options = on.machine ?? on.hold?.oneOf ?? [];
     const time =
       on.minutes ?? stageTime(stage, massMg / 1e6, room, options.length === 1 ? options[0]! : null);
-    const isBegun = this.isFirst && running !== null && runs(stage, running);
+    const isBegun = this.isFirst && running !== null && running.kind === stage;
     const uses: PlanUse[] = [];
     const able = room.people.filter(
       (p) => p.stations === null || p.stations.includes(STATION_OF_STAGE[stage]),
@@ -120,10 +122,7 @@ export class Chain {
     if (!UNATTENDED.has(stage) && !isBegun && able.length > 0) uses.push({ oneOf: able.map((p) => p.id) });
     if (on.machine && on.machine.length > 0) {
       const own = isBegun && running.machineId !== null && has.has(running.machineId);
-      uses.push({
-        oneOf: own ? [running.machineId!] : on.machine,
-        ...(isSetUp(STATION_OF_STAGE[stage]) && { family: familyOf(batch.ran) }),
-      });
+      uses.push({ oneOf: own ? [running.machineId!] : on.machine });
     }
     const activity: PlanActivity = {
       id: key,
@@ -226,9 +225,4 @@ export class Chain {
     this.to.unseen.push({ id: key, duration: 0, fixedAt: 0 });
     return key;
   }
-}
-
-/** Whether a stage is what runs in an open step. */
-function runs(stage: PlanStage, { kind }: NonNullable<PlanBatch['running']>): boolean {
-  return kind === stage;
 }

@@ -1,7 +1,7 @@
-import { planWorkshop, type PlanBatch, type PlannedStep, type PlanRoom, type WorkshopPlan } from './index.ts';
+import { planWorkshop, type PlannedStep, type PlanRoom, type WorkshopPlan } from './index.ts';
 import { broken } from './testing/broken.ts';
 import { countingClock } from './testing/clock.ts';
-import { roomWith } from './testing/room.ts';
+import { inFlight, roomWith } from './testing/room.ts';
 
 const kg = (n: number) => n * 1_000_000;
 const HOUR = 3_600_000;
@@ -15,21 +15,8 @@ const conched = (room: PlanRoom): PlanRoom => ({
 });
 const mixer = { ...roomWith([]).machines[2]!, id: 'mixer', name: 'Mixer', kind: 'mixer', maxMg: kg(26) };
 const withMixer = (room: PlanRoom): PlanRoom => ({ ...room, machines: [...room.machines, mixer] });
-const inFlight = (more: Partial<PlanBatch>): PlanBatch => ({
-  id: 'b',
-  code: 'TL-16',
-  lotId: 'TL',
-  recipeId: 'dark',
-  barMg: 60_000,
-  route: ['grind', 'conche', 'temper', 'mould'],
-  massMg: kg(6),
-  stage: 'load',
-  running: null,
-  bars: 90,
-  ...more,
-});
-
 describe('conching', () => {
+  const conching = { route: ['grind', 'conche', 'temper', 'mould'] as const, massMg: kg(6), bars: 90 };
   const orders = [
     { bars: 120, days: 14 },
     { bars: 300, days: 16 },
@@ -83,7 +70,7 @@ describe('conching', () => {
     expect(of(plan(withMixer(roomWith(orders))), 'conche')).toEqual([]));
 
   test('what is ground and waits is filled in; what conches already is only emptied', () => {
-    const waiting = withMixer({ ...roomWith([]), batches: [inFlight({ stage: 'fill' })] });
+    const waiting = withMixer({ ...roomWith([]), batches: [inFlight({ ...conching, stage: 'fill' })] });
     expect(
       plan(waiting)
         .steps.slice(0, 4)
@@ -91,7 +78,7 @@ describe('conching', () => {
     ).toEqual(['fill', 'conche', 'empty', 'temper']);
     const started = new Date(at(waiting.now) - 20 * HOUR).toISOString();
     const running = { kind: 'conche', machineId: 'mixer', startedAt: started, endsAt: null } as const;
-    const turns = { ...waiting, batches: [inFlight({ stage: 'conche', running })] };
+    const turns = { ...waiting, batches: [inFlight({ ...conching, stage: 'conche', running })] };
     const p = plan(turns);
     expect(broken(turns, p)).toEqual([]);
     expect(p.steps.slice(0, 3).map((s) => [s.stage, s.begun])).toEqual([
@@ -110,7 +97,10 @@ describe('conching', () => {
       startedAt: roomWith([]).now,
       endsAt: new Date(at(roomWith([]).now) + 3 * HOUR).toISOString(),
     } as const;
-    const room = withMixer({ ...roomWith([]), batches: [inFlight({ stage: 'grind', running })] });
+    const room = withMixer({
+      ...roomWith([]),
+      batches: [inFlight({ ...conching, stage: 'grind', running })],
+    });
     const p = plan(room);
     expect(broken(room, p)).toEqual([]);
     expect(p.steps.slice(0, 5).map((s) => [s.stage, s.machineId])).toEqual([

@@ -1,26 +1,12 @@
 import { expectedYield } from '../ledger/index.ts';
 import { normalDraw, seededRandom } from '../numerics/index.ts';
 import { missingFrom, needsOf, type PlanBatch, type PlanRoom } from './index.ts';
-import { roomWith } from './testing/room.ts';
+import { inFlight, roomWith } from './testing/room.ts';
 
 const kg = (n: number) => n * 1_000_000;
 const STATIONS = ['sort', 'roast', 'winnow'] as const;
 
 const need = (room: PlanRoom, id: string) => needsOf(room).materials.find((m) => m.id === id)!;
-const inFlight = (more: Partial<PlanBatch>): PlanBatch => ({
-  id: 'b',
-  code: 'TL-16',
-  lotId: 'TL',
-  recipeId: 'dark',
-  barMg: 60_000,
-  route: ['sort', 'roast', 'winnow', 'recipe', 'grind', 'temper', 'mould'],
-  massMg: kg(8),
-  stage: 'roast',
-  running: null,
-  bars: 95,
-  ...more,
-});
-
 describe('what has to be there', () => {
   test('batches on their way want their ingredients too, until the bowl is being filled', () => {
     // 95 bars of 60 g at 95 % are 6 kg of chocolate, of which 30 % is sugar.

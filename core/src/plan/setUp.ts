@@ -1,10 +1,11 @@
 import type { Station } from '../ledger/index.ts';
 import type { PlanRoom, Ran, SetUp } from './room.ts';
 
-/** Minutes each way of making ready takes, by station: a bowl is washed as it is used. */
-const MINUTES: Readonly<Partial<Record<Station, Readonly<Record<SetUp['kind'], number>>>>> = {
-  grind: { wipe: 20, flush: 40, clean: 90 },
-};
+/** Where machines are made ready between unlike charges: a bowl is washed as it is used. */
+export const SET_UP_STATION: Station = 'grind';
+
+/** Minutes each way of making a machine ready takes. */
+export const SET_UP_MINUTES: Readonly<Record<SetUp['kind'], number>> = { wipe: 20, flush: 40, clean: 90 };
 
 /** Share of a charge that flushes what it left, poured in, run for a while and set aside. */
 export const PURGE_SHARE = 0.03;
@@ -28,14 +29,6 @@ export function setUpBetween(before: Ran, after: Ran): SetUp['kind'] | null {
   return before.strong.some((s) => !after.strong.includes(s)) ? 'flush' : 'wipe';
 }
 
-/** Minutes of it at a station; 0 where its machines are made ready as they are used. */
-export function setUpMinutes(kind: SetUp['kind'], station: Station): number {
-  return MINUTES[station]?.[kind] ?? 0;
-}
-
-/** Whether machines of a station are made ready between unlike charges. */
-export const isSetUp = (station: Station): boolean => MINUTES[station] !== undefined;
-
 /** What is made here and ran on a machine before, by family. */
 export function familiesOf({ recipes, machines }: Pick<PlanRoom, 'recipes' | 'machines'>): Map<string, Ran> {
   const all: Ran[] = [
@@ -46,18 +39,15 @@ export function familiesOf({ recipes, machines }: Pick<PlanRoom, 'recipes' | 'ma
   return new Map(all.map((r) => [familyOf(r), r]));
 }
 
-/** Minutes from family to family at a station. */
-export function setUpTable(
-  families: ReadonlyMap<string, Ran>,
-  station: Station,
-): Record<string, Record<string, number>> {
+/** Minutes from family to family. */
+export function setUpTable(families: ReadonlyMap<string, Ran>): Record<string, Record<string, number>> {
   return Object.fromEntries(
     [...families].map(([from, before]) => [
       from,
       Object.fromEntries(
         [...families].flatMap(([to, after]) => {
           const kind = setUpBetween(before, after);
-          return kind ? [[to, setUpMinutes(kind, station)]] : [];
+          return kind ? [[to, SET_UP_MINUTES[kind]]] : [];
         }),
       ),
     ]),

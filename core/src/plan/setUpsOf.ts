@@ -1,6 +1,6 @@
 import type { Plan } from './project.ts';
 import type { PlanRoom, SetUp } from './room.ts';
-import { familiesOf, familyOf, PLAIN, setUpBetween, setUpMinutes } from './setUp.ts';
+import { familiesOf, familyOf, PLAIN, SET_UP_MINUTES, SET_UP_STATION, setUpBetween } from './setUp.ts';
 import type { WorkshopProject } from './workshop.ts';
 
 /** A charge on a machine: the step it begins with, and what it is. */
@@ -25,18 +25,15 @@ export function setUpsOf(
     const charge = { step, code: codes.get(step) ?? '', at: plan.starts[step]!, family };
     charges.set(machine, [...(charges.get(machine) ?? []), charge]);
   };
-  for (const a of project.activities)
-    (a.uses ?? []).forEach((use, k) => add(plan.given[a.id]?.[k], a.id, use.family));
   for (const h of project.holds ?? []) add(plan.given[h.id]?.[0], h.from, h.family);
   const found = new Map<string, SetUp>();
-  for (const machine of room.machines) {
+  for (const machine of room.machines.filter((m) => m.station === SET_UP_STATION)) {
     const line = (charges.get(machine.id) ?? []).sort((a, b) => a.at - b.at);
     let before = machine.ranLast ? { family: familyOf(machine.ranLast), code: null as string | null } : null;
     for (const charge of line) {
       const kind =
         before && setUpBetween(families.get(before.family) ?? PLAIN, families.get(charge.family) ?? PLAIN);
-      const minutes = kind ? setUpMinutes(kind, machine.station) : 0;
-      if (kind && minutes > 0) found.set(charge.step, { kind, minutes, after: before!.code });
+      if (kind) found.set(charge.step, { kind, minutes: SET_UP_MINUTES[kind], after: before!.code });
       before = { family: charge.family, code: charge.code };
     }
   }

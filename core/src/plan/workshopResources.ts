@@ -1,7 +1,7 @@
 import { dayStart, minuteOfDay, openSpans, without, type Span } from './hours.ts';
 import type { PlanResource } from './project.ts';
 import type { PlanRoom } from './room.ts';
-import { familiesOf, familyOf, isSetUp, setUpTable } from './setUp.ts';
+import { familiesOf, familyOf, SET_UP_STATION, setUpTable } from './setUp.ts';
 
 const DAY_MS = 86_400_000;
 
@@ -39,7 +39,7 @@ export function resourcesOf(room: PlanRoom, at: (ms: number) => number, days: nu
             ),
           ),
         }),
-        ...(isSetUp(m.station) && { setUp: setUpTable(families, m.station) }),
+        ...(m.station === SET_UP_STATION && { setUp: setUpTable(families) }),
         ...(m.ranLast && { ranLast: familyOf(m.ranLast) }),
       };
     });

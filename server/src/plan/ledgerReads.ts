@@ -70,17 +70,12 @@ export async function loadLots(db: Db) {
         where b.lot_id = l.id and b.code ~ '\\d{1,6}$'), 0) + 1 as "nextNumber"
     from lot l join parcel p on p.id = l.parcel_id
     where not l.voided order by l.received_on desc limit ${OFFERED}`);
-  return (
-    result as unknown as Rows<{
-      id: string;
-      code: string;
-      name: string;
-      onHandMg: number;
-      onHold: boolean;
-      material: Material;
-      nextNumber: number;
-    }>
-  ).rows.map((r) => ({ ...r, nextNumber: Number(r.nextNumber) }));
+  return (result as unknown as Rows<Omit<PlanRoomView['lots'][number], 'yields' | 'yieldSds'>>).rows.map(
+    (r) => ({
+      ...r,
+      nextNumber: Number(r.nextNumber),
+    }),
+  );
 }
 
 /** Recipes in use, with what they hold and what of it is there, and the lot and bar of their newest batch. */

@@ -1,4 +1,4 @@
-import { USUAL_WEEK, type PlanRoom } from '../index.ts';
+import { USUAL_WEEK, type PlanBatch, type PlanRoom } from '../index.ts';
 
 const kg = (n: number) => n * 1_000_000;
 
@@ -153,6 +153,21 @@ export function roomWith(
     ...more,
   };
 }
+
+/** A batch of the dark bar on its way, at the oven if nothing else is said. */
+export const inFlight = (more: Partial<PlanBatch> = {}): PlanBatch => ({
+  id: 'b',
+  code: 'TL-16',
+  lotId: 'TL',
+  recipeId: 'dark',
+  barMg: 60_000,
+  route: ['sort', 'roast', 'winnow', 'recipe', 'grind', 'temper', 'mould'],
+  massMg: kg(8),
+  stage: 'roast',
+  running: null,
+  bars: 95,
+  ...more,
+});
 
 /** Forty orders over eight weeks for a workshop of three, as many batches as they need. */
 export const eightWeeksRoom = (): PlanRoom =>
