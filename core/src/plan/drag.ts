@@ -1,5 +1,6 @@
-import { leastMoved, readyRoom, repairOf, type ReadyRoom, type Repair } from './repair.ts';
+import { leastMoved, readyRoom, type ReadyRoom } from './givingWay.ts';
 import { NoPlan } from './project.ts';
+import { repairOf, type Repair } from './repair.ts';
 import type { PlannedStep, PlanPin, PlanRoom } from './room.ts';
 import { verifyPlan, type Broken } from './verify.ts';
 

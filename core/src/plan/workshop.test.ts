@@ -1,4 +1,5 @@
 import { dayStart } from './hours.ts';
+import { FEW } from './mending.ts';
 import {
   Dragging,
   needsOf,
@@ -284,6 +285,23 @@ describe('a plan mended', () => {
       expect(dropped.moves.length).toBeLessThanOrEqual(repair.moves.length);
     }
     expect(moved).toBeLessThan(before.steps.length / 4);
+  });
+  test('where only planning anew would save the promises, mending moves few steps and proposes the rest', () => {
+    const full = eightWeeksRoom();
+    const before = planWorkshop(full, { budgetMs: 0, draws: 0, now: countingClock() });
+    const sick = before.steps.find((s) => s.personId !== null && s.stage === 'winnow')!;
+    const to = new Date(Date.parse(sick.start) + DAY / 2).toISOString();
+    const absences = [{ id: 'x', who: sick.personId!, from: sick.start, to, reason: 'ill' }];
+    const ill = { ...full, absences };
+    const { plan, moves, instead } = repairPlan(ill, before.steps, {
+      draws: 0,
+      budgetMs: 60,
+      now: countingClock(),
+    });
+    expect([verified(ill, plan), verified(ill, instead!.plan)]).toEqual([[], []]);
+    expect(moves.length).toBeLessThan(before.steps.length / 10);
+    expect(instead!.moves.length).toBeGreaterThan(moves.length + FEW);
+    expect(instead!.plan.worth.lateness).toBeLessThan(plan.worth.lateness);
   });
   test('what is dragged must be in the plan', () => {
     const dragging = new Dragging(room, kept.steps, []);

@@ -16,7 +16,8 @@ import { Button } from '../ui/Button.tsx';
 import { useWords, type Words } from '../words/words.tsx';
 import type { Block } from './blocks.ts';
 import { Differences, isOther } from './Differences.tsx';
-import { orderName, placeName, setUpWords, whoName } from './names.ts';
+import { Instead } from './Instead.tsx';
+import { daysWords, orderName, placeName, setUpWords, whoName } from './names.ts';
 import { Short } from './Short.tsx';
 import type { PlanHere } from './usePlan.ts';
 
@@ -92,6 +93,9 @@ export function Side({
             </div>
           )}
         </section>
+      )}
+      {repair?.instead && plan && (
+        <Instead room={room} now={plan} instead={repair.instead} onLook={here.lookAt} />
       )}
       {plan && plan.busiest.length > 0 && (
         <section>
@@ -188,9 +192,8 @@ function Learning({ room, steps }: { room: PlanRoomView; steps: readonly Planned
 /** What one thing more would buy, in a sentence. */
 function helpWords(room: PlanRoomView, { change, orderId, sooner }: Help, words: Words): string {
   const { t } = words;
-  const days = sooner / 86_400_000;
   const order = orderName(room, orderId, t);
-  const by = t('plan.days', { n: Math.round(days * 10) / 10, days: words.number(days, days < 2 ? 1 : 0) });
+  const by = daysWords(sooner, words);
   switch (change.kind) {
     case 'second':
       return t('plan.help.second', { name: whoName(room, change.machineId), order, by });

@@ -62,3 +62,9 @@ export function dayName(day: string, { language }: Words, withMonth = false): st
     ...(withMonth ? [part({ month: 'short' })] : []),
   ].join(' ');
 }
+
+/** A time as days, with a decimal where they are few. */
+export function daysWords(ms: number, words: Words): string {
+  const days = ms / 86_400_000;
+  return words.t('plan.days', { n: Math.round(days * 10) / 10, days: words.number(days, days < 2 ? 1 : 0) });
+}

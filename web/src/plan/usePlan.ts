@@ -52,7 +52,7 @@ export function usePlan(room: PlanRoomView | undefined) {
     const first = (): Promise<Repair> =>
       planAnswers
         .ask<WorkshopPlan>((thread) => thread.plan(room, [], null, FIRST_MS, NOBODY))
-        .then((plan) => ({ plan, moves: [], added: [], gone: [] }));
+        .then((plan) => ({ plan, moves: [], added: [], gone: [], instead: null }));
     const mend = () =>
       planAnswers.ask<Repair>((thread) =>
         thread.repair(room, steps, room.kept?.pins ?? [], 120, room.kept?.at),
@@ -116,6 +116,14 @@ export function usePlan(room: PlanRoomView | undefined) {
     }
   }, [room, shownSteps, pins, nextTurn]);
 
+  /** Shows what mending only proposes. */
+  const lookAt = useCallback(
+    (repair: Repair) => {
+      nextTurn();
+      setProposal({ plan: repair.plan, repair, pins: [...pins], isSearching: false });
+    },
+    [pins, nextTurn],
+  );
   const stop = useCallback(() => planWork.cancel(), []);
   const drop = useCallback(() => {
     nextTurn();
@@ -170,6 +178,7 @@ export function usePlan(room: PlanRoomView | undefined) {
     helps,
     problem,
     search,
+    lookAt,
     stop,
     drop,
     pinStep,

@@ -47,6 +47,10 @@ export const plan: Record<keyof typeof en, string> = {
   'plan.proposed.text': 'Er gilt noch nicht.',
   'plan.mended': 'Angepasst',
   'plan.mended.text': 'Etwas Neues ist dazugekommen; was geplant war, blieb, wo es war.',
+  'plan.instead': 'Neu geplant',
+  'plan.instead.text':
+    '{order} könnte {by} früher fertig sein{others, plural, =0 {} one {, eine weitere Bestellung auch} other {, # weitere Bestellungen auch}}, aber {moves, plural, one {# Schritt läge} other {# Schritte lägen}} anders.',
+  'plan.instead.look': 'Ansehen',
   'plan.moves': '{n, plural, one {# Schritt liegt} other {# Schritte liegen}} anders:',
   'plan.accept': 'Annehmen',
   'plan.drop': 'Lassen',

@@ -45,6 +45,10 @@ export const plan = {
   'plan.proposed.text': 'It is not in force yet.',
   'plan.mended': 'Mended',
   'plan.mended.text': 'Something new has come in; what was planned stays where it was.',
+  'plan.instead': 'Planned anew',
+  'plan.instead.text':
+    '{order} could be ready {by} sooner{others, plural, =0 {} one {, and one order more} other {, and # orders more}}, but {moves, plural, one {# step} other {# steps}} would lie elsewhere.',
+  'plan.instead.look': 'Look at it',
   'plan.moves': '{n, plural, one {# step lies} other {# steps lie}} elsewhere:',
   'plan.accept': 'Accept',
   'plan.drop': 'Leave it',
