@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { LABEL_LANGUAGES } from '@wunsch/core/label';
 import { CHOCOLATE_TYPES } from '@wunsch/core/temper';
 import { Id, Money, Name, Text } from '../common.ts';
 
@@ -47,6 +48,8 @@ export const IngredientPut = z.object({
   allergens: z.array(Text(40)).max(14).default([]),
   /** Its flavour clings to stones and bowls: coffee, mint, chilli. */
   strong: z.boolean().default(false),
+  /** What labels call it, by language. */
+  labelNames: z.partialRecord(z.enum(LABEL_LANGUAGES), Text(120)).default({}),
   /** Per 100 g, g; worked out from the composition where null. */
   nutrition: NutritionSchema.nullable().default(null),
   /** g/mL as it is scooped. */

@@ -47,15 +47,32 @@ const WORTH_A_NAME = 0.4;
 /** Ounce avoirdupois, mg. */
 const OUNCE_MG = 28_349.523125;
 
-/** Net mass as a market writes it; neither grams nor ounces are ever rounded up. */
+/** Ounces in a pound. */
+const POUND = 16;
+
+/** Rounded down to so many decimals, all of them written. */
+const wholeTenths = (value: number, decimals: number) =>
+  (Math.floor(value * 10 ** decimals + 1e-9) / 10 ** decimals).toFixed(decimals);
+
+/**
+ * Net mass as a market writes it; the US in ounces, from one pound to four in ounces and pounds, then in pounds (21 CFR 101.7(j)). Neither
+ * grams nor ounces are ever rounded up.
+ *
+ * @param netMg above 0
+ */
 export function netMassText(netMg: number, market: Market, language: LabelLanguage): string {
   // Tenths of a gram, rounded down: nobody gets less than it says.
   const grams = Math.floor(netMg / 100 + 1e-9) / 10;
   const metric = `${labelNumber(grams, grams % 1 ? 1 : 0, language)}\u00a0g`;
   if (market !== 'US') return metric;
   const ounces = netMg / OUNCE_MG;
-  const decimals = ounces < 1 ? 2 : 1;
-  return `Net Wt ${(Math.floor(ounces * 10 ** decimals + 1e-9) / 10 ** decimals).toFixed(decimals)}\u00a0oz (${metric})`;
+  if (ounces < POUND) return `Net Wt ${wholeTenths(ounces, ounces < 1 ? 2 : 1)}\u00a0oz (${metric})`;
+  const tenths = Math.floor(ounces * 10 + 1e-9);
+  const [pounds, left] = [Math.floor(tenths / (10 * POUND)), (tenths % (10 * POUND)) / 10];
+  const inPounds = `${pounds}\u00a0lb${left > 0 ? ` ${left}\u00a0oz` : ''}`;
+  return pounds < 4
+    ? `Net Wt ${wholeTenths(ounces, 1)}\u00a0oz (${inPounds}) ${metric}`
+    : `Net Wt ${inPounds} (${metric})`;
 }
 
 const plain = (text: string): Run => ({ text, bold: false });
@@ -80,6 +97,12 @@ function foodsOf(lines: readonly RecipeLine[], from = 0): string[] {
     .filter(([, massMg]) => (100 * massMg) / total >= from)
     .sort((a, b) => b[1] - a[1] || a[0].localeCompare(b[0]))
     .map(([name]) => name);
+}
+
+/** What the ingredients of a bar are called in a language, by their names. */
+function nameIn({ lines }: Pick<BarFacts, 'lines'>, language: LabelLanguage) {
+  const own = new Map(lines.map((l) => [l.ingredient.name, l.ingredient.labelNames]));
+  return (name: string) => ingredientName(name, language, own.get(name));
 }
 
 /** Names of bought chocolate by what its sheet says it is. */
@@ -110,10 +133,11 @@ export function soldAs(bar: BarFacts, market: Market, language: LabelLanguage): 
   }
   const foods = foodsOf(bar.lines, WORTH_A_NAME).slice(0, 3);
   if (foods.length === 0) return name;
-  const inCase = foods.map((f) => (words.withFood ? words.withFood[f] : ingredientName(f, language).text));
+  const called = nameIn(bar, language);
+  const inCase = foods.map((f) => (words.withFood ? words.withFood[f] : called(f).text));
   if (inCase.every((f) => f !== undefined)) return fill(words.with, { name, foods: list(inCase, words.and) });
   return `${name} (${list(
-    foods.map((f) => ingredientName(f, language).text),
+    foods.map((f) => called(f).text),
     words.and,
   )})`;
 }
@@ -125,12 +149,13 @@ function ingredientRuns(
   language: LabelLanguage,
 ): Run[] {
   const runs = [plain(`${LABEL_WORDS[language].ingredients} `)];
+  const called = nameIn(bar, language);
   const entries = ingredients.map(({ name, percent, allergens }) => {
     const share =
       foods.has(name) && percent >= WORTH_A_SHARE
         ? ` (${labelNumber(percent, percent < 10 ? 1 : 0, language)}\u00a0%)`
         : '';
-    const text = ingredientName(name, language).text;
+    const { text } = called(name);
     const own = bar.bought[name] ? ` (${bar.bought[name]})` : '';
     return {
       run: allergens.length > 0 ? bold(text.toLocaleUpperCase(language)) : plain(text),
@@ -283,7 +308,7 @@ export function labelContent(bar: BarFacts, maker: MakerFacts, design: LabelDesi
     soldAs: soldAs(bar, market, languages[0] ?? 'en'),
     untranslated: languages.flatMap((language) =>
       names
-        .filter((n) => bar.bought[n] === undefined && !ingredientName(n, language).known)
+        .filter((n) => bar.bought[n] === undefined && !nameIn(bar, language)(n).known)
         .map((name) => ({ name, language })),
     ),
     symbolText: { page: bar.pageUrl, batch: bar.code, text: design.symbolText || bar.code }[

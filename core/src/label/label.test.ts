@@ -44,6 +44,13 @@ test('ounces are never rounded up', () => {
     'Net Wt 2.9 oz (85 g)',
     'Net Wt 0.70 oz (20 g)',
   ]);
+  // From a pound on pounds stand beside the ounces, from four before them: 453.592 g are a pound, 500 g 17.637 oz, 2 kg 70.548 oz.
+  expect([text(453_592), text(453_593), text(500_000), text(2_000_000)]).toEqual([
+    'Net Wt 15.9 oz (453.5 g)',
+    'Net Wt 16.0 oz (1 lb) 453.5 g',
+    'Net Wt 17.6 oz (1 lb 1.6 oz) 500 g',
+    'Net Wt 4 lb 6.5 oz (2,000 g)',
+  ]);
   expect(netMassText(12_500, 'EU', 'de')).toBe('12,5\u00a0g');
   // Nor are grams.
   expect(netMassText(12_580, 'EU', 'en')).toBe('12.5\u00a0g');
@@ -143,6 +150,11 @@ test('days and names are written as the language does; every starter ingredient 
     for (const language of ['en', 'de', 'fr'] as const)
       expect([name, ingredientName(name, language).known]).toEqual([name, true]);
   expect(ingredientName('Elderflower', 'de')).toEqual({ text: 'Elderflower', known: false });
+  expect(ingredientName('Elderflower', 'de', { de: 'Holunderblüten' })).toEqual({
+    text: 'Holunderblüten',
+    known: true,
+  });
+  expect(ingredientName('Elderflower', 'fr', { de: 'Holunderblüten' }).known).toBe(false);
   for (const { allergens } of STARTER_INGREDIENTS)
     for (const a of allergens)
       for (const words of Object.values(LABEL_WORDS)) expect(words.allergens[a]).toBeDefined();

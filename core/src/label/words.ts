@@ -1,3 +1,4 @@
+import type { Ingredient } from '../recipe/index.ts';
 import type { LabelLanguage } from './design.ts';
 
 /** Words of a label in one language. Names in braces are filled in. */
@@ -246,8 +247,19 @@ export const LABEL_WORDS: Readonly<Record<LabelLanguage, LabelWords>> = {
   },
 };
 
-/** An ingredient's name on a label, and whether the language knows it; what a maker has named stays as typed. */
-export function ingredientName(name: string, language: LabelLanguage): { text: string; known: boolean } {
+/**
+ * An ingredient's name on a label, and whether the language knows it; what a maker has named stays as typed.
+ *
+ * @param own what the maker calls it on labels, by language
+ * @example ingredientName('Elderflower', 'de', { de: 'Holunderblüten' }) // { text: 'Holunderblüten', known: true }
+ */
+export function ingredientName(
+  name: string,
+  language: LabelLanguage,
+  own: Ingredient['labelNames'] = {},
+): { text: string; known: boolean } {
+  const given = own[language]?.trim();
+  if (given) return { text: given, known: true };
   const there = LABEL_WORDS[language].ingredient[name];
   if (there !== undefined) return { text: there, known: true };
   const starter = LABEL_WORDS.de.ingredient[name] !== undefined;

@@ -26,6 +26,8 @@ export interface Ingredient {
   allergens: readonly string[];
   /** Its flavour clings to stones and bowls. */
   strong?: boolean;
+  /** What labels call it, by language; where a language has none, the usual word or the name itself. */
+  labelNames?: Partial<Readonly<Record<string, string>>>;
   /** Per 100 g; worked out from the composition where left out. */
   nutrition?: Nutrition | null;
   /** g/mL as it is scooped, for spoons and cups. */

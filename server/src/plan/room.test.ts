@@ -148,17 +148,7 @@ describe.each(DATABASES)('what a plan is made from, on %s', (kind) => {
       remainderId: v7(),
     });
     expect(moulded.status).toBe(201);
-    const foil = v7();
-    await put('supplies', {
-      name: 'Foil',
-      massMg: 500_000,
-      count: 500,
-      pricePerKg: 4000,
-      receivedOn: '2026-11-01',
-      stepId: v7(),
-      movementId: v7(),
-      parcelId: foil,
-    });
+    const foil = await maker.foil();
     expect((await room()).recipes.find((r) => r.id === recipes.milk)!.packaging).toEqual([]);
     await put('wrappings', {
       parcelId: bars.parcelId,

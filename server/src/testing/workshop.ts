@@ -208,6 +208,34 @@ export class Maker {
     return ids;
   }
 
+  /** Puts something from the shelf in, by its key. */
+  async weigh(stepId: string, key: string, mass: number) {
+    const { body } = await this.shop.send('GET', '/api/ingredients');
+    const { id } = (body as { id: string; key: string }[]).find((i) => i.key === key)!;
+    await this.put(`/api/movements/${v7()}`, {
+      stepId,
+      direction: 'in',
+      ingredientId: id,
+      massMg: kg(mass),
+    });
+  }
+
+  /** 500 foils of 1 g at 40 a kilo, as one parcel. */
+  async foil() {
+    const parcelId = v7();
+    await this.put(`/api/supplies/${v7()}`, {
+      name: 'Foil',
+      massMg: 500_000,
+      count: 500,
+      pricePerKg: 4000,
+      receivedOn: '2026-11-01',
+      stepId: v7(),
+      movementId: v7(),
+      parcelId,
+    });
+    return parcelId;
+  }
+
   async lose(stepId: string, reason: string, mass: number) {
     const id = v7();
     await this.put(`/api/movements/${id}`, { stepId, direction: 'loss', reason, massMg: kg(mass) });

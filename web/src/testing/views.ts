@@ -123,6 +123,7 @@ export function observation(
 export const SHELF: IngredientRecord[] = STARTER_INGREDIENTS.map((i, n) => ({
   nutrition: null,
   strong: false,
+  labelNames: {},
   densityGPerMl: null,
   crystalUm: null,
   stockMg: null,

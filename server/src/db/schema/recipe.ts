@@ -1,5 +1,6 @@
 import { boolean, index, integer, jsonb, pgTable, doublePrecision, text, uuid } from 'drizzle-orm/pg-core';
 import type { StoredTrial } from '@wunsch/contract';
+import type { LabelLanguage } from '@wunsch/core/label';
 import type { Composition, Nutrition } from '@wunsch/core/recipe';
 import { CHOCOLATE_TYPES } from '@wunsch/core/temper';
 import { instant, massMg } from '../columns.ts';
@@ -14,6 +15,7 @@ export const ingredient = pgTable('ingredient', {
   pricePerKg: doublePrecision('price_per_kg').notNull(),
   allergens: jsonb().$type<string[]>().notNull(),
   strong: boolean().notNull().default(false),
+  labelNames: jsonb('label_names').$type<Partial<Record<LabelLanguage, string>>>().notNull().default({}),
   nutrition: jsonb().$type<Nutrition>(),
   densityGPerMl: doublePrecision('density_g_per_ml'),
   crystalUm: doublePrecision('crystal_um'),

@@ -293,7 +293,7 @@ export const packing: Record<keyof typeof en, string> = {
   'check.symbol.look': 'Der Code ist fein: Module von {mm} mm. Mit {side} mm liest er sich sicherer.',
   'check.untranslated.met': 'Namen übersetzt',
   'check.untranslated.look':
-    'Für {names} gibt es kein Wort in dieser Sprache: sie stehen, wie du sie nennst.',
+    'Für {names} gibt es kein Wort in dieser Sprache: sie stehen, wie du sie nennst. Unter Zutaten lässt sich sagen, wie sie auf Etiketten heißen.',
   'check.signs.met': 'alle Zeichen vorhanden',
   'check.signs.missing': 'Die Schrift hat kein {signs}: anders schreiben.',
   'check.filled.met': 'gefüllt: {percent} % Schokolade, nötig {needs}',

@@ -208,6 +208,8 @@ export const recipe: Record<keyof typeof english, string> = {
   'trials.difference': 'Unterschied {d} [{low} bis {high}].',
   'done.trial': '{name} gesichert',
   'trail.trial.put': 'Versuch',
+  'ingredients.on-labels': 'Auf Etiketten',
+  'ingredients.on-labels.text': 'Leer lassen, wo das übliche Wort oder der Name selbst genügt.',
   'ingredients.strong':
     'Sein Geschmack haftet an Steinen und Schüsseln (Kaffee, Minze, Chili): der Plan mahlt Schlichtes zuerst',
   'ingredient.Cocoa liquor': 'Kakaomasse',

@@ -288,7 +288,8 @@ export const packing = {
   'check.symbol.met': 'code, modules of {mm} mm',
   'check.symbol.look': 'The code is fine: modules of {mm} mm. At {side} mm readers are surer.',
   'check.untranslated.met': 'names translated',
-  'check.untranslated.look': 'No word in this language for {names}: they stand as you named them.',
+  'check.untranslated.look':
+    'No word in this language for {names}: they stand as you named them. Under Ingredients you can say what labels call them.',
   'check.signs.met': 'all signs can be set',
   'check.signs.missing': 'The type has no {signs}: write it another way.',
   'check.filled.met': 'filled: {percent} % chocolate, needs {needs}',

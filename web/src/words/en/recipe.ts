@@ -204,6 +204,8 @@ export const recipe = {
   'trials.difference': 'Difference {d} [{low} to {high}].',
   'done.trial': '{name} kept',
   'trail.trial.put': 'trial',
+  'ingredients.on-labels': 'On labels',
+  'ingredients.on-labels.text': 'Leave empty where the usual word or the name itself will do.',
   'ingredients.strong':
     'Its flavour clings to stones and bowls (coffee, mint, chilli): the plan grinds plain chocolate first',
   'ingredient.Cocoa liquor': 'Cocoa liquor',

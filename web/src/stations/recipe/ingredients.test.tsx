@@ -1,0 +1,52 @@
+/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
+import { screen, waitFor } from '@testing-library/react';
+import type { IngredientPut, IngredientRecord } from '@wunsch/contract';
+import { show, Wire } from '../../testing/page.tsx';
+import { ingredientId, SHELF } from '../../testing/views.ts';
+import { IngredientForm } from './IngredientForm.tsx';
+
+const open = (ingredient: IngredientRecord | null) => {
+  const wire = new Wire();
+  let closed = 0;
+  const { user } = show(<IngredientForm ingredient={ingredient} onClose={() => (closed += 1)} />);
+  return { wire, user, said: () => wire.sent.at(-1)!.body as IngredientPut, closed: () => closed };
+};
+const sugar = SHELF.find((i) => i.id === ingredientId('cane-sugar'))!;
+
+test('what labels call it is said by language; what is usual stands there already', async () => {
+  const { wire, user, said, closed } = open(sugar);
+  await user.click(screen.getByText('On labels'));
+  const french = screen.getByLabelText('French');
+  expect(french).toHaveProperty('placeholder', 'sucre de canne');
+  await user.type(french, 'sucre de canne blond');
+  await user.click(screen.getByRole('button', { name: 'Keep the ingredient' }));
+  await waitFor(() => expect(closed()).toBe(1));
+  expect(said()).toMatchObject({ name: sugar.name, labelNames: { fr: 'sucre de canne blond' } });
+  expect(said().composition).toEqual(sugar.composition);
+  expect(wire.sent[0]!.ifMatch).toBe(`"${sugar.version}"`);
+});
+
+test('a new ingredient is kept once its parts add up to 100 g', async () => {
+  const { wire, user, said, closed } = open(null);
+  await user.type(screen.getByLabelText('Name'), 'Holunderblüten');
+  const keep = screen.getByRole('button', { name: 'Keep the ingredient' });
+  expect(keep).toHaveProperty('disabled', true);
+  expect(screen.getByText(/0\.0|0/, { selector: 'legend span' }).textContent).toMatch('▲');
+  const solids = screen.getByLabelText(/Other solids/);
+  await user.clear(solids);
+  await user.type(solids, '92{Tab}');
+  expect(keep).toHaveProperty('disabled', true);
+  const water = screen.getByLabelText(/Water/);
+  await user.clear(water);
+  await user.type(water, '8{Tab}');
+  await user.type(screen.getByLabelText('German'), 'Holunderblüten');
+  await user.click(keep);
+  await waitFor(() => expect(closed()).toBe(1));
+  expect(wire.sent).toHaveLength(1);
+  expect(said()).toMatchObject({
+    name: 'Holunderblüten',
+    composition: { otherSolids: 92, water: 8, sugar: 0 },
+    labelNames: { de: 'Holunderblüten' },
+    strong: false,
+  });
+});
