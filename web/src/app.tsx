@@ -224,9 +224,13 @@ export function App() {
           ) : !session || session.state === 'opening' ? (
             <Opening away={Boolean(error) && !session} />
           ) : session.state === 'first-run' ? (
-            <FirstRun needsCode={session.needsCode} onLanguage={setLanguage} />
+            <RoomWords>
+              <FirstRun needsCode={session.needsCode} onLanguage={setLanguage} />
+            </RoomWords>
           ) : (
-            <SignIn session={session} />
+            <RoomWords>
+              <SignIn session={session} />
+            </RoomWords>
           )}
         </Suspense>
       </Toaster>

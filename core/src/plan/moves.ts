@@ -81,23 +81,24 @@ function whyOf(
   const from = Date.parse(was.start);
   for (const who of [was.personId, was.machineId])
     if (who !== null && isAway(room, who, was)) return { kind: 'away', who };
-  // What ends last before it, of its batch or on what it uses, and itself is not where it was.
-  let before: PlannedStep | null = null;
-  let last = from;
+  // What ends last before it, of its batch or on what it uses, and itself is not where it was; of its own stage only where nothing else is.
   const start = Date.parse(s.start);
-  for (const x of steps) {
-    const end = times.get(x.key)!.end;
-    if (end <= last || times.get(x.key)!.start > start || x.key === s.key) continue;
+  const inTheWay = (x: PlannedStep) => {
+    const { start: begins, end } = times.get(x.key)!;
+    if (end <= from || begins > start || x.key === s.key) return false;
     const isInWay =
       x.batch === s.batch ||
       (x.machineId !== null && x.machineId === s.machineId) ||
       (x.personId !== null && x.personId === s.personId);
-    if (!isInWay) continue;
     const then = old.get(x.key);
-    if (then && then.end === x.end && !x.begun) continue;
-    before = x;
-    last = end;
-  }
+    return isInWay && (!then || then.end !== x.end || x.begun);
+  };
+  const isPart = (x: PlannedStep) => x.batch === s.batch && x.stage === s.stage;
+  const all = steps.filter(inTheWay);
+  const others = all.filter((x) => !isPart(x));
+  const [before] = (others.length > 0 ? others : all).toSorted(
+    (a, b) => times.get(b.key)!.end - times.get(a.key)!.end,
+  );
   if (before) return { kind: 'after', key: before.key, code: before.code, stage: before.stage };
   return { kind: 'rule' };
 }

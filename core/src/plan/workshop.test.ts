@@ -248,6 +248,9 @@ describe('a plan mended', () => {
     const { moves, plan } = repairPlan(broken, kept.steps, { draws: 0, now: countingClock() });
     expect(verified(broken, plan)).toEqual([]);
     expect(moves.some((m) => m.stage === 'load')).toBe(true);
+    // A bowl waits for the grinder that is drawn off, not for the bowl beside it that waits for the same.
+    for (const m of moves)
+      if (m.why.kind === 'after') expect([m.code, m.stage]).not.toEqual([m.why.code, m.why.stage]);
   });
 
   test('a pin holds a step, and the rest gives way', () => {

@@ -3,7 +3,7 @@ import { Link } from 'react-router';
 import { nextWords } from '../shell/nextWords.ts';
 import { useNow } from '../shell/now.ts';
 import { useBench, useMayMake } from '../shell/session.tsx';
-import { TimerDialog } from '../shell/Timers.tsx';
+import { TimerDialog } from '../shell/TimerDialog.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { useWords } from '../words/words.tsx';

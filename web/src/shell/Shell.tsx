@@ -1,13 +1,12 @@
 import { Moon, Search, Sun, PanelRight } from 'lucide-react';
-import { lazy, Suspense, useContext, useEffect, useState, useSyncExternalStore } from 'react';
+import { Suspense, useContext, useEffect, useState, useSyncExternalStore } from 'react';
 import { NavLink, Outlet, useLocation, useNavigate, useNavigationType } from 'react-router';
 import { useSWRConfig } from 'swr';
-import { Dialog } from '../ui/Dialog.tsx';
+import { fetchParts, later } from '../ui/later.tsx';
 import { Menu } from '../ui/Menu.tsx';
 import { RoomWords, useWords, type Language } from '../words/words.tsx';
 import { newId, NoticeContext } from './entry.ts';
 import { takeInHand, useInHand } from './inhand.ts';
-import { KeysDialog } from './KeysDialog.tsx';
 import { Line } from './Line.tsx';
 import { OutboxBar } from './OutboxBar.tsx';
 import { useHead } from './useHead.ts';
@@ -20,11 +19,14 @@ import { NoticeStrip } from './NoticeStrip.tsx';
 import { Slip } from './Slip.tsx';
 import { setTheme, useTheme } from './theme.ts';
 import { RoastWatch } from './RoastWatch.tsx';
-import { TimerDialog, TimerRing } from './Timers.tsx';
+import { TimerRing } from './Timers.tsx';
 import { useEntryHere } from './useEntryHere.ts';
 import type { TrailItem } from '@wunsch/contract';
 
-const Find = lazy(() => import('./Find.tsx'));
+const Find = later(() => import('./Find.tsx').then((m) => m.default));
+const KeysDialog = later(() => import('./KeysDialog.tsx').then((m) => m.KeysDialog));
+const TimerDialog = later(() => import('./TimerDialog.tsx').then((m) => m.TimerDialog));
+const SlipDrawer = later(() => import('./SlipDrawer.tsx').then((m) => m.SlipDrawer));
 
 /** Everything around a page: the line, the slip, keys, find, live updates, the outbox and timers. */
 export function Shell({ onLanguage }: { onLanguage: (language: Language) => void }) {
@@ -42,6 +44,10 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
   const navigate = useNavigate();
   const inHand = useInHand();
   useLiveUpdates(true);
+  const stands = bench !== undefined;
+  useEffect(() => {
+    if (stands) fetchParts();
+  }, [stands]);
   const { outbox, request, read } = useDoor();
   const { mutate } = useSWRConfig();
   const { refresh, refreshAll } = useRefresh();
@@ -192,16 +198,8 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
           </div>
         </aside>
       </div>
-      {slipOpen && (
-        <Dialog open onClose={() => setSlipOpen(false)} title={t('slip')}>
-          <Slip />
-        </Dialog>
-      )}
-      {finding && (
-        <Suspense fallback={null}>
-          <Find given={finding.text} onClose={() => setFinding(null)} />
-        </Suspense>
-      )}
+      {slipOpen && <SlipDrawer onClose={() => setSlipOpen(false)} />}
+      {finding && <Find given={finding.text} onClose={() => setFinding(null)} />}
       {keysOpen && <KeysDialog onClose={() => setKeysOpen(false)} />}
       {timerOpen && <TimerDialog onClose={() => setTimerOpen(false)} />}
     </>

@@ -1,3 +1,16 @@
+import { ledger } from './de/ledger.ts';
+import { settings } from './de/settings.ts';
+import { beans } from './de/beans.ts';
+import { sort } from './de/sort.ts';
+import { roast } from './de/roast.ts';
+import { winnow } from './de/winnow.ts';
+import { recipe } from './de/recipe.ts';
+import { grind } from './de/grind.ts';
+import { temper } from './de/temper.ts';
+import { mould } from './de/mould.ts';
+import { packing } from './de/packing.ts';
+import { plan } from './de/plan.ts';
+import { stock } from './de/stock.ts';
 import { faults } from './de/faults.ts';
 import { practice } from './de/practice.ts';
 import { panel } from './de/panel.ts';
@@ -13,8 +26,21 @@ import { forecasts } from './de/forecasts.ts';
 import { months } from './de/months.ts';
 import type { enRooms } from './enRooms.ts';
 
-/** Words of the rooms behind the Bench in German. */
+/** Words of the rooms behind the Bench in German, room by room. */
 export const deRooms: Record<keyof typeof enRooms, string> = {
+  ...ledger,
+  ...settings,
+  ...beans,
+  ...sort,
+  ...roast,
+  ...winnow,
+  ...recipe,
+  ...grind,
+  ...temper,
+  ...mould,
+  ...packing,
+  ...plan,
+  ...stock,
   ...faults,
   ...practice,
   ...panel,

@@ -1,3 +1,16 @@
+import { ledger } from './en/ledger.ts';
+import { settings } from './en/settings.ts';
+import { beans } from './en/beans.ts';
+import { sort } from './en/sort.ts';
+import { roast } from './en/roast.ts';
+import { winnow } from './en/winnow.ts';
+import { recipe } from './en/recipe.ts';
+import { grind } from './en/grind.ts';
+import { temper } from './en/temper.ts';
+import { mould } from './en/mould.ts';
+import { packing } from './en/packing.ts';
+import { plan } from './en/plan.ts';
+import { stock } from './en/stock.ts';
 import { faults } from './en/faults.ts';
 import { practice } from './en/practice.ts';
 import { panel } from './en/panel.ts';
@@ -12,8 +25,21 @@ import { cost } from './en/cost.ts';
 import { forecasts } from './en/forecasts.ts';
 import { months } from './en/months.ts';
 
-/** Words of the rooms behind the Bench in English: they come with the first of them. */
+/** Words of the rooms behind the Bench in English, room by room: they come with the first of them. */
 export const enRooms = {
+  ...ledger,
+  ...settings,
+  ...beans,
+  ...sort,
+  ...roast,
+  ...winnow,
+  ...recipe,
+  ...grind,
+  ...temper,
+  ...mould,
+  ...packing,
+  ...plan,
+  ...stock,
   ...faults,
   ...practice,
   ...panel,

@@ -1,5 +1,5 @@
-import { readdirSync, readFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { de as deFrame } from './de.ts';
 import { deRooms } from './deRooms.ts';
@@ -39,6 +39,28 @@ test('no text is left empty in one language only, and none shouts', () => {
 test('German is German: long texts differ from the English', () => {
   const same = keys.filter((k) => en[k].length > 24 && en[k] === de[k]);
   expect(same).toEqual([]);
+});
+
+test('what the Bench is drawn with speaks before any room has been loaded', () => {
+  const root = fileURLToPath(new URL('..', import.meta.url));
+  const seen = new Set<string>();
+  const asked = new Map<string, string>();
+  const visit = (file: string) => {
+    if (seen.has(file) || !existsSync(file) || file.includes('/words/')) return;
+    seen.add(file);
+    const text = readFileSync(file, 'utf8');
+    // Any text that is the name of a word, wherever it stands: tables name words too.
+    for (const [, said] of text.matchAll(/'([^'\n]+)'/g)) if (said! in en) asked.set(said!, file);
+    for (const [, from] of text.matchAll(/^import\s+(?!type\b)[^;]*?from\s+'(\.[^']+)'/gms))
+      visit(join(dirname(file), from!));
+    // Parts that come later belong to it too; pages are other rooms.
+    if (!file.endsWith('app.tsx'))
+      for (const [, from] of text.matchAll(/import\('(\.[^']+)'\)/g)) visit(join(dirname(file), from!));
+  };
+  visit(join(root, 'app.tsx'));
+  expect(seen.size).toBeGreaterThan(40);
+  expect(asked.size).toBeGreaterThan(150);
+  expect([...asked].filter(([key]) => !(key in enFrame))).toEqual([]);
 });
 
 test('every text a page asks for by its full name is in the catalogue', () => {

@@ -169,6 +169,9 @@ const WordsContext = createContext<Words>(makeWords('en', null));
 /** The words of the page. */
 export const useWords = (): Words => useContext(WordsContext);
 
+/** Time the first page is given before anything comes that it is not drawn with, ms. */
+const FIRST_PAGE_MS = 1500;
+
 /** Gives the page its language and units. */
 export function WordsProvider({
   language,
@@ -184,10 +187,13 @@ export function WordsProvider({
   const [rooms, setRooms] = useState<Language | null>(null);
   useEffect(() => {
     if (ready.has(language)) return;
-    void loadRooms(language).then(
-      () => setRooms(language),
-      () => undefined,
-    );
+    const load = () =>
+      loadRooms(language).then(
+        () => setRooms(language),
+        () => undefined,
+      );
+    const timer = setTimeout(load, FIRST_PAGE_MS);
+    return () => clearTimeout(timer);
   }, [language]);
   // Made anew when the rooms’ words have come, so that everything that shows one is drawn again.
   const words = useMemo(() => makeWords(language, settings), [language, settings, rooms]); // eslint-disable-line react-hooks/exhaustive-deps

@@ -8,16 +8,18 @@ import { takeInHand } from '../../shell/inhand.ts';
 import { isDue, nextWords, tagOf } from '../../shell/nextWords.ts';
 import { useNow } from '../../shell/now.ts';
 import { useBench, useMayMake } from '../../shell/session.tsx';
-import { TimerDialog } from '../../shell/Timers.tsx';
 import { useColumn } from '../../shell/useColumn.ts';
 import { Button } from '../../ui/Button.tsx';
+import { later } from '../../ui/later.tsx';
 import { EmptyState } from '../../ui/Panel.tsx';
 import { MyDay } from '../../plan/MyDay.tsx';
 import { useWords } from '../../words/words.tsx';
-import { StartBatch } from '../../batch/StartBatch.tsx';
-import { FirstSteps } from '../../welcome/FirstSteps.tsx';
-import { SetAsideLine } from '../../settings/SetAsidePanel.tsx';
+import { SetAsideLine } from '../../settings/SetAsideLine.tsx';
 import { dueLabel } from '../../shell/dueLabel.ts';
+
+const StartBatch = later(() => import('../../batch/StartBatch.tsx').then((m) => m.StartBatch));
+const FirstSteps = later(() => import('../../welcome/FirstSteps.tsx').then((m) => m.FirstSteps));
+const TimerDialog = later(() => import('../../shell/TimerDialog.tsx').then((m) => m.TimerDialog));
 
 /** Height of a ribbon's row, px, and the tallest a ribbon may stand in it. */
 const ROW = 86;

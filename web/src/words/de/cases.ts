@@ -70,13 +70,6 @@ export const cases = {
   reminders: 'Hier zu bedenken',
   'reminder.done': 'Nicht mehr nötig',
   'reminder.from': 'aus Fall {n}',
-  'trail.case.open': 'Fall eröffnet',
-  'trail.case.update': 'Fall geändert',
-  'trail.case.close': 'Fall geschlossen',
-  'trail.reminder.set': 'Erinnerung gesetzt',
-  'trail.reminder.done': 'Erinnerung beherzigt',
-  'trail.page.publish': 'öffentliche Seite geschaltet',
-  'trail.person.named': 'Nennung zugestimmt oder nicht',
 
   'page.title': 'Seite für alle',
   'page.off': 'Aus: niemand draußen sieht etwas von dieser Charge.',

@@ -381,5 +381,4 @@ export const faults = {
   'causes.keep': 'So gelten lassen',
   'done.cause': '{cause}: wie die Werkstatt es findet',
   'done.cause.back': '{cause}: wie aufgeschrieben',
-  'trail.cause.estimate': 'hat gesagt, wie häufig eine Fehlerursache ist',
 } as const;

@@ -79,8 +79,6 @@ export const imports: Record<keyof typeof en, string> = {
   'import.open.text':
     'Partien, Chargen, Verkäufe und Verkostungen aus CSV oder XLSX, gezeigt, bevor sie geschrieben werden.',
   'files.in': 'Hereinholen',
-  'trail.import.add': 'alte Tabelle übernommen',
-  'problem.import-row': 'Zeile {row} lässt sich nicht übernehmen, und nichts wurde übernommen: {why}.',
   'import.field.code': 'Kürzel',
   'import.field.name': 'Name',
   'import.field.country': 'Land',

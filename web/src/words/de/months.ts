@@ -32,8 +32,4 @@ export const months: Record<keyof typeof en, string> = {
   'months.corrections': 'Wägungen vom {month}, seit dem Abschluss berichtigt',
   'months.done.signed': '{month} abgeschlossen',
   'months.done.reopened': '{month} wieder offen',
-  'trail.month.sign': 'Monat abgeschlossen',
-  'trail.month.reopen': 'Monat wieder geöffnet',
-  'problem.month-not-over': 'Dieser Monat ist noch nicht vorbei.',
-  'problem.month-signed': 'Dieser Monat ist schon abgeschlossen. Öffne ihn zuerst wieder.',
 };

@@ -3,9 +3,6 @@ import type { mould as en } from '../en/mould.ts';
 /** Words of moulding and labels, in German. */
 export const mould: Record<keyof typeof en, string> = {
   pieces: 'Stück',
-  bars: 'Tafeln',
-  'bars.n': '{n, plural, one {{n} Tafel} other {{n} Tafeln}}',
-  'bars.range': '{low}–{high} Tafeln',
   'mould.begin': 'In die Formen gießen',
   'mould.begin.text': 'Wiege temperierte Schokolade ein. Tafeln werden genau gezählt, nie aufgerundet.',
   'mould.in': 'Schokolade einwiegen',
@@ -71,7 +68,6 @@ export const mould: Record<keyof typeof en, string> = {
   'fill.more': '{g} g mehr füllen',
   'fill.save': '{n, plural, one {{n} Gewicht behalten} other {{n} Gewichte behalten}}',
   'fill.done': 'Füllung gewogen',
-  'fill.entry': '{n} Tafeln gewogen',
   'fill.rule':
     'Nach der europäischen Regel für Fertigpackungen (76/211/EWG). Örtliche Regeln und eine geeichte Waage entscheiden.',
 };

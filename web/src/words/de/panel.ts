@@ -4,11 +4,6 @@ import type { panel as en } from '../en/panel.ts';
 /** Words of tasting sessions, in German. */
 export const panel: Record<keyof typeof en, string> = {
   ...sessionWordsDe,
-  'read-label': 'Etikett lesen',
-  'read-label.text': 'Den Code einer Tafel vor die Kamera halten.',
-  'read-label.camera':
-    'Die Kamera lässt sich nicht öffnen; erlaube sie für diese Seite oder wähle die Charge von Hand.',
-  'read-label.unknown': 'Dieser Code nennt keine Charge der Werkstatt.',
   'notes.edit': 'Wörter für Noten',
   'notes.edit.text':
     'Ein Wort ändern benennt um; ein anderes Wort der Liste schreiben legt zusammen. Karten behalten, was gesagt wurde, und folgen.',

@@ -2,7 +2,6 @@ import type { practice as en } from '../en/practice.ts';
 
 /** Wörter vom Üben, und davon, wer wo arbeitet. */
 export const practice: Record<keyof typeof en, string> = {
-  practice: 'Üben',
   'practice.text':
     'Die eigenen Bildschirme der Stationen vor einer simulierten Maschine, im Zeitraffer. Aufgehoben wird nur die Wertung, und deine Werkstatt läuft derweil weiter.',
   'practice.what': 'Was geübt wird',
@@ -144,8 +143,6 @@ export const practice: Record<keyof typeof en, string> = {
   'practice.did.end-call': 'aufgelegt',
   'practice.accident.telephone':
     'Nach {min} min klingelte das Telefon. Wer es klingeln lässt oder gleich sagt, dass er zurückruft, verliert nichts.',
-  'problem.on-the-telephone': 'Die Hand ist am Telefon: erst sagen, dass man zurückruft.',
-  'problem.no-call': 'Das Telefon klingelt nicht mehr.',
   'practice.replay': 'Was wirklich geschah',
   'practice.replay.aside': 'ohne das Rauschen des Thermometers',
   'practice.replay.alt':
@@ -236,9 +233,7 @@ export const practice: Record<keyof typeof en, string> = {
   'cards.came': '{right} von {of} richtig benannt.',
   'cards.came.text': 'Die Auffälligen zählen so viel wie die anderen zusammen.',
   'cards.done': 'Karten gelesen',
-  'trail.cards.read': 'hat Karten einer Runde gelesen',
   'skills.cards-read': 'Karten einer Runde gelesen: {points} von 100',
-  'trail.palate.tested': 'Lösungen blind gekostet',
   skills: 'Wer wo arbeitet',
   'skills.text':
     'Gib Leute an den Stationen frei, an denen sie allein arbeiten dürfen. Das tun Inhaber, und wer an einer Station freigegeben ist, für andere dort. Solange an einer Station niemand freigegeben ist, wird davon nichts gesagt.',
@@ -250,10 +245,6 @@ export const practice: Record<keyof typeof en, string> = {
   'skills.done.signed': '{name} freigegeben: {station}',
   'skills.done.withdrawn': 'Freigabe von {name} zurückgezogen: {station}',
   'skills.beside': 'Du bist hier nicht freigegeben. Arbeite neben {names}.',
-  'problem.hopper-empty': 'Der Trichter ist leer. Wieg beide Kästen.',
-  'problem.bins-empty': 'Lass erst eine Portion durch: Beide Kästen sind leer.',
-  'problem.not-signed-off': 'Freigeben dürfen Inhaber und wer an dieser Station selbst freigegeben ist.',
-  'problem.signed-already': 'Sie sind dort schon freigegeben.',
   'explained.title': 'So liest man das',
   'explained.done': 'Alles klar',
   'explained.roast':
@@ -288,8 +279,4 @@ export const practice: Record<keyof typeof en, string> = {
     'Heißes Wasser und Dampf verbrühen; Wasser und Strom gehören nicht zusammen. Heißluft und Bäder weg von Tüchern und Kabeln.',
   'caution.at.mould':
     'Spiritus und Farben zum Verzieren: keine Flamme, frische Luft, nur Lebensmittelgüte. Schokolade mit 45 °C verbrennt die Haut, an der sie klebt.',
-  'trail.caution.read': 'Hinweis gelesen',
-  'trail.skill.practised': 'geübt',
-  'trail.skill.sign': 'an einer Station freigegeben',
-  'trail.skill.withdraw': 'Freigabe zurückgezogen',
 };

@@ -3,9 +3,6 @@ import type { roast as en } from '../en/roast.ts';
 /** Die Wörter des Röstraums. */
 export const roast: Record<keyof typeof en, string> = {
   cancel: 'Abbrechen',
-  'event.door': 'Tür offen',
-  'event.next-stage': 'Nächste Stufe jetzt',
-  'event.set': 'Ofen gestellt',
   'roast.by-hand': 'Von Hand: Pfanne oder Flamme',
   'roast.by-hand.text':
     'Kein Ofen, kein Fühler: tippen, was zu riechen, zu hören und zu fühlen ist, einen Nib probieren, Bohnen ein- und auswiegen. Temperaturen von Hand gehen jederzeit.',
@@ -70,20 +67,6 @@ export const roast: Record<keyof typeof en, string> = {
   'gauge.aim.least': 'Ziel mindestens {low}',
   'gauge.aim.most': 'Ziel höchstens {high}',
   'gauge.advisory': 'Nur ein Hinweis:',
-  'alarm.scorch':
-    'Die Oberfläche ist bei etwa {surface}, über der Grenze von {ceiling}. Ofen herunterstellen oder Tür öffnen.',
-  'alarm.stalled':
-    'Die Bohnen werden nicht mehr wärmer, obwohl der Ofen heißer ist. Lüfter, Tür und Fühler ansehen.',
-  'alarm.stir-due': 'rühren fällig, {late} zu spät',
-  'alarm.probe-lost': 'Seit {silent} kein Wert vom Bohnenfühler. Die Vorhersage läuft ohne ihn weiter.',
-  'alarm.fahrenheit': 'Der Fühler zeigt {value}: das könnte °F sein, also {meant}.',
-  'alarm.scorch-ahead':
-    'Geht es so weiter, überschreitet die Oberfläche der Bohnen {ceiling} in etwa {time}. Herunterdrehen, Tür öffnen oder wenden.',
-  'alarm.oven-hot':
-    'Der Ofen steht bei {oven}, weit über seiner Stellung von {set}, und steigt weiter: Sein Thermostat klemmt vielleicht. Tür öffnen und herunterdrehen.',
-  'alarm.oven-cold': 'Der Ofen bleibt bei {oven}, deutlich unter seiner Stellung von {set}.',
-  'alarm.beans-out': 'Bohnen sollten draußen sein, {late} zu spät',
-  'watch.roast': '{code} im Ofen:',
   'oven.learnt': 'Was {name} in {n, plural, one {{n} Röstung} other {{n} Röstungen}} gelehrt hat',
   'oven.usual': '{name}: übliche Werte, noch nichts gelernt',
   'oven.none':
@@ -121,10 +104,6 @@ export const roast: Record<keyof typeof en, string> = {
   'csv.gaps': '{n, plural, one {{n} Lücke} other {{n} Lücken}} von über fünf Minuten',
   'scale.take': '{mass} von {name} nehmen',
   'scale.moving': '{name} zeigt {mass}, noch in Bewegung',
-  'trail.readings.stream': 'Werte von einem Messgerät',
-  'trail.lot.dried': 'getrocknete Bohnen aufgenommen',
-  'trail.sample.put': 'Muster notiert',
-  'trail.attachment.add': 'Foto oder Dokument abgelegt',
   'settings.roast': 'Gewohnheiten beim Rösten',
   'settings.roast.hint':
     'Gelten für neue Röstungen, wenn Los oder Ladung nichts anderes sagen. D und z der Keimminderung müssen von einer sachkundigen Person kommen.',
@@ -134,18 +113,6 @@ export const roast: Record<keyof typeof en, string> = {
   'settings.roast.z': 'z, K',
   'settings.roast.reference': 'Bezugstemperatur',
   'settings.roast.logs': 'Ziel der Keimminderung, log',
-  'entry.cutTest': 'Schnittprobe',
-  'entry.beanCount': 'Bohnen gezählt',
-  'entry.traps': 'Fallen gezählt',
-  'entry.hold': 'Sperre begonnen',
-  'entry.holdProbe': 'Kernfühler gelesen',
-  'entry.ferment': 'Gärtagebuch',
-  'entry.drying': 'Trocknung gewogen',
-  'watch.quiet': 'Still',
-  failed: 'Diese Seite ließ sich nicht zeigen',
-  'failed.text':
-    'Alles Eingegebene ist da. Zurück zur Werkbank; geschieht es wieder, hilft die Einzelheit unten beim Beheben.',
-  'failed.back': 'Zur Werkbank',
   'roast.skip': 'Nicht geröstet: weiter zum Brechen und Sichten',
   'roast.plan': 'Plan',
   'roast.plan.length': 'insgesamt {minutes} min',

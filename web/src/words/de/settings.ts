@@ -2,10 +2,8 @@ import type { settings as en } from '../en/settings.ts';
 
 /** Words of sign-in, the first run and the settings, in German. */
 export const settings: Record<keyof typeof en, string> = {
-  settings: 'Einstellungen',
   who: 'Wer',
   'sign-in': 'Anmelden',
-  'sign-out': 'Abmelden',
   name: 'Name',
   initials: 'Kürzel',
   password: 'Kennwort',
@@ -109,14 +107,6 @@ export const settings: Record<keyof typeof en, string> = {
   'first.code': 'Code aus dem Terminal',
   'first.code.hint':
     'Andere in deinem Netz könnten diese Seite vor dir erreichen. Der Code steht dort, wo Wunsch gestartet wurde.',
-  'set-aside': 'Zurückgelegte Einträge',
-  'set-aside.text':
-    'Sie stehen im Journal, konnten beim Öffnen der Werkstatt aber nicht ausgeführt werden. Alles andere lief weiter. Tragen Sie neu ein, was noch zählt, und legen Sie die Zeile dann ab.',
-  'set-aside.away': 'Ablegen',
-  'set-aside.line':
-    '{n, plural, one {Ein Eintrag des Journals wurde zurückgelegt.} other {# Einträge des Journals wurden zurückgelegt.}}',
-  'set-aside.look': 'In den Einstellungen ansehen',
-  'done.set-aside': 'Abgelegt',
   'settings.bar': 'Übliche Tafel',
   'settings.labour': 'Eine Arbeitsstunde kostet',
   'settings.energy': 'Eine kWh kostet',

@@ -2,11 +2,6 @@ import type { temper as en } from '../en/temper.ts';
 
 /** Words of tempering, in German. */
 export const temper: Record<keyof typeof en, string> = {
-  state: 'Stand',
-  'state.open': 'in Arbeit',
-  'state.finished': 'fertig',
-  'state.void': 'storniert',
-  'state.abandoned': 'aufgegeben',
   'temperature.bean': 'Bohnentemperatur',
   'temperature.oven': 'Ofentemperatur',
   'temperature.bowl': 'Schüsseltemperatur',
@@ -117,13 +112,9 @@ export const temper: Record<keyof typeof en, string> = {
   'advice.now': 'jetzt',
   'advice.ring': 'Dann klingeln',
   'advice.rings': 'Es klingelt',
-  stirring: 'Rühren',
   'stirring.still': 'gar nicht',
   'stirring.gentle': 'ab und zu',
   'stirring.steady': 'stetig',
-  'stirring.still.done': 'Steht ungerührt',
-  'stirring.gentle.done': 'Ab und zu gerührt',
-  'stirring.steady.done': 'Stetig gerührt',
   'temper.done': 'Gegossene Schüsseln',
   'temper.no-log': 'keine Temperaturen aufgenommen',
   'reason.too-warm': 'Stand um {at} {time} bei bis zu {celsius}: dort schmelzen die Kristalle',
@@ -147,7 +138,6 @@ export const temper: Record<keyof typeof en, string> = {
   'curve.limits':
     'Eben von {low} bis {high} {unit}/min ist gut; steigend ist unter-, fallend übertemperiert.',
   'curve.done': 'Abkühlkurve',
-  'curve.entry': 'Abkühlkurve, {n} Punkte',
   'path.own': 'Eigener Verlauf, aus {n, plural, one {{n} Schüssel} other {{n} Schüsseln}} mit guten Tafeln.',
   'path.sheet': 'Nach dem Datenblatt des Herstellers.',
   'path.milk-fat': 'Tiefer gelegt wegen des Milchfetts im Rezept.',
@@ -176,7 +166,6 @@ export const temper: Record<keyof typeof en, string> = {
   'butter-seed.mass': 'Davon',
   'butter-seed.no-butter': 'Hier ist keine Kakaobutter. Erst bei der Rezeptur eine Lieferung annehmen.',
   'done.butter-seed': 'Impfbutter angesetzt, {mass}',
-  'trail.butter-seed.make': 'Impfbutter angesetzt',
   'butter-seed.how':
     'Herstellen: Kakaobutter schmelzen, abkühlen und bei {low} bis {high} halten, ab und zu rühren, bis sie eine weiche Creme ist.',
   'butter-seed.hold': 'Halten',

@@ -70,13 +70,6 @@ export const cases = {
   reminders: 'To remember here',
   'reminder.done': 'No longer needed',
   'reminder.from': 'from case {n}',
-  'trail.case.open': 'case opened',
-  'trail.case.update': 'case changed',
-  'trail.case.close': 'case closed',
-  'trail.reminder.set': 'reminder set',
-  'trail.reminder.done': 'reminder heeded',
-  'trail.page.publish': 'public page switched',
-  'trail.person.named': 'agreed to be named, or not',
 
   'page.title': 'Page for anyone',
   'page.off': 'Off: nobody outside sees anything of this batch.',

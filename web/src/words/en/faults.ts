@@ -374,5 +374,4 @@ export const faults = {
   'causes.keep': 'Let it count',
   'done.cause': '{cause}: as the workshop finds it',
   'done.cause.back': '{cause}: as it is written',
-  'trail.cause.estimate': 'said how common a cause of faults is',
 } as const;

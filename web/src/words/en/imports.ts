@@ -72,8 +72,6 @@ export const imports = {
   'import.open': 'Take over an old spreadsheet',
   'import.open.text': 'Lots, batches, sales and tastings from CSV or XLSX, shown before they are written.',
   'files.in': 'Bring in',
-  'trail.import.add': 'old table taken over',
-  'problem.import-row': 'Row {row} cannot be taken over, and nothing was: {why}.',
   'import.field.code': 'Code',
   'import.field.name': 'Name',
   'import.field.country': 'Country',

@@ -30,8 +30,4 @@ export const months = {
   'months.corrections': 'Weights of {month} corrected since it was signed',
   'months.done.signed': '{month} signed off',
   'months.done.reopened': '{month} open again',
-  'trail.month.sign': 'month signed off',
-  'trail.month.reopen': 'month opened again',
-  'problem.month-not-over': 'This month is not over yet.',
-  'problem.month-signed': 'This month is signed off already. Open it again first.',
 } as const;

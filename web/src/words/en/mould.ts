@@ -1,9 +1,6 @@
 /** Words of moulding and labels. */
 export const mould = {
   pieces: 'Pieces',
-  bars: 'bars',
-  'bars.n': '{n, plural, one {{n} bar} other {{n} bars}}',
-  'bars.range': '{low}–{high} bars',
   'mould.begin': 'Into the moulds',
   'mould.begin.text': 'Weigh tempered chocolate in. Bars are counted exactly and never rounded up.',
   'mould.in': 'Weigh chocolate in',
@@ -69,6 +66,5 @@ export const mould = {
   'fill.more': 'Fill {g} g more',
   'fill.save': '{n, plural, one {Keep {n} weight} other {Keep {n} weights}}',
   'fill.done': 'Fill weighed',
-  'fill.entry': '{n} bars weighed',
   'fill.rule': 'By the European rule for prepacks (76/211/EEC). Local rules and a verified scale decide.',
 } as const;

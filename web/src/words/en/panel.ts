@@ -3,10 +3,6 @@ import { sessionWordsEn } from '@wunsch/core/taste';
 /** Words of tasting sessions. */
 export const panel = {
   ...sessionWordsEn,
-  'read-label': 'Read a label',
-  'read-label.text': 'Hold the code of a bar before the camera.',
-  'read-label.camera': 'The camera cannot be opened; allow it for this page, or choose the batch by hand.',
-  'read-label.unknown': 'This code names no batch of the workshop.',
   'notes.edit': 'Words for notes',
   'notes.edit.text':
     'Change a word to rename it; write another word of the list to merge the two. Cards keep what was said and follow.',

@@ -1,6 +1,5 @@
 /** Words of practising, and of who works where. */
 export const practice = {
-  practice: 'Practice',
   'practice.text':
     'The stations’ own screens over a simulated machine, on a fast clock. Nothing of it is kept but the score, and your own workshop goes on meanwhile.',
   'practice.what': 'What to practise',
@@ -138,8 +137,6 @@ export const practice = {
   'practice.did.end-call': 'rung off',
   'practice.accident.telephone':
     'After {min} min the telephone rang. Whoever lets it ring, or says at once that they will ring back, loses nothing.',
-  'problem.on-the-telephone': 'Your hand is at the telephone: say first that you will ring back.',
-  'problem.no-call': 'The telephone does not ring any more.',
   'practice.replay': 'What really went on',
   'practice.replay.aside': 'without the thermometer’s noise',
   'practice.replay.alt':
@@ -229,9 +226,7 @@ export const practice = {
   'cards.came': '{right} of {of} named rightly.',
   'cards.came.text': 'Those who are spiked count as much as those who are not.',
   'cards.done': 'Panel’s cards read',
-  'trail.cards.read': 'read a panel’s cards',
   'skills.cards-read': 'read a panel’s cards: {points} of 100',
-  'trail.palate.tested': 'tasted solutions blind',
   skills: 'Who works where',
   'skills.text':
     'Sign people off at the stations they may work at alone. Owners do, and those who are signed off at a station do for others there. Until anybody is signed off at a station nothing is said of it.',
@@ -243,11 +238,6 @@ export const practice = {
   'skills.done.signed': '{name} signed off at {station}',
   'skills.done.withdrawn': 'sign-off of {name} at {station} withdrawn',
   'skills.beside': 'You are not signed off here. Work beside {names}.',
-  'problem.hopper-empty': 'The hopper is empty. Weigh both bins.',
-  'problem.bins-empty': 'Run a portion first: both bins are empty.',
-  'problem.not-signed-off':
-    'Signing off is for owners, and for those who are signed off at that station themselves.',
-  'problem.signed-already': 'They are signed off there already.',
   'explained.title': 'How to read this',
   'explained.done': 'I see',
   'explained.roast':
@@ -282,8 +272,4 @@ export const practice = {
     'Hot water and steam scald; water and electricity do not mix. Keep heat guns and baths away from cloth and cables.',
   'caution.at.mould':
     'Spirit and colours for decorations: no flame, fresh air, food grade only. Chocolate at 45 °C burns skin it sticks to.',
-  'trail.caution.read': 'caution read',
-  'trail.skill.practised': 'practised',
-  'trail.skill.sign': 'signed off at a station',
-  'trail.skill.withdraw': 'sign-off withdrawn',
 } as const;

@@ -1,9 +1,6 @@
 /** Words of the roast room. */
 export const roast = {
   cancel: 'Cancel',
-  'event.door': 'Door open',
-  'event.next-stage': 'Next stage now',
-  'event.set': 'Oven set',
   'roast.by-hand': 'By hand: pan or flame',
   'roast.by-hand.text':
     'No oven and no probe: tap what you smell, hear and feel, taste a nib, and weigh the beans in and out. Temperatures by hand are welcome at any time.',
@@ -67,20 +64,6 @@ export const roast = {
   'gauge.aim.least': 'aim at least {low}',
   'gauge.aim.most': 'aim at most {high}',
   'gauge.advisory': 'Advisory:',
-  'alarm.scorch':
-    'The surface is at about {surface}, over the ceiling of {ceiling}. Turn the oven down or open the door.',
-  'alarm.stalled':
-    'The beans have stopped warming though the oven is hotter. Look at the fan, the door and the probe.',
-  'alarm.stir-due': 'stir due, {late} late',
-  'alarm.probe-lost': 'No reading from the bean probe for {silent}. The forecast goes on without it.',
-  'alarm.fahrenheit': 'The probe says {value}: that may be °F, which would be {meant}.',
-  'alarm.scorch-ahead':
-    'As things go, the beans’ surface passes {ceiling} in about {time}. Turn it down, open the door or stir.',
-  'alarm.oven-hot':
-    'The oven is at {oven}, well above its setting of {set}, and still rising: its thermostat may stick. Open the door and turn it down.',
-  'alarm.oven-cold': 'The oven stays at {oven}, well below its setting of {set}.',
-  'alarm.beans-out': 'beans should be out, {late} late',
-  'watch.roast': '{code} in the oven:',
   'oven.learnt': 'What {name} has taught in {n, plural, one {{n} roast} other {{n} roasts}}',
   'oven.usual': '{name}: usual figures, nothing learnt yet',
   'oven.none':
@@ -117,10 +100,6 @@ export const roast = {
   'csv.gaps': '{n, plural, one {{n} gap} other {{n} gaps}} of over five minutes',
   'scale.take': 'Take {mass} from {name}',
   'scale.moving': '{name} shows {mass}, still moving',
-  'trail.readings.stream': 'readings from a board',
-  'trail.lot.dried': 'dried beans taken in',
-  'trail.sample.put': 'sample noted',
-  'trail.attachment.add': 'photograph or document kept',
   'settings.roast': 'Roast habits',
   'settings.roast.hint':
     'Used for new roasts unless a lot or a load says otherwise. D and z of the kill step must come from a competent person.',
@@ -130,18 +109,6 @@ export const roast = {
   'settings.roast.z': 'z, K',
   'settings.roast.reference': 'Reference temperature',
   'settings.roast.logs': 'Kill-step aim, log',
-  'entry.cutTest': 'cut test',
-  'entry.beanCount': 'beans counted',
-  'entry.traps': 'traps counted',
-  'entry.hold': 'hold begun',
-  'entry.holdProbe': 'core probe read',
-  'entry.ferment': 'ferment log',
-  'entry.drying': 'drying weighed',
-  'watch.quiet': 'Quiet',
-  failed: 'This page could not be shown',
-  'failed.text':
-    'Everything entered is kept. Go back to the Bench; if it happens again, the detail below helps whoever mends it.',
-  'failed.back': 'To the Bench',
   'roast.skip': 'Not roasted: go on to crack and winnow',
   'roast.plan': 'Plan',
   'roast.plan.length': '{minutes} min in all',

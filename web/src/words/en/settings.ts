@@ -1,9 +1,7 @@
 /** Words of sign-in, the first run and the settings. */
 export const settings = {
-  settings: 'Settings',
   who: 'Who',
   'sign-in': 'Sign in',
-  'sign-out': 'Sign out',
   name: 'Name',
   initials: 'Initials',
   password: 'Password',
@@ -105,14 +103,6 @@ export const settings = {
   'first.code': 'Code from the terminal',
   'first.code.hint':
     'Others in your network could reach this page before you. The code was printed where Wunsch was started.',
-  'set-aside': 'Entries set aside',
-  'set-aside.text':
-    'These stand in the journal but could not be carried out when the workshop was opened. Nothing else was held up by them. Enter again what still matters, then put the line away.',
-  'set-aside.away': 'Put away',
-  'set-aside.line':
-    '{n, plural, one {An entry of the journal was set aside.} other {# entries of the journal were set aside.}}',
-  'set-aside.look': 'Look at it in the settings',
-  'done.set-aside': 'Put away',
   'settings.bar': 'Usual bar',
   'settings.labour': 'An hour of work costs',
   'settings.energy': 'A kWh costs',
