@@ -20,8 +20,8 @@ const STEP_COLUMNS = sql.join(
     `string_agg(case when s.status = 'open' then '1' else '0' end, '') as open`,
     `string_agg(coalesce(s.batch_id::text, ''), ',') as batches`,
     `string_agg(coalesce(s.machine_id::text, ''), ',') as machines`,
-    `string_agg(round((date_part('epoch', s.started_at) * 1000)::numeric)::text, ',') as started`,
-    `string_agg(coalesce(round((date_part('epoch', s.ended_at) * 1000)::numeric)::text, ''), ',') as ended`,
+    `string_agg((date_part('epoch', s.started_at) * 1000)::int8::text, ',') as started`,
+    `string_agg(coalesce((date_part('epoch', s.ended_at) * 1000)::int8::text, ''), ',') as ended`,
     `'[' || string_agg(to_json(s.by)::text, ',') || ']' as hands`,
     `'[' || string_agg(case when s.kind = 'leave' then
       json_build_array(s.details ->> 'destination', s.details ->> 'customerId')::text else '0' end, ',') || ']' as went`,
@@ -52,6 +52,11 @@ const PARCEL = sql`'[' || ${sql.join(
   ],
   sql` || ',' || `,
 )} || ']'`;
+
+/** What of a parcel is told. */
+const KEPT = sql.raw(
+  'p.id, p.step_id, p.material, p.label, p.batch_id, p.remaining_mg, p.count, p.place, p.on_hold',
+);
 
 type ParcelCells = [
   id: string,
@@ -105,11 +110,11 @@ export async function loadGraph(db: Db, seeds: Seeds, way: 'forward' | 'back'): 
     await db.execute(sql`
       with kept as materialized (
         select p.* from ${inBatches} cross join lateral (
-          select * from parcel p where p.batch_id = u.id and p.remaining_mg > 0 offset 0) p
+          select ${KEPT} from parcel p where p.batch_id = u.id and p.remaining_mg > 0 offset 0) p
         union all select p.* from ${idsIn([...wanted])} as u(id) cross join lateral (
-          select * from parcel p where p.id = u.id offset 0) p
+          select ${KEPT} from parcel p where p.id = u.id offset 0) p
         union all select p.* from ${idsIn(loneStepIds)} as u(id) cross join lateral (
-          select * from parcel p where p.step_id = u.id offset 0) p)
+          select ${KEPT} from parcel p where p.step_id = u.id offset 0) p)
       select
         (select '[' || string_agg(${PARCEL}, ',') || ']' from kept p
           left join lot l on l.parcel_id = p.id and not l.voided
