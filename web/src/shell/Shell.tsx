@@ -3,6 +3,7 @@ import { Suspense, useContext, useEffect, useState, useSyncExternalStore } from 
 import { NavLink, Outlet, useLocation, useNavigate, useNavigationType } from 'react-router';
 import { useSWRConfig } from 'swr';
 import { fetchParts, later } from '../ui/later.tsx';
+import { LatestBell } from '../plan/LatestBell.tsx';
 import { Menu } from '../ui/Menu.tsx';
 import { RoomWords, useWords, type Language } from '../words/words.tsx';
 import { newId, NoticeContext } from './entry.ts';
@@ -168,6 +169,7 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
       <div ref={head} className="no-print sticky top-0 z-30">
         <Line bench={bench}>{utilities}</Line>
         <TimerRing bench={bench} />
+        <LatestBell />
         <RoastWatch bench={bench} />
       </div>
       <OutboxBar />

@@ -346,6 +346,8 @@ export const bench = {
   'plan.set-up.flush': 'before it flush {machine} with a charge to be set aside ({mass}, {minutes} min)',
   'plan.set-up.clean': 'before it wash and dry {machine} ({minutes} min)',
   'plan.set-up.after': '{code} ran there',
+  'plan.latest.rings':
+    'has to begin by {when}, or an order is late{more, plural, =0 {} one {; one step more with it} other {; # steps more with it}}',
   'plan.latest': 'by {when} at the latest',
   'plan.order.n': 'Order {n}',
   'plan.shelf': 'Shelf',
