@@ -75,6 +75,14 @@ interface OnMachines {
   hold?: { id: string; oneOf: readonly string[] } | null;
   /** Lies within the hours of the hold’s machine. */
   runsOn?: boolean;
+  /** Each part is all of the charge. */
+  isWhole?: boolean;
+}
+
+/** An equal share of a time, in whole five minutes. */
+export function shareOf(time: StageTime, parts: number): StageTime {
+  const share = (minutes: number) => Math.ceil(minutes / parts / 5) * 5;
+  return { minutes: share(time.minutes), minutes80: share(time.minutes80), batches: time.batches };
 }
 
 /** Activities, waits and holds of one batch. */
@@ -110,7 +118,7 @@ export class Chain {
     const { room, at, has } = this.to;
     const { batch, running } = this;
     const key = `${batch.key}/${stage}/${part}`;
-    const massMg = batch.massOf(stage) / parts;
+    const massMg = batch.massOf(stage) / (on.isWhole ? 1 : parts);
     const options = on.machine ?? on.hold?.oneOf ?? [];
     const time =
       on.minutes ?? stageTime(stage, massMg / 1e6, room, options.length === 1 ? options[0]! : null);
@@ -203,12 +211,7 @@ export class Chain {
     }: { time?: StageTime; machine?: readonly string[]; least?: number; most?: number } = {},
   ): string[] {
     const parts = Math.max(1, Math.ceil(time.minutes / this.to.longest));
-    const share = (minutes: number) => Math.ceil(minutes / parts / 5) * 5;
-    const minutes = {
-      minutes: share(time.minutes),
-      minutes80: share(time.minutes80),
-      batches: time.batches,
-    };
+    const minutes = shareOf(time, parts);
     let last: readonly string[] = from;
     for (let part = 1; part <= parts; part += 1) {
       const key = this.add(stage, part, parts, { minutes, ...(machine && { machine }) });

@@ -228,3 +228,48 @@ test('a machine that alone takes a charge has its own times', () => {
   const [large] = of(plan(roomWith([{ bars: 400, days: 14 }], { learned })), 'grind');
   expect([large!.machineId, at(large!.end) - at(large!.start)]).toEqual(['otto', 30 * HOUR]);
 });
+
+describe('a loud grinder', () => {
+  const hours = (loudHours: PlanRoom['loudHours'], loud: readonly string[]) => {
+    const room = roomWith([{ bars: 60, days: 30 }], { loudHours });
+    return { ...room, machines: room.machines.map((m) => ({ ...m, loud: loud.includes(m.id) })) };
+  };
+  const grinds = (room: PlanRoom) => {
+    const p = plan(room);
+    expect(broken(room, p)).toEqual([]);
+    return of(p, 'grind');
+  };
+  const minute = (iso: string) => new Date(iso).getUTCHours() * 60 + new Date(iso).getUTCMinutes();
+
+  test('stands still at night and goes on in the morning, loaded all the while', () => {
+    const parts = grinds(hours([480, 1200], ['ida', 'otto']));
+    expect(parts.length).toBeGreaterThan(2);
+    for (const s of parts) {
+      expect([minute(s.start) >= 480, minute(s.end) <= 1200, s.massMg]).toEqual([
+        true,
+        true,
+        parts[0]!.massMg,
+      ]);
+      expect(s.machineId).toBe(parts[0]!.machineId);
+    }
+    // 30 h of grinding by the trade, whatever the parts.
+    const turned = parts.reduce((sum, s) => sum + Date.parse(s.end) - Date.parse(s.start), 0) / 3_600_000;
+    expect(turned).toBeGreaterThanOrEqual(30);
+    expect(turned).toBeLessThan(31);
+  });
+
+  test('that may be heard only when nobody is there is filled before', () => {
+    const parts = grinds(hours([1080, 1260], ['ida', 'otto']));
+    expect(parts.every((s) => minute(s.start) >= 1080 && minute(s.end) <= 1260)).toBe(true);
+  });
+
+  test('gives way to a quiet one that takes the charge', () => {
+    const room = hours([480, 1200], ['ida']);
+    const both = {
+      ...room,
+      machines: room.machines.map((m) => (m.station === 'grind' ? { ...m, minMg: 1e6, maxMg: 26e6 } : m)),
+    };
+    const parts = grinds(both);
+    expect(parts.map((s) => s.machineId)).toEqual(['otto']);
+  });
+});

@@ -49,7 +49,8 @@ function anyRoom(seed: number): PlanRoom {
     .filter(() => some(0.8))
     .map((m) =>
       m.station === 'grind' && some(0.3) ? { ...m, ranLast: { allergens: ['milk'], strong: [] } } : m,
-    );
+    )
+    .map((m) => ({ ...m, loud: m.station === 'grind' && some(0.4) }));
   const batches = Array.from({ length: Math.floor(random() * 6) }, (_, k): PlanBatch => {
     const stage = one(PLAN_STAGES.filter((s) => !['draw', 'empty', 'set', 'knock', 'wrap'].includes(s)));
     const kind = KIND_AT[stage];
@@ -84,7 +85,7 @@ function anyRoom(seed: number): PlanRoom {
     moulds: some(0.85) ? base.moulds : [],
     batches,
     recipes: base.recipes.map((r) => ({ ...r, conched: some(0.5), strong: some(0.3) ? ['chilli'] : [] })),
-    loudHours: some(0.3) ? [420, 1260] : null,
+    loudHours: one([null, null, [420, 1260], [480, 960], [1080, 1260]] as const),
     restKg: some(0.5) ? 5 + random() * 40 : null,
     restDays: one([0, 1, 3]),
   };

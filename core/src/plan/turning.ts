@@ -1,13 +1,24 @@
 import { isConche } from '../conche/index.ts';
-import type { Chain } from './chain.ts';
-import type { PlanMachine, PlanStage } from './room.ts';
+import { shareOf, type Chain } from './chain.ts';
+import type { PlanMachine, PlanRoom, PlanStage } from './room.ts';
 import { familyOf } from './setUp.ts';
+import { stageTime } from './times.ts';
 
 /** Stages of grinding and conching, in the order of the work. */
 export const TURNING: readonly PlanStage[] = ['load', 'grind', 'draw', 'fill', 'conche', 'empty'];
 
 /** Greatest waits, minutes: a charge goes in the same day, chocolate turns on until somebody comes. */
 const MOST_WAIT = { in: 10 * 60, out: 48 * 60 };
+
+/** What fills a machine, and what is done right before it. */
+const FILLING: readonly (readonly [PlanStage, PlanStage])[] = [
+  ['load', 'recipe'],
+  ['fill', 'draw'],
+];
+
+/** Time for breaks and errands on a morning before a machine runs, and the shortest a machine is worth starting for, minutes. */
+const ERRANDS = 90;
+const SHORTEST = 120;
 
 /** Whether a machine takes a charge, give or take what a scale does. */
 const takes = (m: PlanMachine, mg: number) =>
@@ -58,24 +69,72 @@ function oneTurn(
     running.machineId !== null &&
     running.kind === stages[0] &&
     chain.has(running.machineId);
-  const oneOf = isHere ? [running.machineId!] : machines;
+  const timeOn = (of: readonly string[], stage: PlanStage) =>
+    stageTime(stage, batch.massOf(stage) / 1e6, chain.room, of.length === 1 ? of[0]! : null);
+  // What may run the night through goes before what has to stand still.
+  const most = Math.max(0, ...stages.filter(isAlone).map((s) => timeOn(machines, s).minutes));
+  const through = machines.filter((m) => spellOf(chain.room, m) >= most);
+  const oneOf = isHere ? [running.machineId!] : through.length > 0 ? through : machines;
+  // A spell is so long that it may begin the day it is filled, by hands that were at it since morning; where no day is long enough, it waits.
+  const filling = FILLING.filter(([stage]) => stages.includes(stage)).flatMap(([stage, before]) =>
+    [before, stage].map((s) => timeOn(oneOf, s).minutes),
+  );
+  const spells = oneOf.map((m) => spellOf(chain.room, m, filling));
+  const isSameDay = spells.every((s) => s >= SHORTEST);
+  const spell = Math.min(Infinity, ...(isSameDay ? spells : oneOf.map((m) => spellOf(chain.room, m))));
   const id = `${batch.key}/bowl/${stages[0]}`;
   const hold = oneOf.length > 0 ? { id, oneOf } : null;
   let last = [...before];
   let first: string | null = null;
+  let isOn = false;
   for (const stage of stages) {
-    const isAlone = stage === 'grind' || stage === 'conche';
-    const key = chain.add(stage, 1, 1, { hold, runsOn: isAlone });
+    const time = timeOn(oneOf, stage);
+    const isRunning = first === null && running?.kind === stage;
+    const mayPause = isAlone(stage) && !isRunning && time.minutes > spell;
+    const parts = mayPause ? Math.ceil(time.minutes / Math.max(5, spell - 5)) : 1;
+    const minutes = shareOf(time, parts);
+    const key = chain.add(stage, 1, parts, { hold, runsOn: isAlone(stage), isWhole: true, minutes });
     const isFirst = first === null;
-    if (isAlone) chain.after(last, key, 0, isFirst ? undefined : 0);
+    if (isAlone(stage))
+      chain.after(last, key, 0, isFirst || (mayPause && (isOn || !isSameDay)) ? undefined : 0);
     else if (stage === 'load') chain.after(last, key, 0, isWeighed(last) ? MOST_WAIT.in : undefined);
     else if (stage === 'fill') chain.after(last, key, 0, MOST_WAIT.in);
     else chain.after(last, key, 0, MOST_WAIT.out);
     first ??= key;
     last = [key];
+    isOn = isAlone(stage);
+    // It stands still until it may be heard again.
+    for (let part = 2; part <= parts; part += 1) {
+      const on = chain.add(stage, part, parts, { hold, runsOn: true, isWhole: true, minutes });
+      chain.after(last, on);
+      last = [on];
+    }
   }
   if (hold && first) chain.hold({ ...hold, from: first, to: last[0]!, family: familyOf(batch.ran) });
   return last;
+}
+
+/** Whether a stage goes on by itself. */
+const isAlone = (stage: PlanStage) => stage === 'grind' || stage === 'conche';
+
+/**
+ * Longest a machine may run without standing still, minutes: what is loud, for the hours of a day in which it may be heard and, where somebody
+ * has to fill it first, they have been there so long.
+ */
+function spellOf(
+  { machines, loudHours, people, week }: PlanRoom,
+  id: string,
+  filling: readonly number[] = [],
+): number {
+  const isLoud = machines.find((m) => m.id === id)?.loud ?? false;
+  if (!isLoud || !loudHours) return Infinity;
+  const [from, to] = loudHours;
+  if (filling.length === 0) return to - from;
+  const days = people.flatMap((p) => (p.week ?? week).filter((day) => day.length > 0));
+  const comes = Math.max(0, ...days.map((day) => day[0]![0]));
+  const goes = Math.min(1440, ...days.map((day) => day.at(-1)![1]));
+  // Where nobody is there any more when it may be heard, it is filled the day before.
+  return goes < from ? 0 : to - Math.max(from, comes + filling.reduce((a, b) => a + b, ERRANDS));
 }
 
 /** Whether what came before is a recipe weighed in the same plan. */
