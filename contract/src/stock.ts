@@ -182,6 +182,8 @@ export const StockItem = ParcelRecord.extend({
   lotName: z.string().nullable(),
   /** Lot of the batch it was made in. */
   batchLotId: z.string().nullable(),
+  /** Names of the lots whose cacao is in it, where it is of no lot or batch itself: butter and powder from the press. */
+  madeOf: z.array(z.string()),
   /** Best before, of bars as printed, of a delivery as declared. */
   bestBefore: z.string().nullable(),
   holdReason: z.string(),

@@ -313,6 +313,10 @@ describe.each(DATABASES)('stock on %s', (kind) => {
       ['cocoa powder', kg(5.7), Math.round(5.7 * each)],
       ['liquor', kg(2), 1800],
     ]);
+    // Of no lot or batch themselves, they are told by what they were pressed from.
+    const pressed = (await items()).filter((i) => ['cocoa butter', 'cocoa powder'].includes(i.material));
+    expect(pressed.map((i) => i.madeOf)).toEqual([['PRS lot'], ['PRS lot']]);
+    expect((await items()).find((i) => i.id === lot.parcelId)!.madeOf).toEqual([]);
     await even();
     await undo(done.seq);
     expect(await mine()).toEqual(before);

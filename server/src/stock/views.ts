@@ -1,6 +1,6 @@
 import { asc, eq, sql } from 'drizzle-orm';
 import type { CustomerBook, Delivery, StockItem, StockProof } from '@wunsch/contract';
-import { unitCosts, type Material } from '@wunsch/core/ledger';
+import { originsBehind, unitCosts, type Material } from '@wunsch/core/ledger';
 import type { Db } from '../db/database.ts';
 import { customer, recipe } from '../db/schema/index.ts';
 import { instantOf, rowsOf, uuids } from '../db/raw.ts';
@@ -11,7 +11,7 @@ import { deliveredBars, stillWanted } from './deliveries.ts';
 /** Most parcels shown. */
 const MOST = 5000;
 
-interface ItemRow extends Omit<StockItem, 'remainingMg' | 'value' | 'bestBefore'> {
+interface ItemRow extends Omit<StockItem, 'remainingMg' | 'value' | 'bestBefore' | 'madeOf'> {
   remainingMg: string | number;
   declared: string | null;
 }
@@ -35,7 +35,8 @@ export async function loadStockItems(db: Db): Promise<StockItem[]> {
       order by p.made_at, p.id limit ${MOST}`),
   );
   const ids = rows.map((r) => r.id);
-  const costs = unitCosts(await loadLineage(db, ids, 'back'), ids);
+  const lineage = await loadLineage(db, ids, 'back');
+  const costs = unitCosts(lineage, ids);
   const printed = await printedOn(
     db,
     rows.filter((r) => r.material === 'bars').map((r) => r.id),
@@ -46,6 +47,7 @@ export async function loadStockItems(db: Db): Promise<StockItem[]> {
       ...r,
       remainingMg,
       bestBefore: declared ?? printed.get(r.id)?.bestBefore ?? null,
+      madeOf: r.batchId === null && r.lotId === null ? originsBehind(lineage, [r.id]).map((o) => o.name) : [],
       value: (remainingMg / 1e6) * (costs.get(r.id) ?? 0),
     };
   });

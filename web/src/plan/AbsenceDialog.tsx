@@ -1,3 +1,4 @@
+import { endOfDay, format } from 'date-fns';
 import { useState } from 'react';
 import type { PlanRoomView } from '@wunsch/contract';
 import { newId } from '../shell/entry.ts';
@@ -6,14 +7,18 @@ import { FormDialog } from '../ui/FormDialog.tsx';
 import { SelectField, TextField } from '../ui/Field.tsx';
 import { useWords } from '../words/words.tsx';
 
+/** What a field for a day and a time holds. */
+const LOCAL = "yyyy-MM-dd'T'HH:mm";
+
 /** Somebody is away, a machine stands still, or the workshop is closed. */
 export function AbsenceDialog({ room, onClose }: { room: PlanRoomView; onClose: () => void }) {
   const { t } = useWords();
   const send = useEntryHere();
   const [id] = useState(newId);
   const [who, setWho] = useState(room.people[0]?.id ?? '');
-  const [from, setFrom] = useState('');
-  const [to, setTo] = useState('');
+  // Most often somebody rings in ill, or a machine has just stopped: from now to the end of the day.
+  const [from, setFrom] = useState(() => format(new Date(), LOCAL));
+  const [to, setTo] = useState(() => format(endOfDay(new Date()), LOCAL));
   const [reason, setReason] = useState('');
   const isReady = from !== '' && to !== '' && to > from;
   return (

@@ -37,6 +37,7 @@ const parcel = (part: object) =>
     recipeName: null,
     lotName: null,
     batchLotId: null,
+    madeOf: [],
     bestBefore: null,
     holdReason: '',
     value: null,
@@ -133,6 +134,17 @@ test('searching looks into folded groups, and says so where nothing fits', async
   await user.clear(search);
   await user.type(search, 'marzipan');
   expect(screen.getByText('Nothing of 6 fits.')).toBeTruthy();
+});
+
+test('what is of no lot or batch is told, and found, by what it was made of', async () => {
+  const of = { batchId: null, batchCode: null, lotId: null, lotCode: null };
+  const pressed = (material: string) => parcel({ ...of, material, madeOf: ['Quayside liquor'] });
+  stocked([...STOCK, pressed('cocoa butter'), pressed('cocoa powder')]);
+  const { user } = show(<StockSheet />);
+  expect(await screen.findAllByText('Quayside liquor')).toHaveLength(2);
+  await user.type(screen.getByRole('searchbox'), 'quayside');
+  expect(screen.getAllByText('Quayside liquor')).toHaveLength(2);
+  expect(screen.queryByRole('link', { name: 'NK-07' })).toBeNull();
 });
 
 test('a heading sorts, and says which way to those who hear it', async () => {

@@ -5,9 +5,9 @@ import type { Words } from '../../words/words.tsx';
 export const originOf = (p: Pick<StockItem, 'batchCode' | 'lotCode'>): string =>
   p.batchCode ?? p.lotCode ?? '';
 
-/** What a thing on hand is called beside its origin. */
-export const calledOf = (p: Pick<StockItem, 'material' | 'label'>, words: Words): string =>
-  p.material === 'ingredient' ? words.word('ingredient', p.label) : p.label;
+/** What a thing on hand is called beside its origin; where it has neither name nor origin of its own, what it was made of. */
+export const calledOf = (p: Pick<StockItem, 'material' | 'label' | 'madeOf'>, words: Words): string =>
+  p.material === 'ingredient' ? words.word('ingredient', p.label) : p.label || p.madeOf.join(', ');
 
 /** What a thing that is used up is called. */
 export const paceName = (p: StockPace, words: Words): string =>
