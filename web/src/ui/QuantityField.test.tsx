@@ -3,7 +3,7 @@ import { act, screen } from '@testing-library/react';
 import { useState } from 'react';
 import type { Dimension } from '@wunsch/core/quantity';
 import { show, type PageOptions } from '../testing/page.tsx';
-import { QuantityField, type QuantityFieldProps } from './QuantityField.tsx';
+import { MoneyField, QuantityField, type QuantityFieldProps } from './QuantityField.tsx';
 
 let value: number | null;
 let set: (value: number | null) => void;
@@ -90,4 +90,69 @@ test('an empty field complains only once it was filled and emptied, and never wh
   await user.tab();
   await user.tab();
   expect(document.querySelector('[aria-invalid]')).toBeNull();
+});
+
+/** Holds a value as many pages do: what makes no sense counts as what is usual. */
+function Usual({ usual, onSent }: { usual: number; onSent: () => void }) {
+  const [typed, setTyped] = useState<number | null>(null);
+  value = typed;
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        onSent();
+      }}
+    >
+      <QuantityField
+        label="Amount"
+        dimension="count"
+        value={typed ?? usual}
+        onChange={setTyped}
+        min={0}
+        max={100}
+      />
+      <button type="submit">Keep</button>
+    </form>
+  );
+}
+
+test('what is out of range stands as it was typed, says what would be right, and keeps its form from being sent', async () => {
+  let sent = 0;
+  const { user } = show(<Usual usual={98} onSent={() => (sent += 1)} />);
+  await user.clear(field());
+  expect(field().value).toBe('');
+  await user.type(field(), '120{Tab}');
+  expect(field().value).toBe('120');
+  expect(screen.getByText('120 is outside 0 to 100.')).toBeTruthy();
+  await user.click(screen.getByRole('button', { name: 'Keep' }));
+  expect(sent).toBe(0);
+  await user.clear(field());
+  await user.type(field(), '90');
+  expect(value).toBe(90);
+  await user.click(screen.getByRole('button', { name: 'Keep' }));
+  expect(sent).toBe(1);
+});
+
+test('a price nobody can read is never sent as none', async () => {
+  let [price, sent] = [410, 0];
+  const { user } = show(
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        sent += 1;
+      }}
+    >
+      <MoneyField label="Price" value={price} onChange={(next) => (price = next)} />
+      <button type="submit">Keep</button>
+    </form>,
+  );
+  const box = screen.getByLabelText('Price');
+  await user.clear(box);
+  await user.type(box, '4..20');
+  await user.click(screen.getByRole('button', { name: 'Keep' }));
+  expect([sent, box.getAttribute('aria-invalid')]).toEqual([0, 'true']);
+  await user.clear(box);
+  await user.type(box, '4.20');
+  await user.click(screen.getByRole('button', { name: 'Keep' }));
+  expect([sent, price]).toEqual([1, 420]);
 });

@@ -1,4 +1,4 @@
-import { useEffect, useState, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 import {
   formatQuantity,
   parseMoney,
@@ -105,10 +105,13 @@ export function QuantityField({
     v === null ? '' : formatQuantity(v, { dimension, unit: fieldUnit, locale: words.locale, bare: true });
   const [text, setText] = useState(write(value));
   const [touched, setTouched] = useState(false);
+  // What is being typed and makes no sense stays until it does: whoever holds the value may put what is usual in its place meanwhile.
+  const isTyping = useRef(false);
   const options = { dimension, unit: fieldUnit, locale: words.locale, min, max };
   const result = parseQuantity(text, options);
   useEffect(() => {
     const now = parseQuantity(text, options);
+    if (isTyping.current && !now.ok) return;
     if (value === (now.ok ? now.value : null)) return;
     setText(write(value));
     if (value === null) setTouched(false);
@@ -117,6 +120,7 @@ export function QuantityField({
   }, [value]);
   const type = (next: string) => {
     setText(next);
+    isTyping.current = true;
     const read = parseQuantity(next, options);
     onChange(read.ok ? read.value : null);
   };
@@ -132,6 +136,7 @@ export function QuantityField({
       : touched && !optional && !result.ok
         ? words.t('quantity.empty')
         : null);
+  const box = useBlocking(wrong ? shownError : null);
   const other =
     result.ok && result.unit !== fieldUnit
       ? formatQuantity(result.value, {
@@ -147,10 +152,14 @@ export function QuantityField({
         <>
           <div className="relative">
             <input
+              ref={box}
               id={id}
               value={text}
               onChange={(e) => type(e.target.value)}
-              onBlur={() => setTouched(text !== '')}
+              onBlur={() => {
+                isTyping.current = false;
+                setTouched(text !== '');
+              }}
               aria-describedby={describedBy}
               aria-invalid={invalid || undefined}
               inputMode={dimension === 'count' ? 'numeric' : 'text'}
@@ -201,6 +210,13 @@ export function QuantityField({
   );
 }
 
+/** Keeps the form of a box from being sent while what stands in it makes no sense; it is said why. */
+function useBlocking(why: string | null) {
+  const box = useRef<HTMLInputElement>(null);
+  useEffect(() => box.current?.setCustomValidity(why ?? ''), [why]);
+  return box;
+}
+
 /** A field for money in the workshop's currency; `value` is minor units. */
 export function MoneyField({
   label,
@@ -218,10 +234,12 @@ export function MoneyField({
   const read = parseMoney(text, words.currency, words.locale);
   const error =
     !read.ok && read.reason !== 'empty' ? words.t(`quantity.${read.reason}`, { meant: '' }) : null;
+  const box = useBlocking(error);
   return (
     <Field label={label} error={error} hint={hint}>
       {({ id, describedBy, invalid }) => (
         <input
+          ref={box}
           id={id}
           value={text}
           inputMode="decimal"

@@ -132,18 +132,20 @@ export function Pour({
   const moulds = useMoulds();
   const { typed, set, mould, count, toPourMg, inMg, laidMg } = pouring;
   const { fill, holdUp } = typed;
-  const [bars, setBars] = useState<number | null>(null);
-  const [left, setLeft] = useState<number | null>(null);
+  // What the mass allows until somebody has counted; null while what is typed makes no sense.
+  const [bars, setBars] = useState<number | null>();
+  const [left, setLeft] = useState<number | null>();
   const [busy, setBusy] = useState(false);
   const [adding, setAdding] = useState(false);
-  const poured = bars ?? count?.bars ?? 0;
+  const poured = (bars === undefined ? count?.bars : bars) ?? 0;
   const rest = fill ? toPourMg - poured * fill - (holdUp ?? 0) : 0;
-  const kept = left ?? Math.max(0, rest);
+  const kept = (left === undefined ? Math.max(0, rest) : left) ?? 0;
+  const isReady = fill !== null && poured >= 1 && left !== null && holdUp !== null;
   const madeOn = today();
   const keeps = bestBefore(madeOn, workshop.keepingMonths[chocolateType(view)]);
   const material = mould?.makes === 'blocks' ? 'blocks' : 'bars';
   const record = async () => {
-    if (!fill || poured < 1) return;
+    if (!isReady || !fill) return;
     setBusy(true);
     try {
       const code = `${view.batch.code}${part > 1 ? String.fromCharCode(64 + part) : ''}`;
@@ -307,13 +309,7 @@ export function Pour({
         />
       </div>
       <div className="mt-4 flex flex-wrap gap-2">
-        <Button
-          look="main"
-          big
-          disabled={!fill || poured < 1 || busy}
-          onClick={() => void record()}
-          data-key="w"
-        >
+        <Button look="main" big disabled={!isReady || busy} onClick={() => void record()} data-key="w">
           {t(material === 'blocks' ? 'mould.record-blocks' : 'mould.record', { n: words.number(poured) })}
         </Button>
         <WeighIn
