@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { MATERIALS } from '@wunsch/core/ledger';
+import { ObservationData } from './observations.ts';
 import { MOULD_DETAILS, WRAP_DETAILS } from './stations/mould.ts';
 import { Day, Id, Instant, MassMg, Text } from './common.ts';
 
@@ -13,6 +14,40 @@ const closing = {
   handsOnMinutes: z.number().min(0).max(100_000).nullable().default(null),
   endedAt: Instant.optional(),
 };
+
+/**
+ * A step ends with all that comes of it: drawn off, beans out, the charge weighed. What is noted with it is part of the act. One act, one entry, one
+ * undo. The target is the step.
+ */
+export const StepFinish = z.object({
+  made: z
+    .array(
+      z.object({
+        material: z.enum(MATERIALS),
+        /** All that is left in it where null. */
+        massMg: MassMg.nullable().default(null),
+        count: count.nullable().default(null),
+        place: Text(80).default(''),
+        movementId: Id,
+        parcelId: Id,
+      }),
+    )
+    .max(5)
+    .default([]),
+  /** Losses that were weighed, each under its name. */
+  lost: z
+    .array(z.object({ massMg: MassMg, reason: Text(60).min(1), movementId: Id }))
+    .max(5)
+    .default([]),
+  /** What was seen as it ended, and timers it sets for what follows. */
+  notes: z
+    .array(z.object({ id: Id, data: ObservationData, at: Instant.optional() }))
+    .max(5)
+    .default([]),
+  ...closing,
+});
+/** See {@link StepFinish}. */
+export type StepFinish = z.input<typeof StepFinish>;
 
 /**
  * Tempering ends: what goes to the moulds is weighed (or is all there is), what is drained back is weighed too, and the bowl's

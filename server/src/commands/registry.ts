@@ -7,6 +7,7 @@ import { batchStart, batchState, batchUpdate } from '../ledger/batches.ts';
 import { parcelLeave } from '../ledger/leave.ts';
 import { movementAdd, movementCorrect } from '../ledger/movements.ts';
 import { observationAdd } from '../ledger/observations.ts';
+import { stepFinish } from '../ledger/finish.ts';
 import { stepClose, stepOpen, stepUpdate, stepVoid } from '../ledger/steps.ts';
 import { undoHandler } from '../ledger/undo.ts';
 import { machineEventAdd, machinePut, machineToken } from '../machines/handlers.ts';
@@ -40,6 +41,7 @@ const entries: readonly Handler[] = [
   stepOpen,
   stepUpdate,
   stepClose,
+  stepFinish,
   stepVoid,
   movementAdd,
   movementCorrect,

@@ -22,6 +22,7 @@ export interface NamedLoss {
   movementId: string;
   massMg: number;
   reason: string;
+  source?: 'weighed' | 'estimated';
 }
 
 /** Weighs out everything that came of a step and closes it, in one act: all of it stands, or nothing does. */
@@ -40,7 +41,7 @@ export async function finishStep(
     await addLine(
       context,
       movementId,
-      MovementPut.parse({ ...loss, stepId, direction: 'loss', source: 'estimated' }),
+      MovementPut.parse({ source: 'estimated', ...loss, stepId, direction: 'loss' }),
     );
   return closeStep(context, stepId, closing);
 }

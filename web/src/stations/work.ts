@@ -5,7 +5,9 @@ import type {
   Machine,
   MouldDone,
   MovementRecord,
+  ObservationData,
   ParcelRecord,
+  StepFinish,
   StepRecord,
   TemperOut,
 } from '@wunsch/contract';
@@ -204,6 +206,45 @@ export function useWork(view: BatchView) {
           path: `/api/steps/${step.id}/close`,
           body: { remainder, remainderId: newId(), handsOnMinutes },
           label,
+          batchId,
+          undo: true,
+        });
+      },
+      /** A step ends with all that comes of it, what is lost and what is seen as it ends: one act, one entry. */
+      finish(
+        step: StepRecord,
+        {
+          made = [],
+          lost = [],
+          notes = [],
+          remainder,
+          handsOnMinutes,
+        }: {
+          made?: readonly { material: Material; massMg: number | null; count?: number; place?: string }[];
+          lost?: readonly { reason: string; massMg: number }[];
+          notes?: readonly { data: ObservationData; at?: string }[];
+          remainder: string | null;
+          handsOnMinutes: number | null;
+        },
+      ) {
+        const body: StepFinish = {
+          made: made.map((m) => ({ ...m, movementId: newId(), parcelId: newId() })),
+          lost: lost.map((l) => ({ ...l, movementId: newId() })),
+          notes: notes.map((n) => ({ ...n, id: newId() })),
+          remainder,
+          remainderId: newId(),
+          handsOnMinutes,
+        };
+        const [first] = made;
+        return send({
+          path: `/api/steps/${step.id}/finished`,
+          body,
+          label: first
+            ? t('done.out', {
+                what: words.word('material', first.material),
+                mass: first.massMg === null ? '' : mass(first.massMg),
+              })
+            : t('done.close', { station: t(`station.${step.station}`) }),
           batchId,
           undo: true,
         });

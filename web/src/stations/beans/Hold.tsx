@@ -1,5 +1,5 @@
 import { useMemo, useState } from 'react';
-import type { LotView } from '@wunsch/contract';
+import type { HoldBegin, LotView } from '@wunsch/contract';
 import {
   HOLD_METHODS,
   holdTime,
@@ -11,6 +11,7 @@ import {
   type Stack,
 } from '@wunsch/core/hold';
 import { SeriesChart, type Series } from '../../charts/SeriesChart.tsx';
+import { newId } from '../../shell/entry.ts';
 import { useNow } from '../../shell/now.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choice } from '../../ui/Field.tsx';
@@ -77,11 +78,23 @@ function HoldPlanner({ view, onClose }: { view: LotView; onClose: () => void }) 
   });
   const begin = async () => {
     if (!stack || coreC === null || days === null) return;
-    await work.note(
-      { kind: 'hold', method, sides: stack.sides, startC, airC, coreC, days },
-      t('done.hold', { code: view.lot.code }),
-    );
-    await work.change({ onHold: true, holdReason: view.lot.holdReason || t(`pest.${method}`) });
+    const body: HoldBegin = {
+      lotId: view.lot.id,
+      method,
+      sides: stack.sides as [number, number, number],
+      startC: stack.startC,
+      airC: stack.airC,
+      coreC,
+      days,
+      reason: t(`pest.${method}`),
+      wasOnHold: view.lot.onHold,
+    };
+    await work.send({
+      path: `/api/holds/${newId()}`,
+      body,
+      label: t('done.hold', { code: view.lot.code }),
+      undo: true,
+    });
     onClose();
   };
   return (

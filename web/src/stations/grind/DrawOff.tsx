@@ -35,12 +35,19 @@ export function DrawOff({
   const draw = async () => {
     if (massMg === null) return;
     try {
-      await work.make(step.id, as, massMg, {
-        ...(as === 'blocks' && pieces ? { count: pieces } : {}),
-        ...(place.trim() ? { place: place.trim() } : {}),
+      await work.finish(step, {
+        made: [
+          {
+            material: as,
+            massMg,
+            ...(as === 'blocks' && pieces && { count: pieces }),
+            ...(place.trim() && { place: place.trim() }),
+          },
+        ],
+        lost: strainedMg ? [{ reason: 'strained', massMg: strainedMg }] : [],
+        remainder: 'hold-up',
+        handsOnMinutes,
       });
-      if (strainedMg) await work.lose(step.id, 'strained', strainedMg);
-      await work.close(step, 'hold-up', handsOnMinutes);
       onClose();
     } catch (failure) {
       setError(words.explain(failure));

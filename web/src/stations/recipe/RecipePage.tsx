@@ -41,8 +41,11 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
   const { workshop } = useSession();
   const { inMg } = balanceOf(view, step.id);
   const finish = async () => {
-    if (!charge) await work.make(step.id, 'charge', null);
-    await work.close(step, null, null);
+    await work.finish(step, {
+      made: charge ? [] : [{ material: 'charge', massMg: null }],
+      remainder: null,
+      handsOnMinutes: null,
+    });
   };
   return (
     <div className="grid gap-2 lg:grid-cols-[1.3fr_1fr]">

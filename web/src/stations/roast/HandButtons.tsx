@@ -3,8 +3,6 @@ import { useState } from 'react';
 import type { BatchView, StepRecord } from '@wunsch/contract';
 import type { RoastAlarm, RoastForecast, RoastPlan } from '@wunsch/core/roast';
 import { useDoor } from '../../shell/door.tsx';
-import { newId } from '../../shell/entry.ts';
-import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
@@ -42,7 +40,6 @@ export function HandButtons({
   const { t } = words;
   const work = useWork(view);
   const { now: clockNow } = useDoor();
-  const send = useEntryHere();
   const [out, setOut] = useState(false);
   const [setting, setSetting] = useState(false);
   const { inMg } = balanceOf(view, step.id);
@@ -61,30 +58,19 @@ export function HandButtons({
   const outDue = alarms.some((a) => a.code === 'beans-out');
   const finish = async (mg: number) => {
     const minutes = Math.max(1, now / 60);
-    await work.observe(
-      step.id,
-      { kind: 'event', name: 'beans-out', note: '', value: null },
-      t('event.beans-out'),
-      at(),
-    );
-    await work.make(step.id, 'roasted beans', mg);
-    await work.close(step, 'moisture', Math.round(minutes < 180 ? minutes : 30));
     const rest = step.details.restHours;
-    if (rest)
-      await send({
-        path: `/api/observations/${newId()}`,
-        body: {
-          batchId: view.batch.id,
-          data: {
-            kind: 'timer',
-            label: t('roast.rest.timer', { code: view.batch.code }),
-            dueAt: new Date(clockNow() + rest * 3_600_000).toISOString(),
-          },
-        },
-        label: t('done.timer'),
-        batchId: view.batch.id,
-        quiet: true,
-      }).catch(() => undefined);
+    const out = { kind: 'event', name: 'beans-out', note: '', value: null } as const;
+    const timer = (hours: number) => ({
+      kind: 'timer' as const,
+      label: t('roast.rest.timer', { code: view.batch.code }),
+      dueAt: new Date(clockNow() + hours * 3_600_000).toISOString(),
+    });
+    await work.finish(step, {
+      made: [{ material: 'roasted beans', massMg: mg }],
+      notes: [{ data: out, at: at() }, ...(rest ? [{ data: timer(rest) }] : [])],
+      remainder: 'moisture',
+      handsOnMinutes: Math.round(minutes < 180 ? minutes : 30),
+    });
   };
   const big = 'min-h-20 text-[15.5px] flex-col gap-0.5 leading-tight';
   return (

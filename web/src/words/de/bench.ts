@@ -114,6 +114,8 @@ export const bench: Record<keyof typeof en, string> = {
   'trail.step.open': 'Schritt begonnen',
   'trail.step.update': 'Schritt geändert',
   'trail.step.close': 'Schritt geschlossen',
+  'trail.step.finish': 'Schritt beendet',
+  'trail.hold.begin': 'Sperre begonnen',
   'trail.step.void': 'Schritt storniert',
   'trail.movement.add': 'gewogen',
   'trail.movement.correct': 'Gewicht berichtigt',

@@ -112,6 +112,8 @@ export const bench = {
   'trail.step.open': 'step begun',
   'trail.step.update': 'step changed',
   'trail.step.close': 'step closed',
+  'trail.step.finish': 'step ended',
+  'trail.hold.begin': 'pest hold begun',
   'trail.step.void': 'step voided',
   'trail.movement.add': 'weighed',
   'trail.movement.correct': 'weight corrected',
