@@ -12,6 +12,7 @@ import { Button } from '../../ui/Button.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
 import { solveWork } from '../../workers/roast.ts';
+import { WorkCancelled } from '../../workers/worker.ts';
 
 /** Works out a plan for an aim, and says what of it cannot be met. */
 export function Solver({
@@ -36,9 +37,11 @@ export function Solver({
   const [maxMinutes, setMaxMinutes] = useState<number | null>(null);
   const [busy, setBusy] = useState(false);
   const [results, setResults] = useState<AimResult[] | null>(null);
+  const [failure, setFailure] = useState<string | null>(null);
   const solve = async () => {
     if (!learning) return;
     setBusy(true);
+    setFailure(null);
     const { moistureLow, moistureHigh } = aim;
     const answer = await solveWork
       .ask((thread) =>
@@ -56,7 +59,10 @@ export function Solver({
           },
         }),
       )
-      .catch(() => null);
+      .catch((error: unknown) => {
+        if (!(error instanceof WorkCancelled)) setFailure(words.explain(error));
+        return null;
+      });
     setBusy(false);
     if (!answer) return;
     setResults(answer.results);
@@ -154,6 +160,11 @@ export function Solver({
           {t('roast.aim.for', { mass: words.mass(loadKg * 1e6) })}
         </span>
       </div>
+      {failure && (
+        <p role="alert" className="mt-3 text-bad">
+          {failure}
+        </p>
+      )}
       {results && !busy && (
         <ul className="mt-3 grid gap-1" role="status" aria-label={t('roast.aim.results')}>
           {results.map((r) => (
