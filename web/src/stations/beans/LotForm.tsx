@@ -93,7 +93,12 @@ export function LotForm({ onClose, onReceived }: { onClose: () => void; onReceiv
         className="grid gap-3 sm:grid-cols-2"
         onSubmit={(e) => {
           e.preventDefault();
-          void receive();
+          // What is missing is said by the lot's own rule; what nobody can read keeps it back.
+          const unread = [...e.currentTarget.elements].find(
+            (x): x is HTMLInputElement => x instanceof HTMLInputElement && x.validity.customError,
+          );
+          if (unread) unread.focus();
+          else void receive();
         }}
         noValidate
       >
