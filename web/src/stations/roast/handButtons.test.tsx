@@ -1,0 +1,85 @@
+/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
+import { screen, waitFor, within } from '@testing-library/react';
+import type { StepFinish } from '@wunsch/contract';
+import { show, Wire } from '../../testing/page.tsx';
+import { batchView, idOf, movement, step } from '../../testing/views.ts';
+import { HandButtons } from './HandButtons.tsx';
+
+const MINUTE = 60_000;
+
+const open = ({ details = {}, minutes = 31 }: { details?: object; minutes?: number } = {}) => {
+  const wire = new Wire();
+  const startedAt = new Date(Date.now() - minutes * MINUTE).toISOString();
+  const roast = step('roast', { startedAt, details });
+  const view = batchView({ steps: [roast], movements: [movement('in', 2_400_000, { parcelId: idOf(30) })] });
+  const { user } = show(
+    <HandButtons
+      view={view}
+      step={roast}
+      events={[{ name: 'stirred', at: new Date(Date.parse(startedAt) + 10 * MINUTE).toISOString() }]}
+      alarms={[]}
+      now={minutes * 60}
+      plan={undefined}
+      forecast={null}
+    />,
+  );
+  return { wire, user, startedAt, said: () => wire.sent.at(-1)!.body as StepFinish };
+};
+
+async function beansOut(user: ReturnType<typeof open>['user'], text: string) {
+  await user.click(screen.getByRole('button', { name: /Beans out/ }));
+  const pad = within(await screen.findByRole('dialog'));
+  await user.type(pad.getByLabelText('Weight'), text);
+  await user.click(pad.getByRole('button', { name: 'Weigh beans out' }));
+}
+
+test('beans out is one entry: the weight, when it was, how long hands were there, and moisture for the rest', async () => {
+  const { wire, user, said } = open();
+  await beansOut(user, '2.26 kg');
+  await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
+  expect(wire.sent.map((s) => s.path)).toEqual([`/api/steps/${idOf(20)}/finished`]);
+  expect(said()).toMatchObject({
+    made: [{ material: 'roasted beans', massMg: 2_260_000 }],
+    notes: [{ data: { kind: 'event', name: 'beans-out' } }],
+    remainder: 'moisture',
+    handsOnMinutes: 31,
+  });
+});
+
+test('a load that rests before it is cracked sets its timer with the same entry', async () => {
+  const { wire, user, said } = open({ details: { restHours: 4 }, minutes: 400 });
+  await beansOut(user, '2260');
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  const [, timer] = said().notes!;
+  expect(timer!.data).toMatchObject({ kind: 'timer', label: 'NKO-14 has rested; crack' });
+  const { dueAt } = timer!.data as { dueAt: string };
+  expect(Math.abs(Date.parse(dueAt) - Date.now() - 4 * 60 * MINUTE)).toBeLessThan(10_000);
+  // Nobody stands at an oven for a night.
+  expect(said().handsOnMinutes).toBe(30);
+});
+
+test('more than went in is asked about; a refusal leaves the pad with its weight', async () => {
+  const { wire, user } = open();
+  await beansOut(user, '2.6 kg');
+  expect(wire.sent).toEqual([]);
+  const pad = within(screen.getByRole('dialog'));
+  await user.clear(pad.getByLabelText('Weight'));
+  wire.refuse({ code: 'already-closed', detail: 'this step is closed already' });
+  await user.type(pad.getByLabelText('Weight'), '2.2 kg');
+  await user.click(pad.getByRole('button', { name: 'Weigh beans out' }));
+  expect(await pad.findByText(/closed already/)).toBeTruthy();
+  expect(pad.getByLabelText('Weight')).toHaveProperty('value', '2.2 kg');
+});
+
+test('what hands do is logged with a tap, and the last stir says when it was', async () => {
+  const { wire, user } = open();
+  const stir = screen.getByRole('button', { name: /Stir/ });
+  expect(stir.textContent).toMatch(/\+10:00/);
+  await user.click(stir);
+  await user.click(screen.getByRole('button', { name: /door/i }));
+  await waitFor(() => expect(wire.sent).toHaveLength(2));
+  expect(wire.sent.map((s) => (s.body as { data: object }).data)).toEqual([
+    { kind: 'event', name: 'stirred', note: '', value: null },
+    { kind: 'event', name: 'door', note: '', value: 15 },
+  ]);
+});
