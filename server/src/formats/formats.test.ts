@@ -55,6 +55,48 @@ describe.each(DATABASES)('tables on %s', (kind) => {
     expect([sum('in'), sum('out'), sum('loss')]).toEqual([5000, 4800, 200]);
   });
 
+  test('recipes and orders come line by line, with names for ids; a picking with what was paid', async () => {
+    const put = async (path: string, body: object) =>
+      expect((await shop.send('PUT', `/api/${path}/${v7()}`, body)).status).toBeLessThan(300);
+    const all = (await shop.send('GET', '/api/ingredients')).body as { id: string; key: string }[];
+    const of = (key: string) => all.find((i) => i.key === key)!.id;
+    const recipe = v7();
+    const lines = [
+      { ingredientId: of('nibs'), massMg: 7_000_000 },
+      { ingredientId: of('cane-sugar'), massMg: 3_000_000 },
+    ];
+    await shop.send('PUT', `/api/recipes/${recipe}`, { name: 'Seventy', kind: 'dark', lines, notes: '' });
+    const customerId = v7();
+    await shop.send('PUT', `/api/customers/${customerId}`, { name: 'Harbour Café', channel: 'trade' });
+    await put('orders', {
+      customerId,
+      due: '2027-01-10T17:00:00Z',
+      lines: [
+        { id: v7(), recipeId: recipe, bars: 40, price: 410 },
+        { id: v7(), recipeId: recipe, bars: 12 },
+      ],
+    });
+    await put('pickings', { on: '2026-11-03', plot: 'Hill', pods: 120, wetMg: 14_000_000, paid: 3000 });
+    const written = (await rows('recipes')).data.filter((r) => r.name === 'Seventy');
+    expect(written.map((r) => [r.ingredient, r['mass (g)']])).toEqual([
+      ['Nibs', '7000'],
+      ['Cane sugar', '3000'],
+    ]);
+    const promised = (await rows('orders')).data;
+    expect(promised.map((o) => [o.customer, o.recipe, o.bars, o['price each (GBP)']]).sort()).toEqual([
+      ['Harbour Café', 'Seventy', '12', ''],
+      ['Harbour Café', 'Seventy', '40', '4.1'],
+    ]);
+    const [picked] = (await rows('pickings')).data;
+    expect(picked).toMatchObject({
+      picked: '2026-11-03',
+      plot: 'Hill',
+      pods: '120',
+      'wet beans (g)': '14000',
+      'paid (GBP)': '30',
+    });
+  });
+
   test('longer than one helping, nothing is left out and nothing comes twice', async () => {
     const rowsOfMany = 4100;
     const values = Array.from({ length: rowsOfMany }, () => `('${v7()}', 'note', '{}', now(), 'AK', 0)`).join(

@@ -12,7 +12,7 @@ interface Table {
   /** What is selected from, with `t` as the table its `key` is of. */
   from: SQL;
   /** Column rows are told apart and put in order by. */
-  key: 'id' | 'step_id' | 'seq';
+  key: 'id' | 'step_id' | 'seq' | 'part';
   /** Heading and expression of each column; `¤` stands for the workshop’s currency, and what is under it is in minor units. */
   columns: readonly (readonly [heading: string, value: SQL])[];
 }
@@ -188,6 +188,132 @@ export const TABLES = {
       ['place', of('p.place')],
     ],
   },
+  ingredients: {
+    from: of('ingredient t'),
+    key: 'id',
+    columns: [
+      ['id', of('t.id')],
+      ['name', of('t.name')],
+      ['counts as cacao', of('t.cacao')],
+      ['price a kg (¤)', of('t.price_per_kg')],
+      ['allergens', of('t.allergens::text')],
+      ['flavour clings', of('t.strong')],
+      ['in 100 g (g)', of('t.composition::text')],
+      ['per 100 g (g)', of('t.nutrition::text')],
+      ['scooped (g/mL)', of('t.density_g_per_ml')],
+      ['crystals (µm)', of('t.crystal_um')],
+      ['on the shelf (g)', grams('t.stock_mg')],
+      ['on labels', of('t.label_names::text')],
+    ],
+  },
+  recipes: {
+    from: of(
+      `(select (r.id::text || '-' || l.n) as part, r.id, r.name, r.number, r.kind, r.beans_share, r.aim_um, r.tempered, r.conched,
+          r.follows, l.line from recipe r cross join lateral jsonb_array_elements(r.lines) with ordinality l(line, n)) t
+       left join ingredient i on i.id = (t.line ->> 'ingredientId')::uuid`,
+    ),
+    key: 'part',
+    columns: [
+      ['line', of('t.part')],
+      ['recipe', of('t.id')],
+      ['name', of('t.name')],
+      ['version', of('t.number')],
+      ['kind', of('t.kind')],
+      ['ingredient', of('i.name')],
+      ['mass (g)', of("(t.line ->> 'massMg')::float8 / 1000")],
+      ['nibs and liquor in all (%)', of('t.beans_share')],
+      ['grit aim (µm)', of('t.aim_um')],
+      ['tempered', of('t.tempered')],
+      ['conched', of('t.conched')],
+      ['follows recipe', of('t.follows')],
+    ],
+  },
+  pickings: {
+    from: of('picking t left join lot l on l.id = t.lot_id'),
+    key: 'id',
+    columns: [
+      ['id', of('t.id')],
+      ['picked', of('t.picked_on::text')],
+      ['plot', of('t.plot')],
+      ['trees', of('t.trees')],
+      ['pods', of('t.pods')],
+      ['wet beans (g)', grams('t.wet_mg')],
+      ['paid (¤)', of('t.paid')],
+      ['bought from', of('t.bought_from')],
+      ['taken in as', of('l.code')],
+      ['note', of('t.note')],
+      ['by', of('t.by')],
+      ['voided', of('t.voided')],
+    ],
+  },
+  customers: {
+    from: of('customer t'),
+    key: 'id',
+    columns: [
+      ['id', of('t.id')],
+      ['name', of('t.name')],
+      ['channel', of('t.channel')],
+      ['note', of('t.note')],
+      ['voided', of('t.voided')],
+    ],
+  },
+  orders: {
+    from: of(
+      `(select l ->> 'id' as part, o.facts, o.state, o.created_at, l as line from customer_order o
+          cross join lateral jsonb_array_elements(o.facts -> 'lines') l) t
+       left join customer c on c.id = (t.facts ->> 'customerId')::uuid
+       left join recipe r on r.id = (t.line ->> 'recipeId')::uuid
+       left join lot l on l.id = (t.line ->> 'lotId')::uuid`,
+    ),
+    key: 'part',
+    columns: [
+      ['line', of('t.part')],
+      ['order', of("(t.facts ->> 'number')::int")],
+      ['kind', of("t.facts ->> 'kind'")],
+      ['customer', of('c.name')],
+      ['title', of("t.facts ->> 'title'")],
+      ['due', of("t.facts ->> 'due'")],
+      ['recipe', of('r.name')],
+      ['lot', of('l.code')],
+      ['bars', of("(t.line ->> 'bars')::float8")],
+      ['price each (¤)', of("(t.line ->> 'price')::float8")],
+      ['state', of('t.state')],
+      ['made', instantOf('t.created_at')],
+    ],
+  },
+  machines: {
+    from: of('machine t'),
+    key: 'id',
+    columns: [
+      ['id', of('t.id')],
+      ['name', of('t.name')],
+      ['station', of('t.station')],
+      ['kind', of('t.kind')],
+      ['least charge (g)', grams('t.min_mg')],
+      ['greatest charge (g)', grams('t.max_mg')],
+      ['price (¤)', of('t.price')],
+      ['resale (¤)', of('t.resale')],
+      ['life (kg)', of('t.life_kg')],
+      ['power (W)', of('t.watts')],
+      ['loud', of('t.loud')],
+      ['service every (h)', of('t.service_hours')],
+      ['places', of('t.places')],
+      ['in use', of('t.active')],
+    ],
+  },
+  'machine-log': {
+    from: of('machine_event t join machine a on a.id = t.machine_id'),
+    key: 'id',
+    columns: [
+      ['id', of('t.id')],
+      ['at', instantOf('t.at')],
+      ['machine', of('a.name')],
+      ['what', of('t.kind')],
+      ['note', of('t.note')],
+      ['by', of('t.by')],
+      ['voided', of('t.voided')],
+    ],
+  },
   observations: {
     from: of('observation t left join batch b on b.id = t.batch_id left join lot l on l.id = t.lot_id'),
     key: 'id',
@@ -266,7 +392,9 @@ export async function* tableCsv(db: Db, name: TableName, currency: string): Asyn
         ? sql`true`
         : table.key === 'seq'
           ? sql`${key} > ${Number(after)}`
-          : sql`${key} > ${String(after)}::uuid`;
+          : table.key === 'part'
+            ? sql`${key} > ${String(after)}::text`
+            : sql`${key} > ${String(after)}::uuid`;
     const rows: Record<string, unknown>[] = rowsOf<Record<string, unknown>>(
       await db.execute(
         sql`select ${key} as k, ${columns} from ${table.from} where ${where} order by ${key} limit ${FETCH}`,

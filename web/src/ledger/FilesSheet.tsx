@@ -22,6 +22,13 @@ const TABLES = [
   'tastings',
   'cases',
   'trail',
+  'recipes',
+  'ingredients',
+  'orders',
+  'customers',
+  'machines',
+  'machine-log',
+  'pickings',
 ] as const;
 
 const LINK =

@@ -16,6 +16,13 @@ export const files: Record<keyof typeof en, string> = {
   'files.observations': 'Notizen, Prüfungen und Messungen von Hand',
   'files.tastings': 'Verkostungen',
   'files.cases': 'Fehler und Reklamationen',
+  'files.recipes': 'Rezepte, Zeile für Zeile',
+  'files.ingredients': 'Zutaten',
+  'files.orders': 'Bestellungen, Zeile für Zeile',
+  'files.customers': 'Kundschaft',
+  'files.machines': 'Maschinen',
+  'files.machine-log': 'Reinigung und Wartung',
+  'files.pickings': 'Ernten',
   'files.plots': 'Anbauflächen aller Partien, GeoJSON',
   'files.xlsx': '{table} als XLSX',
   'files.xlsx.long':
