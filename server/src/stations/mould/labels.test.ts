@@ -1,7 +1,7 @@
 import { v7 } from 'uuid';
 import type { BatchView, IngredientRecord, ParcelRecord } from '@wunsch/contract';
 import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
-import { labelOf, made, tempering } from './testing.ts';
+import { labelOf, made, outOfTheBowl, tempering } from './testing.ts';
 
 describe.each(DATABASES)('labels on %s', (kind) => {
   let shop: TestWorkshop;
@@ -17,13 +17,7 @@ describe.each(DATABASES)('labels on %s', (kind) => {
 
   test('a part with salt has its own label; the plain bars know nothing of it', async () => {
     const { batchId, temper } = await tempering(maker, 'SAL', [['whole-milk-powder', 0.5]]);
-    const parcelId = v7();
-    await shop.send('PUT', `/api/steps/${temper}/tempered`, {
-      movementId: v7(),
-      parcelId,
-      remainder: null,
-      remainderId: v7(),
-    });
+    const parcelId = await outOfTheBowl(maker, temper);
     const pourOf = async (mass: number, nuts: number, details: object) => {
       const step = await maker.step(batchId, 'mould');
       await maker.take(step, parcelId, mass);
@@ -57,13 +51,7 @@ describe.each(DATABASES)('labels on %s', (kind) => {
 
   test('what cannot be printed says what would be right', async () => {
     const { temper } = await tempering(maker, 'BAD');
-    const parcelId = v7();
-    await shop.send('PUT', `/api/steps/${temper}/tempered`, {
-      movementId: v7(),
-      parcelId,
-      remainder: null,
-      remainderId: v7(),
-    });
+    const parcelId = await outOfTheBowl(maker, temper);
     const loose = await shop.send('GET', `/api/labels/${parcelId}`);
     expect(loose).toMatchObject({ status: 409, body: { code: 'not-counted' } });
     expect((await shop.send('GET', `/api/labels/${v7()}`)).status).toBe(404);
@@ -89,13 +77,7 @@ describe.each(DATABASES)('labels on %s', (kind) => {
 
   test('filled shells keep what drained back apart from the filling', async () => {
     const { batchId, temper } = await tempering(maker, 'SHE');
-    const parcelId = v7();
-    await shop.send('PUT', `/api/steps/${temper}/tempered`, {
-      movementId: v7(),
-      parcelId,
-      remainder: null,
-      remainderId: v7(),
-    });
+    const parcelId = await outOfTheBowl(maker, temper);
     const shelling = await maker.step(batchId, 'mould', {
       details: { shells: { pieces: 100, brimMg: 11_000, shellMg: 5000, fillingMg: 6000, capMg: 1500 } },
     });
@@ -203,9 +185,7 @@ describe.each(DATABASES)('labels on %s', (kind) => {
     expect((await name({ nl: 'rietsuiker' }, version)).status).toBe(422);
     expect((await name({ de: 'Demerarazucker' }, version)).status).toBe(201);
     const { batchId, temper } = await tempering(maker, 'NAM');
-    const tempered = v7();
-    const ended = { movementId: v7(), parcelId: tempered, remainder: null, remainderId: v7() };
-    await shop.send('PUT', `/api/steps/${temper}/tempered`, ended);
+    const tempered = await outOfTheBowl(maker, temper);
     const mould = await maker.step(batchId, 'mould');
     await maker.take(mould, tempered, 6);
     const bars = made(100, 60_000);

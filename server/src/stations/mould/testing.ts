@@ -20,6 +20,14 @@ export async function tempering(
   return { batchId, temper };
 }
 
+/** Ends a tempering with all that is in it; the parcel of it. */
+export async function outOfTheBowl({ shop }: Maker, temper: string): Promise<string> {
+  const parcelId = v7();
+  const body = { movementId: v7(), parcelId, remainder: null, remainderId: v7() };
+  await shop.send('PUT', `/api/steps/${temper}/tempered`, body);
+  return parcelId;
+}
+
 /** Counted pieces of so many mg each, as a moulding makes them. */
 export const made = (count: number, each: number, material = 'bars') => ({
   material,
