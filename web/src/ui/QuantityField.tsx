@@ -235,6 +235,12 @@ export function MoneyField({
   const error =
     !read.ok && read.reason !== 'empty' ? words.t(`quantity.${read.reason}`, { meant: '' }) : null;
   const box = useBlocking(error);
+  const shown = read.ok ? read.value : 0;
+  useEffect(() => {
+    if (value !== shown) setText(value ? formatMoney(value, words.currency, words.locale) : '');
+    // The text follows a value set from outside, such as the usual price of what was chosen.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [value]);
   return (
     <Field label={label} error={error} hint={hint}>
       {({ id, describedBy, invalid }) => (
