@@ -39,3 +39,16 @@ test('of what an older release wrote otherwise nothing half is told', () => {
   ])
     expect(told(data)).not.toMatch(/[{}]|NaN|undefined|Invalid/);
 });
+
+test.each([
+  ['batch.state', { state: 'open' }, 'in flight'],
+  ['batch.state', { state: 'abandoned', reason: 'burnt' }, /abandoned/],
+  ['order.put', { title: 'Winter market', state: 'open' }, 'Winter market'],
+  ['order.put', { title: 'Winter market', state: 'withdrawn' }, 'Winter market, withdrawn'],
+  ['class.guest', { name: 'Ruben', state: 'coming' }, 'Ruben'],
+  ['class.guest', { name: 'Ruben', state: 'not-coming' }, 'Ruben, not coming'],
+])('%s tells its own state and no other’s: %j', (kind, summary, text) =>
+  expect(trailDetail({ kind, summary } as unknown as TrailItem, wordsHere())).toMatch(
+    typeof text === 'string' ? new RegExp(`^${text}$`) : text,
+  ),
+);

@@ -10,6 +10,7 @@ export function trailDetail({ kind, summary: s }: TrailItem, words: Words): stri
   const parts = [
     s.code,
     s.name,
+    s.title,
     s.material && words.word('material', String(s.material)),
     s.reason && words.word('loss', String(s.reason)),
     s.label,
@@ -18,11 +19,20 @@ export function trailDetail({ kind, summary: s }: TrailItem, words: Words): stri
     s.place,
     typeof s.massMg === 'number' ? words.mass(s.massMg) : null,
     typeof s.count === 'number' ? words.t('pieces.n', { n: s.count }) : null,
-    s.state && words.word('state', String(s.state)),
+    stateOf(kind, s.state, words),
     typeof s.station === 'string' ? words.word('station', s.station) : null,
     typeof data?.kind === 'string' ? observed({ ...data, kind: data.kind }, words) : null,
   ];
   return parts.filter((p): p is string => typeof p === 'string' && p !== '').join(', ');
+}
+
+/** States nobody needs told of an order, a class or a guest: they are so until something else is said. */
+const USUAL: readonly unknown[] = ['open', 'planned', 'coming'];
+
+/** The state a batch is in; of anything else, the state it has come to. */
+function stateOf(kind: string, state: unknown, words: Words): string | null {
+  if (typeof state !== 'string' || (kind !== 'batch.state' && USUAL.includes(state))) return null;
+  return words.word('state', state);
 }
 
 /** What was observed; of what an older release wrote in another shape, its kind alone. */
