@@ -49,6 +49,7 @@ const bars = {
   recipeName: 'Seventy',
   lotName: 'Nkondo',
   batchLotId: v7(),
+  madeOf: [],
   bestBefore: '2027-09-01',
   holdReason: '',
   value: 2000,
