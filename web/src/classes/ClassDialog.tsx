@@ -31,9 +31,10 @@ const POURED: ReadonlySet<string> = new Set([
 /** Sugar in 100 g from which an ingredient makes sweeter, g. */
 const SWEET = 75;
 
-/** Shares of cacao typed with commas between; null where they are none. */
+/** Shares of cacao typed with commas between; a comma right before one last digit is that of a decimal. Null where they are none. */
 export function readSweetness(text: string): number[] | null {
   const parts = text
+    .replace(/(\d),(\d)(?!\d)/g, '$1.$2')
     .split(/[;,/\s]+/)
     .map((p) => p.replace(/%$/, ''))
     .filter(Boolean)

@@ -1,0 +1,141 @@
+/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
+import { screen, waitFor } from '@testing-library/react';
+import type { ClassPlan, ClassView } from '@wunsch/contract';
+import { show, Wire } from '../testing/page.tsx';
+import { idOf, ingredientId, SHELF } from '../testing/views.ts';
+import { ClassDialog, readSweetness } from './ClassDialog.tsx';
+
+const RECIPES = [
+  { id: idOf(71), name: 'Base 85', current: true },
+  { id: idOf(72), name: 'Base 85 of last year', current: false },
+];
+const STOCK = [
+  {
+    id: idOf(81),
+    material: 'chocolate',
+    label: '',
+    batchCode: 'VA-06',
+    lotCode: null,
+    recipeName: 'Dark 75',
+    remainingMg: 8_000_000,
+    onHold: false,
+  },
+  {
+    id: idOf(82),
+    material: 'chocolate',
+    label: '',
+    batchCode: 'NK-02',
+    lotCode: null,
+    recipeName: null,
+    remainingMg: 3_000_000,
+    onHold: true,
+  },
+  {
+    id: idOf(83),
+    material: 'bars',
+    label: '',
+    batchCode: 'TL-01',
+    lotCode: null,
+    recipeName: null,
+    remainingMg: 3_000_000,
+    onHold: false,
+  },
+];
+const MOULDS = [{ id: idOf(61), name: 'Mini bars', cavities: 10, fillMg: 25_000, count: 4, active: true }];
+
+const open = (of?: ClassView) => {
+  const wire = new Wire()
+    .has('/api/ingredients', SHELF)
+    .has('/api/recipes', RECIPES)
+    .has('/api/stock-items', STOCK)
+    .has('/api/moulds', MOULDS);
+  let closed = 0;
+  const { user } = show(<ClassDialog of={of} onClose={() => (closed += 1)} />);
+  return { wire, user, closed: () => closed, said: () => wire.sent.at(-1)!.body as ClassPlan };
+};
+
+test.each([
+  ['80, 70, 60', [80, 70, 60]],
+  ['80;70 60%', [80, 70, 60]],
+  ['62,5; 70', [62.5, 70]],
+  ['62,5, 70', [62.5, 70]],
+  ['80,70,60', [80, 70, 60]],
+  ['70 70', [70]],
+  ['', null],
+  ['dark', null],
+  ['110', null],
+  ['90 80 70 60 50 40 30 20 10', null],
+])('shares typed as ‘%s’', (text, shares) => expect(readSweetness(text)).toEqual(shares));
+
+test('what is missing is named one after the other, and then it is planned', async () => {
+  const { wire, user, said, closed } = open();
+  const plan = screen.getByRole('button', { name: 'Plan it' });
+  expect(screen.getByText('Give it a name.')).toBeTruthy();
+  await user.type(screen.getByLabelText('Name'), 'Bean to bar');
+  expect(screen.getByText('Say when it begins.')).toBeTruthy();
+  await user.type(screen.getByLabelText('Begins'), '2027-01-16T14:00');
+  expect(screen.getByText('Choose the chocolate everyone begins from.')).toBeTruthy();
+  expect(plan).toHaveProperty('disabled', true);
+  await waitFor(() => expect(screen.queryByRole('option', { name: /VA-06/ })).toBeTruthy());
+  // What is held, is no chocolate to pour, or is written no more, is not offered.
+  expect(screen.queryByRole('option', { name: /NK-02|TL-01|last year/ })).toBeNull();
+  await user.selectOptions(screen.getByLabelText('Chocolate everyone begins from'), `parcel:${idOf(81)}`);
+  await user.click(plan);
+  await waitFor(() => expect(closed()).toBe(1));
+  expect(said()).toMatchObject({
+    title: 'Bean to bar',
+    startsAt: new Date('2027-01-16T14:00').toISOString(),
+    minutes: 120,
+    places: 8,
+    base: { of: 'parcel', id: idOf(81) },
+    sweetness: [80, 70, 60],
+    state: 'planned',
+  });
+  expect(wire.sent[0]!.path).toMatch(/^\/api\/classes\/[^/]+$/);
+});
+
+test('a mould brings its fill; flavours are offered with a share, and taken away again', async () => {
+  const { user, said, closed } = open();
+  await user.type(screen.getByLabelText('Name'), 'Bars');
+  await user.type(screen.getByLabelText('Begins'), '2027-01-16T14:00');
+  await waitFor(() => expect(screen.queryByRole('option', { name: 'Mini bars' })).toBeTruthy());
+  await user.selectOptions(screen.getByLabelText('Chocolate everyone begins from'), `recipe:${idOf(71)}`);
+  await user.selectOptions(screen.getByRole('combobox', { name: /mould/i }), idOf(61));
+  expect(screen.getByLabelText('Chocolate in a bar')).toHaveProperty('value', '25');
+  const offer = screen.getByLabelText('Offer another');
+  await user.selectOptions(offer, ingredientId('hazelnuts'));
+  await user.selectOptions(screen.getByLabelText('Offer another'), ingredientId('salt'));
+  const [nuts] = screen.getAllByLabelText('Share');
+  await user.clear(nuts!);
+  await user.type(nuts!, '12');
+  await user.click(screen.getByRole('button', { name: /Do not offer .*salt/i }));
+  await user.click(screen.getByRole('button', { name: 'Plan it' }));
+  await waitFor(() => expect(closed()).toBe(1));
+  expect(said()).toMatchObject({
+    base: { of: 'recipe', id: idOf(71) },
+    mouldId: idOf(61),
+    barMg: 25_000,
+    flavours: [{ ingredientId: ingredientId('hazelnuts'), percent: 12 }],
+  });
+});
+
+test('no share of cacao, or a share of a flavour that is none, keeps it from being planned', async () => {
+  const { wire, user } = open();
+  await user.type(screen.getByLabelText('Name'), 'Bars');
+  await user.type(screen.getByLabelText('Begins'), '2027-01-16T14:00');
+  await waitFor(() => expect(screen.queryByRole('option', { name: 'Base 85' })).toBeTruthy());
+  await user.selectOptions(screen.getByLabelText('Chocolate everyone begins from'), `recipe:${idOf(71)}`);
+  const shares = screen.getByLabelText('Cacao to choose among, %');
+  await user.clear(shares);
+  await user.type(shares, 'sweet');
+  expect(screen.getByText(/at least one share of cacao/)).toBeTruthy();
+  expect(screen.getByRole('button', { name: 'Plan it' })).toHaveProperty('disabled', true);
+  await user.clear(shares);
+  await user.type(shares, '70');
+  expect(screen.getByRole('button', { name: 'Plan it' })).toHaveProperty('disabled', false);
+  const places = screen.getByLabelText('Places');
+  await user.clear(places);
+  await user.type(places, '600');
+  expect(screen.getByRole('button', { name: 'Plan it' })).toHaveProperty('disabled', true);
+  expect(wire.sent).toEqual([]);
+});
