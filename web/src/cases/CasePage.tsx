@@ -7,6 +7,7 @@ import { newId } from '../shell/entry.ts';
 import { useMayMake, useSession } from '../shell/session.tsx';
 import { useEntryHere } from '../shell/useEntryHere.ts';
 import { Button } from '../ui/Button.tsx';
+import { copyText } from '../ui/copyText.ts';
 import { TextArea } from '../ui/Field.tsx';
 import { Chip, EmptyState, Panel } from '../ui/Panel.tsx';
 import { useWords } from '../words/words.tsx';
@@ -88,11 +89,7 @@ function Reply({ view, onSave }: { view: CaseView; onSave: (reply: string) => vo
   const [typed, setTyped] = useState<string | null>(view.reply || null);
   const [copied, setCopied] = useState(false);
   const text = typed ?? draftReply(view, workshop.name, words);
-  const copy = () =>
-    void navigator.clipboard.writeText(text).then(
-      () => setCopied(true),
-      () => undefined,
-    );
+  const copy = () => void copyText(text).then(setCopied);
   return (
     <Panel title={t('case.reply')} className="print-alone">
       <TextArea

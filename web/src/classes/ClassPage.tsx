@@ -6,6 +6,7 @@ import { useDoor, useRead } from '../shell/door.tsx';
 import { NoticeContext } from '../shell/entry.ts';
 import { useMayMake } from '../shell/session.tsx';
 import { Button } from '../ui/Button.tsx';
+import { copyText } from '../ui/copyText.ts';
 import { Figure, Panel } from '../ui/Panel.tsx';
 import { Table } from '../ui/Table.tsx';
 import { useWords } from '../words/words.tsx';
@@ -160,10 +161,14 @@ function Guests({
   const { t } = words;
   const notify = useContext(NoticeContext);
   const hasScores = of.guests.some((g) => g.score);
+  // What could not be copied can be read off.
   const copy = (g: Guest) =>
-    void navigator.clipboard
-      ?.writeText(of.address + g.code)
-      .then(() => notify({ text: t('class.guest.copied', { name: g.name }), tone: 'done' }));
+    void copyText(of.address + g.code).then((isCopied) =>
+      notify({
+        text: isCopied ? t('class.guest.copied', { name: g.name }) : of.address + g.code,
+        tone: 'done',
+      }),
+    );
   const choice = (g: Guest) =>
     g.state === 'not-coming' ? (
       <span className="text-ink-3">{t('class.guest.gone')}</span>
