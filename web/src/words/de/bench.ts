@@ -356,7 +356,7 @@ export const bench: Record<keyof typeof en, string> = {
   'plan.set-up.clean': 'vorher {machine} waschen und trocknen ({minutes} min)',
   'plan.set-up.after': 'dort lief {code}',
   'plan.latest.rings':
-    'muss bis {when} beginnen, sonst wird eine Bestellung zu spät{more, plural, =0 {} one {; ein weiterer Schritt ebenso} other {; # weitere Schritte ebenso}}',
+    'muss bis {when} beginnen, sonst kommt eine Bestellung zu spät{more, plural, =0 {} one {; ein weiterer Schritt ebenso} other {; # weitere Schritte ebenso}}',
   'plan.latest': 'spätestens {when}',
   'plan.order.n': 'Auftrag {n}',
   'plan.shelf': 'Lager',
