@@ -27,7 +27,7 @@ function movementText(m: MovementRecord, words: Words): string {
     m.direction === 'loss'
       ? words.word('loss', m.reason ?? '')
       : m.ingredientId
-        ? (m.label ?? '')
+        ? words.word('ingredient', m.label ?? '')
         : words.word('material', m.material ?? '');
   return words.t(`entry.${m.direction}`, { what, mass: words.mass(m.massMg) });
 }

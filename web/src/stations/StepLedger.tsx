@@ -14,7 +14,7 @@ import { balanceOf, linesOf, usualRemainder, useWork } from './work.ts';
 /** What a line of the ledger is called on screen. */
 export function lineName(m: MovementRecord, words: Words): string {
   if (m.direction === 'loss') return words.word('loss', m.reason ?? '');
-  if (m.ingredientId) return m.label ?? '';
+  if (m.ingredientId) return words.word('ingredient', m.label ?? '');
   const material = words.word('material', m.material ?? '');
   return m.count ? `${material}, ${words.number(m.count)}` : material;
 }

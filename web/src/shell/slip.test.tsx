@@ -1,0 +1,56 @@
+/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
+import { lineName } from '../stations/StepLedger.tsx';
+import { show, type PageOptions } from '../testing/page.tsx';
+import { batchView, idOf, ingredientId, movement, observation, step } from '../testing/views.ts';
+import { useWords, type Words } from '../words/words.tsx';
+import { lastEntries } from './Slip.tsx';
+
+/** The words as a page has them. */
+function wordsIn(language: PageOptions['language']): Words {
+  let found: Words | null = null;
+  function Page() {
+    found = useWords();
+    return null;
+  }
+  show(<Page />, { language });
+  return found!;
+}
+
+const at = (minute: number) => `2026-11-21T10:${String(minute).padStart(2, '0')}:00.000Z`;
+const sugar = movement('in', 3_000_000, {
+  ingredientId: ingredientId('cane-sugar'),
+  label: 'Cane sugar',
+  at: at(2),
+});
+const view = batchView({
+  steps: [step('grind')],
+  movements: [
+    movement('in', 7_000_000, { parcelId: idOf(30), material: 'nibs', at: at(1) }),
+    sugar,
+    movement('loss', 50_000, { reason: 'strained', at: at(5) }),
+    movement('loss', 10_000, { reason: 'hold-up', source: 'derived', at: at(6) }),
+    movement('in', 9_000_000, { material: 'nibs', at: at(7), inForce: false }),
+  ],
+  observations: [
+    observation(1, { kind: 'grit', um: 42, tongue: null, method: 'micrometer' } as never, at(4)),
+  ],
+});
+const told = (language: 'en' | 'de', count = 6) =>
+  lastEntries(view, wordsIn(language), count).map((e) => e.text.replaceAll(/\s/g, ' '));
+
+test('the last entries stand newest first; what was corrected, or what the balance left, is not among them', () => {
+  expect(told('en')).toEqual([
+    'kept by the sieve 50 g',
+    'Grit 42 µm',
+    'Cane sugar in, 3.00 kg',
+    'Nibs in, 7.00 kg',
+  ]);
+  expect(told('en', 2)).toHaveLength(2);
+});
+
+test('what is weighed off the shelf is told in the reader’s language, as in the step’s own lines', () => {
+  expect(told('de')[2]).toMatch(/^Rohrzucker/);
+  expect(lineName(sugar, wordsIn('de'))).toBe('Rohrzucker');
+  // What a workshop has named itself stays as it was named.
+  expect(lineName({ ...sugar, label: 'Elderflower' }, wordsIn('de'))).toBe('Elderflower');
+});
