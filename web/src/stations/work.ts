@@ -149,7 +149,7 @@ export function useWork(view: BatchView) {
             label: ingredient.name,
             ...more,
           },
-          label: t('done.in', { what: ingredient.name, mass: mass(massMg) }),
+          label: t('done.in', { what: words.word('ingredient', ingredient.name), mass: mass(massMg) }),
           batchId,
           undo: true,
         });
