@@ -46,7 +46,7 @@ const DRAWN_FROM: readonly [prefix: string, topics: readonly Topic[] | 'all'][] 
   ['/api/forecasts', ['yields', 'runs', 'batches']],
   ['/api/warnings', ['batches', 'lots', 'observations', 'readings']],
   ['/api/months', 'all'],
-  ['/api/yields', ['yields', 'batches', 'lots', 'machines']],
+  ['/api/yields', ['yields', 'batches', 'lots', 'machines', 'plan']],
   ['/api/customers', ['plan', 'stock', 'recipes']],
   ['/api/deliveries', ['stock', 'plan', 'batches']],
   ['/api/supplies', ['stock', 'ingredients']],

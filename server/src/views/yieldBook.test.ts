@@ -72,4 +72,25 @@ describe.each(DATABASES)('yields of a year on %s', (kind) => {
     expect(await codes()).not.toContain('GO-01');
     expect((await shop.send('GET', '/api/yields?year=12')).status).toBe(422);
   });
+
+  test('a year begins where the workshop is: what ended on New Year’s morning there is of the new year', async () => {
+    const maker = new Maker(shop);
+    const lot = await maker.lot('NY', 10);
+    const batch = await maker.batch('NY-01', lot.id);
+    const sort = await maker.step(batch, 'sort', { startedAt: '2022-12-31T10:00:00Z' });
+    await maker.take(sort, lot.parcelId, 5);
+    await maker.make(sort, 'sorted beans', 4.9);
+    await shop.send('PUT', `/api/steps/${sort}/close`, {
+      remainder: 'dust',
+      remainderId: crypto.randomUUID(),
+      endedAt: '2022-12-31T12:00:00Z',
+    });
+    const of = async (year: number) => (await read(`?year=${year}`)).yields.map((y) => y.batchCode);
+    expect([await of(2022), await of(2023)]).toEqual([['NY-01'], []]);
+    const week = [[[480, 1020]], [], [], [], [], [], []];
+    const hours = { timeZone: 'Pacific/Auckland', week };
+    expect((await shop.send('PUT', `/api/work-hours/${crypto.randomUUID()}`, hours)).status).toBe(201);
+    expect([await of(2022), await of(2023)]).toEqual([[], ['NY-01']]);
+    expect((await read()).years).not.toContain(2022);
+  });
 });

@@ -5,6 +5,7 @@ import type { Station } from '@wunsch/core/ledger';
 import type { Db } from '../db/database.ts';
 import { instantOf, rowsOf } from '../db/raw.ts';
 import type { App } from '../http/types.ts';
+import { loadHours } from '../plan/loadRoom.ts';
 
 /** What comes off beside the wanted output. */
 const BESIDE = sql`('rejects', 'husk', 'fines', 'rework')`;
@@ -26,24 +27,27 @@ interface YieldRow {
   besideMg: number;
 }
 
-/** Closed steps of batches that are not void, ended in a year. */
-const ofYear = (year: number) => sql`
-  s.status = 'closed' and not s.voided and s.kind in ${CHARTED} and b.state <> 'void'
-  and s.ended_at >= ${`${year}-01-01T00:00:00Z`} and s.ended_at < ${`${year + 1}-01-01T00:00:00Z`}`;
+/** When a year begins where the workshop is. */
+const yearStart = (year: number, timeZone: string) =>
+  sql`(${`${year}-01-01 00:00`}::timestamp at time zone ${timeZone})`;
 
 /** Yields of a year by batch and station, and where its mass went. What a station hands on within itself is neither in nor out. */
 export async function yieldBook(db: Db, asked: number | undefined): Promise<YieldBook> {
+  const { timeZone } = await loadHours(db);
   const years = rowsOf<{ year: number }>(
     await db.execute(sql`
-      select distinct extract(year from s.ended_at at time zone 'UTC')::int as year from step s
+      select distinct extract(year from s.ended_at at time zone ${timeZone})::int as year from step s
       where s.ended_at is not null and not s.voided and s.kind in ${CHARTED} order by 1 desc`),
   ).map((r) => Number(r.year));
   const year = asked ?? years[0] ?? new Date().getUTCFullYear();
+  // Closed steps of batches that are not void, ended in the year.
+  const ofYear = sql`s.status = 'closed' and not s.voided and s.kind in ${CHARTED} and b.state <> 'void'
+    and s.ended_at >= ${yearStart(year, timeZone)} and s.ended_at < ${yearStart(year + 1, timeZone)}`;
   const rows = rowsOf<YieldRow>(
     await db.execute(sql`
       with chosen as (
         select s.id, s.batch_id, s.station, s.machine_id, s.by, s.ended_at from step s join batch b on b.id = s.batch_id
-        where ${ofYear(year)}
+        where ${ofYear}
       )
       select c.batch_id as "batchId", b.code as "batchCode", c.station, b.lot_id as "lotId", l.name as "lotName",
         max(mc.name) as machine, max(c.by) as by, ${instantOf('max(c.ended_at)')} as at,
@@ -74,7 +78,7 @@ export async function yieldBook(db: Db, asked: number | undefined): Promise<Yiel
       select s.station, coalesce(m.reason, 'unexplained') as reason, sum(m.mass_mg)::float8 as "massMg"
       from step s join batch b on b.id = s.batch_id
       join movement m on m.step_id = s.id and m.direction = 'loss' and m.replaced_by is null and not m.voided
-      where ${ofYear(year)}
+      where ${ofYear}
       group by 1, 2 order by 3 desc`),
   );
   const stations = [...new Set(rows.map((r) => r.station))];
