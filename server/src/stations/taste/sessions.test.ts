@@ -204,13 +204,18 @@ describe.each(DATABASES)('tasting sessions on %s', (kind) => {
           false,
         ]);
       }
-    // Not even who planned it is told a pair of code and sample in one answer, before asking for the key.
+    // Not even who planned it is told a pair of code and sample in one answer, before asking for the key. Sessions opened earlier tell theirs, and
+    // three digits may come up again.
+    const all = (await shop.send('GET', '/api/tasting-sessions')).body as TastingSession[];
+    const others = JSON.stringify(all.filter((s) => s.id !== id));
+    const codes = mine.map((g) => `"${g.code}"`).filter((code) => !others.includes(code));
+    expect(codes.length).toBeGreaterThan(0);
     for (const url of urls) {
       const { payload } = await shop.app.inject({
         url,
         headers: { host: 'localhost:4310', cookie: shop.cookie },
       });
-      const tells = payload.includes('bought bar') && mine.some((g) => payload.includes(`"${g.code}"`));
+      const tells = payload.includes('bought bar') && codes.some((code) => payload.includes(code));
       expect([url, tells]).toEqual([url, false]);
     }
     expect(
