@@ -51,7 +51,7 @@ const OUNCE_MG = 28_349.523125;
 const POUND = 16;
 
 /** Rounded down to so many decimals, all of them written. */
-const wholeTenths = (value: number, decimals: number) =>
+const roundedDown = (value: number, decimals: number) =>
   (Math.floor(value * 10 ** decimals + 1e-9) / 10 ** decimals).toFixed(decimals);
 
 /**
@@ -66,12 +66,12 @@ export function netMassText(netMg: number, market: Market, language: LabelLangua
   const metric = `${labelNumber(grams, grams % 1 ? 1 : 0, language)}\u00a0g`;
   if (market !== 'US') return metric;
   const ounces = netMg / OUNCE_MG;
-  if (ounces < POUND) return `Net Wt ${wholeTenths(ounces, ounces < 1 ? 2 : 1)}\u00a0oz (${metric})`;
+  if (ounces < POUND) return `Net Wt ${roundedDown(ounces, ounces < 1 ? 2 : 1)}\u00a0oz (${metric})`;
   const tenths = Math.floor(ounces * 10 + 1e-9);
   const [pounds, left] = [Math.floor(tenths / (10 * POUND)), (tenths % (10 * POUND)) / 10];
   const inPounds = `${pounds}\u00a0lb${left > 0 ? ` ${left}\u00a0oz` : ''}`;
   return pounds < 4
-    ? `Net Wt ${wholeTenths(ounces, 1)}\u00a0oz (${inPounds}) ${metric}`
+    ? `Net Wt ${roundedDown(ounces, 1)}\u00a0oz (${inPounds}) ${metric}`
     : `Net Wt ${inPounds} (${metric})`;
 }
 
@@ -306,11 +306,12 @@ export function labelContent(bar: BarFacts, maker: MakerFacts, design: LabelDesi
       .map((part): PartContent => ({ part, forms: [], ...write[part]() }))
       .filter((p) => p.part === 'symbol' || p.paragraphs.length > 0 || p.forms.length > 0),
     soldAs: soldAs(bar, market, languages[0] ?? 'en'),
-    untranslated: languages.flatMap((language) =>
-      names
-        .filter((n) => bar.bought[n] === undefined && !nameIn(bar, language)(n).known)
-        .map((name) => ({ name, language })),
-    ),
+    untranslated: languages.flatMap((language) => {
+      const called = nameIn(bar, language);
+      return names
+        .filter((n) => bar.bought[n] === undefined && !called(n).known)
+        .map((name) => ({ name, language }));
+    }),
     symbolText: { page: bar.pageUrl, batch: bar.code, text: design.symbolText || bar.code }[
       design.symbolSays
     ],

@@ -1,7 +1,8 @@
 import Papa from 'papaparse';
 import { v7 } from 'uuid';
 import { DATABASES, Maker, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
-import { headingsOf, TABLES, tableCsv, type TableName } from './tables.ts';
+import { headingsOf, tableCsv } from './tableCsv.ts';
+import { TABLES, type TableName } from './tables.ts';
 
 const NAMES = Object.keys(TABLES) as TableName[];
 

@@ -9,7 +9,8 @@ import { Problem } from '../http/problem.ts';
 import type { App } from '../http/types.ts';
 import { readSettings } from '../views/stored.ts';
 import { epcisDocument } from './epcis.ts';
-import { tableCsv, TABLES, type TableName } from './tables.ts';
+import { tableCsv } from './tableCsv.ts';
+import { TABLES, type TableName } from './tables.ts';
 
 const NAMES = Object.keys(TABLES) as [TableName, ...TableName[]];
 

@@ -16,6 +16,7 @@ import { useEntryHere } from '../shell/useEntryHere.ts';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { SelectField, TextArea, TextField } from '../ui/Field.tsx';
+import { localTime } from '../ui/localTime.ts';
 import { MoneyField, QuantityField } from '../ui/QuantityField.tsx';
 import { useWords } from '../words/words.tsx';
 
@@ -43,13 +44,6 @@ export function readSweetness(text: string): number[] | null {
   return good ? [...new Set(parts)] : null;
 }
 
-/** An instant as a field for date and time shows it, in local time. */
-function localTime(iso: string): string {
-  const at = new Date(iso);
-  const two = (n: number) => String(n).padStart(2, '0');
-  return `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}T${two(at.getHours())}:${two(at.getMinutes())}`;
-}
-
 /** Planning a class, or changing one. */
 export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => void }) {
   const words = useWords();
@@ -61,7 +55,7 @@ export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => vo
   const { data: stock = [] } = useRead<StockItem[]>('/api/stock-items');
   const { data: moulds = [] } = useRead<MouldRecord[]>('/api/moulds');
   const [title, setTitle] = useState(of?.title ?? '');
-  const [date, setDate] = useState(of ? localTime(of.startsAt) : '');
+  const [date, setDate] = useState(of ? localTime(new Date(of.startsAt)) : '');
   const [minutes, setMinutes] = useState<number | null>(of?.minutes ?? 120);
   const [places, setPlaces] = useState<number | null>(of?.places ?? 8);
   const [price, setPrice] = useState(of?.price ?? 0);

@@ -1,14 +1,12 @@
-import { endOfDay, format } from 'date-fns';
+import { endOfDay } from 'date-fns';
 import { useState } from 'react';
 import type { PlanRoomView } from '@wunsch/contract';
 import { newId } from '../shell/entry.ts';
 import { useEntryHere } from '../shell/useEntryHere.ts';
 import { FormDialog } from '../ui/FormDialog.tsx';
 import { SelectField, TextField } from '../ui/Field.tsx';
+import { localTime } from '../ui/localTime.ts';
 import { useWords } from '../words/words.tsx';
-
-/** What a field for a day and a time holds. */
-const LOCAL = "yyyy-MM-dd'T'HH:mm";
 
 /** Somebody is away, a machine stands still, or the workshop is closed. */
 export function AbsenceDialog({ room, onClose }: { room: PlanRoomView; onClose: () => void }) {
@@ -17,8 +15,8 @@ export function AbsenceDialog({ room, onClose }: { room: PlanRoomView; onClose: 
   const [id] = useState(newId);
   const [who, setWho] = useState(room.people[0]?.id ?? '');
   // Most often somebody rings in ill, or a machine has just stopped: from now to the end of the day.
-  const [from, setFrom] = useState(() => format(new Date(), LOCAL));
-  const [to, setTo] = useState(() => format(endOfDay(new Date()), LOCAL));
+  const [from, setFrom] = useState(() => localTime(new Date()));
+  const [to, setTo] = useState(() => localTime(endOfDay(new Date())));
   const [reason, setReason] = useState('');
   const isReady = from !== '' && to !== '' && to > from;
   return (
