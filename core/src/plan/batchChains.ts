@@ -39,6 +39,7 @@ export class BatchChains {
       waits: [],
       holds: [],
       steps: [],
+      filled: new Set(),
     };
   }
 

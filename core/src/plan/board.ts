@@ -17,6 +17,8 @@ export class Board {
   readonly wanted: Int32Array;
   /** Earliest start asked for besides, by activity: what stays where it was as long as it can. */
   readonly least: Float64Array;
+  /** Groups of which something has begun, in the order in which they found their places. */
+  begun: readonly number[];
   /** Groups in the order they were placed, with what their claims were to have. */
   readonly sequence: number[] = [];
   readonly wantedThen: Int32Array;
@@ -28,6 +30,7 @@ export class Board {
   constructor(c: Compiled, groups: Groups) {
     this.c = c;
     this.groups = groups;
+    this.begun = groups.begun;
     this.start = new Float64Array(c.n).fill(-NEVER);
     this.occupied = new Occupied(c);
     this.wanted = new Int32Array(c.claims.length).fill(-1);
@@ -54,6 +57,20 @@ export class Board {
     const fixed: number[] = [];
     for (let i = 0; i < c.n; i += 1) if (this.isFixed(i) && !this.isPlaced(i)) fixed.push(i);
     for (const i of fixed.sort((a, b) => c.fixedAt[a]! - c.fixedAt[b]! || a - b)) this.put(i, c.fixedAt[i]!);
+    for (const g of this.groups.begun) if (!this.sequence.includes(g)) this.holdOn(g, true);
+  }
+
+  /** Lets what a group that has begun holds be held to nobody knows when, until the group is placed; or for the least time again. */
+  holdOn(g: number, isOpen: boolean): void {
+    const { c } = this;
+    for (const k of this.groups.claims[g]!) {
+      const { first, last } = c.claims[k]!;
+      const r = this.occupied.given[k]!;
+      if (first === last || r < 0 || !this.isFixed(first) || this.isPlaced(last)) continue;
+      const from = this.start[first]!;
+      this.occupied.free(k);
+      this.occupied.occupy(r, k, from, isOpen ? NEVER : from + c.length[k]!);
+    }
   }
 
   private isFixed(i: number): boolean {
@@ -64,12 +81,14 @@ export class Board {
   placeGroup(g: number): boolean {
     const members = this.groups.members[g]!;
     for (const i of members) this.pushed[i] = -NEVER;
+    this.holdOn(g, false);
     for (let pushes = 0; pushes < MOST_PUSHES; pushes += 1) {
       const state = this.tryGroup(members);
       if (state === 'placed') return true;
       for (const i of members) if (this.isPlaced(i) && !this.isFixed(i)) this.take(i);
-      if (state === 'none') return false;
+      if (state === 'none') break;
     }
+    this.holdOn(g, true);
     return false;
   }
 
@@ -222,14 +241,12 @@ export class Board {
         if (isFixed) continue;
         return this.fail(i);
       }
-      const later = this.stretch(k, t + d, isFixed);
-      if (later !== -NEVER) {
-        const { first } = c.claims[k]!;
-        if (later >= NEVER) return this.fail(i);
-        this.pushed[first] = Math.max(this.pushed[first]!, later);
-        this.fail(i);
-        return first;
-      }
+      const inTheWay = this.stretch(k, t + d);
+      if (inTheWay === null) continue;
+      this.fail(i);
+      if (inTheWay.later >= NEVER) return -1;
+      this.pushed[inTheWay.first] = Math.max(this.pushed[inTheWay.first]!, inTheWay.later);
+      return inTheWay.first;
     }
     return i;
   }
@@ -246,8 +263,8 @@ export class Board {
     return -1;
   }
 
-  /** Lets a hold run until its last activity ends. Returns −NEVER, or when its first activity could start so that it may. */
-  private stretch(k: number, end: number, isFixed: boolean): number {
+  /** Lets a hold run until its last activity ends. Returns null, or which activity must begin when, that it may. */
+  private stretch(k: number, end: number): { first: number; later: number } | null {
     const { c } = this;
     const { first, options } = c.claims[k]!;
     const from = this.start[first]!;
@@ -267,18 +284,22 @@ export class Board {
     for (const r of wanted >= 0 ? [wanted] : [was, ...options.filter((o) => o !== was)])
       if (fitsHours(r) && this.occupied.firstFreeOf(r, k, from, length, -1, from + 1) === from) {
         this.occupied.occupy(r, k, from, end);
-        return -NEVER;
+        return null;
       }
-    if (isFixed || this.isFixed(first)) {
-      this.occupied.pile(was);
-      this.occupied.occupy(was, k, from, end);
-      return -NEVER;
+    if (this.isFixed(first)) {
+      // What has begun may lie over what has begun; all else comes after it.
+      const other = this.occupied.claimsWithin(was, from, end).find((m) => !this.isFixed(c.claims[m]!.first));
+      if (other === undefined) this.occupied.pile(was);
+      this.occupied.occupy(was, k, from, other === undefined ? end : from + c.length[k]!);
+      if (other === undefined) return null;
+      const next = c.claims[other]!.first;
+      return { first: next, later: this.groups.of[next] === this.groups.of[first] ? end : NEVER };
     }
     let later = NEVER;
     for (const r of wanted >= 0 ? [wanted] : options)
       later = Math.min(later, this.occupied.firstFreeOf(r, k, from + 1, length, -1, later));
     this.occupied.occupy(was, k, from, from);
-    return later;
+    return { first, later };
   }
 
   private take(i: number): void {

@@ -30,6 +30,8 @@ export interface WorkshopStep extends Pick<
   time: StageTime | null;
   /** Hold that says which machine it is on, or null. */
   hold: string | null;
+  /** Machine it has begun on, or null. */
+  begunOn: string | null;
 }
 
 /** A project while it is put together. */
@@ -49,6 +51,8 @@ export interface Building {
   waits: PlanWait[];
   holds: PlanHold[];
   steps: WorkshopStep[];
+  /** Machines in which a charge lies now. */
+  filled: Set<string>;
 }
 
 /** A batch that is to be put together. */
@@ -162,6 +166,7 @@ export class Chain {
       time: isBegun ? null : time,
       begun: isBegun,
       hold: on.hold?.id ?? null,
+      begunOn: isBegun && has.has(running.machineId ?? '') ? running.machineId : null,
     });
     this.isFirst = false;
     return key;
@@ -190,6 +195,13 @@ export class Chain {
   /** Occupies something from one activity to another. */
   hold(hold: PlanHold): void {
     this.to.holds.push(hold);
+  }
+
+  /** Fills the machine a charge lies in; false where another already does: the record says so, and neither can wait for the other. */
+  fill(machineId: string): boolean {
+    const isFree = !this.to.filled.has(machineId);
+    this.to.filled.add(machineId);
+    return isFree;
   }
 
   /** Machines of a station that fit. */

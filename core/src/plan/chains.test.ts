@@ -69,6 +69,26 @@ describe('conching', () => {
   test('a recipe that is not conched passes it by', () =>
     expect(of(plan(withMixer(roomWith(orders))), 'conche')).toEqual([]));
 
+  test('two charges that the record has in one machine still have a plan', () => {
+    const started = new Date(at(roomWith([]).now) - 30 * HOUR).toISOString();
+    const both = ['b0', 'b1'].map((id) =>
+      inFlight({
+        ...conching,
+        id,
+        stage: 'grind',
+        running: { kind: 'grind', machineId: 'mixer', startedAt: started, endsAt: null },
+      }),
+    );
+    const room = withMixer({ ...roomWith([]), batches: both });
+    const p = plan(room);
+    expect(broken(room, p)).toEqual([]);
+    expect(of(p, 'grind').map((s) => [s.batchId, s.machineId, s.begun])).toEqual([
+      ['b0', 'mixer', true],
+      ['b1', 'mixer', true],
+    ]);
+    expect(of(p, 'taste')).toHaveLength(2);
+  });
+
   test('what is ground and waits is filled in; what conches already is only emptied', () => {
     const waiting = withMixer({ ...roomWith([]), batches: [inFlight({ ...conching, stage: 'fill' })] });
     expect(

@@ -138,6 +138,12 @@ export class Occupied {
     return next;
   }
 
+  /** Claims that have a resource at some time from one on and before another, in order of beginnings. */
+  claimsWithin(r: number, from: number, to: number): number[] {
+    const b = this.busy[r]!;
+    return b.claim.filter((_, m) => b.from[m]! < to && b.to[m]! > from);
+  }
+
   /** Gives a resource to a claim from one time to another. */
   occupy(r: number, k: number, from: number, to: number): void {
     const b = this.busy[r]!;

@@ -153,7 +153,7 @@ export function readPlan(
       latest: latest[i]! >= NEVER ? null : iso(latest[i]!),
       setUp: setUps.get(key) ?? null,
       personId: UNATTENDED.has(stage) ? null : (given.find((id) => people.has(id)) ?? null),
-      machineId: given.find((id) => machines.has(id)) ?? (step.hold ? (held.get(step.hold) ?? null) : null),
+      machineId: given.find((id) => machines.has(id)) ?? held.get(step.hold ?? '') ?? step.begunOn,
       begun,
       massMg,
     };

@@ -57,7 +57,7 @@ export function orderBy(rule: PriorityRule, c: Compiled, groups: Groups): number
  * @returns −1, or the group that found no place
  */
 export function placeAll(board: Board, groups: Groups, order: readonly number[]): number {
-  const sequence = sequenceOf(groups, order);
+  const sequence = sequenceOf(groups, order, board.begun);
   const { sequence: placed, wantedThen } = board;
   let same = 0;
   while (
@@ -68,17 +68,42 @@ export function placeAll(board: Board, groups: Groups, order: readonly number[])
     same += 1;
   while (placed.length > same) board.takeGroup(placed.pop()!);
   board.placeFixed();
-  for (let k = same; k < sequence.length; k += 1) {
-    const g = sequence[k]!;
-    if (!board.placeGroup(g)) return g;
+  const place = (g: number) => {
+    if (!board.placeGroup(g)) return false;
     placed.push(g);
     for (const claim of groups.claims[g]!) wantedThen[claim] = board.wanted[claim]!;
+    return true;
+  };
+  const begun = groups.begun.length;
+  const failed = placeBegun(board, sequence.slice(same, begun), place);
+  if (failed >= 0) return failed;
+  if (same < begun) board.begun = placed.slice(0, begun);
+  for (const g of sequence.slice(Math.max(same, begun))) if (!place(g)) return g;
+  return -1;
+}
+
+/**
+ * Places groups that have begun: first those that need nothing another holds. Where each waits for what another holds, what they hold is taken to be
+ * held no longer than it must.
+ *
+ * @returns −1, or the group that found no place
+ */
+function placeBegun(board: Board, begun: readonly number[], place: (g: number) => boolean): number {
+  let open = begun;
+  while (open.length > 0) {
+    const left = open.filter((g) => !place(g));
+    if (left.length < open.length) {
+      open = left;
+      continue;
+    }
+    for (const g of left) board.holdOn(g, false);
+    return left.find((g) => !place(g)) ?? -1;
   }
   return -1;
 }
 
 /** The order with everything after what it must follow: of the groups that are ready always the first. */
-function sequenceOf(groups: Groups, order: readonly number[]): number[] {
+function sequenceOf(groups: Groups, order: readonly number[], begun: readonly number[]): number[] {
   const open = groups.before.map((b) => b.length);
   const rank = new Int32Array(order.length);
   order.forEach((g, k) => (rank[g] = k));
@@ -116,7 +141,7 @@ function sequenceOf(groups: Groups, order: readonly number[]): number[] {
     for (const next of groups.after[g]!)
       if ((open[next] = open[next]! - 1) === 0 && !isDone[next]) push(next);
   };
-  for (const g of groups.begun) {
+  for (const g of begun) {
     isDone[g] = 1;
     sequence.push(g);
   }

@@ -35,6 +35,8 @@ const SMALL: [string, number, number, RandomKind][] = [
   ['holds', 40, 20, { activities: 5, longest: 2, holds: true }],
   ['set-up', 30, 22, { activities: 5, longest: 2, setUp: true }],
   ['orders', 30, 15, { activities: 4, longest: 3, orders: true }],
+  ['some begun', 40, 24, { activities: 6, longest: 3, begun: true, hours: true, setUp: true }],
+  ['some begun that hold', 60, 20, { activities: 5, longest: 2, begun: true, holds: true, orders: true }],
   ['everything', 25, 26, { activities: 4, longest: 3, most: true, hours: true, choice: true, orders: true }],
 ];
 
@@ -206,4 +208,40 @@ test('what begins together on one resource finds room together, at once where th
   expect(plan(3)).toMatchObject({ make: 0 });
   expect(plan(2)).toMatchObject({ make: 700 });
   expect(() => plan(1)).toThrow(NoPlan);
+});
+
+test('what one holds that has begun is held until its own end, not only for the least time', () => {
+  const from60 = { id: 'late', capacity: 1, open: [[60, 500]] as const };
+  const project: PlanProject = {
+    activities: [
+      { id: 'poured', duration: 5, fixedAt: -20 },
+      { id: 'knock', duration: 10, uses: [{ oneOf: ['late'] }] },
+      { id: 'second', duration: 5 },
+      { id: 'second knock', duration: 5 },
+      { id: 'also poured', duration: 5, fixedAt: -10 },
+      { id: 'also knock', duration: 5, uses: [{ oneOf: ['late'] }] },
+    ],
+    waits: [
+      { from: 'poured', to: 'knock' },
+      { from: 'poured', to: 'second', most: 900 },
+      { from: 'second', to: 'second knock' },
+      { from: 'also poured', to: 'also knock' },
+    ],
+    holds: [
+      { id: 'first moulds', from: 'poured', to: 'knock', oneOf: ['moulds'], amount: 2 },
+      { id: 'second moulds', from: 'second', to: 'second knock', oneOf: ['moulds'], amount: 2 },
+      { id: 'their moulds', from: 'also poured', to: 'also knock', oneOf: ['moulds'], amount: 2 },
+    ],
+    resources: [{ id: 'moulds', capacity: 4 }, from60],
+  };
+  const { plan } = solveProject(project);
+  expect(verifyPlan(project, plan)).toEqual([]);
+  expect(plan.starts['second']).toBe(65);
+  // Two that hold what each waits for have no plan, and none is made up.
+  expect(() =>
+    solveProject({
+      ...project,
+      waits: [...project.waits!, { from: 'second', to: 'knock' }, { from: 'second', to: 'also knock' }],
+    }),
+  ).toThrow(NoPlan);
 });

@@ -83,7 +83,8 @@ function oneTurn(
   const isSameDay = spells.every((s) => s >= SHORTEST);
   const spell = Math.min(Infinity, ...(isSameDay ? spells : oneOf.map((m) => spellOf(chain.room, m))));
   const id = `${batch.key}/bowl/${stages[0]}`;
-  const hold = oneOf.length > 0 ? { id, oneOf } : null;
+  const isCounted = oneOf.length > 0 && (!isHere || chain.fill(running.machineId!));
+  const hold = isCounted ? { id, oneOf } : null;
   let last = [...before];
   let first: string | null = null;
   let isOn = false;

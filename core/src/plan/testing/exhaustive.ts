@@ -16,6 +16,7 @@ export function exhaustive(project: PlanProject, horizon: number): { lateness: n
   const given: (string | undefined)[][] = activities.map(() => []);
   let best: { lateness: number; end: number } | null = null;
   const end = (i: number) => start[i]! + activities[i]!.duration;
+  const hasBegun = (i: number) => activities[i]!.fixedAt !== undefined;
   const isOpen = (id: string, from: number, to: number) => {
     const { open } = resource.get(id)!;
     return !open || open.some(([a, b]) => a <= from && to <= b);
@@ -23,7 +24,7 @@ export function exhaustive(project: PlanProject, horizon: number): { lateness: n
   const keepsWaits = (i: number) =>
     waits.every(({ from, to, least = 0, most = Infinity }) => {
       const [a, b] = [index.get(from)!, index.get(to)!];
-      if ((a !== i && b !== i) || start[a]! < 0 || start[b]! < 0) return true;
+      if ((a !== i && b !== i) || start[a]! < 0 || start[b]! < 0 || (hasBegun(a) && hasBegun(b))) return true;
       const wait = start[b]! - end(a);
       return wait >= least && wait <= most;
     });
@@ -32,7 +33,7 @@ export function exhaustive(project: PlanProject, horizon: number): { lateness: n
       holds.slice(0, k).every((g) => {
         const [a, b] = [start[index.get(h.from)!]!, end(index.get(h.to)!)];
         const [c, d] = [start[index.get(g.from)!]!, end(index.get(g.to)!)];
-        return b <= c || d <= a;
+        return b <= c || d <= a || (hasBegun(index.get(h.from)!) && hasBegun(index.get(g.from)!));
       }),
     );
   const keepsSetUp = () =>
@@ -42,14 +43,16 @@ export function exhaustive(project: PlanProject, horizon: number): { lateness: n
         .flatMap((a, i) =>
           (a.uses ?? []).flatMap((u, k) =>
             given[i]![k] === r.id && a.duration > 0
-              ? [{ from: start[i]!, to: end(i), family: u.family! }]
+              ? [{ from: start[i]!, to: end(i), family: u.family!, begun: hasBegun(i) }]
               : [],
           ),
         )
         .sort((x, y) => x.from - y.from);
       return line.every((p, k) => {
         const before = line[k - 1] ?? { to: 0, family: r.ranLast };
-        return p.from - before.to >= (before.family ? (r.setUp![before.family]?.[p.family] ?? 0) : 0);
+        return (
+          p.begun || p.from - before.to >= (before.family ? (r.setUp![before.family]?.[p.family] ?? 0) : 0)
+        );
       });
     });
   const finish = () => {
@@ -68,7 +71,8 @@ export function exhaustive(project: PlanProject, horizon: number): { lateness: n
     const a = activities[i]!;
     // What only the end counts for cannot be better than what there is.
     const latest = best && orders.length === 0 ? best.end - 1 : horizon;
-    for (let t = a.notBefore ?? 0; t + a.duration <= latest; t += 1) {
+    for (let t = a.fixedAt ?? a.notBefore ?? 0; t + a.duration <= latest; t += 1) {
+      if (a.fixedAt !== undefined && t > a.fixedAt) break;
       start[i] = t;
       if (keepsWaits(i)) give(i, 0);
       start[i] = -1;
@@ -81,7 +85,7 @@ export function exhaustive(project: PlanProject, horizon: number): { lateness: n
     const amount = use.amount ?? 1;
     for (const id of use.oneOf) {
       const r = resource.get(id)!;
-      if (!isOpen(id, start[i]!, end(i))) continue;
+      if (!hasBegun(i) && !isOpen(id, start[i]!, end(i))) continue;
       let fits = true;
       for (let t = start[i]!; t < end(i); t += 1) fits &&= r.at[t]! + amount <= r.capacity;
       if (!fits) continue;

@@ -12,6 +12,20 @@ export interface RandomKind {
   holds?: boolean;
   setUp?: boolean;
   orders?: boolean;
+  /** One or two have begun. */
+  begun?: boolean;
+}
+
+/** The first has begun at 0, and another that waits for nothing and fits beside it. */
+function someBegun(
+  activities: PlanProject['activities'],
+  waits: readonly PlanWait[],
+): PlanProject['activities'] {
+  const usesOf = (k: number) => (activities[k]!.uses ?? []).map(({ oneOf }) => oneOf.join());
+  const second = activities.findIndex(
+    (a, k) => k > 0 && waits.every((w) => w.to !== a.id) && !usesOf(k).some((u) => usesOf(0).includes(u)),
+  );
+  return activities.map((a, k) => (k === 0 || k === second ? { ...a, fixedAt: 0 } : a));
 }
 
 /** A random project, the same for a seed: several resources, waits that only run forward. */
@@ -74,7 +88,7 @@ export function randomProject(
     resources.push({ id: 'D', capacity: 1 });
   }
   return {
-    activities,
+    activities: kind.begun ? someBegun(activities, waits) : activities,
     resources,
     waits,
     holds,
