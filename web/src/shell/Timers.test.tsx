@@ -4,9 +4,9 @@ import type { BenchView } from '@wunsch/contract';
 import { show, Wire } from '../testing/page.tsx';
 import { TimerRing } from './Timers.tsx';
 
-const due = (n: number, minutesAgo = 5) =>
+const due = (n: number, minutesAgo = 5, first = 0) =>
   Array.from({ length: n }, (_, k) => ({
-    id: `00000000-0000-4000-8000-00000000000${k}`,
+    id: `00000000-0000-4000-8000-00000000000${first + k}`,
     kind: 'timer',
     label: `Stir ${k + 1}`,
     at: new Date(Date.now() - minutesAgo * 60_000).toISOString(),
@@ -32,7 +32,7 @@ test('a night’s bells stand in one line; they can be looked at one by one, or 
   expect(screen.queryByRole('button', { name: 'Got it' })).toBeNull();
   await user.click(screen.getByRole('button', { name: 'One by one' }));
   expect(screen.getAllByRole('button', { name: 'Got it' })).toHaveLength(5);
-  const again = show(<TimerRing bench={bench(due(3))} />);
+  const again = show(<TimerRing bench={bench(due(3, 5, 5))} />);
   await again.user.click(screen.getByRole('button', { name: 'All seen' }));
   await waitFor(() => expect(wire.sent).toHaveLength(3));
 });

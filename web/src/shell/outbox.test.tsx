@@ -1,6 +1,7 @@
 /** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { waitFor } from '@testing-library/react';
 import { openDB } from 'idb';
+import { v7 } from 'uuid';
 import { Wire } from '../testing/page.tsx';
 import { ApiProblem } from './api.ts';
 import { mainDoor } from './door.tsx';
@@ -98,4 +99,59 @@ test('whoever listens hears of every change', async () => {
   expect(heard).toEqual([1, 0]);
   await outbox.send(entry('h'));
   expect(heard).toHaveLength(2);
+});
+
+describe('a second tap is the first again', () => {
+  /** An act as a button makes it: with ids of its own and the time it was pressed. */
+  const press = (path: string, more: object = {}) =>
+    outbox.send({
+      method: 'PUT',
+      path: `/api/${path}/${v7()}`,
+      body: { kind: 'turned', at: new Date().toISOString(), noteId: v7(), ...more },
+      label: 'turned',
+      batchId: null,
+    });
+
+  test('within half a second it sends nothing, and both hear the same', async () => {
+    const wire = new Wire();
+    const both = await Promise.all([press('observations'), press('observations')]);
+    expect(both[0]).toEqual(both[1]);
+    expect(wire.sent).toHaveLength(1);
+  });
+
+  test('what may well come again alike is sent again after it; anything else waits for its answer', async () => {
+    const wire = new Wire();
+    wire.hold();
+    const later = () => new Promise((r) => setTimeout(r, 600));
+    const weighed = press('movements', { massMg: 60_100 });
+    await later();
+    const again = press('movements', { massMg: 60_100 });
+    const held = press('holds');
+    await later();
+    const pressedAgain = press('holds');
+    wire.release();
+    await Promise.all([weighed, again, held, pressedAgain]);
+    expect(wire.sent.map((s) => s.path.split('/')[2])).toEqual(['movements', 'movements', 'holds']);
+  });
+
+  test('what differs in a weight, a thing or an hour is another act', async () => {
+    const wire = new Wire();
+    const [one, other] = ['019a0000-0000-7000-8000-000000000011', '019a0000-0000-7000-8000-000000000012'];
+    await Promise.all([
+      press('holds', { lotId: one }),
+      press('holds', { lotId: other }),
+      press('holds', { lotId: one, massMg: 2 }),
+      press('holds', { lotId: one, dueAt: '2026-11-27T10:00:00.000Z' }),
+      press('holds', { lotId: one, dueAt: '2026-11-27T11:00:00.000Z' }),
+    ]);
+    expect(wire.sent).toHaveLength(5);
+  });
+
+  test('what was refused may be tried again at once', async () => {
+    const wire = new Wire();
+    wire.refuse({ code: 'oversubscribed' });
+    await expect(press('leaves')).rejects.toThrow();
+    await expect(press('leaves')).resolves.toMatchObject({ waiting: false });
+    expect(wire.sent).toHaveLength(2);
+  });
 });

@@ -2,6 +2,7 @@ import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 import { v7 } from 'uuid';
 import type { Topic } from '@wunsch/contract';
 import { ApiProblem, ServerAway, type Method } from './api.ts';
+import { isSameAct, type Act } from './sameAct.ts';
 
 /** An entry on its way to the server. */
 export interface OutboxEntry {
@@ -35,6 +36,12 @@ interface Schema extends DBSchema {
 /** Longest time an accepted entry waits for the page to show it, ms. */
 const SHOWN_WITHIN = 500;
 
+/** A second tap follows the first within so long, ms. */
+const DOUBLE_TAP = 500;
+
+/** What may well come twice alike, one soon after the other: weighings and readings. All else is done once while it is on its way. */
+const COMES_AGAIN = /^\/api\/(observations|movements|readings)\//;
+
 /** How long to wait before the next try while the server is away, ms. */
 const RETRY = 2000;
 
@@ -52,6 +59,8 @@ export class Outbox {
     string,
     { resolve: (o: Outcome) => void; reject: (e: unknown) => void }
   >();
+  /** Entries that are on their way, or were sent a moment ago. */
+  private recent: (Act & { outcome: Promise<Outcome> })[] = [];
   private flushing = false;
   private timer: ReturnType<typeof setTimeout> | null = null;
   /** Called after each entry the server has accepted; the entry counts as done once the page shows it, or soon after. */
@@ -91,8 +100,25 @@ export class Outbox {
     return () => this.sentListeners.delete(listener);
   };
 
-  /** Sends an entry; resolves with its number, or with `waiting` when the server is away. */
-  async send(entry: Omit<OutboxEntry, 'id' | 'at'>): Promise<Outcome> {
+  /** Sends an entry; resolves with its number, or with `waiting` when the server is away. A second tap is the first again. */
+  send(entry: Omit<OutboxEntry, 'id' | 'at'>): Promise<Outcome> {
+    const now = Date.now();
+    const { path, body } = entry;
+    this.recent = this.recent.filter((r) => now - r.at < DOUBLE_TAP || this.isUnderWay(r));
+    const first = this.recent.find((r) => isSameAct(r, { path, body, at: now }));
+    if (first) return first.outcome;
+    const sent = { path, body, at: now, outcome: this.sendOnce(entry) };
+    this.recent.push(sent);
+    // What was refused may be tried again at once.
+    sent.outcome.catch(() => (this.recent = this.recent.filter((r) => r !== sent)));
+    return sent.outcome;
+  }
+
+  private isUnderWay({ path }: Act): boolean {
+    return !COMES_AGAIN.test(path) && this.list.some((e) => e.path === path);
+  }
+
+  private async sendOnce(entry: Omit<OutboxEntry, 'id' | 'at'>): Promise<Outcome> {
     const whole: OutboxEntry = { ...entry, id: v7(), at: new Date().toISOString() };
     // Whoever waits is noted before the entry can be seen, since entries before it may be on their way just now.
     const outcome = new Promise<Outcome>((resolve, reject) =>

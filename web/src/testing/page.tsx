@@ -19,6 +19,15 @@ takeRooms('en', enRooms);
 // A busy machine is waited for.
 configure({ asyncUtilTimeout: 10_000 });
 
+// A narrow screen in the light.
+const matchMedia = (media: string) => ({
+  media,
+  matches: false,
+  addEventListener: () => undefined,
+  removeEventListener: () => undefined,
+});
+for (const place of [globalThis, window]) Object.assign(place, { matchMedia });
+
 // A browser's database, held in memory.
 Object.assign(globalThis, database);
 

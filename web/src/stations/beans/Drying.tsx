@@ -15,12 +15,13 @@ import { SeriesChart } from '../../charts/SeriesChart.tsx';
 import { newId } from '../../shell/entry.ts';
 import { useNow } from '../../shell/now.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Dialog } from '../../ui/Dialog.tsx';
 import { Choice, TextField } from '../../ui/Field.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
 import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useDraft } from '../../shell/useDraft.ts';
 import { useWords } from '../../words/words.tsx';
+import { today } from '../today.ts';
 import { notesOf, useLotWork } from './useLot.ts';
 
 const HOUR = 3_600_000;
@@ -260,7 +261,7 @@ function Finish({
         name: view.lot.name,
         massMg,
         moisture: percent,
-        receivedOn: new Date().toISOString().slice(0, 10),
+        receivedOn: today(),
         place,
         stepId: newId(),
         takenId: newId(),
@@ -271,54 +272,50 @@ function Finish({
       label: t('done.dried', { code }),
       undo: true,
     });
-    navigate(`/beans/${id}`);
+    void navigate(`/beans/${id}`);
   };
   return (
-    <Dialog open onClose={onClose} title={t('dry.finish')} description={t('dry.finish.text')}>
-      <form
-        className="grid gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          if (massMg !== null) void finish().catch(() => undefined);
-        }}
-      >
-        <QuantityField
-          label={t('dry.finish.mass')}
-          dimension="mass"
-          unit={words.massUnit === 'lb' ? 'lb' : 'kg'}
-          value={massMg}
-          onChange={setMass}
-          min={1000}
-          max={1e11}
-          autoFocus
-        />
-        <QuantityField
-          label={t('lot.moisture')}
-          dimension="percent"
-          value={percent}
-          onChange={setPercent}
-          min={0}
-          max={60}
-          optional
-        />
-        <TextField
-          label={t('lot.code')}
-          value={code}
-          onChange={(e) => setCode(e.target.value)}
-          maxLength={24}
-          required
-        />
-        <TextField
-          label={t('lot.place')}
-          value={place}
-          onChange={(e) => setPlace(e.target.value)}
-          maxLength={80}
-        />
-        <Button type="submit" look="main" big disabled={massMg === null || code.trim() === ''}>
-          {t('dry.finish.do')}
-        </Button>
-      </form>
-    </Dialog>
+    <FormDialog
+      title={t('dry.finish')}
+      description={t('dry.finish.text')}
+      submit={t('dry.finish.do')}
+      isReady={massMg !== null && code.trim() !== ''}
+      onSubmit={finish}
+      onClose={onClose}
+    >
+      <QuantityField
+        label={t('dry.finish.mass')}
+        dimension="mass"
+        unit={words.massUnit === 'lb' ? 'lb' : 'kg'}
+        value={massMg}
+        onChange={setMass}
+        min={1000}
+        max={view.lot.remainingMg}
+        autoFocus
+      />
+      <QuantityField
+        label={t('lot.moisture')}
+        dimension="percent"
+        value={percent}
+        onChange={setPercent}
+        min={0}
+        max={60}
+        optional
+      />
+      <TextField
+        label={t('lot.code')}
+        value={code}
+        onChange={(e) => setCode(e.target.value)}
+        maxLength={24}
+        required
+      />
+      <TextField
+        label={t('lot.place')}
+        value={place}
+        onChange={(e) => setPlace(e.target.value)}
+        maxLength={80}
+      />
+    </FormDialog>
   );
 }
 

@@ -1,0 +1,111 @@
+/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
+import { screen, waitFor, within } from '@testing-library/react';
+import { show, Wire, type PageOptions } from '../../testing/page.tsx';
+import { idOf, lotView } from '../../testing/views.ts';
+import { today } from '../today.ts';
+import { DryingPanel } from './Drying.tsx';
+
+const HOUR = 3_600_000;
+const kg = (n: number) => Math.round(n * 1e6);
+
+/** A crate of 20 kg wet beans, weighed so many hours ago; only the first weighing has a measured moisture. */
+function crate(weighed: readonly (readonly [hoursAgo: number, kg: number])[], remaining = kg(20)) {
+  return lotView({
+    facts: { material: 'wet beans', remainingMg: remaining, arrivedMg: kg(20), place: 'Loft', code: 'BG' },
+    observations: weighed.map(([h, mass], n) => ({
+      id: idOf(300 + n),
+      at: new Date(Date.now() - h * HOUR).toISOString(),
+      by: 'AK',
+      batchId: null,
+      stepId: null,
+      lotId: idOf(1),
+      data: { kind: 'drying', massMg: kg(mass), moisture: n === 0 ? 55 : null, note: '' },
+    })) as never,
+  });
+}
+
+/** 55 % wet at first; by Lewis with 0.03 an hour to 5 %. */
+const lewis = (hour: number) => {
+  const [dry, first, last] = [9, 55 / 45, 5 / 95];
+  return dry * (1 + last + (first - last) * Math.exp(-0.03 * hour));
+};
+const dried = (hours: number) =>
+  [0, 8, 16, 24, 40, 56].filter((h) => h <= hours).map((h) => [hours - h, lewis(h)] as const);
+
+function open(view = crate([]), options?: PageOptions) {
+  const wire = new Wire().has('/api/machines', []);
+  const page = show(<DryingPanel view={view} mayMake />, options);
+  return { ...page, wire };
+}
+
+const figure = (name: string) =>
+  screen.getAllByText(name)[0]!.parentElement!.textContent.replaceAll('\u00a0', ' ');
+
+test('the first weighing takes its moisture along; what is typed is kept once', async () => {
+  const { user, wire } = open();
+  expect(screen.getByText(/The first weighing needs a measured moisture/)).toBeTruthy();
+  const keep = screen.getByRole<HTMLButtonElement>('button', { name: 'Keep the weighing' });
+  expect(keep.disabled).toBe(true);
+  await user.type(screen.getByLabelText('Mass now'), '20');
+  await user.type(screen.getByLabelText('Moisture, if measured'), '55{Tab}');
+  await user.dblClick(keep);
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(wire.sent[0]!.body).toMatchObject({
+    lotId: idOf(1),
+    data: { kind: 'drying', massMg: kg(20), moisture: 55 },
+  });
+  expect(screen.getByLabelText<HTMLInputElement>('Mass now').value).toBe('');
+});
+
+test('from then on the scale is enough, and says how many hours more', () => {
+  open(crate(dried(24)));
+  const now = 1 - 9 / lewis(24);
+  expect(figure('Moisture now')).toBe(`Moisture now${(now * 100).toFixed(1)} %`);
+  const to7 = Math.log((55 / 45 - 5 / 95) / (7 / 93 - 5 / 95)) / 0.03;
+  const [, low, high] = /([\d,]+) to ([\d,]+) h more/.exec(screen.getByText(/h more$/).textContent)!;
+  expect(Number(low)).toBeLessThan(to7 - 24);
+  expect(Number(high)).toBeGreaterThan(to7 - 24);
+});
+
+test('one weighing more is asked for by number, and a mass below the dry beans is said to be wrong', () => {
+  const { redraw } = open(crate(dried(0)));
+  expect(screen.getByText(/^Needs \d more weighings?\.$/)).toBeTruthy();
+  redraw(<DryingPanel view={crate([...dried(24), [0, 2]])} mayMake />);
+  expect(screen.getByText(/A mass below the dry matter cannot be/)).toBeTruthy();
+});
+
+test('beans that are dry enough are told of, and of nothing else', () => {
+  open(crate([...dried(56), [0, 9 / 0.93 - 0.005]]));
+  expect(screen.getByText(/^Dry enough: [67][.\d]* %\.$/)).toBeTruthy();
+});
+
+test('the dried beans are taken in as a lot of their own, today, never heavier than they were wet', async () => {
+  const { user, wire } = open(crate([...dried(56), [0, 9.66]]));
+  await user.click(screen.getByRole('button', { name: 'Take the dried beans in as a lot' }));
+  const dialog = within(await screen.findByRole('dialog'));
+  const mass = dialog.getByLabelText<HTMLInputElement>('Dried beans');
+  const take = dialog.getByRole<HTMLButtonElement>('button', { name: 'Take them in' });
+  await user.type(mass, '96{Tab}');
+  await user.click(take);
+  expect([mass.getAttribute('aria-invalid'), wire.sent.length]).toEqual(['true', 0]);
+  await user.clear(mass);
+  await user.type(mass, '9.66{Tab}');
+  wire.refuse({ code: 'not-valid', status: 422, detail: 'a lot of this code is there' });
+  await user.click(take);
+  expect((await dialog.findByRole('alert')).textContent).not.toBe('');
+  await user.click(take);
+  await waitFor(() => expect(wire.sent).toHaveLength(2));
+  expect(wire.sent[1]!.body).toMatchObject({
+    fromLotId: idOf(1),
+    code: 'BGD',
+    massMg: kg(9.66),
+    moisture: 6.8,
+    receivedOn: today(),
+    place: 'Loft',
+  });
+});
+
+test('nothing is weighed where nothing is left', () => {
+  open(crate(dried(24), 0));
+  expect(screen.queryByRole('button', { name: 'Keep the weighing' })).toBeNull();
+});
