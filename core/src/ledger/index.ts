@@ -3,6 +3,7 @@ export * from './defaults.ts';
 export * from './disagreement.ts';
 export * from './flow.ts';
 export * from './lineage.ts';
+export * from './machineKinds.ts';
 export * from './madeOf.ts';
 export * from './months.ts';
 export * from './movement.ts';

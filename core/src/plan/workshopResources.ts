@@ -1,3 +1,4 @@
+import { isInstrument } from '../ledger/index.ts';
 import { dayStart, minuteOfDay, openSpans, without, type Span } from './hours.ts';
 import type { PlanResource } from './project.ts';
 import type { PlanRoom } from './room.ts';
@@ -22,7 +23,7 @@ export function resourcesOf(room: PlanRoom, at: (ms: number) => number, days: nu
   }));
   const families = familiesOf(room);
   const machines = room.machines
-    .filter((m) => m.places === null && !/scale|sensor|waage|fühler/i.test(m.kind))
+    .filter((m) => m.places === null && !isInstrument(m))
     .map((m): PlanResource => {
       const away = room.absences.filter((a) => a.who === m.id);
       const isQuiet = m.loud && room.loudHours !== null;

@@ -1,8 +1,8 @@
-import { and, asc, eq, gt } from 'drizzle-orm';
+import { and, asc, eq, gt, isNotNull } from 'drizzle-orm';
 import { CorrectionPut, MovementPut } from '@wunsch/contract';
-import { BY_PRODUCTS, isWork, lossName, MAY_ENTER, mayEnter } from '@wunsch/core/ledger';
+import { BY_PRODUCTS, isWork, lossName, MAY_ENTER, mayEnter, weighingU } from '@wunsch/core/ledger';
 import { handler, lineOf, MAKERS, type Context } from '../commands/command.ts';
-import { ingredient, lot, movement, parcel, supply } from '../db/schema/index.ts';
+import { ingredient, lot, machine, movement, parcel, supply } from '../db/schema/index.ts';
 import { notFound, Problem } from '../http/problem.ts';
 import { requireFree } from './beside.ts';
 import {
@@ -78,6 +78,7 @@ export async function addLine(context: Context, id: string, body: MovementBody):
     at: body.at ?? context.at,
     by: context.by,
     seq: context.seq,
+    uMg: body.uMg ?? (await uncertaintyHere(context, body)),
   };
   const lines: NewLine[] =
     body.direction === 'in'
@@ -88,6 +89,16 @@ export async function addLine(context: Context, id: string, body: MovementBody):
   await context.tx.insert(movement).values(lines);
   await rebalance(context, row.id);
   return row;
+}
+
+/** The uncertainty of a weighing by the scales there are; null for what nobody weighed. */
+async function uncertaintyHere({ tx }: Context, { source, massMg }: MovementBody): Promise<number | null> {
+  if (source !== 'weighed' || massMg === null) return null;
+  const scales = await tx
+    .select({ uMg: machine.uMg, maxMg: machine.maxMg })
+    .from(machine)
+    .where(and(eq(machine.active, true), isNotNull(machine.uMg)));
+  return weighingU(scales, massMg);
 }
 
 /** Takes a line out of the books and gives its mass and pieces back. */

@@ -37,7 +37,17 @@ export function MachinesPanel() {
               </Link>
             ),
           },
-          { id: 'station', title: t('station'), cell: (m) => t(`station.${m.station}`) },
+          {
+            id: 'kind',
+            title: t('machine.kind'),
+            cell: (m) =>
+              [
+                words.word('machine-kind', m.kind) || t(`station.${m.station}`),
+                m.active ? '' : t('machine.retired'),
+              ]
+                .filter(Boolean)
+                .join(', '),
+          },
           {
             id: 'min',
             title: t('machine.min'),

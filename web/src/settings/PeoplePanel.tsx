@@ -5,7 +5,7 @@ import { newId } from '../shell/entry.ts';
 import { useEntryHere } from '../shell/useEntryHere.ts';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
-import { SelectField, TextField } from '../ui/Field.tsx';
+import { CheckField, SelectField, TextField } from '../ui/Field.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { Table } from '../ui/Table.tsx';
 import { useWords } from '../words/words.tsx';
@@ -99,15 +99,7 @@ function PersonDialog({ person, onClose }: { person: Person | null; onClose: () 
           onChange={(e) => setPassword(e.target.value)}
           hint={person ? t('password.keep') : t('password.short')}
         />
-        <label className="flex min-h-11 items-center gap-3">
-          <input
-            type="checkbox"
-            checked={active}
-            onChange={(e) => setActive(e.target.checked)}
-            className="size-5 accent-(--violet-text)"
-          />
-          {t('active')}
-        </label>
+        <CheckField label={t('active')} checked={active} onChange={setActive} />
         <Button
           type="submit"
           look="main"

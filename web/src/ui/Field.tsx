@@ -122,6 +122,29 @@ export function SelectField({
   );
 }
 
+/** Something that is so or not. */
+export function CheckField({
+  label,
+  checked,
+  onChange,
+}: {
+  label: string;
+  checked: boolean;
+  onChange: (checked: boolean) => void;
+}) {
+  return (
+    <label className="flex min-h-11 items-center gap-3">
+      <input
+        type="checkbox"
+        checked={checked}
+        onChange={(e) => onChange(e.target.checked)}
+        className="size-5 accent-(--violet-text)"
+      />
+      {label}
+    </label>
+  );
+}
+
 /** A row of large choices, one pressed. */
 export function Choice<V extends string>({
   label,

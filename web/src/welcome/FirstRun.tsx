@@ -2,7 +2,7 @@ import { Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { mutate } from 'swr';
 import type { Shape } from '@wunsch/contract';
-import type { Station } from '@wunsch/core/ledger';
+import { MACHINE_KINDS, type Station } from '@wunsch/core/ledger';
 import { request } from '../shell/api.ts';
 import { newId } from '../shell/entry.ts';
 import { Wordmark } from '../shell/glyphs.tsx';
@@ -17,6 +17,7 @@ interface MachineDraft {
   id: string;
   name: string;
   station: Station;
+  kind: string;
   minMg: number | null;
   maxMg: number | null;
 }
@@ -89,10 +90,11 @@ export default function FirstRun({
           })),
         machines: drafts
           .filter((m) => m.name.trim())
-          .map(({ id, name: machine, station, minMg, maxMg }) => ({
+          .map(({ id, name: machine, station, kind, minMg, maxMg }) => ({
             id,
             name: machine.trim(),
             station,
+            kind,
             minMg,
             maxMg,
           })),
@@ -199,14 +201,21 @@ export default function FirstRun({
             maxLength={120}
           />
           <SelectField
-            label={t('station')}
-            value={m.station}
-            onChange={(e) => change(m.id, { station: e.target.value as Station })}
+            label={t('machine.kind')}
+            value={`${m.station}/${m.kind}`}
+            onChange={(e) => {
+              const [station, kind = ''] = e.target.value.split('/');
+              change(m.id, { station: station as Station, kind });
+            }}
           >
             {(['sort', 'roast', 'winnow', 'grind', 'temper', 'mould'] as const).map((s) => (
-              <option key={s} value={s}>
-                {t(`station.${s}`)}
-              </option>
+              <optgroup key={s} label={t(`station.${s}`)}>
+                {[...MACHINE_KINDS[s], ''].map((k) => (
+                  <option key={k} value={`${s}/${k}`}>
+                    {k ? words.word('machine-kind', k) : t('machine.kind.other')}
+                  </option>
+                ))}
+              </optgroup>
             ))}
           </SelectField>
           <QuantityField
@@ -239,7 +248,17 @@ export default function FirstRun({
       <Button
         icon={<Plus size={16} aria-hidden="true" />}
         onClick={() =>
-          setMachines([...drafts, { id: newId(), name: '', station: 'grind', minMg: null, maxMg: null }])
+          setMachines([
+            ...drafts,
+            {
+              id: newId(),
+              name: '',
+              station: 'grind',
+              kind: MACHINE_KINDS.grind[0]!,
+              minMg: null,
+              maxMg: null,
+            },
+          ])
         }
       >
         {t('machine.add')}

@@ -5,6 +5,8 @@ import type { Station } from '@wunsch/core/ledger';
 export interface SuggestedMachine {
   name: 'oven' | 'grinder' | 'big-grinder' | 'winnower' | 'bowl';
   station: Station;
+  /** What it is, in the words the models understand. */
+  kind: string;
   minMg: number | null;
   maxMg: number | null;
 }
@@ -14,22 +16,22 @@ const kg = (n: number) => n * 1_000_000;
 /** What each starting shape suggests; all of it can be changed. */
 export const SHAPES: Readonly<Record<Shape, readonly SuggestedMachine[]>> = {
   kitchen: [
-    { name: 'oven', station: 'roast', minMg: kg(0.2), maxMg: kg(1.5) },
-    { name: 'grinder', station: 'grind', minMg: kg(0.5), maxMg: kg(1.6) },
+    { name: 'oven', station: 'roast', kind: 'fan oven', minMg: kg(0.2), maxMg: kg(1.5) },
+    { name: 'grinder', station: 'grind', kind: 'stone grinder', minMg: kg(0.5), maxMg: kg(1.6) },
   ],
   shop: [
-    { name: 'oven', station: 'roast', minMg: kg(0.5), maxMg: kg(3) },
-    { name: 'winnower', station: 'winnow', minMg: null, maxMg: null },
-    { name: 'grinder', station: 'grind', minMg: kg(2), maxMg: kg(9) },
-    { name: 'bowl', station: 'temper', minMg: null, maxMg: kg(4.5) },
+    { name: 'oven', station: 'roast', kind: 'fan oven', minMg: kg(0.5), maxMg: kg(3) },
+    { name: 'winnower', station: 'winnow', kind: 'winnower', minMg: null, maxMg: null },
+    { name: 'grinder', station: 'grind', kind: 'stone grinder', minMg: kg(2), maxMg: kg(9) },
+    { name: 'bowl', station: 'temper', kind: 'bowl', minMg: null, maxMg: kg(4.5) },
   ],
   estate: [
-    { name: 'oven', station: 'roast', minMg: kg(1), maxMg: kg(10) },
-    { name: 'winnower', station: 'winnow', minMg: null, maxMg: null },
-    { name: 'big-grinder', station: 'grind', minMg: kg(8), maxMg: kg(26) },
+    { name: 'oven', station: 'roast', kind: 'fan oven', minMg: kg(1), maxMg: kg(10) },
+    { name: 'winnower', station: 'winnow', kind: 'winnower', minMg: null, maxMg: null },
+    { name: 'big-grinder', station: 'grind', kind: 'stone grinder', minMg: kg(8), maxMg: kg(26) },
   ],
   school: [
-    { name: 'oven', station: 'roast', minMg: kg(0.3), maxMg: kg(2) },
-    { name: 'grinder', station: 'grind', minMg: kg(0.5), maxMg: kg(3) },
+    { name: 'oven', station: 'roast', kind: 'fan oven', minMg: kg(0.3), maxMg: kg(2) },
+    { name: 'grinder', station: 'grind', kind: 'stone grinder', minMg: kg(0.5), maxMg: kg(3) },
   ],
 };

@@ -41,7 +41,11 @@ export default function MachinePage() {
       <header className="flex flex-wrap items-center gap-3">
         <div className="grow">
           <h1 className="text-[28px] leading-tight">{machine.name}</h1>
-          <p className="text-ink-3">{[machine.kind, range].filter(Boolean).join(' · ')}</p>
+          <p className="text-ink-3">
+            {[words.word('machine-kind', machine.kind), machine.active ? '' : t('machine.retired'), range]
+              .filter(Boolean)
+              .join(' · ')}
+          </p>
         </div>
         {mayMake &&
           EVENTS.map((e) => (

@@ -1,5 +1,5 @@
 import { LABEL_LANGUAGES, LABEL_PARTS, type LabelDesign, type LabelPart } from '@wunsch/core/label';
-import { Choice, SelectField, TextField } from '../../ui/Field.tsx';
+import { CheckField, Choice, SelectField, TextField } from '../../ui/Field.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
 
@@ -154,15 +154,11 @@ export function LabelOptions({
         <summary className="min-h-11 cursor-pointer py-2 text-[13.5px] font-semibold">
           {t('lab.sheets')}
         </summary>
-        <label className="flex min-h-11 items-center gap-3">
-          <input
-            type="checkbox"
-            checked={sheet !== null}
-            onChange={(e) => onChange({ sheet: e.target.checked ? sheetFor(design) : null })}
-            className="size-5 accent-(--violet-text)"
-          />
-          {t('lab.on-sheets')}
-        </label>
+        <CheckField
+          label={t('lab.on-sheets')}
+          checked={sheet !== null}
+          onChange={(on) => onChange({ sheet: on ? sheetFor(design) : null })}
+        />
         {sheet && (
           <div className="grid grid-cols-2 items-end gap-2 sm:grid-cols-4">
             <SelectField
