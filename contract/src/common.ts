@@ -59,12 +59,6 @@ export const Problem = z.object({
 /** See {@link Problem}. */
 export type Problem = z.infer<typeof Problem>;
 
-/** Page size and order shared by lists. */
-export const Paging = z.object({
-  limit: z.coerce.number().int().min(1).max(500).default(100),
-  before: z.string().optional(),
-});
-
 /** Where a temperature was taken. */
 export const Place = z.enum(['bean', 'oven', 'bowl', 'grinder', 'room']);
 /** See {@link Place}. */

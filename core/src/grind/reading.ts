@@ -29,9 +29,6 @@ export const TONGUE_UM: Readonly<Record<TongueWord, GritValue>> = {
   gritty: { um: 48, uUm: 20 },
 };
 
-/** A last scratch this many times the dense band or more: a few large grains are still about. */
-export const SCRATCH_FAR = 1.8;
-
 /**
  * A reading as µm with its uncertainty: a micrometer √(1 µm² + (5 %)²); a grindometer's dense band twice that, and more where the last
  * scratch lies far off; a tongue by its word. Null where the method's number or word is missing.

@@ -71,16 +71,3 @@ export const ENTRY_STATION: Readonly<Record<Material, Station>> = {
   ingredient: 'recipe',
   packaging: 'mould',
 };
-
-/** What a station usually makes, the first being the wanted output. */
-export const STATION_OUTPUTS: Readonly<Record<Station, readonly Material[]>> = {
-  beans: ['dry beans', 'wet beans', 'pods'],
-  sort: ['sorted beans', 'rejects'],
-  roast: ['roasted beans'],
-  winnow: ['nibs', 'husk', 'fines'],
-  recipe: ['charge'],
-  grind: ['chocolate', 'liquor', 'blocks'],
-  temper: ['tempered chocolate'],
-  mould: ['bars', 'blocks', 'shells', 'rework'],
-  taste: ['bars'],
-};

@@ -110,18 +110,6 @@ export function mayEnter(kind: WorkKind, material: Material): boolean {
   return MAY_ENTER[kind].has(material);
 }
 
-/** The station at which a kind of step stands on the line; for what leaves, is counted or parted, the station given. */
-export function stationOfKind(kind: StepKind, other: Station): Station {
-  if (isWork(kind)) return WORK_STATION[kind];
-  if (kind === 'wrap') return 'mould';
-  return kind === 'receive' || kind === 'dry' ? 'beans' : other;
-}
-
-/** Kinds of work in the order of the line. */
-export function inLineOrder(kinds: readonly WorkKind[]): WorkKind[] {
-  return WORK_KINDS.filter((k) => kinds.includes(k));
-}
-
 /** Stations of a route in the order of the line. */
 export function stationsOfRoute(route: readonly WorkKind[]): Station[] {
   return STATIONS.filter((s) => route.some((k) => WORK_STATION[k] === s));

@@ -42,9 +42,6 @@ export interface ActionClock {
   stillToWeighIn?: boolean;
 }
 
-/** The usual hours between grit readings. */
-export const GRIT_EVERY_HOURS = 6;
-
 /** The usual hours between tastings of a conche. */
 export const SOURNESS_EVERY_HOURS = 4;
 

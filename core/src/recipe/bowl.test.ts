@@ -1,6 +1,7 @@
 import {
   bowlNutrition,
   butterForNextWord,
+  claimInName,
   claimTooHigh,
   compareArms,
   energy,
@@ -209,3 +210,17 @@ describe('trials', () => {
     expect(winner([{ label: 'x', scores: [] }])).toBeNull();
   });
 });
+
+test.each([
+  ['Two-ingredient 70', 70],
+  ['72,5 % mit Nibs', 72.5],
+  ['Dark 85% batch 3', 85],
+  ['Milk 50', 50],
+  ['Christmas 2026', null],
+  ['Bar of 60 g', null],
+  ['Slow 24h', null],
+  ['100', 100],
+  ['Ten year 70°C', null],
+  ['No. 7', null],
+  ['60 g of 65', 65],
+])('the name ‘%s’ states a share of %s', (name, share) => expect(claimInName(name)).toBe(share));

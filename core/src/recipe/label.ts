@@ -45,6 +45,18 @@ export function labelFacts(lines: readonly RecipeLine[]): LabelFacts {
   };
 }
 
+/** A share of cacao, %, that a name states: “Two-ingredient 70”, “72 % with nibs”; null where its numbers are masses, hours or years, or none. */
+export function claimInName(name: string): number | null {
+  for (const [, digits, unit] of name.matchAll(
+    /(?<![\d.,])(\d{2,3}(?:[.,]\d)?)(?![\d.,]*\d)\s*([\p{L}µ°%]*)/gu,
+  )) {
+    const percent = Number(digits!.replace(',', '.'));
+    if (percent >= 20 && percent <= 100 && !/^(k?g|mg|oz|lb|h|min|[µu]m|°.*|c|f|er|x)$/iu.test(unit!))
+      return percent;
+  }
+  return null;
+}
+
 /** Whether a claim on a label is more than the bowl holds: "the label says 75 %, the bowl is 71.4 %". */
 export function claimTooHigh(claimed: number, lines: readonly RecipeLine[]): boolean {
   return claimed > recipeFigures(lines).cacaoAll + 1e-9;

@@ -9,6 +9,7 @@ import { Dialog } from '../../ui/Dialog.tsx';
 import { SelectField, TextArea, TextField } from '../../ui/Field.tsx';
 import { MoneyField, QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
+import { moistureWarning } from './moistureWarning.ts';
 import { today } from '../today.ts';
 import { EMPTY_SHEET, SheetFields } from './SheetFields.tsx';
 
@@ -171,11 +172,7 @@ export function LotForm({ onClose, onReceived }: { onClose: () => void; onReceiv
             min={0}
             max={60}
             optional
-            hint={
-              moisture !== null && material === 'dry beans' && (moisture > 8 || moisture < 6)
-                ? t(moisture > 8 ? 'lot.too-moist' : 'lot.too-dry')
-                : t('lot.moisture.hint')
-            }
+            hint={t(moistureWarning({ material, moisture }) ?? 'lot.moisture.hint')}
           />
         )}
         {facts.nibFat && (

@@ -17,6 +17,7 @@ import { FermentPanel } from './Ferment.tsx';
 import { FilesPanel } from '../Files.tsx';
 import { HoldPanel } from './Hold.tsx';
 import { LotFactsForm, PlotsPanel } from './LotFacts.tsx';
+import { moistureWarning } from './moistureWarning.ts';
 import { Sack } from './Sack.tsx';
 import { StockPanel } from './StockPanel.tsx';
 import { useLotWork } from './useLot.ts';
@@ -40,6 +41,7 @@ function LotRoom({ view }: { view: LotView }) {
   const [starting, setStarting] = useState(false);
   const [changing, setChanging] = useState(false);
   const has = arrivalFacts(lot.material);
+  const moist = lot.remainingMg > 0 ? moistureWarning(lot) : null;
   const { wet } = has;
   const hold = (onHold: boolean) =>
     work
@@ -65,6 +67,7 @@ function LotRoom({ view }: { view: LotView }) {
             </p>
           ))}
         </div>
+        {moist && <Chip tone="bad">{t(moist)}</Chip>}
         {lot.onHold && <Chip tone="bad">{t('lot.on-hold', { why: lot.holdReason || t('on-hold') })}</Chip>}
         {mayMake && (
           <>

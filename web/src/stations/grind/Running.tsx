@@ -108,7 +108,7 @@ export function Running({
           {t('conche.here')}
         </Button>
         <Panel title={t('recipe.really')}>
-          <Figures lines={bowl} compare={planned} />
+          <Figures lines={bowl} compare={planned} name={view.recipe?.name} />
           <FlowLine lines={bowl} gritUm={last?.um ?? grind.aimUm} />
           <BowlNotes lines={bowl} />
         </Panel>

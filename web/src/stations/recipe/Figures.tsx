@@ -1,4 +1,12 @@
-import { claimPercent, recipeFigures, WATER_WARN, type RecipeLine } from '@wunsch/core/recipe';
+import {
+  claimInName,
+  claimPercent,
+  claimTooHigh,
+  isOtherFood,
+  recipeFigures,
+  WATER_WARN,
+  type RecipeLine,
+} from '@wunsch/core/recipe';
 import { useSession } from '../../shell/session.tsx';
 import { Chip, Figure } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
@@ -7,15 +15,22 @@ import { useWords } from '../../words/words.tsx';
 export function Figures({
   lines,
   compare,
+  name = '',
 }: {
   lines: readonly RecipeLine[];
   compare?: readonly RecipeLine[] | null;
+  /** What the recipe is called: a share it states is held against the bowl. */
+  name?: string;
 }) {
   const words = useWords();
   const { t } = words;
   const { cacaoSchool } = useSession().workshop;
   const f = recipeFigures(lines);
   const before = compare && compare.length > 0 ? recipeFigures(compare) : null;
+  const claimed = claimInName(name);
+  // Nuts and fruit in it do not make the chocolate any weaker.
+  const chocolate = lines.filter((l) => !isOtherFood(l.ingredient));
+  const isTooMuch = claimed !== null && f.totalMg > 0 && claimTooHigh(claimed, chocolate);
   const percent = (value: number) => `${words.number(claimPercent(value), 1)} %`;
   const was = (now: number, old: number | undefined) =>
     old !== undefined && Math.abs(now - old) >= 0.05 ? t('figures.plan', { value: percent(old) }) : undefined;
@@ -44,6 +59,14 @@ export function Figures({
         <Figure name={t('figures.cost')}>{words.money(f.cost)}</Figure>
       </div>
       <p className="mt-2 flex flex-wrap gap-2">
+        {isTooMuch && (
+          <Chip tone="bad">
+            {t('figures.name-says', {
+              claimed: `${words.number(claimed, claimed % 1 ? 1 : 0)} %`,
+              is: percent(recipeFigures(chocolate).cacaoAll),
+            })}
+          </Chip>
+        )}
         {f.allergens.length > 0 && (
           <Chip>
             {t('figures.allergens', { list: f.allergens.map((a) => words.word('allergen', a)).join(', ') })}

@@ -115,7 +115,7 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
         </div>
       </Panel>
       <Panel title={t('recipe.really')} aside={t('recipe.really.hint')}>
-        <Figures lines={bowl} compare={planned} />
+        <Figures lines={bowl} compare={planned} name={view.recipe?.name} />
         <FlowLine lines={bowl} gritUm={view.recipe?.aimUm ?? workshop.gritAimUm} />
         <BowlNotes lines={bowl} />
       </Panel>
@@ -300,7 +300,7 @@ export function RecipeBook() {
             }
             aside={`${t('recipe.version', { n: r.number })}, ${words.day(r.createdAt)} ${r.by ?? ''}`}
           >
-            <Figures lines={linesWith(r.lines, ingredients)} />
+            <Figures lines={linesWith(r.lines, ingredients)} name={r.name} />
           </Panel>
         ))}
     </div>

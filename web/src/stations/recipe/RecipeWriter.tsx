@@ -227,7 +227,7 @@ export function RecipeWriter({
         </Panel>
         <div className="grid content-start gap-2">
           <Panel title={t('figures')}>
-            <Figures lines={bowl} />
+            <Figures lines={bowl} name={name} />
             <FlowLine lines={bowl} gritUm={from?.aimUm ?? workshop.gritAimUm} />
             <BowlNotes lines={bowl} />
           </Panel>

@@ -246,6 +246,7 @@ export const recipe: Record<keyof typeof english, string> = {
   'recipe.really': 'Was die Schüssel wirklich ist',
   'recipe.really.hint': 'folgt jedem Gewicht',
   figures: 'Wahre Zahlen',
+  'figures.name-says': 'Der Name sagt {claimed}, die Schüssel hat {is}.',
   'figures.all': 'Kakao, alles gezählt',
   'figures.beans': 'Kakao, nur Bohnen',
   'figures.fat': 'Fett',

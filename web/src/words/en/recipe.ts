@@ -242,6 +242,7 @@ export const recipe = {
   'recipe.really': 'What the bowl really is',
   'recipe.really.hint': 'follows every weight',
   figures: 'True figures',
+  'figures.name-says': 'The name says {claimed}, the bowl is {is}.',
   'figures.all': 'Cacao, all cocoa',
   'figures.beans': 'Cacao, beans only',
   'figures.fat': 'Fat',
