@@ -12,6 +12,8 @@ export const SupplyFacts = z.object({
   place: Text(80).default(''),
   note: Text(1000).default(''),
 });
+/** See {@link SupplyFacts}. */
+export type SupplyFacts = z.input<typeof SupplyFacts>;
 
 /** Receiving a delivery: it is a lot of its own, with its price, and its stock falls as it is weighed in. */
 export const SupplyPut = SupplyFacts.extend({

@@ -1,19 +1,12 @@
-import { AllergenBoxes } from '../AllergenBoxes.tsx';
-import { today } from '../today.ts';
 import { useState } from 'react';
-import { SupplyPut, type Supply } from '@wunsch/contract';
+import type { Supply } from '@wunsch/contract';
 import { useRead } from '../../shell/door.tsx';
-import { newId } from '../../shell/entry.ts';
 import { useMayMake } from '../../shell/session.tsx';
-import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Dialog } from '../../ui/Dialog.tsx';
-import { SelectField, TextField } from '../../ui/Field.tsx';
 import { Chip, Panel } from '../../ui/Panel.tsx';
-import { MoneyField, QuantityField } from '../../ui/QuantityField.tsx';
 import { Table } from '../../ui/Table.tsx';
 import { useWords } from '../../words/words.tsx';
-import { useIngredients } from './useIngredients.ts';
+import { ChangeDelivery, ReceiveDelivery } from './DeliveryDialog.tsx';
 
 const DAY = 86_400_000;
 
@@ -27,6 +20,7 @@ export function Deliveries() {
   const { data = [] } = useRead<Supply[]>('/api/supplies');
   const mayMake = useMayMake();
   const [receiving, setReceiving] = useState(false);
+  const [changing, setChanging] = useState<Supply | null>(null);
   const [all, setAll] = useState(false);
   const left = data.filter((s) => s.remainingMg > 0);
   const rows = (all ? data : left).toSorted(
@@ -73,6 +67,19 @@ export function Deliveries() {
             title: t('machine.allergens'),
             cell: (s) => (s.allergens ?? []).map((a) => words.word('allergen', a)).join(', '),
           },
+          ...(mayMake
+            ? [
+                {
+                  id: 'do',
+                  title: t('change'),
+                  cell: (s: Supply) => (
+                    <Button look="quiet" onClick={() => setChanging(s)}>
+                      {t('change')}
+                    </Button>
+                  ),
+                },
+              ]
+            : []),
         ]}
       />
       {data.length > left.length && (
@@ -80,7 +87,8 @@ export function Deliveries() {
           {t(all ? 'deliveries.fewer' : 'deliveries.all', { n: data.length - left.length })}
         </Button>
       )}
-      {receiving && <Receive onClose={() => setReceiving(false)} />}
+      {receiving && <ReceiveDelivery onClose={() => setReceiving(false)} />}
+      {changing && <ChangeDelivery of={changing} onClose={() => setChanging(null)} />}
     </Panel>
   );
 }
@@ -91,146 +99,4 @@ function BestBefore({ day }: { day: string }) {
   const text = written(`${day}T12:00:00Z`);
   if (days < 0) return <Chip tone="bad">{t('deliveries.past', { day: text })}</Chip>;
   return days < SOON ? <Chip tone="due">{text}</Chip> : text;
-}
-
-/** Taking a delivery in: what it is, how much, and what stands on the sack. */
-function Receive({ onClose }: { onClose: () => void }) {
-  const words = useWords();
-  const { t } = words;
-  const send = useEntryHere();
-  const ingredients = [...useIngredients().values()];
-  const [of, setOf] = useState<string>('');
-  const [name, setName] = useState('');
-  const [massMg, setMass] = useState<number | null>(null);
-  const [count, setCount] = useState<number | null>(null);
-  const [pricePerKg, setPrice] = useState<number | null>(null);
-  const [text, setText] = useState({ supplier: '', supplierLot: '', bestBefore: '', place: '' });
-  const [allergens, setAllergens] = useState<string[] | null>(null);
-  const [failure, setFailure] = useState<string | null>(null);
-  const set = (key: keyof typeof text) => (e: { target: { value: string } }) =>
-    setText({ ...text, [key]: e.target.value });
-  const ingredient = ingredients.find((i) => i.id === of) ?? null;
-  const isPackaging = of === 'packaging';
-  const usual = ingredient?.allergens ?? [];
-  const checked = SupplyPut.safeParse({
-    ingredientId: ingredient?.id ?? null,
-    name: ingredient?.name ?? name,
-    massMg,
-    count: isPackaging ? count : null,
-    pricePerKg: pricePerKg ?? ingredient?.pricePerKg ?? 0,
-    receivedOn: today(),
-    supplier: text.supplier,
-    supplierLot: text.supplierLot,
-    bestBefore: text.bestBefore || null,
-    allergens: allergens ?? (ingredient ? usual : null),
-    place: text.place,
-    stepId: newId(),
-    movementId: newId(),
-    parcelId: newId(),
-  });
-  const receive = () =>
-    void send({
-      path: `/api/supplies/${newId()}`,
-      body: checked.data!,
-      label: t('done.delivery', {
-        name: ingredient ? words.word('ingredient', ingredient.name) : name,
-        mass: words.mass(massMg!),
-      }),
-      undo: true,
-    }).then(onClose, (error: unknown) => setFailure(words.explain(error)));
-  return (
-    <Dialog open onClose={onClose} title={t('deliveries.receive')} wide>
-      <form
-        className="grid gap-3 sm:grid-cols-2"
-        onSubmit={(e) => {
-          e.preventDefault();
-          if (checked.success) receive();
-        }}
-      >
-        <SelectField label={t('what')} value={of} onChange={(e) => setOf(e.target.value)}>
-          <option value="">{t('deliveries.choose')}</option>
-          {ingredients.map((i) => (
-            <option key={i.id} value={i.id}>
-              {words.word('ingredient', i.name)}
-            </option>
-          ))}
-          <option value="packaging">{words.word('material', 'packaging')}</option>
-        </SelectField>
-        {isPackaging && (
-          <TextField
-            label={t('deliveries.packaging')}
-            value={name}
-            onChange={(e) => setName(e.target.value)}
-            maxLength={120}
-          />
-        )}
-        <QuantityField
-          label={t('lot.mass')}
-          dimension="mass"
-          unit={words.massUnit === 'lb' ? 'lb' : 'kg'}
-          value={massMg}
-          onChange={setMass}
-          min={1000}
-          max={100_000_000_000}
-        />
-        {isPackaging && (
-          <QuantityField
-            label={t('deliveries.count')}
-            dimension="count"
-            value={count}
-            onChange={setCount}
-            min={1}
-            max={10_000_000}
-          />
-        )}
-        <MoneyField
-          label={t('lot.price')}
-          value={pricePerKg ?? ingredient?.pricePerKg ?? 0}
-          onChange={setPrice}
-        />
-        <TextField
-          label={t('deliveries.supplier')}
-          value={text.supplier}
-          onChange={set('supplier')}
-          maxLength={120}
-        />
-        <TextField
-          label={t('deliveries.number')}
-          value={text.supplierLot}
-          onChange={set('supplierLot')}
-          maxLength={80}
-          hint={t('deliveries.number.hint')}
-        />
-        <TextField
-          label={t('sheet.bestBefore')}
-          type="date"
-          value={text.bestBefore}
-          onChange={set('bestBefore')}
-        />
-        <TextField label={t('lot.place')} value={text.place} onChange={set('place')} maxLength={80} />
-        {ingredient && usual.length > 0 && (
-          <AllergenBoxes
-            legend={t('deliveries.allergens')}
-            value={allergens ?? usual}
-            onChange={setAllergens}
-            offered={usual}
-          />
-        )}
-        {failure && (
-          <p role="alert" className="text-bad sm:col-span-2">
-            {failure}
-          </p>
-        )}
-        <Button
-          type="submit"
-          look="main"
-          big
-          className="sm:col-span-2"
-          disabled={of === '' || (isPackaging && !name.trim()) || !checked.success}
-        >
-          {t('beans.receive.do')}
-        </Button>
-      </form>
-    </Dialog>
-  );
 }

@@ -106,3 +106,44 @@ test('what is past its day stands out; what is used up is folded away', async ()
   await user.click(screen.getByRole('button', { name: /used up/ }));
   expect(screen.getByText(/L3/)).toBeTruthy();
 });
+
+test('a sack declares what its ingredient does not; it may have come before today', async () => {
+  const { user, said, receive, wire } = await open();
+  const form = await receive();
+  await waitFor(() => expect(form.queryByRole('option', { name: 'Cane sugar' })).toBeTruthy());
+  await user.selectOptions(form.getByLabelText('What'), ingredientId('cane-sugar'));
+  await user.type(form.getByLabelText('Weight on arrival'), '25');
+  await user.click(form.getByRole('checkbox', { name: 'nuts' }));
+  await user.clear(form.getByLabelText('Received'));
+  const send = form.getByRole<HTMLButtonElement>('button', { name: 'Weigh it in' });
+  expect(send.disabled).toBe(true);
+  await user.type(form.getByLabelText('Received'), '2026-11-20');
+  await user.dblClick(send);
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(said()).toMatchObject({ allergens: ['nuts'], receivedOn: '2026-11-20', massMg: 25_000_000 });
+});
+
+test('what was misread off the sack is put right, mass and price untouched', async () => {
+  const { user, wire } = await open([supply(1, { bestBefore: day(40), version: 2, note: 'torn' })]);
+  await user.click(await screen.findByRole('button', { name: 'Change' }));
+  const form = within(await screen.findByRole('dialog'));
+  expect(form.getByText('came 1 Oct 2026')).toBeTruthy();
+  await user.clear(form.getByLabelText(/number/i));
+  await user.type(form.getByLabelText(/number/i), 'L1-B');
+  await user.clear(form.getByLabelText('Best before'));
+  await user.click(form.getByRole('checkbox', { name: 'milk' }));
+  await user.click(form.getByRole('button', { name: 'Save' }));
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(wire.sent[0]).toMatchObject({
+    path: `/api/supplies/${idOf(901)}/facts`,
+    ifMatch: '"2"',
+    body: {
+      supplier: 'Mill Lane',
+      supplierLot: 'L1-B',
+      bestBefore: null,
+      allergens: ['milk'],
+      place: '',
+      note: 'torn',
+    },
+  });
+});

@@ -180,6 +180,8 @@ export const recipe: Record<keyof typeof english, string> = {
   'deliveries.none':
     'Noch nichts geliefert. Nimm an, was kommt, mit Nummer und Datum: dann lässt es sich verfolgen und kostet, was dafür bezahlt wurde.',
   'deliveries.left': 'übrig von',
+  'deliveries.came': 'am {day} gekommen',
+  'done.delivery-changed': '{name}: Angaben der Lieferung geändert',
   'deliveries.supplier': 'Lieferant',
   'deliveries.number': 'Losnummer',
   'deliveries.number.hint': 'wie auf dem Sack gedruckt',

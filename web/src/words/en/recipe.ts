@@ -176,6 +176,8 @@ export const recipe = {
   'deliveries.none':
     'Nothing has been delivered yet. Take in what comes with its number and date, and it can be traced, and costs what was paid for it.',
   'deliveries.left': 'left of',
+  'deliveries.came': 'came {day}',
+  'done.delivery-changed': '{name}: what the sack says changed',
   'deliveries.supplier': 'Supplier',
   'deliveries.number': 'Lot number',
   'deliveries.number.hint': 'as printed on the sack',
