@@ -12,6 +12,8 @@ import {
   recipeNotes,
   roundForLabel,
   soldName,
+  nutritionFault,
+  nutritionOf,
   STARTER_INGREDIENTS,
   startingGrit,
   substituteNibs,
@@ -224,3 +226,17 @@ test.each([
   ['No. 7', null],
   ['60 g of 65', 65],
 ])('the name ‘%s’ states a share of %s', (name, share) => expect(claimInName(name)).toBe(share));
+
+test('a nutrition statement that cannot be is told of by its part; none of the starters is one', () => {
+  const plain = { fat: 40, saturates: 24, carbohydrate: 45, sugars: 30, fibre: 7, protein: 7, salt: 0.02 };
+  expect(nutritionFault(plain)).toBeNull();
+  expect(nutritionFault({ ...plain, saturates: 41 })).toEqual({ part: 'saturates', of: 'fat' });
+  expect(nutritionFault({ ...plain, polyols: 46 })).toEqual({ part: 'polyols', of: 'carbohydrate' });
+  expect(nutritionFault({ ...plain, polyols: 10, erythritol: 12 })).toEqual({
+    part: 'erythritol',
+    of: 'polyols',
+  });
+  expect(nutritionFault({ ...plain, protein: 14 })).toBe('over-100');
+  for (const i of STARTER_INGREDIENTS)
+    expect([i.name, nutritionFault(nutritionOf({ id: '', ...i }))]).toEqual([i.name, null]);
+});

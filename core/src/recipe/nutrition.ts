@@ -54,6 +54,24 @@ export function energy({ fat, carbohydrate, protein, fibre, polyols = 0, erythri
   };
 }
 
+/** Parts that cannot be more than what they are part of, g of 100 g. */
+const PART_OF = [
+  ['saturates', 'fat'],
+  ['sugars', 'carbohydrate'],
+  ['polyols', 'carbohydrate'],
+  ['erythritol', 'polyols'],
+] as const;
+
+/** What cannot be in a nutrition statement: a part that is more than its whole, or more than 100 g in all; null where all of it can. */
+export type NutritionFault =
+  { part: (typeof PART_OF)[number][0]; of: (typeof PART_OF)[number][1] } | 'over-100' | null;
+
+/** See {@link NutritionFault}. What rounding of printed statements may add, half a gram in all and a tenth in a part, is let pass. */
+export function nutritionFault(n: Nutrition): NutritionFault {
+  for (const [part, of] of PART_OF) if ((n[part] ?? 0) > (n[of] ?? 0) + 0.1) return { part, of };
+  return n.fat + n.carbohydrate + n.fibre + n.protein + n.salt > 100.5 ? 'over-100' : null;
+}
+
 /** Nutrition of 100 g of a bowl. Zeros for an empty one. */
 export function bowlNutrition(lines: readonly RecipeLine[]): Nutrition {
   const total = lines.reduce((s, l) => s + l.massMg, 0);

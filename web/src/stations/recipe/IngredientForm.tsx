@@ -1,12 +1,12 @@
 import { useState } from 'react';
 import type { IngredientRecord } from '@wunsch/contract';
 import { ingredientName, LABEL_LANGUAGES } from '@wunsch/core/label';
-import { nutritionOf, type Composition, type Nutrition } from '@wunsch/core/recipe';
+import { nutritionFault, nutritionOf, type Composition, type Nutrition } from '@wunsch/core/recipe';
 import { newId } from '../../shell/entry.ts';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Dialog } from '../../ui/Dialog.tsx';
-import { SelectField, TextField } from '../../ui/Field.tsx';
+import { CheckField, SelectField, TextField } from '../../ui/Field.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
 import { MoneyField, QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
 import { AllergenBoxes } from '../AllergenBoxes.tsx';
@@ -23,6 +23,8 @@ const PARTS = [
   'emulsifier',
 ] as const;
 const NUTRITION = ['fat', 'saturates', 'carbohydrate', 'sugars', 'fibre', 'protein', 'salt'] as const;
+/** Of which an ingredient may have none worth naming. */
+const POLYOLS = ['polyols', 'erythritol'] as const;
 const CACAO = ['bean', 'butter', 'powder', 'none'] as const;
 
 const NOTHING = Object.fromEntries(PARTS.map((p) => [p, 0])) as unknown as Composition;
@@ -38,6 +40,7 @@ export function IngredientForm({
   const words = useWords();
   const { t } = words;
   const send = useEntryHere();
+  const [id] = useState(() => ingredient?.id ?? newId());
   const [name, setName] = useState(ingredient?.name ?? '');
   const [cacao, setCacao] = useState<IngredientRecord['cacao']>(ingredient?.cacao ?? 'none');
   const [composition, setComposition] = useState<Composition>(ingredient?.composition ?? NOTHING);
@@ -54,9 +57,12 @@ export function IngredientForm({
   const adds = Math.abs(sum - 100) <= 0.5;
   const shownNutrition =
     nutrition ?? nutritionOf({ id: '', name, cacao, composition, pricePerKg, allergens });
+  const fault = nutritionFault(shownNutrition);
+  const state = (n: keyof Nutrition, value: number) =>
+    Math.abs(value - (shownNutrition[n] ?? 0)) > 0.006 && setNutrition({ ...shownNutrition, [n]: value });
   const save = () =>
     send({
-      path: `/api/ingredients/${ingredient?.id ?? newId()}`,
+      path: `/api/ingredients/${id}`,
       body: {
         name,
         key: ingredient?.key ?? '',
@@ -74,163 +80,170 @@ export function IngredientForm({
       },
       ifMatch: ingredient?.version,
       label: t('done.ingredient', { name }),
-    }).then(onClose, () => undefined);
+    });
   return (
-    <Dialog
-      open
-      onClose={onClose}
+    <FormDialog
       title={ingredient ? words.word('ingredient', ingredient.name) : t('ingredients.add')}
       wide
+      submit={t('ingredients.save')}
+      isReady={adds && fault === null && name.trim() !== ''}
+      onSubmit={save}
+      onClose={onClose}
     >
-      <form
-        className="grid gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          if (adds && name.trim()) void save();
-        }}
-      >
-        <div className="grid gap-3 sm:grid-cols-3">
-          <TextField
-            label={t('ingredients.name')}
-            value={name}
-            onChange={(e) => setName(e.target.value)}
-            maxLength={120}
-            required
-          />
-          <SelectField
-            label={t('ingredients.counts')}
-            value={cacao}
-            onChange={(e) => setCacao(e.target.value as IngredientRecord['cacao'])}
-          >
-            {CACAO.map((c) => (
-              <option key={c} value={c}>
-                {t(`counts.${c}`)}
-              </option>
-            ))}
-          </SelectField>
-          <MoneyField label={t('lot.price')} value={pricePerKg} onChange={setPrice} />
+      <div className="grid gap-3 sm:grid-cols-3">
+        <TextField
+          label={t('ingredients.name')}
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+          maxLength={120}
+          required
+        />
+        <SelectField
+          label={t('ingredients.counts')}
+          value={cacao}
+          onChange={(e) => setCacao(e.target.value as IngredientRecord['cacao'])}
+        >
+          {CACAO.map((c) => (
+            <option key={c} value={c}>
+              {t(`counts.${c}`)}
+            </option>
+          ))}
+        </SelectField>
+        <MoneyField label={t('lot.price')} value={pricePerKg} onChange={setPrice} />
+      </div>
+      <fieldset>
+        <legend className="mb-1 font-semibold">
+          {t('ingredients.composition')}{' '}
+          <span className={adds ? 'font-normal text-ok' : 'font-normal text-bad'}>
+            {adds
+              ? `✓ ${t('ingredients.adds')}`
+              : `▲ ${t('ingredients.adds-not', { sum: words.number(sum, 1) })}`}
+          </span>
+        </legend>
+        <div className="grid grid-cols-2 items-end gap-2 sm:grid-cols-3">
+          {PARTS.map((p) => (
+            <QuantityField
+              key={p}
+              label={t(`part.${p}`)}
+              dimension="percent"
+              value={composition[p]}
+              onChange={(v) => setComposition({ ...composition, [p]: v ?? 0 })}
+              min={0}
+              max={100}
+            />
+          ))}
         </div>
-        <fieldset>
-          <legend className="mb-1 font-semibold">
-            {t('ingredients.composition')}{' '}
-            <span className={adds ? 'font-normal text-ok' : 'font-normal text-bad'}>
-              {adds
-                ? `✓ ${t('ingredients.adds')}`
-                : `▲ ${t('ingredients.adds-not', { sum: words.number(sum, 1) })}`}
-            </span>
-          </legend>
-          <div className="grid grid-cols-2 items-end gap-2 sm:grid-cols-3">
-            {PARTS.map((p) => (
-              <QuantityField
-                key={p}
-                label={t(`part.${p}`)}
-                dimension="percent"
-                value={composition[p]}
-                onChange={(v) => setComposition({ ...composition, [p]: v ?? 0 })}
-                min={0}
-                max={100}
-              />
-            ))}
-          </div>
-        </fieldset>
-        <fieldset>
-          <legend className="mb-1 font-semibold">
-            {t('nutrition')}{' '}
-            {nutrition === null && (
-              <span className="font-normal text-ink-3">{t('ingredients.nutrition.worked-out')}</span>
-            )}
-          </legend>
-          <div className="grid grid-cols-2 items-end gap-2 sm:grid-cols-4">
-            {NUTRITION.map((n) => (
-              <QuantityField
-                key={n}
-                label={t(`nutrition.${n}`)}
-                dimension="number"
-                value={Math.round(shownNutrition[n] * 100) / 100}
-                onChange={(v) =>
-                  v !== null &&
-                  Math.abs(v - shownNutrition[n]) > 0.006 &&
-                  setNutrition({ ...shownNutrition, [n]: v })
-                }
-                min={0}
-                max={100}
-              />
-            ))}
-          </div>
-        </fieldset>
+      </fieldset>
+      <fieldset>
+        <legend className="mb-1 font-semibold">
+          {t('nutrition')}{' '}
+          {nutrition === null && (
+            <span className="font-normal text-ink-3">{t('ingredients.nutrition.worked-out')}</span>
+          )}
+        </legend>
         <div className="grid grid-cols-2 items-end gap-2 sm:grid-cols-4">
-          <QuantityField
-            label={t('ingredients.density')}
-            dimension="number"
-            value={densityGPerMl}
-            onChange={setDensity}
-            min={0.05}
-            max={5}
-            optional
-          />
-          <QuantityField
-            label={t('ingredients.crystal')}
-            dimension="length"
-            value={crystalUm}
-            onChange={setCrystal}
-            min={1}
-            max={10_000}
-            optional
-          />
-          <QuantityField
-            label={t('ingredients.stock')}
-            dimension="mass"
-            value={stockMg}
-            onChange={setStock}
-            min={0}
-            max={1e11}
-            optional
-          />
-          <TextField
-            label={t('ingredients.origin')}
-            value={origin}
-            onChange={(e) => setOrigin(e.target.value)}
-            maxLength={120}
-          />
+          {NUTRITION.map((n) => (
+            <QuantityField
+              key={n}
+              label={t(`nutrition.${n}`)}
+              dimension="number"
+              value={Math.round(shownNutrition[n] * 100) / 100}
+              onChange={(v) => v !== null && state(n, v)}
+              min={0}
+              max={100}
+            />
+          ))}
+          {POLYOLS.map((n) => (
+            <QuantityField
+              key={n}
+              label={t(`nutrition.${n}`)}
+              dimension="number"
+              value={shownNutrition[n] ?? null}
+              onChange={(v) => state(n, v ?? 0)}
+              min={0}
+              max={100}
+              optional
+            />
+          ))}
         </div>
-        <details>
-          <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">
-            {t('ingredients.on-labels')}
-            <span className="ml-2 font-normal text-ink-3">
-              {LABEL_LANGUAGES.map((l) => ingredientName(name, l, labelNames))
-                .filter((n) => n.known && n.text.trim())
-                .map((n) => n.text)
-                .join(' · ')}
-            </span>
-          </summary>
-          <p className="mb-2 text-[13px] text-ink-3">{t('ingredients.on-labels.text')}</p>
-          <div className="grid gap-2 sm:grid-cols-3">
-            {LABEL_LANGUAGES.map((language) => (
-              <TextField
-                key={language}
-                label={t(`lab.language.${language}`)}
-                value={labelNames[language] ?? ''}
-                placeholder={ingredientName(name, language).known ? ingredientName(name, language).text : ''}
-                onChange={(e) => setLabelNames({ ...labelNames, [language]: e.target.value })}
-                maxLength={120}
-              />
-            ))}
-          </div>
-        </details>
-        <AllergenBoxes legend={t('machine.allergens')} value={allergens} onChange={setAllergens} />
-        <label className="flex min-h-11 items-center gap-2">
-          <input
-            type="checkbox"
-            className="size-5"
-            checked={strong}
-            onChange={(e) => setStrong(e.target.checked)}
-          />
-          {t('ingredients.strong')}
-        </label>
-        <Button type="submit" look="main" big disabled={!adds || !name.trim()}>
-          {t('ingredients.save')}
-        </Button>
-      </form>
-    </Dialog>
+        {fault && (
+          <p role="alert" className="mt-2 text-[13.5px] text-bad">
+            ▲{' '}
+            {fault === 'over-100'
+              ? t('nutrition.over-100')
+              : t('nutrition.part-over', {
+                  part: t(`nutrition.${fault.part}`),
+                  of: t(`nutrition.${fault.of}`),
+                })}
+          </p>
+        )}
+        {nutrition !== null && (
+          <Button look="quiet" className="mt-1" onClick={() => setNutrition(null)}>
+            {t('ingredients.nutrition.work-out')}
+          </Button>
+        )}
+      </fieldset>
+      <div className="grid grid-cols-2 items-end gap-2 sm:grid-cols-4">
+        <QuantityField
+          label={t('ingredients.density')}
+          dimension="number"
+          value={densityGPerMl}
+          onChange={setDensity}
+          min={0.05}
+          max={5}
+          optional
+        />
+        <QuantityField
+          label={t('ingredients.crystal')}
+          dimension="length"
+          value={crystalUm}
+          onChange={setCrystal}
+          min={1}
+          max={10_000}
+          optional
+        />
+        <QuantityField
+          label={t('ingredients.stock')}
+          dimension="mass"
+          value={stockMg}
+          onChange={setStock}
+          min={0}
+          max={1e11}
+          optional
+        />
+        <TextField
+          label={t('ingredients.origin')}
+          value={origin}
+          onChange={(e) => setOrigin(e.target.value)}
+          maxLength={120}
+        />
+      </div>
+      <details>
+        <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">
+          {t('ingredients.on-labels')}
+          <span className="ml-2 font-normal text-ink-3">
+            {LABEL_LANGUAGES.map((l) => ingredientName(name, l, labelNames))
+              .filter((n) => n.known && n.text.trim())
+              .map((n) => n.text)
+              .join(' · ')}
+          </span>
+        </summary>
+        <p className="mb-2 text-[13px] text-ink-3">{t('ingredients.on-labels.text')}</p>
+        <div className="grid gap-2 sm:grid-cols-3">
+          {LABEL_LANGUAGES.map((language) => (
+            <TextField
+              key={language}
+              label={t(`lab.language.${language}`)}
+              value={labelNames[language] ?? ''}
+              placeholder={ingredientName(name, language).known ? ingredientName(name, language).text : ''}
+              onChange={(e) => setLabelNames({ ...labelNames, [language]: e.target.value })}
+              maxLength={120}
+            />
+          ))}
+        </div>
+      </details>
+      <AllergenBoxes legend={t('machine.allergens')} value={allergens} onChange={setAllergens} />
+      <CheckField label={t('ingredients.strong')} checked={strong} onChange={setStrong} />
+    </FormDialog>
   );
 }

@@ -50,3 +50,34 @@ test('a new ingredient is kept once its parts add up to 100 g', async () => {
     strong: false,
   });
 });
+
+test('a sweetener states its polyols; a part that is more than its whole is not kept', async () => {
+  const { wire, user, said, closed } = open(sugar);
+  const type = async (label: string, text: string) => {
+    await user.clear(screen.getByLabelText(label));
+    await user.type(screen.getByLabelText(label), `${text}{Tab}`);
+  };
+  await type('of which sugars', '1');
+  await type('of which polyols', '99');
+  await type('of them erythritol', '99.5');
+  expect(screen.getByText(/“of them erythritol” cannot be more than of which polyols/)).toBeTruthy();
+  const keep = screen.getByRole<HTMLButtonElement>('button', { name: 'Keep the ingredient' });
+  expect(keep.disabled).toBe(true);
+  await type('of them erythritol', '40');
+  await user.dblClick(keep);
+  await waitFor(() => expect(closed()).toBe(1));
+  expect(wire.sent).toHaveLength(1);
+  expect(said().nutrition).toMatchObject({ sugars: 1, polyols: 99, erythritol: 40 });
+});
+
+test('a statement that was changed can be worked out again', async () => {
+  const { user, said, closed } = open(sugar);
+  const fat = screen.getByLabelText('Fat');
+  await user.clear(fat);
+  await user.type(fat, '60{Tab}');
+  expect(screen.getByText(/come to more than 100 g/)).toBeTruthy();
+  await user.click(screen.getByRole('button', { name: 'Work it out from the composition' }));
+  await user.click(screen.getByRole('button', { name: 'Keep the ingredient' }));
+  await waitFor(() => expect(closed()).toBe(1));
+  expect(said().nutrition).toBeNull();
+});
