@@ -69,6 +69,8 @@ export type NutritionFault =
 /** See {@link NutritionFault}. What rounding of printed statements may add, half a gram in all and a tenth in a part, is let pass. */
 export function nutritionFault(n: Nutrition): NutritionFault {
   for (const [part, of] of PART_OF) if ((n[part] ?? 0) > (n[of] ?? 0) + 0.1) return { part, of };
+  // Polyols are no sugars: both have to find room in the carbohydrate.
+  if (n.sugars + (n.polyols ?? 0) > n.carbohydrate + 0.2) return { part: 'polyols', of: 'carbohydrate' };
   return n.fat + n.carbohydrate + n.fibre + n.protein + n.salt > 100.5 ? 'over-100' : null;
 }
 

@@ -22,9 +22,19 @@ const PARTS = [
   'water',
   'emulsifier',
 ] as const;
-const NUTRITION = ['fat', 'saturates', 'carbohydrate', 'sugars', 'fibre', 'protein', 'salt'] as const;
-/** Of which an ingredient may have none worth naming. */
-const POLYOLS = ['polyols', 'erythritol'] as const;
+const NUTRITION = [
+  'fat',
+  'saturates',
+  'carbohydrate',
+  'sugars',
+  'polyols',
+  'erythritol',
+  'fibre',
+  'protein',
+  'salt',
+] as const;
+/** Of which most have none worth naming. */
+const POLYOLS: ReadonlySet<string> = new Set(['polyols', 'erythritol']);
 const CACAO = ['bean', 'butter', 'powder', 'none'] as const;
 
 const NOTHING = Object.fromEntries(PARTS.map((p) => [p, 0])) as unknown as Composition;
@@ -141,28 +151,17 @@ export function IngredientForm({
             <span className="font-normal text-ink-3">{t('ingredients.nutrition.worked-out')}</span>
           )}
         </legend>
-        <div className="grid grid-cols-2 items-end gap-2 sm:grid-cols-4">
+        <div className="grid grid-cols-2 items-end gap-2 sm:grid-cols-3">
           {NUTRITION.map((n) => (
             <QuantityField
               key={n}
               label={t(`nutrition.${n}`)}
               dimension="number"
-              value={Math.round(shownNutrition[n] * 100) / 100}
-              onChange={(v) => v !== null && state(n, v)}
+              value={shownNutrition[n] === undefined ? null : Math.round(shownNutrition[n] * 100) / 100}
+              onChange={(v) => (v !== null || POLYOLS.has(n)) && state(n, v ?? 0)}
               min={0}
               max={100}
-            />
-          ))}
-          {POLYOLS.map((n) => (
-            <QuantityField
-              key={n}
-              label={t(`nutrition.${n}`)}
-              dimension="number"
-              value={shownNutrition[n] ?? null}
-              onChange={(v) => state(n, v ?? 0)}
-              min={0}
-              max={100}
-              optional
+              optional={POLYOLS.has(n)}
             />
           ))}
         </div>

@@ -71,7 +71,7 @@ export const recipe: Record<keyof typeof english, string> = {
   'nutrition.polyols': 'davon mehrwertige Alkohole',
   'nutrition.erythritol': 'davon Erythrit',
   'nutrition.over-100': 'Fett, Kohlenhydrate, Ballaststoffe, Eiweiß und Salz ergeben mehr als 100 g.',
-  'nutrition.part-over': '„{part}“ kann nicht mehr sein als {of}.',
+  'nutrition.part-over': '„{part}“ passt nicht in „{of}“.',
   'ingredients.nutrition.work-out': 'Aus der Zusammensetzung ausrechnen',
   'nutrition.fibre': 'Ballaststoffe',
   'nutrition.protein': 'Eiweiß',

@@ -69,7 +69,7 @@ export const recipe = {
   'nutrition.polyols': 'of which polyols',
   'nutrition.erythritol': 'of them erythritol',
   'nutrition.over-100': 'Fat, carbohydrate, fibre, protein and salt come to more than 100 g.',
-  'nutrition.part-over': '“{part}” cannot be more than {of}.',
+  'nutrition.part-over': '“{part}” does not fit into “{of}”.',
   'ingredients.nutrition.work-out': 'Work it out from the composition',
   'nutrition.fibre': 'Fibre',
   'nutrition.protein': 'Protein',
