@@ -5,6 +5,7 @@ import * as cost from './cost/index.ts';
 import * as ferment from './ferment/index.ts';
 import * as grind from './grind/index.ts';
 import * as hold from './hold/index.ts';
+import * as label from './label/index.ts';
 import * as ledger from './ledger/index.ts';
 import * as mould from './mould/index.ts';
 import * as planning from './plan/index.ts';
@@ -183,6 +184,32 @@ const CASES: Case[] = [
     limit: 0.0175,
     passes: 1,
   }),
+  of('weighing', (a) => ledger.weighingU([{ uMg: 500, maxMg: null }], a.massMg), { massMg: 60_000 }),
+  of('scale', (a) => ledger.scaleUncertainty(a.readsTo, a.repeats), { readsTo: 2000, repeats: 500 }),
+  of('micrometer', (a) => grind.micrometerUncertainty(a.um), { um: 20 }),
+  of('oven loads', (a) => roast.splitLoads(a.charge, a.most), { charge: 7e6, most: 3e6 }),
+  of('plan length', roast.planMinutes, plan, { signed: /setC/, free: /setC/ }),
+  of('bean size', (a) => roast.beanRadius(a.per100), { per100: 100 }),
+  of('chance within a limit', (a) => sort.chanceWithin(a.found, a.cut, a.limit), {
+    found: 9,
+    cut: 300,
+    limit: 0.03,
+  }),
+  of('portion', (a) => recipe.nutritionFor(recipe.nutritionOf(shelf('nibs')), a.grams), { grams: 60 }),
+  of('label figure', (a) => recipe.roundForLabel('fat', a.grams), { grams: 12 }),
+  of('nutrition statement', recipe.nutritionFault, {
+    fat: 40,
+    saturates: 24,
+    carbohydrate: 45,
+    sugars: 30,
+    fibre: 7,
+    protein: 7,
+    salt: 0.02,
+  }),
+  of('recipe to a mass', (a) => recipe.scaleToTotal(lines, a.totalMg), { totalMg: 1e6 }),
+  of('claim', (a) => recipe.claimTooHigh(a.claimed, lines), { claimed: 70 }),
+  of('net mass', (a) => label.netMassText(a.netMg, 'EU', 'en'), { netMg: 60_000 }),
+  of('margin', (a) => cost.marginOf({ material: 50, labour: 30 } as never, a.price), { price: 400 }),
   of('winnower fit', (a) => winnow.fitWinnower(a), [
     { setting: 3, huskInNibs: { share: 0.01, sampleG: 200 } },
   ]),

@@ -1,4 +1,4 @@
-import { requireNumbers } from '../numerics/index.ts';
+import { requireNumbers, requireNotBelow0 } from '../numerics/index.ts';
 import { COST_KINDS, totalCost, type CostKind, type Costs } from './flow.ts';
 
 /** What a maker might change. Each is a factor on today’s, 1 for no change. */
@@ -44,6 +44,7 @@ export function costDrivers(bar: Costs, most = 3): { kind: CostKind; cost: numbe
 
 /** What a bar leaves at a price: in money, and as a share of the price; null where it is given away. */
 export function marginOf(bar: Costs, price: number): { money: number; share: number | null } {
+  requireNotBelow0(price, 'a price');
   const money = price - totalCost(bar);
   return { money, share: price > 0 ? money / price : null };
 }

@@ -1,3 +1,4 @@
+import { requireAbove0 } from '../numerics/index.ts';
 import { READING_U_RELATIVE, READING_U_UM } from './defaults.ts';
 
 /** How grit was found. */
@@ -43,5 +44,6 @@ export function gritValue({ method, um, scratchUm, tongue }: TakenGrit): GritVal
 
 /** Standard uncertainty of a micrometer reading, µm. */
 export function micrometerUncertainty(um: number): number {
+  requireAbove0(um, 'a grit in µm');
   return Math.hypot(READING_U_UM, READING_U_RELATIVE * um);
 }

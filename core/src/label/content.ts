@@ -1,3 +1,4 @@
+import { requireAbove0 } from '../numerics/index.ts';
 import {
   isOtherFood,
   labelFacts,
@@ -61,6 +62,7 @@ const roundedDown = (value: number, decimals: number) =>
  * @param netMg above 0
  */
 export function netMassText(netMg: number, market: Market, language: LabelLanguage): string {
+  requireAbove0(netMg, 'the net mass');
   // Tenths of a gram, rounded down: nobody gets less than it says.
   const grams = Math.floor(netMg / 100 + 1e-9) / 10;
   const metric = `${labelNumber(grams, grams % 1 ? 1 : 0, language)}\u00a0g`;

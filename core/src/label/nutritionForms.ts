@@ -1,3 +1,4 @@
+import { requireFinite } from '../numerics/index.ts';
 import { writeNumber } from '../quantity/index.ts';
 import { energy, nutritionFor, roundForLabel, type Nutrition, type RecipeLine } from '../recipe/index.ts';
 import type { LabelLanguage } from './design.ts';
@@ -25,6 +26,7 @@ const NUMBERS: Readonly<Record<LabelLanguage, 'en' | 'de'>> = { en: 'en', de: 'd
 
 /** Writes a number as labels of a language do. */
 export function labelNumber(value: number, decimals: number, language: LabelLanguage): string {
+  requireFinite(value, 'a figure on a label');
   return writeNumber(value, decimals, NUMBERS[language], language !== 'fr');
 }
 

@@ -1,3 +1,4 @@
+import { requireNotBelow0 } from '../numerics/index.ts';
 import type { Station } from './stations.ts';
 
 /** An expected share with its standard deviation between batches. */
@@ -41,8 +42,8 @@ export const DEFAULT_SCALE_U_MG = 2000;
  * Source: JCGM 100:2008 (GUM) 4.3.7 for the rectangular resolution term. A scale that reads to 2 g has 0.58 g from resolution alone.
  */
 export function scaleUncertainty(resolutionMg: number, repeatabilityMg = 0): number {
-  if (!(resolutionMg >= 0) || !(repeatabilityMg >= 0))
-    throw new RangeError('resolution and repeatability must not be negative');
+  requireNotBelow0(resolutionMg, 'the resolution');
+  requireNotBelow0(repeatabilityMg, 'the repeatability');
   return Math.hypot(resolutionMg / Math.sqrt(12), repeatabilityMg);
 }
 

@@ -1,3 +1,4 @@
+import { requireNotBelow0 } from '../numerics/index.ts';
 import type { Station } from './stations.ts';
 
 /**
@@ -36,6 +37,7 @@ export interface Scale {
  * @returns null where no scale is known that does
  */
 export function weighingU(scales: readonly Scale[], massMg: number): number | null {
+  requireNotBelow0(massMg, 'what is weighed');
   const able = scales.flatMap(({ uMg, maxMg }) =>
     uMg !== null && uMg > 0 && (maxMg === null || maxMg >= massMg) ? [uMg] : [],
   );

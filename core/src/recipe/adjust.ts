@@ -1,3 +1,4 @@
+import { requireAbove0 } from '../numerics/index.ts';
 import { recipeFigures, type RecipeLine } from './figures.ts';
 
 /** Which school of counting a wish speaks of. */
@@ -31,6 +32,7 @@ export type CacaoAnswer =
 export function adjustToCacao({ lines, percent, school, beansMg }: CacaoWish): CacaoAnswer {
   if (!(percent > 0 && percent <= 100))
     throw new RangeError(`a cacao share of ${percent} % is outside 0–100 %`);
+  if (beansMg !== undefined) requireAbove0(beansMg, 'the mass of nibs');
   const bean = mass(lines, (l) => l.ingredient.cacao === 'bean');
   const figures = recipeFigures(lines);
   if (bean === 0) return { ok: false, reason: 'no-beans', nearestPercent: 0 };
@@ -56,6 +58,7 @@ export function adjustToCacao({ lines, percent, school, beansMg }: CacaoWish): C
 
 /** Scales every line so that the whole comes to `totalMg`; rounding goes into the largest line, so the sum is exact. */
 export function scaleToTotal(lines: readonly RecipeLine[], totalMg: number): RecipeLine[] {
+  requireAbove0(totalMg, 'the mass a recipe is scaled to');
   const now = mass(lines, () => true);
   if (now === 0) throw new RangeError('a recipe without mass cannot be scaled');
   const scaled = lines.map((l) => ({ ...l, massMg: Math.round((l.massMg * totalMg) / now) }));

@@ -1,3 +1,4 @@
+import { requireBetween } from '../numerics/index.ts';
 import { claimPercent, recipeFigures, type RecipeLine } from './figures.ts';
 import { bowlNutrition } from './nutrition.ts';
 import type { Nutrition } from './composition.ts';
@@ -59,5 +60,6 @@ export function claimInName(name: string): number | null {
 
 /** Whether a claim on a label is more than the bowl holds: "the label says 75 %, the bowl is 71.4 %". */
 export function claimTooHigh(claimed: number, lines: readonly RecipeLine[]): boolean {
+  requireBetween(claimed, 0, 100, 'a claim in %');
   return claimed > recipeFigures(lines).cacaoAll + 1e-9;
 }

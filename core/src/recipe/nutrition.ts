@@ -1,3 +1,4 @@
+import { requireNotBelow0 } from '../numerics/index.ts';
 import type { Composition, Ingredient, Nutrition } from './composition.ts';
 import type { RecipeLine } from './figures.ts';
 
@@ -68,6 +69,7 @@ export type NutritionFault =
 
 /** See {@link NutritionFault}. What rounding of printed statements may add, half a gram in all and a tenth in a part, is let pass. */
 export function nutritionFault(n: Nutrition): NutritionFault {
+  for (const name of NAMES) requireNotBelow0(n[name] ?? 0, `the ${name} of 100 g`);
   for (const [part, of] of PART_OF) if ((n[part] ?? 0) > (n[of] ?? 0) + 0.1) return { part, of };
   // Polyols are no sugars: both have to find room in the carbohydrate.
   if (n.sugars + (n.polyols ?? 0) > n.carbohydrate + 0.2) return { part: 'polyols', of: 'carbohydrate' };
@@ -86,6 +88,7 @@ export function bowlNutrition(lines: readonly RecipeLine[]): Nutrition {
 
 /** A statement for some other mass than 100 g. */
 export function nutritionFor(per100: Nutrition, grams: number): Nutrition {
+  requireNotBelow0(grams, 'the mass of a portion');
   return mapNames((name) => ((per100[name] ?? 0) * grams) / 100);
 }
 
@@ -94,6 +97,7 @@ export function nutritionFor(per100: Nutrition, grams: number): Nutrition {
  * naming as 0; salt to tenths from 1 g and hundredths below.
  */
 export function roundForLabel(name: keyof Nutrition, grams: number): number {
+  requireNotBelow0(grams, `the ${name} of a label`);
   if (name === 'salt') return grams >= 1 ? round(grams, 1) : grams < 0.0125 ? 0 : round(grams, 2);
   if (grams >= 10) return round(grams, 0);
   return grams < (name === 'saturates' ? 0.1 : 0.5) ? 0 : round(grams, 1);

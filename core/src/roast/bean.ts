@@ -1,3 +1,4 @@
+import { requireAbove0 } from '../numerics/index.ts';
 import { BEAN_DEFAULTS, SHELLS } from './defaults.ts';
 
 /** The facts of a bean that its warming depends on. */
@@ -27,8 +28,8 @@ export interface BeanFacts {
 
 /** Radius in m of the sphere with a bean's volume. 100 beans per 100 g at 1050 kg/m³ give 6.1 mm. */
 export function beanRadius(beansPer100g: number, density: number = BEAN_DEFAULTS.density.value): number {
-  if (!(beansPer100g > 0) || !(density > 0))
-    throw new RangeError('a bean count and a density above 0 are needed');
+  requireAbove0(beansPer100g, 'the beans per 100 g');
+  requireAbove0(density, 'a density');
   return Math.cbrt((3 * (0.1 / beansPer100g)) / density / (4 * Math.PI));
 }
 

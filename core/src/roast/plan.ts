@@ -1,3 +1,5 @@
+import { requireAbove0, requireNotBelow0 } from '../numerics/index.ts';
+
 /** One stage of a roast plan. */
 export interface RoastStage {
   name: string;
@@ -53,7 +55,10 @@ export const STARTER_PLANS: readonly RoastPlan[] = [
 
 /** Length of a plan in minutes. */
 export function planMinutes(plan: RoastPlan): number {
-  return plan.stages.reduce((sum, s) => sum + s.minutes, 0);
+  return plan.stages.reduce((sum, s) => {
+    requireNotBelow0(s.minutes, `the length of ‘${s.name}’`);
+    return sum + s.minutes;
+  }, 0);
 }
 
 /** The plan's oven line as corner points (minutes since beans-in, °C), two for each stage. */
@@ -84,8 +89,9 @@ export function stageAt(
 
 /** Splits a charge into the fewest equal loads the oven takes; the last takes the odd milligrams. Throws RangeError for a maximum not above 0. */
 export function splitLoads(chargeMg: number, maxLoadMg: number): number[] {
-  if (!(maxLoadMg > 0)) throw new RangeError('the largest load must be above 0');
-  if (!(chargeMg > 0)) return [];
+  requireAbove0(maxLoadMg, 'the largest load');
+  requireNotBelow0(chargeMg, 'the charge');
+  if (chargeMg === 0) return [];
   const loads = Math.ceil(chargeMg / maxLoadMg);
   const each = Math.floor(chargeMg / loads);
   return Array.from({ length: loads }, (_, i) => (i === loads - 1 ? chargeMg - each * (loads - 1) : each));

@@ -1,4 +1,10 @@
-import { betaTail, binomialInterval, requireWhole } from '../numerics/index.ts';
+import {
+  betaTail,
+  binomialInterval,
+  requireWhole,
+  requireBetween,
+  requireNotBelow0,
+} from '../numerics/index.ts';
 
 /** Classes a cut bean is counted in, after ISO 1114 and ISO 2451; each bean counts once, in the gravest that fits. */
 export const CUT_CLASSES = [
@@ -104,6 +110,9 @@ export const MORE_AT_MOST = 3000;
 
 /** Chance that the lot's true share is at most `limit` (0–1), given `count` of `total`. */
 export function chanceWithin(count: number, total: number, limit: number): number {
+  requireNotBelow0(total, 'the beans cut');
+  requireBetween(count, 0, total, 'the beans found');
+  requireBetween(limit, 0, 1, 'a limit as a share');
   if (limit >= 1) return 1;
   return limit <= 0 ? 0 : 1 - betaTail(limit, count + 1, total - count + 1);
 }

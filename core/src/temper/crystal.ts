@@ -191,6 +191,7 @@ const MELTED_ABOVE = 7;
 
 /** Temperature of a path at a minute, °C; its ends go on. */
 export function temperatureAt(path: readonly BowlCorner[], minutes: number): number {
+  requireFinite(minutes, 'the minutes');
   const after = path.findIndex((p) => p.minutes >= minutes);
   if (after < 0) return path.at(-1)!.celsius;
   if (after === 0) return path[0]!.celsius;
