@@ -9,6 +9,7 @@ import { FormDialog } from '../ui/FormDialog.tsx';
 import { QuantityField } from '../ui/QuantityField.tsx';
 import { useWords } from '../words/words.tsx';
 import { planAnswers } from '../workers/plan.ts';
+import { Impossible } from './Impossible.tsx';
 import { orderName } from './names.ts';
 import { newLine, OrderLines, type LineWish } from './OrderLines.tsx';
 import type { PlanHere } from './usePlan.ts';
@@ -44,7 +45,7 @@ export function OrderDialog({
   const [asked, setAsked] = useState<{
     key: string;
     answer: Promising | null;
-    problem: string | null;
+    problem: Error | null;
   } | null>(null);
   const missing = lines.some((l) => !l.recipeId)
     ? 'plan.missing.recipe'
@@ -76,7 +77,7 @@ export function OrderDialog({
     setAsked({ key, answer: null, problem: null });
     promiseAll(others, here, wanted).then(
       (found) => setAsked({ key, answer: found, problem: null }),
-      (error: unknown) => setAsked({ key, answer: null, problem: (error as Error).message }),
+      (error: unknown) => setAsked({ key, answer: null, problem: error as Error }),
     );
   };
   const save = async (state: NonNullable<OrderPut['state']> = 'open') => {
@@ -199,11 +200,7 @@ export function OrderDialog({
         />
       </div>
       {answer && <PromiseAnswer room={room} answer={answer} wanted={dueAt(day)} />}
-      {problem && (
-        <p role="alert" className="border-l-4 border-bad bg-bad-tint p-3 text-[13px]">
-          {t('plan.impossible', { why: problem })}
-        </p>
-      )}
+      {problem && <Impossible room={room} problem={problem} className="text-[13px]" />}
     </FormDialog>
   );
 }

@@ -10,6 +10,7 @@ import { SelectField } from '../ui/Field.tsx';
 import { EmptyState } from '../ui/Panel.tsx';
 import { useWords } from '../words/words.tsx';
 import { planAnswers } from '../workers/plan.ts';
+import { Impossible } from './Impossible.tsx';
 import { ALL_STATIONS, Board, SURE } from './Board.tsx';
 import { blocksOf, hoursByPerson, type Block } from './blocks.ts';
 import { orderName } from './names.ts';
@@ -157,11 +158,7 @@ function PlanOf({ room, here }: { room: PlanRoomView; here: PlanHere }) {
           </div>
         )}
       </header>
-      {here.problem && (
-        <p role="alert" className="mx-3 mb-3 border-l-4 border-bad bg-bad-tint p-3 sm:mx-4">
-          {t('plan.impossible', { why: here.problem.message })}
-        </p>
-      )}
+      {here.problem && <Impossible room={room} problem={here.problem} className="mx-3 mb-3 sm:mx-4" />}
       <div className="no-print flex flex-wrap items-end gap-2 px-3 pb-2 sm:px-4">
         <div role="group" aria-label={t('plan.zoom')} className="flex">
           {ZOOMS.map((z) => (

@@ -7,6 +7,7 @@ import { SelectField } from '../ui/Field.tsx';
 import { QuantityField } from '../ui/QuantityField.tsx';
 import { useWords } from '../words/words.tsx';
 import { planAnswers } from '../workers/plan.ts';
+import { Impossible } from './Impossible.tsx';
 import { Differences } from './Differences.tsx';
 
 type Kind = Change['kind'];
@@ -39,7 +40,7 @@ export function WhatIfDialog({
   const [found, setFound] = useState<{ plan: WorkshopPlan; differences: Difference[] } | 'asking' | null>(
     null,
   );
-  const [problem, setProblem] = useState<string | null>(null);
+  const [problem, setProblem] = useState<Error | null>(null);
   const change = (): Change | null => {
     switch (kind) {
       case 'stops':
@@ -63,7 +64,7 @@ export function WhatIfDialog({
       .ask<{ plan: WorkshopPlan; differences: Difference[] }>((thread) => thread.whatIf(room, plan, asked))
       .then(setFound, (error: unknown) => {
         setFound(null);
-        setProblem((error as Error).message);
+        setProblem(error as Error);
       });
   };
   const choose =
@@ -165,11 +166,7 @@ export function WhatIfDialog({
             {t(found === 'asking' ? 'plan.asking' : 'plan.see')}
           </Button>
         </div>
-        {problem && (
-          <p role="alert" className="border-l-4 border-bad bg-bad-tint p-3 text-[13px]">
-            {t('plan.impossible', { why: problem })}
-          </p>
-        )}
+        {problem && <Impossible room={room} problem={problem} className="text-[13px]" />}
         {found !== null && found !== 'asking' && (
           <div aria-live="polite">
             {found.differences.length === 0 ? (
