@@ -94,7 +94,7 @@ export const plan: Record<keyof typeof en, string> = {
   'plan.push': 'Schieben',
   'plan.impossible': 'Das lässt sich nicht planen: {why}.',
   'plan.impossible.steps':
-    '{steps}{more, plural, =0 {} one { und ein weiterer Schritt} other { und # weitere Schritte}} {n, plural, one {findet} other {finden}} keine Zeit: zu prüfen ist, wer es darf und wann jemand da ist, was die Maschinen fassen und wann sie laufen dürfen.',
+    '{steps}{more, plural, =0 {} one { und ein weiterer Schritt} other { und # weitere Schritte}} {n, plural, one {findet keine Zeit} other {finden keine Zeit}}: zu prüfen ist, wer es darf und wann jemand da ist, was die Maschinen fassen und wann sie laufen dürfen.',
   'plan.impossible.there': 'Mit diesem Schritt an dieser Stelle passt etwas nirgends mehr hin.',
   'plan.orders': 'Zugesagt',
   'plan.orders.none': 'Niemandem ist etwas zugesagt.',

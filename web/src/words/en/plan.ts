@@ -92,7 +92,7 @@ export const plan = {
   'plan.push': 'Push',
   'plan.impossible': 'This cannot be planned: {why}.',
   'plan.impossible.steps':
-    '{steps}{more, plural, =0 {} one { and one more} other { and # more}} {n, plural, one {finds} other {find}} no time: look at who may do it and when they are there, and at what its machines take and when they may run.',
+    '{steps}{more, plural, =0 {} one { and one more} other { and # more}} {n, plural, one {finds no time} other {find no time}}: look at who may do it and when they are there, and at what its machines take and when they may run.',
   'plan.impossible.there': 'With this step there, something fits nowhere.',
   'plan.orders': 'Promised',
   'plan.orders.none': 'Nothing is promised to anybody.',
