@@ -84,6 +84,11 @@ function Seat({
       seat.findings.filter((f) => f.where === where).map((f) => f.allergen),
       words,
     );
+  // What is only being chosen is warned of before it is sent.
+  const chosen = new Set(
+    seat.flavours.filter((f) => taste.flavourIds.includes(f.ingredientId)).flatMap((f) => f.allergens),
+  );
+  const about = state === 'saved' ? [] : allergies.filter((a) => chosen.has(a));
   const share = (percent: number) => words.percent(percent / 100, 0);
   return (
     <>
@@ -150,6 +155,11 @@ function Seat({
             onChange={(e) => setAvoid(e.target.value)}
             maxLength={300}
           />
+          {about.length > 0 && (
+            <p role="alert" className="border-l-4 border-bad bg-bad-tint p-3">
+              {t('class.seat.own', { list: allergenList(about, words) })}
+            </p>
+          )}
           {wrong && (
             <p role="alert" className="text-bad">
               {wrong}

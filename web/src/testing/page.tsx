@@ -53,7 +53,7 @@ export class Wire {
     globalThis.fetch = (input, init = {}) => this.answer(String(input), init);
   }
 
-  /** What a GET of this path is answered with. */
+  /** What a GET of this path is answered with, or `PUT /api/…` where that gives something back. */
   has(path: string, reply: unknown): this {
     this.replies.set(path, reply);
     return this;
@@ -103,6 +103,8 @@ export class Wire {
     const { problem } = this;
     this.problem = null;
     if (problem) return json(problem.status, problem);
+    const own = this.replies.get(`${init.method} ${path}`);
+    if (own !== undefined) return json(200, own);
     this.seq += 1;
     return json(201, {
       id: path.split('/').at(-1),
