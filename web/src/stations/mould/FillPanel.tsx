@@ -44,7 +44,7 @@ export function FillPanel({
   const changed = since > 0 && since === weights.length;
   const grams = (mg: number) => words.number(mg / 1000, 1);
   const add = () => {
-    if (weight === null || weight <= 0) return;
+    if (weight === null) return;
     setKept({ weights: [...weights, weight], changes });
     setWeight(null);
     setNth(nth + 1);
@@ -65,7 +65,7 @@ export function FillPanel({
           dimension="mass"
           value={weight}
           onChange={setWeight}
-          min={0}
+          min={nominalMg / 4}
           max={nominalMg * 3}
           optional
           autoFocus={nth > 0}
