@@ -97,7 +97,9 @@ export const FaultView = z.object({
       because: z.array(Because),
     }),
   ),
-  question: z.enum(CLUES).nullable(),
+  /** What is worth asking, the most telling first. */
+  questions: z.array(z.enum(CLUES)),
+  /** What would tell the two likeliest causes apart best, whether or not anybody can be asked. */
   settledBy: z.enum(CLUES).nullable(),
   /** Closed cases of this workshop the odds have learned from. */
   learnedFrom: z.int(),

@@ -168,10 +168,18 @@ export function nextQuestion(
   among: readonly Clue[] = [...ASKED_ONLY],
   table: FaultTable = FAULT_TABLE,
 ): Question | null {
+  return questionsLeft(seen, among, table)[0] ?? null;
+}
+
+/** All that is worth asking, the most telling first: where nobody knows the one, the next is asked. See {@link nextQuestion}. */
+export function questionsLeft(
+  seen: FaultCase,
+  among: readonly Clue[] = [...ASKED_ONLY],
+  table: FaultTable = FAULT_TABLE,
+): Question[] {
   requireCase(seen);
   const odds = normalised(logWeights(table, seen));
-  if (Math.max(...odds) >= SETTLED) return null;
-  return tellingClues(seen, among, table)[0] ?? null;
+  return Math.max(...odds) >= SETTLED ? [] : tellingClues(seen, among, table);
 }
 
 /** What would settle it between the two likeliest causes: the clue that tells them apart best, whether or not it can be asked now. */

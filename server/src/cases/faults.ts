@@ -4,7 +4,7 @@ import {
   CLUES,
   cluesOf,
   findingsOf,
-  nextQuestion,
+  questionsLeft,
   rankCauses,
   settledBy,
   type Clue,
@@ -49,7 +49,7 @@ export function judgeFault(
 ): FaultView {
   const told = findings.map((f) => ({ ...f }));
   if (seen.signs.length === 0)
-    return { findings: told, ranked: [], question: null, settledBy: null, learnedFrom };
+    return { findings: told, ranked: [], questions: [], settledBy: null, learnedFrom };
   // Whoever was asked knows better than a figure somebody forgot to correct.
   const clues = { ...cluesOf(findings), ...seen.clues };
   const known = { signs: seen.signs, clues };
@@ -63,7 +63,7 @@ export function judgeFault(
       ...r,
       station: r.cause === null ? null : table.causes[r.cause].station,
     })),
-    question: nextQuestion(known, askable, table)?.clue ?? null,
+    questions: questionsLeft(known, askable, table).map((q) => q.clue),
     settledBy: settledBy(known, table),
     learnedFrom,
   };

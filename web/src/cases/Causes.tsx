@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { Link } from 'react-router';
 import type { FaultView } from '@wunsch/contract';
 import type { Clue } from '@wunsch/core/faults';
@@ -114,7 +115,9 @@ export function Causes({
 }) {
   const words = useWords();
   const { t } = words;
-  const { question, ranked } = view;
+  const { questions, ranked, settledBy } = view;
+  const [unknown, setUnknown] = useState<readonly Clue[]>([]);
+  const question = onAnswer && questions.find((q) => !unknown.includes(q));
   const drawn = ranked.filter((r) => r.odds >= WORTH_DRAWING);
   return (
     <Panel title={t('fault.causes')}>
@@ -122,7 +125,7 @@ export function Causes({
         <p className="text-[14px] text-ink-2">{t('fault.causes.none')}</p>
       ) : (
         <>
-          {question && onAnswer && (
+          {question && (
             <div className="mb-3 rounded border-2 border-violet-text bg-violet-tint p-3" aria-live="polite">
               <h3 className="text-[12.5px] font-semibold text-ink-2">{t('fault.asked')}</h3>
               <p className="text-[16px] font-semibold">{t(`clue.${question}.q` as WordKey)}</p>
@@ -133,6 +136,9 @@ export function Causes({
                 <Button look="main" onClick={() => onAnswer(question, false)}>
                   {t('fault.no')}
                 </Button>
+                <Button look="quiet" onClick={() => setUnknown([...unknown, question])}>
+                  {t('fault.dont-know')}
+                </Button>
               </div>
             </div>
           )}
@@ -141,6 +147,11 @@ export function Causes({
               <CauseRow key={r.cause ?? 'none'} ranked={r} first={k === 0} view={view} answers={answers} />
             ))}
           </ol>
+          {settledBy && settledBy !== question && (
+            <p className="mt-2 text-[13.5px]">
+              {t('fault.settle', { what: words.word('clue', `${settledBy}.name`) })}
+            </p>
+          )}
           <p className="mt-2 text-[12.5px] text-ink-3">
             {t('fault.rests', { n: view.learnedFrom })}{' '}
             <Link to="/ledger/causes" className="underline underline-offset-4">

@@ -291,7 +291,7 @@ export const faults = {
   'fault.yes': 'Ja',
   'fault.no': 'Nein',
   'fault.dont-know': 'Weiß niemand',
-  'fault.settle': 'Was es entscheiden würde: {what}',
+  'fault.settle': 'Was es entscheiden würde: {what}, oder nicht.',
   'fault.record': 'Was aufgezeichnet ist',
   'fault.record.none': 'Aufgezeichnet ist nichts, was mit Fehlern zu tun hat: es wurde wenig gemessen.',
   'fault.record.no-batch': 'Von welcher Charge es ist, weiß man nicht, also auch nichts von ihr.',

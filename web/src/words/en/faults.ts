@@ -284,7 +284,7 @@ export const faults = {
   'fault.yes': 'Yes',
   'fault.no': 'No',
   'fault.dont-know': 'Nobody knows',
-  'fault.settle': 'What would settle it: {what}',
+  'fault.settle': 'What would settle it: {what}, or not.',
   'fault.record': 'What the record says',
   'fault.record.none': 'The record says nothing that bears on faults: few readings were noted.',
   'fault.record.no-batch': 'Which batch it is of is not known, so no record can be looked at.',
