@@ -53,7 +53,6 @@ export const cases = {
   'case.close.cause': 'Was es war',
   'case.close.unknown': 'Nie herausgefunden',
   'case.close.action': 'Was getan wurde',
-  'case.close.remind': 'Die Station beim nächsten Mal erinnern',
   'case.close.reminder': 'Erinnerung bei {station}',
   'case.close.for': 'Für welche Chargen',
   'case.close.for.lot': 'dieser Partie',
@@ -92,7 +91,6 @@ export const cases = {
   'page.switch.on': 'An',
   'page.switch.off': 'Aus',
   'page.save': 'Speichern',
-  'page.open': 'Seite öffnen',
   'page.no-code': 'Sobald es Tafeln mit einem Code gibt, öffnet sich ihre Seite darunter.',
   'page.growers.caution': 'Fragt Erzeuger, bevor ihr sie nennt.',
   'done.page': 'Öffentliche Seite gespeichert',
@@ -142,5 +140,4 @@ export const cases = {
   'bar.wrong.send': 'An den Hersteller senden',
   'bar.wrong.sent': 'Vielen Dank. Der Hersteller hat es jetzt.',
   'bar.wrong.privacy': 'Nur an den Hersteller: was Sie hier schreiben und der Code der Tafel.',
-  'bar.in-workshop': 'In der Werkstatt öffnen',
 } as const;

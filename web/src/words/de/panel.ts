@@ -87,11 +87,8 @@ export const panel: Record<keyof typeof en, string> = {
   'panel.flight': 'Proben vor einer Pause',
   'panel.rest': 'Pause (min)',
   'panel.place': 'Wo, und die Luft dort',
-  'panel.when': 'Wann',
   'panel.samples': 'Auf dem Tisch',
   'panel.sample': 'Probe {n}',
-  'panel.sample.own': 'Eigene Charge',
-  'panel.sample.other': 'Tafel eines anderen Herstellers',
   'panel.sample.which': 'Welche Charge',
   'panel.sample.label': 'Wie sie nach dem Öffnen heißt',
   'panel.sample.maker': 'Hersteller',
@@ -150,7 +147,6 @@ export const panel: Record<keyof typeof en, string> = {
   'panel.open.text':
     'Alle Ergebnisse gemeinsam, für alle, ein für alle Mal: Danach wird nichts mehr bewertet. {missing, plural, =0 {Alle Karten sind da.} one {# Karte fehlt noch.} other {# Karten fehlen noch.}}',
   'panel.scores': 'Werte',
-  'panel.glass': 'Probe {code}',
   'panel.glass.of': '{place} von {of}, Durchgang {round}',
   'panel.glass.rest': 'Vor der nächsten {min} min Pause und warmes Wasser.',
   'panel.glass.rested': 'Weiter',
@@ -168,7 +164,6 @@ export const panel: Record<keyof typeof en, string> = {
   'panel.guest.text': 'Nur für diese Verkostung. Kein Konto; deine Karten tragen diesen Namen.',
   'panel.guest.hello': '{name}, am Tisch',
   'panel.guest.over': 'Diese Sitzung ist geöffnet. Danke fürs Verkosten.',
-  'panel.guest.another': 'An einer anderen Sitzung teilnehmen',
   'panel.guest.waits':
     '{n, plural, one {# Karte wartet} other {# Karten warten}} auf das Netz; nichts geht verloren.',
   'panel.cards-of-batch': 'Karten einer Charge',

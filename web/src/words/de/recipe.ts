@@ -202,7 +202,6 @@ export const recipe: Record<keyof typeof english, string> = {
   'trials.code': 'Nummer',
   'trials.mean': 'Gefallen im Mittel',
   'trials.scores': 'Noten',
-  'trials.score': 'Gefallen, 0 bis 10',
   'trials.score-of': 'Gefallen von {code}',
   'trials.note': 'Noten behalten',
   'trials.open': 'Nummern öffnen',

@@ -53,7 +53,6 @@ export const cases = {
   'case.close.cause': 'What it was',
   'case.close.unknown': 'Never found out',
   'case.close.action': 'What was done',
-  'case.close.remind': 'Remind the station next time',
   'case.close.reminder': 'Reminder at {station}',
   'case.close.for': 'For which batches',
   'case.close.for.lot': 'of this lot',
@@ -92,7 +91,6 @@ export const cases = {
   'page.switch.on': 'On',
   'page.switch.off': 'Off',
   'page.save': 'Save',
-  'page.open': 'Open the page',
   'page.no-code': 'As soon as there are bars with a code, their page opens under it.',
   'page.growers.caution': 'Ask growers before you name them.',
   'done.page': 'Public page saved',
@@ -142,5 +140,4 @@ export const cases = {
   'bar.wrong.send': 'Send to the maker',
   'bar.wrong.sent': 'Thank you. The maker has it now.',
   'bar.wrong.privacy': 'Sent to the maker only: what you write here and the code of the bar.',
-  'bar.in-workshop': 'Open in the workshop',
 } as const;

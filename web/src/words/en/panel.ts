@@ -85,11 +85,8 @@ export const panel = {
   'panel.flight': 'Samples before a rest',
   'panel.rest': 'Rest (min)',
   'panel.place': 'Where, and the air there',
-  'panel.when': 'When',
   'panel.samples': 'On the table',
   'panel.sample': 'Sample {n}',
-  'panel.sample.own': 'Batch of ours',
-  'panel.sample.other': 'Another maker’s bar',
   'panel.sample.which': 'Which batch',
   'panel.sample.label': 'What it is called after the opening',
   'panel.sample.maker': 'Maker',
@@ -148,7 +145,6 @@ export const panel = {
   'panel.open.text':
     'All results together, for everyone, once and for all: nothing is scored after that. {missing, plural, =0 {All cards are in.} one {# card is still missing.} other {# cards are still missing.}}',
   'panel.scores': 'Scores',
-  'panel.glass': 'Glass {code}',
   'panel.glass.of': '{place} of {of}, round {round}',
   'panel.glass.rest': 'A rest of {min} min and warm water before the next one.',
   'panel.glass.rested': 'Go on',
@@ -166,7 +162,6 @@ export const panel = {
   'panel.guest.text': 'For this tasting only. No account; your cards carry this name.',
   'panel.guest.hello': '{name}, at the table',
   'panel.guest.over': 'This session has been opened. Thank you for tasting.',
-  'panel.guest.another': 'Take a seat at another session',
   'panel.guest.waits':
     '{n, plural, one {# card waits} other {# cards wait}} for the network; nothing is lost.',
   'panel.cards-of-batch': 'Cards of a batch',

@@ -198,7 +198,6 @@ export const recipe = {
   'trials.code': 'Code',
   'trials.mean': 'Mean liking',
   'trials.scores': 'Scores',
-  'trials.score': 'Liking, 0 to 10',
   'trials.score-of': 'Liking of {code}',
   'trials.note': 'Keep the scores',
   'trials.open': 'Open the codes',
