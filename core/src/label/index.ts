@@ -1,3 +1,4 @@
+export * from './allergens.ts';
 export * from './bar.ts';
 export * from './content.ts';
 export * from './design.ts';

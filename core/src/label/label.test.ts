@@ -5,6 +5,7 @@ import {
   euNutrition,
   ingredientName,
   labelDay,
+  ALLERGENS,
   LABEL_WORDS,
   netMassText,
   soldAs,
@@ -158,6 +159,12 @@ test('days and names are written as the language does; every starter ingredient 
   for (const { allergens } of STARTER_INGREDIENTS)
     for (const a of allergens)
       for (const words of Object.values(LABEL_WORDS)) expect(words.allergens[a]).toBeDefined();
+});
+
+test('the fourteen of the rule have a word in every language of a label, each its own', () => {
+  expect(new Set(ALLERGENS).size).toBe(14);
+  for (const { allergens } of Object.values(LABEL_WORDS))
+    expect(new Set(ALLERGENS.map((a) => allergens[a])).size).toBe(14);
 });
 
 test('designs to begin with can be printed; what cannot is told with the number that is too much', () => {

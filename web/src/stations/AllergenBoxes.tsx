@@ -1,7 +1,5 @@
+import { ALLERGENS } from '@wunsch/core/label';
 import { useWords } from '../words/words.tsx';
-
-/** Allergens the interface has words for. */
-export const ALLERGENS = ['milk', 'nuts', 'sesame', 'gluten', 'soy', 'peanuts', 'eggs', 'sulphites'] as const;
 
 /** Allergens to tick; those already there that have no word of ours stay. */
 export function AllergenBoxes({

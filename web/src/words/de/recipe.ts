@@ -150,6 +150,12 @@ export const recipe: Record<keyof typeof english, string> = {
   'allergen.peanuts': 'Erdnüsse',
   'allergen.eggs': 'Eier',
   'allergen.sulphites': 'Sulfite',
+  'allergen.lupin': 'Lupinen',
+  'allergen.mustard': 'Senf',
+  'allergen.celery': 'Sellerie',
+  'allergen.fish': 'Fisch',
+  'allergen.crustaceans': 'Krebstiere',
+  'allergen.molluscs': 'Weichtiere',
   trials: 'Versuche',
   'trials.begin': 'Versuch beginnen',
   'trials.none':
