@@ -4,6 +4,9 @@ import { SeriesChart } from '../../charts/SeriesChart.tsx';
 import { Chip, Figure } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
 
+/** A chance of getting there at all above which nothing need be said of it. */
+const SURE = 0.95;
+
 /** Grit over hours: readings, the expected curve and its range. */
 export function Curve({ grind }: { grind: GrindView }) {
   const words = useWords();
@@ -82,6 +85,11 @@ export function Stop({ grind }: { grind: GrindView }) {
           runs: forecast.runs === 0 ? t('grind.usual') : t('grind.runs', { n: forecast.runs }),
         })}
       </p>
+      {forecast.chanceReached < SURE && (
+        <p className="mt-1 text-[13.5px]">
+          {t('grind.chance', { percent: words.percent(forecast.chanceReached, 0) })}
+        </p>
+      )}
       {forecast.nextReading && (
         <p className="mt-2">
           {t('grind.next', { when: words.when(forecast.nextReading.at) })}

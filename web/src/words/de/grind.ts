@@ -176,6 +176,7 @@ export const grind: Record<keyof typeof english, string> = {
   'grind.stop': 'Wann aufhören',
   'grind.needs': 'Noch nicht genug: {n, plural, one {{n} Messung fehlt} other {{n} Messungen fehlen}}.',
   'grind.reached': '{um} µm erreicht',
+  'grind.chance': 'Dass die Mühle überhaupt so fein wird: {percent}.',
   'grind.range': '80 % zwischen {low} und {high}',
   'grind.open-end': 'viel später',
   'grind.never': 'Diese Steine erreichen {um} µm nicht: Die Kurve endet bei etwa {finest} µm.',

@@ -173,6 +173,7 @@ export const grind = {
   'grind.stop': 'When to stop',
   'grind.needs': 'Not enough yet: needs {n, plural, one {{n} more reading} other {{n} more readings}}.',
   'grind.reached': '{um} µm reached',
+  'grind.chance': 'The stones get that fine at all with a chance of {percent}.',
   'grind.range': '80 % between {low} and {high}',
   'grind.open-end': 'much later',
   'grind.never': 'These stones will not reach {um} µm: the curve levels off near {finest} µm.',
