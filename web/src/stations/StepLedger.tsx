@@ -9,6 +9,7 @@ import { STAGE } from '../shell/glyphs.tsx';
 import { useDoor } from '../shell/door.tsx';
 import { handsOnSince } from './handsOn.ts';
 import { useWords, type Words } from '../words/words.tsx';
+import { VoidStep } from './VoidStep.tsx';
 import { balanceOf, linesOf, usualRemainder, useWork } from './work.ts';
 
 /** What a line of the ledger is called on screen. */
@@ -102,7 +103,13 @@ export function StepLines({ view, step }: { view: BatchView; step: StepRecord })
   const { t } = words;
   const [correcting, setCorrecting] = useState<MovementRecord | null>(null);
   const lines = linesOf(view, step.id);
-  if (lines.length === 0) return <p className="text-[13px] text-ink-3">{t('lines.none')}</p>;
+  if (lines.length === 0)
+    return (
+      <>
+        <p className="text-[13px] text-ink-3">{t('lines.none')}</p>
+        <VoidStep step={step} />
+      </>
+    );
   return (
     <>
       <ul>
@@ -140,6 +147,7 @@ export function StepLines({ view, step }: { view: BatchView; step: StepRecord })
           );
         })}
       </ul>
+      <VoidStep step={step} />
       {correcting && <CorrectDialog view={view} movement={correcting} onClose={() => setCorrecting(null)} />}
     </>
   );

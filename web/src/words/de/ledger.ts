@@ -97,6 +97,12 @@ export const ledger: Record<keyof typeof en, string> = {
   'balance.even': 'Geht auf.',
   'balance.open': '{mass} sind noch nicht heraus.',
   'balance.over': '{mass} mehr heraus als hinein. Prüfe die Gewichte.',
+  'step.void': 'Schritt stornieren …',
+  'step.void.title': 'Schritt an der Station {station} stornieren',
+  'step.void.text':
+    'Er war ein Irrtum: alles geht dorthin zurück, wo es herkam, und was dazu aufgezeichnet wurde, zählt nicht mehr. Der Grund bleibt lesbar.',
+  'step.void.do': 'Schritt stornieren',
+  'done.step.void': 'Schritt an der Station {station} storniert',
   'lines.none': 'Noch keine Gewichte.',
   'close.name': '{mass} ({share}) sind nicht gewogen. Was ist es?',
   'close.name.hint': 'Feuchte, Kehricht, in der Maschine geblieben … oder ungeklärt',

@@ -95,6 +95,12 @@ export const ledger = {
   'balance.even': 'Comes out even.',
   'balance.open': '{mass} has not come out yet.',
   'balance.over': '{mass} more came out than went in. Check the weights.',
+  'step.void': 'Void the step …',
+  'step.void.title': 'Void the step at {station}',
+  'step.void.text':
+    'It was a mistake: all it took goes back to where it came from, and what was noted of it no longer counts. The reason stays readable.',
+  'step.void.do': 'Void the step',
+  'done.step.void': 'Step at {station} voided',
   'lines.none': 'No weights yet.',
   'close.name': '{mass} ({share}) is not weighed. What is it?',
   'close.name.hint': 'Moisture, sweepings, left in the machine … or unexplained',
