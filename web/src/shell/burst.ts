@@ -1,5 +1,5 @@
-/** Keys nearer than this are one burst, ms: no hand types so fast, and every scanner does. */
-const TOGETHER = 45;
+/** Keys nearer than this are one burst, ms: no hand types four signs so fast, and every scanner does, those without a cable too. */
+const TOGETHER = 90;
 
 /** Least signs of a code. */
 const LEAST = 4;

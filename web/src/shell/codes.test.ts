@@ -57,7 +57,7 @@ describe('a scanner that types', () => {
     const { burst, said } = burstOf();
     burst.press('3');
     burst.press('w');
-    jest.advanceTimersByTime(60);
+    jest.advanceTimersByTime(100);
     expect(said).toEqual(['3', 'w']);
     burst.press('u');
     expect(burst.enter()).toBe(false);
