@@ -192,7 +192,7 @@ export default function FirstRun({
       {drafts.map((m) => (
         <div
           key={m.id}
-          className="grid grid-cols-2 items-end gap-2 rounded border border-line p-2 sm:grid-cols-[1.4fr_1fr_1fr_1fr_44px]"
+          className="grid grid-cols-2 items-end gap-2 rounded border border-line p-2 sm:grid-cols-[1.2fr_1.6fr_0.9fr_0.9fr_44px]"
         >
           <TextField
             label={t('machine.called')}

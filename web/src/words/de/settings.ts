@@ -73,7 +73,7 @@ export const settings: Record<keyof typeof en, string> = {
   'machine-kind.cracker': 'Brecher',
   'machine-kind.winnower': 'Windsichter',
   'machine-kind.stone grinder': 'Steinmühle',
-  'machine-kind.conche': 'Conche oder beheiztes Rührwerk',
+  'machine-kind.conche': 'Conche oder Rührwerk',
   'machine-kind.bowl': 'Schüssel',
   'machine-kind.table': 'Tisch',
   'machine-kind.cabinet': 'Kühlschrank',
