@@ -115,7 +115,7 @@ export function StartBatch({ onClose, lotId: given }: { onClose: () => void; lot
           <QuantityField
             label={t('batch.planned')}
             dimension="mass"
-            unit={words.massUnit === 'lb' ? 'lb' : 'kg'}
+            unit={words.heavyUnit}
             value={planned}
             onChange={setPlanned}
             min={50_000}

@@ -43,8 +43,8 @@ export function MachineDialog({ machine, onClose }: { machine: Machine | null; o
   const grinds = station === 'grind' && !isConche({ kind }) && !isInstrument({ kind });
   const weighs = isScale({ kind });
   const uMg =
-    weighs && readsToMg !== null
-      ? Math.max(1, Math.round(scaleUncertainty(readsToMg, repeatsMg ?? 0)))
+    weighs && (readsToMg ?? repeatsMg) !== null
+      ? Math.max(1, Math.round(scaleUncertainty(readsToMg ?? 0, repeatsMg ?? 0)))
       : (machine?.uMg ?? null);
   const kinds = MACHINE_KINDS[station];
   const isUpsideDown = minMg !== null && maxMg !== null && minMg > maxMg;
@@ -114,7 +114,7 @@ export function MachineDialog({ machine, onClose }: { machine: Machine | null; o
           <QuantityField
             label={t('machine.min')}
             dimension="mass"
-            unit="kg"
+            unit={words.heavyUnit}
             value={minMg}
             onChange={setMin}
             optional
@@ -123,7 +123,7 @@ export function MachineDialog({ machine, onClose }: { machine: Machine | null; o
         <QuantityField
           label={t('machine.max')}
           dimension="mass"
-          unit="kg"
+          unit={words.heavyUnit}
           value={maxMg}
           onChange={setMax}
           min={1000}
@@ -173,7 +173,7 @@ export function MachineDialog({ machine, onClose }: { machine: Machine | null; o
             <QuantityField
               label={t('machine.life')}
               dimension="mass"
-              unit="kg"
+              unit={words.heavyUnit}
               value={lifeKg === null ? null : Math.round(lifeKg * 1e6)}
               onChange={(mg) => setLife(mg === null ? null : mg / 1e6)}
               min={1_000_000}

@@ -112,3 +112,14 @@ test('one that is sold is no longer used; what was refused is said, and what was
   await waitFor(() => expect(closed()).toBe(1));
   expect(wire.sent[1]!.body).toMatchObject({ active: false });
 });
+
+test('in a workshop of pounds charges are typed in pounds; how a scale repeats is enough to say how sure it is', async () => {
+  const { wire, user, type, save } = open(null, { workshop: { massSystem: 'pounds' } });
+  await type('Machine', 'Floor scale');
+  await user.selectOptions(screen.getByLabelText('Station'), 'Sort');
+  await type('Usable maximum', '100');
+  await type('Repeats within', '20 g');
+  await save();
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(wire.sent[0]!.body).toMatchObject({ maxMg: 45_359_237, uMg: 20_000 });
+});

@@ -78,6 +78,8 @@ export interface Words {
   temperature: (celsius: number, decimals?: number) => string;
   temperatureUnit: '°C' | '°F';
   massUnit: 'g' | 'kg' | 'lb' | 'oz';
+  /** Unit in which sacks and charges are typed where none is named. */
+  heavyUnit: 'kg' | 'lb';
   number: (value: number, decimals?: number) => string;
   percent: (share: number, decimals?: number) => string;
   money: (minor: number) => string;
@@ -134,6 +136,7 @@ function makeWords(
       }),
     temperatureUnit,
     massUnit: massSystem === 'pounds' ? 'lb' : 'g',
+    heavyUnit: massSystem === 'pounds' ? 'lb' : 'kg',
     number: (value, decimals = 0) => writeNumber(value, decimals, language),
     percent: (share, decimals = 1) => `${writeNumber(share * 100, decimals, language)}\u00a0%`,
     money: (minor) => formatMoney(minor, currency, language),

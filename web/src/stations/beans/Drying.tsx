@@ -207,7 +207,7 @@ function Weighing({ view }: { view: LotView }) {
       <QuantityField
         label={t('dry.mass')}
         dimension="mass"
-        unit={words.massUnit === 'lb' ? 'lb' : 'kg'}
+        unit={words.heavyUnit}
         value={massMg}
         onChange={(next) => change({ massMg: next })}
         min={1000}
@@ -286,7 +286,7 @@ function Finish({
       <QuantityField
         label={t('dry.finish.mass')}
         dimension="mass"
-        unit={words.massUnit === 'lb' ? 'lb' : 'kg'}
+        unit={words.heavyUnit}
         value={massMg}
         onChange={setMass}
         min={1000}

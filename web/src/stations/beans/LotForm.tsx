@@ -117,7 +117,7 @@ export function LotForm({ onClose, onReceived }: { onClose: () => void; onReceiv
         <QuantityField
           label={t('lot.mass')}
           dimension="mass"
-          unit={words.massUnit === 'lb' ? 'lb' : 'kg'}
+          unit={words.heavyUnit}
           value={massMg}
           onChange={setMass}
           min={1000}

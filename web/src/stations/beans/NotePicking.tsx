@@ -84,7 +84,7 @@ export function NotePicking({ pickings }: { pickings: readonly PickingRecord[] }
         <QuantityField
           label={t('harvest.wet')}
           dimension="mass"
-          unit={words.massUnit === 'lb' ? 'lb' : 'kg'}
+          unit={words.heavyUnit}
           value={draft.wetMg}
           onChange={(wetMg) => change({ wetMg })}
           min={1000}

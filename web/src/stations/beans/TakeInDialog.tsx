@@ -82,7 +82,7 @@ export function TakeInDialog({
       <QuantityField
         label={t('lot.mass')}
         dimension="mass"
-        unit={words.massUnit === 'lb' ? 'lb' : 'kg'}
+        unit={words.heavyUnit}
         value={massMg}
         onChange={setMass}
         min={1000}

@@ -134,7 +134,7 @@ export function ReceiveDelivery({ onClose }: { onClose: () => void }) {
         <QuantityField
           label={t('lot.mass')}
           dimension="mass"
-          unit={words.massUnit === 'lb' ? 'lb' : 'kg'}
+          unit={words.heavyUnit}
           value={massMg}
           onChange={setMass}
           min={1000}
