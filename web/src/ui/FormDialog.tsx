@@ -61,7 +61,7 @@ export function FormDialog({
         }}
       >
         {children}
-        <p role="alert" className={refused ? 'text-[13.5px] text-bad' : 'hidden'}>
+        <p role="alert" hidden={!refused} className="text-[13.5px] text-bad">
           {refused}
         </p>
         <div className="flex flex-wrap gap-2">
