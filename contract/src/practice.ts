@@ -26,22 +26,6 @@ export const PracticeBegin = z.object({
   speed: z.number().min(1).max(FASTEST).default(20),
 });
 
-/** A practice that has begun: its page below `/practice/:id`, and its clock. */
-export const Practice = z.object({
-  id: z.string(),
-  path: z.string(),
-  lesson: LessonName,
-  level: Level,
-  /** Seconds of its clock for each of ours; 0 while it is held. */
-  speed: z.number(),
-  /** Epoch ms on its clock when this was said. */
-  now: z.number(),
-  /** Whether a telephone rings, or is talked on: hands are then not free. */
-  telephone: z.enum(['rings', 'talking']).nullable(),
-});
-/** See {@link Practice}. */
-export type Practice = z.infer<typeof Practice>;
-
 /** What hands do that no screen of a station needs to be told: moving the bowl, running the winnower, picking a sample, taking a drop, the telephone. */
 export const PracticeHand = z.discriminatedUnion('act', [
   z.object({ act: z.literal('put'), place: z.enum(BOWL_PLACES) }),
@@ -71,6 +55,28 @@ export const PracticeSaid = z.discriminatedUnion('what', [
 ]);
 /** See {@link PracticeSaid}. */
 export type PracticeSaid = z.infer<typeof PracticeSaid>;
+
+/** A practice that has begun: its page below `/practice/:id`, and its clock. */
+export const Practice = z.object({
+  id: z.string(),
+  path: z.string(),
+  lesson: LessonName,
+  level: Level,
+  /** Seconds of its clock for each of ours; 0 while it is held. */
+  speed: z.number(),
+  /** The same while it goes: what it goes on at after it was held. */
+  usualSpeed: z.number(),
+  /** Epoch ms on its clock when this was said. */
+  now: z.number(),
+  /** Whether a telephone rings, or is talked on: hands are then not free. */
+  telephone: z.enum(['rings', 'talking']).nullable(),
+  /** Where hands have put the bowl; null where there is none, or nobody has moved it. */
+  place: z.enum(BOWL_PLACES).nullable(),
+  /** What hands saw last: both bins and a sample of them, drops. */
+  seen: z.array(PracticeSaid),
+});
+/** See {@link Practice}. */
+export type Practice = z.infer<typeof Practice>;
 
 /** A practice after hands did something, with what they saw. */
 export const PracticeHeard = Practice.extend({ said: PracticeSaid.nullable() });

@@ -189,6 +189,7 @@ async function lesson(name: 'winnow' | 'grind', speed: number) {
   const put = (path: string, sent: object) => shop.send('PUT', `${inside}/api/${path}/${v7()}`, sent);
   return {
     hand: (act: object) => shop.send('POST', `/api/practices/${body.id}/hands`, act),
+    anew: async () => (await shop.send('GET', `/api/practices/${body.id}`)).body,
     score: async () => (await shop.send('GET', `/api/practices/${body.id}/score`)).body,
     note: (data: object) => put('observations', { stepId: step.id, data }),
     weighOut: (material: string, massMg: number) =>
@@ -216,6 +217,7 @@ test('winnowing practised: the hopper runs out, samples are of the last portion,
   for (const of of ['husk', 'nib'] as const) {
     const { said } = (await here.hand({ act: 'pick', of })).body;
     expect(said).toMatchObject({ what: 'picked', of, sampleMg: 100_000 });
+    expect((await here.anew()).seen.at(-1)).toEqual(said);
     const { foundMg, sampleMg, pieces } = said;
     expect((await here.note({ kind: 'picked', of, foundMg, sampleMg, pieces: pieces || null })).status).toBe(
       201,
@@ -232,6 +234,30 @@ test('winnowing practised: the hopper runs out, samples are of the last portion,
   expect(score.replay.minutes).toHaveLength(8);
   const { practised } = (await shop.send('GET', '/api/skills')).body;
   expect(practised).toContainEqual(expect.objectContaining({ lesson: 'winnow', points: score.points }));
+  await here.end();
+});
+
+test('a page opened anew finds the clock’s usual pace, the bowl where it was put, and what hands saw last', async () => {
+  const { body } = await shop.send('POST', '/api/practices', { lesson: 'temper', speed: 60 });
+  const url = `/api/practices/${body.id}`;
+  const anew = async () => (await shop.send('GET', url)).body;
+  expect(await anew()).toMatchObject({ speed: 60, usualSpeed: 60, place: null, seen: [] });
+  await shop.send('POST', `${url}/hands`, { act: 'put', place: 'cool' });
+  await shop.send('POST', `${url}/clock`, { speed: 0 });
+  expect(await anew()).toMatchObject({ speed: 0, usualSpeed: 60, place: 'cool', seen: [] });
+  await shop.send('POST', `${url}/clock`, { speed: 5 });
+  expect(await anew()).toMatchObject({ speed: 5, usualSpeed: 5 });
+  expect((await shop.send('POST', `${url}/clock`, { speed: -1 })).status).toBe(422);
+  await shop.send('DELETE', url);
+  const here = await lesson('winnow', 1);
+  const { said } = (await here.hand({ act: 'run', air: 4 })).body;
+  await here.hand({ act: 'pick', of: 'nib' });
+  await here.hand({ act: 'pick', of: 'husk' });
+  expect((await here.anew()).seen.map((s: { what: string }) => s.what)).toEqual(['bins', 'picked']);
+  expect((await here.anew()).seen).toContainEqual(said);
+  // The next portion covers what a sample was picked from.
+  const { said: next } = (await here.hand({ act: 'run', air: 4 })).body;
+  expect((await here.anew()).seen).toEqual([next]);
   await here.end();
 });
 

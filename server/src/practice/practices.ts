@@ -1,11 +1,11 @@
 import { randomBytes, randomInt } from 'node:crypto';
-import type { LessonName, Person, Workshop } from '@wunsch/contract';
-import type { PracticeLevel } from '@wunsch/core/trainer';
+import type { LessonName, Person, PracticeHand, PracticeSaid, Workshop } from '@wunsch/contract';
+import type { BowlPlace, PracticeLevel } from '@wunsch/core/trainer';
 import { Problem } from '../http/problem.ts';
 import { openMemory } from '../store/memory.ts';
 import type { Store } from '../store/store.ts';
 import { PracticeClock } from './clock.ts';
-import type { Lesson, LessonSetting } from './lesson.ts';
+import { notHere, type Lesson, type LessonSetting } from './lesson.ts';
 import { grindLesson } from './grindLesson.ts';
 import { roastLesson } from './roastLesson.ts';
 import { temperLesson } from './temperLesson.ts';
@@ -36,6 +36,12 @@ export interface Practice {
   name: LessonName;
   level: PracticeLevel;
   clock: PracticeClock;
+  /** Seconds of its clock for each of ours while it goes. */
+  usualSpeed: number;
+  /** Where hands have put the bowl. */
+  place: BowlPlace | null;
+  /** What hands saw last. */
+  seen: readonly PracticeSaid[];
   /** Whether its score has been kept. */
   isScored: boolean;
   /** Epoch ms on our clock of the last request. */
@@ -80,6 +86,9 @@ export class Practices {
       name,
       level,
       clock,
+      usualSpeed: speed,
+      place: null,
+      seen: [],
       isScored: false,
       usedAt: Date.now(),
       end: await run(lesson, store),
@@ -104,6 +113,25 @@ export class Practices {
     for (const { id, personId: whose, usedAt } of [...this.open.values()])
       if (whose === personId || Date.now() - usedAt > IDLE) await this.end(id);
   }
+}
+
+/** Lets the clock of a practice go faster, slower, or not at all. */
+export function setPace(practice: Practice, speed: number): void {
+  practice.clock.setSpeed(speed);
+  if (speed > 0) practice.usualSpeed = speed;
+}
+
+/** Does what hands do, and keeps what they saw for a page that is opened anew. @throws Problem where the lesson has nothing of it */
+export function lendHand(practice: Practice, hand: PracticeHand): PracticeSaid | null {
+  const { hands } = practice.lesson;
+  if (!hands) throw notHere(hand.act);
+  const said = hands(hand);
+  if (hand.act === 'put') practice.place = hand.place;
+  // A new portion covers what a sample was picked from.
+  if (said)
+    practice.seen =
+      said.what === 'bins' ? [said] : [...practice.seen.filter((s) => s.what !== said.what), said];
+  return said;
 }
 
 /** Keeps the machines of a lesson going until the returned function ends it. */

@@ -12,19 +12,21 @@ import type { FastifyRequest } from 'fastify';
 import { workshop } from '../db/schema/index.ts';
 import { Problem } from '../http/problem.ts';
 import type { App } from '../http/types.ts';
-import { notHere } from './lesson.ts';
-import type { Practice as Open, Practices } from './practices.ts';
+import { lendHand, setPace, type Practice as Open, type Practices } from './practices.ts';
 
 const IdParams = z.object({ id: z.string().regex(/^[\w-]{12}$/, 'the id of a practice') });
 
-const shown = ({ id, lesson, name, level, clock }: Open): Practice => ({
+const shown = ({ id, lesson, name, level, clock, usualSpeed, place, seen }: Open): Practice => ({
   id,
   path: lesson.path,
   lesson: name,
   level,
   speed: clock.speed,
   now: clock.now(),
+  usualSpeed,
   telephone: lesson.telephone?.() ?? null,
+  place,
+  seen: [...seen],
 });
 
 /** Beginning, holding, judging and ending a practice: a throw-away workshop on a clock of its own. */
@@ -89,7 +91,7 @@ export function practiceRoutes(app: App, practices: Practices): void {
     },
     async (request) => {
       const practice = mine(request, request.params.id);
-      practice.clock.setSpeed(request.body.speed);
+      setPace(practice, request.body.speed);
       return shown(practice);
     },
   );
@@ -108,9 +110,7 @@ export function practiceRoutes(app: App, practices: Practices): void {
     },
     async (request) => {
       const practice = mine(request, request.params.id);
-      const { hands } = practice.lesson;
-      if (!hands) throw notHere(request.body.act);
-      const said = hands(request.body);
+      const said = lendHand(practice, request.body);
       return { ...shown(practice), said };
     },
   );

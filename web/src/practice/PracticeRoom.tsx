@@ -94,10 +94,7 @@ function Room({ practice, onHeard }: { practice: Practice; onHeard: (heard: Prac
   const go = (to: number) =>
     void request<Practice>('POST', `${here}/clock`, { speed: to }).then(hear, () => undefined);
   const hand = (what: PracticeHand) =>
-    request<PracticeHeard>('POST', `${here}/hands`, what).then(({ said, ...heard }) => {
-      hear(heard);
-      return said;
-    });
+    request<PracticeHeard>('POST', `${here}/hands`, what).then(({ said: _, ...heard }) => hear(heard));
   const isTalking = practice.telephone === 'talking';
   const Page = PAGES[practice.lesson];
   return (
@@ -113,10 +110,14 @@ function Room({ practice, onHeard }: { practice: Practice; onHeard: (heard: Prac
       </DoorContext>
       {!finished && <TelephoneCall state={practice.telephone} onHand={hand} />}
       {!finished && practice.lesson === 'temper' && (
-        <BowlHands onPut={(place) => hand({ act: 'put', place })} isHeld={speed === 0 || isTalking} />
+        <BowlHands
+          place={practice.place ?? 'bench'}
+          onPut={(place) => hand({ act: 'put', place })}
+          isHeld={speed === 0 || isTalking}
+        />
       )}
-      {!finished && practice.lesson === 'winnow' && <WinnowHands onHand={hand} />}
-      {!finished && practice.lesson === 'grind' && <MillHands onHand={hand} />}
+      {!finished && practice.lesson === 'winnow' && <WinnowHands seen={practice.seen} onHand={hand} />}
+      {!finished && practice.lesson === 'grind' && <MillHands seen={practice.seen} onHand={hand} />}
       {score && (finished || watching) && <ScoreSheet score={score} />}
       {!finished && (
         <DoorContext value={door}>
@@ -169,7 +170,6 @@ function PracticeLine({
   const words = useWords();
   const { t } = words;
   const navigate = useNavigate();
-  const usual = practice.speed || 20;
   const end = () =>
     void fetch(`/api/practices/${practice.id}`, { method: 'DELETE', credentials: 'same-origin' }).then(
       () => navigate('/practice'),
@@ -188,7 +188,7 @@ function PracticeLine({
       </span>
       {onSpeed !== null && (
         <>
-          <Button onClick={() => onSpeed(speed === 0 ? usual : 0)}>
+          <Button onClick={() => onSpeed(speed === 0 ? practice.usualSpeed : 0)}>
             {t(speed === 0 ? 'practice.go-on' : 'practice.hold')}
           </Button>
           <Button onClick={onJudge}>{t(isJudged ? 'practice.hide' : 'practice.judge')}</Button>

@@ -3,27 +3,23 @@ import type { PracticeHand, PracticeSaid } from '@wunsch/contract';
 import { AIR } from '@wunsch/core/trainer';
 import { Button } from '../ui/Button.tsx';
 import { useWords } from '../words/words.tsx';
+import { useHands } from './useHands.tsx';
 
 /** The learner’s hands at the winnower: turning the air, running a portion, picking a sample, and what the scale says. */
-export function WinnowHands({ onHand }: { onHand: (hand: PracticeHand) => Promise<PracticeSaid | null> }) {
+export function WinnowHands({
+  seen,
+  onHand,
+}: {
+  seen: readonly PracticeSaid[];
+  onHand: (hand: PracticeHand) => Promise<unknown>;
+}) {
   const words = useWords();
   const { t } = words;
   const [air, setAir] = useState(5);
-  const [bins, setBins] = useState<Extract<PracticeSaid, { what: 'bins' }> | null>(null);
-  const [picked, setPicked] = useState<Extract<PracticeSaid, { what: 'picked' }> | null>(null);
-  const [wrong, setWrong] = useState<string | null>(null);
-  const hand = (what: PracticeHand) =>
-    void onHand(what).then(
-      (said) => {
-        setWrong(null);
-        if (said?.what === 'bins') {
-          setBins(said);
-          setPicked(null);
-        }
-        if (said?.what === 'picked') setPicked(said);
-      },
-      (error: unknown) => setWrong(words.explain(error)),
-    );
+  const { lend, wrong } = useHands();
+  const bins = seen.find((s) => s.what === 'bins');
+  const picked = seen.find((s) => s.what === 'picked');
+  const hand = (what: PracticeHand) => lend(onHand(what));
   const left = bins?.left ?? null;
   return (
     <div className="grid gap-2 border-b border-line bg-panel px-4 py-2">
@@ -65,11 +61,7 @@ export function WinnowHands({ onHand }: { onHand: (hand: PracticeHand) => Promis
             pieces: picked.pieces,
           })}
       </p>
-      {wrong && (
-        <p role="alert" className="text-[13.5px] text-bad">
-          {wrong}
-        </p>
-      )}
+      {wrong}
     </div>
   );
 }

@@ -1,6 +1,5 @@
 /** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, waitFor } from '@testing-library/react';
-import { mainDoor } from './door.tsx';
 import { useDraft } from './useDraft.ts';
 import { useEntryHere } from './useEntryHere.ts';
 import { show, Wire } from '../testing/page.tsx';
@@ -83,13 +82,13 @@ test('an entry can be taken back from its notice', async () => {
 test('while the server is away the entry waits and is told to; back again it goes, in order, once', async () => {
   const wire = new Wire();
   wire.goAway();
-  const { user } = show(<Notes />);
+  const { user, door } = show(<Notes />);
   await user.type(text(), 'one{Enter}');
   await screen.findByText(/Noted\. /);
   await user.type(text(), 'two{Enter}');
-  await waitFor(() => expect(mainDoor.outbox.waiting()).toHaveLength(2));
+  await waitFor(() => expect(door.outbox.waiting()).toHaveLength(2));
   expect(text().value).toBe('');
   wire.goAway(false);
-  await waitFor(() => expect(mainDoor.outbox.waiting()).toHaveLength(0), { timeout: 6000 });
+  await waitFor(() => expect(door.outbox.waiting()).toHaveLength(0), { timeout: 6000 });
   expect(wire.sent.map((s) => (s.body as { text: string }).text)).toEqual(['one', 'two']);
 });

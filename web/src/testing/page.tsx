@@ -1,10 +1,11 @@
 import * as database from 'fake-indexeddb';
 import { cleanup, configure, render } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import type { ReactElement } from 'react';
-import { MemoryRouter } from 'react-router';
+import { createContext, use, type ReactElement } from 'react';
+import { createMemoryRouter, RouterProvider } from 'react-router';
 import { SWRConfig } from 'swr';
 import { WorkshopPut, type Person, type Problem, type Workshop } from '@wunsch/contract';
+import { DoorContext, openDoor } from '../shell/door.tsx';
 import { SessionContext } from '../shell/session.tsx';
 import { Toaster } from '../ui/Toaster.tsx';
 import { de } from '../words/de.ts';
@@ -141,6 +142,13 @@ export function workshopOf(part: Partial<Workshop> = {}): Workshop {
   };
 }
 
+/** How many pages have been drawn in this file. */
+let doors = 0;
+
+/** What is drawn at the page's address, whichever that is. */
+const DrawnContext = createContext<ReactElement | null>(null);
+const Drawn = () => use(DrawnContext);
+
 /** Draws something as a page behind the sign-in would, with a person at it. */
 export function show(
   element: ReactElement,
@@ -157,12 +165,20 @@ export function show(
     demo: false,
     version: 1,
   };
+  // What one test did is nothing to the next: their acts may be alike.
+  doors += 1;
+  const door = openDoor({ name: `test-${doors}` });
+  const router = createMemoryRouter([{ path: '*', Component: Drawn }], { initialEntries: [at] });
   const page = (content: ReactElement) => (
-    <SWRConfig value={{ provider: () => new Map(), dedupingInterval: 0 }}>
+    <SWRConfig value={{ provider: () => new Map(), dedupingInterval: 0, shouldRetryOnError: false }}>
       <WordsProvider language={language} settings={settings}>
         <Toaster>
           <SessionContext value={{ person, workshop: settings }}>
-            <MemoryRouter initialEntries={[at]}>{content}</MemoryRouter>
+            <DoorContext value={door}>
+              <DrawnContext value={content}>
+                <RouterProvider router={router} />
+              </DrawnContext>
+            </DoorContext>
           </SessionContext>
         </Toaster>
       </WordsProvider>
@@ -171,6 +187,7 @@ export function show(
   const drawn = render(page(element));
   return {
     ...drawn,
+    door,
     user: userEvent.setup(),
     redraw: (next: ReactElement) => drawn.rerender(page(next)),
   };
