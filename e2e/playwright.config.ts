@@ -1,15 +1,21 @@
 import { defineConfig } from '@playwright/test';
 
+/** Walks in the demo, or in the one empty workshop. */
+const DEMO = ['beans', 'chocolate', 'line', 'makers', 'offline', 'plan', 'together'].map(
+  (name) => `${name}.spec.ts`,
+);
+
 export default defineConfig({
   testDir: './src',
   globalSetup: './src/servers.ts',
   timeout: 120_000,
   expect: { timeout: 30_000 },
-  // The walks change the demo and take turns; looking at every screen goes on beside them.
+  // Walks through the demo change it and take turns; beside them every screen is looked at, and then walks that have servers of their own.
   workers: 2,
   projects: [
-    { name: 'walks', testIgnore: 'screens.spec.ts', workers: 1 },
+    { name: 'demo', testMatch: DEMO, workers: 1 },
     { name: 'screens', testMatch: 'screens.spec.ts', workers: 1 },
+    { name: 'own', testIgnore: [...DEMO, 'screens.spec.ts'], workers: 1 },
   ],
   // A second try where the machine is shared; what needed it is named as flaky in what is printed.
   retries: process.env.CI ? 1 : 0,

@@ -7,7 +7,10 @@ import { pathToFileURL } from 'node:url';
 import { root } from './setup.mjs';
 
 /** The kinds, and what Node must be told for each. */
-const KINDS = { bare: '--import tsx', page: '--experimental-vm-modules' };
+const KINDS = {
+  bare: `--enable-source-maps --import ${pathToFileURL(join(root, 'scripts/typescript.mjs')).href}`,
+  page: '--experimental-vm-modules',
+};
 
 /** Processes side by side: bare tests run within Jest’s own, page tests in workers of it. */
 const PARTS = { bare: 2, page: 1 };
