@@ -13,6 +13,7 @@ export * from './observations.ts';
 export * from './months.ts';
 export * from './plan.ts';
 export * from './practice.ts';
+export * from './problems.ts';
 export * from './publicBar.ts';
 export * from './readings.ts';
 export * from './reads.ts';

@@ -125,6 +125,11 @@ describe('filled shells and what is laid in', () => {
       chocolatePercent: 52,
     });
     expect(plan.pourMg).toBe(plan.drainMg + plan.shellsMg);
+    // Caramel is denser than chocolate, and nothing a kitchen fills with is a third denser.
+    const filled = (fillingMg: number) =>
+      planShells({ pieces: 1, brimMg: 11_000, shellMg: 5000, fillingMg, capMg: 1000 });
+    expect(filled(6500).netMg).toBe(12_500);
+    expect(() => filled(8000)).toThrow(/do not fit above the shell/);
     expect(() => planShells({ pieces: 1, brimMg: 5000, shellMg: 5000, fillingMg: 1, capMg: 0 })).toThrow(
       'lighter',
     );

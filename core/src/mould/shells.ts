@@ -58,10 +58,33 @@ export interface ShellPlan {
   chocolatePercent: number;
 }
 
+/** Why filled pieces cannot be as planned: nothing would drain, or filling and cap do not fit above the shell. */
+export type ShellFault = 'shell-fills-cavity' | 'does-not-fit';
+
+/** Mass of the densest usual fillings for the volume of as much chocolate: caramel and sugar pastes near 1.45 g/mL against 1.25. */
+const DENSEST_FILLING = 1.3;
+
+/** What stands in the way of such pieces; null where they can be. */
+export function shellFault({
+  brimMg,
+  shellMg,
+  fillingMg,
+  capMg,
+}: Omit<ShellProblem, 'pieces'>): ShellFault | null {
+  if (shellMg >= brimMg) return 'shell-fills-cavity';
+  return fillingMg + capMg > DENSEST_FILLING * (brimMg - shellMg) ? 'does-not-fit' : null;
+}
+
+const SHELL_FAULTS: Readonly<Record<ShellFault, string>> = {
+  'shell-fills-cavity': 'a shell is lighter than the full cavity; what drains back is the difference',
+  'does-not-fit':
+    'filling and cap do not fit above the shell: together they weigh little more than what drains back',
+};
+
 /**
  * What so many filled pieces need: chocolate to the brim, what drains back, filling and caps.
  *
- * @throws RangeError for pieces or masses not above 0, a shell heavier than the full cavity, or a filling that does not fit above it
+ * @throws RangeError for pieces or masses not above 0, a shell as heavy as the full cavity, or filling and cap that do not fit above it
  */
 export function planShells({ pieces, brimMg, shellMg, fillingMg, capMg }: ShellProblem): ShellPlan {
   requireAbove0(pieces, 'the number of pieces');
@@ -69,8 +92,8 @@ export function planShells({ pieces, brimMg, shellMg, fillingMg, capMg }: ShellP
   requireAbove0(shellMg, 'the mass of a shell');
   requireAbove0(fillingMg, 'the mass of a filling');
   requireNotBelow0(capMg, 'the mass of a cap');
-  if (shellMg >= brimMg)
-    throw new RangeError('a shell is lighter than the full cavity; what drains back is the difference');
+  const fault = shellFault({ brimMg, shellMg, fillingMg, capMg });
+  if (fault) throw new RangeError(SHELL_FAULTS[fault]);
   const pieceMg = shellMg + fillingMg + capMg;
   return {
     pourMg: pieces * brimMg,

@@ -1,7 +1,8 @@
+import type { ProblemCode } from '@wunsch/contract';
 import { Problem } from '../http/problem.ts';
 
 /** What a database refuses, by SQLSTATE (PostgreSQL manual, appendix A), as a refusal the reader can mend. */
-const REFUSALS: Readonly<Record<string, { status: number; code: string; detail: string }>> = {
+const REFUSALS: Readonly<Record<string, { status: number; code: ProblemCode; detail: string }>> = {
   '23505': {
     status: 409,
     code: 'id-used',

@@ -1,16 +1,16 @@
-import type { Problem as ProblemBody } from '@wunsch/contract';
+import type { ProblemCode, Problem as ProblemBody } from '@wunsch/contract';
 
 /** A refusal with everything the reader needs to mend the request (RFC 9457). */
 export class Problem extends Error {
   readonly status: number;
-  readonly code: string;
+  readonly code: ProblemCode;
   readonly field: string | undefined;
   readonly params: Record<string, unknown> | undefined;
   readonly errors: { field: string; detail: string }[] | undefined;
 
   constructor(options: {
     status: number;
-    code: string;
+    code: ProblemCode;
     detail: string;
     field?: string;
     params?: Record<string, unknown>;

@@ -1,3 +1,4 @@
+import type { ProblemCode } from '@wunsch/contract';
 import type { FastifyReply, FastifyRequest } from 'fastify';
 import { hasZodFastifySchemaValidationErrors } from 'fastify-type-provider-zod';
 import { isDatabaseAway } from '../db/away.ts';
@@ -18,7 +19,7 @@ function asProblem(error: Error & { statusCode?: number; code?: string }, reques
   if (error.statusCode && error.statusCode < 500)
     return new Problem({
       status: error.statusCode,
-      code: (error.code ?? 'bad-request').toLowerCase().replaceAll('_', '-'),
+      code: codeOf(error.code),
       detail: error.message,
     });
   if (isDatabaseAway(error))
@@ -68,4 +69,10 @@ export function answerBadAddress(error: Error, request: FastifyRequest, reply: F
 /** 404 for an address with nothing at it. */
 export function nothingHere(): Problem {
   return new Problem({ status: 404, code: 'no-such-address', detail: 'there is nothing at this address' });
+}
+
+/** The web server’s own code of an error, as one of ours. */
+function codeOf(code: string | undefined): ProblemCode {
+  const written = code?.toLowerCase().replaceAll('_', '-') ?? '';
+  return written.startsWith('fst-') ? (written as ProblemCode) : 'bad-request';
 }

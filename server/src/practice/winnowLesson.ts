@@ -1,3 +1,4 @@
+import type { ProblemCode } from '@wunsch/contract';
 import { seededRandom } from '@wunsch/core/numerics';
 import {
   bins,
@@ -47,7 +48,7 @@ export async function winnowLesson({ store, person, workshop, level, seed }: Les
       huskMg: husk.nibMg + husk.huskMg,
     };
   };
-  const refuse = (code: string, detail: string): never => {
+  const refuse = (code: ProblemCode, detail: string): never => {
     throw new Problem({ status: 409, code, detail });
   };
   return {

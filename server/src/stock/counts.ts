@@ -101,7 +101,7 @@ export const stockCounted = handler({
       if (massMg === 0)
         throw new Problem({
           status: 422,
-          code: 'pieces',
+          code: 'pieces-unweighed',
           field: `lines.${k}.foundCount`,
           detail: 'nobody knows what these pieces weigh; weigh them in as something of their own',
         });

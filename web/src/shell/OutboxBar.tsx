@@ -2,14 +2,14 @@ import { useEffect, useState, useSyncExternalStore } from 'react';
 import { Button } from '../ui/Button.tsx';
 import { useWords } from '../words/words.tsx';
 import { useDoor, useRead } from './door.tsx';
-import { ServerAway } from './api.ts';
+import { ApiProblem, ServerAway } from './api.ts';
 
 /** How often it is looked whether the workshop can be reached, ms. */
 const LOOK_EVERY = 8000;
 
 /** What is on its way, what was refused, and whether the workshop can be reached at all. */
 export function OutboxBar() {
-  const { t } = useWords();
+  const { t, explain } = useWords();
   const { outbox } = useDoor();
   const waiting = useSyncExternalStore(outbox.subscribe, outbox.waiting);
   const away = useAway();
@@ -35,7 +35,8 @@ export function OutboxBar() {
       )}
       {refused.map((e) => (
         <p key={e.id} className="flex flex-wrap items-center gap-2 text-bad">
-          <strong>{t('outbox.refused', { label: e.label })}</strong> {e.reason}
+          <strong>{t('outbox.refused', { label: e.label })}</strong>{' '}
+          {e.problem ? explain(new ApiProblem(e.problem)) : e.reason}
           <Button look="quiet" onClick={() => void outbox.forget(e.id)}>
             {t('outbox.read')}
           </Button>

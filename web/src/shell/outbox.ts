@@ -1,6 +1,6 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 import { v7 } from 'uuid';
-import type { Topic } from '@wunsch/contract';
+import type { Problem, Topic } from '@wunsch/contract';
 import { ApiProblem, ServerAway, type Method } from './api.ts';
 import { isSameAct, type Act } from './sameAct.ts';
 
@@ -17,6 +17,13 @@ export interface OutboxEntry {
   batchId: string | null;
 }
 
+/** An entry made while the server was away which it then refused. */
+export interface RefusedEntry extends OutboxEntry {
+  reason: string;
+  /** What the server said, for the page's own words. */
+  problem?: Problem;
+}
+
 /** What the server says of an entry it has accepted. */
 export interface AcceptedEntry {
   seq: number;
@@ -30,7 +37,7 @@ export type Outcome = { waiting: false; seq: number } | { waiting: true };
 
 interface Schema extends DBSchema {
   waiting: { key: string; value: OutboxEntry };
-  refused: { key: string; value: OutboxEntry & { reason: string } };
+  refused: { key: string; value: RefusedEntry };
 }
 
 /** Longest time an accepted entry waits for the page to show it, ms. */
@@ -52,7 +59,7 @@ const RETRY = 2000;
 export class Outbox {
   private db: Promise<IDBPDatabase<Schema>> | null = null;
   private list: OutboxEntry[] = [];
-  private refusedList: (OutboxEntry & { reason: string })[] = [];
+  private refusedList: RefusedEntry[] = [];
   private readonly listeners = new Set<() => void>();
   private readonly sentListeners = new Set<(entry: OutboxEntry) => void>();
   private readonly answers = new Map<
@@ -87,7 +94,7 @@ export class Outbox {
   waiting = (): readonly OutboxEntry[] => this.list;
 
   /** Entries made while the server was away which it then refused. */
-  refused = (): readonly (OutboxEntry & { reason: string })[] => this.refusedList;
+  refused = (): readonly RefusedEntry[] => this.refusedList;
 
   subscribe = (listener: () => void): (() => void) => {
     this.listeners.add(listener);
@@ -166,7 +173,7 @@ export class Outbox {
           break;
         }
         // Kept as refused before it stops waiting: a page closed in between finds it in one place or the other.
-        if (!waiter) await this.keepRefused(entry, error instanceof Error ? error.message : String(error));
+        if (!waiter) await this.keepRefused(entry, error);
         await this.done(entry);
         waiter?.reject(error);
       }
@@ -181,8 +188,12 @@ export class Outbox {
     this.changed();
   }
 
-  private async keepRefused(entry: OutboxEntry, reason: string): Promise<void> {
-    const kept = { ...entry, reason };
+  private async keepRefused(entry: OutboxEntry, error: unknown): Promise<void> {
+    const kept: RefusedEntry = {
+      ...entry,
+      reason: error instanceof Error ? error.message : String(error),
+      ...(error instanceof ApiProblem && { problem: error.problem }),
+    };
     this.refusedList = [...this.refusedList, kept];
     await this.onDisk((db) => db.put('refused', kept));
     this.changed();

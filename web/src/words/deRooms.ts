@@ -24,6 +24,7 @@ import { yields } from './de/yields.ts';
 import { cost } from './de/cost.ts';
 import { forecasts } from './de/forecasts.ts';
 import { months } from './de/months.ts';
+import { problems } from './de/problems.ts';
 import type { enRooms } from './enRooms.ts';
 
 /** Words of the rooms behind the Bench in German, room by room. */
@@ -54,4 +55,5 @@ export const deRooms: Record<keyof typeof enRooms, string> = {
   ...cost,
   ...forecasts,
   ...months,
+  ...problems,
 };

@@ -24,6 +24,7 @@ import { yields } from './en/yields.ts';
 import { cost } from './en/cost.ts';
 import { forecasts } from './en/forecasts.ts';
 import { months } from './en/months.ts';
+import { problems } from './en/problems.ts';
 
 /** Words of the rooms behind the Bench in English, room by room: they come with the first of them. */
 export const enRooms = {
@@ -53,4 +54,5 @@ export const enRooms = {
   ...cost,
   ...forecasts,
   ...months,
+  ...problems,
 } as const;

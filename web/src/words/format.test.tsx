@@ -1,5 +1,6 @@
 /** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { render } from '@testing-library/react';
+import { TOLD_PROBLEMS } from '@wunsch/contract';
 import { ApiProblem, ServerAway } from '../shell/api.ts';
 import { workshopOf } from '../testing/page.tsx';
 import { useWords, WordsProvider, type Language, type Words } from './words.tsx';
@@ -58,8 +59,36 @@ describe('a refusal', () => {
     expect(german.explain(told)).not.toBe(english.explain(told));
   });
 
-  test('of a kind the page does not know is told in the server’s words', () =>
-    expect(german.explain(problem('brand-new'))).toBe('as the server says it'));
+  test('of a kind the page does not know is told in the server’s words', () => {
+    expect(english.explain(problem('brand-new'))).toBe('as the server says it');
+    expect(german.explain(problem('brand-new'))).toBe('Das wurde abgelehnt: as the server says it');
+  });
+
+  test.each(TOLD_PROBLEMS)('%s is told in both languages, and of nothing that is missing', (code) => {
+    const params = {
+      ...{ thereMg: 1e6, askedMg: 2e6, differenceMg: 1e6, lot: 'NK', row: 4, rows: 9, most: 8, places: 12 },
+      ...{ code: 'NK-01', key: 'milk powder', number: '12', bars: 9, there: 3, material: 'nibs' },
+    };
+    for (const words of [english, german])
+      expect(words.explain(problem(code, params))).not.toMatch(/[{}]|undefined|NaN/);
+    if (code === 'not-valid' || code === 'import-row') return;
+    expect(german.explain(problem(code, params))).not.toBe(english.explain(problem(code, params)));
+  });
+
+  test('names materials in the page’s language', () => {
+    const told = problem('may-not-enter', { material: 'dry beans', kind: 'temper', takes: [] });
+    expect([english.explain(told), german.explain(told)]).toEqual([
+      'Dry beans cannot go in here.',
+      'Trockene Bohnen: Das gehört hier nicht hinein.',
+    ]);
+  });
+
+  test('of one row of many says why in the page’s language too', () => {
+    const told = problem('import-row', { row: 7, why: 'this code is taken', because: 'code-taken' });
+    expect(german.explain(told)).toBe(
+      'Zeile 7 lässt sich nicht übernehmen, und nichts wurde übernommen: Dieser Code ist vergeben; wähle einen anderen.',
+    );
+  });
 
   test('is told apart from a server that is away', () =>
     expect(english.explain(new ServerAway())).not.toMatch(/undefined|Error/));

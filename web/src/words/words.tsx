@@ -154,15 +154,26 @@ function makeWords(
       if (error instanceof ServerAway) return t('error.away');
       if (!(error instanceof ApiProblem)) return error instanceof Error ? error.message : String(error);
       const { code, detail, params = {} } = error.problem;
-      const key = `problem.${code}` as WordKey;
-      if (!catalogue[key]) return detail;
       const shown = Object.fromEntries(
         Object.entries(params).map(([name, value]) => [
           name,
-          name.endsWith('Mg') && typeof value === 'number' ? mass(Math.abs(value)) : String(value),
+          name.endsWith('Mg') && typeof value === 'number'
+            ? mass(Math.abs(value))
+            : name === 'material' && catalogue[`material.${String(value)}` as WordKey]
+              ? t(`material.${String(value)}` as WordKey)
+              : String(value),
         ]),
       );
-      return t(key, shown);
+      const said = (of: string, why: string): string => {
+        const key = `problem.${of}` as WordKey;
+        return catalogue[key]
+          ? t(key, { ...shown, why })
+          : catalogue['problem.any']
+            ? t('problem.any', { why })
+            : why;
+      };
+      // What one row of many was refused for has words of its own.
+      return said(code, 'because' in shown ? said(shown.because!, shown.why!).replace(/\.$/, '') : detail);
     },
   };
 }

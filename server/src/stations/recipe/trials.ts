@@ -129,7 +129,7 @@ async function takeParts(context: Context, parcelId: string) {
   if (source.count !== null)
     throw new Problem({
       status: 422,
-      code: 'pieces',
+      code: 'trial-of-pieces',
       field: 'parcelId',
       detail: `these ${source.material} are counted; a trial of bars names their batches instead`,
     });

@@ -42,7 +42,8 @@ function pricePerKg(view: BatchView): number | null {
 
 /** Moulds being filled: the cabinet, whether the bowl lasts, what it makes, and what the scale says. */
 function Pouring({ view, step, part }: { view: BatchView; step: StepRecord; part: number }) {
-  const { t } = useWords();
+  const words = useWords();
+  const { t } = words;
   const now = useNow(10_000);
   const pouring = usePouring(view, step);
   const cabinet = useCabinet();
@@ -65,7 +66,7 @@ function Pouring({ view, step, part }: { view: BatchView; step: StepRecord; part
     rounds,
     now,
   );
-  const plan = ahead && ahead.error === undefined ? ahead : null;
+  const plan = ahead === 'too-wide' ? null : ahead;
   const first = plan?.rounds[0];
   return (
     <div className="grid gap-2">
@@ -84,9 +85,12 @@ function Pouring({ view, step, part }: { view: BatchView; step: StepRecord; part
                 next={first ? { moulds: first.moulds, bars: first.bars } : null}
                 setMinutes={setMinutes}
               />
-              {ahead?.error !== undefined && (
+              {ahead === 'too-wide' && (
                 <p role="alert" className="text-[13px] text-bad">
-                  {ahead.error}
+                  {t('cabinet.too-wide', {
+                    takes: words.number(mould?.places ?? 1, (mould?.places ?? 1) % 1 ? 1 : 0),
+                    places: words.number(cabinet?.places ?? 0),
+                  })}
                 </p>
               )}
               <Lasts rounds={rounds} ahead={plan} pouredAt={Date.parse(step.startedAt)} end={end} />
@@ -147,7 +151,7 @@ function Begin({
             }
           />
           {shells && <ShellPlanFields value={shells} onChange={onShells} />}
-          {planned && !('error' in planned) && (
+          {planned && !('fault' in planned) && (
             <p className="text-[13.5px] text-ink-2">
               {t('shell.sum', {
                 pour: words.mass(planned.plan.pourMg),
@@ -157,14 +161,14 @@ function Begin({
               })}
             </p>
           )}
-          {planned && 'error' in planned && (
+          {planned && 'fault' in planned && (
             <p role="alert" className="text-[13px] text-bad">
-              {planned.error}
+              {t(`shell.fault.${planned.fault}`)}
             </p>
           )}
         </div>
       )}
-      {(!shells || (planned && !('error' in planned))) && children}
+      {(!shells || (planned && !('fault' in planned))) && children}
     </Panel>
   );
 }
@@ -180,7 +184,7 @@ function Moulding({ view }: { view: BatchView }) {
     details:
       waiting && earlier
         ? { shells: earlier }
-        : planned && !('error' in planned)
+        : planned && !('fault' in planned)
           ? { shells: planned.shells }
           : {},
   }));

@@ -9,6 +9,8 @@ import {
   SHELL_STAGES,
   STAGE_MINUTES,
   type ShellStage,
+  shellFault,
+  type ShellFault,
 } from '@wunsch/core/mould';
 import { newId } from '../../shell/entry.ts';
 import { handsOnSince } from '../handsOn.ts';
@@ -75,18 +77,15 @@ export function ShellPlanFields({
   );
 }
 
-/** A whole plan from what is typed; null while something is missing or cannot be. */
+/** A whole plan from what is typed, or why it cannot be; null while something is missing. */
 export function shellPlanOf(
   value: Partial<Record<keyof ShellPlanned, number | null>>,
-): { plan: ReturnType<typeof planShells>; shells: ShellPlanned } | { error: string } | null {
+): { plan: ReturnType<typeof planShells>; shells: ShellPlanned } | { fault: ShellFault } | null {
   const { pieces, brimMg, shellMg, fillingMg, capMg } = value;
   if (!pieces || !brimMg || !shellMg || !fillingMg || capMg == null) return null;
-  try {
-    const shells = { pieces, brimMg, shellMg, fillingMg, capMg };
-    return { plan: planShells(shells), shells };
-  } catch (error) {
-    return { error: error instanceof Error ? error.message : String(error) };
-  }
+  const shells = { pieces, brimMg, shellMg, fillingMg, capMg };
+  const fault = shellFault(shells);
+  return fault ? { fault } : { plan: planShells(shells), shells };
 }
 
 function Stages({

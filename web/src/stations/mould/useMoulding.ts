@@ -116,12 +116,12 @@ export interface RoundWish {
   others?: readonly CabinetRound[];
 }
 
-/** The rounds still to come from now; null where the moulds are not known or nothing is left to fill. */
+/** The rounds still to come from now; null where the moulds are not known or nothing is left to fill, `too-wide` where the cabinet takes none. */
 export function roundsAhead(
   wish: RoundWish,
   rounds: readonly RoundNow[],
   now: number,
-): (RoundPlan & { error?: undefined }) | { error: string } | null {
+): RoundPlan | 'too-wide' | null {
   const { bars, mould, places, setMinutes, bowlMinutes } = wish;
   const cavities = wish.cavities ?? mould?.cavities ?? null;
   const left = bars - rounds.reduce((sum, r) => sum + r.bars, 0);
@@ -132,22 +132,19 @@ export function roundsAhead(
     .flatMap((r) => Array.from({ length: r.moulds }, () => minutesTo(r.dueAt)));
   const count = mould?.count ?? Math.max(1, Math.ceil(left / cavities));
   const busyUntil = [...own, ...crowdedUntil(wish, count, minutesTo)];
-  try {
-    return planRounds({
-      bars: left,
-      cavities,
-      moulds: count,
-      places,
-      placesPerMould: mould?.places ?? 1,
-      fillMinutes: ROUND_HABITS.fillMinutes,
-      turnMinutes: ROUND_HABITS.turnMinutes,
-      setMinutes,
-      busyUntil,
-      bowlMinutes,
-    });
-  } catch (error) {
-    return { error: error instanceof Error ? error.message : String(error) };
-  }
+  if (places !== null && places < (mould?.places ?? 1)) return 'too-wide';
+  return planRounds({
+    bars: left,
+    cavities,
+    moulds: count,
+    places,
+    placesPerMould: mould?.places ?? 1,
+    fillMinutes: ROUND_HABITS.fillMinutes,
+    turnMinutes: ROUND_HABITS.turnMinutes,
+    setMinutes,
+    busyUntil,
+    bowlMinutes,
+  });
 }
 
 /** Where other batches leave too little room for all of one's moulds: minutes until they make room for each that finds none. */

@@ -48,12 +48,10 @@ export const files: Record<keyof typeof en, string> = {
     'Jede wird geöffnet, bevor sie zählt. Die letzten zwei Wochen bleiben Tag für Tag, dann eine je Woche, dann eine je Monat, drei Jahre lang. Jede lässt sich in eine leere Werkstatt zurückspielen.',
   'backups.now': 'Jetzt sichern',
   'backups.runs': 'wird gemacht …',
-  'problem.no-backup-folder': 'Beim Start von Wunsch wurde kein Ordner für Sicherungen genannt.',
   putback: 'Es gibt schon ein Archiv einer Werkstatt',
   'putback.text':
     'Spiel es hier zurück: Alles kommt wieder, wie es war, auch die Fotos. Melde dich danach an wie dort. Ein Archiv einer früheren Version wird dabei auf den neuen Stand gebracht.',
   'putback.choose': 'Archiv wählen (Zip)',
   'putback.sends': '{percent} % gesendet',
   'putback.checks': 'wird geprüft und zurückgespielt; das kann einige Minuten dauern',
-  'problem.archive-under-way': 'Es wird schon ein Archiv geschrieben. Warte, bis es fertig ist.',
 };

@@ -95,6 +95,12 @@ export const packing: Record<keyof typeof en, string> = {
   'shell.drains': 'Läuft zurück',
   'shell.needs-filling': 'Füllung',
   'shell.needs-caps': 'Deckel',
+  'shell.fault.shell-fills-cavity':
+    'Eine Hülle ist leichter als die volle Mulde: Der Unterschied läuft zurück.',
+  'shell.fault.does-not-fit':
+    'Füllung und Deckel passen nicht über die Hülle: Zusammen können sie kaum mehr wiegen, als zurückläuft.',
+  'cabinet.too-wide':
+    'Eine Form braucht {takes} Plätze, der Schrank hat {places}: Nimm kleinere Formen oder berichtige seine Plätze.',
   'shell.sum':
     '{pour} eingießen, {drain} laufen zurück; {filling} Füllung; ein Stück ist zu {percent} % Schokolade.',
   'fill.change': 'Füllung geändert',

@@ -45,12 +45,10 @@ export const files = {
     'Each is opened before it counts. The last two weeks are kept day by day, then one a week, then one a month for three years. Any of them can be put back into an empty workshop.',
   'backups.now': 'Back up now',
   'backups.runs': 'being made …',
-  'problem.no-backup-folder': 'No folder for backups was named when Wunsch was started.',
   putback: 'There is an archive of a workshop already',
   'putback.text':
     'Put it back here: everything returns as it was, photographs too. Sign in afterwards as you did there. An archive of an earlier release is brought up to date.',
   'putback.choose': 'Choose the archive (zip)',
   'putback.sends': '{percent} % sent',
   'putback.checks': 'checked and put back; this can take a few minutes',
-  'problem.archive-under-way': 'An archive is being written already. Wait until it is done.',
 } as const;

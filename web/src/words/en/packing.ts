@@ -92,6 +92,12 @@ export const packing = {
   'shell.drains': 'Drains back',
   'shell.needs-filling': 'Filling',
   'shell.needs-caps': 'Caps',
+  'shell.fault.shell-fills-cavity':
+    'A shell is lighter than the full cavity: what drains back is the difference.',
+  'shell.fault.does-not-fit':
+    'Filling and cap do not fit above the shell: together they can weigh little more than what drains back.',
+  'cabinet.too-wide':
+    'One mould takes {takes} places, the cabinet has {places}: use smaller moulds, or correct its places.',
   'shell.sum': 'Pour in {pour}, {drain} drains back; {filling} of filling; a piece is {percent} % chocolate.',
   'fill.change': 'I changed the fill',
   'fill.changed': 'The next bar begins a new sample.',
