@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { BatchState } from '../ledger.ts';
 
 /** A hit of the find box. */
 export const FindHit = z.object({
@@ -6,6 +7,8 @@ export const FindHit = z.object({
   id: z.string(),
   title: z.string(),
   detail: z.string(),
+  /** How a batch stands; null for all else. */
+  state: BatchState.shape.state.nullable(),
   path: z.string(),
 });
 /** See {@link FindHit}. */

@@ -61,7 +61,7 @@ describe.each(DATABASES)('the find box on %s', (kind) => {
   test('bars by the code on their label', async () => {
     const step = await maker.step(batch, 'mould', { details: { barCode: 'QB-2611' } });
     expect(await find('qb-26')).toEqual([
-      { kind: 'bars', id: step, title: 'QB-2611', detail: '', path: `/batch/${batch}` },
+      { kind: 'bars', id: step, title: 'QB-2611', detail: '', state: null, path: `/batch/${batch}` },
     ]);
   });
 });

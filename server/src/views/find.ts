@@ -81,7 +81,8 @@ export function findRoutes(app: App): void {
           kind: 'batch' as const,
           id: b.id,
           title: b.code,
-          detail: `${b.name}, ${b.state}`,
+          detail: b.name,
+          state: b.state,
           path: `/batch/${b.id}`,
         })),
         ...lots.map((l) => ({
@@ -89,6 +90,7 @@ export function findRoutes(app: App): void {
           id: l.id,
           title: l.code,
           detail: [l.name, l.harvest, l.country].filter(Boolean).join(', '),
+          state: null,
           path: `/beans/${l.id}`,
         })),
         ...recipes.map((r) => ({
@@ -96,6 +98,7 @@ export function findRoutes(app: App): void {
           id: r.id,
           title: r.name,
           detail: `${r.number}`,
+          state: null,
           path: `/recipe/write/${r.id}`,
         })),
         ...bars.map((b) => ({
@@ -103,6 +106,7 @@ export function findRoutes(app: App): void {
           id: b.id,
           title: b.code,
           detail: '',
+          state: null,
           path: `/batch/${b.batchId}`,
         })),
         ...boxes.map((b) => ({
@@ -110,6 +114,7 @@ export function findRoutes(app: App): void {
           id: b.id,
           title: b.label,
           detail: b.place,
+          state: null,
           path: `/ledger?sheet=trace&of=parcel&id=${b.id}`,
         })),
         ...notes.map((n) => ({
@@ -117,6 +122,7 @@ export function findRoutes(app: App): void {
           id: n.id,
           title: n.code,
           detail: n.text.slice(0, 120),
+          state: null,
           path: `/batch/${n.batchId}`,
         })),
       ];

@@ -29,9 +29,9 @@ export function Weights({ view }: { view: BatchView }) {
             {d.suspects.length > 0
               ? t('disagree.title', {
                   mass: words.mass(Math.abs(Math.round(d.suspects[0]!.shortByMg))),
-                  station: t(`station.${d.likeliestStation}`).toLocaleLowerCase(),
+                  station: words.within(t(`station.${d.likeliestStation}`)),
                 })
-              : t('disagree.step', { station: t(`station.${d.likeliestStation}`).toLocaleLowerCase() })}
+              : t('disagree.step', { station: words.within(t(`station.${d.likeliestStation}`)) })}
           </h2>
           <p className="mt-1 text-[13.5px] text-ink-2">
             {d.suspects.length > 1

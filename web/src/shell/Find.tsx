@@ -94,7 +94,10 @@ export default function Find({ given = '', onClose }: { given?: string; onClose:
             >
               <span className="w-20 shrink-0 text-[12px] text-ink-3">{t(`find.${hit.kind}`)}</span>
               <span className="font-semibold">{hit.title}</span>
-              <span className="truncate text-[12.5px] text-ink-3">{hit.detail}</span>
+              <span className="truncate text-[12.5px] text-ink-3">
+                {hit.detail}
+                {hit.state && `, ${t(`state.${hit.state}`)}`}
+              </span>
             </Command.Item>
           ))}
         </Command.List>

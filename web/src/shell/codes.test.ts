@@ -9,6 +9,7 @@ const hit = (kind: FindHit['kind'], title: string): FindHit => ({
   id: title,
   title,
   detail: '',
+  state: null,
   path: `/${kind}/${title}`,
 });
 

@@ -72,6 +72,8 @@ export interface Words {
   language: Language;
   locale: NumberLocale;
   t: (key: WordKey, params?: Record<string, string | number>) => string;
+  /** A name as it stands within a sentence: German nouns keep their capital. */
+  within: (name: string) => string;
   /** A word that may not be in the catalogue, such as a loss a maker has named. */
   word: (group: string, word: string) => string;
   mass: (mg: number) => string;
@@ -134,6 +136,7 @@ function makeWords(
         locale: language,
         decimals,
       }),
+    within: (name) => (language === 'de' ? name : name.toLocaleLowerCase()),
     temperatureUnit,
     massUnit: massSystem === 'pounds' ? 'lb' : 'g',
     heavyUnit: massSystem === 'pounds' ? 'lb' : 'kg',

@@ -54,7 +54,7 @@ export function Tastings({ view }: { view: BatchView }) {
             <div className="flex flex-wrap gap-6">
               <Figure name={`${x.by}, ${words.when(x.at)}`} note={t(`form.${x.card.form}`)}>
                 {words.number(x.card.liking)}{' '}
-                <span className="text-[13px] font-normal">{t('liking').toLocaleLowerCase()}</span>
+                <span className="text-[13px] font-normal">{words.within(t('liking'))}</span>
               </Figure>
               <Figure name={t('basic.sour')}>{sour ?? '—'}</Figure>
               <Figure name={t('texture.grit')}>{grit ?? '—'}</Figure>

@@ -34,7 +34,6 @@ export default function TastedPage() {
   const [chosen, setChosen] = useState<string | null>(null);
   const { keepsUntil, stateOf } = useRetaste();
   // German keeps its capitals.
-  const called = (name: string) => (words.language === 'en' ? name.toLocaleLowerCase() : name);
   if (!data) return <p className="p-4 text-ink-3">{t('loading')}</p>;
   // The longest course is worth looking at first.
   const span = (b: TastedBatch) => Date.parse(b.cards.at(-1)!.at) - Date.parse(b.cards[0]!.at);
@@ -48,7 +47,7 @@ export default function TastedPage() {
       ) : (
         <div className="grid gap-2 lg:grid-cols-6">
           <Panel
-            title={t('tasted.with', { mark: called(words.word('mark', mark)) })}
+            title={t('tasted.with', { mark: words.within(words.word('mark', mark)) })}
             className="lg:col-span-2"
           >
             <SelectField
