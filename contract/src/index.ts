@@ -1,6 +1,7 @@
 export * from './access.ts';
 export * from './backups.ts';
 export * from './cases.ts';
+export * from './entryKinds.ts';
 export * from './faultTable.ts';
 export * from './classes.ts';
 export * from './common.ts';

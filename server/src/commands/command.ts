@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { LiveReadings, Role, Topic } from '@wunsch/contract';
+import type { EntryKind, LiveReadings, Role, Topic } from '@wunsch/contract';
 import type { Db } from '../db/database.ts';
 
 /** What a handler works with: the transaction, who asks, and when it was accepted. */
@@ -67,7 +67,7 @@ export interface PutDoor {
  * what it does and touches, how the trail tells of it, and how it is taken back.
  */
 export interface Handler<S extends z.ZodType = z.ZodType> {
-  kind: string;
+  kind: EntryKind;
   /** Version of the body written now; entries are for ever, so a change of shape is a new version and an upcaster. */
   version: number;
   body: S;

@@ -7,7 +7,7 @@ import { notFound, Problem } from '../http/problem.ts';
 
 /** Undoing one's own entry. The entry stays in the trail, marked as taken back. */
 export function undoHandler(others: readonly Handler[]): Handler {
-  const byKind = new Map(others.map((h) => [h.kind, h]));
+  const byKind = new Map<string, Handler>(others.map((h) => [h.kind, h]));
   return handler({
     kind: 'undo',
     version: 1,

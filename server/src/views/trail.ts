@@ -29,7 +29,7 @@ function ofBatchNamed(letters: string) {
 
 /** The trail: who did what. */
 export function trailRoutes(app: App, handlers: readonly Handler[]): void {
-  const byKind = new Map(handlers.map((h) => [h.kind, h]));
+  const byKind = new Map<string, Handler>(handlers.map((h) => [h.kind, h]));
   // Signing in and streams of readings are no lines anybody looks for.
   const silent = handlers.filter((h) => h.stream || h.touches.includes('sessions')).map((h) => h.kind);
   const own = silent.filter((kind) => !kind.startsWith('person'));

@@ -51,6 +51,10 @@ export interface BoardProps {
   onDrop: ((block: Block, start: number) => void) | null;
 }
 
+/** What a drag does is told beside the board while it goes on. */
+const nothing = () => undefined;
+const SAID_BESIDE = { onDragStart: nothing, onDragOver: nothing, onDragEnd: nothing, onDragCancel: nothing };
+
 /** The plan hung from the line: stations are its columns, time runs down, nights are folded. */
 export function Board(props: BoardProps) {
   const { room, scale, blocks, before, orders, hours, stations, chosen, onChoose, moved, onDrag, onDrop } =
@@ -100,6 +104,10 @@ export function Board(props: BoardProps) {
   return (
     <DndContext
       sensors={sensors}
+      accessibility={{
+        screenReaderInstructions: { draggable: t('plan.board.keys') },
+        announcements: SAID_BESIDE,
+      }}
       onDragMove={(e) => {
         const at = startAt(e);
         if (at) onDrag?.(at.block, at.start);

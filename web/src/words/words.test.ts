@@ -1,6 +1,7 @@
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { ENTRY_KINDS } from '@wunsch/contract';
 import { de as deFrame } from './de.ts';
 import { deRooms } from './deRooms.ts';
 import { en as enFrame } from './en.ts';
@@ -13,6 +14,9 @@ const keys = Object.keys(en) as (keyof typeof en)[];
 const holes = (text: string) => [...text.matchAll(/\{(\w+)\}/g)].map((m) => m[1]!).sort();
 
 test('both languages have the same keys', () => expect(Object.keys(de).sort()).toEqual([...keys].sort()));
+
+test('every kind of entry is told in the trail', () =>
+  expect(ENTRY_KINDS.filter((kind) => !(`trail.${kind}` in en))).toEqual([]));
 
 test('no room takes a key of another', () => {
   const rooms = join(fileURLToPath(new URL('.', import.meta.url)), 'en');

@@ -7,7 +7,10 @@ export const originOf = (p: Pick<StockItem, 'batchCode' | 'lotCode'>): string =>
 
 /** What a thing on hand is called beside its origin; where it has neither name nor origin of its own, what it was made of. */
 export const calledOf = (p: Pick<StockItem, 'material' | 'label' | 'madeOf'>, words: Words): string =>
-  p.material === 'ingredient' ? words.word('ingredient', p.label) : p.label || p.madeOf.join(', ');
+  // What was weighed out is named after its material where nobody named it.
+  p.material === 'ingredient'
+    ? words.word('ingredient', p.label)
+    : (p.label !== p.material && p.label) || p.madeOf.join(', ');
 
 /** What a thing that is used up is called. */
 export const paceName = (p: StockPace, words: Words): string =>

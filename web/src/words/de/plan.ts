@@ -2,6 +2,8 @@ import type { plan as en } from '../en/plan.ts';
 
 /** Wörter des Plans. */
 export const plan: Record<keyof typeof en, string> = {
+  'plan.board.keys':
+    'Auf und ab geht es von Schritt zu Schritt, links und rechts entlang der Charge. Die Eingabetaste zeigt, was damit geht: dort festhalten, oder nicht vor einer Zeit.',
   'plan.board': 'Plantafel',
   'plan.list.none': 'Für die nächsten Tage ist nichts geplant.',
   'plan.list.no-plan': 'Noch gilt kein Plan. Sieh auf die Plantafel und nimm einen an.',

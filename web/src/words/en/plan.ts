@@ -1,5 +1,7 @@
 /** Words of the plan. */
 export const plan = {
+  'plan.board.keys':
+    'Up and down go from one step to the next, left and right along the batch. Enter shows what can be done with it: keep it there, or not before a time.',
   'plan.board': 'The board',
   'plan.list.none': 'Nothing is planned for the days to come.',
   'plan.list.no-plan': 'No plan is in force yet. Look at the board, and accept one.',
