@@ -36,7 +36,9 @@ function StationState({ station, line }: { station: Station; line: BenchView['li
 
 /** The line: the stations in the order of the work. It is the way around and the state of the workshop in one. */
 export function Line({ bench, children }: { bench: BenchView | undefined; children: React.ReactNode }) {
-  const { t } = useWords();
+  const { t, language } = useWords();
+  // German names are long: in the narrow columns of a wide screen they have a row of their own.
+  const isLong = language === 'de';
   const strip = useRef<HTMLElement>(null);
   useEffect(() => {
     strip.current
@@ -69,17 +71,24 @@ export function Line({ bench, children }: { bench: BenchView | undefined; childr
             to={`/${station}`}
             aria-keyshortcuts={String(i + 1)}
             className={({ isActive }) =>
-              `relative flex h-[64px] min-w-[96px] shrink-0 flex-col justify-center border-l border-line px-2 xl:h-[72px] xl:min-w-0 ${isActive ? 'bg-paper shadow-[inset_0_3px_0_var(--violet-text)]' : 'hover:bg-panel-2'}`
+              `relative flex h-[64px] shrink-0 flex-col justify-center border-l border-line px-2 xl:h-[72px] xl:min-w-0 ${isLong ? 'min-w-[118px] xl:px-1.5' : 'min-w-[96px]'} ${isActive ? 'bg-paper shadow-[inset_0_3px_0_var(--violet-text)]' : 'hover:bg-panel-2'}`
             }
           >
             {({ isActive }) => (
               <>
                 <span className="flex items-center gap-1 font-head text-[13px] font-bold tracking-tight">
-                  <Glyph station={station} size={19} />
+                  <span className={isLong ? 'xl:hidden' : ''}>
+                    <Glyph station={station} size={19} />
+                  </span>
                   <span className="truncate">{t(`station.${station}`)}</span>
                 </span>
-                <span className="mt-0.5 truncate text-[12px]">
-                  <StationState station={station} line={bench?.line.find((l) => l.station === station)} />
+                <span className="mt-0.5 flex items-center gap-1 text-[12px]">
+                  <span className={isLong ? 'hidden xl:block' : 'hidden'}>
+                    <Glyph station={station} size={16} />
+                  </span>
+                  <span className="truncate">
+                    <StationState station={station} line={bench?.line.find((l) => l.station === station)} />
+                  </span>
                 </span>
                 <span
                   aria-hidden="true"

@@ -13,7 +13,7 @@ export const shell: Record<keyof typeof en, string> = {
   'station.taste': 'Verkosten',
   station: 'Station',
   line: 'Die Linie',
-  'line.due': 'jetzt fällig',
+  'line.due': 'fällig',
   'line.running': '{n, plural, one {{n} läuft} other {{n} laufen}}',
   'line.waiting': '{n, plural, one {{n} wartet} other {{n} warten}}',
   'line.lots': '{n} im Lager',
