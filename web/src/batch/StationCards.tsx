@@ -25,7 +25,10 @@ export function StationCards({ view }: { view: BatchView }) {
             words.number(view.tastings.reduce((x, y) => x + y.card.liking, 0) / view.tastings.length, 1),
           ]);
         if (s.station === 'beans')
-          rows.push([t('lot'), view.lot.code], [t('lot.price'), `${words.money(view.lot.pricePerKg)}`]);
+          rows.push(
+            [t('lot'), view.lot.code],
+            [t('lot.price', { unit: words.heavyUnit }), words.priceByMass(view.lot.pricePerKg)],
+          );
         const ahead = s.state === 'ahead' || s.state === 'skipped';
         return (
           <li key={s.station}>

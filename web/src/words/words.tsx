@@ -2,6 +2,7 @@ import { IntlMessageFormat } from 'intl-messageformat';
 import { createContext, use, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
 import type { Workshop } from '@wunsch/contract';
 import {
+  MG_PER_POUND,
   formatDuration,
   formatMass,
   formatMoney,
@@ -82,6 +83,8 @@ export interface Words {
   massUnit: 'g' | 'kg' | 'lb' | 'oz';
   /** Unit in which sacks and charges are typed where none is named. */
   heavyUnit: 'kg' | 'lb';
+  /** A price by mass, as `£9.40/kg` or `$4.10/lb`; minor units per kg. */
+  priceByMass: (minorPerKg: number) => string;
   number: (value: number, decimals?: number) => string;
   percent: (share: number, decimals?: number) => string;
   money: (minor: number) => string;
@@ -140,6 +143,10 @@ function makeWords(
     temperatureUnit,
     massUnit: massSystem === 'pounds' ? 'lb' : 'g',
     heavyUnit: massSystem === 'pounds' ? 'lb' : 'kg',
+    priceByMass: (minorPerKg) =>
+      massSystem === 'pounds'
+        ? `${formatMoney((minorPerKg * MG_PER_POUND) / 1e6, currency, language)}/lb`
+        : `${formatMoney(minorPerKg, currency, language)}/kg`,
     number: (value, decimals = 0) => writeNumber(value, decimals, language),
     percent: (share, decimals = 1) => `${writeNumber(share * 100, decimals, language)}\u00a0%`,
     money: (minor) => formatMoney(minor, currency, language),

@@ -1,5 +1,6 @@
 import { Link, useSearchParams } from 'react-router';
 import type { BatchCost } from '@wunsch/contract';
+import { minorDigits } from '@wunsch/core/quantity';
 import { costDrivers, totalCost } from '@wunsch/core/cost';
 import { useRead } from '../../shell/door.tsx';
 import { BookTable } from '../../ui/BookTable.tsx';
@@ -34,6 +35,9 @@ export function CostSheet() {
       old.set('batch', batchId);
       return old;
     });
+  // Whole units of the currency, to a hundredth of the smallest.
+  const digits = minorDigits(words.currency);
+  const major = (minor: number) => Math.round(minor * 100) / 10 ** (digits + 2);
   const table = () => ({
     name: 'costs',
     heading: [
@@ -52,9 +56,9 @@ export function CostSheet() {
       c.recipeName ?? '',
       c.bars,
       Math.round(c.barMg / 1000),
-      ...Object.values(c.bar).map((v) => Math.round(v * 100) / 10_000),
-      Math.round(totalCost(c.bar) * 100) / 10_000,
-      fetchedEach(c) === null ? '' : Math.round(fetchedEach(c)!) / 100,
+      ...Object.values(c.bar).map(major),
+      major(totalCost(c.bar)),
+      fetchedEach(c) === null ? '' : major(fetchedEach(c)!),
     ]),
   });
   return (

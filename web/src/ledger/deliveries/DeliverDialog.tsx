@@ -7,6 +7,7 @@ import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { SelectField, TextField } from '../../ui/Field.tsx';
+import { PriceField } from '../../ui/PriceField.tsx';
 import { MoneyField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
 import { AmountField, isNamed, type Amount } from '../stock/AmountField.tsx';
@@ -252,11 +253,19 @@ function Form({
                   value={l}
                   onChange={(amount) => change(l.item.id, amount)}
                 />
-                <MoneyField
-                  label={t(l.item.count === null ? 'deliver.price.kg' : 'deliver.price')}
-                  value={l.price}
-                  onChange={(price) => change(l.item.id, { price })}
-                />
+                {l.item.count === null ? (
+                  <PriceField
+                    label={t('deliver.price.kg', { unit: words.heavyUnit })}
+                    value={l.price}
+                    onChange={(price) => change(l.item.id, { price })}
+                  />
+                ) : (
+                  <MoneyField
+                    label={t('deliver.price')}
+                    value={l.price}
+                    onChange={(price) => change(l.item.id, { price })}
+                  />
+                )}
                 <Button look="quiet" onClick={() => setLines((old) => old.filter((x) => x !== l))}>
                   {t('deliver.without')}
                 </Button>

@@ -64,7 +64,7 @@ export function CompareLots({ lots }: { lots: readonly Lot[] }) {
         const price = landedPrice({ ...v.lot, beansPerBarMg: beansPerBar(v) });
         return (
           <>
-            {words.money(price.perKg)}/kg
+            {words.priceByMass(price.perKg)}
             {price.perBar !== null && (
               <span className="block text-[12px] text-ink-3">
                 {t('lot.landed.bar', { money: words.money(price.perBar) })}

@@ -7,6 +7,7 @@ import { Clash } from '../../ui/Clash.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { TextArea, TextField } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/Panel.tsx';
+import { PriceField } from '../../ui/PriceField.tsx';
 import { MoneyField, QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
 import { EMPTY_SHEET, SheetFields } from './SheetFields.tsx';
@@ -100,11 +101,7 @@ export function LotFactsForm({ lot, onClose }: { lot: Lot; onClose: () => void }
             optional
           />
         ))}
-        <MoneyField
-          label={t('lot.price')}
-          value={facts.pricePerKg}
-          onChange={(pricePerKg) => set({ pricePerKg })}
-        />
+        <PriceField value={facts.pricePerKg} onChange={(pricePerKg) => set({ pricePerKg })} />
         <MoneyField label={t('lot.freight')} value={facts.freight} onChange={(freight) => set({ freight })} />
         {has.grown && (
           <TextArea

@@ -7,6 +7,7 @@ import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { SelectField, TextArea, TextField } from '../../ui/Field.tsx';
+import { PriceField } from '../../ui/PriceField.tsx';
 import { MoneyField, QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
 import { moistureWarning } from './moistureWarning.ts';
@@ -161,7 +162,7 @@ export function LotForm({ onClose, onReceived }: { onClose: () => void; onReceiv
         {(facts.sheet.length > 0 || !facts.grown) && (
           <SheetFields material={material} sheet={sheet} onChange={setSheet} />
         )}
-        <MoneyField label={t('lot.price')} value={pricePerKg} onChange={setPrice} />
+        <PriceField value={pricePerKg} onChange={setPrice} />
         <MoneyField label={t('lot.freight')} value={freight} onChange={setFreight} />
         {facts.grown && (
           <QuantityField

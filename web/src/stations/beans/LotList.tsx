@@ -35,7 +35,7 @@ export function LotList({ lots }: { lots: readonly Lot[] }) {
                     l.country,
                     words.word('material', l.material),
                     t('lot.of', { mass: words.mass(l.arrivedMg) }),
-                    `${words.money(l.pricePerKg)}/kg`,
+                    words.priceByMass(l.pricePerKg),
                   ]
                     .filter(Boolean)
                     .join(' · ')}

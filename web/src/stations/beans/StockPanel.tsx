@@ -53,7 +53,7 @@ export function StockPanel({ view }: { view: LotView }) {
           name={t('lot.landed')}
           note={price.perBar === null ? undefined : t('lot.landed.bar', { money: words.money(price.perBar) })}
         >
-          {words.money(price.perKg)}/kg
+          {words.priceByMass(price.perKg)}
         </Figure>
       </div>
       {plan ? (

@@ -70,9 +70,14 @@ test('a workshop that weighs in pounds types pounds', async () => {
   const { user, received, said } = open({ workshop: { massSystem: 'pounds' } });
   await user.type(screen.getByLabelText('Name of the lot'), 'Nkondo');
   await user.type(screen.getByLabelText('Weight on arrival'), '132');
+  const price = screen.getByLabelText<HTMLInputElement>('Price per lb');
+  await user.type(price, '4.10{Tab}');
+  expect(price.value).toBe('4.10');
   await user.click(receive());
   await waitFor(() => expect(received).toHaveLength(1));
   expect(said().massMg / 453_592.37).toBeCloseTo(132, 4);
+  // A kilogram costs what 2.2046 pounds do.
+  expect(said().pricePerKg).toBe(904);
 });
 
 test('a refusal is said in words, and what was typed stands', async () => {

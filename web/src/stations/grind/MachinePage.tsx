@@ -214,7 +214,7 @@ function WriteOff({ view }: { view: MachineView }) {
   if (price === null || lifeKg === null) return null;
   return (
     <Figure name={t('machine.write-off')}>
-      {words.money(writeOffPerKg({ price, resale: resale ?? 0, lifeKg }))}/kg
+      {words.priceByMass(writeOffPerKg({ price, resale: resale ?? 0, lifeKg }))}
     </Figure>
   );
 }

@@ -1,10 +1,10 @@
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import type { MouldRecord } from '@wunsch/contract';
 import { newId } from '../../shell/entry.ts';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Dialog } from '../../ui/Dialog.tsx';
 import { SelectField, TextField } from '../../ui/Field.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
 
@@ -21,8 +21,7 @@ export function MouldDialog({
   onClose: () => void;
   onSaved?: (id: string) => void;
 }) {
-  const words = useWords();
-  const { t } = words;
+  const { t } = useWords();
   const send = useEntryHere();
   const [name, setName] = useState(mould?.name ?? '');
   const [makes, setMakes] = useState<MouldRecord['makes']>(mould?.makes ?? 'bars');
@@ -30,96 +29,85 @@ export function MouldDialog({
   const [fillMg, setFill] = useState<number | null>(mould?.fillMg ?? null);
   const [count, setCount] = useState<number | null>(mould?.count ?? null);
   const [places, setPlaces] = useState<number | null>(mould?.places ?? 1);
-  const [error, setError] = useState<string | null>(null);
   const whole = name.trim() !== '' && cavities && fillMg && count && places;
-  const save = (active: boolean) => {
-    if (!whole) return;
-    const id = mould?.id ?? newId();
+  const id = useRef(mould?.id ?? newId()).current;
+  const save = (active: boolean) =>
     send({
       path: `/api/moulds/${id}`,
       body: { name, makes, cavities, fillMg, count, places, active },
       label: t('mouldform.done', { name }),
       ...(mould && { ifMatch: mould.version }),
-    }).then(
-      () => {
-        if (active) onSaved?.(id);
-        onClose();
-      },
-      (f: unknown) => setError(words.explain(f)),
-    );
-  };
+    }).then(() => {
+      if (active) onSaved?.(id);
+    });
   return (
-    <Dialog open onClose={onClose} title={mould?.name ?? t('mouldform.add')}>
-      <form
-        className="grid gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          save(true);
-        }}
-      >
-        <TextField
-          label={t('mouldform.name')}
-          value={name}
-          onChange={(e) => setName(e.target.value)}
-          maxLength={120}
-          required
-          error={error}
-          placeholder={t('mouldform.example')}
-        />
-        <SelectField
-          label={t('mouldform.makes')}
-          value={makes}
-          onChange={(e) => setMakes(e.target.value as MouldRecord['makes'])}
-        >
-          {MAKES.map((m) => (
-            <option key={m} value={m}>
-              {t(`makes.${m}`)}
-            </option>
-          ))}
-        </SelectField>
-        <div className="grid grid-cols-2 items-end gap-3">
-          <QuantityField
-            label={t('mould.cavities')}
-            dimension="count"
-            value={cavities}
-            onChange={setCavities}
-            min={1}
-            max={1000}
-          />
-          <QuantityField
-            label={t('mouldform.fill')}
-            dimension="mass"
-            value={fillMg}
-            onChange={setFill}
-            min={100}
-            max={20_000_000}
-          />
-          <QuantityField
-            label={t('mouldform.count')}
-            dimension="count"
-            value={count}
-            onChange={setCount}
-            min={1}
-            max={5000}
-          />
-          <QuantityField
-            label={t('mouldform.places')}
-            dimension="number"
-            value={places}
-            onChange={setPlaces}
-            min={0.1}
-            max={100}
-          />
-        </div>
-        <Button type="submit" look="main" big disabled={!whole}>
-          {t('settings.save')}
-        </Button>
-        {mould && (
-          <Button look="quiet" onClick={() => save(false)}>
+    <FormDialog
+      title={mould?.name ?? t('mouldform.add')}
+      submit={t('settings.save')}
+      isReady={Boolean(whole)}
+      onSubmit={() => save(true)}
+      also={({ busy, run }) =>
+        mould && (
+          <Button look="quiet" disabled={busy || !whole} onClick={() => run(() => save(false))}>
             {t('mouldform.retire')}
           </Button>
-        )}
-      </form>
-    </Dialog>
+        )
+      }
+      onClose={onClose}
+    >
+      <TextField
+        label={t('mouldform.name')}
+        value={name}
+        onChange={(e) => setName(e.target.value)}
+        maxLength={120}
+        required
+        placeholder={t('mouldform.example')}
+      />
+      <SelectField
+        label={t('mouldform.makes')}
+        value={makes}
+        onChange={(e) => setMakes(e.target.value as MouldRecord['makes'])}
+      >
+        {MAKES.map((m) => (
+          <option key={m} value={m}>
+            {t(`makes.${m}`)}
+          </option>
+        ))}
+      </SelectField>
+      <div className="grid grid-cols-2 items-end gap-3">
+        <QuantityField
+          label={t('mould.cavities')}
+          dimension="count"
+          value={cavities}
+          onChange={setCavities}
+          min={1}
+          max={1000}
+        />
+        <QuantityField
+          label={t('mouldform.fill')}
+          dimension="mass"
+          value={fillMg}
+          onChange={setFill}
+          min={100}
+          max={20_000_000}
+        />
+        <QuantityField
+          label={t('mouldform.count')}
+          dimension="count"
+          value={count}
+          onChange={setCount}
+          min={1}
+          max={5000}
+        />
+        <QuantityField
+          label={t('mouldform.places')}
+          dimension="number"
+          value={places}
+          onChange={setPlaces}
+          min={0.1}
+          max={100}
+        />
+      </div>
+    </FormDialog>
   );
 }

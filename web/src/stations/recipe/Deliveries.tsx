@@ -57,9 +57,9 @@ export function Deliveries() {
           },
           {
             id: 'price',
-            title: t('lot.price'),
+            title: t('lot.price', { unit: words.heavyUnit }),
             numeric: true,
-            cell: (s) => `${words.money(s.pricePerKg)}/kg`,
+            cell: (s) => words.priceByMass(s.pricePerKg),
           },
           { id: 'came', title: t('lot.received'), cell: (s) => words.day(`${s.receivedOn}T12:00:00Z`) },
           {

@@ -4,7 +4,8 @@ import { newId } from '../../shell/entry.ts';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { SelectField, TextField } from '../../ui/Field.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
-import { MoneyField, QuantityField } from '../../ui/QuantityField.tsx';
+import { PriceField } from '../../ui/PriceField.tsx';
+import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
 import { AllergenBoxes } from '../AllergenBoxes.tsx';
 import { today } from '../today.ts';
@@ -150,11 +151,7 @@ export function ReceiveDelivery({ onClose }: { onClose: () => void }) {
             max={10_000_000}
           />
         )}
-        <MoneyField
-          label={t('lot.price')}
-          value={pricePerKg ?? ingredient?.pricePerKg ?? 0}
-          onChange={setPrice}
-        />
+        <PriceField value={pricePerKg ?? ingredient?.pricePerKg ?? 0} onChange={setPrice} />
         <TextField
           label={t('lot.received')}
           type="date"

@@ -7,7 +7,8 @@ import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
 import { CheckField, SelectField, TextField } from '../../ui/Field.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
-import { MoneyField, QuantityField } from '../../ui/QuantityField.tsx';
+import { PriceField } from '../../ui/PriceField.tsx';
+import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
 import { AllergenBoxes } from '../AllergenBoxes.tsx';
 
@@ -119,7 +120,7 @@ export function IngredientForm({
             </option>
           ))}
         </SelectField>
-        <MoneyField label={t('lot.price')} value={pricePerKg} onChange={setPrice} />
+        <PriceField value={pricePerKg} onChange={setPrice} />
       </div>
       <fieldset>
         <legend className="mb-1 font-semibold">

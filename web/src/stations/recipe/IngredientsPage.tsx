@@ -85,7 +85,12 @@ export default function IngredientsPage() {
                 </>
               ),
             },
-            { id: 'price', title: t('lot.price'), numeric: true, cell: (i) => words.money(i.pricePerKg) },
+            {
+              id: 'price',
+              title: t('lot.price', { unit: words.heavyUnit }),
+              numeric: true,
+              cell: (i) => words.priceByMass(i.pricePerKg),
+            },
             {
               id: 'stock',
               title: t('ingredients.stock'),

@@ -1,5 +1,6 @@
 import { Plus, Trash2 } from 'lucide-react';
 import { useMemo, useState } from 'react';
+import { MG_PER_POUND, minorDigits } from '@wunsch/core/quantity';
 import {
   figureOf,
   solveRecipe,
@@ -41,13 +42,13 @@ const wishName = (figure: WishFigure, lines: readonly RecipeLine[], words: Words
         'ingredient',
         lines.find((l) => l.ingredient.id === figure.ingredientId)?.ingredient.name ?? '',
       )
-    : words.t(`wish.${figure}`);
+    : words.t(`wish.${figure}`, { unit: words.heavyUnit });
 
 const isMass = (figure: WishFigure) => figure === 'massMg' || typeof figure === 'object';
 
 function shown(figure: WishFigure, value: number, words: Words): string {
   if (isMass(figure)) return words.mass(Math.round(value));
-  return figure === 'costPerKg' ? `${words.money(value)}/kg` : `${words.number(value, 1)} %`;
+  return figure === 'costPerKg' ? words.priceByMass(value) : `${words.number(value, 1)} %`;
 }
 
 /** Wishes for a recipe: each figure fixed, bounded or left free. The answer follows while typing; what cannot be had is explained. */
@@ -62,6 +63,8 @@ export function Wishes({
 }) {
   const words = useWords();
   const { t } = words;
+  // A price is written in whole units of the currency for a kilogram, or for a pound.
+  const priceUnit = 10 ** minorDigits(words.currency) / (words.heavyUnit === 'lb' ? MG_PER_POUND / 1e6 : 1);
   const [wishes, setWishes] = useState<readonly WrittenWish[]>(start);
   const [towards, setTowards] = useState<'written' | 'cheapest'>('written');
   const named = new Set<string>([...FIGURES, ...lines.map((l) => l.ingredient.id)]);
@@ -96,9 +99,9 @@ export function Wishes({
             <QuantityField
               label={t(`wish.${side}`)}
               dimension={mass ? 'mass' : w.figure === 'costPerKg' ? 'number' : 'percent'}
-              value={w[side] === null ? null : w.figure === 'costPerKg' ? w[side]! / 100 : w[side]}
+              value={w[side] === null ? null : w.figure === 'costPerKg' ? w[side]! / priceUnit : w[side]}
               onChange={(v) =>
-                change(i, { [side]: v === null ? null : w.figure === 'costPerKg' ? v * 100 : v })
+                change(i, { [side]: v === null ? null : w.figure === 'costPerKg' ? v * priceUnit : v })
               }
               min={0}
               max={mass ? 100_000_000_000 : w.figure === 'costPerKg' ? 1e6 : 100}
@@ -118,7 +121,7 @@ export function Wishes({
               >
                 {FIGURES.map((f) => (
                   <option key={f} value={f}>
-                    {t(`wish.${f}`)}
+                    {t(`wish.${f}`, { unit: words.heavyUnit })}
                   </option>
                 ))}
                 {lines.map((l) => (
@@ -250,7 +253,7 @@ function Answer({
             {t('wish.result', {
               mass: words.mass(answer.figures.totalMg),
               fat: words.number(answer.figures.fat, 1),
-              cost: words.money(figureOf('costPerKg', answer.lines)),
+              cost: words.priceByMass(figureOf('costPerKg', answer.lines)),
             })}
           </span>
         </>

@@ -9,8 +9,8 @@ import { useNow } from '../../shell/now.ts';
 import { useMayMake } from '../../shell/session.tsx';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Dialog } from '../../ui/Dialog.tsx';
 import { TextArea } from '../../ui/Field.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
 import { Chip, EmptyState, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
@@ -80,9 +80,13 @@ function Block({ block, tastings }: { block: ParcelRecord; tastings: readonly Ob
   return (
     <Panel
       title={
-        <Link to={`/batch/${block.batchId}`} className="num underline-offset-4 hover:underline">
-          {block.batchCode}
-        </Link>
+        block.batchId ? (
+          <Link to={`/batch/${block.batchId}`} className="num underline-offset-4 hover:underline">
+            {block.batchCode}
+          </Link>
+        ) : (
+          block.label || words.word('material', block.material)
+        )
       }
       aside={
         <Chip tone={state.state === 'ready' ? 'ok' : state.state === 'long' ? 'bad' : 'plain'}>
@@ -127,12 +131,14 @@ function Block({ block, tastings }: { block: ParcelRecord; tastings: readonly Ob
           >
             {t('rest.remind')}
           </Button>
-          <Link
-            to={`/temper/${block.batchId}`}
-            className="inline-flex min-h-11 items-center rounded border border-edge px-4 text-[13.5px] font-semibold hover:bg-panel-2"
-          >
-            {t('rest.temper')}
-          </Link>
+          {block.batchId && (
+            <Link
+              to={`/temper/${block.batchId}`}
+              className="inline-flex min-h-11 items-center rounded border border-edge px-4 text-[13.5px] font-semibold hover:bg-panel-2"
+            >
+              {t('rest.temper')}
+            </Link>
+          )}
         </div>
       )}
       {tasting && <Retaste block={block} onClose={() => setTasting(false)} />}
@@ -147,57 +153,50 @@ function Retaste({ block, onClose }: { block: ParcelRecord; onClose: () => void 
   const [sourness, setSourness] = useState<number | null>(null);
   const [note, setNote] = useState('');
   return (
-    <Dialog open onClose={onClose} title={t('rest.taste')} description={block.batchCode ?? undefined}>
-      <form
-        className="grid gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          void send({
-            path: `/api/observations/${newId()}`,
-            body: {
-              batchId: block.batchId,
-              data: { kind: 'retaste', parcelId: block.id, liking, sourness, note },
-            },
-            label: t('done.retaste', { code: block.batchCode ?? '' }),
+    <FormDialog
+      title={t('rest.taste')}
+      description={block.batchCode ?? undefined}
+      submit={t('sample.keep')}
+      isReady={liking !== null || sourness !== null || note.trim() !== ''}
+      onSubmit={() =>
+        send({
+          path: `/api/observations/${newId()}`,
+          body: {
             batchId: block.batchId,
-            undo: true,
-          }).then(onClose, () => undefined);
-        }}
-      >
-        <QuantityField
-          label={t('rest.liking.field')}
-          dimension="number"
-          value={liking}
-          onChange={setLiking}
-          min={0}
-          max={10}
-          optional
-          autoFocus
-        />
-        <QuantityField
-          label={t('rest.sourness.field')}
-          dimension="number"
-          value={sourness}
-          onChange={setSourness}
-          min={0}
-          max={10}
-          optional
-        />
-        <TextArea
-          label={t('sample.words')}
-          value={note}
-          onChange={(e) => setNote(e.target.value)}
-          maxLength={400}
-        />
-        <Button
-          type="submit"
-          look="main"
-          big
-          disabled={liking === null && sourness === null && note.trim() === ''}
-        >
-          {t('sample.keep')}
-        </Button>
-      </form>
-    </Dialog>
+            data: { kind: 'retaste', parcelId: block.id, liking, sourness, note },
+          },
+          label: t('done.retaste', { code: block.batchCode ?? '' }),
+          batchId: block.batchId,
+          undo: true,
+        })
+      }
+      onClose={onClose}
+    >
+      <QuantityField
+        label={t('rest.liking.field')}
+        dimension="number"
+        value={liking}
+        onChange={setLiking}
+        min={0}
+        max={10}
+        optional
+        autoFocus
+      />
+      <QuantityField
+        label={t('rest.sourness.field')}
+        dimension="number"
+        value={sourness}
+        onChange={setSourness}
+        min={0}
+        max={10}
+        optional
+      />
+      <TextArea
+        label={t('sample.words')}
+        value={note}
+        onChange={(e) => setNote(e.target.value)}
+        maxLength={400}
+      />
+    </FormDialog>
   );
 }

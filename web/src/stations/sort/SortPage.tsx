@@ -60,7 +60,7 @@ function Sorting({ view }: { view: BatchView }) {
               {words.mass(lossMg)}
             </Figure>
             <Figure name={t('sort.pace')}>
-              {hours > 0.02 ? `${words.number(inMg / 1e6 / hours, 1)} kg/h` : '—'}
+              {hours > 0.02 ? `${words.mass(Math.round(inMg / hours))}/h` : '—'}
             </Figure>
             <Figure name={t('sort.cost')}>{words.money((lossMg / 1e6) * price)}</Figure>
           </div>

@@ -266,7 +266,7 @@ export const beans: Record<keyof typeof en, string> = {
   'lot.region': 'Region',
   'lot.variety': 'Sorte',
   'lot.harvest': 'Ernte',
-  'lot.price': 'Preis je kg',
+  'lot.price': 'Preis je {unit}',
   'lot.freight': 'Fracht, ganzes Los',
   'lot.moisture': 'Feuchte',
   'lot.moisture.hint': '6,5–8 % sind erwünscht',

@@ -110,7 +110,7 @@ export const stock: Record<keyof typeof en, string> = {
   'deliver.order.of': '{name}: {n, plural, one {# Tafel} other {# Tafeln}} bis {day}',
   'deliver.there': '{n} sind da',
   'deliver.price': 'Stückpreis',
-  'deliver.price.kg': 'Preis je kg',
+  'deliver.price.kg': 'Preis je {unit}',
   'deliver.without': 'Weglassen',
   'deliver.add': 'Noch etwas dazu',
   'deliver.add.choose': 'Aus dem Lager wählen',

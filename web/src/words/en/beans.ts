@@ -264,7 +264,7 @@ export const beans = {
   'lot.region': 'Region',
   'lot.variety': 'Variety',
   'lot.harvest': 'Harvest',
-  'lot.price': 'Price per kg',
+  'lot.price': 'Price per {unit}',
   'lot.freight': 'Freight, whole lot',
   'lot.moisture': 'Moisture',
   'lot.moisture.hint': '6.5–8 % is wanted',

@@ -106,7 +106,7 @@ export const stock = {
   'deliver.order.of': '{name}: {n, plural, one {# bar} other {# bars}} by {day}',
   'deliver.there': '{n} are there',
   'deliver.price': 'Price each',
-  'deliver.price.kg': 'Price a kg',
+  'deliver.price.kg': 'Price a {unit}',
   'deliver.without': 'Leave out',
   'deliver.add': 'Something else with it',
   'deliver.add.choose': 'Choose from what is on hand',
