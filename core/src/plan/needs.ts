@@ -1,4 +1,5 @@
 import { isConche } from '../conche/index.ts';
+import { YIELD_PRIORS } from '../ledger/index.ts';
 import { normalQuantile } from '../numerics/index.ts';
 import {
   PLAN_STAGES,
@@ -12,9 +13,6 @@ import {
 
 /** Share of the chocolate that becomes bars where a lot has no shares of its own; the rest stays in machines and bowls. */
 const IN_BARS = 0.95;
-
-/** Usual shares where a lot has none of its own. */
-const USUAL_YIELDS = { sort: 0.97, roast: 0.94, winnow: 0.78 };
 
 /** A charge where no grinder says what it holds, mg. */
 const USUAL_CHARGE = 4_000_000;
@@ -196,7 +194,7 @@ function startOf(chargeMg: number, recipe: PlanRecipe, lot: PlanLot | null): num
   const nibs = chargeMg * recipe.beansShare;
   if (recipe.material === 'nibs') return Math.ceil(nibs);
   const share = (['sort', 'roast', 'winnow'] as const).reduce(
-    (s, station) => s * (lot?.yields[station] ?? USUAL_YIELDS[station]),
+    (s, station) => s * (lot?.yields[station] ?? YIELD_PRIORS[station].mean),
     1,
   );
   return Math.ceil(nibs / Math.max(0.05, share));
@@ -303,7 +301,7 @@ function spreadOf(lot: PlanLot): { own: number; shared: number } {
   const own: number[] = [];
   const shared: number[] = [];
   for (const station of ['sort', 'roast', 'winnow'] as const) {
-    const mean = Math.max(0.05, lot.yields[station] ?? USUAL_YIELDS[station]);
+    const mean = Math.max(0.05, lot.yields[station] ?? YIELD_PRIORS[station].mean);
     const { sd, ofMean } = lot.yieldSds?.[station] ?? { sd: 0, ofMean: 0 };
     own.push(Math.sqrt(Math.max(0, sd ** 2 - ofMean ** 2)) / mean);
     shared.push(ofMean / mean);

@@ -1,5 +1,7 @@
 import { useEffect, useMemo, useState } from 'react';
 import type { BatchView, StepRecord, WinnowRecord } from '@wunsch/contract';
+import { YIELD_PRIORS } from '@wunsch/core/ledger';
+import { mean } from '@wunsch/core/numerics';
 import { HUSK_LIMIT, monthlyGains, type SettingChecks } from '@wunsch/core/winnow';
 import { useRead } from '../../shell/door.tsx';
 import { SeriesChart } from '../../charts/SeriesChart.tsx';
@@ -36,6 +38,13 @@ function checksOf(records: readonly WinnowRecord[], machineId: string | null): S
     .slice(0, 12);
 }
 
+/** Nibs of a kilogram of beans: by what this lot’s batches have kept, or by what is usual. */
+const nibShare = (view: BatchView): number =>
+  (['sort', 'roast', 'winnow'] as const).reduce((share, station) => {
+    const own = view.yields.filter((y) => y.station === station).map((y) => y.value);
+    return share * (own.length > 0 ? mean(own) : YIELD_PRIORS[station].mean);
+  }, 1);
+
 /** Two losses against each other: husk left and nib lost over the air setting, the cheapest setting that meets the limit, and what other ways gain a month. */
 export function Separation({ view, step }: { view: BatchView; step: StepRecord | undefined }) {
   const words = useWords();
@@ -62,7 +71,7 @@ export function Separation({ view, step }: { view: BatchView; step: StepRecord |
   const recent = (data ?? []).filter((r) => Date.parse(r.startedAt) > now - LOOK_BACK * MONTH);
   const crackedMg = recent.reduce((s, r) => s + r.inMg, 0) / LOOK_BACK;
   const nibPricePerKg =
-    (view.lot.pricePerKg + view.lot.freight / Math.max(1, view.lot.arrivedMg / 1e6)) / 0.79;
+    (view.lot.pricePerKg + view.lot.freight / Math.max(1, view.lot.arrivedMg / 1e6)) / nibShare(view);
   const gains = monthlyGains(drawn.winnower, drawn.options, {
     crackedMg,
     nibPricePerKg,
