@@ -14,7 +14,7 @@ test(
         await workshop.writeAndKill(await workshop.start(), 20 + ((kill * 53) % 250));
       const child = await workshop.start();
       // Every server had answered for something when it was killed.
-      expect(workshop.acknowledged.length).toBeGreaterThan(KILLS / WORKSHOPS);
+      expect(workshop.acknowledged.length).toBeGreaterThanOrEqual(KILLS / WORKSHOPS);
       expect(await workshop.lost()).toEqual([]);
       await workshop.end(child, 'SIGKILL');
       await workshop.remove();

@@ -8,6 +8,7 @@ import { QuantityField } from '../ui/QuantityField.tsx';
 import { STAGE } from '../shell/glyphs.tsx';
 import { useDoor } from '../shell/door.tsx';
 import { handsOnSince } from './handsOn.ts';
+import { useMayMake } from '../shell/session.tsx';
 import { useWords, type Words } from '../words/words.tsx';
 import { VoidStep } from './VoidStep.tsx';
 import { balanceOf, linesOf, usualRemainder, useWork } from './work.ts';
@@ -101,6 +102,7 @@ export function BalanceBar({ view, step }: { view: BatchView; step: StepRecord }
 export function StepLines({ view, step }: { view: BatchView; step: StepRecord }) {
   const words = useWords();
   const { t } = words;
+  const mayMake = useMayMake();
   const [correcting, setCorrecting] = useState<MovementRecord | null>(null);
   const lines = linesOf(view, step.id);
   if (lines.length === 0)
@@ -135,14 +137,16 @@ export function StepLines({ view, step }: { view: BatchView; step: StepRecord })
                 </span>
               </span>
               <span className="num text-right text-[15px]">{words.mass(m.massMg)}</span>
-              <button
-                type="button"
-                className="grid size-11 place-items-center rounded text-ink-3 hover:bg-violet-tint"
-                aria-label={t('correct.this', { what: lineName(m, words) })}
-                onClick={() => setCorrecting(m)}
-              >
-                <Pencil size={15} aria-hidden="true" />
-              </button>
+              {mayMake && (
+                <button
+                  type="button"
+                  className="grid size-11 place-items-center rounded text-ink-3 hover:bg-violet-tint"
+                  aria-label={t('correct.this', { what: lineName(m, words) })}
+                  onClick={() => setCorrecting(m)}
+                >
+                  <Pencil size={15} aria-hidden="true" />
+                </button>
+              )}
             </li>
           );
         })}
@@ -254,6 +258,7 @@ export function CloseStep({
   const words = useWords();
   const { t } = words;
   const work = useWork(view);
+  const mayMake = useMayMake();
   const { differenceMg, inMg, outMg } = balanceOf(view, step.id);
   const [open, setOpen] = useState(false);
   const elapsed = Math.max(1, handsOnSince(step.startedAt, now(), 100_000));
@@ -262,6 +267,7 @@ export function CloseStep({
   const [error, setError] = useState<string | null>(null);
   const usual = usualRemainder(step.station, differenceMg);
   const remainder = differenceMg < 0 ? 'unexplained' : (name ?? usual);
+  if (!mayMake) return null;
   return (
     <>
       <Button look="main" big onClick={() => setOpen(true)} disabled={inMg === 0 && outMg === 0}>

@@ -7,6 +7,7 @@ import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { TextField } from '../ui/Field.tsx';
 import { WeightPad } from '../ui/WeightPad.tsx';
+import { useMayMake } from '../shell/session.tsx';
 import { useWords } from '../words/words.tsx';
 import { useSources, useWork } from './work.ts';
 
@@ -34,6 +35,7 @@ export function WeighIn({
   const words = useWords();
   const { t } = words;
   const work = useWork(view);
+  const mayMake = useMayMake();
   const { own, lots, others } = useSources(view, station);
   const [open, setOpen] = useState(startOpen);
   const [parcel, setParcel] = useState<ParcelRecord | null>(null);
@@ -85,6 +87,7 @@ export function WeighIn({
         </ul>
       </section>
     );
+  if (!mayMake) return null;
   return (
     <>
       <Button

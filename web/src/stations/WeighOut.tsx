@@ -3,6 +3,7 @@ import type { BatchView, StepRecord } from '@wunsch/contract';
 import type { Material } from '@wunsch/core/ledger';
 import { Button } from '../ui/Button.tsx';
 import { WeightPad } from '../ui/WeightPad.tsx';
+import { useMayMake } from '../shell/session.tsx';
 import { useWords } from '../words/words.tsx';
 import { balanceOf, linesOf, useWork } from './work.ts';
 
@@ -22,10 +23,12 @@ export function WeighOut({
 }) {
   const words = useWords();
   const work = useWork(view);
+  const mayMake = useMayMake();
   const [open, setOpen] = useState(false);
   const { inMg, differenceMg } = balanceOf(view, step.id);
   const before = linesOf(view, step.id).filter((m) => m.direction === 'out' && m.material === material);
   const sum = before.reduce((total, m) => total + m.massMg, 0);
+  if (!mayMake) return null;
   return (
     <>
       <Button
@@ -71,6 +74,7 @@ export function WeighLoss({
 }) {
   const words = useWords();
   const work = useWork(view);
+  const mayMake = useMayMake();
   const [open, setOpen] = useState(false);
   const { inMg } = balanceOf(view, step.id);
   const sum = linesOf(view, step.id)
@@ -81,6 +85,7 @@ export function WeighLoss({
     <>
       <button
         type="button"
+        disabled={!mayMake}
         onClick={() => setOpen(true)}
         className={`rounded border border-edge bg-panel px-3 text-left hover:bg-panel-2 ${big ? 'min-h-[72px]' : 'min-h-12'}`}
       >

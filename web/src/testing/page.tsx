@@ -124,6 +124,8 @@ export interface PageOptions {
   role?: Person['role'];
   /** The address the page is opened at. */
   at?: string;
+  /** The addresses it is for, with names for their parts, as `/sort/:batchId`. */
+  route?: string;
 }
 
 /** The workshop pages are drawn for unless a test says otherwise. */
@@ -152,7 +154,7 @@ const Drawn = () => use(DrawnContext);
 /** Draws something as a page behind the sign-in would, with a person at it. */
 export function show(
   element: ReactElement,
-  { language = 'en', workshop, role = 'maker', at = '/' }: PageOptions = {},
+  { language = 'en', workshop, role = 'maker', at = '/', route = '*' }: PageOptions = {},
 ) {
   const settings = workshopOf(workshop);
   const person: Person = {
@@ -168,7 +170,7 @@ export function show(
   // What one test did is nothing to the next: their acts may be alike.
   doors += 1;
   const door = openDoor({ name: `test-${doors}` });
-  const router = createMemoryRouter([{ path: '*', Component: Drawn }], { initialEntries: [at] });
+  const router = createMemoryRouter([{ path: route, Component: Drawn }], { initialEntries: [at] });
   const page = (content: ReactElement) => (
     <SWRConfig value={{ provider: () => new Map(), dedupingInterval: 0, shouldRetryOnError: false }}>
       <WordsProvider language={language} settings={settings}>

@@ -1,6 +1,7 @@
-import { BatchView, LotView, type IngredientRecord } from '@wunsch/contract';
+import { BatchView, LotView, type BenchView, type IngredientRecord } from '@wunsch/contract';
 import { batchFlow, routeOf, usualWork } from '@wunsch/core/ledger';
 import { STARTER_INGREDIENTS } from '@wunsch/core/recipe';
+import type { Wire } from './page.tsx';
 
 /** Ids that read like what they stand for, in the form of a UUID. */
 export const idOf = (n: number): string => `019a0000-0000-7000-8000-${String(n).padStart(12, '0')}`;
@@ -24,6 +25,15 @@ export const LOT = {
   parcelId: idOf(2),
   version: 3,
   fromLotId: null,
+};
+
+/** A workshop in which nothing is going on. */
+export const EMPTY_BENCH: BenchView = {
+  at: '2026-11-20T08:00:00Z',
+  line: [],
+  batches: [],
+  running: [],
+  due: [],
 };
 
 /** A lot's page with what is given in place of nothing; refuses what the server could not have sent. */
@@ -169,3 +179,10 @@ export function movement(
     ...more,
   };
 }
+
+/** Answers what a station's page asks for besides its own, in a workshop where nobody is signed off and nothing else goes on. */
+export const atStation = (wire: Wire, view: BatchView): Wire =>
+  wire
+    .has('/api/bench', EMPTY_BENCH)
+    .has('/api/skills', { signed: [], practised: [] })
+    .has(`/api/batches/${view.batch.id}`, view);

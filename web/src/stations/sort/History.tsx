@@ -54,7 +54,7 @@ export function SortHistory() {
   const { workshop } = useSession();
   const { data } = useRead<SortRecord[]>('/api/sortings');
   const { data: lots } = useRead<Lot[]>('/api/lots');
-  const sums = byLot(data ?? []);
+  const sums = byLot(data ?? []).filter((s) => s.inMg > 0);
   const widest = Math.max(0.01, ...sums.map((s) => s.rejectMg / s.inMg));
   const priceOf = (lotId: string) => lots?.find((l) => l.id === lotId)?.pricePerKg ?? 0;
   const pace = (s: LotSum) =>
@@ -107,9 +107,9 @@ export function SortHistory() {
           },
           {
             id: 'pace',
-            title: t('sort.kgh'),
+            title: t('sort.pace'),
             numeric: true,
-            cell: (s) => (pace(s) ? words.number(pace(s)!.kgPerHour, 1) : '—'),
+            cell: (s) => (pace(s) ? `${words.mass(Math.round(pace(s)!.kgPerHour * 1e6))}/h` : '—'),
           },
           {
             id: 'cost',
@@ -121,7 +121,7 @@ export function SortHistory() {
             id: 'labour',
             title: t('sort.labour'),
             numeric: true,
-            cell: (s) => (pace(s) ? words.money(pace(s)!.labourPerKg) : '—'),
+            cell: (s) => (pace(s) ? words.priceByMass(pace(s)!.labourPerKg) : '—'),
           },
         ]}
       />
