@@ -95,7 +95,9 @@ test('a guest’s code leads to the address of this network, and is not shown wh
 
 test('cards on paper are typed in for everybody but oneself, while glasses are left', () => {
   open();
-  const typed = screen.getAllByRole('link', { name: /^Type in from paper/ }).map((a) => a.getAttribute('href'));
+  const typed = screen
+    .getAllByRole('link', { name: /^Type in from paper/ })
+    .map((a) => a.getAttribute('href'));
   expect(typed).toEqual([`/taste/sessions/${idOf(60)}/paper/${idOf(3)}`]);
 });
 
