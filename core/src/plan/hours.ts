@@ -1,5 +1,5 @@
 import { TZDate } from '@date-fns/tz';
-import { requireWhole } from '../numerics/index.ts';
+import { requireBetween, requireWhole } from '../numerics/index.ts';
 import type { Absence, PlanRoom, WeekHours } from './room.ts';
 
 /** Monday to Friday, half past eight to five with an hour at noon. */
@@ -41,6 +41,21 @@ export function dayOf(ms: number, timeZone: string): string {
   const at = new TZDate(ms, timeZone);
   const two = (n: number) => String(n).padStart(2, '0');
   return `${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}`;
+}
+
+/**
+ * The instant, ISO, at a minute of a calendar day where the workshop is: the other way round from {@link dayOf}.
+ *
+ * @throws RangeError for what is no day, or a minute that is not of one
+ */
+export function instantOf(day: string, minute: number, timeZone: string): string {
+  const [, year, month, date] = /^(\d{4})-(\d{2})-(\d{2})$/.exec(day) ?? [];
+  const same = year ? Date.UTC(Number(year), Number(month) - 1, Number(date)) : NaN;
+  if (Number.isNaN(same) || new Date(same).toISOString().slice(0, 10) !== day)
+    throw new RangeError(`a day like 2026-11-26 is needed, not “${day}”`);
+  requireBetween(minute, 0, 1440, 'the minute of a day');
+  const at = new TZDate(Number(year), Number(month) - 1, Number(date), 0, minute, timeZone);
+  return new Date(at.getTime()).toISOString();
 }
 
 /** An instant at a minute of a day: the clock’s, so that eight is eight whatever the season. */

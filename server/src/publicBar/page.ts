@@ -2,10 +2,12 @@ import { and, asc, desc, eq, inArray, sql } from 'drizzle-orm';
 import { PagePublish, readDetails, type BatchPages, type PageState, type PublicBar } from '@wunsch/contract';
 import { labelContent, STARTER_DESIGNS, type LabelLanguage, type LabelPart } from '@wunsch/core/label';
 import { isWork, originsBehind, STATIONS } from '@wunsch/core/ledger';
+import { dayOf } from '@wunsch/core/plan';
 import type { Db } from '../db/database.ts';
 import { batch, lot, movement, parcel, person, publicPage, step } from '../db/schema/index.ts';
 import { Problem } from '../http/problem.ts';
 import { faultRecord } from '../cases/faultRecord.ts';
+import { loadHours } from '../plan/loadRoom.ts';
 import { loadBars } from '../stations/mould/barFacts.ts';
 import type { Store } from '../store/store.ts';
 import { batchView } from '../views/batchView.ts';
@@ -161,6 +163,7 @@ export async function publicBar(
       ? await batchView(store, found.batchId, Date.now())
       : null;
   const record = view && shows.has('making') ? await faultRecord(db, view, bar.code) : null;
+  const { timeZone } = await loadHours(db);
   const startMg = view?.flow.stations.find((s) => s.inMg > 0)?.inMg ?? 0;
   const named =
     view && shows.has('people')
@@ -205,7 +208,7 @@ export async function publicBar(
               .filter((s) => s.station === station && isWork(s.kind))
               .map((s) => s.startedAt)
               .sort()[0];
-            return first === undefined ? [] : [{ station, day: first.slice(0, 10) }];
+            return first === undefined ? [] : [{ station, day: dayOf(Date.parse(first), timeZone) }];
           })
         : null,
     making: record && { gritUm: record.gritUm, doseMinutes: record.dose },

@@ -1,7 +1,15 @@
 import { useState } from 'react';
 import type { Order, OrderPut, PlanRoomView } from '@wunsch/contract';
-import type { PlannedStep, PlanOrderLine, Promised, Promising } from '@wunsch/core/plan';
+import {
+  dayOf,
+  instantOf,
+  type PlannedStep,
+  type PlanOrderLine,
+  type Promised,
+  type Promising,
+} from '@wunsch/core/plan';
 import { newId } from '../shell/entry.ts';
+import { useCustomer } from '../shell/useCustomer.ts';
 import { useEntryHere } from '../shell/useEntryHere.ts';
 import { Button } from '../ui/Button.tsx';
 import { SelectField, TextField } from '../ui/Field.tsx';
@@ -17,7 +25,7 @@ import type { PlanHere } from './usePlan.ts';
 const NEW = 'new';
 
 /** Local midnight at the end of a working day, as an instant: bars are wanted by five. */
-const dueAt = (day: string) => new Date(`${day}T17:00:00`).toISOString();
+const DUE_MINUTE = 17 * 60;
 
 /** A new order, or one that is changed: what it wants, and what can be promised. */
 export function OrderDialog({
@@ -40,7 +48,8 @@ export function OrderDialog({
   const [title, setTitle] = useState(order?.title ?? '');
   const [kind, setKind] = useState<NonNullable<OrderPut['kind']>>(order?.kind ?? 'order');
   const [lines, setLines] = useState<readonly LineWish[]>(() => order?.lines ?? [newLine(room)]);
-  const [day, setDay] = useState(order?.due.slice(0, 10) ?? '');
+  const [day, setDay] = useState(order ? dayOf(Date.parse(order.due), room.timeZone) : '');
+  const dueAt = (on: string) => instantOf(on, DUE_MINUTE, room.timeZone);
   const [weight, setWeight] = useState<number | null>(order?.weight ?? 1);
   const [asked, setAsked] = useState<{
     key: string;
@@ -80,21 +89,17 @@ export function OrderDialog({
       (error: unknown) => setAsked({ key, answer: null, problem: error as Error }),
     );
   };
+  const customerCalled = useCustomer(room.customers, (fresh, body) =>
+    send({
+      path: `/api/customers/${fresh}`,
+      body,
+      label: t('done.plan.customer', { name: body.name }),
+      undo: true,
+    }),
+  );
   const save = async (state: NonNullable<OrderPut['state']> = 'open') => {
     if (missing) return;
-    let whose: string | null = customerId;
-    if (customerId === NEW) {
-      whose = null;
-      if (customer.trim()) {
-        whose = newId();
-        await send({
-          path: `/api/customers/${whose}`,
-          body: { name: customer.trim() },
-          label: t('done.plan.customer', { name: customer.trim() }),
-          undo: true,
-        });
-      }
-    }
+    const whose = customerId !== NEW ? customerId : customer.trim() ? await customerCalled(customer) : null;
     const body: OrderPut = {
       kind,
       customerId: whose,

@@ -1,11 +1,12 @@
 /** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
-import { screen, waitFor, within } from '@testing-library/react';
+import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import type { Order, OrderPut, PlanRoomView } from '@wunsch/contract';
 import { show, Wire } from '../testing/page.tsx';
 import { idOf } from '../testing/views.ts';
 import { OrderDialog } from './OrderDialog.tsx';
 
 const room = {
+  timeZone: 'Europe/London',
   customers: [{ id: idOf(1), name: 'Harbour Café' }],
   recipes: [
     { id: idOf(2), name: 'Seventy' },
@@ -34,10 +35,12 @@ const order: Order = {
   ],
 };
 
-const open = (of?: Order) => {
+const open = (of?: Order, more: Partial<PlanRoomView> = {}) => {
   const wire = new Wire();
   let closed = 0;
-  const { user } = show(<OrderDialog room={room} here={null} order={of} onClose={() => (closed += 1)} />);
+  const { user } = show(
+    <OrderDialog room={{ ...room, ...more }} here={null} order={of} onClose={() => (closed += 1)} />,
+  );
   const said = () => wire.sent.at(-1)!.body as OrderPut;
   return { wire, user, said, closed: () => closed };
 };
@@ -95,3 +98,23 @@ test('a line left out is gone, and the last one stays', async () => {
   await waitFor(() => expect(closed()).toBe(1));
   expect(said().lines).toEqual([order.lines[1]]);
 });
+
+test.each(['America/Los_Angeles', 'Pacific/Fiji', 'Europe/London'])(
+  'the day an order is wanted by is the workshop’s, and stays when it is opened again: %s',
+  async (timeZone) => {
+    const first = open(undefined, { timeZone });
+    await first.user.type(screen.getByLabelText('Bars'), '60');
+    await first.user.type(screen.getByLabelText('Wanted by'), '2026-12-18');
+    await first.user.click(screen.getByRole('button', { name: 'Promise it' }));
+    await waitFor(() => expect(first.closed()).toBe(1));
+    const { due } = first.said();
+    expect(
+      new Intl.DateTimeFormat('sv-SE', { timeZone, dateStyle: 'short', timeStyle: 'short' }).format(
+        new Date(due),
+      ),
+    ).toBe('2026-12-18 17:00');
+    cleanup();
+    open({ ...order, due }, { timeZone });
+    expect(screen.getByLabelText<HTMLInputElement>('Wanted by').value).toBe('2026-12-18');
+  },
+);

@@ -12,6 +12,7 @@ import { de } from '../words/de.ts';
 import { deRooms } from '../words/deRooms.ts';
 import { enRooms } from '../words/enRooms.ts';
 import { takeCatalogue, takeRooms, WordsProvider, type Language } from '../words/words.tsx';
+import { openThreads } from './threads.ts';
 
 takeCatalogue('de', de);
 takeRooms('de', deRooms);
@@ -19,6 +20,8 @@ takeRooms('en', enRooms);
 
 // A busy machine is waited for.
 configure({ asyncUtilTimeout: 10_000 });
+
+openThreads();
 
 // A narrow screen in the light.
 const matchMedia = (media: string) => ({

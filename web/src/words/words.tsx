@@ -68,6 +68,9 @@ export function RoomWords({ children }: { children: ReactNode }) {
 /** Sentences that bend with a number are written in ICU's message format; the others only have their names filled in. */
 const BENDS = ', plural,';
 
+/** A calendar day, as it stands on a label. */
+const A_DAY = /^\d{4}-\d{2}-\d{2}$/;
+
 /** Writes words, numbers, units, dates and refusals as the person reads them. */
 export interface Words {
   language: Language;
@@ -120,6 +123,13 @@ function makeWords(
   const clock = new Intl.DateTimeFormat(tag, { hour: '2-digit', minute: '2-digit' });
   const weekday = new Intl.DateTimeFormat(tag, { weekday: 'short', hour: '2-digit', minute: '2-digit' });
   const date = new Intl.DateTimeFormat(tag, { day: 'numeric', month: 'short', year: 'numeric' });
+  // A day is the same day wherever it is read.
+  const dayItself = new Intl.DateTimeFormat(tag, {
+    day: 'numeric',
+    month: 'short',
+    year: 'numeric',
+    timeZone: 'UTC',
+  });
   const shortDate = new Intl.DateTimeFormat(tag, { day: 'numeric', month: 'short' });
   const durationWords = { d: t('unit.d'), h: t('unit.h'), min: t('unit.min'), s: t('unit.s') };
   const mass: Words['mass'] = (mg) => formatMass(mg, massSystem, language);
@@ -153,7 +163,7 @@ function makeWords(
     currency,
     duration: (seconds) => formatDuration(seconds, durationWords),
     time: (iso) => clock.format(new Date(iso)),
-    day: (iso) => date.format(new Date(iso)),
+    day: (iso) => (A_DAY.test(iso) ? dayItself : date).format(new Date(iso)),
     when: (iso) => {
       const at = new Date(iso);
       const days = Math.abs(Date.now() - at.getTime()) / 86_400_000;

@@ -1,12 +1,14 @@
 import { useState } from 'react';
-import type { CustomerBook, CustomerPut, StockItem } from '@wunsch/contract';
+import type { CustomerBook, StockItem } from '@wunsch/contract';
 import { oldestFirst } from '@wunsch/core/ledger';
 import { useRead } from '../../shell/door.tsx';
 import { newId } from '../../shell/entry.ts';
+import { useCustomer } from '../../shell/useCustomer.ts';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { SelectField, TextField } from '../../ui/Field.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
 import { PriceField } from '../../ui/PriceField.tsx';
 import { MoneyField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
@@ -111,7 +113,6 @@ function Form({
   const [lines, setLines] = useState<Line[]>(() =>
     firstOrder ? linesFor(firstOrder, stock) : chosen.map(lineOf),
   );
-  const [error, setError] = useState<string | null>(null);
   const orders = book.orders.filter((o) => o.customerId === customerId && o.lines.length > 0);
   const order = orders.find((o) => o.id === orderId) ?? null;
   const wanted = order?.lines.reduce((sum, l) => sum + l.bars, 0) ?? 0;
@@ -137,178 +138,163 @@ function Form({
   };
   const change = (id: string, part: Partial<Line>) =>
     setLines((old) => old.map((l) => (l.item.id === id ? { ...l, ...part } : l)));
+  const customerCalled = useCustomer(book.customers, (id, body) =>
+    send({
+      path: `/api/customers/${id}`,
+      body,
+      label: t('done.customer.put', { name: body.name }),
+      quiet: true,
+    }),
+  );
   const go = async () => {
-    try {
-      let to = customerId;
-      if (to === NEW) {
-        to = newId();
-        const body: CustomerPut = { name };
-        await send({
-          path: `/api/customers/${to}`,
-          body,
-          label: t('done.customer.put', { name }),
-          quiet: true,
-        });
-      }
-      await send({
-        path: `/api/deliveries/${newId()}`,
-        body: {
-          customerId: to,
-          orderId: order?.id ?? null,
-          note,
-          lines: lines.map((l) => ({
-            parcelId: l.item.id,
-            ...(l.item.count === null ? { massMg: l.massMg } : { count: l.count }),
-            price: l.price > 0 ? l.price : null,
-            stepId: newId(),
-            takenId: newId(),
-            lossId: newId(),
-          })),
-        },
-        label: t('done.deliver', {
-          what:
-            going > 0
-              ? t('pieces.n', { n: going })
-              : words.mass(lines.reduce((s, l) => s + (l.massMg ?? 0), 0)),
-          to: book.customers.find((c) => c.id === to)?.name ?? name,
-        }),
-        undo: true,
-      });
-      onDone();
-      onClose();
-    } catch (failure) {
-      setError(words.explain(failure));
-    }
+    const to = customerId === NEW ? await customerCalled(name) : customerId;
+    await send({
+      path: `/api/deliveries/${newId()}`,
+      body: {
+        customerId: to,
+        orderId: order?.id ?? null,
+        note,
+        lines: lines.map((l) => ({
+          parcelId: l.item.id,
+          ...(l.item.count === null ? { massMg: l.massMg } : { count: l.count }),
+          price: l.price > 0 ? l.price : null,
+          stepId: newId(),
+          takenId: newId(),
+          lossId: newId(),
+        })),
+      },
+      label: t('done.deliver', {
+        what:
+          going > 0
+            ? t('pieces.n', { n: going })
+            : words.mass(lines.reduce((s, l) => s + (l.massMg ?? 0), 0)),
+        to: book.customers.find((c) => c.id === to)?.name ?? name.trim(),
+      }),
+      undo: true,
+    });
+    onDone();
   };
   return (
-    <Dialog open wide onClose={onClose} title={t('deliver.title')} description={t('deliver.text')}>
-      <form
-        className="grid gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          if (isReady) void go();
-        }}
-      >
-        <div className="grid gap-3 sm:grid-cols-2">
+    <FormDialog
+      wide
+      onClose={onClose}
+      title={t('deliver.title')}
+      description={t('deliver.text')}
+      submit={t('deliver')}
+      isReady={isReady}
+      onSubmit={go}
+    >
+      <div className="grid gap-3 sm:grid-cols-2">
+        <SelectField
+          label={t('deliver.to')}
+          value={customerId}
+          onChange={(e) => {
+            setCustomerId(e.target.value);
+            setOrderId('');
+          }}
+        >
+          {book.customers.map((c) => (
+            <option key={c.id} value={c.id}>
+              {c.name}
+            </option>
+          ))}
+          <option value={NEW}>{t('deliver.new')}</option>
+        </SelectField>
+        {customerId === NEW ? (
+          <TextField
+            label={t('deliver.name')}
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+            maxLength={120}
+            required
+          />
+        ) : (
           <SelectField
-            label={t('deliver.to')}
-            value={customerId}
-            onChange={(e) => {
-              setCustomerId(e.target.value);
-              setOrderId('');
-            }}
+            label={t('deliver.order')}
+            value={order?.id ?? ''}
+            onChange={(e) => choose(e.target.value)}
           >
-            {book.customers.map((c) => (
-              <option key={c.id} value={c.id}>
-                {c.name}
+            <option value="">{t('deliver.no-order')}</option>
+            {orders.map((o) => (
+              <option key={o.id} value={o.id}>
+                {t('deliver.order.of', {
+                  name: o.title || t('plan.order.n', { n: o.number }),
+                  n: o.lines.reduce((sum, l) => sum + l.bars, 0),
+                  day: words.day(o.due),
+                })}
               </option>
             ))}
-            <option value={NEW}>{t('deliver.new')}</option>
           </SelectField>
-          {customerId === NEW ? (
-            <TextField
-              label={t('deliver.name')}
-              value={name}
-              onChange={(e) => setName(e.target.value)}
-              maxLength={120}
-              required
-            />
-          ) : (
-            <SelectField
-              label={t('deliver.order')}
-              value={order?.id ?? ''}
-              onChange={(e) => choose(e.target.value)}
+        )}
+      </div>
+      {lines.length > 0 && (
+        <ul className="grid gap-2">
+          {lines.map((l) => (
+            <li
+              key={l.item.id}
+              className="grid items-end gap-2 border-t border-line pt-2 sm:grid-cols-[1fr_110px_130px_auto]"
             >
-              <option value="">{t('deliver.no-order')}</option>
-              {orders.map((o) => (
-                <option key={o.id} value={o.id}>
-                  {t('deliver.order.of', {
-                    name: o.title || t('plan.order.n', { n: o.number }),
-                    n: o.lines.reduce((sum, l) => sum + l.bars, 0),
-                    day: words.day(o.due),
-                  })}
-                </option>
-              ))}
-            </SelectField>
-          )}
-        </div>
-        {lines.length > 0 && (
-          <ul className="grid gap-2">
-            {lines.map((l) => (
-              <li
-                key={l.item.id}
-                className="grid items-end gap-2 border-t border-line pt-2 sm:grid-cols-[1fr_110px_130px_auto]"
-              >
-                <span className="min-w-0 self-center text-[14px]">
-                  {nameOf(l.item)}
-                  <span className="block text-[12.5px] text-ink-3">
-                    {l.item.count === null
-                      ? t('there', { mass: words.mass(l.item.remainingMg) })
-                      : t('deliver.there', { n: l.item.count })}
-                    {l.item.bestBefore && ` · ${t('best-before')} ${words.day(l.item.bestBefore)}`}
-                  </span>
+              <span className="min-w-0 self-center text-[14px]">
+                {nameOf(l.item)}
+                <span className="block text-[12.5px] text-ink-3">
+                  {l.item.count === null
+                    ? t('there', { mass: words.mass(l.item.remainingMg) })
+                    : t('deliver.there', { n: l.item.count })}
+                  {l.item.bestBefore && ` · ${t('best-before')} ${words.day(l.item.bestBefore)}`}
                 </span>
-                <AmountField
-                  there={{ count: l.item.count, massMg: l.item.remainingMg }}
-                  value={l}
-                  onChange={(amount) => change(l.item.id, amount)}
+              </span>
+              <AmountField
+                there={{ count: l.item.count, massMg: l.item.remainingMg }}
+                value={l}
+                onChange={(amount) => change(l.item.id, amount)}
+              />
+              {l.item.count === null ? (
+                <PriceField
+                  label={t('deliver.price.kg', { unit: words.heavyUnit })}
+                  value={l.price}
+                  onChange={(price) => change(l.item.id, { price })}
                 />
-                {l.item.count === null ? (
-                  <PriceField
-                    label={t('deliver.price.kg', { unit: words.heavyUnit })}
-                    value={l.price}
-                    onChange={(price) => change(l.item.id, { price })}
-                  />
-                ) : (
-                  <MoneyField
-                    label={t('deliver.price')}
-                    value={l.price}
-                    onChange={(price) => change(l.item.id, { price })}
-                  />
-                )}
-                <Button look="quiet" onClick={() => setLines((old) => old.filter((x) => x !== l))}>
-                  {t('deliver.without')}
-                </Button>
-              </li>
-            ))}
-          </ul>
-        )}
-        {others.length > 0 && (
-          <SelectField
-            label={t('deliver.add')}
-            value=""
-            onChange={(e) => {
-              const item = others.find((i) => i.id === e.target.value);
-              if (item) setLines((old) => [...old, lineOf(item)]);
-            }}
-          >
-            <option value="">{t('deliver.add.choose')}</option>
-            {others.map((i) => (
-              <option key={i.id} value={i.id}>
-                {nameOf(i)}
-              </option>
-            ))}
-          </SelectField>
-        )}
-        <TextField
-          label={t('deliver.note')}
-          value={note}
-          onChange={(e) => setNote(e.target.value)}
-          maxLength={400}
-        />
-        <p className="text-[13.5px] text-ink-2" aria-live="polite">
-          {order && going < wanted ? `${t('deliver.short', { n: wanted - going })} ` : ''}
-          {total > 0 && t('deliver.total', { money: words.money(total) })}
-        </p>
-        {error && (
-          <p role="alert" className="text-bad">
-            {error}
-          </p>
-        )}
-        <Button type="submit" look="main" big disabled={!isReady}>
-          {t('deliver')}
-        </Button>
-      </form>
-    </Dialog>
+              ) : (
+                <MoneyField
+                  label={t('deliver.price')}
+                  value={l.price}
+                  onChange={(price) => change(l.item.id, { price })}
+                />
+              )}
+              <Button look="quiet" onClick={() => setLines((old) => old.filter((x) => x !== l))}>
+                {t('deliver.without')}
+              </Button>
+            </li>
+          ))}
+        </ul>
+      )}
+      {others.length > 0 && (
+        <SelectField
+          label={t('deliver.add')}
+          value=""
+          onChange={(e) => {
+            const item = others.find((i) => i.id === e.target.value);
+            if (item) setLines((old) => [...old, lineOf(item)]);
+          }}
+        >
+          <option value="">{t('deliver.add.choose')}</option>
+          {others.map((i) => (
+            <option key={i.id} value={i.id}>
+              {nameOf(i)}
+            </option>
+          ))}
+        </SelectField>
+      )}
+      <TextField
+        label={t('deliver.note')}
+        value={note}
+        onChange={(e) => setNote(e.target.value)}
+        maxLength={400}
+      />
+      <p className="text-[13.5px] text-ink-2" aria-live="polite">
+        {order && going < wanted ? `${t('deliver.short', { n: wanted - going })} ` : ''}
+        {total > 0 && t('deliver.total', { money: words.money(total) })}
+      </p>
+    </FormDialog>
   );
 }

@@ -2,9 +2,9 @@ import { useState } from 'react';
 import type { Delivery } from '@wunsch/contract';
 import { newId } from '../../shell/entry.ts';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
-import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { SelectField, TextField } from '../../ui/Field.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
 import { useWords } from '../../words/words.tsx';
 import { AmountField, isNamed, type Amount } from '../stock/AmountField.tsx';
 
@@ -23,7 +23,6 @@ export function ReturnDialog({ delivery, onClose }: { delivery: Delivery; onClos
   const [place, setPlace] = useState('');
   const [reason, setReason] = useState('');
   const [onHold, setOnHold] = useState(true);
-  const [error, setError] = useState<string | null>(null);
   const isReady = line !== null && isNamed(line, amount);
   const go = () =>
     send({
@@ -45,65 +44,56 @@ export function ReturnDialog({ delivery, onClose }: { delivery: Delivery; onClos
       },
       label: t('done.return', { from: delivery.customer }),
       undo: true,
-    }).then(onClose, (failure: unknown) => setError(words.explain(failure)));
-  return (
-    <Dialog
-      open
-      onClose={onClose}
-      title={t('deliver.back')}
-      description={t('deliver.back.of', { n: delivery.number, customer: delivery.customer })}
-    >
-      {!line ? (
+    });
+  const frame = {
+    title: t('deliver.back'),
+    description: t('deliver.back.of', { n: delivery.number, customer: delivery.customer }),
+    onClose,
+  };
+  if (!line)
+    return (
+      <Dialog open {...frame}>
         <p>{t('deliver.back.all')}</p>
-      ) : (
-        <form
-          className="grid gap-3"
-          onSubmit={(e) => {
-            e.preventDefault();
-            if (isReady) void go();
-          }}
-        >
-          <SelectField
-            label={t('what')}
-            value={stepId}
-            onChange={(e) => {
-              setStepId(e.target.value);
-              setAmount(NONE);
-            }}
-          >
-            {out.map((l) => (
-              <option key={l.stepId} value={l.stepId}>
-                {`${l.recipeName ?? words.word('material', l.material)} ${l.barCode ?? l.batchCode ?? ''}`.trim()}
-              </option>
-            ))}
-          </SelectField>
-          <AmountField there={line} value={amount} onChange={setAmount} error={error} />
-          <TextField
-            label={t('lot.place')}
-            value={place}
-            onChange={(e) => setPlace(e.target.value)}
-            maxLength={80}
-          />
-          <TextField
-            label={t('stock.why')}
-            value={reason}
-            onChange={(e) => setReason(e.target.value)}
-            maxLength={400}
-          />
-          <label className="flex min-h-11 items-center gap-2 text-[14px]">
-            <input
-              type="checkbox"
-              className="size-5 accent-(--violet-text)"
-              checked={onHold}
-              onChange={(e) => setOnHold(e.target.checked)}
-            />
-            {t('deliver.back.hold')}
-          </label>
-          <Button type="submit" look="main" big disabled={!isReady}>
-            {t('deliver.back.do')}
-          </Button>
-        </form>
-      )}
-    </Dialog>
+      </Dialog>
+    );
+  return (
+    <FormDialog {...frame} submit={t('deliver.back.do')} isReady={isReady} onSubmit={go}>
+      <SelectField
+        label={t('what')}
+        value={stepId}
+        onChange={(e) => {
+          setStepId(e.target.value);
+          setAmount(NONE);
+        }}
+      >
+        {out.map((l) => (
+          <option key={l.stepId} value={l.stepId}>
+            {`${l.recipeName ?? words.word('material', l.material)} ${l.barCode ?? l.batchCode ?? ''}`.trim()}
+          </option>
+        ))}
+      </SelectField>
+      <AmountField there={line} value={amount} onChange={setAmount} />
+      <TextField
+        label={t('lot.place')}
+        value={place}
+        onChange={(e) => setPlace(e.target.value)}
+        maxLength={80}
+      />
+      <TextField
+        label={t('stock.why')}
+        value={reason}
+        onChange={(e) => setReason(e.target.value)}
+        maxLength={400}
+      />
+      <label className="flex min-h-11 items-center gap-2 text-[14px]">
+        <input
+          type="checkbox"
+          className="size-5 accent-(--violet-text)"
+          checked={onHold}
+          onChange={(e) => setOnHold(e.target.checked)}
+        />
+        {t('deliver.back.hold')}
+      </label>
+    </FormDialog>
   );
 }

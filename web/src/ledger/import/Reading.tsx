@@ -11,7 +11,7 @@ function shown(value: string | number | undefined, type: FieldType, words: Words
   if (value === undefined) return '';
   if (type === 'mass') return words.mass(Number(value));
   if (type === 'money') return words.money(Number(value));
-  if (type === 'day') return words.day(`${value}T12:00:00Z`);
+  if (type === 'day') return words.day(String(value));
   return typeof value === 'number' ? words.number(value, Number.isInteger(value) ? 0 : 1) : value;
 }
 

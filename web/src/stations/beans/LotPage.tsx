@@ -120,9 +120,7 @@ function FactsPanel({ view, onChange }: { view: LotView; onChange: (() => void) 
   );
   const picked = (pickings ?? [])
     .filter((p) => p.lotId === lot.id || (p.lotId !== null && p.lotId === lot.fromLotId))
-    .map((p) =>
-      t('harvest.of-lot', { plot: p.plot, pods: words.number(p.pods), day: words.day(`${p.on}T12:00:00Z`) }),
-    )
+    .map((p) => t('harvest.of-lot', { plot: p.plot, pods: words.number(p.pods), day: words.day(p.on) }))
     .join('; ');
   const percent = (value: number | null) => (value === null ? '' : `${words.number(value, 1)} %`);
   const windowOf = ({ workLowC, workHighC }: NonNullable<typeof lot.sheet>) =>
@@ -138,7 +136,7 @@ function FactsPanel({ view, onChange }: { view: LotView; onChange: (() => void) 
     [t('harvest.pickings'), picked],
     [t('lot.grower-notes'), lot.growerNotes],
     [t('lot.certificates'), lot.certificates],
-    [t('lot.received'), words.day(`${lot.receivedOn}T12:00:00Z`)],
+    [t('lot.received'), words.day(lot.receivedOn)],
     [t('lot.price', { unit: words.heavyUnit }), words.priceByMass(lot.pricePerKg)],
     [t('lot.freight'), words.money(lot.freight)],
     [t('lot.moisture'), lot.moisture === null ? '' : `${words.number(lot.moisture, 1)} %`],
@@ -151,7 +149,7 @@ function FactsPanel({ view, onChange }: { view: LotView; onChange: (() => void) 
       ? ([
           [t('sheet.maker'), lot.sheet.maker],
           [t('sheet.makerLot'), lot.sheet.makerLot],
-          [t('sheet.bestBefore'), lot.sheet.bestBefore ? words.day(`${lot.sheet.bestBefore}T12:00:00Z`) : ''],
+          [t('sheet.bestBefore'), lot.sheet.bestBefore ? words.day(lot.sheet.bestBefore) : ''],
           [t('sheet.kind'), lot.sheet.kind ? t(`kind.${lot.sheet.kind}`) : ''],
           [t('sheet.cacao'), percent(lot.sheet.cacao)],
           [t('sheet.fat'), percent(lot.sheet.fat)],

@@ -69,7 +69,7 @@ export function Pickings({ pickings, mayMake }: { pickings: readonly PickingReco
                 p.plot
               ),
           },
-          { id: 'on', title: t('harvest.on'), cell: (p) => words.day(`${p.on}T12:00:00Z`) },
+          { id: 'on', title: t('harvest.on'), cell: (p) => words.day(p.on) },
           { id: 'pods', title: t('harvest.count'), numeric: true, cell: (p) => words.number(p.pods) },
           {
             id: 'trees',

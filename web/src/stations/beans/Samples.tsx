@@ -134,7 +134,7 @@ function SampleCard({ sample, mayMake }: { sample: Sample; mayMake: boolean }) {
       <ul className="my-2 grid gap-1">
         {sample.notes.map((n, i) => (
           <li key={i} className="flex gap-3 border-b border-line py-1.5">
-            <span className="w-24 shrink-0 text-ink-3">{words.day(`${n.day}T12:00:00Z`)}</span>
+            <span className="w-24 shrink-0 text-ink-3">{words.day(n.day)}</span>
             <span className="num w-8 shrink-0">{n.liking ?? '—'}</span>
             <span className="grow">{n.text}</span>
             <span className="text-ink-3">{n.by}</span>
@@ -179,9 +179,7 @@ function SampleCard({ sample, mayMake }: { sample: Sample; mayMake: boolean }) {
           </form>
         ) : (
           <div className="mt-2 flex flex-wrap items-end gap-2">
-            <Button onClick={() => setTasting(true)}>
-              {t('sample.taste', { day: words.day(`${today()}T12:00:00Z`) })}
-            </Button>
+            <Button onClick={() => setTasting(true)}>{t('sample.taste', { day: words.day(today()) })}</Button>
             {sample.decision === 'open' ? (
               <>
                 <TextField

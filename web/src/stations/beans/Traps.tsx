@@ -46,9 +46,7 @@ export function Traps({ mayMake }: { mayMake: boolean }) {
         <>
           <p className="mb-1 flex flex-wrap gap-2 text-[12.5px] text-ink-3">
             {!limits && t('traps.needs', { n: TRAP_COUNTS_NEEDED })}
-            {signal && (
-              <Chip tone="bad">{t('traps.signal', { day: words.day(`${signal.day}T12:00:00Z`) })}</Chip>
-            )}
+            {signal && <Chip tone="bad">{t('traps.signal', { day: words.day(signal.day) })}</Chip>}
           </p>
           <SeriesChart
             label={t('traps.chart')}

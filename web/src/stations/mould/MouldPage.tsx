@@ -233,7 +233,7 @@ function Labels({ view, steps }: { view: BatchView; steps: readonly StepRecord[]
             <span className="grow text-ink-2">
               {t('bars.n', { n: line.count ?? 0 })}
               {s.details.bestBefore &&
-                ` · ${t('label.best-before', { day: words.day(`${s.details.bestBefore}T12:00:00Z`) })}`}
+                ` · ${t('label.best-before', { day: words.day(s.details.bestBefore) })}`}
             </span>
             <Link
               to={`/label/${view.batch.id}/${line.parcelId}`}

@@ -182,7 +182,7 @@ export function Pour({
         </div>
         <Figure name={t('mould.fills')}>{count?.fills ? words.number(count.fills) : '—'}</Figure>
         <Figure name={t('mould.leaves')}>{count ? words.mass(count.leftMg) : '—'}</Figure>
-        <Figure name={t('best-before')}>{words.day(`${keeps}T12:00:00Z`)}</Figure>
+        <Figure name={t('best-before')}>{words.day(keeps)}</Figure>
       </div>
       <div className="mt-4 grid gap-3 sm:grid-cols-2">
         <div className="flex items-end gap-2 sm:col-span-2">

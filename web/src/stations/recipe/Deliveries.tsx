@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { Supply } from '@wunsch/contract';
-import { useRead } from '../../shell/door.tsx';
+import { useDoor, useRead } from '../../shell/door.tsx';
 import { useMayMake } from '../../shell/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Chip, Panel } from '../../ui/Panel.tsx';
@@ -61,7 +61,7 @@ export function Deliveries() {
             numeric: true,
             cell: (s) => words.priceByMass(s.pricePerKg),
           },
-          { id: 'came', title: t('lot.received'), cell: (s) => words.day(`${s.receivedOn}T12:00:00Z`) },
+          { id: 'came', title: t('lot.received'), cell: (s) => words.day(s.receivedOn) },
           {
             id: 'allergens',
             title: t('machine.allergens'),
@@ -94,9 +94,10 @@ export function Deliveries() {
 }
 
 function BestBefore({ day }: { day: string }) {
+  const { now } = useDoor();
   const { t, day: written } = useWords();
-  const days = (Date.parse(`${day}T12:00:00Z`) - Date.now()) / DAY;
-  const text = written(`${day}T12:00:00Z`);
+  const days = (Date.parse(`${day}T12:00:00Z`) - now()) / DAY;
+  const text = written(day);
   if (days < 0) return <Chip tone="bad">{t('deliveries.past', { day: text })}</Chip>;
   return days < SOON ? <Chip tone="due">{text}</Chip> : text;
 }

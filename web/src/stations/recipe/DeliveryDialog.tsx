@@ -177,7 +177,7 @@ export function ChangeDelivery({ of, onClose }: { of: Supply; onClose: () => voi
   return (
     <FormDialog
       title={words.word('ingredient', of.name)}
-      description={t('deliveries.came', { day: words.day(`${of.receivedOn}T12:00:00Z`) })}
+      description={t('deliveries.came', { day: words.day(of.receivedOn) })}
       wide
       submit={t('settings.save')}
       onSubmit={() =>

@@ -2,10 +2,12 @@ import { useEffect, useMemo, useState } from 'react';
 import type { TastedBatch } from '@wunsch/contract';
 import type { BatchesOfBar, BatchOfBar, PanelScore } from '@wunsch/core/taste';
 import { useWidth } from '../../charts/useWidth.ts';
+import { useDoor } from '../../shell/door.tsx';
 import { SelectField } from '../../ui/Field.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
 import { tasteWork } from '../../workers/taste.ts';
+import { dayOfUtc } from './dayOfUtc.ts';
 
 const keyOf = (b: TastedBatch) => (b.bar ? `${b.bar.recipe}\n${b.bar.lotId}` : null);
 
@@ -104,7 +106,10 @@ function useBar(
   reference: string | undefined,
   margin: number,
 ): BatchesOfBar | null {
-  const [found, setFound] = useState<BatchesOfBar | null>(null);
+  const [found, setFound] = useState<{
+    of: readonly TastedBatch[];
+    answer: BatchesOfBar;
+  } | null>(null);
   useEffect(() => {
     if (!batches || !reference) return;
     let current = true;
@@ -113,14 +118,15 @@ function useBar(
         (thread) => thread.bar(scoresOf(batches), { reference, margin }) as Promise<BatchesOfBar>,
       )
       .then(
-        (answer) => current && setFound(answer),
+        (answer) => current && setFound({ of: batches, answer }),
         () => undefined,
       );
     return () => {
       current = false;
     };
   }, [batches, reference, margin]);
-  return found;
+  // What was found of another bar is nothing of this one.
+  return found && found.of === batches ? found.answer : null;
 }
 
 const ROW = 46;
@@ -141,7 +147,8 @@ function Scale({
   const words = useWords();
   const { t } = words;
   const { ref, width } = useWidth<HTMLDivElement>(680);
-  const [now] = useState(() => Date.now());
+  const { now: clock } = useDoor();
+  const [now] = useState(clock);
   const isNarrow = width < 520;
   const [left, right] = isNarrow ? [6, 10] : [118, 190];
   const of = new Map(found.batches.map((b) => [b.sample, b]));
@@ -158,7 +165,7 @@ function Scale({
     const until = keepsUntil(b);
     if (until === null) return '';
     return t(until < now ? 'tasted.bar.kept' : 'tasted.bar.keeps', {
-      day: words.day(new Date(until).toISOString()),
+      day: words.day(dayOfUtc(until)),
     });
   };
   return (

@@ -1,6 +1,7 @@
 import type { TastedBatch } from '@wunsch/contract';
 import { useWidth } from '../../charts/useWidth.ts';
 import { useWords } from '../../words/words.tsx';
+import { dayOfUtc } from './dayOfUtc.ts';
 
 const HEIGHT = 320;
 const DAY = 86_400_000;
@@ -39,9 +40,7 @@ export function BarCourse({ batch, keepsUntil }: { batch: TastedBatch; keepsUnti
         role="img"
         aria-label={t('tasted.course.text', {
           code: batch.code,
-          points: means
-            .map((m) => `${words.day(new Date(m.ms).toISOString())} ${words.number(m.liking, 1)}`)
-            .join(', '),
+          points: means.map((m) => `${words.day(dayOfUtc(m.ms))} ${words.number(m.liking, 1)}`).join(', '),
         })}
       >
         <rect
@@ -61,7 +60,7 @@ export function BarCourse({ batch, keepsUntil }: { batch: TastedBatch; keepsUnti
         ))}
         {ticks.map((ms) => (
           <text key={ms} x={x(ms)} y={HEIGHT - 18} fontSize="12" fill="var(--ink-3)" textAnchor="middle">
-            {words.day(new Date(ms).toISOString()).replace(/^\d+\.? /, '')}
+            {words.day(dayOfUtc(ms)).replace(/^\d+\.? /, '')}
           </text>
         ))}
         <path d={`M${left} ${y(first)}H${width - right}`} stroke="var(--ink-3)" strokeDasharray="5 4" />

@@ -33,8 +33,11 @@ export default function TastedPage() {
   const [mark, setMark] = useState<Mark>('liking');
   const [chosen, setChosen] = useState<string | null>(null);
   const { keepsUntil, stateOf } = useRetaste();
-  // German keeps its capitals.
   if (!data) return <p className="p-4 text-ink-3">{t('loading')}</p>;
+  const likingOf = (b: TastedBatch) => {
+    const liking = level(b, 'liking');
+    return liking === null ? '—' : words.number(liking, 1);
+  };
   // The longest course is worth looking at first.
   const span = (b: TastedBatch) => Date.parse(b.cards.at(-1)!.at) - Date.parse(b.cards[0]!.at);
   const course =
@@ -110,8 +113,8 @@ export default function TastedPage() {
                   id: 'liking',
                   title: t('tasted.liking'),
                   numeric: true,
-                  value: (b) => level(b, 'liking') ?? 0,
-                  cell: (b) => words.number(level(b, 'liking') ?? 0, 1),
+                  value: (b) => level(b, 'liking') ?? -1,
+                  cell: (b) => likingOf(b),
                 },
                 {
                   id: 'cards',

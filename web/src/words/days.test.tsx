@@ -1,0 +1,30 @@
+/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
+import { screen } from '@testing-library/react';
+import { show } from '../testing/page.tsx';
+import { inZone } from '../testing/zone.ts';
+import { useWords } from './words.tsx';
+
+let back = () => undefined as void;
+afterEach(() => back());
+
+function Said({ iso }: { iso: string }) {
+  return <p>{useWords().day(iso)}</p>;
+}
+
+// A best before date is read in every part of the world as it was written.
+test.each(['Pacific/Honolulu', 'America/New_York', 'Europe/London', 'Pacific/Fiji', 'Pacific/Auckland'])(
+  'a day is the same day in %s, an instant is the day it is there',
+  (zone) => {
+    const day = new Intl.DateTimeFormat('sv-SE', { timeZone: zone }).format(new Date('2028-05-21T23:30:00Z'));
+    back = inZone(zone);
+    const { redraw } = show(<Said iso="2028-05-22" />);
+    expect(screen.getByText('22 May 2028')).toBeTruthy();
+    redraw(<Said iso="2028-05-21T23:30:00.000Z" />);
+    expect(screen.getByRole('paragraph').textContent).toBe(`${Number(day.slice(8))} May 2028`);
+  },
+);
+
+test('in German too', () => {
+  show(<Said iso="2028-05-22" />, { language: 'de' });
+  expect(screen.getByText('22. Mai 2028')).toBeTruthy();
+});
