@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { CLASS_STEPS } from '@wunsch/core/classes';
+import { BAR_REFUSALS, CLASS_STEPS } from '@wunsch/core/classes';
 import { FLOW_WORDS } from '@wunsch/core/recipe';
 import { Id, Instant, MassMg, Money, Name, Text } from './common.ts';
 
@@ -120,11 +120,16 @@ export const ClassHold = z.object({
         lossId: Id,
       }),
     )
-    .max(40),
+    .max(120),
   note: Text(2000).default(''),
 });
 /** See {@link ClassHold}. */
 export type ClassHold = z.input<typeof ClassHold>;
+
+/** Why a bar of a class cannot be made. */
+export const ClassProblem = z.enum([...BAR_REFUSALS, 'sugar-gone', 'unreckonable']);
+/** See {@link ClassProblem}. */
+export type ClassProblem = z.infer<typeof ClassProblem>;
 
 /** What a guest weighs out, and the figures of it. */
 export const GuestBarView = z.object({
@@ -186,8 +191,8 @@ export const ClassView = z.object({
   ),
   /** Most cacao % a bar without flavours can have; null where the base says nothing of itself. */
   mostCacao: z.number().nullable(),
-  /** Why no bar can be reckoned, in words of the reckoning; null where it can. */
-  problem: z.string().nullable(),
+  /** Why the first bar it offers cannot be made; null where it can. */
+  problem: ClassProblem.nullable(),
   guests: z.array(
     z.object({
       ...StoredGuest.shape,
@@ -198,7 +203,7 @@ export const ClassView = z.object({
       came: z.boolean().nullable(),
       bar: GuestBarView.nullable(),
       /** Why their choice cannot be made. */
-      problem: z.string().nullable(),
+      problem: ClassProblem.nullable(),
       findings: z.array(
         z.object({
           allergen: z.string(),
@@ -219,8 +224,8 @@ export const ClassView = z.object({
       pieces: z.number().nullable(),
       /** null where nobody keeps count of it. */
       onHandMg: z.number().nullable(),
-      /** The oldest parcel with enough of it, to be taken from. */
-      parcelId: z.string().nullable(),
+      /** What it is taken from, oldest first. */
+      parcels: z.array(z.object({ id: z.string(), remainingMg: z.number() })),
     }),
   ),
   sheet: z.object({
@@ -269,7 +274,7 @@ export const ClassSeat = z.object({
   barMg: z.number(),
   barsEach: z.number(),
   bar: GuestBarView.nullable(),
-  problem: z.string().nullable(),
+  problem: ClassProblem.nullable(),
   /** Allergens of their own that are in their own bar, at the table, or among the workshop’s traces. */
   findings: z.array(z.object({ allergen: z.string(), where: z.enum(['own', 'table', 'workshop']) })),
   mayChoose: z.boolean(),

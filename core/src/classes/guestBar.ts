@@ -48,13 +48,36 @@ export interface GuestBar {
   faults: GuestBarFault[];
 }
 
+/** Why a guest's chocolate cannot be made, whatever is weighed out. */
+export const BAR_REFUSALS = [
+  'base-empty',
+  'base-without-cacao',
+  'sugar-is-cacao',
+  'too-dark',
+  'too-light',
+  'no-room',
+] as const;
+/** See {@link BAR_REFUSALS}. */
+export type BarRefusal = (typeof BAR_REFUSALS)[number];
+
+/** A guest's chocolate cannot be made: for which reason, and in words what would be right. */
+export class CannotBeMade extends RangeError {
+  constructor(
+    readonly why: BarRefusal,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
 /** A bar's cacao cannot be reached from this base; `most` is the highest that can, %. */
-export class OutOfReach extends RangeError {
+export class OutOfReach extends CannotBeMade {
   constructor(
     readonly asked: number,
     readonly most: number,
   ) {
     super(
+      'too-dark',
       `${asked} % cacao cannot be made from this base with these flavours: ${(Math.floor(most * 10) / 10).toFixed(1)} % is the most`,
     );
   }
@@ -72,7 +95,7 @@ export function mostCacao({
 
 function sharesOf({ base, school, flavours }: Pick<GuestBarProblem, 'base' | 'school' | 'flavours'>) {
   const figures = recipeFigures(base);
-  if (!(figures.totalMg > 0)) throw new RangeError('a base needs something in it');
+  if (!(figures.totalMg > 0)) throw new CannotBeMade('base-empty', 'a base needs something in it');
   const baseShare = (school === 'all' ? figures.cacaoAll : figures.cacaoBeans) / 100;
   let [flavourShare, flavourCacao] = [0, 0];
   for (const { ingredient, percent } of flavours) {
@@ -82,7 +105,8 @@ function sharesOf({ base, school, flavours }: Pick<GuestBarProblem, 'base' | 'sc
       flavourCacao += percent / 100;
   }
   if (flavourShare >= 1)
-    throw new RangeError(
+    throw new CannotBeMade(
+      'no-room',
       `flavours of ${Math.round(100 * flavourShare)} % leave no room for chocolate; 10 to 20 % is usual`,
     );
   return { baseShare, flavourShare, flavourCacao };
@@ -93,21 +117,24 @@ function sharesOf({ base, school, flavours }: Pick<GuestBarProblem, 'base' | 'sc
  * share c, flavours f of which g counts as cacao, b·c + g is the aim and sugar the rest. Every mass is rounded to the scale, the base
  * taking up what is left; the figures are those of the rounded masses.
  *
- * @throws OutOfReach where the base is not strong enough, RangeError for anything that is no number in its range
+ * @throws OutOfReach where the base is not strong enough, CannotBeMade where it cannot be made otherwise, RangeError for anything that is no number in its range
  */
 export function guestBar(problem: GuestBarProblem): GuestBar {
   const { massMg, base, cacaoPercent, school, sugar, flavours, divisionMg } = problem;
   requireAbove0(massMg, 'the mass of a guest’s bars');
   requireAbove0(divisionMg, 'the division of the scale');
   requireBetween(cacaoPercent, 0.1, 100, 'cacao %');
-  if (sugar.cacao !== 'none') throw new RangeError(`${sugar.name} is cacao and does not make it sweeter`);
+  if (sugar.cacao !== 'none')
+    throw new CannotBeMade('sugar-is-cacao', `${sugar.name} is cacao and does not make it sweeter`);
   const { baseShare, flavourShare, flavourCacao } = sharesOf(problem);
-  if (!(baseShare > 0)) throw new RangeError('a base without cacao reaches no cacao %');
+  if (!(baseShare > 0))
+    throw new CannotBeMade('base-without-cacao', 'a base without cacao reaches no cacao %');
   const most = mostCacao(problem);
   if (cacaoPercent / 100 > most / 100 + 1e-9) throw new OutOfReach(cacaoPercent, most);
   const wantedBase = (cacaoPercent / 100 - flavourCacao) / baseShare;
   if (!(wantedBase > 0))
-    throw new RangeError(
+    throw new CannotBeMade(
+      'too-light',
       `these flavours alone have more than ${cacaoPercent} % cacao; aim higher or take less of them`,
     );
   const rounded = (mg: number) => Math.round(mg / divisionMg) * divisionMg;

@@ -1,6 +1,12 @@
 import { and, asc, eq } from 'drizzle-orm';
-import { readFacts, StoredClass, StoredGuest } from '@wunsch/contract';
-import { allergyFindings, guestBar, type AllergyFinding, type GuestBar } from '@wunsch/core/classes';
+import { readFacts, StoredClass, StoredGuest, type ClassProblem } from '@wunsch/contract';
+import {
+  allergyFindings,
+  CannotBeMade,
+  guestBar,
+  type AllergyFinding,
+  type GuestBar,
+} from '@wunsch/core/classes';
 import { unitCosts } from '@wunsch/core/ledger';
 import type { Ingredient, RecipeLine } from '@wunsch/core/recipe';
 import type { Db } from '../db/database.ts';
@@ -111,7 +117,7 @@ export async function loadClass(db: Db, id: string): Promise<LoadedClass> {
 }
 
 /** A bar as it comes out, or why it does not. */
-type Tried = { bar: GuestBar; problem: null } | { bar: null; problem: string };
+type Tried = { bar: GuestBar; problem: null } | { bar: null; problem: ClassProblem };
 
 /** What a guest’s choice comes to: all of their bars together. */
 export function barOf(
@@ -119,7 +125,7 @@ export function barOf(
   choice: { cacaoPercent: number | null; flavourIds: readonly string[] },
 ): Tried {
   const sugar = shelf.get(facts.sugarId);
-  if (!sugar) return { bar: null, problem: 'the sugar of this class is no longer on the shelf' };
+  if (!sugar) return { bar: null, problem: 'sugar-gone' };
   try {
     const bar = guestBar({
       massMg: facts.barMg * facts.barsEach,
@@ -135,7 +141,8 @@ export function barOf(
     });
     return { bar, problem: null };
   } catch (error) {
-    if (error instanceof RangeError) return { bar: null, problem: error.message };
+    if (error instanceof RangeError)
+      return { bar: null, problem: error instanceof CannotBeMade ? error.why : 'unreckonable' };
     throw error;
   }
 }

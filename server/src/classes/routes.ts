@@ -1,6 +1,7 @@
 import type { FastifyRequest } from 'fastify';
 import { z } from 'zod';
 import { ClassBrief, ClassSeat, ClassView, GuestChoice, GuestScore, GUEST_CODE } from '@wunsch/contract';
+import { dayOf } from '@wunsch/core/plan';
 import { labelsPdf, layOutLabel } from '@wunsch/core/print';
 import { AskedDesign, designOf, labelType, saying } from '../stations/mould/index.ts';
 import { IdParams } from '../http/entries.ts';
@@ -86,6 +87,7 @@ export function classRoutes(app: App): void {
     async (request, reply) => {
       const of = await loadClass(request.store.db, request.params.id);
       const design = await designOf(request, request.query);
+      const { timeZone } = await loadHours(request.store.db);
       const labels = seatsOf(of).flatMap(({ row, facts, tried }) => {
         if (facts.state !== 'coming' || !tried.bar) return [];
         const { base } = of;
@@ -99,7 +101,7 @@ export function classRoutes(app: App): void {
               boughtKind: null,
               complete: base.made?.complete ?? true,
               netMg: of.facts.barMg,
-              code: of.row.startsAt.slice(0, 10),
+              code: dayOf(Date.parse(of.row.startsAt), timeZone),
               bestBefore: null,
               ownName: '',
               shellPercent: null,

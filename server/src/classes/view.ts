@@ -17,13 +17,13 @@ async function onHand(db: Db, ids: readonly string[]) {
           .where(and(inArray(supply.ingredientId, [...ids]), eq(parcel.onHold, false)))
           .orderBy(asc(parcel.madeAt), asc(parcel.id))
       : [];
-  return (ingredientId: string, neededMg: number) => {
+  return (ingredientId: string) => {
     const mine = rows.filter((r) => r.ingredientId === ingredientId && r.mg > 0);
     return {
       onHandMg: rows.some((r) => r.ingredientId === ingredientId)
         ? mine.reduce((sum, r) => sum + r.mg, 0)
         : null,
-      parcelId: mine.find((r) => r.mg >= neededMg)?.id ?? null,
+      parcels: mine.map((r) => ({ id: r.id, remainingMg: r.mg })),
     };
   };
 }
@@ -101,7 +101,7 @@ export async function viewOf(db: Db, of: LoadedClass, origin: string): Promise<C
         massMg: baseMg,
         pieces: null,
         onHandMg: base.onHandMg,
-        parcelId: base.parcelId,
+        parcels: base.parcelId && base.onHandMg ? [{ id: base.parcelId, remainingMg: base.onHandMg }] : [],
       },
       ...(sugarMg > 0
         ? [
@@ -110,7 +110,7 @@ export async function viewOf(db: Db, of: LoadedClass, origin: string): Promise<C
               name: shelf.get(facts.sugarId)?.name ?? '?',
               massMg: sugarMg,
               pieces: null,
-              ...shelved(facts.sugarId, sugarMg),
+              ...shelved(facts.sugarId),
             },
           ]
         : []),
@@ -119,7 +119,7 @@ export async function viewOf(db: Db, of: LoadedClass, origin: string): Promise<C
         name: shelf.get(i)?.name ?? '?',
         massMg,
         pieces: null,
-        ...shelved(i, massMg),
+        ...shelved(i),
       })),
       ...(mould
         ? [
@@ -129,7 +129,7 @@ export async function viewOf(db: Db, of: LoadedClass, origin: string): Promise<C
               massMg: null,
               pieces: Math.ceil((coming.length * facts.barsEach) / mould.cavities),
               onHandMg: null,
-              parcelId: null,
+              parcels: [],
             },
           ]
         : []),

@@ -11,7 +11,15 @@ import { Figure, Panel } from '../ui/Panel.tsx';
 import { Table } from '../ui/Table.tsx';
 import { useWords } from '../words/words.tsx';
 import { ClassDialog } from './ClassDialog.tsx';
-import { allergenList, comingTo, findingText, stuffName, weighingText } from './classNames.ts';
+import {
+  allergenList,
+  atMost,
+  comingTo,
+  findingText,
+  liesWithGuest,
+  stuffName,
+  weighingText,
+} from './classNames.ts';
 import { GuestDialog } from './GuestDialog.tsx';
 import { HoldDialog } from './HoldDialog.tsx';
 import { RunSheetPicture } from './RunSheetPicture.tsx';
@@ -72,9 +80,9 @@ export default function ClassPage() {
       )}
       {of.problem && (
         <p role="alert" className="mb-2 border-l-4 border-bad bg-bad-tint p-3 text-[13.5px]">
-          {of.mostCacao === null
-            ? t('class.problem', { why: of.problem })
-            : t('class.most', { percent: words.percent(of.mostCacao / 100) })}
+          {of.problem === 'too-dark'
+            ? t('class.most', { percent: words.percent(atMost(of.mostCacao ?? 0) / 100) })
+            : t(`class.problem.${of.problem}`)}
         </p>
       )}
       <div className="grid gap-2 lg:grid-cols-[1.75fr_1fr]">
@@ -178,7 +186,9 @@ function Guests({
       <>
         {words.percent(g.cacaoPercent / 100, g.cacaoPercent % 1 ? 1 : 0)}
         {g.bar && <span className="block text-[12.5px] text-ink-2">{weighingText(g.bar, words)}</span>}
-        {g.problem && <span className="block text-[12.5px] text-bad">▲ {t('class.guest.cannot')}</span>}
+        {g.problem && liesWithGuest(g.problem) && (
+          <span className="block text-[12.5px] text-bad">▲ {t('class.guest.cannot')}</span>
+        )}
         {g.bar?.faults.map((f) => (
           <span key={f} className="block text-[12.5px] text-ink-2">
             ▲ {t(`class.fault.${f}`)}

@@ -6,7 +6,7 @@ import { FormDialog } from '../ui/FormDialog.tsx';
 import { TextArea } from '../ui/Field.tsx';
 import { QuantityField } from '../ui/QuantityField.tsx';
 import { useWords } from '../words/words.tsx';
-import { comingTo, stuffName } from './classNames.ts';
+import { comingTo, drawnFrom, stuffName } from './classNames.ts';
 
 /** Closing a class: who came, and what it really used. */
 export function HoldDialog({ of, onClose }: { of: ClassView; onClose: () => void }) {
@@ -17,8 +17,13 @@ export function HoldDialog({ of, onClose }: { of: ClassView; onClose: () => void
   const [came, setCame] = useState<readonly string[]>(() => coming.map((g) => g.id));
   const [used, setUsed] = useState(() =>
     of.needs.flatMap((n) =>
-      n.parcelId && n.massMg
-        ? [{ parcelId: n.parcelId, name: n.name, massMg: n.massMg as number | null, onHandMg: n.onHandMg }]
+      n.parcels.length > 0 && n.massMg
+        ? [
+            {
+              ...n,
+              massMg: Math.min(n.massMg, n.onHandMg ?? n.massMg) as number | null,
+            },
+          ]
         : [],
     ),
   );
@@ -26,8 +31,13 @@ export function HoldDialog({ of, onClose }: { of: ClassView; onClose: () => void
   const save = async () => {
     const body: ClassHold = {
       cameIds: [...came],
-      lines: used.flatMap(({ parcelId, massMg }) =>
-        massMg ? [{ parcelId, massMg, stepId: newId(), takenId: newId(), lossId: newId() }] : [],
+      lines: used.flatMap(({ parcels, massMg }) =>
+        drawnFrom(parcels, massMg ?? 0).map((drawn) => ({
+          ...drawn,
+          stepId: newId(),
+          takenId: newId(),
+          lossId: newId(),
+        })),
       ),
       note,
     };
@@ -63,7 +73,7 @@ export function HoldDialog({ of, onClose }: { of: ClassView; onClose: () => void
         <div className="grid gap-3 sm:grid-cols-2">
           {used.map((u, k) => (
             <QuantityField
-              key={u.parcelId}
+              key={`${u.what} ${u.name}`}
               label={`${t('class.hold.used')}: ${stuffName(u.name, words)}`}
               dimension="mass"
               value={u.massMg}

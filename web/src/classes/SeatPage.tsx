@@ -2,12 +2,13 @@ import { useState, type ReactNode } from 'react';
 import useSWR from 'swr';
 import type { ClassSeat, GuestChoice } from '@wunsch/contract';
 import { request } from '../shell/api.ts';
+import { plainText } from '../shell/plainText.ts';
 import { Wordmark } from '../shell/glyphs.tsx';
 import { AllergenBoxes } from '../stations/AllergenBoxes.tsx';
 import { Button } from '../ui/Button.tsx';
 import { TextArea, TextField } from '../ui/Field.tsx';
 import { useWords, type Language } from '../words/words.tsx';
-import { allergenList } from './classNames.ts';
+import { allergenList, atMost, liesWithGuest } from './classNames.ts';
 import { TasteChoice, type Taste } from './TasteChoice.tsx';
 
 const Frame = ({ children }: { children: ReactNode }) => (
@@ -17,7 +18,7 @@ const Frame = ({ children }: { children: ReactNode }) => (
 /** A guest’s own page of a class: what they choose, and afterwards how they like it. */
 export default function SeatPage({ onLanguage }: { onLanguage: (language: Language) => void }) {
   const { t, language } = useWords();
-  const code = decodeURIComponent(location.pathname.split('/')[2] ?? '');
+  const code = plainText(location.pathname.split('/')[2] ?? '');
   const path = `/api/class/${encodeURIComponent(code)}`;
   const { data, error, mutate } = useSWR<ClassSeat>(path, () => request<ClassSeat>('GET', path), {
     revalidateOnFocus: false,
@@ -89,7 +90,7 @@ function Seat({
     seat.flavours.filter((f) => taste.flavourIds.includes(f.ingredientId)).flatMap((f) => f.allergens),
   );
   const about = state === 'saved' ? [] : allergies.filter((a) => chosen.has(a));
-  const share = (percent: number) => words.percent(percent / 100, 0);
+  const share = (percent: number) => words.percent(percent / 100, percent % 1 ? 1 : 0);
   return (
     <>
       <h1 className="text-[26px]">{t('class.seat.hello', { name: seat.name })}</h1>
@@ -106,9 +107,9 @@ function Seat({
             {t('class.seat.yours', {
               bars: seat.barsEach,
               mass: words.mass(seat.barMg),
-              cacao: share(seat.bar.cacaoPercent),
-              sugar: share(seat.bar.sugarPercent),
-              fat: share(seat.bar.fatPercent),
+              cacao: share(atMost(seat.bar.cacaoPercent)),
+              sugar: share(Math.round(seat.bar.sugarPercent)),
+              fat: share(Math.round(seat.bar.fatPercent)),
             })}
           </p>
           {seat.bar.allergens.length > 0 && (
@@ -132,7 +133,7 @@ function Seat({
       )}
       {seat.problem && (
         <p role="alert" className="border-l-4 border-bad bg-bad-tint p-3">
-          {t('class.guest.cannot')}
+          {t(liesWithGuest(seat.problem) ? 'class.guest.cannot' : 'class.seat.host')}
         </p>
       )}
       {seat.mayChoose && (

@@ -1,4 +1,4 @@
-import type { ClassSeat, ClassView, GuestBarView } from '@wunsch/contract';
+import type { ClassProblem, ClassSeat, ClassView, GuestBarView } from '@wunsch/contract';
 import { formatQuantity } from '@wunsch/core/quantity';
 import type { Words } from '../words/words.tsx';
 
@@ -44,6 +44,26 @@ export const weighingText = (bar: GuestBarView, words: Words): string =>
     ...(bar.sugarMg > 0 ? [words.t('class.sugar.of', { mass: weighed(bar.sugarMg, words) })] : []),
     ...bar.flavours.map((f) => `${weighed(f.massMg, words)} ${words.word('ingredient', f.name)}`),
   ].join(' + ');
+
+/** A share of cacao to a tenth of a percent, never more than there is. */
+export const atMost = (percent: number): number => Math.floor(percent * 10 + 1e-6) / 10;
+
+/** Whether another choice of the guest’s would help; else something is amiss with the class itself. */
+export const liesWithGuest = (problem: ClassProblem): boolean =>
+  problem === 'too-dark' || problem === 'too-light' || problem === 'no-room';
+
+/** What a mass is taken from: the oldest parcels first, each as far as it goes. */
+export function drawnFrom(
+  parcels: ClassView['needs'][number]['parcels'],
+  massMg: number,
+): { parcelId: string; massMg: number }[] {
+  let left = massMg;
+  return parcels.flatMap(({ id, remainingMg }) => {
+    const taken = Math.min(left, remainingMg);
+    left -= taken;
+    return taken > 0 ? [{ parcelId: id, massMg: taken }] : [];
+  });
+}
 
 /** Guests who come. */
 export const comingTo = (view: ClassView): ClassView['guests'] =>

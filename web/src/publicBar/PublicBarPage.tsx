@@ -7,6 +7,7 @@ import { ApiProblem, request } from '../shell/api.ts';
 import { newId } from '../shell/entry.ts';
 import { STAGE, Wordmark } from '../shell/glyphs.tsx';
 import { base64Of, smallerPhoto } from '../shell/photo.ts';
+import { plainText } from '../shell/plainText.ts';
 import { Button } from '../ui/Button.tsx';
 import { TextArea, TextField } from '../ui/Field.tsx';
 import { FileButton } from '../ui/FileButton.tsx';
@@ -317,7 +318,7 @@ function Page({ bar }: { bar: PublicBar }) {
 /** What the code on a bar opens for anyone: what its maker has chosen to show, and a way to say that something is wrong. */
 export default function PublicBarPage({ onLanguage }: { onLanguage: (language: Language) => void }) {
   const { t, language } = useWords();
-  const code = decodeURIComponent(/^\/bar\/([^/?#]+)/.exec(location.pathname)?.[1] ?? '');
+  const code = plainText(/^\/bar\/([^/?#]+)/.exec(location.pathname)?.[1] ?? '');
   const { data, error } = useSWR<PublicBar, unknown>(
     `/api/bar/${encodeURIComponent(code)}?language=${language}`,
     (path: string) => request<PublicBar>('GET', path),

@@ -1,4 +1,5 @@
 import type { FindHit } from '@wunsch/contract';
+import { plainText } from './plainText.ts';
 
 /** What browsers that read codes by themselves offer. */
 export interface CodeReader {
@@ -22,12 +23,12 @@ export function saidBy(text: string): { batchId: string } | { code: string } | n
   const page = /\/batch\/([0-9a-f-]{36})\b/i.exec(text);
   if (page) return { batchId: page[1]!.toLowerCase() };
   const bar = /^https?:\/\/[^/]+\/bar\/([^/?#]+)/i.exec(text.trim());
-  const code = bar ? decodeURIComponent(bar[1]!) : text.trim();
+  const code = bar ? plainText(bar[1]!) : text.trim();
   return /^[\p{L}\p{N}][\p{L}\p{N} ._/-]{1,59}$/u.test(code) ? { code } : null;
 }
 
 /** Without the day of moulding at its end, under which a bar’s code is its batch’s. */
-const withoutDay = (code: string) => code.replace(/-\d{6}$/, '');
+export const withoutDay = (code: string) => code.replace(/-\d{6}$/, '');
 
 /** The thing a code stands on: exactly what it says, or the batch it begins with; null where nothing is called so. */
 export async function thingOf(

@@ -62,8 +62,21 @@ export const classes: Record<keyof typeof en, string> = {
   'class.missing.sugar': 'Wähle, was süßer macht.',
   'class.off': 'Dieser Kurs wurde abgesagt.',
   'class.been': 'Abgeschlossen von {by}, {when}.',
-  'class.problem': 'So geht keine Tafel: {why}',
+  'class.problem.base-empty':
+    'Es lässt sich keine Tafel berechnen: Woraus diese Grundmasse besteht, ist nicht bekannt. Wähle eine Rezeptur oder Schokolade aus einer Charge, die eine hat.',
+  'class.problem.base-without-cacao': 'So geht keine Tafel: In dieser Grundmasse ist kein Kakao.',
+  'class.problem.sugar-is-cacao':
+    'So geht keine Tafel: Was süßer machen soll, ist Kakao. Wähle einen Zucker.',
+  'class.problem.sugar-gone':
+    'So geht keine Tafel: Was süßer machen soll, steht nicht mehr im Regal. Wähle etwas anderes.',
+  'class.problem.too-light':
+    'Angeboten ist weniger Kakao, als die Zutaten allein mitbringen. Biete einen dunkleren an.',
+  'class.problem.no-room':
+    'Die Zutaten lassen keinen Platz für Schokolade; üblich sind 10 bis 20 % der Tafel.',
+  'class.problem.unreckonable':
+    'Mit diesen Zahlen lässt sich keine Tafel berechnen. Sieh Grundmasse, Kakao und Zutaten durch.',
   'class.most': 'Aus dieser Grundmasse gehen höchstens {percent} Kakao.',
+  'class.seat.host': 'Bevor das geht, muss sich noch jemand um den Kurs kümmern.',
   'class.guest.cannot': 'geht aus dieser Grundmasse nicht: weniger Kakao oder weniger Zutaten',
   'class.guest': 'Gast',
   'class.guest.add': 'Gast aufnehmen',

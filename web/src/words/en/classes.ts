@@ -61,8 +61,18 @@ export const classes = {
   'class.missing.sugar': 'Choose what makes it sweeter.',
   'class.off': 'This class was called off.',
   'class.been': 'Closed by {by}, {when}.',
-  'class.problem': 'No bar can be made: {why}',
+  'class.problem.base-empty':
+    'No bar can be reckoned: nothing is known of what this base is made of. Choose a recipe, or chocolate of a batch that has one.',
+  'class.problem.base-without-cacao': 'No bar can be made: there is no cacao in this base.',
+  'class.problem.sugar-is-cacao': 'No bar can be made: what should make it sweeter is cacao. Choose a sugar.',
+  'class.problem.sugar-gone':
+    'No bar can be made: what should make it sweeter is no longer on the shelf. Choose another.',
+  'class.problem.too-light': 'The cacao offered is less than the flavours alone bring. Offer a darker one.',
+  'class.problem.no-room': 'The flavours leave no room for chocolate; 10 to 20 % of the bar is usual.',
+  'class.problem.unreckonable':
+    'No bar can be reckoned from these figures. Look through base, cacao and flavours.',
   'class.most': 'This base can have at most {percent} cacao.',
+  'class.seat.host': 'Your host has to see to something before this can be made.',
   'class.guest.cannot': 'cannot be made from this base: less cacao, or fewer flavours',
   'class.guest': 'Guest',
   'class.guest.add': 'Take a guest in',
