@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { MATERIALS, STATIONS, WORK_KINDS } from '@wunsch/core/ledger';
-import { PLAN_STAGES, SET_UPS } from '@wunsch/core/plan';
+import { SET_UPS } from '@wunsch/core/grind';
+import { PLAN_STAGES } from '@wunsch/core/plan';
 import { Id, Instant, Money, Name, StationName, Text, TimeZone } from './common.ts';
 
 /** Most bars of one line of an order. */

@@ -89,7 +89,8 @@ export const MachineRun = z.object({
   rate: z.number().nullable(),
   finest: z.number().nullable(),
   allergens: z.array(z.string()),
-  ingredients: z.array(z.string()),
+  /** Ingredients in it whose flavour clings. */
+  strong: z.array(z.string()),
 });
 /** See {@link MachineRun}. */
 export type MachineRun = z.infer<typeof MachineRun>;
@@ -110,13 +111,13 @@ export const MachineView = z.object({
   ),
   /** Over all its runs. */
   totals: z.object({ runs: z.number(), hours: z.number(), kg: z.number() }),
-  /** Batches on their way to a grinder, with what is in them by their recipe. */
+  /** Batches on their way to a grinder, with what clings of their recipe. */
   waiting: z.array(
     z.object({
       batchId: z.string(),
       batchCode: z.string(),
       allergens: z.array(z.string()),
-      ingredients: z.array(z.string()),
+      strong: z.array(z.string()),
     }),
   ),
 });

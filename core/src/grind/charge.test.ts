@@ -1,11 +1,11 @@
 import { STARTER_INGREDIENTS } from '../recipe/index.ts';
 import {
-  changeOver,
-  flavourStrength,
+  leftBehind,
   gritAfterPasses,
   gritValue,
   orderNotes,
   plainToStrong,
+  setUpBetween,
   planAdditions,
   TOOL_REACH,
   TONGUE_UM,
@@ -71,23 +71,26 @@ describe('additions', () => {
 });
 
 describe('one run after another', () => {
-  const run = (id: string, allergens: string[], strength: number) => ({ id, allergens, strength });
+  const run = (id: string, allergens: string[], strong: string[]) => ({ id, allergens, strong });
   test('plain comes before strong, and allergens last', () => {
-    const order = plainToStrong([run('milk', ['milk'], 1), run('chilli', [], 3), run('plain', [], 0)]);
+    const order = plainToStrong([
+      run('milk', ['milk'], []),
+      run('chilli', [], ['Chilli']),
+      run('plain', [], []),
+    ]);
     expect(order.map((r) => r.id)).toEqual(['plain', 'chilli', 'milk']);
   });
-  test('what must be cleaned between two', () => {
-    expect(changeOver(run('a', ['milk', 'nuts'], 1), run('b', ['milk'], 0))).toEqual({
-      before: 'b',
+  test.each([
+    ['like after like', run('a', ['milk'], []), run('b', ['milk'], []), null],
+    ['milk after plain', run('a', [], []), run('b', ['milk'], []), 'wipe'],
+    ['plain after mint', run('a', [], ['Mint']), run('b', [], []), 'flush'],
+    ['plain after milk with mint', run('a', ['milk'], ['Mint']), run('b', [], []), 'clean'],
+    ['milk after milk and nuts', run('a', ['nuts', 'milk'], []), run('b', ['milk'], []), 'clean'],
+  ])('%s', (_, before, after, kind) => expect(setUpBetween(before, after)).toBe(kind));
+  test('what stays behind is what the next does not hold itself', () => {
+    expect(leftBehind(run('a', ['milk', 'nuts'], ['Mint']), run('b', ['milk'], ['Mint']))).toEqual({
       allergens: ['nuts'],
-      purge: true,
+      strong: [],
     });
-    expect(changeOver(run('a', [], 0), run('b', ['milk'], 1))).toBeNull();
-  });
-  test('strength is read from the names', () => {
-    expect(flavourStrength(['Nibs', 'Cane sugar'])).toBe(0);
-    expect(flavourStrength(['Whole milk powder'])).toBe(1);
-    expect(flavourStrength(['Zimt', 'Nibs'])).toBe(2);
-    expect(flavourStrength(['Ground chilli'])).toBe(3);
   });
 });

@@ -1,43 +1,52 @@
-/** A run that is to go through a machine. */
-export interface PlannedRun {
-  id: string;
+/** What a charge leaves behind on stones, walls and bowls. */
+export interface Ran {
   allergens: readonly string[];
-  /** How strongly it leaves its taste on the stones: 0 plain, 1 milk or nut, 2 spice, 3 chilli, mint, smoke. */
-  strength: number;
+  /** Ingredients whose flavour clings: coffee, mint, chilli. */
+  strong: readonly string[];
 }
 
-/** What has to be done between two runs. */
-export interface ChangeOver {
-  before: string;
-  /** Allergens the machine still carries that the next run must not hold. */
-  allergens: string[];
-  /** The last run tasted stronger: a purge charge of sugar or plain nibs takes it up. */
-  purge: boolean;
+/** Nothing that clings or that somebody must not eat. */
+export const PLAIN: Ran = { allergens: [], strong: [] };
+
+/** Ways to make a machine ready for the next charge, the lightest first: scraped out; purged with a charge that is set aside; washed and dried, for allergens. */
+export const SET_UPS = ['wipe', 'flush', 'clean'] as const;
+/** See {@link SET_UPS}. */
+export type SetUpKind = (typeof SET_UPS)[number];
+
+/** Minutes each way of making a machine ready takes. */
+export const SET_UP_MINUTES: Readonly<Record<SetUpKind, number>> = { wipe: 20, flush: 40, clean: 90 };
+
+/** Share of a charge that flushes what it left, poured in, run for a while and set aside. */
+export const PURGE_SHARE = 0.03;
+
+/** What charges alike share: between two of one family nothing need be done. */
+export function familyOf({ allergens, strong }: Ran): string {
+  const sorted = (of: readonly string[]) => [...of].sort().join('+');
+  return allergens.length + strong.length === 0 ? 'plain' : `${sorted(allergens)}|${sorted(strong)}`;
 }
 
-/** Words in an ingredient's name that stay on the stones, and how strongly. */
-const STRONG: readonly [RegExp, number][] = [
-  [/chilli|chili|mint|minz|smoke|rauch|garlic|curry/i, 3],
-  [/cinnamon|zimt|spice|gewürz|coffee|kaffee|ginger|ingwer|pepper|pfeffer|clove|nelke/i, 2],
-  [/nut|nuss|almond|mandel|sesame|sesam|milk|milch|oat|hafer|coconut|kokos/i, 1],
-];
+/** What of one charge must not, or had better not, be in the next: allergens it does not hold itself, and flavours that cling. */
+export function leftBehind(before: Ran, after: Ran): { allergens: string[]; strong: string[] } {
+  return {
+    allergens: before.allergens.filter((a) => !after.allergens.includes(a)),
+    strong: before.strong.filter((s) => !after.strong.includes(s)),
+  };
+}
 
-/** How strongly a recipe leaves its taste, by the names of what is in it. */
-export function flavourStrength(names: readonly string[]): number {
-  return names.reduce(
-    (most, name) => Math.max(most, STRONG.find(([words]) => words.test(name))?.[1] ?? 0),
-    0,
-  );
+/**
+ * What a machine wants between two charges: nothing between like ones; wiping where the next only adds to what was there (plain before
+ * strong); flushing where a flavour would cling; cleaning where an allergen would.
+ */
+export function setUpBetween(before: Ran, after: Ran): SetUpKind | null {
+  if (familyOf(before) === familyOf(after)) return null;
+  const left = leftBehind(before, after);
+  if (left.allergens.length > 0) return 'clean';
+  return left.strong.length > 0 ? 'flush' : 'wipe';
 }
 
 /** Runs in an order that needs the least cleaning: fewest allergens first, then plain before strong; given order between equals. */
-export function plainToStrong(runs: readonly PlannedRun[]): PlannedRun[] {
-  return [...runs].sort((a, b) => a.allergens.length - b.allergens.length || a.strength - b.strength);
-}
-
-/** The change-over between the run a machine has just made and the next. Null where nothing is to be done. */
-export function changeOver(last: PlannedRun, next: PlannedRun): ChangeOver | null {
-  const allergens = last.allergens.filter((a) => !next.allergens.includes(a));
-  const purge = last.strength > next.strength;
-  return allergens.length > 0 || purge ? { before: next.id, allergens, purge } : null;
+export function plainToStrong<R extends Ran>(runs: readonly R[]): R[] {
+  return [...runs].sort(
+    (a, b) => a.allergens.length - b.allergens.length || a.strong.length - b.strong.length,
+  );
 }

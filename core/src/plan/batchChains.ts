@@ -1,8 +1,8 @@
+import { PLAIN } from '../grind/index.ts';
 import { pour } from './bowls.ts';
 import { Chain, type Building, type ChainBatch } from './chain.ts';
 import type { NewBatch } from './needs.ts';
 import { PLAN_STAGES, STATION_OF_STAGE, type PlanBatch, type PlanRoom, type PlanStage } from './room.ts';
-import { PLAIN } from './setUp.ts';
 import { stageTime } from './times.ts';
 import { turn, TURNING } from './turning.ts';
 

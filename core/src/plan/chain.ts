@@ -1,3 +1,4 @@
+import type { Ran } from '../grind/index.ts';
 import type { Station } from '../ledger/index.ts';
 import type { PlanActivity, PlanHold, PlanUse, PlanWait } from './project.ts';
 import {
@@ -7,7 +8,6 @@ import {
   type PlannedStep,
   type PlanRoom,
   type PlanStage,
-  type Ran,
 } from './room.ts';
 import { stageTime, type StageTime } from './times.ts';
 

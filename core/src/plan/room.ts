@@ -1,3 +1,4 @@
+import type { Ran, SetUpKind } from '../grind/index.ts';
 import type { Material, Station, WorkKind } from '../ledger/index.ts';
 
 /** Minutes of a day, 0–1440. */
@@ -15,13 +16,6 @@ export interface PlanPerson {
   stations: readonly Station[] | null;
   /** Their own hours; the workshop’s where null. */
   week: WeekHours | null;
-}
-
-/** What a charge leaves behind on stones, walls and bowls. */
-export interface Ran {
-  allergens: readonly string[];
-  /** Ingredients whose flavour clings: coffee, mint, chilli. */
-  strong: readonly string[];
 }
 
 /** A machine as the plan needs it. */
@@ -236,15 +230,11 @@ export interface PlannedStep {
 
 /** What a machine wants between two charges that must not, or had better not, meet. */
 export interface SetUp {
-  /** `wipe`: scraped out; `flush`: purged with a charge that is set aside; `clean`: washed and dried, for allergens. */
-  kind: (typeof SET_UPS)[number];
+  kind: SetUpKind;
   minutes: number;
   /** Code of the batch that runs before; null where it ran before the plan begins. */
   after: string | null;
 }
-
-/** Ways to make a machine ready for the next charge, the lightest first. */
-export const SET_UPS = ['wipe', 'flush', 'clean'] as const;
 
 /** Stages of a batch in the plan, in the order of the work. */
 export const PLAN_STAGES = [

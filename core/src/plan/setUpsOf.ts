@@ -1,6 +1,7 @@
+import { familyOf, PLAIN, SET_UP_MINUTES, setUpBetween } from '../grind/index.ts';
 import type { Plan } from './project.ts';
 import type { PlanRoom, SetUp } from './room.ts';
-import { familiesOf, familyOf, PLAIN, SET_UP_MINUTES, SET_UP_STATION, setUpBetween } from './setUp.ts';
+import { familiesOf, SET_UP_STATION } from './setUp.ts';
 import type { WorkshopProject } from './workshop.ts';
 
 /** A charge on a machine: the step it begins with, and what it is. */

@@ -1,7 +1,7 @@
 import { isConche } from '../conche/index.ts';
+import { familyOf } from '../grind/index.ts';
 import { shareOf, type Chain } from './chain.ts';
 import type { PlanMachine, PlanRoom, PlanStage } from './room.ts';
-import { familyOf } from './setUp.ts';
 import { stageTime } from './times.ts';
 
 /** Stages of grinding and conching, in the order of the work. */

@@ -1,8 +1,9 @@
+import { familyOf } from '../grind/index.ts';
 import { isInstrument } from '../ledger/index.ts';
 import { dayStart, minuteOfDay, openSpans, without, type Span } from './hours.ts';
 import type { PlanResource } from './project.ts';
 import type { PlanRoom } from './room.ts';
-import { familiesOf, familyOf, SET_UP_STATION, setUpTable } from './setUp.ts';
+import { familiesOf, SET_UP_STATION, setUpTable } from './setUp.ts';
 
 const DAY_MS = 86_400_000;
 

@@ -5,11 +5,12 @@ import type { Db } from '../db/database.ts';
 import { machine, machineEvent } from '../db/schema/index.ts';
 import { notFound } from '../http/problem.ts';
 import { IdParams } from '../http/entries.ts';
+import { leftBy, type HeldIngredient } from './runs.ts';
 
 /** Batches on their way to a grinder with what their recipes hold. */
 async function loadWaiting(db: Db): Promise<MachineView['waiting']> {
   const result = await db.execute(sql`
-    select b.id, b.code, json_agg(json_build_object('name', i.name, 'allergens', i.allergens)) as ingredients
+    select b.id, b.code, json_agg(json_build_object('name', i.name, 'allergens', i.allergens, 'strong', i.strong)) as ingredients
     from batch b
     join recipe r on r.id = b.recipe_id
     cross join lateral jsonb_array_elements(r.lines) l
@@ -19,14 +20,13 @@ async function loadWaiting(db: Db): Promise<MachineView['waiting']> {
     group by b.id, b.code, b.started_at order by b.started_at`);
   const rows = (
     result as unknown as {
-      rows: { id: string; code: string; ingredients: { name: string; allergens: string[] }[] }[];
+      rows: { id: string; code: string; ingredients: HeldIngredient[] }[];
     }
   ).rows;
   return rows.map((r) => ({
     batchId: r.id,
     batchCode: r.code,
-    allergens: [...new Set(r.ingredients.flatMap((i) => i.allergens))].sort(),
-    ingredients: r.ingredients.map((i) => i.name),
+    ...leftBy(r.ingredients),
   }));
 }
 

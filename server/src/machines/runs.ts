@@ -21,6 +21,19 @@ const learntFrom = remember(500, readingsToLearnFrom);
 /** Latest runs of each machine that are looked at. */
 const PER_MACHINE = 24;
 
+/** An ingredient by what it leaves behind. */
+export interface HeldIngredient {
+  name: string;
+  allergens: string[];
+  strong: boolean;
+}
+
+/** What ingredients leave on a machine. */
+export const leftBy = (held: readonly HeldIngredient[]): { allergens: string[]; strong: string[] } => ({
+  allergens: [...new Set(held.flatMap((i) => i.allergens))].sort(),
+  strong: [...new Set(held.flatMap((i) => (i.strong ? [i.name] : [])))].sort(),
+});
+
 /** A finished run with what later ones learn from it. */
 export interface FinishedRun extends MachineRun {
   machineId: string;
@@ -46,7 +59,7 @@ interface Row {
   details: { sourAim?: number };
   lines: { at: string; massMg: number; direction: string; fat: number | null }[] | null;
   notes: GrindNote[] | null;
-  ingredients: { name: string; allergens: string[] }[] | null;
+  ingredients: HeldIngredient[] | null;
 }
 
 /** The latest finished runs of every machine at the grinder, newest first, with what can be learned from each. One query. */
@@ -59,7 +72,7 @@ export async function loadFinishedRuns(db: Db): Promise<FinishedRun[]> {
         where m.step_id = s.id and m.replaced_by is null and not m.voided and m.direction <> 'loss') as lines,
       (select json_agg(json_build_object('id', o.id, 'at', o.at, 'data', o.data) order by o.at, o.seq) from observation o
         where o.step_id = s.id and o.replaced_by is null and not o.voided) as notes,
-      (select json_agg(distinct jsonb_build_object('name', i2.name, 'allergens', i2.allergens)) from movement m2
+      (select json_agg(distinct jsonb_build_object('name', i2.name, 'allergens', i2.allergens, 'strong', i2.strong)) from movement m2
         join ingredient i2 on i2.id = m2.ingredient_id
         where m2.batch_id = s.batch_id and m2.replaced_by is null and not m2.voided) as ingredients
     from machine mc
@@ -86,7 +99,6 @@ function asRun(row: Row): FinishedRun {
   const fit =
     work === 'grind' ? forecastGrind({ readings: learntFrom(clock.readings), aimUm: DEFAULT_AIM_UM }) : null;
   const conche = work === 'conche' ? concheClock(startedAt, notes, end) : null;
-  const ingredients = row.ingredients ?? [];
   return {
     stepId: row.step_id,
     machineId: row.machine_id,
@@ -101,8 +113,7 @@ function asRun(row: Row): FinishedRun {
     outMg: sum('out'),
     rate: fit?.ok ? fit.curve.rate : null,
     finest: fit?.ok ? fit.curve.finest : null,
-    allergens: [...new Set(ingredients.flatMap((i) => i.allergens))].sort(),
-    ingredients: ingredients.map((i) => i.name),
+    ...leftBy(row.ingredients ?? []),
     learned: fit?.ok ? fit.learned : null,
     readings: clock.readings,
     conche,

@@ -57,7 +57,15 @@ export function Side({
         </p>
       )}
       {chosen && plan && (
-        <BatchSteps room={room} here={here} batch={chosen.batch} block={chosen.block} onLeave={onLeave} />
+        // What was typed for one step is nothing to another.
+        <BatchSteps
+          key={`${chosen.batch} ${chosen.block?.key}`}
+          room={room}
+          here={here}
+          batch={chosen.batch}
+          block={chosen.block}
+          onLeave={onLeave}
+        />
       )}
       {plan && hasNews && (
         <section aria-label={t('plan.news')} className="rounded border border-line-2 p-3">

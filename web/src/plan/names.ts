@@ -1,5 +1,6 @@
 import type { PlanRoomView } from '@wunsch/contract';
-import { CABINET, PURGE_SHARE, REST_SHELF, type PlannedStep } from '@wunsch/core/plan';
+import { PURGE_SHARE } from '@wunsch/core/grind';
+import { CABINET, REST_SHELF, type PlannedStep } from '@wunsch/core/plan';
 import type { Words } from '../words/words.tsx';
 
 /** What an order, a class or a stock aim is called. */

@@ -8,6 +8,7 @@ import {
   type PlannedAddition,
   type SugarSchool,
 } from '@wunsch/core/grind';
+import { useDoor } from '../../shell/door.tsx';
 import { newId } from '../../shell/entry.ts';
 import { useNow } from '../../shell/now.ts';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
@@ -16,7 +17,7 @@ import { Choice } from '../../ui/Field.tsx';
 import { Chip } from '../../ui/Panel.tsx';
 import { WeightPad } from '../../ui/WeightPad.tsx';
 import { useWords } from '../../words/words.tsx';
-import { bowlLines, linesWith, useIngredients } from '../recipe/index.ts';
+import { bowlLines, isWeighedIn, linesWith, useIngredients } from '../recipe/index.ts';
 import { linesOf, useWork } from '../work.ts';
 
 const HOUR = 3_600_000;
@@ -28,6 +29,7 @@ export function Checklist({ view, step, grind }: { view: BatchView; step: StepRe
   const work = useWork(view);
   const send = useEntryHere();
   const ingredients = useIngredients();
+  const { now: clock } = useDoor();
   const now = useNow(30_000);
   const [adding, setAdding] = useState<PlannedAddition | null>(null);
   const bowl = bowlLines(view, ingredients);
@@ -51,7 +53,7 @@ export function Checklist({ view, step, grind }: { view: BatchView; step: StepRe
         : endsAt === null
           ? null
           : endsAt - item.atHours * HOUR;
-    return { ...item, done: have >= item.massMg * 0.97, missingMg: Math.max(0, item.massMg - have), at };
+    return { ...item, done: isWeighedIn(have, item.massMg), missingMg: Math.max(0, item.massMg - have), at };
   });
   const made = linesOf(view, step.id)
     .filter((m) => m.direction === 'in')
@@ -68,7 +70,7 @@ export function Checklist({ view, step, grind }: { view: BatchView; step: StepRe
   if (planned.length === 0) return <p className="text-ink-3">{t('checklist.no-recipe')}</p>;
   const ring = async () => {
     for (const item of open)
-      if (item.at !== null && item.at > Date.now())
+      if (item.at !== null && item.at > clock())
         await send({
           path: `/api/observations/${newId()}`,
           body: {

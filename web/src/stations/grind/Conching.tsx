@@ -5,6 +5,7 @@ import { useRead } from '../../shell/door.tsx';
 import { SeriesChart } from '../../charts/SeriesChart.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Choice } from '../../ui/Field.tsx';
+import { KeptQuantity } from '../../ui/KeptQuantity.tsx';
 import { Figure, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
@@ -172,13 +173,11 @@ function Controls({ view, step, conche }: { view: BatchView; step: StepRecord; c
         </Button>
       </form>
       <div className="flex flex-wrap items-end gap-2">
-        <QuantityField
+        <KeptQuantity
           label={t('conche.aim.set')}
           dimension="number"
           value={conche.aim}
-          onChange={(v) =>
-            v !== null && v !== conche.aim && void work.details(step, { sourAim: v }).catch(() => undefined)
-          }
+          onKeep={(sourAim) => void work.details(step, { sourAim }).catch(() => undefined)}
           min={0}
           max={10}
           className="w-32"

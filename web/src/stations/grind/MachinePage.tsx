@@ -2,12 +2,13 @@ import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import type { MachineView } from '@wunsch/contract';
 import {
-  changeOver,
-  flavourStrength,
+  leftBehind,
   plainToStrong,
-  wearTrend,
+  SET_UP_MINUTES,
+  setUpBetween,
   WEAR_RUNS_NEEDED,
-  type PlannedRun,
+  wearTrend,
+  type Ran,
 } from '@wunsch/core/grind';
 import { writeOffPerKg } from '@wunsch/core/cost';
 import { useRead } from '../../shell/door.tsx';
@@ -16,8 +17,8 @@ import { newId } from '../../shell/entry.ts';
 import { useMayMake } from '../../shell/session.tsx';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Dialog } from '../../ui/Dialog.tsx';
 import { TextField } from '../../ui/Field.tsx';
+import { FormDialog } from '../../ui/FormDialog.tsx';
 import { Chip, EmptyState, Figure, Panel } from '../../ui/Panel.tsx';
 import { Table } from '../../ui/Table.tsx';
 import { useWords } from '../../words/words.tsx';
@@ -202,7 +203,7 @@ function Service({ view }: { view: MachineView }) {
       name={t('machine.service')}
       note={left <= 0 ? <Chip tone="due">{t('machine.service.due')}</Chip> : undefined}
     >
-      {left > 0 ? t('machine.service.in', { hours: words.number(left) }) : `${words.number(-left)} h`}
+      {t(left > 0 ? 'machine.service.in' : 'machine.service.over', { hours: words.number(Math.abs(left)) })}
     </Figure>
   );
 }
@@ -223,45 +224,47 @@ function WriteOff({ view }: { view: MachineView }) {
 function Next({ view }: { view: MachineView }) {
   const words = useWords();
   const { t } = words;
-  const asRun = (r: {
-    batchCode: string;
-    allergens: readonly string[];
-    ingredients: readonly string[];
-  }): PlannedRun => ({
-    id: r.batchCode,
-    allergens: r.allergens,
-    strength: flavourStrength(r.ingredients),
-  });
-  const order = plainToStrong(view.waiting.map(asRun));
   const newest = view.runs[0];
   const cleaned = view.events.find((e) => e.kind === 'cleaned')?.at ?? '';
-  let last: PlannedRun | null = newest && newest.endedAt > cleaned ? asRun(newest) : null;
-  const rows = order.map((next) => {
-    const change = last ? changeOver(last, next) : null;
+  let last: Ran | null = newest && newest.endedAt > cleaned ? newest : null;
+  const rows = plainToStrong(view.waiting).map((next) => {
+    const kind = last && setUpBetween(last, next);
+    const left = last && leftBehind(last, next);
     last = next;
-    return { next, change };
+    return { next, kind, left };
   });
+  const names = (of: 'allergen' | 'ingredient', list: readonly string[] = []) =>
+    list.map((name) => words.word(of, name)).join(', ');
   return (
     <Panel title={t('machine.next')} aside={t('machine.next.hint')}>
       {rows.length === 0 && <p className="text-ink-3">{t('machine.next.none')}</p>}
       <ol className="grid gap-1.5">
-        {rows.map(({ next, change }) => (
-          <li key={next.id} className="border-b border-line py-1.5">
-            {change && (
+        {rows.map(({ next, kind, left }) => (
+          <li key={next.batchId} className="border-b border-line py-1.5">
+            {kind && (
               <span className="block text-[12.5px]">
-                {change.allergens.length > 0 && (
+                {kind === 'clean' ? (
                   <Chip tone="bad">
                     {t('machine.clean-first', {
-                      list: change.allergens.map((a) => words.word('allergen', a)).join(', '),
+                      list: names('allergen', left?.allergens),
+                      minutes: SET_UP_MINUTES.clean,
                     })}
                   </Chip>
-                )}{' '}
-                {change.purge && t('machine.purge')}
+                ) : kind === 'flush' ? (
+                  t('machine.purge', {
+                    list: names('ingredient', left?.strong),
+                    minutes: SET_UP_MINUTES.flush,
+                  })
+                ) : (
+                  t('machine.wipe', { minutes: SET_UP_MINUTES.wipe })
+                )}
               </span>
             )}
-            <span className="num">{next.id}</span>{' '}
+            <span className="num">{next.batchCode}</span>{' '}
             <span className="text-ink-3">
-              {next.allergens.map((a) => words.word('allergen', a)).join(', ')}
+              {[names('allergen', next.allergens), names('ingredient', next.strong)]
+                .filter(Boolean)
+                .join(', ')}
             </span>
           </li>
         ))}
@@ -281,37 +284,30 @@ function NoteEvent({
 }) {
   const { t } = useWords();
   const send = useEntryHere();
+  const [id] = useState(newId);
   const [note, setNote] = useState('');
+  const save = () =>
+    send({
+      path: `/api/machine-events/${id}`,
+      body: { machineId, kind, note },
+      label: t(`machine.done.${kind}`),
+      undo: true,
+    });
   return (
-    <Dialog
-      open
-      onClose={onClose}
+    <FormDialog
       title={t(`machine.${kind}`)}
       description={kind === 'rebuilt' ? t('machine.rebuilt.hint') : undefined}
+      submit={t(`machine.${kind}`)}
+      onSubmit={save}
+      onClose={onClose}
     >
-      <form
-        className="grid gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          void send({
-            path: `/api/machine-events/${newId()}`,
-            body: { machineId, kind, note },
-            label: t(`machine.done.${kind}`),
-            undo: true,
-          }).then(onClose, () => undefined);
-        }}
-      >
-        <TextField
-          label={t('machine.note')}
-          value={note}
-          onChange={(e) => setNote(e.target.value)}
-          maxLength={400}
-          autoFocus
-        />
-        <Button type="submit" look="main" big>
-          {t(`machine.${kind}`)}
-        </Button>
-      </form>
-    </Dialog>
+      <TextField
+        label={t('machine.note')}
+        value={note}
+        onChange={(e) => setNote(e.target.value)}
+        maxLength={400}
+        autoFocus
+      />
+    </FormDialog>
   );
 }

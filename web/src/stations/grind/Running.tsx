@@ -4,6 +4,7 @@ import { Link } from 'react-router';
 import type { BatchView, StepRecord } from '@wunsch/contract';
 import { gritAfterPasses, TOOL_REACH, UNROASTED_CEILING_C } from '@wunsch/core/grind';
 import { Button } from '../../ui/Button.tsx';
+import { KeptQuantity } from '../../ui/KeptQuantity.tsx';
 import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useDraft } from '../../shell/useDraft.ts';
@@ -125,13 +126,11 @@ function StopControls({ view, step }: { view: BatchView; step: StepRecord }) {
   const grind = view.grind.find((g) => g.stepId === step.id)!;
   return (
     <div className="mt-3 flex flex-wrap items-end gap-2">
-      <QuantityField
+      <KeptQuantity
         label={t('grind.aim.set')}
         dimension="length"
         value={grind.aimUm}
-        onChange={(v) =>
-          v !== null && v !== grind.aimUm && void work.details(step, { aimUm: v }).catch(() => undefined)
-        }
+        onKeep={(aimUm) => void work.details(step, { aimUm }).catch(() => undefined)}
         min={8}
         max={200}
         className="w-32"

@@ -22,6 +22,7 @@ import { Figures } from './Figures.tsx';
 import { LabelFacts } from './LabelFacts.tsx';
 import { RecipeWriter } from './RecipeWriter.tsx';
 import { bowlLines, linesWith, useIngredients, useRecipes } from './useIngredients.ts';
+import { isWeighedIn } from './weighedIn.ts';
 
 function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
   const words = useWords();
@@ -64,16 +65,17 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
                 const done = lines
                   .filter((m) => m.ingredientId === l.ingredient.id)
                   .reduce((sum, m) => sum + m.massMg, 0);
+                const isDone = isWeighedIn(done, wanted);
                 return (
                   <li
                     key={l.ingredient.id}
                     className="flex min-h-14 flex-wrap items-center gap-3 border-b border-line"
                   >
                     <span
-                      className={`grid size-6 place-items-center rounded border ${done > 0 ? 'border-ok bg-ok-tint text-ok' : 'border-edge'}`}
+                      className={`grid size-6 place-items-center rounded border ${isDone ? 'border-ok bg-ok-tint text-ok' : 'border-edge'}`}
                       aria-hidden="true"
                     >
-                      {done > 0 && <Check size={16} />}
+                      {isDone && <Check size={16} />}
                     </span>
                     <span className="grow">
                       <span className="font-semibold">{words.word('ingredient', l.ingredient.name)}</span>
@@ -85,9 +87,12 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
                     </span>
                     <span className="num text-[18px]">{words.mass(wanted)}</span>
                     <Button
-                      look={done > 0 ? 'plain' : 'main'}
+                      look={isDone ? 'plain' : 'main'}
                       onClick={() =>
-                        setAdding({ ingredient: ingredients.get(l.ingredient.id)!, massMg: wanted })
+                        setAdding({
+                          ingredient: ingredients.get(l.ingredient.id)!,
+                          massMg: isDone ? wanted : wanted - done,
+                        })
                       }
                     >
                       {t('weigh.this', { what: words.word('ingredient', l.ingredient.name) })}

@@ -3,3 +3,4 @@ export { AddIngredient } from './AddIngredient.tsx';
 export { BowlNotes, FlowLine } from './BowlNotes.tsx';
 export { Figures } from './Figures.tsx';
 export { bowlLines, linesWith, useIngredients } from './useIngredients.ts';
+export { isWeighedIn } from './weighedIn.ts';

@@ -1,0 +1,113 @@
+/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
+import { screen, waitFor, within } from '@testing-library/react';
+import type { BatchView, Recipe } from '@wunsch/contract';
+import { show, Wire, type PageOptions } from '../../testing/page.tsx';
+import { atStation, batchView, idOf, ingredientId, movement, SHELF, step } from '../../testing/views.ts';
+import RecipePage from './RecipePage.tsx';
+
+const RECIPE: Recipe = {
+  id: idOf(50),
+  name: 'Dark 72',
+  number: 2,
+  kind: 'dark',
+  current: true,
+  aimUm: 20,
+  beansShare: 72,
+  notes: '',
+  createdAt: '2026-10-01T08:00:00Z',
+  by: 'AK',
+  lines: [
+    { ingredientId: ingredientId('nibs'), massMg: 7_200_000 },
+    { ingredientId: ingredientId('cane-sugar'), massMg: 2_800_000 },
+  ],
+} as never;
+
+function open(view: BatchView, options: PageOptions = {}) {
+  const wire = atStation(new Wire(), view)
+    .has('/api/ingredients', SHELF)
+    .has('/api/recipes', [RECIPE, { ...RECIPE, id: idOf(51), name: 'Milk 45' }]);
+  const page = show(<RecipePage />, {
+    route: '/recipe/:batchId',
+    at: `/recipe/${view.batch.id}`,
+    ...options,
+  });
+  return { ...page, wire };
+}
+const plain = (element: Element | null) => (element?.textContent ?? '').replace(/\u00a0/g, ' ');
+
+/** A bowl with half the recipe’s nibs in it, and so much sugar. */
+const bowl = (sugarMg: number) =>
+  batchView({
+    recipe: RECIPE,
+    steps: [step('recipe')],
+    movements: [
+      movement('in', 3_600_000, { parcelId: idOf(30), material: 'nibs' }),
+      ...(sugarMg > 0 ? [movement('in', sugarMg, { ingredientId: ingredientId('cane-sugar') })] : []),
+    ],
+  } as never);
+const sugar = async () =>
+  (await screen.findByText(/sugar/i, { selector: 'li span.font-semibold' })).closest('li')!;
+
+test('what is to be weighed follows the nibs that are in the bowl', async () => {
+  open(bowl(0));
+  // 3.6 of 7.2 kg of nibs: half of everything.
+  expect(plain(await sugar())).toMatch(/1\.40 kg/);
+  expect((await sugar()).querySelector('svg')).toBeNull();
+});
+
+test('half of it is not all of it: no tick, and the scale waits for the rest', async () => {
+  const { user, wire } = open(bowl(900_000));
+  const row = await sugar();
+  expect(plain(row)).toMatch(/900 g.*1\.40 kg/);
+  expect(row.querySelector('svg')).toBeNull();
+  await user.click(within(row).getByRole('button'));
+  const dialog = within(await screen.findByRole('dialog'));
+  const field = dialog.getByRole<HTMLInputElement>('textbox');
+  expect(field.value).toMatch(/^500/);
+  await user.click(dialog.getAllByRole('button').find((b) => /weigh/i.test(b.textContent))!);
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(wire.sent[0]!.body).toMatchObject({
+    direction: 'in',
+    ingredientId: ingredientId('cane-sugar'),
+    massMg: 500_000,
+  });
+});
+
+test('a few grams less than wanted is weighed in', async () => {
+  open(bowl(1_385_000));
+  expect((await sugar()).querySelector('svg')).toBeTruthy();
+});
+
+test('the bowl is done as one entry: a charge of all that is in it', async () => {
+  const { user, wire } = open(bowl(1_400_000));
+  await user.dblClick(await screen.findByRole('button', { name: 'The bowl is complete' }));
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(wire.sent[0]).toMatchObject({
+    path: `/api/steps/${idOf(20)}/finished`,
+    body: { made: [{ material: 'charge', massMg: null }], lost: [], remainder: null },
+  });
+});
+
+test('an empty bowl cannot be done', async () => {
+  open(batchView({ recipe: RECIPE, steps: [step('recipe')] } as never));
+  expect(
+    (await screen.findByRole<HTMLButtonElement>('button', { name: 'The bowl is complete' })).disabled,
+  ).toBe(true);
+});
+
+test('another recipe is chosen from the version on the page, and the rest of the batch stays as it is', async () => {
+  const { user, wire } = open(batchView());
+  await user.selectOptions(await screen.findByRole('combobox', { name: 'Recipe' }), 'Milk 45 (version 2)');
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(wire.sent[0]).toMatchObject({
+    path: `/api/batches/${idOf(10)}/facts`,
+    ifMatch: '"1"',
+    body: { code: 'NKO-14', plannedMg: 12_000_000, recipeId: idOf(51), barMg: 60_000, route: null },
+  });
+});
+
+test('who only looks can choose and weigh nothing', async () => {
+  open(bowl(0), { role: 'viewer' });
+  const row = await sugar();
+  expect(within(row).getByRole('button').matches(':disabled')).toBe(true);
+});
