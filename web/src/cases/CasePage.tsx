@@ -1,11 +1,12 @@
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Link, useParams } from 'react-router';
-import type { CaseUpdate, CaseView } from '@wunsch/contract';
+import type { CaseView } from '@wunsch/contract';
 import type { Clue } from '@wunsch/core/faults';
 import { useDoor, useRead } from '../shell/door.tsx';
 import { newId } from '../shell/entry.ts';
 import { useMayMake, useSession } from '../shell/session.tsx';
 import { useEntryHere } from '../shell/useEntryHere.ts';
+import { useKept } from '../shell/useKept.ts';
 import { Button } from '../ui/Button.tsx';
 import { copyText } from '../ui/copyText.ts';
 import { TextArea } from '../ui/Field.tsx';
@@ -16,6 +17,7 @@ import { CloseDialog } from './CloseDialog.tsx';
 import { draftReply } from './reply.ts';
 import { SignChoice } from './SignChoice.tsx';
 import { SignPicture } from './SignPicture.tsx';
+import { useCaseFacts } from './useCaseFacts.ts';
 
 /** The other bars of a case's batch: how many are here and with whom, and setting aside what is here. */
 function Sisters({ view }: { view: CaseView }) {
@@ -86,9 +88,15 @@ function Reply({ view, onSave }: { view: CaseView; onSave: (reply: string) => vo
   const { t } = words;
   const { workshop } = useSession();
   const mayMake = useMayMake();
-  const [typed, setTyped] = useState<string | null>(view.reply || null);
+  const [typed, setTyped, forget] = useKept<string>(`reply ${view.id}`);
   const [copied, setCopied] = useState(false);
-  const text = typed ?? draftReply(view, workshop.name, words);
+  const [isAnew, setAnew] = useState(false);
+  // What was typed is kept until it stands in the case.
+  const isSaved = view.reply !== '' && typed === view.reply;
+  useEffect(() => {
+    if (isSaved) forget();
+  });
+  const text = typed ?? ((!isAnew && view.reply) || draftReply(view, workshop.name, words));
   const copy = () => void copyText(text).then(setCopied);
   return (
     <Panel title={t('case.reply')} className="print-alone">
@@ -108,7 +116,13 @@ function Reply({ view, onSave }: { view: CaseView; onSave: (reply: string) => vo
         {mayMake && (
           <>
             <Button onClick={() => onSave(text)}>{t('case.save')}</Button>
-            <Button look="quiet" onClick={() => setTyped(null)}>
+            <Button
+              look="quiet"
+              onClick={() => {
+                setAnew(true);
+                forget();
+              }}
+            >
               {t('case.reply.draft')}
             </Button>
           </>
@@ -120,25 +134,22 @@ function Reply({ view, onSave }: { view: CaseView; onSave: (reply: string) => vo
 
 /** A case: what was told, what it comes from, its sister bars, a reply, and its closing. */
 export default function CasePage() {
-  const words = useWords();
-  const { t } = words;
+  const { t } = useWords();
   const { caseId } = useParams();
-  const { address } = useDoor();
-  const send = useEntryHere();
-  const mayMake = useMayMake();
   const { data: view, error } = useRead<CaseView>(caseId ? `/api/cases/${caseId}` : null);
-  const [closing, setClosing] = useState(false);
   if (error && !view) return <EmptyState title={t('not-found')}>{t('not-found.text')}</EmptyState>;
   if (!view) return <p className="p-6 text-ink-3">{t('loading')}</p>;
-  const { code, batchId, signs, clues, text, kept, name, contact, reply } = view;
-  const change = (more: Partial<CaseUpdate>) =>
-    void send({
-      path: `/api/cases/${view.id}/facts`,
-      body: { code, batchId, signs, clues, text, kept, name, contact, reply, ...more },
-      label: t('done.case.saved'),
-      ifMatch: view.version,
-      quiet: more.reply === undefined,
-    }).catch(() => undefined);
+  return <CaseOf key={view.id} view={view} />;
+}
+
+function CaseOf({ view }: { view: CaseView }) {
+  const words = useWords();
+  const { t } = words;
+  const { address } = useDoor();
+  const mayMake = useMayMake();
+  const [closing, setClosing] = useState(false);
+  const { facts, change } = useCaseFacts(view);
+  const { signs, clues, batchId } = facts;
   const isOpen = view.closing === null;
   const mayChange = mayMake && isOpen;
   return (

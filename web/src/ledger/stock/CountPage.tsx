@@ -2,13 +2,15 @@ import { useMemo, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { COUNT_REASONS, type StockItem } from '@wunsch/contract';
 import { useRead } from '../../shell/door.tsx';
+import { saidBy, withoutDay } from '../../shell/codes.ts';
 import { newId } from '../../shell/entry.ts';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
+import { useKept } from '../../shell/useKept.ts';
 import { Button } from '../../ui/Button.tsx';
 import { SelectField, TextField } from '../../ui/Field.tsx';
 import { EmptyState, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
-import { useWords } from '../../words/words.tsx';
+import { useWords, type Words } from '../../words/words.tsx';
 import { calledOf, originOf } from './names.ts';
 
 type Reason = (typeof COUNT_REASONS)[number];
@@ -20,11 +22,35 @@ const MOST = 60;
 interface Found {
   amount: number | null;
   reason: Reason | null;
+  /** What the books said as it was counted. */
+  books: number;
 }
+
+/** What the books say of a parcel, in pieces or mg. */
+const booksOf = (item: StockItem): number => item.count ?? item.remainingMg;
+
+/** Whether something has left or joined it since it was counted, so that it has to be counted again. */
+const hasMoved = (item: StockItem, found: Found | undefined): boolean =>
+  found?.amount != null && found.books !== booksOf(item);
 
 /** How far what was found is from the books, in pieces or mg; null where nothing was found yet. */
 const offBy = (item: StockItem, found: Found | undefined): number | null =>
-  found?.amount == null ? null : found.amount - (item.count ?? item.remainingMg);
+  found?.amount == null || hasMoved(item, found) ? null : found.amount - booksOf(item);
+
+/** Reasons for a difference that way. */
+const reasonsFor = (off: number): readonly Reason[] =>
+  COUNT_REASONS.filter((r) =>
+    off > 0 ? r === 'found' || r === 'miscounted' || r === 'other' : r !== 'found',
+  );
+
+/** Whether what was typed, or scanned off a bar, box or sack, means a thing on hand. */
+function isMeant(item: StockItem, sought: string, words: Words): boolean {
+  const text = sought.trim().toLowerCase();
+  const said = saidBy(sought);
+  if (said && 'batchId' in said) return item.batchId === said.batchId;
+  const names = `${originOf(item)} ${item.label} ${item.recipeName ?? ''} ${words.word('material', item.material)}`;
+  return names.toLowerCase().includes(text) || (said !== null && withoutDay(said.code) === originOf(item));
+}
 
 /**
  * Taking stock of a place, with a phone in one hand: code by code or down the list. What the books say stands beside it, what is different
@@ -39,21 +65,24 @@ export default function CountPage() {
   const [search, setSearch] = useSearchParams();
   const place = search.get('place');
   const [sought, setSought] = useState('');
-  const [found, setFound] = useState<Readonly<Record<string, Found>>>({});
+  // A count takes an hour: a phone that dies in the middle of it costs nothing.
+  const [kept, setFound, forget] = useKept<Readonly<Record<string, Found>>>('count');
+  const found = kept ?? {};
   const [error, setError] = useState<string | null>(null);
   const places = useMemo(() => [...new Set((data ?? []).map((i) => i.place))].sort(), [data]);
   if (!data) return <p className="p-4 text-ink-3">{t('loading')}</p>;
   const here = data.filter((i) => place === null || i.place === place);
-  const fits = (i: StockItem) =>
-    `${originOf(i)} ${i.label} ${i.recipeName ?? ''} ${words.word('material', i.material)}`
-      .toLowerCase()
-      .includes(sought.trim().toLowerCase());
-  const all = here.filter(fits);
+  const all = here.filter((i) => isMeant(i, sought, words));
   const shown = all.slice(0, MOST);
   const done = here.filter((i) => offBy(i, found[i.id]) !== null);
   const unsaid = done.filter((i) => offBy(i, found[i.id]) !== 0 && found[i.id]!.reason === null);
-  const set = (id: string, part: Partial<Found>) =>
-    setFound((old) => ({ ...old, [id]: { amount: null, reason: null, ...old[id], ...part } }));
+  const set = (item: StockItem, part: Partial<Found>) =>
+    setFound((old) => {
+      const next = { amount: null, reason: null, ...old?.[item.id], books: booksOf(item), ...part };
+      // Why there is less is not why there is more.
+      const fits = next.reason && reasonsFor(offBy(item, next) ?? 0).includes(next.reason);
+      return { ...old, [item.id]: fits ? next : { ...next, reason: null } };
+    });
   const keep = () =>
     send({
       path: `/api/stock-counts/${newId()}`,
@@ -73,7 +102,10 @@ export default function CountPage() {
       label: t('done.count', { n: done.length }),
       undo: true,
     }).then(
-      () => navigate('/ledger'),
+      () => {
+        forget();
+        void navigate('/ledger');
+      },
       (failure: unknown) => setError(words.explain(failure)),
     );
   return (
@@ -148,7 +180,7 @@ export default function CountPage() {
                         label={t('count.found')}
                         dimension="mass"
                         value={found[i.id]?.amount ?? null}
-                        onChange={(amount) => set(i.id, { amount })}
+                        onChange={(amount) => set(i, { amount })}
                         min={0}
                       />
                     ) : (
@@ -156,35 +188,32 @@ export default function CountPage() {
                         label={t('count.found')}
                         dimension="count"
                         value={found[i.id]?.amount ?? null}
-                        onChange={(amount) => set(i.id, { amount })}
+                        onChange={(amount) => set(i, { amount })}
                         min={0}
                       />
                     )}
-                    <Button onClick={() => set(i.id, { amount: i.count ?? i.remainingMg })}>
-                      {t('count.same')}
-                    </Button>
+                    <Button onClick={() => set(i, { amount: booksOf(i) })}>{t('count.same')}</Button>
                     {off !== null && off !== 0 ? (
                       <SelectField
                         label={t('count.off', {
                           what: `${off > 0 ? '+' : '−'}${i.count === null ? words.mass(Math.abs(off)) : words.number(Math.abs(off))}`,
                         })}
                         value={found[i.id]?.reason ?? ''}
-                        onChange={(e) => set(i.id, { reason: (e.target.value || null) as Reason | null })}
+                        onChange={(e) => set(i, { reason: (e.target.value || null) as Reason | null })}
                       >
                         <option value="">{t('count.why')}</option>
-                        {COUNT_REASONS.filter(
-                          (r) =>
-                            (off > 0 ? ['found', 'miscounted', 'other'] : [...COUNT_REASONS]).includes(r) &&
-                            !(off < 0 && r === 'found'),
-                        ).map((r) => (
+                        {reasonsFor(off).map((r) => (
                           <option key={r} value={r}>
                             {words.word('loss', r)}
                           </option>
                         ))}
                       </SelectField>
                     ) : (
-                      <span className="self-center text-[13.5px] text-ok">
-                        {off === 0 ? `✓ ${t('count.agrees')}` : ''}
+                      <span
+                        className={`self-center text-[13.5px] ${off === 0 ? 'text-ok' : 'font-semibold text-bad'}`}
+                      >
+                        {off === 0 && `✓ ${t('count.agrees')}`}
+                        {hasMoved(i, found[i.id]) && `▲ ${t('count.moved')}`}
                       </span>
                     )}
                   </li>

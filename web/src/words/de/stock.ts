@@ -89,6 +89,7 @@ export const stock: Record<keyof typeof en, string> = {
   'count.found': 'Gefunden',
   'count.same': 'Stimmt',
   'count.agrees': 'wie im Buch',
+  'count.moved': 'seither kam oder ging etwas: noch einmal zählen',
   'count.off': '{what}, weil',
   'count.why': 'Grund nennen',
   'count.keep-all': '{n, plural, one {# Zählung buchen} other {# Zählungen buchen}}',

@@ -85,6 +85,7 @@ export const stock = {
   'count.found': 'Found',
   'count.same': 'Agrees',
   'count.agrees': 'as the books say',
+  'count.moved': 'some has come or gone since: count again',
   'count.off': '{what}, because',
   'count.why': 'Say why',
   'count.keep-all': '{n, plural, one {Keep # count} other {Keep # counts}}',
