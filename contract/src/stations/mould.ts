@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { LABEL_LANGUAGES, LABEL_PARTS, designFaults } from '@wunsch/core/label';
+import { LABEL_LANGUAGES, LABEL_PARTS, designFaults, designFaultText } from '@wunsch/core/label';
 import { SHELL_STAGES } from '@wunsch/core/mould';
 import { Day, Id, Instant, MassMg, Name, Text } from '../common.ts';
 
@@ -123,7 +123,8 @@ export const LabelDesignSchema = z
     nutrition: z.boolean().default(false),
   })
   .superRefine((design, context) => {
-    for (const message of designFaults(design)) context.addIssue({ code: 'custom', message });
+    for (const fault of designFaults(design))
+      context.addIssue({ code: 'custom', message: designFaultText(fault) });
   });
 
 /** A design the workshop keeps under a name. */

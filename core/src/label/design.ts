@@ -133,39 +133,66 @@ export const STARTER_DESIGNS: Readonly<Record<string, LabelDesign>> = {
   },
 };
 
+/** What may be wrong with a design, and the figures it hangs on, mm and numbers of rows and columns. */
+export type DesignFault =
+  | { code: 'not-numbers' | 'empty-front' | 'no-language' | 'sheet-numbers' }
+  | { code: 'size'; width: number; height: number }
+  | { code: 'margin'; margin: number; width: number; height: number }
+  | { code: 'twice'; parts: LabelPart[] }
+  | { code: 'too-wide' | 'too-high'; count: number; needs: number; paper: string; has: number };
+
 /**
- * What is wrong with a design, in words with the number that would be right; empty where nothing is.
+ * What is wrong with a design; empty where nothing is.
  *
  * @param design sizes in mm
  */
-export function designFaults(design: LabelDesign): string[] {
-  const faults: string[] = [];
-  const { widthMm, heightMm, marginMm, sheet, front, back, languages } = design;
-  const sizes = [widthMm, heightMm, marginMm, design.symbolMm];
-  if (!sizes.every(Number.isFinite)) return ['sizes are numbers of mm'];
-  if (widthMm < 15 || widthMm > 300 || heightMm < 10 || heightMm > 420)
-    faults.push(`a label is 15–300 mm wide and 10–420 mm high, not ${widthMm} × ${heightMm} mm`);
-  if (marginMm < 0 || marginMm * 2 > Math.min(widthMm, heightMm) - 8)
-    faults.push(`a margin of ${marginMm} mm leaves no room on ${widthMm} × ${heightMm} mm`);
-  if (front.length === 0) faults.push('say what stands on the front');
-  if (languages.length === 0) faults.push('a label needs a language');
+export function designFaults(design: LabelDesign): DesignFault[] {
+  const faults: DesignFault[] = [];
+  const { widthMm: width, heightMm: height, marginMm: margin, sheet, front, back, languages } = design;
+  if (![width, height, margin, design.symbolMm].every(Number.isFinite)) return [{ code: 'not-numbers' }];
+  if (width < 15 || width > 300 || height < 10 || height > 420) faults.push({ code: 'size', width, height });
+  if (margin < 0 || margin * 2 > Math.min(width, height) - 8)
+    faults.push({ code: 'margin', margin, width, height });
+  if (front.length === 0) faults.push({ code: 'empty-front' });
+  if (languages.length === 0) faults.push({ code: 'no-language' });
   const twice = [...front, ...back].filter((p, i, all) => all.indexOf(p) !== i);
-  if (twice.length > 0) faults.push(`${[...new Set(twice)].join(', ')} would be printed twice`);
+  if (twice.length > 0) faults.push({ code: 'twice', parts: [...new Set(twice)] });
   if (sheet) {
-    const [paperWidth, paperHeight] = PAPERS[sheet.paper];
-    const numbers = [sheet.rows, sheet.columns, sheet.gapXMm, sheet.gapYMm, sheet.leftMm, sheet.topMm];
-    if (!numbers.every((n) => Number.isFinite(n) && n >= 0) || sheet.rows < 1 || sheet.columns < 1)
-      return [...faults, 'a sheet has at least one row and one column, and gaps that are not below 0'];
-    const needWidth = sheet.leftMm + sheet.columns * widthMm + (sheet.columns - 1) * sheet.gapXMm;
-    const needHeight = sheet.topMm + sheet.rows * heightMm + (sheet.rows - 1) * sheet.gapYMm;
-    if (needWidth > paperWidth + 0.05)
-      faults.push(
-        `${sheet.columns} columns need ${needWidth.toFixed(1)} mm, ${sheet.paper} is ${paperWidth} mm wide`,
-      );
-    if (needHeight > paperHeight + 0.05)
-      faults.push(
-        `${sheet.rows} rows need ${needHeight.toFixed(1)} mm, ${sheet.paper} is ${paperHeight} mm high`,
-      );
+    const { paper, rows, columns, gapXMm, gapYMm, leftMm, topMm } = sheet;
+    const [paperWidth, paperHeight] = PAPERS[paper];
+    const numbers = [rows, columns, gapXMm, gapYMm, leftMm, topMm];
+    if (!numbers.every((n) => Number.isFinite(n) && n >= 0) || rows < 1 || columns < 1)
+      return [...faults, { code: 'sheet-numbers' }];
+    const across = leftMm + columns * width + (columns - 1) * gapXMm;
+    const down = topMm + rows * height + (rows - 1) * gapYMm;
+    if (across > paperWidth + 0.05)
+      faults.push({ code: 'too-wide', count: columns, needs: across, paper, has: paperWidth });
+    if (down > paperHeight + 0.05)
+      faults.push({ code: 'too-high', count: rows, needs: down, paper, has: paperHeight });
   }
   return faults;
+}
+
+/** What is wrong with a design, in words with the number that would be right. */
+export function designFaultText(fault: DesignFault): string {
+  switch (fault.code) {
+    case 'not-numbers':
+      return 'sizes are numbers of mm';
+    case 'size':
+      return `a label is 15–300 mm wide and 10–420 mm high, not ${fault.width} × ${fault.height} mm`;
+    case 'margin':
+      return `a margin of ${fault.margin} mm leaves no room on ${fault.width} × ${fault.height} mm`;
+    case 'empty-front':
+      return 'say what stands on the front';
+    case 'no-language':
+      return 'a label needs a language';
+    case 'twice':
+      return `${fault.parts.join(', ')} would be printed twice`;
+    case 'sheet-numbers':
+      return 'a sheet has at least one row and one column, and gaps that are not below 0';
+    case 'too-wide':
+      return `${fault.count} columns need ${fault.needs.toFixed(1)} mm, ${fault.paper} is ${fault.has} mm wide`;
+    case 'too-high':
+      return `${fault.count} rows need ${fault.needs.toFixed(1)} mm, ${fault.paper} is ${fault.has} mm high`;
+  }
 }

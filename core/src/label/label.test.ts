@@ -2,6 +2,7 @@ import { STARTER_INGREDIENTS } from '../recipe/index.ts';
 import {
   addedSugars,
   designFaults,
+  designFaultText,
   euNutrition,
   ingredientName,
   labelDay,
@@ -13,6 +14,7 @@ import {
   typeRules,
   usNutrition,
   type BarFacts,
+  type LabelDesign,
 } from './index.ts';
 
 const ingredient = (key: string) => ({ id: key, ...STARTER_INGREDIENTS.find((i) => i.key === key)! });
@@ -170,6 +172,21 @@ test('the fourteen of the rule have a word in every language of a label, each it
 test('designs to begin with can be printed; what cannot is told with the number that is too much', () => {
   for (const design of Object.values(STARTER_DESIGNS)) expect(designFaults(design)).toEqual([]);
   const wide = { ...STARTER_DESIGNS.stickers!, widthMm: 80 };
-  expect(designFaults(wide)[0]).toBe('3 columns need 251.5 mm, A4 is 210 mm wide');
-  expect(designFaults({ ...wide, widthMm: Infinity })).toEqual(['sizes are numbers of mm']);
+  const said = (design: LabelDesign) => designFaults(design).map(designFaultText);
+  expect(said(wide)[0]).toBe('3 columns need 251.5 mm, A4 is 210 mm wide');
+  expect(said({ ...wide, widthMm: Infinity })).toEqual(['sizes are numbers of mm']);
+});
+
+test.each([
+  ['a label as wide as a table', { widthMm: 900 }, 'size'],
+  ['margins that meet', { marginMm: 40 }, 'margin'],
+  ['nothing on the front', { front: [] }, 'empty-front'],
+  ['no language', { languages: [] }, 'no-language'],
+  ['a name on both sides', { front: ['name'], back: ['name', 'code'] }, 'twice'],
+  ['a sheet without rows', { sheet: { ...STARTER_DESIGNS.stickers!.sheet!, rows: 0 } }, 'sheet-numbers'],
+  ['more rows than paper', { sheet: { ...STARTER_DESIGNS.stickers!.sheet!, rows: 40 } }, 'too-high'],
+])('%s is a fault of its own', (_, more, code) => {
+  const faults = designFaults({ ...STARTER_DESIGNS.single!, ...(more as Partial<LabelDesign>) });
+  expect(faults.map((f) => f.code)).toContain(code);
+  for (const fault of faults) expect(designFaultText(fault)).not.toMatch(/undefined|NaN/);
 });

@@ -2,6 +2,7 @@ import {
   labelContent,
   netMassText,
   designFaults,
+  designFaultText,
   typeRules,
   type BarFacts,
   type MakerFacts,
@@ -39,7 +40,7 @@ export function layOutLabel(
   type: LabelType,
 ): LaidLabel {
   const faults = designFaults(design);
-  if (faults.length > 0) throw new RangeError(faults.join('; '));
+  if (faults.length > 0) throw new RangeError(faults.map(designFaultText).join('; '));
   const content = labelContent(bar, maker, design);
   const rules = typeRules(design.market, design.widthMm * design.heightMm, bar.netMg);
   const lay = (side: readonly LabelPart[]) => layOutSide(content, side, { design, type, rules });

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import type { BatchView, CabinetRound, StepRecord } from '@wunsch/contract';
 import { dewPoint } from '@wunsch/core/mould';
+import { useDoor } from '../../shell/door.tsx';
 import { newId } from '../../shell/entry.ts';
 import { useNow } from '../../shell/now.ts';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
@@ -47,6 +48,7 @@ export function Cabinet({
   const { t } = words;
   const work = useWork(view);
   const send = useEntryHere();
+  const { now: clock } = useDoor();
   const now = useNow(5000);
   const room = useRoom();
   const [moulds, setMoulds] = useState<number | null>(null);
@@ -68,7 +70,7 @@ export function Cabinet({
         moulds: filled,
         bars,
         label: t('round.ring', { n: number, code: view.batch.code }),
-        dueAt: new Date(Date.now() + setMinutes * 60_000).toISOString(),
+        dueAt: new Date(clock() + setMinutes * 60_000).toISOString(),
       },
       t('round.in.done', { n: number, bars }),
     );
@@ -80,7 +82,7 @@ export function Cabinet({
       body: {
         stepId: step.id,
         at: r.record.at,
-        data: { ...r.record.data, dueAt: new Date(Date.now() + MORE_MINUTES * 60_000).toISOString() },
+        data: { ...r.record.data, dueAt: new Date(clock() + MORE_MINUTES * 60_000).toISOString() },
         replaces: r.id,
       },
       label: t('round.longer.done', { n: r.number }),

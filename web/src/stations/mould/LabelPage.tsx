@@ -2,17 +2,17 @@ import { Printer, Save } from 'lucide-react';
 import { useState } from 'react';
 import { useParams } from 'react-router';
 import type { LabelDesignRecord, LabelView } from '@wunsch/contract';
-import { designFaults, type LabelDesign } from '@wunsch/core/label';
+import { designFaults, type DesignFault, type LabelDesign } from '@wunsch/core/label';
 import { useDoor, useRead } from '../../shell/door.tsx';
 import { newId } from '../../shell/entry.ts';
-import { useSession } from '../../shell/session.tsx';
+import { useMayMake, useSession } from '../../shell/session.tsx';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { useKept } from '../../shell/useKept.ts';
 import { Button } from '../../ui/Button.tsx';
 import { SelectField, TextField } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
-import { useWords } from '../../words/words.tsx';
+import { useWords, type Words } from '../../words/words.tsx';
 import { LabelChecks } from './LabelChecks.tsx';
 import { LabelOptions } from './LabelOptions.tsx';
 
@@ -34,6 +34,24 @@ function Side({ svg, title, design }: { svg: string; title: string; design: Labe
       />
       <figcaption className="mt-1 text-[12px] text-ink-3">{title}</figcaption>
     </figure>
+  );
+}
+
+/** What is wrong with a design, in the page’s words. */
+function faultText(fault: DesignFault, words: Words): string {
+  const { code, ...figures } = fault;
+  return words.t(
+    `lab.fault.${code}`,
+    Object.fromEntries(
+      Object.entries(figures).map(([key, value]) => [
+        key,
+        Array.isArray(value)
+          ? value.map((part: string) => words.word('part', part)).join(', ')
+          : typeof value === 'number' && key !== 'count'
+            ? words.number(value, value % 1 ? 1 : 0)
+            : value,
+      ]),
+    ),
   );
 }
 
@@ -123,6 +141,7 @@ export default function LabelPage() {
   const { data: designs } = useRead<LabelDesignRecord[]>('/api/label-designs');
   const [kept, setKept] = useKept<Chosen>('label');
   const [name, setName] = useState('');
+  const mayMake = useMayMake();
   const known = (designs ?? []).filter((d) => d.active);
   const chosen = known.find((d) => d.id === kept?.id) ?? known.find((d) => d.version > 0) ?? known[0];
   const design = (kept && chosen?.id === kept.id ? kept.changed : null) ?? chosen?.design;
@@ -215,11 +234,11 @@ export default function LabelPage() {
             </SelectField>
             <LabelOptions design={design} onChange={change} />
             {faults.map((f) => (
-              <p key={f} role="alert" className="mt-2 text-[13px] text-bad">
-                ▲ {f}
+              <p key={f.code} role="alert" className="mt-2 text-[13px] text-bad">
+                ▲ {faultText(f, words)}
               </p>
             ))}
-            {design !== chosen.design && faults.length === 0 && (
+            {mayMake && design !== chosen.design && faults.length === 0 && (
               <div className="mt-3 flex flex-wrap items-end gap-2 border-t border-line pt-3">
                 {chosen.version > 0 && (
                   <Button

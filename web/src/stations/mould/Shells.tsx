@@ -12,6 +12,7 @@ import {
   shellFault,
   type ShellFault,
 } from '@wunsch/core/mould';
+import { useDoor } from '../../shell/door.tsx';
 import { newId } from '../../shell/entry.ts';
 import { handsOnSince } from '../handsOn.ts';
 import { useNow } from '../../shell/now.ts';
@@ -20,7 +21,6 @@ import { useKept } from '../../shell/useKept.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
-import { useDoor } from '../../shell/door.tsx';
 import { useWords } from '../../words/words.tsx';
 import { StepLines } from '../StepLedger.tsx';
 import { today } from '../today.ts';
@@ -100,6 +100,7 @@ function Stages({
   const words = useWords();
   const { t } = words;
   const work = useWork(view);
+  const { now: clock } = useDoor();
   const now = useNow(5000);
   const done = new Map(
     view.observations.flatMap((o) =>
@@ -116,7 +117,7 @@ function Stages({
         kind: 'shellStage',
         stage,
         label: t('shell.ring', { stage: t(`stage.${stage}`), code: view.batch.code }),
-        dueAt: minutes > 0 ? new Date(Date.now() + minutes * 60_000).toISOString() : null,
+        dueAt: minutes > 0 ? new Date(clock() + minutes * 60_000).toISOString() : null,
       },
       t('shell.stage.done', { stage: t(`stage.${stage}`) }),
     );
@@ -310,7 +311,7 @@ export function Shells({
               hint={
                 water === null
                   ? t('shell.water.hint')
-                  : t('shell.keeps', { n: fillingDays(water), day: words.day(`${keeps}T12:00:00Z`) })
+                  : t('shell.keeps', { n: fillingDays(water), day: words.day(keeps ?? madeOn) })
               }
             />
           )}

@@ -167,6 +167,19 @@ export const packing: Record<keyof typeof en, string> = {
   'lab.sheet': 'Ein Bogen zu {n}',
   'lab.all': 'Alle {n}',
   'lab.all-sheets': 'Alle {n}, {sheets} Bogen',
+  'lab.fault.not-numbers': 'Maße sind Zahlen in mm.',
+  'lab.fault.size':
+    'Ein Etikett ist 15 bis 300 mm breit und 10 bis 420 mm hoch, nicht {width} × {height} mm.',
+  'lab.fault.margin': 'Ein Rand von {margin} mm lässt auf {width} × {height} mm keinen Platz.',
+  'lab.fault.empty-front': 'Sag, was auf der Vorderseite steht.',
+  'lab.fault.no-language': 'Ein Etikett braucht eine Sprache.',
+  'lab.fault.twice': 'Würde zweimal gedruckt: {parts}.',
+  'lab.fault.sheet-numbers':
+    'Ein Bogen hat mindestens eine Zeile und eine Spalte, und keine Abstände unter 0.',
+  'lab.fault.too-wide':
+    '{count, plural, one {# Spalte braucht} other {# Spalten brauchen}} {needs} mm; {paper} ist {has} mm breit.',
+  'lab.fault.too-high':
+    '{count, plural, one {# Zeile braucht} other {# Zeilen brauchen}} {needs} mm; {paper} ist {has} mm hoch.',
   'lab.not-fits': 'Abgeschnitten wird nie. Etwas weglassen oder ein größeres Etikett nehmen.',
   'lab.design': 'Wie es gemacht ist',
   'lab.which': 'Entwurf',

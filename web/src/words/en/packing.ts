@@ -163,6 +163,17 @@ export const packing = {
   'lab.sheet': 'A sheet of {n}',
   'lab.all': 'All {n}',
   'lab.all-sheets': 'All {n}, {sheets} sheets',
+  'lab.fault.not-numbers': 'Sizes are numbers of mm.',
+  'lab.fault.size': 'A label is 15 to 300 mm wide and 10 to 420 mm high, not {width} × {height} mm.',
+  'lab.fault.margin': 'A margin of {margin} mm leaves no room on {width} × {height} mm.',
+  'lab.fault.empty-front': 'Say what stands on the front.',
+  'lab.fault.no-language': 'A label needs a language.',
+  'lab.fault.twice': 'Would be printed twice: {parts}.',
+  'lab.fault.sheet-numbers': 'A sheet has at least one row and one column, and gaps that are not below 0.',
+  'lab.fault.too-wide':
+    '{count, plural, one {# column needs} other {# columns need}} {needs} mm; {paper} is {has} mm wide.',
+  'lab.fault.too-high':
+    '{count, plural, one {# row needs} other {# rows need}} {needs} mm; {paper} is {has} mm high.',
   'lab.not-fits': 'Nothing is ever cut off. Take something away, or use a larger label.',
   'lab.design': 'How it is made',
   'lab.which': 'Design',
