@@ -1,10 +1,11 @@
 // npm run trials: kills, torn copies, damage, full disks, clocks, a database that goes away, made-up requests and long random histories,
-// many times over and on both stores, with their counts.
+// many times over and on both stores, with their counts; and every screen in every setting.
 import { build } from './build.mjs';
 import { startPostgres } from './postgres.mjs';
-import { ensurePackages, run } from './setup.mjs';
+import { ensureChromium, ensurePackages, run } from './setup.mjs';
 
 ensurePackages();
+ensureChromium();
 await build();
 const postgres = await startPostgres();
 const places = ['journal', 'store', 'db', 'tools', 'live', 'http', 'access', 'readings', 'ledger'];
@@ -21,4 +22,9 @@ const { status } = run('npm', ['run', '-s', 'unit', '--', ...places.map((p) => `
   },
 });
 postgres.stop();
-process.exit(status ?? 1);
+const screens = run(
+  'npx',
+  ['playwright', 'test', '--config', 'e2e/playwright.config.ts', '--project=screens'],
+  { allowFailure: true, env: { ...process.env, WUNSCH_SCREENS: 'all' } },
+);
+process.exit(status || screens.status || 0);
