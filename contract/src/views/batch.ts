@@ -60,7 +60,6 @@ export const BatchView = z.object({
       batchId: z.string(),
       batchCode: z.string(),
       value: z.number(),
-      sameLot: z.boolean(),
     }),
   ),
   lastSeq: z.number(),

@@ -119,7 +119,6 @@ export async function batchView(
         batchId: y.batchId,
         batchCode: y.batchCode,
         value: y.value,
-        sameLot: true,
       })),
     lastSeq: found.lastSeq,
   };

@@ -3,6 +3,7 @@ import { TextField } from '../ui/Field.tsx';
 import { FormDialog } from '../ui/FormDialog.tsx';
 import { QuantityField } from '../ui/QuantityField.tsx';
 import { useWords } from '../words/words.tsx';
+import { useDoor } from './door.tsx';
 import { newId } from './entry.ts';
 import { useInHand } from './inhand.ts';
 import { useEntryHere } from './useEntryHere.ts';
@@ -11,6 +12,7 @@ import { useEntryHere } from './useEntryHere.ts';
 export function TimerDialog({ onClose }: { onClose: () => void }) {
   const { t } = useWords();
   const send = useEntryHere();
+  const { now } = useDoor();
   const batchId = useInHand();
   const [seconds, setSeconds] = useState<number | null>(600);
   const [label, setLabel] = useState('');
@@ -22,7 +24,7 @@ export function TimerDialog({ onClose }: { onClose: () => void }) {
         data: {
           kind: 'timer',
           label: label.trim() || t('timer'),
-          dueAt: new Date(Date.now() + seconds! * 1000).toISOString(),
+          dueAt: new Date(now() + seconds! * 1000).toISOString(),
         },
       },
       label: t('done.timer'),

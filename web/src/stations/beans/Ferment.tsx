@@ -1,6 +1,7 @@
 import type { LotView } from '@wunsch/contract';
 import { boxPlan, corridorAt, degreeHours, fermentNotes, nextTurn } from '@wunsch/core/ferment';
 import { SeriesChart } from '../../charts/SeriesChart.tsx';
+import { useDoor } from '../../shell/door.tsx';
 import { newId } from '../../shell/entry.ts';
 import { useNow } from '../../shell/now.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -18,6 +19,7 @@ export function FermentPanel({ view, mayMake }: { view: LotView; mayMake: boolea
   const words = useWords();
   const { t } = words;
   const work = useLotWork(view.lot);
+  const { now: clock } = useDoor();
   const now = useNow(60_000);
   const looks = notesOf(view, 'ferment');
   const began = Math.min(
@@ -45,7 +47,7 @@ export function FermentPanel({ view, mayMake }: { view: LotView; mayMake: boolea
         data: {
           kind: 'timer',
           label: t('ferment.turn-label', { code: view.lot.code }),
-          dueAt: new Date(Math.max(due, Date.now() + 60_000)).toISOString(),
+          dueAt: new Date(Math.max(due, clock() + 60_000)).toISOString(),
         },
       },
       label: t('done.timer'),

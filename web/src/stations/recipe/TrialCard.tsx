@@ -5,6 +5,7 @@ import { useRead } from '../../shell/door.tsx';
 import { newId } from '../../shell/entry.ts';
 import { useMayMake, useSession } from '../../shell/session.tsx';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
+import { useKept } from '../../shell/useKept.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { Chip, Panel } from '../../ui/Panel.tsx';
@@ -40,7 +41,9 @@ function Blind({ trial }: { trial: Trial }) {
   const send = useEntryHere();
   const mayMake = useMayMake();
   const mayTaste = useSession().person.role !== 'viewer' && !trial.iPour;
-  const [scores, setScores] = useState<Record<string, number | null>>({});
+  // What was scored and not yet sent outlives a phone that dies.
+  const [kept, setScores, forget] = useKept<Record<string, number | null>>(`trial ${trial.id}`);
+  const scores = kept ?? {};
   const [asking, setAsking] = useState<'key' | 'open' | null>(null);
   const given = new Map(trial.mine.map((m) => [m.code, m.score]));
   const marks = trial.parts.flatMap(({ code }) => {
@@ -52,10 +55,7 @@ function Blind({ trial }: { trial: Trial }) {
       path: `/api/trial-scores/${newId()}`,
       body: { trialId: trial.id, marks },
       label: t('done.trial.score', { name: trial.name }),
-    }).then(
-      () => setScores({}),
-      () => undefined,
-    );
+    }).then(forget, () => undefined);
   return (
     <>
       <ul className="grid gap-2 sm:grid-cols-[repeat(auto-fill,minmax(180px,1fr))]">

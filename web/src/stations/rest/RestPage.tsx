@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import type { ObservationRecord, ParcelRecord } from '@wunsch/contract';
 import { REST_DEFAULTS, restState } from '@wunsch/core/rest';
-import { useRead } from '../../shell/door.tsx';
+import { useDoor, useRead } from '../../shell/door.tsx';
 import { newId } from '../../shell/entry.ts';
 import { useNow } from '../../shell/now.ts';
 import { useMayMake } from '../../shell/session.tsx';
@@ -54,6 +54,7 @@ export default function RestPage() {
 function Block({ block, tastings }: { block: ParcelRecord; tastings: readonly ObservationRecord[] }) {
   const words = useWords();
   const { t } = words;
+  const { now: clock } = useDoor();
   const now = useNow(60_000);
   const send = useEntryHere();
   const mayMake = useMayMake();
@@ -70,7 +71,7 @@ function Block({ block, tastings }: { block: ParcelRecord; tastings: readonly Ob
         data: {
           kind: 'timer',
           label: t('rest.bell', { code: block.batchCode ?? '' }),
-          dueAt: new Date(Math.max(state.tasteAt, Date.now() + 60_000)).toISOString(),
+          dueAt: new Date(Math.max(state.tasteAt, clock() + 60_000)).toISOString(),
         },
       },
       label: t('done.timer'),

@@ -1,9 +1,9 @@
-import { useState } from 'react';
 import { Link } from 'react-router';
 import type { BatchView, RoastAimDetails, StepRecord } from '@wunsch/contract';
 import { RoastHabits } from '@wunsch/contract';
-import { splitLoads, type RoastPlan } from '@wunsch/core/roast';
+import { splitLoads, STARTER_PLANS, type RoastPlan } from '@wunsch/core/roast';
 import { useSession } from '../../shell/session.tsx';
+import { useKept } from '../../shell/useKept.ts';
 import { SelectField } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
@@ -11,7 +11,7 @@ import { temperatures } from '../series.ts';
 import { WeighIn } from '../WeighIn.tsx';
 import { useMachines, useWork } from '../work.ts';
 import { OvenPanel } from './OvenPanel.tsx';
-import { PlanEditor, usePlan } from './PlanEditor.tsx';
+import { PlanEditor } from './PlanEditor.tsx';
 import { plannedStirs } from './model.ts';
 import { useForecast, useOvenLearning } from './useRoastModel.ts';
 
@@ -44,16 +44,22 @@ export function NextLoad({
   const { workshop } = useSession();
   const habits = RoastHabits.parse(workshop.roast ?? {});
   const last = done.at(-1)?.details;
-  const [plan, setPlan] = usePlan(last?.plan as RoastPlan | undefined);
-  const [aim, setAim] = useState<RoastAimDetails>(last?.aim ?? usualAim(habits, view.lot.ceilingC));
-  const [machineId, setMachineId] = useState<string | null>(null);
+  const number = done.length + 1;
+  // A plan takes minutes to make: a reload, or a look at another page, leaves it as it was.
+  const [kept, setKept, forget] = useKept<{
+    plan?: RoastPlan;
+    aim?: RoastAimDetails;
+    machineId?: string;
+  }>(`roast.${view.batch.id}.${number}`);
+  const plan = kept?.plan ?? (last?.plan as RoastPlan | undefined) ?? STARTER_PLANS[0]!;
+  const aim = kept?.aim ?? last?.aim ?? usualAim(habits, view.lot.ceilingC);
+  const machineId = kept?.machineId ?? null;
   const byHand = machineId === '';
   const oven = byHand
     ? undefined
     : (machines.find((m) => m.id === (machineId ?? done.at(-1)?.machineId)) ?? machines[0]);
   const waiting = view.flow.stations.find((s) => s.station === 'roast')!.waitingMg;
   const loads = oven?.maxMg ? splitLoads(waiting, oven.maxMg) : waiting > 0 ? [waiting] : [];
-  const number = done.length + 1;
   const loadKg = (loads[0] ?? oven?.maxMg ?? 2e6) / 1e6;
   const learning = useOvenLearning(oven);
   const corridor = useForecast({
@@ -81,7 +87,7 @@ export function NextLoad({
         <SelectField
           label={t('roast.oven')}
           value={byHand ? '' : (oven?.id ?? '')}
-          onChange={(e) => setMachineId(e.target.value)}
+          onChange={(e) => setKept((now) => ({ ...now, machineId: e.target.value }))}
           className="w-full max-w-sm"
         >
           {machines.map((m) => (
@@ -98,8 +104,8 @@ export function NextLoad({
           title={t('roast.in')}
           suggestMg={loads[0]}
           startOpen={weighNow}
-          onStep={() =>
-            work.open('roast', {
+          onStep={async () => {
+            const id = await work.open('roast', {
               machineId: oven?.id ?? null,
               details: {
                 ...(!byHand && {
@@ -120,8 +126,10 @@ export function NextLoad({
                 load: number,
                 loads: number - 1 + Math.max(1, loads.length),
               },
-            })
-          }
+            });
+            forget();
+            return id;
+          }}
         />
         {done.length === 0 && (
           <Link
@@ -138,9 +146,9 @@ export function NextLoad({
         <>
           <PlanEditor
             plan={plan}
-            onPlan={setPlan}
+            onPlan={(next) => setKept((now) => ({ ...now, plan: next }))}
             aim={aim}
-            onAim={setAim}
+            onAim={(next) => setKept((now) => ({ ...now, aim: next }))}
             corridor={corridor}
             learning={learning}
             lot={view.lot}

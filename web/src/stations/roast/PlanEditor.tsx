@@ -1,4 +1,3 @@
-import { useState } from 'react';
 import type { RoastAimDetails } from '@wunsch/contract';
 import {
   planMinutes,
@@ -94,9 +93,4 @@ function Expected({ forecast }: { forecast: RoastForecast }) {
       })}
     </p>
   );
-}
-
-/** The plan in hand: the last one roasted by, or the first starter. */
-export function usePlan(last: RoastPlan | undefined) {
-  return useState<RoastPlan>(last ?? STARTER_PLANS[0]!);
 }

@@ -3,7 +3,7 @@ import type { BatchView, StepRecord, WinnowRecord } from '@wunsch/contract';
 import { YIELD_PRIORS } from '@wunsch/core/ledger';
 import { mean } from '@wunsch/core/numerics';
 import { HUSK_LIMIT, monthlyGains, type SettingChecks } from '@wunsch/core/winnow';
-import { useRead } from '../../shell/door.tsx';
+import { useDoor, useRead } from '../../shell/door.tsx';
 import { SeriesChart } from '../../charts/SeriesChart.tsx';
 import { useSession } from '../../shell/session.tsx';
 import { Figure, Panel } from '../../ui/Panel.tsx';
@@ -49,6 +49,7 @@ const nibShare = (view: BatchView): number =>
 export function Separation({ view, step }: { view: BatchView; step: StepRecord | undefined }) {
   const words = useWords();
   const { t } = words;
+  const { now: clock } = useDoor();
   const { workshop } = useSession();
   const { data } = useRead<WinnowRecord[]>('/api/winnowings');
   const [limit, setLimit] = useState<number | null>(HUSK_LIMIT * 100);
@@ -67,9 +68,12 @@ export function Separation({ view, step }: { view: BatchView; step: StepRecord |
     };
   }, [checks, share]);
   if (!drawn) return <Panel title={t('separation.title')}>{t('loading')}</Panel>;
-  const now = Date.now();
+  const now = clock();
   const recent = (data ?? []).filter((r) => Date.parse(r.startedAt) > now - LOOK_BACK * MONTH);
-  const crackedMg = recent.reduce((s, r) => s + r.inMg, 0) / LOOK_BACK;
+  // A workshop of four weeks has not winnowed for three months.
+  const first = Math.min(now, ...(data ?? []).map((r) => Date.parse(r.startedAt)));
+  const months = Math.min(LOOK_BACK, Math.max(1, (now - first) / MONTH));
+  const crackedMg = recent.reduce((s, r) => s + r.inMg, 0) / months;
   const nibPricePerKg =
     (view.lot.pricePerKg + view.lot.freight / Math.max(1, view.lot.arrivedMg / 1e6)) / nibShare(view);
   const gains = monthlyGains(drawn.winnower, drawn.options, {

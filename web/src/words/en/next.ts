@@ -6,7 +6,7 @@ export const next = {
   'next.none':
     'As soon as a batch with a roast, a grind or a recipe has been tasted, what to try next stands here.',
   'next.lot': '{name}, {n, plural, one {# tasted batch} other {# tasted batches}}',
-  'next.all-fixed': 'Everything is kept as it is, so there is nothing to advise on. Let one thing free.',
+  'next.all-fixed': 'Everything is kept as it is, so there is nothing to advise on. Let one of them go free.',
   'next.verdict.try': 'Worth a batch',
   'next.verdict.try.text': 'Set the next batch as at the side; what is hardly worth turning stays as it was.',
   'next.verdict.stop': 'Good as it is',

@@ -26,21 +26,22 @@ function FactorLine({
   factor,
   advice,
   can,
-  fixed,
+  fixedAt,
   onFix,
 }: {
   factor: Factor;
   advice: Advice;
   /** What can be done here, where that has been said. */
   can: readonly [number, number] | undefined;
-  fixed: boolean;
+  /** Where it is kept; undefined where it is free. */
+  fixedAt: number | undefined;
   onFix: (value: number | null) => void;
 }) {
   const words = useWords();
   const { t } = words;
   const range = advice.believed[factor]!;
-  const next = advice.setting[factor]!;
-  const turn = advice.turns.find((x) => x.factor === factor);
+  const next = fixedAt ?? advice.setting[factor]!;
+  const turn = fixedAt === undefined ? advice.turns.find((x) => x.factor === factor) : undefined;
   const at = (v: number) => `${placeOf(factor, v) * 100}%`;
   const tried = advice.tried.flatMap((x) =>
     x.setting[factor] === undefined ? [] : [{ value: x.setting[factor]!, isBest: x.isBest }],
@@ -102,7 +103,7 @@ function FactorLine({
           <input
             type="checkbox"
             className="size-4 accent-violet"
-            checked={fixed}
+            checked={fixedAt !== undefined}
             onChange={(e) =>
               onFix(
                 e.target.checked ? (tried.find((x) => x.isBest)?.value ?? tried.at(0)?.value ?? next) : null,
@@ -263,7 +264,8 @@ export default function NextTrialPage() {
               )
             )}
           </div>
-          {advice && isFree && (
+          {/* What is kept can be let go again, also where all is. */}
+          {advice && (
             <Panel title={t('next.settings')} aside={<Chip>{t('estimated')}</Chip>}>
               <p className="text-[12.5px] text-ink-3">
                 {t('next.legend')} {Object.keys(canDo).length > 0 && t('next.legend.can')}
@@ -275,7 +277,7 @@ export default function NextTrialPage() {
                     factor={f}
                     advice={advice}
                     can={canDo[f]}
-                    fixed={fixed[f] !== undefined}
+                    fixedAt={fixed[f]}
                     onFix={(value) => {
                       const { [f]: _, ...rest } = fixed;
                       setFixed(value === null ? rest : { ...rest, [f]: value });

@@ -1,0 +1,131 @@
+/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
+import { screen, waitFor } from '@testing-library/react';
+import { show, Wire, type PageOptions } from '../../testing/page.tsx';
+import { idOf, lotView } from '../../testing/views.ts';
+import { FermentPanel } from './Ferment.tsx';
+
+const HOUR = 3_600_000;
+const ago = (hours: number) => new Date(Date.now() - hours * HOUR).toISOString();
+
+interface Looked {
+  hoursAgo: number;
+  celsius?: number | null;
+  turned?: boolean;
+}
+
+/** A heap of wet beans that came in so many hours ago. */
+function heap(cameHoursAgo: number, looks: readonly Looked[], more: object[] = []) {
+  return lotView({
+    facts: {
+      material: 'wet beans',
+      code: 'BG',
+      receivedOn: ago(cameHoursAgo).slice(0, 10),
+      remainingMg: 20_000_000,
+      arrivedMg: 20_000_000,
+    },
+    observations: [
+      ...looks.map(({ hoursAgo, celsius = null, turned = false }, n) => ({
+        id: idOf(300 + n),
+        at: ago(hoursAgo),
+        by: 'AK',
+        batchId: null,
+        stepId: null,
+        lotId: idOf(1),
+        data: { kind: 'ferment', celsius, ambientC: null, drainedMg: null, turned, smell: '', cutLook: '' },
+      })),
+      ...more,
+    ] as never,
+  });
+}
+function open(view: ReturnType<typeof heap>, options: PageOptions = {}, mayMake = true) {
+  const wire = new Wire();
+  const page = show(<FermentPanel view={view} mayMake={mayMake} />, options);
+  return { ...page, wire };
+}
+const said = () => (document.body.textContent ?? '').replace(/\u00a0/g, ' ');
+const keep = () => screen.getByRole<HTMLButtonElement>('button', { name: 'Keep the look' });
+
+test('a heap nobody has looked at yet asks for a look and claims nothing', async () => {
+  const { user, wire } = open(heap(2, []));
+  expect(said()).toMatch(/0 K·h/);
+  expect(said()).not.toMatch(/NaN|Infinity|Cooler|Warmer/);
+  expect(keep().disabled).toBe(true);
+  await user.type(screen.getByLabelText('Temperature of the mass'), '31.5');
+  await user.type(screen.getByLabelText('Drained liquid'), '400');
+  await user.click(screen.getByRole('checkbox', { name: 'Turned' }));
+  await user.dblClick(keep());
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(wire.sent[0]!.body).toMatchObject({
+    lotId: idOf(1),
+    data: { kind: 'ferment', celsius: 31.5, drainedMg: 400_000, turned: true, smell: '', cutLook: '' },
+  });
+  // The next look begins with nothing typed.
+  expect(screen.getByLabelText<HTMLInputElement>('Temperature of the mass').value).toBe('');
+});
+
+test('degree-hours are those above forty, by hand', () => {
+  // From 40 to 50 in ten hours, then ten at 50: 50 and 100.
+  open(
+    heap(72, [
+      { hoursAgo: 40, celsius: 40 },
+      { hoursAgo: 30, celsius: 50 },
+      { hoursAgo: 20, celsius: 50 },
+    ]),
+  );
+  expect(said()).toMatch(/150 K·h/);
+});
+
+test('a small mass that stays cool on the third day is told of, with what a box could do', () => {
+  open(
+    heap(80, [
+      { hoursAgo: 70, celsius: 28 },
+      { hoursAgo: 30, celsius: 33 },
+      { hoursAgo: 1, celsius: 34 },
+    ]),
+  );
+  expect(said()).toMatch(/from hour \d+: \d+ °C/);
+});
+
+test('the workshop’s unit is used throughout', () => {
+  open(heap(80, [{ hoursAgo: 1, celsius: 34 }]), { workshop: { temperatureUnit: '°F' } });
+  expect(said()).toMatch(/over 104 °F/);
+  expect(said()).not.toMatch(/°C/);
+});
+
+test('a turn is due a day after the last; the bell rings then, or in a minute where it is past', async () => {
+  const { user, wire } = open(heap(100, [{ hoursAgo: 50, celsius: 46, turned: true }]));
+  expect(said()).toMatch(/Turn is due since/);
+  await user.click(screen.getByRole('button', { name: 'Remind me to turn' }));
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  const { data } = wire.sent[0]!.body as { data: { kind: string; dueAt: string; label: string } };
+  expect(data).toMatchObject({ kind: 'timer', label: 'Turn BG' });
+  expect(Date.parse(data.dueAt)).toBeGreaterThan(Date.now());
+});
+
+test('once it dries nothing is to be turned any more', () => {
+  open(
+    heap(
+      150,
+      [{ hoursAgo: 60, celsius: 46, turned: true }],
+      [
+        {
+          id: idOf(400),
+          at: ago(40),
+          by: 'AK',
+          batchId: null,
+          stepId: null,
+          lotId: idOf(1),
+          data: { kind: 'drying', massMg: 20_000_000, moisture: 55, note: '' },
+        },
+      ],
+    ),
+  );
+  expect(said()).not.toMatch(/Turn is due|Next turn/);
+  expect(said()).toMatch(/fermented \d+ days/);
+  expect(screen.queryByRole('button', { name: 'Remind me to turn' })).toBeNull();
+});
+
+test('who only looks enters nothing', () => {
+  open(heap(30, [{ hoursAgo: 1, celsius: 40 }]), { role: 'viewer' }, false);
+  expect(screen.queryByRole('button')).toBeNull();
+});
