@@ -61,8 +61,34 @@ describe('names on lines', () => {
     ];
     const places = placeNames(lines, span, size);
     expect(places.map((p) => p.name)).toEqual(['bowl, measured', 'bowl 1', 'plan']);
-    places.forEach((p, i) => expect(lines[i]!.points).toContainEqual([p.x, p.y]));
+    // At the height of a point, pushed aside by no more than half its own length.
+    places.forEach((p, i) =>
+      expect(
+        lines[i]!.points.some(
+          ([x, y]) => y === p.y && (Math.abs(x - p.x) / 100) * size.width <= p.name.length * 3.3 + 3,
+        ),
+      ).toBe(true),
+    );
     expect(placeNames([{ name: 'nothing yet', points: [] }], span, size)).toEqual([]);
+  });
+
+  test.each([
+    ['a first point alone', [[0, 53]]],
+    ['a last point alone', [[100, 53]]],
+    [
+      'a few points at the beginning',
+      [
+        [0, 53],
+        [4, 50],
+        [8, 41],
+      ],
+    ],
+  ])('the name of %s stands on the plot, not over the numbers beside it', (_, points) => {
+    const [place] = placeNames([{ name: 'Moisture now', points: points as [number, number][] }], span, size);
+    const half = (place!.name.length * 6.6) / 2;
+    const at = (place!.x / 100) * size.width;
+    expect(at - half).toBeGreaterThanOrEqual(0);
+    expect(at + half).toBeLessThanOrEqual(size.width);
   });
 
   test('two names never stand on one another where there is room', () => {

@@ -46,6 +46,12 @@ export function placeNames(
     top: py(y) - HEIGHT - 4,
     bottom: py(y) - 4,
   });
+  // A name stands on the plot, not over the numbers beside it.
+  const within = (name: string, x: number) => {
+    const half = Math.min(size.width / 2, (name.length * SIGN) / 2 + 2);
+    const at = Math.min(size.width - half, Math.max(half, px(x)));
+    return span.x[0] + (at / size.width) * (span.x[1] - span.x[0]);
+  };
   const placed: Place[] = [];
   for (const line of lines) {
     const known = line.points.filter(([x, y]) => Number.isFinite(x) && Number.isFinite(y));
@@ -53,9 +59,9 @@ export function placeNames(
     let best: { place: Place; free: number } | null = null;
     for (const [nth, share] of TRIES.entries()) {
       const at = known[Math.round(share * (known.length - 1))]!;
-      const place = { name: line.name, x: at[0], y: at[1] };
+      const place = { name: line.name, x: within(line.name, at[0]), y: at[1] };
       const box = boxOf(place);
-      if (box.left < -20 || box.right > size.width + 20 || box.top < -6) continue;
+      if (box.top < -6) continue;
       const others = lines
         .filter((l) => l !== line)
         .flatMap((l) => {
@@ -82,7 +88,7 @@ export function placeNames(
       if (!best || free > best.free) best = { place, free };
     }
     const last = known.at(-1)!;
-    placed.push(best?.place ?? { name: line.name, x: last[0], y: last[1] });
+    placed.push(best?.place ?? { name: line.name, x: within(line.name, last[0]), y: last[1] });
   }
   return placed;
 }

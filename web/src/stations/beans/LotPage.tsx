@@ -47,6 +47,12 @@ function LotRoom({ view }: { view: LotView }) {
     work
       .change({ onHold }, t(onHold ? 'done.held' : 'done.released', { code: lot.code }))
       .catch(() => undefined);
+  const papers = (
+    <>
+      {has.grown && <PlotsPanel lot={lot} mayMake={mayMake} />}
+      <FilesPanel of={{ lotId: lot.id }} files={view.attachments} mayMake={mayMake} />
+    </>
+  );
   return (
     <div className="grid gap-2 p-3 sm:px-4">
       <header className="flex flex-wrap items-center gap-4">
@@ -95,14 +101,11 @@ function LotRoom({ view }: { view: LotView }) {
       )}
       <div className="grid items-start gap-2 lg:grid-cols-2">
         <FactsPanel view={view} onChange={mayMake ? () => setChanging(true) : null} />
-        {!wet && <StockPanel view={view} />}
+        {wet ? <div className="grid gap-2">{papers}</div> : <StockPanel view={view} />}
       </div>
       {has.beans && <CutTestPanel view={view} mayMake={mayMake} />}
       {has.pests && <HoldPanel view={view} mayMake={mayMake} />}
-      <div className="grid items-start gap-2 lg:grid-cols-2">
-        {has.grown && <PlotsPanel lot={lot} mayMake={mayMake} />}
-        <FilesPanel of={{ lotId: lot.id }} files={view.attachments} mayMake={mayMake} />
-      </div>
+      {!wet && <div className="grid items-start gap-2 lg:grid-cols-2">{papers}</div>}
       {!wet && <BatchesPanel view={view} />}
       {starting && <StartBatch lotId={lot.id} onClose={() => setStarting(false)} />}
       {changing && <LotFactsForm lot={lot} onClose={() => setChanging(false)} />}

@@ -64,7 +64,7 @@ export function LabelChecks({ view, market }: { view: LabelView; market: 'EU' | 
         ))}
       </ul>
       <p className="mt-2 text-[12px] text-ink-3">
-        {view.source}. {t('label.law')}
+        {words.word('source', view.source)}. {t('label.law')}
       </p>
     </Panel>
   );

@@ -57,9 +57,14 @@ export function Deliveries() {
           },
           {
             id: 'price',
-            title: t('lot.price', { unit: words.heavyUnit }),
+            title: t('deliveries.price'),
             numeric: true,
-            cell: (s) => words.priceByMass(s.pricePerKg),
+            cell: (s) =>
+              s.arrivedCount === null
+                ? words.priceByMass(s.pricePerKg)
+                : t('deliveries.in-all', {
+                    price: words.money(Math.round((s.pricePerKg * s.arrivedMg) / 1e6)),
+                  }),
           },
           { id: 'came', title: t('lot.received'), cell: (s) => words.day(s.receivedOn) },
           {

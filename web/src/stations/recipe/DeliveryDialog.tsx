@@ -5,7 +5,7 @@ import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { SelectField, TextField } from '../../ui/Field.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { PriceField } from '../../ui/PriceField.tsx';
-import { QuantityField } from '../../ui/QuantityField.tsx';
+import { MoneyField, QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
 import { AllergenBoxes } from '../AllergenBoxes.tsx';
 import { today } from '../today.ts';
@@ -78,6 +78,8 @@ export function ReceiveDelivery({ onClose }: { onClose: () => void }) {
   const [massMg, setMass] = useState<number | null>(null);
   const [count, setCount] = useState<number | null>(null);
   const [pricePerKg, setPrice] = useState<number | null>(null);
+  // Nobody knows what foil costs by the kilogram: what the whole delivery cost stands on its note.
+  const [total, setTotal] = useState(0);
   const [receivedOn, setReceivedOn] = useState(today);
   const [facts, setFacts] = useState(NOTHING);
   const ingredient = ingredients.find((i) => i.id === of) ?? null;
@@ -87,7 +89,9 @@ export function ReceiveDelivery({ onClose }: { onClose: () => void }) {
     name: ingredient?.name ?? name,
     massMg,
     count: isPackaging ? count : null,
-    pricePerKg: pricePerKg ?? ingredient?.pricePerKg ?? 0,
+    pricePerKg: isPackaging
+      ? Math.round(total / ((massMg ?? Infinity) / 1e6))
+      : (pricePerKg ?? ingredient?.pricePerKg ?? 0),
     receivedOn,
     ...facts,
     allergens: facts.allergens ?? ingredient?.allergens ?? null,
@@ -151,7 +155,11 @@ export function ReceiveDelivery({ onClose }: { onClose: () => void }) {
             max={10_000_000}
           />
         )}
-        <PriceField value={pricePerKg ?? ingredient?.pricePerKg ?? 0} onChange={setPrice} />
+        {isPackaging ? (
+          <MoneyField label={t('deliveries.total')} value={total} onChange={setTotal} />
+        ) : (
+          <PriceField value={pricePerKg ?? ingredient?.pricePerKg ?? 0} onChange={setPrice} />
+        )}
         <TextField
           label={t('lot.received')}
           type="date"

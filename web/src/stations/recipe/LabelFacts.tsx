@@ -95,7 +95,7 @@ export function LabelFacts({ lines, barMg }: { lines: readonly RecipeLine[]; bar
                     )
                     .join(' · ')}
                 </span>
-                <span className="block text-[12px] text-ink-3">{v.rule.source}</span>
+                <span className="block text-[12px] text-ink-3">{words.word('source', v.rule.source)}</span>
               </li>
             ))}
           </ul>

@@ -89,9 +89,17 @@ test('wrapping has a name and is counted; without both it is not sent', async ()
   expect(send).toHaveProperty('disabled', true);
   await user.type(form.getByLabelText('What it is'), 'Foil');
   await user.type(form.getByLabelText(/Pieces/), '500');
+  // What stands on the delivery note; the ledger keeps it by mass.
+  await user.type(form.getByLabelText('Price of all of it'), '20');
   await user.click(send);
   await waitFor(() => expect(wire.sent).toHaveLength(1));
-  expect(said()).toMatchObject({ ingredientId: null, name: 'Foil', count: 500, massMg: 500_000 });
+  expect(said()).toMatchObject({
+    ingredientId: null,
+    name: 'Foil',
+    count: 500,
+    massMg: 500_000,
+    pricePerKg: 4000,
+  });
 });
 
 test('what is past its day stands out; what is used up is folded away', async () => {

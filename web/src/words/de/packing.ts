@@ -20,7 +20,7 @@ export const packing: Record<keyof typeof en, string> = {
   'mouldform.add': 'Form anlegen',
   'mouldform.change': '{name} ändern',
   'mouldform.other': 'eine andere, nicht geführte',
-  'mouldform.option': '{name} ({count} Stück zu {cavities})',
+  'mouldform.option': '{name} ({count} × {cavities} Mulden)',
   'mouldform.name': 'Name',
   'mouldform.example': 'Flache Tafel, fünf Rillen',
   'mouldform.makes': 'Ergibt',

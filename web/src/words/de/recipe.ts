@@ -1,8 +1,14 @@
 import type { recipe as english } from '../en/recipe.ts';
 
-/** Wörter der Rezepte: auflösen, Fließen, Etikett, Versuche, Zutaten. */
+/** Wörter der Rezepte: ausrechnen, Fließen, Etikett, Versuche, Zutaten. */
 export const recipe: Record<keyof typeof english, string> = {
-  'wishes.title': 'Rezept auflösen',
+  'source.Directive 2000/36/EC, Annex I, as of 2000-08-03':
+    'Richtlinie 2000/36/EG, Anhang I, Stand 03.08.2000',
+  'source.21 CFR 163, as of 2024-04-01': '21 CFR 163, Stand 01.04.2024',
+  'source.21 CFR 101.2(c) and 101.7(i), as of 2024-04-01': '21 CFR 101.2(c) und 101.7(i), Stand 01.04.2024',
+  'source.Regulation (EU) 1169/2011, Art. 13, and Directive 76/211/EEC, Annex I':
+    'Verordnung (EU) Nr. 1169/2011, Art. 13, und Richtlinie 76/211/EWG, Anhang I',
+  'wishes.title': 'Rezept ausrechnen',
   'wishes.hint': 'festlegen, begrenzen oder frei lassen',
   'wish.figure': 'Größe',
   'wish.min': 'mindestens',
@@ -190,7 +196,10 @@ export const recipe: Record<keyof typeof english, string> = {
   'deliveries.receive': 'Lieferung annehmen',
   'deliveries.none':
     'Noch nichts geliefert. Nimm an, was kommt, mit Nummer und Datum: dann lässt es sich verfolgen und kostet, was dafür bezahlt wurde.',
-  'deliveries.left': 'übrig von',
+  'deliveries.left': 'Übrig von',
+  'deliveries.price': 'Preis',
+  'deliveries.total': 'Preis für alles',
+  'deliveries.in-all': '{price} für alles',
   'deliveries.came': 'am {day} gekommen',
   'done.delivery-changed': '{name}: Angaben der Lieferung geändert',
   'deliveries.supplier': 'Lieferant',

@@ -18,7 +18,7 @@ export const packing = {
   'mouldform.add': 'Add a mould',
   'mouldform.change': 'Change {name}',
   'mouldform.other': 'another, not kept',
-  'mouldform.option': '{name} ({count} of {cavities})',
+  'mouldform.option': '{name} ({count} × {cavities} cavities)',
   'mouldform.name': 'Name',
   'mouldform.example': 'Flat bar, five grooves',
   'mouldform.makes': 'Makes',

@@ -1,5 +1,10 @@
 /** Words of recipes: solving, flow, label, trials, ingredients. */
 export const recipe = {
+  'source.Directive 2000/36/EC, Annex I, as of 2000-08-03': 'Directive 2000/36/EC, Annex I, as of 2000-08-03',
+  'source.21 CFR 163, as of 2024-04-01': '21 CFR 163, as of 2024-04-01',
+  'source.21 CFR 101.2(c) and 101.7(i), as of 2024-04-01': '21 CFR 101.2(c) and 101.7(i), as of 2024-04-01',
+  'source.Regulation (EU) 1169/2011, Art. 13, and Directive 76/211/EEC, Annex I':
+    'Regulation (EU) 1169/2011, Art. 13, and Directive 76/211/EEC, Annex I',
   'wishes.title': 'Solve the recipe',
   'wishes.hint': 'fix, bound or leave free',
   'wish.figure': 'Figure',
@@ -186,7 +191,10 @@ export const recipe = {
   'deliveries.receive': 'Take a delivery in',
   'deliveries.none':
     'Nothing has been delivered yet. Take in what comes with its number and date, and it can be traced, and costs what was paid for it.',
-  'deliveries.left': 'left of',
+  'deliveries.left': 'Left of',
+  'deliveries.price': 'Price',
+  'deliveries.total': 'Price of all of it',
+  'deliveries.in-all': '{price} in all',
   'deliveries.came': 'came {day}',
   'done.delivery-changed': '{name}: what the sack says changed',
   'deliveries.supplier': 'Supplier',
