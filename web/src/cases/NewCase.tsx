@@ -4,6 +4,7 @@ import type { BatchView, FaultView, FindHit } from '@wunsch/contract';
 import { SIGNS, type Clue, type Sign } from '@wunsch/core/faults';
 import { useRead } from '../shell/door.tsx';
 import { newId } from '../shell/entry.ts';
+import { useMayTaste } from '../shell/session.tsx';
 import { useEntryHere } from '../shell/useEntryHere.ts';
 import { useKept } from '../shell/useKept.ts';
 import { Button } from '../ui/Button.tsx';
@@ -58,6 +59,7 @@ export default function NewCase() {
   const [search] = useSearchParams();
   const navigate = useNavigate();
   const send = useEntryHere();
+  const mayTaste = useMayTaste();
   const givenId = search.get('batch');
   const [kept, setKept, forget] = useKept<Draft>(`case ${givenId ?? ''}`);
   // What a tasting card found is said already.
@@ -148,62 +150,64 @@ export default function NewCase() {
               onAnswer={(clue, isThere) => change({ clues: { ...draft.clues, [clue]: isThere } })}
             />
           )}
-          <Panel title={t('case.keep')} className="order-2 lg:order-none">
-            <form
-              className="grid gap-3"
-              onSubmit={(e) => {
-                e.preventDefault();
-                void keep();
-              }}
-            >
-              <Choice
-                label={t('case.who')}
-                value={draft.from}
-                onChange={(from) => change({ from })}
-                options={[
-                  { value: 'maker', label: t('cases.from.maker') },
-                  { value: 'customer', label: t('cases.from.customer') },
-                ]}
-              />
-              <TextArea
-                label={t('case.text')}
-                value={draft.text}
-                onChange={(e) => change({ text: e.target.value })}
-                maxLength={4000}
-              />
-              {draft.from === 'customer' && (
-                <div className="grid gap-3 sm:grid-cols-2">
-                  <TextField
-                    label={t('case.name')}
-                    value={draft.name}
-                    onChange={(e) => change({ name: e.target.value })}
-                    maxLength={120}
-                  />
-                  <TextField
-                    label={t('case.contact')}
-                    value={draft.contact}
-                    onChange={(e) => change({ contact: e.target.value })}
-                    maxLength={200}
-                  />
-                  <TextField
-                    className="sm:col-span-2"
-                    label={t('case.kept')}
-                    value={draft.kept}
-                    onChange={(e) => change({ kept: e.target.value })}
-                    maxLength={600}
-                  />
-                </div>
-              )}
-              <Button
-                type="submit"
-                look="main"
-                big
-                disabled={draft.signs.length === 0 && draft.text.trim() === ''}
+          {mayTaste && (
+            <Panel title={t('case.keep')} className="order-2 lg:order-none">
+              <form
+                className="grid gap-3"
+                onSubmit={(e) => {
+                  e.preventDefault();
+                  void keep();
+                }}
               >
-                {t('case.keep')}
-              </Button>
-            </form>
-          </Panel>
+                <Choice
+                  label={t('case.who')}
+                  value={draft.from}
+                  onChange={(from) => change({ from })}
+                  options={[
+                    { value: 'maker', label: t('cases.from.maker') },
+                    { value: 'customer', label: t('cases.from.customer') },
+                  ]}
+                />
+                <TextArea
+                  label={t('case.text')}
+                  value={draft.text}
+                  onChange={(e) => change({ text: e.target.value })}
+                  maxLength={4000}
+                />
+                {draft.from === 'customer' && (
+                  <div className="grid gap-3 sm:grid-cols-2">
+                    <TextField
+                      label={t('case.name')}
+                      value={draft.name}
+                      onChange={(e) => change({ name: e.target.value })}
+                      maxLength={120}
+                    />
+                    <TextField
+                      label={t('case.contact')}
+                      value={draft.contact}
+                      onChange={(e) => change({ contact: e.target.value })}
+                      maxLength={200}
+                    />
+                    <TextField
+                      className="sm:col-span-2"
+                      label={t('case.kept')}
+                      value={draft.kept}
+                      onChange={(e) => change({ kept: e.target.value })}
+                      maxLength={600}
+                    />
+                  </div>
+                )}
+                <Button
+                  type="submit"
+                  look="main"
+                  big
+                  disabled={draft.signs.length === 0 && draft.text.trim() === ''}
+                >
+                  {t('case.keep')}
+                </Button>
+              </form>
+            </Panel>
+          )}
         </div>
       </div>
     </div>

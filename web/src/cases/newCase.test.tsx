@@ -1,13 +1,13 @@
 /** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, waitFor } from '@testing-library/react';
 import type { FaultView } from '@wunsch/contract';
-import { show, Wire } from '../testing/page.tsx';
+import { show, Wire, type PageOptions } from '../testing/page.tsx';
 import { batchView, idOf } from '../testing/views.ts';
 import NewCase, { faultPath } from './NewCase.tsx';
 
 const nothing: FaultView = { findings: [], ranked: [], questions: [], settledBy: null, learnedFrom: 0 };
 
-function open(at = '/case/new') {
+function open(at = '/case/new', options: PageOptions = {}) {
   localStorage.clear();
   const wire = new Wire()
     .has('/api/find?q=NKO-14-261102', [
@@ -17,7 +17,7 @@ function open(at = '/case/new') {
   for (const code of ['', 'NKO-14-261102', 'XX'])
     for (const signs of [[], ['streaks'], ['streaks', 'soft']] as const)
       for (const batch of [null, idOf(10)]) wire.has(faultPath(batch, signs, {}, code), nothing);
-  const { user } = show(<NewCase />, { at });
+  const { user } = show(<NewCase />, { at, ...options });
   const keep = () => screen.getByRole<HTMLButtonElement>('button', { name: 'Keep as a case' });
   const sign = (name: RegExp) => user.click(screen.getByRole('button', { name }));
   const scan = async (code: string) => {
@@ -78,4 +78,11 @@ test('what a tasting card found is said already; a batch that is given is not as
   expect(screen.queryByLabelText('Code on the bar')).toBeNull();
   expect(screen.getByRole('button', { name: /^Grey streaks/ }).getAttribute('aria-pressed')).toBe('true');
   expect(keep().disabled).toBe(false);
+});
+
+test('who only looks may ask what it comes from, and keeps no case', async () => {
+  const { sign } = open('/case/new', { role: 'viewer' });
+  await sign(/^Grey streaks/);
+  expect(screen.getByRole('button', { name: /^Grey streaks/ }).getAttribute('aria-pressed')).toBe('true');
+  expect(screen.queryByRole('button', { name: 'Keep as a case' })).toBeNull();
 });

@@ -11,7 +11,7 @@ import { Glyph, STAGE } from './glyphs.tsx';
 import { useBatch, useInHand } from './inhand.ts';
 import { isDue, nextWords } from './nextWords.ts';
 import { useNow } from './now.ts';
-import { useMayMake } from './session.tsx';
+import { useMayMake, useMayTaste } from './session.tsx';
 import { observationText } from './observationText.ts';
 
 /** One line of the last entries. */
@@ -55,6 +55,7 @@ export function Slip() {
   const now = useNow();
   const navigate = useNavigate();
   const mayMake = useMayMake();
+  const mayTaste = useMayTaste();
   if (!id) return <p className="p-6 text-[13.5px] text-ink-3">{t('slip.nothing')}</p>;
   if (!view) return <p className="p-6 text-[13.5px] text-ink-3">{t('loading')}</p>;
   const { batch, flow, next, lot } = view;
@@ -141,7 +142,7 @@ export function Slip() {
             <span>{next.dueAt ? words.when(next.dueAt) : ''}</span>
           </div>
           <h2 className="mt-0.5 text-[19px] leading-tight">{action.title}</h2>
-          {next.code !== 'nothing' && (
+          {next.code !== 'nothing' && (mayMake || (mayTaste && next.station === 'taste')) && (
             <Button look="main" big className="mt-3 w-full" onClick={() => navigate(action.path)}>
               {t(`go.${next.code}`)}
             </Button>

@@ -1,5 +1,6 @@
 /** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen } from '@testing-library/react';
+import { useState } from 'react';
 import { show } from '../testing/page.tsx';
 import { useKept } from './useKept.ts';
 
@@ -73,4 +74,36 @@ test('damaged or forbidden storage is no hindrance', async () => {
   } finally {
     Storage.prototype.setItem = put;
   }
+});
+
+/** A form that is gone in the moment it is sent. */
+function Passing() {
+  const [isOpen, setOpen] = useState(true);
+  return isOpen ? <Leaving onSent={() => setOpen(false)} /> : <p>sent</p>;
+}
+function Leaving({ onSent }: { onSent: () => void }) {
+  const [kept, setKept, forget] = useKept<string>('leaving');
+  return (
+    <>
+      <input aria-label="passing" value={kept ?? ''} onChange={(e) => setKept(e.target.value)} />
+      <button
+        type="button"
+        onClick={() => {
+          forget();
+          onSent();
+        }}
+      >
+        Go
+      </button>
+    </>
+  );
+}
+
+test('a form that is gone in the moment it is sent is forgotten all the same', async () => {
+  const { user } = show(<Passing />);
+  await user.type(screen.getByLabelText('passing'), 'counted');
+  expect(localStorage.getItem('wunsch.typed.leaving')).toContain('counted');
+  await user.click(screen.getByRole('button', { name: 'Go' }));
+  expect(screen.getByText('sent')).toBeTruthy();
+  expect(localStorage.getItem('wunsch.typed.leaving')).toBeNull();
 });

@@ -14,6 +14,15 @@ function earlier<T>(key: string): T | null {
   }
 }
 
+function store(key: string, value: unknown): void {
+  try {
+    if (value === null) localStorage.removeItem(PREFIX + key);
+    else localStorage.setItem(PREFIX + key, JSON.stringify({ at: Date.now(), value }));
+  } catch {
+    // A browser that keeps nothing still works; only this safety is missing.
+  }
+}
+
 /**
  * State of a form that takes minutes to fill, kept in the browser while it is typed: a reload, another page or a power
  * cut in the middle of it costs nothing. `key` names the form and what it is about; `done` forgets it once it is sent.
@@ -26,12 +35,7 @@ export function useKept<T>(key: string): [T | null, Dispatch<SetStateAction<T | 
   if (state !== current) setState(current);
   const { value } = current;
   useEffect(() => {
-    try {
-      if (value === null) localStorage.removeItem(PREFIX + key);
-      else localStorage.setItem(PREFIX + key, JSON.stringify({ at: Date.now(), value }));
-    } catch {
-      // A browser that keeps nothing still works; only this safety is missing.
-    }
+    store(key, value);
   }, [key, value]);
   const setValue = useCallback(
     (next: SetStateAction<T | null>) =>
@@ -41,5 +45,10 @@ export function useKept<T>(key: string): [T | null, Dispatch<SetStateAction<T | 
       })),
     [],
   );
-  return [value, setValue, () => setValue(null)];
+  // At once, since the page it was typed on may be gone before it is drawn again.
+  const forget = useCallback(() => {
+    store(key, null);
+    setValue(null);
+  }, [key, setValue]);
+  return [value, setValue, forget];
 }

@@ -4,6 +4,7 @@ import { COUNT_REASONS, type StockItem } from '@wunsch/contract';
 import { useRead } from '../../shell/door.tsx';
 import { saidBy, withoutDay } from '../../shell/codes.ts';
 import { newId } from '../../shell/entry.ts';
+import { useMayMake } from '../../shell/session.tsx';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { useKept } from '../../shell/useKept.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -61,6 +62,7 @@ export default function CountPage() {
   const { t } = words;
   const { data } = useRead<StockItem[]>('/api/stock-items');
   const send = useEntryHere();
+  const mayMake = useMayMake();
   const navigate = useNavigate();
   const [search, setSearch] = useSearchParams();
   const place = search.get('place');
@@ -145,92 +147,94 @@ export default function CountPage() {
               hint={t('count.code.hint')}
             />
           </div>
-          <Panel
-            title={place === null ? t('stock.everywhere') : place || t('stock.no-place')}
-            aside={t('count.done', { n: done.length, of: here.length })}
-          >
-            <ul className="divide-y divide-line">
-              {shown.map((i) => {
-                const off = offBy(i, found[i.id]);
-                const books = i.count === null ? words.mass(i.remainingMg) : t('pieces.n', { n: i.count });
-                return (
-                  <li
-                    key={i.id}
-                    data-count
-                    className="grid items-end gap-x-4 gap-y-2 py-3 sm:grid-cols-[1fr_150px_90px_170px]"
-                  >
-                    <span className="min-w-0 self-center">
-                      <b className="text-[15px]">{originOf(i) || calledOf(i, words)}</b>{' '}
-                      <span className="text-[14px]">
-                        {[
-                          words.word('material', i.material),
-                          originOf(i) ? calledOf(i, words) : '',
-                          i.recipeName,
-                        ]
-                          .filter(Boolean)
-                          .join(' · ')}
+          <fieldset disabled={!mayMake} className="contents">
+            <Panel
+              title={place === null ? t('stock.everywhere') : place || t('stock.no-place')}
+              aside={t('count.done', { n: done.length, of: here.length })}
+            >
+              <ul className="divide-y divide-line">
+                {shown.map((i) => {
+                  const off = offBy(i, found[i.id]);
+                  const books = i.count === null ? words.mass(i.remainingMg) : t('pieces.n', { n: i.count });
+                  return (
+                    <li
+                      key={i.id}
+                      data-count
+                      className="grid items-end gap-x-4 gap-y-2 py-3 sm:grid-cols-[1fr_150px_90px_170px]"
+                    >
+                      <span className="min-w-0 self-center">
+                        <b className="text-[15px]">{originOf(i) || calledOf(i, words)}</b>{' '}
+                        <span className="text-[14px]">
+                          {[
+                            words.word('material', i.material),
+                            originOf(i) ? calledOf(i, words) : '',
+                            i.recipeName,
+                          ]
+                            .filter(Boolean)
+                            .join(' · ')}
+                        </span>
+                        <span className="block text-[13px] text-ink-3">
+                          {t('count.books', { what: books })}
+                          {place === null && i.place && ` · ${i.place}`}
+                        </span>
                       </span>
-                      <span className="block text-[13px] text-ink-3">
-                        {t('count.books', { what: books })}
-                        {place === null && i.place && ` · ${i.place}`}
-                      </span>
-                    </span>
-                    {i.count === null ? (
-                      <QuantityField
-                        label={t('count.found')}
-                        dimension="mass"
-                        value={found[i.id]?.amount ?? null}
-                        onChange={(amount) => set(i, { amount })}
-                        min={0}
-                      />
-                    ) : (
-                      <QuantityField
-                        label={t('count.found')}
-                        dimension="count"
-                        value={found[i.id]?.amount ?? null}
-                        onChange={(amount) => set(i, { amount })}
-                        min={0}
-                      />
-                    )}
-                    <Button onClick={() => set(i, { amount: booksOf(i) })}>{t('count.same')}</Button>
-                    {off !== null && off !== 0 ? (
-                      <SelectField
-                        label={t('count.off', {
-                          what: `${off > 0 ? '+' : '−'}${i.count === null ? words.mass(Math.abs(off)) : words.number(Math.abs(off))}`,
-                        })}
-                        value={found[i.id]?.reason ?? ''}
-                        onChange={(e) => set(i, { reason: (e.target.value || null) as Reason | null })}
-                      >
-                        <option value="">{t('count.why')}</option>
-                        {reasonsFor(off).map((r) => (
-                          <option key={r} value={r}>
-                            {words.word('loss', r)}
-                          </option>
-                        ))}
-                      </SelectField>
-                    ) : (
-                      <span
-                        className={`self-center text-[13.5px] ${off === 0 ? 'text-ok' : 'font-semibold text-bad'}`}
-                      >
-                        {off === 0 && `✓ ${t('count.agrees')}`}
-                        {hasMoved(i, found[i.id]) && `▲ ${t('count.moved')}`}
-                      </span>
-                    )}
-                  </li>
-                );
-              })}
-            </ul>
-            {all.length > MOST && (
-              <p className="pt-3 text-[13.5px] text-ink-2">
-                {t('count.more', { n: words.number(all.length - MOST) })}
-              </p>
-            )}
-            {shown.length === 0 && (
-              <p role="status" className="py-3 text-[13.5px] text-ink-3">
-                {t('table.nothing', { of: words.number(here.length) })}
-              </p>
-            )}
-          </Panel>
+                      {i.count === null ? (
+                        <QuantityField
+                          label={t('count.found')}
+                          dimension="mass"
+                          value={found[i.id]?.amount ?? null}
+                          onChange={(amount) => set(i, { amount })}
+                          min={0}
+                        />
+                      ) : (
+                        <QuantityField
+                          label={t('count.found')}
+                          dimension="count"
+                          value={found[i.id]?.amount ?? null}
+                          onChange={(amount) => set(i, { amount })}
+                          min={0}
+                        />
+                      )}
+                      <Button onClick={() => set(i, { amount: booksOf(i) })}>{t('count.same')}</Button>
+                      {off !== null && off !== 0 ? (
+                        <SelectField
+                          label={t('count.off', {
+                            what: `${off > 0 ? '+' : '−'}${i.count === null ? words.mass(Math.abs(off)) : words.number(Math.abs(off))}`,
+                          })}
+                          value={found[i.id]?.reason ?? ''}
+                          onChange={(e) => set(i, { reason: (e.target.value || null) as Reason | null })}
+                        >
+                          <option value="">{t('count.why')}</option>
+                          {reasonsFor(off).map((r) => (
+                            <option key={r} value={r}>
+                              {words.word('loss', r)}
+                            </option>
+                          ))}
+                        </SelectField>
+                      ) : (
+                        <span
+                          className={`self-center text-[13.5px] ${off === 0 ? 'text-ok' : 'font-semibold text-bad'}`}
+                        >
+                          {off === 0 && `✓ ${t('count.agrees')}`}
+                          {hasMoved(i, found[i.id]) && `▲ ${t('count.moved')}`}
+                        </span>
+                      )}
+                    </li>
+                  );
+                })}
+              </ul>
+              {all.length > MOST && (
+                <p className="pt-3 text-[13.5px] text-ink-2">
+                  {t('count.more', { n: words.number(all.length - MOST) })}
+                </p>
+              )}
+              {shown.length === 0 && (
+                <p role="status" className="py-3 text-[13.5px] text-ink-3">
+                  {t('table.nothing', { of: words.number(here.length) })}
+                </p>
+              )}
+            </Panel>
+          </fieldset>
           {error && (
             <p role="alert" className="mt-3 border-l-4 border-bad bg-bad-tint p-3">
               {error}
@@ -240,7 +244,7 @@ export default function CountPage() {
             <Button
               look="main"
               big
-              disabled={done.length === 0 || unsaid.length > 0}
+              disabled={!mayMake || done.length === 0 || unsaid.length > 0}
               onClick={() => void keep()}
             >
               {t('count.keep-all', { n: done.length })}

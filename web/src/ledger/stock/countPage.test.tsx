@@ -176,6 +176,13 @@ test.each([
   expect(document.activeElement).toBe(screen.getByLabelText('Found'));
 });
 
+test('who only looks reads the list and counts nothing', async () => {
+  const { book } = open([BARS, OTHERS, SUGAR], { role: 'viewer' });
+  await screen.findByText('NKO-14');
+  for (const found of screen.getAllByLabelText('Found')) expect(found.matches(':disabled')).toBe(true);
+  expect(book().disabled).toBe(true);
+});
+
 test('what nobody has is said to be not there', async () => {
   const { user } = open();
   await screen.findByText('NKO-14');

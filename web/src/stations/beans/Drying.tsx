@@ -335,7 +335,7 @@ function Pods({ view }: { view: LotView }) {
       {t('dry.pods', {
         mass: words.mass(smallest.minMg!),
         machine: smallest.name,
-        what: words.word('material', material),
+        what: words.within(words.word('material', material)),
         middle: words.mass(Math.round(need.middle)),
         low: words.mass(Math.round(need.low)),
         high: words.mass(Math.round(need.high)),

@@ -82,7 +82,10 @@ export default function MachinePage() {
               id: 'batch',
               title: t('batch'),
               cell: (r) => (
-                <Link to={`/batch/${r.batchId}`} className="num underline underline-offset-4">
+                <Link
+                  to={`/batch/${r.batchId}`}
+                  className="num whitespace-nowrap underline underline-offset-4"
+                >
                   {r.batchCode}
                 </Link>
               ),

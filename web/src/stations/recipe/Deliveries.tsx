@@ -48,8 +48,6 @@ export function Deliveries() {
                 ? `${words.mass(s.remainingMg)} / ${words.mass(s.arrivedMg)}`
                 : `${words.number(s.remainingCount ?? 0)} / ${words.number(s.arrivedCount)}`,
           },
-          { id: 'supplier', title: t('deliveries.supplier'), cell: (s) => s.supplier },
-          { id: 'number', title: t('deliveries.number'), cell: (s) => s.supplierLot },
           {
             id: 'before',
             title: t('sheet.bestBefore'),
@@ -66,6 +64,8 @@ export function Deliveries() {
                     price: words.money(Math.round((s.pricePerKg * s.arrivedMg) / 1e6)),
                   }),
           },
+          { id: 'supplier', title: t('deliveries.supplier'), cell: (s) => s.supplier },
+          { id: 'number', title: t('deliveries.number'), cell: (s) => s.supplierLot },
           { id: 'came', title: t('lot.received'), cell: (s) => words.day(s.receivedOn) },
           {
             id: 'allergens',

@@ -5,7 +5,7 @@ import { scaleToTotal, type RecipeLine } from '@wunsch/core/recipe';
 import { CHOCOLATE_TYPES } from '@wunsch/core/temper';
 import { newId } from '../../shell/entry.ts';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
-import { useSession } from '../../shell/session.tsx';
+import { useMayMake, useSession } from '../../shell/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { SelectField, TextField } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/Panel.tsx';
@@ -62,6 +62,7 @@ export function RecipeWriter({
   const send = useEntryHere();
   const ingredients = useIngredients();
   const { workshop } = useSession();
+  const mayMake = useMayMake();
   const all = [...ingredients.values()];
   const starter = (): WrittenLine[] => {
     const id = (key: string) => all.find((i) => i.key === key)?.id ?? '';
@@ -215,9 +216,11 @@ export function RecipeWriter({
             >
               {t('recipe.add')}
             </Button>
-            <Button look="main" onClick={() => void save().catch(() => undefined)}>
-              {t('recipe.save')}
-            </Button>
+            {mayMake && (
+              <Button look="main" onClick={() => void save().catch(() => undefined)}>
+                {t('recipe.save')}
+              </Button>
+            )}
             {kept && (
               <Button look="quiet" onClick={forget}>
                 {t('kept.discard')}

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import type { BatchView, Tasting } from '@wunsch/contract';
 import { signsTasted } from '@wunsch/core/faults';
-import { useMayMake } from '../../shell/session.tsx';
+import { useMayMake, useMayTaste } from '../../shell/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
 import { Tabs } from '../../ui/Tabs.tsx';
@@ -74,7 +74,14 @@ export function Tastings({ view }: { view: BatchView }) {
 function TastingTabs({ view }: { view: BatchView }) {
   const { t } = useWords();
   const save = useSave(view);
+  const mayTaste = useMayTaste();
   const [tab, setTab] = useState('quick');
+  const all = (
+    <Panel title={mayTaste ? undefined : t('taste.all', { n: view.tastings.length })}>
+      <Tastings view={view} />
+    </Panel>
+  );
+  if (!mayTaste) return all;
   return (
     <Tabs
       label={t('station.taste')}
@@ -92,11 +99,7 @@ function TastingTabs({ view }: { view: BatchView }) {
         {
           id: 'all',
           title: t('taste.all', { n: view.tastings.length }),
-          content: (
-            <Panel>
-              <Tastings view={view} />
-            </Panel>
-          ),
+          content: all,
         },
       ]}
     />
