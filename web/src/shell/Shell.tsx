@@ -39,6 +39,7 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
   const [finding, setFinding] = useState<{ text: string } | null>(null);
   const [slipOpen, setSlipOpen] = useState(false);
   const [keysOpen, setKeysOpen] = useState(false);
+  const mayMake = useMayMake();
   const [timerOpen, setTimerOpen] = useState(false);
   const location = useLocation();
   const isBench = location.pathname === '/';
@@ -73,7 +74,7 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
     find: () => setFinding({ text: '' }),
     keys: () => setKeysOpen(true),
     undo: undoLast,
-    timer: () => setTimerOpen(true),
+    timer: () => mayMake && setTimerOpen(true),
     go: navigate,
     inHand,
     scanned: (text) =>
@@ -151,7 +152,7 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
             label: theme === 'dark' ? t('theme.light') : t('theme.dark'),
             run: () => setTheme(theme === 'dark' ? 'light' : 'dark'),
           },
-          { label: t('timer.set'), run: () => setTimerOpen(true) },
+          ...(mayMake ? [{ label: t('timer.set'), run: () => setTimerOpen(true) }] : []),
           { label: t('keys'), run: () => setKeysOpen(true) },
           { label: t('sign-out'), run: () => void signOut() },
         ]}

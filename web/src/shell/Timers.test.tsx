@@ -42,3 +42,10 @@ test('nothing rings before its time', async () => {
   show(<TimerRing bench={bench(due(2, -5))} />);
   expect(screen.queryByRole('alert')).toBeNull();
 });
+
+test('who cannot answer a bell reads what rings, and is offered no answer', async () => {
+  new Wire();
+  show(<TimerRing bench={bench(due(2))} />, { role: 'taster' });
+  expect((await screen.findByRole('alert')).textContent).toMatch(/NK-01.*NK-02/);
+  expect(screen.queryByRole('button')).toBeNull();
+});

@@ -7,6 +7,7 @@ import { ring } from './bell.ts';
 import { dueLabel } from './dueLabel.ts';
 import { newId } from './entry.ts';
 import { useNow } from './now.ts';
+import { useMayMake } from './session.tsx';
 import { useEntryHere } from './useEntryHere.ts';
 
 type Due = BenchView['due'][number];
@@ -19,16 +20,18 @@ export function TimerRing({ bench }: { bench: BenchView | undefined }) {
   const words = useWords();
   const send = useEntryHere();
   const now = useNow(1000);
+  // Who cannot answer a bell reads it, and is not rung for.
+  const mayMake = useMayMake();
   const due = (bench?.due ?? []).filter(
     (d) => d.kind === 'timer' && d.at !== null && Date.parse(d.at) <= now,
   );
   const key = due.map((d) => d.id).join();
   useEffect(() => {
-    if (key === '') return;
+    if (key === '' || !mayMake) return;
     ring();
     const again = setInterval(ring, 8000);
     return () => clearInterval(again);
-  }, [key]);
+  }, [key, mayMake]);
   const [isApart, setApart] = useState(false);
   if (due.length === 0) return null;
   const seen = (d: Due) =>
@@ -48,9 +51,11 @@ export function TimerRing({ bench }: { bench: BenchView | undefined }) {
           {due.map((d) => `${dueLabel(d, words)} ${said(d)}`).join('; ')}
         </span>
         <Button onClick={() => setApart(true)}>{words.t('timer.apart')}</Button>
-        <Button look="main" onClick={() => due.forEach((d) => void seen(d))}>
-          {words.t('timer.all-ok')}
-        </Button>
+        {mayMake && (
+          <Button look="main" onClick={() => due.forEach((d) => void seen(d))}>
+            {words.t('timer.all-ok')}
+          </Button>
+        )}
       </Bell>
     );
   return (
@@ -60,9 +65,11 @@ export function TimerRing({ bench }: { bench: BenchView | undefined }) {
           <span className="grow">
             <strong>{dueLabel(d, words)}</strong> {said(d)}
           </span>
-          <Button look="main" onClick={() => void seen(d)}>
-            {words.t('timer.ok')}
-          </Button>
+          {mayMake && (
+            <Button look="main" onClick={() => void seen(d)}>
+              {words.t('timer.ok')}
+            </Button>
+          )}
         </Bell>
       ))}
     </div>
