@@ -2,6 +2,7 @@ import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import type { YieldBook } from '@wunsch/contract';
 import { yieldChart, YIELDS_NEEDED, type Station } from '@wunsch/core/ledger';
+import { quantileOfSorted } from '@wunsch/core/numerics';
 import { useRead } from '../../shell/door.tsx';
 import { Choice, SelectField } from '../../ui/Field.tsx';
 import { Chip, Panel } from '../../ui/Panel.tsx';
@@ -248,7 +249,7 @@ function Groups({ yields, by, groups }: { yields: Yields; by: By; groups: readon
       name,
       n: values.length,
       low: values[0]!,
-      middle: values[Math.floor(values.length / 2)]!,
+      middle: quantileOfSorted(values, 0.5),
       high: values.at(-1)!,
     };
   });
