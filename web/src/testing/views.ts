@@ -43,6 +43,7 @@ export function lotView(part: Partial<LotView> & { facts?: object } = {}): LotVi
     lot: { ...LOT, ...facts },
     batches: [],
     yields: [],
+    elsewhere: [],
     observations: [],
     attachments: [],
     draws: [],

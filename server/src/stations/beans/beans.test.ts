@@ -37,6 +37,22 @@ describe.each(DATABASES)('lots on %s', (kind) => {
     ],
   };
 
+  test('a lot’s page has its own yields, and beside them what other lots yielded', async () => {
+    const [old, fresh] = [await maker.lot('YO', 40), await maker.lot('YF', 40)];
+    const batch = await maker.batch('YO-01', old.id);
+    const winnow = await maker.step(batch, 'winnow');
+    await maker.take(winnow, old.parcelId, 10);
+    await maker.make(winnow, 'nibs', 7.9);
+    await maker.make(winnow, 'husk', 1.8);
+    await maker.close(winnow, 'sweepings');
+    const own = await view(old.id);
+    expect(own.yields).toMatchObject([{ station: 'winnow', batchCode: 'YO-01', value: 0.79 }]);
+    expect(own.elsewhere).toEqual([]);
+    const other = await view(fresh.id);
+    expect(other.yields).toEqual([]);
+    expect(other.elsewhere).toEqual([{ station: 'winnow', value: 0.79 }]);
+  });
+
   test('every fact goes in and comes out, plots included', async () => {
     const { id } = await maker.lot('FA', 60, {
       certificates: 'own word',

@@ -65,7 +65,8 @@ export function beansRoutes(app: App): void {
         .where(and(eq(lot.id, request.params.id), eq(lot.voided, false)));
       if (!row) throw notFound('lot', request.params.id);
       const batches = (await loadBriefs(db, eq(batch.lotId, row.lot.id), 200)).map((r) => r.brief);
-      const yields = (await loadPastYields(db, [row.lot.id])).filter((y) => y.lotId === row.lot.id);
+      const past = await loadPastYields(db, [row.lot.id]);
+      const isOwn = (y: { lotId: string }) => y.lotId === row.lot.id;
       const observations = await loadWhere(db, eq(observation.lotId, row.lot.id));
       const draws = await db
         .select({ at: movement.at, massMg: movement.massMg })
@@ -85,7 +86,8 @@ export function beansRoutes(app: App): void {
       return {
         lot: lotRecord(row.lot, row.remaining),
         batches,
-        yields,
+        yields: past.filter(isOwn),
+        elsewhere: past.filter((y) => !isOwn(y)).map(({ station, value }) => ({ station, value })),
         observations,
         attachments: await loadAttachments(db, eq(attachment.lotId, row.lot.id)),
         draws,

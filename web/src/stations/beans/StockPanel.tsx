@@ -31,7 +31,7 @@ export function StockPanel({ view }: { view: LotView }) {
     expectedYield({
       station,
       lot: view.yields.filter((y) => y.station === station).map((y) => y.value),
-      workshop: [],
+      workshop: view.elsewhere.filter((y) => y.station === station).map((y) => y.value),
     }),
   );
   const own = yields.reduce((n, y) => Math.max(n, y.fromLot), 0);
@@ -115,7 +115,14 @@ export function StockPanel({ view }: { view: LotView }) {
               : t('lot.need.missing', { mass: words.mass(Math.round(need.middleMg - lot.remainingMg)) })}
           </span>
           <span className="block text-[12.5px] text-ink-3">
-            {own > 0 ? t('lot.need.rests', { percent: words.percent(need.overall) }) : t('lot.need.usual')}
+            {t(
+              own > 0
+                ? 'lot.need.rests'
+                : view.elsewhere.length > 0
+                  ? 'lot.need.elsewhere'
+                  : 'lot.need.usual',
+              { percent: words.percent(need.overall) },
+            )}
           </span>
         </p>
       )}

@@ -50,6 +50,8 @@ export const beans: Record<keyof typeof en, string> = {
   'lot.need.result': '{mass} Bohnen ({low} bis {high})',
   'lot.need.rests':
     'Rückwärts durch die Ausbeuten dieses Loses (insgesamt {percent}). Spanne für eine Charge; mehrere gleichen sich aus.',
+  'lot.need.elsewhere':
+    'Nach dem, was andere Lose hier ergaben: {percent} vom Sack zur Tafel; dieses Los hat noch keine eigene Charge.',
   'lot.need.usual': 'Übliche Ausbeuten, wo dieses Los noch keine eigenen hat.',
   'lot.need.enough': 'Es ist genug im Lager.',
   'lot.need.missing': '{mass} fehlen noch.',

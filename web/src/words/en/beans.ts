@@ -48,6 +48,8 @@ export const beans = {
   'lot.need.result': '{mass} of beans ({low} to {high})',
   'lot.need.rests':
     'Backwards through this lot’s yields ({percent} overall). Range for one batch; several average out.',
+  'lot.need.elsewhere':
+    'From what other lots have yielded here, {percent} from sack to bar; this lot has no batch of its own yet.',
   'lot.need.usual': 'Usual yields of the trade where this lot has none of its own yet.',
   'lot.need.enough': 'There is enough in store.',
   'lot.need.missing': '{mass} more is needed.',
