@@ -154,7 +154,7 @@ export function Slip() {
         <ul className="px-2">
           {lastEntries(view, words, 6).map((e) => (
             <li key={e.id} className="flex gap-3 border-b border-line py-1.5 text-[12.5px]">
-              <span className="w-16 shrink-0 tabular-nums text-ink-3">{words.when(e.at)}</span>
+              <span className="min-w-16 shrink-0 tabular-nums text-ink-3">{words.when(e.at)}</span>
               <span className="grow truncate" title={e.text}>
                 {e.text}
               </span>

@@ -42,7 +42,7 @@ export function TimerRing({ bench }: { bench: BenchView | undefined }) {
       batchId: d.batchId,
       quiet: true,
     }).catch(() => undefined);
-  const said = (d: Due) => `${d.batchCode ?? ''} ${d.at ? words.time(d.at) : ''}`.trim();
+  const said = (d: Due) => `${d.batchCode ?? ''} ${d.at ? words.when(d.at) : ''}`.trim();
   if (due.length > APART && !isApart)
     return (
       <Bell role="alert">

@@ -28,3 +28,18 @@ test('in German too', () => {
   show(<Said iso="2028-05-22" />, { language: 'de' });
   expect(screen.getByText('22. Mai 2028')).toBeTruthy();
 });
+
+function When({ ms }: { ms: number }) {
+  return <p>{useWords().when(new Date(ms).toISOString())}</p>;
+}
+
+test.each([
+  [0, /^\d\d:\d\d$/],
+  [2, /^\w{3},? \d\d:\d\d$/],
+  [40, /^\d{1,2} \w{3,4}$/],
+  // The same day of last year is not taken for this year’s.
+  [400, /^\d{1,2} \w{3,4} \d{4}$/],
+])('%d days ago is written as far as it has to be', (days, written) => {
+  show(<When ms={Date.now() - days * 86_400_000} />);
+  expect(screen.getByRole('paragraph').textContent).toMatch(written);
+});

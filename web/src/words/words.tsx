@@ -68,6 +68,9 @@ export function RoomWords({ children }: { children: ReactNode }) {
 /** Sentences that bend with a number are written in ICU's message format; the others only have their names filled in. */
 const BENDS = ', plural,';
 
+/** Days from which on a day is written with its year. */
+const A_YEAR = 300;
+
 /** A calendar day, as it stands on a label. */
 const A_DAY = /^\d{4}-\d{2}-\d{2}$/;
 
@@ -95,7 +98,7 @@ export interface Words {
   duration: (seconds: number) => string;
   time: (iso: string) => string;
   day: (iso: string) => string;
-  /** Time today, weekday and time within a week, day beyond. */
+  /** Time today, weekday and time within a week, day beyond, with its year where that is long ago. */
   when: (iso: string) => string;
   explain: (error: unknown) => string;
 }
@@ -168,7 +171,8 @@ function makeWords(
       const at = new Date(iso);
       const days = Math.abs(Date.now() - at.getTime()) / 86_400_000;
       if (at.toDateString() === new Date().toDateString()) return clock.format(at);
-      return days < 6 ? weekday.format(at) : shortDate.format(at);
+      // The same day of another year is another day.
+      return (days < 6 ? weekday : days < A_YEAR ? shortDate : date).format(at);
     },
     explain: (error) => {
       if (error instanceof ServerAway) return t('error.away');

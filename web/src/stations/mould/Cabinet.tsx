@@ -117,7 +117,7 @@ export function Cabinet({
             <p className="mt-1 text-[12.5px] text-ink-2">
               {t('cabinet.others', {
                 which: others
-                  .map((r) => `${r.batchCode} ${t('round.until', { time: words.time(r.dueAt) })}`)
+                  .map((r) => `${r.batchCode} ${t('round.until', { time: words.when(r.dueAt) })}`)
                   .join('; '),
               })}
             </p>
@@ -134,7 +134,7 @@ export function Cabinet({
                 {t('round.bars', { n: r.bars })} ·{' '}
                 {due
                   ? t('round.try')
-                  : t('round.until', { time: words.time(new Date(r.dueAt).toISOString()) })}
+                  : t('round.until', { time: words.when(new Date(r.dueAt).toISOString()) })}
               </span>
               <Button
                 look={due ? 'signal' : 'plain'}

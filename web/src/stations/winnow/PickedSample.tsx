@@ -132,7 +132,7 @@ export function PickedSample({ view, step }: { view: BatchView; step: StepRecord
           {earlier.map((o) => (
             <li key={o.id}>
               <span className="text-[12px] text-ink-3">
-                {words.time(o.at)} {o.by} · {t(`picked.of.${o.data.of}`)}, {words.mass(o.data.sampleMg)}
+                {words.when(o.at)} {o.by} · {t(`picked.of.${o.data.of}`)}, {words.mass(o.data.sampleMg)}
               </span>
               <Verdict
                 of={o.data.of}
