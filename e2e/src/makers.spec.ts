@@ -61,7 +61,7 @@ test('the maker who starts from pods and grinds rustic tablets by hand, unroaste
   await dialog().getByLabel('Weight on arrival').fill('60 kg');
   await dialog().getByLabel('Name of the lot').fill('Yard trees');
   await dialog().getByRole('button', { name: 'Weigh it in' }).click();
-  await expect(main().getByText(/the least charge of Ida: about .* of Pods/)).toBeVisible();
+  await expect(main().getByText(/the least charge of Ida: about .* of pods/)).toBeVisible();
   await main().getByLabel('Temperature of the mass').fill('31');
   await main().getByLabel('Turned').check();
   await main().getByRole('button', { name: 'Keep the look' }).click();
@@ -116,7 +116,7 @@ test('the maker who starts from pods and grinds rustic tablets by hand, unroaste
   ).toBeVisible();
   await main().getByRole('button', { name: 'Note the pass' }).click();
   await expect(main().getByText('After 1 pass')).toBeVisible();
-  await main().getByLabel('Mass in the grinder').fill('52');
+  await main().getByLabel('Temperature in the grinder').fill('52');
   await main().getByRole('button', { name: 'Take reading' }).first().click();
   await expect(main().getByText(/It has been 52\.0.°C, over 45.°C/)).toBeVisible();
   await main().getByRole('button', { name: 'Draw off' }).click();
