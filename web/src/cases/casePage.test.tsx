@@ -115,6 +115,18 @@ test('pictures tapped one after another are seen at once, and kept one after ano
   expect(wire.sent).toHaveLength(2);
 });
 
+test('while the server is away every change is kept, not only the first', async () => {
+  const wire = new Wire();
+  wire.goAway();
+  const { user, door } = show(<Signs view={caseOf()} />);
+  for (const name of [/^Soft/, /^Gritty/]) await user.click(screen.getByRole('button', { name }));
+  await waitFor(() => expect(door.outbox.waiting()).toHaveLength(2));
+  expect(door.outbox.waiting().map((e) => (e.body as CaseUpdate).signs)).toEqual([
+    ['streaks', 'soft'],
+    ['streaks', 'soft', 'gritty'],
+  ]);
+});
+
 test('what somebody else changed meanwhile is not written over: the page goes back to what there is', async () => {
   const { user, wire, sign } = await open();
   wire.refuse({ status: 412, code: 'changed-meanwhile', detail: 'changed' });

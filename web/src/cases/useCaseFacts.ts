@@ -29,7 +29,7 @@ export function useCaseFacts(view: CaseView): {
   const { t } = useWords();
   const send = useEntryHere();
   const [ahead, setAhead] = useState<Part>({});
-  const under = useRef<{ version: number; part: Part } | null>(null);
+  const under = useRef<{ version: number; part: Part; waits: boolean } | null>(null);
   useEffect(() => {
     const settle = () => {
       const part = under.current?.part ?? {};
@@ -38,16 +38,24 @@ export function useCaseFacts(view: CaseView): {
         Object.fromEntries(Object.entries(now).filter(([key, value]) => part[key as keyof Part] !== value)),
       );
     };
-    if (under.current && under.current.version !== view.version) return settle();
-    if (under.current || Object.keys(ahead).length === 0) return;
-    under.current = { version: view.version, part: ahead };
+    const sent = under.current;
+    if (sent && sent.version !== view.version) return settle();
+    // While the server is away what comes next is kept beside it, where it survives the page.
+    const isFree = !sent || (sent.waits && sent.part !== ahead);
+    if (!isFree || Object.keys(ahead).length === 0) return;
+    const mine = { version: view.version, part: ahead, waits: false };
+    under.current = mine;
     send({
       path: `/api/cases/${view.id}/facts`,
       body: { ...factsOf(view), ...ahead },
       label: t('done.case.saved'),
       ifMatch: view.version,
       quiet: ahead.reply === undefined,
-    }).catch(settle);
+    }).then(({ waiting }) => {
+      mine.waits = waiting;
+      // What was changed meanwhile goes to wait, too.
+      if (waiting) setAhead((now) => (now === mine.part ? now : { ...now }));
+    }, settle);
   }, [ahead, view, send, t]);
   return {
     facts: { ...factsOf(view), ...ahead } as ReturnType<typeof factsOf>,

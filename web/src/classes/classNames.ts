@@ -1,4 +1,5 @@
 import type { ClassProblem, ClassSeat, ClassView, GuestBarView } from '@wunsch/contract';
+import { drawInOrder } from '@wunsch/core/ledger';
 import { formatQuantity } from '@wunsch/core/quantity';
 import type { Words } from '../words/words.tsx';
 
@@ -53,17 +54,14 @@ export const liesWithGuest = (problem: ClassProblem): boolean =>
   problem === 'too-dark' || problem === 'too-light' || problem === 'no-room';
 
 /** What a mass is taken from: the oldest parcels first, each as far as it goes. */
-export function drawnFrom(
+export const drawnFrom = (
   parcels: ClassView['needs'][number]['parcels'],
   massMg: number,
-): { parcelId: string; massMg: number }[] {
-  let left = massMg;
-  return parcels.flatMap(({ id, remainingMg }) => {
-    const taken = Math.min(left, remainingMg);
-    left -= taken;
-    return taken > 0 ? [{ parcelId: id, massMg: taken }] : [];
-  });
-}
+): { parcelId: string; massMg: number }[] =>
+  drawInOrder(
+    parcels.map(({ id, remainingMg }) => ({ id, count: remainingMg })),
+    massMg,
+  ).map(({ id, count }) => ({ parcelId: id, massMg: count }));
 
 /** Guests who come. */
 export const comingTo = (view: ClassView): ClassView['guests'] =>

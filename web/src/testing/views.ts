@@ -1,4 +1,4 @@
-import { BatchView, LotView, type BenchView, type IngredientRecord } from '@wunsch/contract';
+import { BatchView, LotView, StockItem, type BenchView, type IngredientRecord } from '@wunsch/contract';
 import { batchFlow, routeOf, usualWork } from '@wunsch/core/ledger';
 import { STARTER_INGREDIENTS } from '@wunsch/core/recipe';
 import type { Wire } from './page.tsx';
@@ -129,6 +129,33 @@ export function observation(
 ) {
   return { id: idOf(100 + n), batchId: idOf(10), stepId: idOf(20), lotId: null, at, by: 'AK', data };
 }
+
+/** Twenty bars of a batch in the shop, or what is given in place of them; refuses what the server could not have sent. */
+export const stockItem = (n: number, more: Partial<StockItem> = {}): StockItem =>
+  StockItem.parse({
+    id: idOf(n),
+    material: 'bars',
+    label: '',
+    place: 'shop',
+    lotId: null,
+    batchId: idOf(n + 100),
+    batchCode: `NKO-${n}`,
+    lotCode: null,
+    stepId: null,
+    recipeId: null,
+    recipeName: 'Dark 72',
+    lotName: null,
+    batchLotId: null,
+    madeOf: [],
+    remainingMg: 1_200_000,
+    count: 20,
+    madeAt: '2026-11-02T08:00:00.000Z',
+    onHold: false,
+    holdReason: '',
+    bestBefore: null,
+    value: null,
+    ...more,
+  });
 
 /** The shelf a new workshop starts with, as the server sends it. */
 export const SHELF: IngredientRecord[] = STARTER_INGREDIENTS.map((i, n) => ({

@@ -2,37 +2,20 @@
 import { screen, waitFor } from '@testing-library/react';
 import type { CustomerBook, DeliveryMake, StockItem } from '@wunsch/contract';
 import { show, Wire, type PageOptions } from '../../testing/page.tsx';
-import { idOf } from '../../testing/views.ts';
+import { idOf, stockItem } from '../../testing/views.ts';
 import { DeliverDialog } from './DeliverDialog.tsx';
 
 const CAFE = idOf(1);
 const BOOK = { customers: [{ id: CAFE, name: 'Harbour Café' }], orders: [] } as unknown as CustomerBook;
-const item = (n: number, more: Partial<StockItem>) =>
-  ({
-    id: idOf(n),
-    material: 'bars',
-    label: '',
-    place: 'shop',
-    batchId: idOf(n + 100),
-    batchCode: `NKO-${n}`,
-    lotCode: null,
-    recipeName: 'Dark 72',
-    madeOf: [],
-    remainingMg: 1_200_000,
-    count: 20,
-    onHold: false,
-    bestBefore: null,
-    ...more,
-  }) as StockItem;
-const BARS = item(14, {});
-const HUSK = item(15, { material: 'husk', recipeName: null, count: null, remainingMg: 4_000_000 });
+const BARS = stockItem(14);
+const HUSK = stockItem(15, { material: 'husk', recipeName: null, count: null, remainingMg: 4_000_000 });
 
 async function open(chosen: StockItem[] = [BARS], book = BOOK, options: PageOptions = {}) {
   const wire = new Wire().has('/api/customers', book);
   const told: string[] = [];
   const page = show(
     <DeliverDialog
-      stock={[BARS, HUSK, item(16, { onHold: true }), item(17, { material: 'packaging' })]}
+      stock={[BARS, HUSK, stockItem(16, { onHold: true }), stockItem(17, { material: 'packaging' })]}
       chosen={chosen}
       onClose={() => told.push('closed')}
       onDone={() => told.push('done')}

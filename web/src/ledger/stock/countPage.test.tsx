@@ -2,28 +2,12 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import type { StockCount, StockItem } from '@wunsch/contract';
 import { show, Wire, type PageOptions } from '../../testing/page.tsx';
-import { idOf } from '../../testing/views.ts';
+import { idOf, stockItem } from '../../testing/views.ts';
 import CountPage from './CountPage.tsx';
 
-const item = (n: number, more: Partial<StockItem>): StockItem =>
-  ({
-    id: idOf(n),
-    material: 'bars',
-    label: '',
-    place: 'shop',
-    batchId: idOf(n + 100),
-    batchCode: `NKO-${n}`,
-    lotCode: null,
-    recipeName: 'Dark 72',
-    madeOf: [],
-    remainingMg: 7_200_000,
-    count: 120,
-    onHold: false,
-    ...more,
-  }) as StockItem;
-const BARS = item(14, {});
-const OTHERS = item(15, { place: 'market', count: 40, remainingMg: 2_400_000 });
-const SUGAR = item(16, {
+const BARS = stockItem(14, { count: 120, remainingMg: 7_200_000 });
+const OTHERS = stockItem(15, { place: 'market', count: 40, remainingMg: 2_400_000 });
+const SUGAR = stockItem(16, {
   material: 'ingredient',
   label: 'Cane sugar',
   batchId: null,
