@@ -188,7 +188,13 @@ export const PlannedStepSchema = z.object({
   massMg: z.number(),
   /** What its machine wants before it; plans kept by older releases say nothing of that. */
   setUp: z
-    .object({ kind: z.enum(SET_UPS), minutes: z.number(), after: z.string().max(60).nullable() })
+    .object({
+      kind: z.enum(SET_UPS),
+      minutes: z.number(),
+      after: z.string().max(60).nullable(),
+      /** Who does it when; null where nobody is free, left out in plans kept by older releases. */
+      hands: z.object({ personId: z.string(), start: Instant, end: Instant }).nullable().optional(),
+    })
     .nullable()
     .default(null),
 });
@@ -413,7 +419,12 @@ export const DayStep = PlannedStepSchema.pick({
   begun: true,
   massMg: true,
   setUp: true,
-}).extend({ machine: nullableString });
+}).extend({
+  machineId: z.string().nullable(),
+  machine: nullableString,
+  /** It is no step itself: the machine is made ready for this one, as `setUp` says. */
+  isReady: z.boolean(),
+});
 /** See {@link DayStep}. */
 export type DayStep = z.infer<typeof DayStep>;
 

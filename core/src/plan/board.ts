@@ -15,6 +15,8 @@ export class Board {
   readonly start: Float64Array;
   /** Resource a claim is to have, or −1 for the one that is free first. */
   readonly wanted: Int32Array;
+  /** Resource a claim has wherever that is free when another would be, or −1. */
+  readonly preferred: Int32Array;
   /** Earliest start asked for besides, by activity: what stays where it was as long as it can. */
   readonly least: Float64Array;
   /** Groups of which something has begun, in the order in which they found their places. */
@@ -34,6 +36,7 @@ export class Board {
     this.start = new Float64Array(c.n).fill(-NEVER);
     this.occupied = new Occupied(c);
     this.wanted = new Int32Array(c.claims.length).fill(-1);
+    this.preferred = new Int32Array(c.claims.length).fill(-1);
     this.wantedThen = new Int32Array(c.claims.length).fill(-1);
     this.least = new Float64Array(c.n).fill(-NEVER);
     this.pushed = new Float64Array(c.n).fill(-NEVER);
@@ -205,17 +208,16 @@ export class Board {
     return best;
   }
 
-  /** A resource that is free for a claim at a time: of several the one that has least to do; −1 where none is. */
+  /** A resource that is free for a claim at a time: the preferred one, or of several the one that has least to do; −1 where none is. */
   private choose(k: number, t: number, length: number, timed: number): number {
     const { options } = this.c.claims[k]!;
     const wanted = this.wanted[k]!;
+    const preferred = this.preferred[k]!;
+    const isFree = (r: number) => this.occupied.firstFreeOf(r, k, t, length, timed, t + 1) === t;
+    if (wanted < 0 && preferred >= 0 && isFree(preferred)) return preferred;
     let best = -1;
     for (const r of wanted >= 0 ? [wanted] : options)
-      if (
-        (best < 0 || this.occupied.load[r]! < this.occupied.load[best]!) &&
-        this.occupied.firstFreeOf(r, k, t, length, timed, t + 1) === t
-      )
-        best = r;
+      if ((best < 0 || this.occupied.load[r]! < this.occupied.load[best]!) && isFree(r)) best = r;
     return best;
   }
 

@@ -25,6 +25,8 @@ export interface CompiledResource {
   windows: Float64Array | null;
   /** Set-up by family from × families + family to; null where there is none. */
   setUp: Float64Array | null;
+  /** Hours in which it can be set up, as a flat list; null where it always can. */
+  setUpWindows: Float64Array | null;
   ranLast: number;
 }
 
@@ -199,6 +201,7 @@ export function compile(project: PlanProject): Compiled {
       capacity: r.capacity,
       windows: r.open ? windowsOf(r.id, r.open) : null,
       setUp,
+      setUpWindows: r.setUpOpen ? windowsOf(r.id, r.setUpOpen) : null,
       ranLast: family(r.ranLast),
     };
   });
@@ -281,6 +284,23 @@ export function withinHours(windows: Float64Array, t: number, length: number): n
     if (start + length <= windows[2 * w + 1]!) return start;
   }
   return NEVER;
+}
+
+/** Set-up of a resource between two families, −1 for none. */
+export function setUpOf(
+  c: Pick<Compiled, 'families' | 'resources'>,
+  r: number,
+  from: number,
+  to: number,
+): number {
+  const { setUp } = c.resources[r]!;
+  return setUp && from >= 0 && to >= 0 ? setUp[from * c.families + to]! : 0;
+}
+
+/** First time at which something may begin on a resource that wants so much set-up after what ends at `end`. */
+export function afterSetUp({ setUpWindows }: CompiledResource, end: number, minutes: number): number {
+  if (minutes === 0 || !setUpWindows) return end + minutes;
+  return Math.min(NEVER, withinHours(setUpWindows, end, minutes) + minutes);
 }
 
 /**

@@ -19,8 +19,8 @@ export class Dragging {
     private readonly kept: readonly PlannedStep[],
     private readonly pins: readonly PlanPin[],
   ) {
-    this.ready = readyRoom(room, pins);
-    this.byKey = new Map(kept.map((s) => [s.key, s]));
+    this.ready = readyRoom(room, pins, kept);
+    this.byKey = new Map((this.ready?.laid ?? kept).map((s) => [s.key, s]));
   }
 
   /**
@@ -34,7 +34,7 @@ export class Dragging {
     if (!ready || !this.byKey.has(pin.step)) throw new RangeError(`the plan has no step ‘${pin.step}’`);
     const pins = [...this.pins.filter((p) => p.step !== pin.step), pin];
     const minute = Math.max(0, Math.round((Date.parse(pin.at) - ready.workshop.zero) / MINUTE));
-    const found = leastMoved(ready, this.kept, {
+    const found = leastMoved(ready, ready.laid, {
       byHand: new Set(pins.map((p) => p.step)),
       later: new Map([[pin.step, minute]]),
     });

@@ -1,5 +1,5 @@
 import { isRefuted, linesOf } from './bounds.ts';
-import { leastStarts, NEVER, type Arc, type Compiled } from './compiled.ts';
+import { afterSetUp, leastStarts, NEVER, setUpOf, type Arc, type Compiled } from './compiled.ts';
 import type { Plan, PlanWorth } from './project.ts';
 import { tails } from './tails.ts';
 
@@ -14,11 +14,26 @@ export interface ExactState {
 }
 
 /** Set-up between two claims on one resource. */
-const setUpOf = (c: Compiled, r: number, a: number, b: number) => {
-  const { setUp } = c.resources[r]!;
-  const [f, g] = [c.claims[a]!.family, c.claims[b]!.family];
-  return setUp && f >= 0 && g >= 0 ? setUp[f * c.families + g]! : 0;
-};
+const between = (c: Compiled, r: number, a: number, b: number) =>
+  setUpOf(c, r, c.claims[a]!.family, c.claims[b]!.family);
+
+/** A difference that is asked for besides, and the activity it starts from; `c.n` for the beginning of the plan. */
+interface Extra {
+  from: number;
+  arc: Arc;
+}
+
+/**
+ * That one claim comes after another, set-up between them. Where that has hours, no plan below here ends the first sooner than now, and so
+ * none begins the second before the hours let it.
+ */
+function comesAfter(c: Compiled, r: number, a: number, b: number, end: number): Extra[] {
+  const [x, y] = [c.claims[a]!, c.claims[b]!];
+  const minutes = between(c, r, a, b);
+  const after: Extra = { from: x.last, arc: { other: y.first, lag: c.duration[x.last]! + minutes } };
+  if (minutes === 0 || !c.resources[r]!.setUpWindows) return [after];
+  return [after, { from: c.n, arc: { other: y.first, lag: afterSetUp(c.resources[r]!, end, minutes) } }];
+}
 
 /**
  * All plans, by branching on conflicts: least starts that keep waits and hours are a bound for everything below them; where too much
@@ -52,7 +67,7 @@ export function* exactSearch(c: Compiled, than: Worth | null): Generator<ExactSt
     best === null || a.lateness < best.lateness || (a.lateness === best.lateness && a.end < best.end);
 
   /** What a node leads to: arcs to try one after the other, or resources for a claim. */
-  type Branch = { arcs: { from: number; arc: Arc }[] } | { claim: number; options: readonly number[] };
+  type Branch = { arcs: Extra[][] } | { claim: number; options: readonly number[] };
 
   const branchOf = (): Branch | null => {
     state.nodes += 1;
@@ -80,7 +95,7 @@ export function* exactSearch(c: Compiled, than: Worth | null): Generator<ExactSt
     const { branch } = top;
     // What was tried last is taken back first.
     if (top.k >= 0) {
-      if ('arcs' in branch) extra[branch.arcs[top.k]!.from]!.pop();
+      if ('arcs' in branch) for (const { from } of branch.arcs[top.k]!) extra[from]!.pop();
       else choice[branch.claim] = -1;
     }
     top.k += 1;
@@ -88,10 +103,8 @@ export function* exactSearch(c: Compiled, than: Worth | null): Generator<ExactSt
       stack.pop();
       continue;
     }
-    if ('arcs' in branch) {
-      const { from, arc } = branch.arcs[top.k]!;
-      extra[from]!.push(arc);
-    } else choice[branch.claim] = branch.options[top.k]!;
+    if ('arcs' in branch) for (const { from, arc } of branch.arcs[top.k]!) extra[from]!.push(arc);
+    else choice[branch.claim] = branch.options[top.k]!;
     const next = branchOf();
     if (next) stack.push({ branch: next, k: -1 });
     turns += 1;
@@ -102,11 +115,7 @@ export function* exactSearch(c: Compiled, than: Worth | null): Generator<ExactSt
 }
 
 /** Two of what runs at once and cannot, either way round; null where everything has room. */
-function conflictOf(
-  c: Compiled,
-  start: Float64Array,
-  choice: Int32Array,
-): { from: number; arc: Arc }[] | null {
+function conflictOf(c: Compiled, start: Float64Array, choice: Int32Array): Extra[][] | null {
   let found: { at: number; claims: number[]; r: number } | null = null;
   const on: number[][] = c.resources.map(() => []);
   choice.forEach((r, k) => r >= 0 && on[r]!.push(k));
@@ -128,7 +137,12 @@ function conflictOf(
           (setUp
             ? claims
                 .slice(0, place)
-                .find((m) => place > 0 && m === claims[place - 1] && to(m) + setUpOf(c, r, m, k) > at)
+                .find(
+                  (m) =>
+                    place > 0 &&
+                    m === claims[place - 1] &&
+                    afterSetUp(c.resources[r]!, to(m), between(c, r, m, k)) > at,
+                )
             : undefined);
         if (other !== undefined && !bothBegun(c, other, k)) found = { at, claims: [other, k], r };
         return;
@@ -149,14 +163,7 @@ function conflictOf(
   const { claims, r } = found as { claims: number[]; r: number };
   return claims.flatMap((a) =>
     claims.flatMap((b) => {
-      if (a === b) return [];
-      const [x, y] = [c.claims[a]!, c.claims[b]!];
-      return [
-        {
-          from: x.last,
-          arc: { other: y.first, lag: c.duration[x.last]! + setUpOf(c, r, a, b) },
-        },
-      ];
+      return a === b ? [] : [comesAfter(c, r, a, b, to(a))];
     }),
   );
 }
@@ -165,30 +172,22 @@ const bothBegun = (c: Compiled, a: number, b: number) =>
   c.fixedAt[c.claims[a]!.first]! > -NEVER && c.fixedAt[c.claims[b]!.first]! > -NEVER;
 
 /** The first thing on a resource begins before it is set up from what ran last: either it waits, or something else goes first. */
-function ranLastConflict(
-  c: Compiled,
-  start: Float64Array,
-  choice: Int32Array,
-): { from: number; arc: Arc }[] | null {
+function ranLastConflict(c: Compiled, start: Float64Array, choice: Int32Array): Extra[][] | null {
   for (const [r, { setUp, ranLast }] of c.resources.entries()) {
     if (!setUp || ranLast < 0) continue;
     const claims = c.claims.flatMap((_, k) => (choice[k] === r ? [k] : []));
     const begins = (k: number) => start[c.claims[k]!.first]!;
+    const ends = (k: number) => start[c.claims[k]!.last]! + c.duration[c.claims[k]!.last]!;
     const first = claims.sort((a, b) => begins(a) - begins(b))[0];
     if (first === undefined || c.claims[first]!.family < 0 || c.fixedAt[c.claims[first]!.first]! > -NEVER)
       continue;
-    const wait = setUp[ranLast * c.families + c.claims[first]!.family]!;
+    const wait = afterSetUp(c.resources[r]!, 0, setUpOf(c, r, ranLast, c.claims[first]!.family));
     if (begins(first) >= wait) continue;
     const { first: a } = c.claims[first]!;
     return [
       // From the beginning of the plan.
-      { from: c.n, arc: { other: a, lag: wait } },
-      ...claims
-        .filter((k) => k !== first)
-        .map((k) => ({
-          from: c.claims[k]!.last,
-          arc: { other: a, lag: c.duration[c.claims[k]!.last]! + setUpOf(c, r, k, first) },
-        })),
+      [{ from: c.n, arc: { other: a, lag: wait } }],
+      ...claims.filter((k) => k !== first).map((k) => comesAfter(c, r, k, first, ends(k))),
     ];
   }
   return null;

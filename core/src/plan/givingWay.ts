@@ -2,7 +2,9 @@ import { Board } from './board.ts';
 import { compile, NEVER, type Compiled } from './compiled.ts';
 import { groupsOf, type Groups } from './groups.ts';
 import { HARDLY, isAway } from './moves.ts';
-import type { Plan, PlanWorth } from './project.ts';
+import { withKeptWork } from './machineWork.ts';
+import { planFrom } from './planFrom.ts';
+import { NoPlan, type Plan, type PlanWorth } from './project.ts';
 import { UNATTENDED, type PlannedStep, type PlanPin, type PlanRoom } from './room.ts';
 import { placeAll } from './serial.ts';
 import { workshopProject, type WorkshopProject } from './workshop.ts';
@@ -18,14 +20,29 @@ export interface ReadyRoom {
   workshop: WorkshopProject;
   compiled: Compiled;
   groups: Groups;
+  /** Steps of the plan in force, with the work on machines between its charges. */
+  laid: readonly PlannedStep[];
 }
 
-/** See {@link ReadyRoom}; null where there is nothing to plan. */
-export function readyRoom(room: PlanRoom, pins: readonly PlanPin[]): ReadyRoom | null {
+/** A plan in force made ready to be mended, see {@link ReadyRoom}; null where there is nothing to plan. */
+export function readyRoom(
+  room: PlanRoom,
+  pins: readonly PlanPin[],
+  kept: readonly PlannedStep[],
+): ReadyRoom | null {
   const workshop = workshopProject(room, pins);
   if (workshop.project.activities.length === 0) return null;
-  const compiled = compile(workshop.project);
-  return { room, workshop, compiled, groups: groupsOf(compiled) };
+  const ready = (of: Pick<ReadyRoom, 'workshop' | 'laid'>): ReadyRoom => {
+    const compiled = compile(of.workshop.project);
+    return { room, ...of, compiled, groups: groupsOf(compiled) };
+  };
+  try {
+    return ready(withKeptWork(room, workshop, kept, planFrom(workshop, kept)));
+  } catch (e) {
+    // What has begun since, or was fixed by hand, leaves no room for work on a machine where it was.
+    if (!(e instanceof NoPlan)) throw e;
+    return ready({ workshop, laid: kept });
+  }
 }
 
 /** A plan of a project and what it is worth. */
@@ -70,7 +87,10 @@ export function giveWay(
     const wanted = given
       .map((g) => (g === null ? -1 : (resource.get(g) ?? -1)))
       .find((r) => options.includes(r));
-    if (wanted !== undefined && !isAway(room, c.resources[wanted]!.id, was)) board.wanted[k] = wanted;
+    if (wanted === undefined || isAway(room, c.resources[wanted]!.id, was)) return;
+    // Hands change where that is sooner; machines with a charge do not.
+    if (timed) board.preferred[k] = wanted;
+    else board.wanted[k] = wanted;
   });
   project.activities.forEach(({ id }, i) => {
     const was = old.get(id);
@@ -88,7 +108,15 @@ export function giveWay(
     ),
   );
   const order = first.map((_, g) => g).sort((a, b) => first[a]! - first[b]! || a - b);
-  // Whoever finds no place with what it was given takes what is free.
+  return placeNear(board, groups, order);
+}
+
+/**
+ * Places all groups in an order; whoever finds no place with what it was to have takes what is free.
+ *
+ * @returns null where something finds no place
+ */
+export function placeNear(board: Board, groups: Groups, order: readonly number[]): Found | null {
   for (let turns = 0; turns <= groups.members.length; turns += 1) {
     const failed = placeAll(board, groups, order);
     if (failed < 0) return { plan: board.plan(), worth: board.worth() };

@@ -9,6 +9,7 @@ export * from './project.ts';
 export * from './promise.ts';
 /** A step that lies elsewhere than in the plan before. */
 export type { Move } from './moves.ts';
+export * from './readyWork.ts';
 export * from './repair.ts';
 export * from './room.ts';
 export * from './setUp.ts';

@@ -1,4 +1,4 @@
-import { NEVER, type Compiled } from './compiled.ts';
+import { NEVER, setUpOf, type Claim, type Compiled, type CompiledResource } from './compiled.ts';
 import type { Plan } from './project.ts';
 
 /** Latest start at or before `t` for something of this length within one window; −NEVER where none is left. */
@@ -10,9 +10,15 @@ function latestWithin(windows: Float64Array, t: number, length: number): number 
   return -NEVER;
 }
 
+/** Latest end of what runs before something that wants so much set-up and begins at `start`. */
+function beforeSetUp({ setUpWindows }: CompiledResource, start: number, minutes: number): number {
+  const last = start - minutes;
+  return minutes === 0 || !setUpWindows ? last : latestWithin(setUpWindows, last, minutes);
+}
+
 /**
  * Latest start of each activity by which no order is later than it is in the plan or, where it is in time, than it may be: backwards over
- * waits, hours and the order in which the plan lets things follow each other on each resource. NEVER where no order hangs on it.
+ * waits, hours, set-up and the order in which the plan lets things follow each other on each resource. NEVER where no order hangs on it.
  */
 export function latestStarts(c: Compiled, plan: Plan): Float64Array {
   const ids = c.project.activities.map((a) => a.id);
@@ -24,20 +30,26 @@ export function latestStarts(c: Compiled, plan: Plan): Float64Array {
   }
   const index = new Map(c.resources.map((r, k) => [r.id, k]));
   // What follows on the same resource of capacity 1.
-  const next: { other: number; lag: number }[][] = ids.map(() => []);
-  const lines = c.resources.map((): { first: number; last: number }[] => []);
+  const next: { other: number; resource: CompiledResource; minutes: number }[][] = ids.map(() => []);
+  const lines = c.resources.map((): Claim[] => []);
   const seen = new Map<string, number>();
-  c.claims.forEach(({ owner, first, last }) => {
+  c.claims.forEach((claim) => {
+    const { owner } = claim;
     const k = seen.get(owner) ?? 0;
     seen.set(owner, k + 1);
     const r = index.get(plan.given[owner]?.[k] ?? '');
-    if (r !== undefined && c.resources[r]!.capacity === 1) lines[r]!.push({ first, last });
+    if (r !== undefined && c.resources[r]!.capacity === 1) lines[r]!.push(claim);
   });
-  for (const line of lines) {
+  for (const [r, line] of lines.entries()) {
     line.sort((a, b) => start[a.first]! - start[b.first]!);
     line.forEach((a, k) => {
       const b = line[k + 1];
-      if (b) next[a.last]!.push({ other: b.first, lag: c.duration[a.last]! });
+      if (b)
+        next[a.last]!.push({
+          other: b.first,
+          resource: c.resources[r]!,
+          minutes: setUpOf(c, r, a.family, b.family),
+        });
     });
   }
   const given = (i: number) =>
@@ -49,8 +61,11 @@ export function latestStarts(c: Compiled, plan: Plan): Float64Array {
     let isChanged = false;
     for (const i of order) {
       let t = latest[i]!;
-      for (const arcs of [c.out[i]!, next[i]!])
-        for (const { other, lag } of arcs) if (latest[other]! < NEVER) t = Math.min(t, latest[other]! - lag);
+      for (const { other, lag } of c.out[i]!)
+        if (latest[other]! < NEVER) t = Math.min(t, latest[other]! - lag);
+      for (const { other, resource, minutes } of next[i]!)
+        if (latest[other]! < NEVER)
+          t = Math.min(t, beforeSetUp(resource, latest[other]!, minutes) - c.duration[i]!);
       if (t >= NEVER) continue;
       for (const windows of given(i)) t = latestWithin(windows, t, c.duration[i]!);
       t = Math.max(t, start[i]!);

@@ -1,4 +1,4 @@
-import { NEVER, withinHours, type Compiled } from './compiled.ts';
+import { afterSetUp, NEVER, setUpOf, withinHours, type Compiled } from './compiled.ts';
 
 /** What occupies a resource, in order of beginnings. */
 interface Busy {
@@ -66,10 +66,11 @@ export class Occupied {
   /** First time at which a resource of capacity 1 is free, set-up on both sides counted. */
   private afterUnary(r: number, family: number, from: number, length: number): number {
     const { c } = this;
-    const { setUp, ranLast } = c.resources[r]!;
+    const resource = c.resources[r]!;
+    const { setUp, ranLast } = resource;
     const b = this.busy[r]!;
-    const f = c.families;
-    const gap = (a: number, z: number) => (setUp && a >= 0 && z >= 0 ? setUp[a * f + z]! : 0);
+    const ready = (end: number, before: number, then: number) =>
+      afterSetUp(resource, end, setUpOf(c, r, before, then));
     let t = from;
     // Everything that ends before it can stand aside but its neighbour.
     let low = 0;
@@ -81,12 +82,12 @@ export class Occupied {
       else high = middle;
     }
     const first = low > 0 ? low - 1 : 0;
-    if (setUp && b.from.length === 0 && ranLast >= 0) return Math.max(t, gap(ranLast, family));
-    if (setUp && low === 0 && ranLast >= 0) t = Math.max(t, gap(ranLast, family));
+    if (setUp && b.from.length === 0 && ranLast >= 0) return Math.max(t, ready(0, ranLast, family));
+    if (setUp && low === 0 && ranLast >= 0) t = Math.max(t, ready(0, ranLast, family));
     for (let m = first; m < b.from.length; m += 1) {
       if (setUp) {
-        if (t + length + gap(family, b.family[m]!) <= b.from[m]!) return t;
-        const after = b.to[m]! + gap(b.family[m]!, family);
+        if (ready(t + length, family, b.family[m]!) <= b.from[m]!) return t;
+        const after = ready(b.to[m]!, b.family[m]!, family);
         // Of no length, and at its border, it is in nobody’s way.
         if (after > t) t = after;
         continue;
@@ -123,15 +124,15 @@ export class Occupied {
 
   /** First time after `t` at which a resource grows free of anything, or opens, for a claim; NEVER where it does not. */
   nextChange(r: number, k: number, t: number): number {
-    const { families, claims, resources } = this.c;
-    const { windows, setUp } = resources[r]!;
+    const { claims, resources } = this.c;
+    const { windows } = resources[r]!;
     const { family } = claims[k]!;
     const { to, family: ran } = this.busy[r]!;
     let next = NEVER;
     for (let m = 0; m < to.length; m += 1) {
-      const gap = setUp && ran[m]! >= 0 && family >= 0 ? setUp[ran[m]! * families + family]! : 0;
+      const ready = afterSetUp(resources[r]!, to[m]!, setUpOf(this.c, r, ran[m]!, family));
       if (to[m]! > t) next = Math.min(next, to[m]!);
-      if (to[m]! + gap > t) next = Math.min(next, to[m]! + gap);
+      if (ready > t) next = Math.min(next, ready);
     }
     if (windows)
       for (let w = 0; w < windows.length; w += 2) if (windows[w]! > t) next = Math.min(next, windows[w]!);

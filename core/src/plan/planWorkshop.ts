@@ -1,11 +1,14 @@
 import { compile, NEVER } from './compiled.ts';
 import { orderChances } from './chances.ts';
 import { latestStarts } from './latest.ts';
+import { solveWithHands } from './hands.ts';
+import { makeReady } from './machineWork.ts';
+import { planFrom } from './planFrom.ts';
 import type { Needs } from './needs.ts';
 import type { PlanBound } from './bounds.ts';
 import type { Plan, PlanProject, PlanWorth } from './project.ts';
 import { STATION_OF_STAGE, UNATTENDED, type PlannedStep, type PlanPin, type PlanRoom } from './room.ts';
-import { solveProject, type Solved, type SolveOptions } from './solve.ts';
+import type { Solved, SolveOptions } from './solve.ts';
 import { setUpsOf } from './setUpsOf.ts';
 import { orderOf, workshopProject, type WorkshopProject } from './workshop.ts';
 
@@ -61,7 +64,7 @@ export function planWorkshop(
 ): WorkshopPlan {
   const workshop = workshopProject(room, pins);
   if (workshop.project.activities.length === 0) return emptyPlan(room, workshop);
-  const solved = solveProject(workshop.project, {
+  const solved = solveWithHands(room, workshop, {
     ...options,
     ...(from && { from: planFrom(workshop, from) }),
     onBetter: (so) => onBetter?.(readPlan(room, workshop, so)),
@@ -87,29 +90,6 @@ export function withChances(
   };
 }
 
-/** Steps as a plan of the project, in its own minutes and with who and what they had; what is unknown lies at the end. */
-export function planFrom({ project, zero }: WorkshopProject, from: readonly PlannedStep[]): Plan {
-  const by = new Map(from.map((s) => [s.key, s]));
-  const had = (step: string, oneOf: readonly string[]) => {
-    const s = by.get(step);
-    return oneOf.find((r) => r === s?.personId || r === s?.machineId) ?? '';
-  };
-  return {
-    starts: Object.fromEntries(
-      project.activities.map(({ id }) => [
-        id,
-        by.has(id) ? Math.round((Date.parse(by.get(id)!.start) - zero) / MINUTE) : NEVER,
-      ]),
-    ),
-    given: {
-      ...Object.fromEntries(
-        project.activities.map((a) => [a.id, (a.uses ?? []).map((u) => had(a.id, u.oneOf))]),
-      ),
-      ...Object.fromEntries((project.holds ?? []).map((h) => [h.id, [had(h.from, h.oneOf)]])),
-    },
-  };
-}
-
 /** What was solved, told in steps and orders of the workshop. */
 export function readPlan(
   room: PlanRoom,
@@ -132,7 +112,7 @@ export function readPlan(
     const id = plan.given[hold.id]?.[0];
     if (id !== undefined && machines.has(id)) held.set(hold.id, id);
   }
-  const setUps = setUpsOf(room, workshop, plan);
+  const setUps = makeReady(room, workshop, plan, setUpsOf(room, workshop, plan));
   const read = steps.map((step, i): PlannedStep => {
     const given = plan.given[step.key] ?? [];
     const start = plan.starts[step.key]!;

@@ -47,6 +47,8 @@ export interface PlanResource {
   open?: readonly (readonly [number, number])[];
   /** Time to clean or purge between families that follow each other; only where the capacity is 1. */
   setUp?: Readonly<Record<string, Readonly<Record<string, number>>>>;
+  /** When somebody can set it up, `[from, to)` in order; always where left out. Set-up lies within one of these. */
+  setUpOpen?: readonly (readonly [number, number])[];
   /** The family that ran last, before the plan begins. */
   ranLast?: string;
 }

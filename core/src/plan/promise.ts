@@ -1,8 +1,9 @@
 import { orderChances } from './chances.ts';
-import { planFrom, readPlan, type WorkshopPlan } from './planWorkshop.ts';
+import { solveWithHands } from './hands.ts';
+import { planFrom } from './planFrom.ts';
+import { readPlan, type WorkshopPlan } from './planWorkshop.ts';
 import { repairPlan } from './repair.ts';
 import type { PlannedStep, PlanOrderLine, PlanPin, PlanRoom } from './room.ts';
-import { solveProject } from './solve.ts';
 import { workshopProject, type WorkshopProject } from './workshop.ts';
 
 const MINUTE = 60_000;
@@ -99,7 +100,7 @@ export function promiseFor(
   const behind = tell(last, after.plan, minutes(last, after.plan), givenOf(after.plan), own);
   if (behind.chance >= 0.8) return { behind, before: null };
   if (workshop.project.activities.length === 0) return { behind, before: null };
-  const solved = solveProject(workshop.project, {
+  const solved = solveWithHands(asked, workshop, {
     budgetMs,
     now,
     from: planFrom(workshop, base.plan.steps),

@@ -1,10 +1,11 @@
 import { followBatches } from './follow.ts';
 import { readyRoom, type Found, type ReadyRoom } from './givingWay.ts';
 import { mendIn } from './mending.ts';
+import { giveHands, solveWithHands } from './hands.ts';
 import { movesOf, type Move } from './moves.ts';
-import { emptyPlan, planFrom, readPlan, withChances, type WorkshopPlan } from './planWorkshop.ts';
+import { planFrom } from './planFrom.ts';
+import { emptyPlan, readPlan, withChances, type WorkshopPlan } from './planWorkshop.ts';
 import type { PlannedStep, PlanPin, PlanRoom } from './room.ts';
-import { solveProject } from './solve.ts';
 import { workshopProject } from './workshop.ts';
 
 /** A plan mended, and what it changes. */
@@ -56,7 +57,7 @@ export function repairPlan(
           room.batches.map((b) => ({ ...b, startedAt: b.startedAt ?? '' })),
           keptAt,
         );
-  const ready = readyRoom(room, pins);
+  const ready = readyRoom(room, pins, kept);
   if (!ready)
     return {
       plan: emptyPlan(room, workshopProject(room, pins)),
@@ -65,23 +66,22 @@ export function repairPlan(
       gone: kept.map((s) => s.key),
       instead: null,
     };
-  const { workshop } = ready;
-  const mended = mendIn(ready, kept, new Set(pins.map((p) => p.step)), {
+  const { laid } = ready;
+  const bare = workshopProject(room, pins);
+  const mended = mendIn(ready, laid, new Set(pins.map((p) => p.step)), {
     budgetMs: budgetMs / 2,
     now,
-    anew: (from) => (budgetMs > 0 ? solveProject({ ...workshop.project }, { budgetMs, from, now }) : null),
+    anew: (from) => (budgetMs > 0 ? solveWithHands(room, bare, { budgetMs, from, now }) : null),
   });
-  const found =
-    mended?.found ?? solveProject({ ...workshop.project }, { budgetMs, from: planFrom(workshop, kept), now });
-  return {
-    ...repairOf(ready, kept, found, pins, draws),
-    instead: mended?.instead ? repairOf(ready, kept, mended.instead, pins, draws) : null,
-  };
+  const found = mended?.found ?? solveWithHands(room, bare, { budgetMs, from: planFrom(bare, kept), now });
+  const withHands = (f: Found) =>
+    repairOf({ room, workshop: bare }, kept, giveHands(room, bare, f), pins, draws);
+  return { ...withHands(found), instead: mended?.instead ? withHands(mended.instead) : null };
 }
 
 /** A found plan as a repair of the one before, with nothing proposed beside it. */
 export function repairOf(
-  { room, workshop }: ReadyRoom,
+  { room, workshop }: Pick<ReadyRoom, 'room' | 'workshop'>,
   kept: readonly PlannedStep[],
   found: Found,
   pins: readonly PlanPin[],

@@ -234,6 +234,16 @@ export interface SetUp {
   minutes: number;
   /** Code of the batch that runs before; null where it ran before the plan begins. */
   after: string | null;
+  /** Who does it when; null where nobody is there and free, left out in plans that older releases made. */
+  hands?: SetUpHands | null;
+}
+
+/** Somebody’s time for making a machine ready. */
+export interface SetUpHands {
+  personId: string;
+  /** ISO instants. */
+  start: string;
+  end: string;
 }
 
 /** Stages of a batch in the plan, in the order of the work. */

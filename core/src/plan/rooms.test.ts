@@ -1,12 +1,16 @@
 import { seededRandom } from '../numerics/index.ts';
 import { WORK_KINDS, type WorkKind } from '../ledger/index.ts';
 import {
+  notReady,
+  openSpans,
   planWorkshop,
   PLAN_STAGES,
+  readyWork,
   repairPlan,
   type PlanBatch,
   type PlanRoom,
   type PlanStage,
+  type WorkshopPlan,
 } from './index.ts';
 import { broken } from './testing/broken.ts';
 import { countingClock } from './testing/clock.ts';
@@ -91,13 +95,48 @@ function anyRoom(seed: number): PlanRoom {
   };
 }
 
+const at = (iso: string) => Date.parse(iso);
+
+/** What is wrong with the hands that make machines ready: told twice, outside somebody’s hours, or while a charge is in. */
+function wrongHands(room: PlanRoom, { steps }: WorkshopPlan): string[] {
+  return readyWork(steps).flatMap(({ step, setUp, hands: { personId, start, end } }) => {
+    const wrong: string[] = [];
+    const person = room.people.find((p) => p.id === personId);
+    const hours = openSpans(room, person?.week ?? room.week, room.absences, 60);
+    if (!hours.some(([a, b]) => a <= at(start) && at(end) <= b)) wrong.push('outside hours');
+    if (at(end) - at(start) !== setUp.minutes * 60_000) wrong.push('too short');
+    if (at(end) > at(step.start) || at(start) < at(room.now)) wrong.push('not before its charge');
+    const other = [
+      ...steps.map((s) => ({
+        key: s.key,
+        who: s.personId,
+        machine: s.machineId,
+        start: s.start,
+        end: s.end,
+      })),
+      ...readyWork(steps).map((r) => ({
+        key: r.key,
+        who: r.hands.personId,
+        machine: r.step.machineId,
+        ...r.hands,
+      })),
+    ].filter((x) => x.key !== `${step.key}/ready` && at(x.start) < at(end) && at(x.end) > at(start));
+    if (other.some((x) => x.who === personId)) wrong.push('busy with something else');
+    if (other.some((x) => x.machine === step.machineId)) wrong.push('something is in the machine');
+    return wrong.map((w) => `${step.key}: ${w}`);
+  });
+}
+
 test('whatever stands where at whatever hour, the plan breaks no rule, and mends without moving anything', () => {
   let steps = 0;
+  const ready = { wanted: 0, told: 0 };
   for (let seed = 1; seed <= 150; seed += 1) {
     const room = anyRoom(seed);
     const plan = planWorkshop(room, { budgetMs: 0, draws: 0, now: countingClock() });
     steps += plan.steps.length;
-    expect([seed, broken(room, plan)]).toEqual([seed, []]);
+    expect([seed, broken(room, plan), wrongHands(room, plan)]).toEqual([seed, [], []]);
+    ready.wanted += plan.steps.filter((s) => s.setUp && !s.begun).length;
+    ready.told += notReady(plan.steps).length;
     // A batch is planned from where it stands on, once, to its end.
     for (const batch of room.batches) {
       const own = plan.steps.filter((s) => s.batchId === batch.id);
@@ -113,7 +152,10 @@ test('whatever stands where at whatever hour, the plan breaks no rule, and mends
       budgetMs: 0,
       now: countingClock(),
     });
-    expect([seed, moves, broken(room, mended)]).toEqual([seed, [], []]);
+    expect([seed, moves, broken(room, mended), wrongHands(room, mended)]).toEqual([seed, [], [], []]);
   }
   expect(steps).toBeGreaterThan(3000);
+  // Somebody is found for all but a few of the machines that have to be made ready.
+  expect(ready.wanted).toBeGreaterThan(150);
+  expect(ready.told).toBeLessThanOrEqual(ready.wanted / 50);
 });

@@ -1,9 +1,13 @@
 import { familyOf, PLAIN, SET_UP_MINUTES, setUpBetween, type Ran } from '../grind/index.ts';
 import type { Station } from '../ledger/index.ts';
-import type { PlanRoom } from './room.ts';
+import type { PlanPerson, PlanRoom } from './room.ts';
 
 /** Where machines are made ready between unlike charges: a bowl is washed as it is used. */
 export const SET_UP_STATION: Station = 'grind';
+
+/** Whether somebody may make machines ready. */
+export const maySetUp = ({ stations }: Pick<PlanPerson, 'stations'>): boolean =>
+  stations === null || stations.includes(SET_UP_STATION);
 
 /** What is made here and ran on a machine before, by family. */
 export function familiesOf({ recipes, machines }: Pick<PlanRoom, 'recipes' | 'machines'>): Map<string, Ran> {

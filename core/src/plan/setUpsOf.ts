@@ -4,12 +4,23 @@ import type { PlanRoom, SetUp } from './room.ts';
 import { familiesOf, SET_UP_STATION } from './setUp.ts';
 import type { WorkshopProject } from './workshop.ts';
 
-/** A charge on a machine: the step it begins with, and what it is. */
+/** A charge on a machine: the steps it begins and ends with, what it is, and how long it lies there. */
 interface Charge {
   step: string;
+  last: string;
   code: string;
   at: number;
+  until: number;
   family: string;
+}
+
+/** What a machine wants before a charge, and between which minutes of the project that must be done. */
+export interface MachineNeed {
+  setUp: SetUp;
+  /** Step with which the charge before ends; null for what ran before the plan begins. */
+  after: string | null;
+  from: number;
+  to: number;
 }
 
 /** What each machine wants before each of its charges, by the step the charge begins with. */
@@ -17,25 +28,47 @@ export function setUpsOf(
   room: PlanRoom,
   { project, steps }: WorkshopProject,
   plan: Plan,
-): Map<string, SetUp> {
+): Map<string, MachineNeed> {
   const families = familiesOf(room);
   const codes = new Map(steps.map((s) => [s.key, s.code]));
   const charges = new Map<string, Charge[]>();
-  const add = (machine: string | undefined, step: string, family: string | undefined) => {
-    if (machine === undefined || family === undefined) return;
-    const charge = { step, code: codes.get(step) ?? '', at: plan.starts[step]!, family };
+  const duration = new Map(project.activities.map((a) => [a.id, a.duration]));
+  for (const { id, from: step, to, family } of project.holds ?? []) {
+    const machine = plan.given[id]?.[0];
+    if (machine === undefined || family === undefined) continue;
+    const until = plan.starts[to]! + duration.get(to)!;
+    const charge: Charge = {
+      step,
+      last: to,
+      code: codes.get(step) ?? '',
+      at: plan.starts[step]!,
+      until,
+      family,
+    };
     charges.set(machine, [...(charges.get(machine) ?? []), charge]);
-  };
-  for (const h of project.holds ?? []) add(plan.given[h.id]?.[0], h.from, h.family);
-  const found = new Map<string, SetUp>();
+  }
+  const found = new Map<string, MachineNeed>();
   for (const machine of room.machines.filter((m) => m.station === SET_UP_STATION)) {
     const line = (charges.get(machine.id) ?? []).sort((a, b) => a.at - b.at);
-    let before = machine.ranLast ? { family: familyOf(machine.ranLast), code: null as string | null } : null;
+    let before = machine.ranLast
+      ? {
+          family: familyOf(machine.ranLast),
+          code: null as string | null,
+          last: null as string | null,
+          until: 0,
+        }
+      : null;
     for (const charge of line) {
       const kind =
         before && setUpBetween(families.get(before.family) ?? PLAIN, families.get(charge.family) ?? PLAIN);
-      if (kind) found.set(charge.step, { kind, minutes: SET_UP_MINUTES[kind], after: before!.code });
-      before = { family: charge.family, code: charge.code };
+      if (kind)
+        found.set(charge.step, {
+          setUp: { kind, minutes: SET_UP_MINUTES[kind], after: before!.code },
+          after: before!.last,
+          from: Math.max(0, before!.until),
+          to: charge.at,
+        });
+      before = charge;
     }
   }
   return found;

@@ -34,6 +34,7 @@ const SMALL: [string, number, number, RandomKind][] = [
   ['choices', 30, 24, { activities: 5, longest: 3, choice: true }],
   ['holds', 40, 20, { activities: 5, longest: 2, holds: true }],
   ['set-up', 30, 22, { activities: 5, longest: 2, setUp: true }],
+  ['set-up in hours', 20, 24, { activities: 5, longest: 2, setUp: true, setUpHours: true }],
   ['orders', 30, 15, { activities: 4, longest: 3, orders: true }],
   ['some begun', 40, 24, { activities: 6, longest: 3, begun: true, hours: true, setUp: true }],
   ['some begun that hold', 60, 20, { activities: 5, longest: 2, begun: true, holds: true, orders: true }],

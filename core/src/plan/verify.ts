@@ -1,4 +1,4 @@
-import type { Plan, PlanProject, PlanUse } from './project.ts';
+import type { Plan, PlanProject, PlanResource, PlanUse } from './project.ts';
 
 /** A rule a plan breaks. */
 export interface Broken {
@@ -91,6 +91,9 @@ export function verifyPlan(project: PlanProject, plan: Plan): Broken[] {
         broken.push({ rule: 'hours', ids: [a.id, resource] });
     }
 
+  const canBeSetUp = ({ setUpOpen }: PlanResource, from: number, to: number, minutes: number) =>
+    !setUpOpen || setUpOpen.some(([a, b]) => Math.min(b, to) - Math.max(a, from) >= minutes);
+
   for (const r of resources) {
     const on = pieces.get(r.id)!.filter((p) => p.to > p.from);
     for (const p of on) {
@@ -106,7 +109,8 @@ export function verifyPlan(project: PlanProject, plan: Plan): Broken[] {
       const before = line[k - 1];
       const family = before ? before.family : r.ranLast;
       const needed = family === undefined || p.family === undefined ? 0 : (r.setUp![family]?.[p.family] ?? 0);
-      if (p.from - (before ? before.to : 0) < needed)
+      const from = before ? before.to : 0;
+      if (p.from - from < needed || (needed > 0 && !canBeSetUp(r, from, p.from, needed)))
         broken.push({ rule: 'set-up', ids: [r.id, ...(before ? [before.id] : []), p.id] });
     });
   }

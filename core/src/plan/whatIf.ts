@@ -1,5 +1,6 @@
 import { requireAbove0 } from '../numerics/index.ts';
-import { planFrom, planWorkshop, type PlannedOrder, type WorkshopPlan } from './planWorkshop.ts';
+import { planFrom } from './planFrom.ts';
+import { planWorkshop, type PlannedOrder, type WorkshopPlan } from './planWorkshop.ts';
 import type { PlannedStep, PlanRoom, WeekHours } from './room.ts';
 import { solveProject } from './solve.ts';
 import { workshopProject } from './workshop.ts';

@@ -19,6 +19,7 @@ import { countingClock } from './testing/clock.ts';
 import { eightWeeksRoom, roomWith } from './testing/room.ts';
 
 const DAY = 86_400_000;
+const at = (iso: string) => Date.parse(iso);
 const quick = { budgetMs: 300, draws: 0, now: countingClock() };
 const room = roomWith([
   { bars: 120, days: 12 },
@@ -292,19 +293,32 @@ describe('a plan mended', () => {
   test('where only planning anew would save the promises, mending moves few steps and proposes the rest', () => {
     const full = eightWeeksRoom();
     const before = planWorkshop(full, { budgetMs: 0, draws: 0, now: countingClock() });
-    const sick = before.steps.find((s) => s.personId !== null && s.stage === 'winnow')!;
-    const to = new Date(Date.parse(sick.start) + DAY / 2).toISOString();
-    const absences = [{ id: 'x', who: sick.personId!, from: sick.start, to, reason: 'ill' }];
-    const ill = { ...full, absences };
-    const { plan, moves, instead } = repairPlan(ill, before.steps, {
+    const third = at(full.now) + 3 * DAY;
+    const { start: from } = before.steps.find((s) => s.machineId === 'otto' && at(s.start) >= third)!;
+    const to = new Date(at(from) + 2 * DAY).toISOString();
+    const broken = { ...full, absences: [{ id: 'x', who: 'otto', from, to, reason: 'belt' }] };
+    const { plan, moves, instead } = repairPlan(broken, before.steps, {
       draws: 0,
       budgetMs: 60,
       now: countingClock(),
     });
-    expect([verified(ill, plan), verified(ill, instead!.plan)]).toEqual([[], []]);
+    expect([verified(broken, plan), verified(broken, instead!.plan)]).toEqual([[], []]);
     expect(moves.length).toBeLessThan(before.steps.length / 10);
     expect(instead!.moves.length).toBeGreaterThan(moves.length + FEW);
     expect(instead!.plan.worth.lateness).toBeLessThan(plan.worth.lateness);
+  });
+  test('somebody is ill in a full workshop: others do it, no promise slips, and what lies weeks ahead stays', () => {
+    const full = eightWeeksRoom();
+    const before = planWorkshop(full, { budgetMs: 0, draws: 0, now: countingClock() });
+    const sick = before.steps.find((s) => s.personId !== null && s.stage === 'winnow')!;
+    const to = new Date(at(sick.start) + DAY).toISOString();
+    const absences = [{ id: 'x', who: sick.personId!, from: sick.start, to, reason: 'ill' }];
+    const ill = { ...full, absences };
+    const { plan, moves } = repairPlan(ill, before.steps, { draws: 0, budgetMs: 60, now: countingClock() });
+    expect(verified(ill, plan)).toEqual([]);
+    expect(plan.worth.lateness).toBe(before.worth.lateness);
+    expect(moves.every((m) => at(m.from) < at(full.now) + 28 * DAY)).toBe(true);
+    expect(moves.length).toBeLessThan(before.steps.length / 4);
   });
   test('what is dragged must be in the plan', () => {
     const dragging = new Dragging(room, kept.steps, []);

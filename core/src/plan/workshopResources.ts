@@ -3,7 +3,7 @@ import { isInstrument } from '../ledger/index.ts';
 import { dayStart, minuteOfDay, openSpans, without, type Span } from './hours.ts';
 import type { PlanResource } from './project.ts';
 import type { PlanRoom } from './room.ts';
-import { familiesOf, SET_UP_STATION, setUpTable } from './setUp.ts';
+import { familiesOf, maySetUp, SET_UP_STATION, setUpTable } from './setUp.ts';
 
 const DAY_MS = 86_400_000;
 
@@ -23,6 +23,9 @@ export function resourcesOf(room: PlanRoom, at: (ms: number) => number, days: nu
     ),
   }));
   const families = familiesOf(room);
+  const crew = joined(
+    people.flatMap(({ id, open }) => (maySetUp(room.people.find((p) => p.id === id)!) ? (open ?? []) : [])),
+  );
   const machines = room.machines
     .filter((m) => m.places === null && !isInstrument(m))
     .map((m): PlanResource => {
@@ -41,7 +44,10 @@ export function resourcesOf(room: PlanRoom, at: (ms: number) => number, days: nu
             ),
           ),
         }),
-        ...(m.station === SET_UP_STATION && { setUp: setUpTable(families) }),
+        ...(m.station === SET_UP_STATION && {
+          setUp: setUpTable(families),
+          ...(crew.length > 0 && { setUpOpen: crew }),
+        }),
         ...(m.ranLast && { ranLast: familyOf(m.ranLast) }),
       };
     });
@@ -55,6 +61,17 @@ export function resourcesOf(room: PlanRoom, at: (ms: number) => number, days: nu
     ...(places > 0 ? [{ id: CABINET, capacity: places }] : []),
     ...(shelves > 0 ? [{ id: REST_SHELF, capacity: shelves }] : []),
   ];
+}
+
+/** Spells in order, joined where they touch or overlap. */
+function joined(spells: readonly (readonly [number, number])[]): [number, number][] {
+  const all: [number, number][] = [];
+  for (const [a, b] of [...spells].sort((x, y) => x[0] - y[0])) {
+    const last = all.at(-1);
+    if (last && a <= last[1]) last[1] = Math.max(last[1], b);
+    else all.push([a, b]);
+  }
+  return all;
 }
 
 /** Parts the rest shelves hold; 0 where nobody has said. */

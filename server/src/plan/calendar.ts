@@ -1,6 +1,7 @@
 import { createEvents, type EventAttributes } from 'ics';
 import { and, eq } from 'drizzle-orm';
 import { z } from 'zod';
+import { readyWork } from '@wunsch/core/plan';
 import type { KeptPlan } from '@wunsch/contract';
 import { hashToken } from '../access/session.ts';
 import type { Db } from '../db/database.ts';
@@ -31,10 +32,11 @@ export function calendarOf(
       number,
     ];
   };
-  const events = (plan?.steps ?? [])
-    .filter((s) => s.personId !== null && (personId === null || s.personId === personId))
-    .map((s): EventAttributes => ({
-      uid: `${s.key.replaceAll(/[^\w.-]/g, '-')}@wunsch`,
+  const isOwn = (s: { personId: string | null }) =>
+    s.personId !== null && (personId === null || s.personId === personId);
+  const event = (key: string, title: string, s: { start: string; end: string; latest: string | null }) =>
+    ({
+      uid: `${key.replaceAll(/[^\w.-]/g, '-')}@wunsch`,
       // Seconds since 2020: grows with every plan, as calendars ask of a change.
       sequence: Math.max(0, Math.floor((stamp - Date.UTC(2020, 0, 1)) / 1000)),
       start: parts(s.start),
@@ -43,11 +45,24 @@ export function calendarOf(
       end: parts(s.end),
       endInputType: 'utc',
       endOutputType: 'utc',
-      title: `${t.stages[s.stage]} ${s.code}${s.parts > 1 ? ` (${s.part}/${s.parts})` : ''}`,
+      title,
       description: s.latest ? `${t.latest} ${s.latest.slice(0, 16).replace('T', ' ')} UTC` : '',
       calName: t.title,
       productId: 'wunsch',
-    }));
+    }) satisfies EventAttributes;
+  const steps = plan?.steps ?? [];
+  const events = [
+    ...steps
+      .filter(isOwn)
+      .map((s) =>
+        event(s.key, `${t.stages[s.stage]} ${s.code}${s.parts > 1 ? ` (${s.part}/${s.parts})` : ''}`, s),
+      ),
+    ...readyWork(steps)
+      .filter(({ hands }) => isOwn(hands))
+      .map(({ key, step, setUp, hands }) =>
+        event(key, `${t.ready[setUp.kind]} ${step.code}`, { ...hands, latest: null }),
+      ),
+  ];
   const { value, error } = createEvents(events, { calName: t.title, productId: 'wunsch' });
   if (!value) throw error ?? new Error('the calendar could not be written');
   return value;

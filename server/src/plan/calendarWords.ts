@@ -1,3 +1,4 @@
+import type { SetUpKind } from '@wunsch/core/grind';
 import type { PlanStage } from '@wunsch/core/plan';
 
 /** Languages a calendar is written in. */
@@ -6,7 +7,7 @@ export type CalendarLanguage = 'en' | 'de';
 /** Words of a calendar: no page reads it, so they stand here. */
 export const calendarWords: Record<
   CalendarLanguage,
-  { title: string; latest: string; stages: Record<PlanStage, string> }
+  { title: string; latest: string; stages: Record<PlanStage, string>; ready: Record<SetUpKind, string> }
 > = {
   en: {
     title: 'Chocolate',
@@ -29,6 +30,11 @@ export const calendarWords: Record<
       wrap: 'Wrap',
       taste: 'Taste',
     },
+    ready: {
+      wipe: 'Scrape out the machine for',
+      flush: 'Flush the machine for',
+      clean: 'Wash and dry the machine for',
+    },
   },
   de: {
     title: 'Schokolade',
@@ -50,6 +56,11 @@ export const calendarWords: Record<
       knock: 'Ausformen',
       wrap: 'Wickeln',
       taste: 'Verkosten',
+    },
+    ready: {
+      wipe: 'Maschine ausschaben für',
+      flush: 'Maschine spülen für',
+      clean: 'Maschine waschen und trocknen für',
     },
   },
 };

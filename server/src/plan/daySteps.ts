@@ -1,10 +1,19 @@
 import { gte, inArray, or } from 'drizzle-orm';
 import { Id, type DayStep } from '@wunsch/contract';
-import { dayStart, stageAt, stillToDo, UNATTENDED, type FollowedBatch } from '@wunsch/core/plan';
+import {
+  dayStart,
+  readyWork,
+  stageAt,
+  stillToDo,
+  UNATTENDED,
+  type FollowedBatch,
+  type PlannedStep,
+  type ReadyWork,
+} from '@wunsch/core/plan';
 import { batch, machine } from '../db/schema/index.ts';
 import type { Store } from '../store/store.ts';
 import { benchView } from '../views/benchView.ts';
-import { loadOpenSteps } from './ledgerReads.ts';
+import { loadOpenSteps, loadRan } from './ledgerReads.ts';
 import { loadHours, loadKept } from './loadRoom.ts';
 
 /** Steps of the plan in force over some days that nobody has done yet, by what the batches’ own entries say. */
@@ -37,30 +46,35 @@ export async function loadDaySteps(
   const names = new Map(
     (await db.select({ id: machine.id, name: machine.name }).from(machine)).map((m) => [m.id, m.name]),
   );
-  return stillToDo(kept.steps, batches, kept.at)
-    .filter(
-      (s) =>
-        !UNATTENDED.has(s.stage) &&
-        s.personId !== null &&
-        (person === undefined || s.personId === person) &&
-        Date.parse(s.start) < until,
-    )
-    .sort((a, b) => a.start.localeCompare(b.start))
-    .map(({ machineId, ...s }) => ({
-      key: s.key,
-      code: s.code,
-      batchId: s.batchId,
-      stage: s.stage,
-      station: s.station,
-      part: s.part,
-      parts: s.parts,
-      start: s.start,
-      end: s.end,
-      latest: s.latest,
-      personId: s.personId,
-      begun: s.begun,
-      massMg: s.massMg,
-      setUp: s.setUp ?? null,
-      machine: machineId === null ? null : (names.get(machineId) ?? null),
-    }));
+  const open = stillToDo(kept.steps, batches, kept.at);
+  const dirty = await loadRan(db);
+  const told = ({ machineId, ...s }: PlannedStep): DayStep => ({
+    key: s.key,
+    code: s.code,
+    batchId: s.batchId,
+    stage: s.stage,
+    station: s.station,
+    part: s.part,
+    parts: s.parts,
+    start: s.start,
+    end: s.end,
+    latest: s.latest,
+    personId: s.personId,
+    begun: s.begun,
+    massMg: s.massMg,
+    setUp: s.setUp ?? null,
+    machineId,
+    machine: machineId === null ? null : (names.get(machineId) ?? null),
+    isReady: false,
+  });
+  // A machine that is clean, and that nothing runs on before, wants nothing any more.
+  const isWanted = ({ step, setUp }: ReadyWork) =>
+    dirty.has(step.machineId ?? '') ||
+    open.some((s) => s.machineId === step.machineId && s.code === setUp.after && s.start < step.start);
+  const ready = readyWork(open)
+    .filter(isWanted)
+    .map(({ key, step, hands }): DayStep => ({ ...told(step), key, ...hands, latest: null, isReady: true }));
+  return [...open.filter((s) => !UNATTENDED.has(s.stage) && s.personId !== null).map(told), ...ready]
+    .filter((s) => (person === undefined || s.personId === person) && Date.parse(s.start) < until)
+    .sort((a, b) => a.start.localeCompare(b.start));
 }

@@ -1,7 +1,8 @@
 import { v7 } from 'uuid';
-import type { PlanRoomView } from '@wunsch/contract';
-import { USUAL_WEEK } from '@wunsch/core/plan';
+import type { DayStep, KeptPlan, PlanRoomView } from '@wunsch/contract';
+import { USUAL_WEEK, type PlannedStep } from '@wunsch/core/plan';
 import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { calendarOf } from './calendar.ts';
 
 const kg = (n: number) => Math.round(n * 1_000_000);
 const HOUR = 3_600_000;
@@ -88,6 +89,61 @@ describe.each(DATABASES)('what a plan is made from, on %s', (kind) => {
     await put('machine-events', { machineId: ida, kind: 'serviced', at: at(400) });
     await ground('NIB-03', recipes.milk, 410, 40);
     expect(await ranLast()).toEqual({ allergens: ['milk'], strong: [] });
+  });
+
+  test('whoever makes a machine ready finds it on the day’s list and in the calendar, until it is clean', async () => {
+    const [person] = (await shop.send('GET', '/api/people')).body as { id: string }[];
+    const day = 86_400_000;
+    const soon = (hours: number) => new Date(Date.now() + hours * 3_600_000).toISOString();
+    const hands = { personId: person!.id, start: soon(1), end: soon(2.5) };
+    const load: PlannedStep = {
+      key: 'new:x/load/1',
+      batch: 'new:x',
+      code: 'NIB-09',
+      batchId: null,
+      recipeId: recipes.spiced,
+      lotId: lot.id,
+      stage: 'load',
+      station: 'grind',
+      part: 1,
+      parts: 1,
+      start: soon(3),
+      end: soon(3.5),
+      latest: null,
+      personId: person!.id,
+      machineId: ida,
+      begun: false,
+      massMg: kg(5),
+      setUp: { kind: 'clean', minutes: 90, after: null, hands },
+    };
+    await put('kept-plans', { steps: [load] });
+    const listed = async () =>
+      (await shop.send('GET', '/api/plan-steps?days=3')).body.map(
+        (s: DayStep) => `${s.isReady ? 'ready' : s.stage} ${s.machine} ${s.start}`,
+      );
+    expect(await listed()).toEqual([`ready Ida ${hands.start}`, `load Ida ${load.start}`]);
+    const events = (language: 'en' | 'de') =>
+      calendarOf({ steps: [load], at: soon(0) } as KeptPlan, person!.id, language).match(/SUMMARY:.*/g);
+    expect(events('en')).toEqual([
+      'SUMMARY:Load the grinder NIB-09',
+      'SUMMARY:Wash and dry the machine for NIB-09',
+    ]);
+    expect(events('de')![1]).toBe('SUMMARY:Maschine waschen und trocknen für NIB-09');
+    // A plan of an older release says nothing of hands, nor does one in which nobody is free.
+    for (const setUp of [
+      { ...load.setUp!, hands: undefined },
+      { ...load.setUp!, hands: null },
+    ]) {
+      await put('kept-plans', { steps: [{ ...load, setUp }] });
+      expect(await listed()).toEqual([`load Ida ${load.start}`]);
+    }
+    await put('kept-plans', { steps: [load] });
+    await put('machine-events', {
+      machineId: ida,
+      kind: 'cleaned',
+      at: new Date(Date.now() + day).toISOString(),
+    });
+    expect(await listed()).toEqual([`load Ida ${load.start}`]);
   });
 
   test('an ingredient is said to cling, and its recipes with it', async () => {

@@ -15,9 +15,9 @@ import type { PlanRoomView } from '@wunsch/contract';
 import { STAGE } from '../shell/glyphs.tsx';
 import { useNow } from '../shell/now.ts';
 import { useWords } from '../words/words.tsx';
-import type { Block } from './blocks.ts';
+import type { Block, ReadyBlock } from './blocks.ts';
 import { DayHead } from './DayHead.tsx';
-import { orderName } from './names.ts';
+import { orderName, whoName } from './names.ts';
 import { placeOf, type Place } from './place.ts';
 import type { Scale } from './scale.ts';
 import { Ties } from './Ties.tsx';
@@ -34,6 +34,8 @@ export interface BoardProps {
   room: PlanRoomView;
   scale: Scale;
   blocks: readonly Block[];
+  /** Work on machines between charges. */
+  ready: readonly ReadyBlock[];
   /** Another plan drawn beside it, in the left half of every column; the plan has its columns whole where null. */
   before: readonly Block[] | null;
   orders: readonly PlannedOrder[];
@@ -183,6 +185,16 @@ export function Board(props: BoardProps) {
             />,
           ];
         })}
+        {props.ready.map((block) => (
+          <ReadyMark
+            key={block.key}
+            block={block}
+            place={placeOf(block, scale, stations, before ? 'right' : null)}
+            columns={stations.length}
+            isDim={chosen !== null && chosen !== block.batch}
+            room={room}
+          />
+        ))}
         {placed.map((item) => (
           <BlockButton
             key={item.block.key}
@@ -287,6 +299,40 @@ function OtherBlock({
         </span>
       )}
     </div>
+  );
+}
+
+/** A machine made ready by somebody: a frame that is clean within. */
+function ReadyMark({
+  block,
+  place,
+  columns,
+  isDim,
+  room,
+}: {
+  block: ReadyBlock;
+  place: Place | null;
+  columns: number;
+  isDim: boolean;
+  room: PlanRoomView;
+}) {
+  const words = useWords();
+  if (!place) return null;
+  const { setUp, hands, step } = block.work;
+  const machine = whoName(room, step.machineId);
+  const when = words.t('plan.set-up.by', {
+    who: whoName(room, hands.personId),
+    from: words.when(hands.start),
+    to: words.time(hands.end),
+  });
+  return (
+    <div
+      role="img"
+      aria-label={`${words.t(`plan.ready.${setUp.kind}`, { machine })}, ${block.code}, ${when}`}
+      title={`${words.t(`plan.ready.${setUp.kind}`, { machine })}: ${when}`}
+      className={`absolute rounded-[2px] border-2 bg-panel ${isDim ? 'opacity-45' : ''}`}
+      style={{ ...lie(place, columns), borderColor: STAGE[block.station].fill }}
+    />
   );
 }
 

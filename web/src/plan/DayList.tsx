@@ -3,8 +3,11 @@ import type { DayStep } from '@wunsch/contract';
 import { useWords } from '../words/words.tsx';
 import { setUpWords } from './names.ts';
 
-/** Where a step is done: the page of its station for its batch, or the board. */
-export const doneAt = (s: DayStep): string => (s.batchId ? `/batch/${s.batchId}` : '/plan');
+/** Where a step is done: the machine that is made ready, the page of the batch, or the board. */
+export const doneAt = (s: DayStep): string => {
+  if (s.isReady && s.machineId !== null) return `/machine/${s.machineId}`;
+  return s.batchId ? `/batch/${s.batchId}` : '/plan';
+};
 
 /** Steps of one person on one day. What is done goes by itself: real entries move the plan on. */
 export function DayList({ steps, now }: { steps: readonly DayStep[]; now: number }) {
@@ -25,17 +28,7 @@ export function DayList({ steps, now }: { steps: readonly DayStep[]; now: number
               </span>
               <span className="num font-semibold">{s.code}</span>
               <span className="col-span-2 min-w-0 sm:col-span-1">
-                <b>{t(`plan.stage.${s.stage}`)}</b>
-                {s.parts > 1 && ` ${s.part}/${s.parts}`}
-                <span className="text-ink-3">
-                  {s.massMg > 0 ? ` ${words.mass(s.massMg)}` : ''}
-                  {s.machine ? `, ${s.machine}` : ''}
-                </span>
-                {s.setUp && !s.begun && (
-                  <span className="block text-[12.5px] text-ink-2">
-                    {setUpWords(s, s.machine ?? '', words)}
-                  </span>
-                )}
+                {s.isReady ? <Ready of={s} /> : <Work of={s} />}
               </span>
               <span className="num col-span-2 text-[12.5px] text-ink-3 sm:col-span-1">
                 {s.latest ? t('plan.latest', { when: words.when(s.latest) }) : ''}
@@ -45,5 +38,37 @@ export function DayList({ steps, now }: { steps: readonly DayStep[]; now: number
         );
       })}
     </ul>
+  );
+}
+
+/** What is done at a step. Who makes its machine ready has that on a line of their own; here it is told where nobody does. */
+function Work({ of: s }: { of: DayStep }) {
+  const words = useWords();
+  return (
+    <>
+      <b>{words.t(`plan.stage.${s.stage}`)}</b>
+      {s.parts > 1 && ` ${s.part}/${s.parts}`}
+      <span className="text-ink-3">
+        {s.massMg > 0 ? ` ${words.mass(s.massMg)}` : ''}
+        {s.machine ? `, ${s.machine}` : ''}
+      </span>
+      {s.setUp && !s.setUp.hands && !s.begun && (
+        <span className={`block text-[12.5px] ${s.setUp.hands === null ? 'text-bad' : 'text-ink-2'}`}>
+          {setUpWords(s, s.machine ?? '', words)}
+        </span>
+      )}
+    </>
+  );
+}
+
+/** A machine made ready for a charge: what is done to it, after what. */
+function Ready({ of: s }: { of: DayStep }) {
+  const { t } = useWords();
+  const { kind, after } = s.setUp!;
+  return (
+    <>
+      <b>{t(`plan.ready.${kind}`, { machine: s.machine ?? '' })}</b>
+      {after !== null && <span className="text-ink-3"> {t('plan.set-up.after', { code: after })}</span>}
+    </>
   );
 }

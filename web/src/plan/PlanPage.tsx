@@ -2,7 +2,7 @@ import { useMemo, useRef, useState } from 'react';
 import { createPortal } from 'react-dom';
 import { Link, useSearchParams } from 'react-router';
 import type { Station } from '@wunsch/core/ledger';
-import type { Broken, PlanPin, Repair, WorkshopPlan } from '@wunsch/core/plan';
+import { notReady, type Broken, type PlanPin, type Repair, type WorkshopPlan } from '@wunsch/core/plan';
 import type { PlanRoomView } from '@wunsch/contract';
 import { useMayMake } from '../shell/session.tsx';
 import { Button } from '../ui/Button.tsx';
@@ -12,8 +12,8 @@ import { useWords } from '../words/words.tsx';
 import { planAnswers } from '../workers/plan.ts';
 import { Impossible } from './Impossible.tsx';
 import { ALL_STATIONS, Board, SURE } from './Board.tsx';
-import { blocksOf, hoursByPerson, type Block } from './blocks.ts';
-import { orderName } from './names.ts';
+import { blocksOf, hoursByPerson, readyBlocksOf, type Block } from './blocks.ts';
+import { orderName, whoName } from './names.ts';
 import { OrderDialog } from './OrderDialog.tsx';
 import { PlanRecords } from './PlanRecords.tsx';
 import { scaleOf, ZOOMS, type Zoom } from './scale.ts';
@@ -71,6 +71,7 @@ function PlanOf({ room, here }: { room: PlanRoomView; here: PlanHere }) {
     () => (other ? blocksOf(other.steps, room.timeZone, grinders) : null),
     [other, room.timeZone, grinders],
   );
+  const ready = useMemo(() => readyBlocksOf(plan?.steps ?? [], blocks), [plan, blocks]);
   const hours = useMemo(() => hoursByPerson(plan?.steps ?? [], room.timeZone), [plan, room.timeZone]);
   const moved = useMemo(() => {
     const moves = drag?.repair.moves ?? here.repair?.moves ?? [];
@@ -188,6 +189,7 @@ function PlanOf({ room, here }: { room: PlanRoomView; here: PlanHere }) {
         )}
         <p className="hidden min-w-0 flex-1 text-right text-[12.5px] text-ink-3 sm:block">
           {t(other ? 'plan.legend.beside' : 'plan.legend')}
+          {ready.length > 0 && `; ${t('plan.legend.ready')}`}
         </p>
         <Link
           to="/plan/list"
@@ -226,6 +228,7 @@ function PlanOf({ room, here }: { room: PlanRoomView; here: PlanHere }) {
           room={room}
           scale={scale}
           blocks={blocks}
+          ready={ready}
           before={before}
           orders={plan?.orders ?? []}
           hours={hours}
@@ -285,6 +288,14 @@ function Standing({
           .slice(0, 3)
           .map((o) => `${orderName(room, o.orderId, t)} ${words.percent(o.chance!, 0)}`)
           .join(', '),
+      }),
+    );
+  const unready = notReady(plan.steps);
+  if (unready.length > 0)
+    parts.push(
+      t('plan.not-ready', {
+        machines: [...new Set(unready.map((s) => whoName(room, s.machineId)))].join(', '),
+        codes: unready.map((s) => s.code).join(', '),
       }),
     );
   // How far from the best is told where it was looked for.

@@ -305,7 +305,9 @@ function BatchSteps({
             <span className="text-ink-3">
               {doing(room, s, t)}
               {s.setUp && !s.begun && (
-                <span className="block text-ink-2">{setUpWords(s, whoName(room, s.machineId), words)}</span>
+                <span className={`block ${s.setUp.hands === null ? 'font-semibold text-bad' : 'text-ink-2'}`}>
+                  {setUpWords(s, whoName(room, s.machineId), words, (id) => whoName(room, id))}
+                </span>
               )}
             </span>
             <span className="num text-ink-3">

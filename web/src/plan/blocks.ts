@@ -1,4 +1,4 @@
-import { dayOf, UNATTENDED, type PlannedStep } from '@wunsch/core/plan';
+import { dayOf, readyWork, UNATTENDED, type PlannedStep, type ReadyWork } from '@wunsch/core/plan';
 import type { Station } from '@wunsch/core/ledger';
 
 /** What is drawn as one block: a batch’s work at a station in one go. */
@@ -64,6 +64,21 @@ export function blocksOf(
   return blocks;
 }
 
+/** Work on a grinder between two charges, drawn in its lane. */
+export interface ReadyBlock extends Block {
+  work: ReadyWork;
+}
+
+/** See {@link ReadyBlock}; before the charge each is for, in its lane. */
+export function readyBlocksOf(steps: readonly PlannedStep[], blocks: readonly Block[]): ReadyBlock[] {
+  return readyWork(steps).flatMap((work) => {
+    const charge = blocks.find((b) => b.steps.some((s) => s.key === work.step.key));
+    if (!charge) return [];
+    const [start, end] = [Date.parse(work.hands.start), Date.parse(work.hands.end)];
+    return [{ ...charge, key: work.key, steps: [], start, end, begun: false, work }];
+  });
+}
+
 /** Side by side what overlaps, as few lanes as each cluster needs. */
 function packLanes(line: Block[]): void {
   let cluster: Block[] = [];
@@ -89,8 +104,9 @@ export function hoursByPerson(
   timeZone: string,
 ): Map<string, Map<string, number>> {
   const days = new Map<string, Map<string, number>>();
-  for (const s of steps) {
-    if (s.personId === null || UNATTENDED.has(s.stage)) continue;
+  const own = steps.filter((s) => !UNATTENDED.has(s.stage));
+  for (const s of [...own, ...readyWork(steps).map((r) => r.hands)]) {
+    if (s.personId === null) continue;
     const day = dayOf(Date.parse(s.start), timeZone);
     const people = days.get(day) ?? new Map<string, number>();
     people.set(

@@ -1,5 +1,5 @@
 import { USUAL_WEEK, type PlannedStep } from '@wunsch/core/plan';
-import { blocksOf, hoursByPerson } from './blocks.ts';
+import { blocksOf, hoursByPerson, readyBlocksOf } from './blocks.ts';
 import { placeOf } from './place.ts';
 import { readHours, writeHours } from './hoursText.ts';
 import { scaleOf, ZOOMS } from './scale.ts';
@@ -55,6 +55,42 @@ const step = (more: Partial<PlannedStep>): PlannedStep => ({
   begun: false,
   massMg: 1e6,
   ...more,
+});
+
+describe('machines made ready', () => {
+  const hands = { personId: 'JB', start: '2026-11-27T08:30:00.000Z', end: '2026-11-27T10:00:00.000Z' };
+  const load = step({
+    stage: 'load',
+    station: 'grind',
+    machineId: 'ida',
+    start: '2026-11-27T10:00:00.000Z',
+    end: '2026-11-27T10:30:00.000Z',
+    setUp: { kind: 'clean', minutes: 90, after: 'NK-08', hands },
+  });
+  const ready = (steps: PlannedStep[]) =>
+    readyBlocksOf(steps, blocksOf(steps, 'Europe/London', ['ida', 'otto']));
+
+  test('lie in the lane of the charge they are for, in somebody’s time', () => {
+    const [block] = ready([load]);
+    expect([block!.start, block!.end, block!.lane, block!.lanes]).toEqual([
+      at(hands.start),
+      at(hands.end),
+      0,
+      2,
+    ]);
+    expect(hoursByPerson([load], 'Europe/London').get('2026-11-27')).toEqual(
+      new Map([
+        ['AK', 0.5],
+        ['JB', 1.5],
+      ]),
+    );
+  });
+
+  test('are nothing where the charge is in, nobody is free, or nothing is wanted', () => {
+    expect(ready([{ ...load, begun: true }])).toEqual([]);
+    expect(ready([{ ...load, setUp: { ...load.setUp!, hands: null } }])).toEqual([]);
+    expect(ready([{ ...load, setUp: null }])).toEqual([]);
+  });
 });
 
 describe('blocks', () => {

@@ -19,7 +19,9 @@ const step = (key: string, latest: string | null, begun = false): DayStep => ({
   begun,
   massMg: 2e6,
   setUp: null,
+  machineId: null,
   machine: null,
+  isReady: false,
 });
 const now = Date.parse('2026-11-27T10:00:00.000Z');
 

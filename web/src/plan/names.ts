@@ -35,11 +35,12 @@ export function placeName(id: string, t: Words['t']): string | null {
   return id === REST_SHELF ? t('plan.rest-shelf') : null;
 }
 
-/** What its machine wants before a step, and after what; nothing where it wants nothing. */
+/** What its machine wants before a step, after what, and who does it; nothing where it wants nothing. */
 export function setUpWords(
   { setUp, massMg }: Pick<PlannedStep, 'setUp' | 'massMg'>,
   machine: string,
-  words: Pick<Words, 't' | 'mass' | 'number'>,
+  words: Pick<Words, 't' | 'mass' | 'number' | 'time' | 'when'>,
+  person: (id: string) => string = () => '',
 ): string {
   if (!setUp) return '';
   const { t } = words;
@@ -48,7 +49,20 @@ export function setUpWords(
     minutes: words.number(setUp.minutes, 0),
     mass: words.mass(Math.round((massMg * PURGE_SHARE) / 50_000) * 50_000),
   });
-  return setUp.after === null ? what : `${what}: ${t('plan.set-up.after', { code: setUp.after })}`;
+  const { hands } = setUp;
+  const by =
+    hands === null
+      ? t('plan.set-up.nobody')
+      : hands && person(hands.personId) !== ''
+        ? t('plan.set-up.by', {
+            who: person(hands.personId),
+            from: words.when(hands.start),
+            to: words.time(hands.end),
+          })
+        : '';
+  const after = setUp.after === null ? '' : t('plan.set-up.after', { code: setUp.after });
+  const more = [after, by].filter(Boolean).join('; ');
+  return more === '' ? what : `${what}: ${more}`;
 }
 
 /** A day in few letters, `Thu 26`, with its month where that helps; of the day itself, whatever the clock here says. */

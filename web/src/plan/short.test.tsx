@@ -50,7 +50,7 @@ test('beans have the range they are needed in, packaging goes by the piece', () 
 });
 
 function SetUp({ of }: { of: Partial<PlannedStep> }) {
-  return <p>{setUpWords(step({ massMg: 9e6, ...of }), 'Ida', useWords())}</p>;
+  return <p>{setUpWords(step({ massMg: 9e6, ...of }), 'Ida', useWords(), () => 'Ada')}</p>;
 }
 
 test.each([
@@ -63,6 +63,21 @@ test.each([
   [
     { setUp: { kind: 'flush', minutes: 40, after: null } },
     /flush Ida with a charge to be set aside \(250\sg, 40 min\)$/,
+  ],
+  [
+    {
+      setUp: {
+        kind: 'clean',
+        minutes: 90,
+        after: 'NK-07',
+        hands: { personId: 'a', start: '2026-11-26T08:00:00.000Z', end: '2026-11-26T09:30:00.000Z' },
+      },
+    },
+    /NK-07 ran there; Ada, .*8:00.*–09:30$/,
+  ],
+  [
+    { setUp: { kind: 'wipe', minutes: 20, after: null, hands: null } },
+    /\(20 min\): nobody is free to do it$/,
   ],
 ] as [Partial<PlannedStep>, string | RegExp][])('a step with %j says what its machine wants', (of, words) => {
   const { container } = show(<SetUp of={of} />);

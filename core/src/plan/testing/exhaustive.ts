@@ -50,9 +50,12 @@ export function exhaustive(project: PlanProject, horizon: number): { lateness: n
         .sort((x, y) => x.from - y.from);
       return line.every((p, k) => {
         const before = line[k - 1] ?? { to: 0, family: r.ranLast };
-        return (
-          p.begun || p.from - before.to >= (before.family ? (r.setUp![before.family]?.[p.family] ?? 0) : 0)
-        );
+        const minutes = before.family ? (r.setUp![before.family]?.[p.family] ?? 0) : 0;
+        if (p.begun || minutes === 0) return p.begun || p.from >= before.to;
+        // Some start of the set-up, one after the other.
+        for (let t = before.to; t + minutes <= p.from; t += 1)
+          if (!r.setUpOpen || r.setUpOpen.some(([a, b]) => a <= t && t + minutes <= b)) return true;
+        return false;
       });
     });
   const finish = () => {

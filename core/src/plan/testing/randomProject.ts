@@ -11,6 +11,8 @@ export interface RandomKind {
   choice?: boolean;
   holds?: boolean;
   setUp?: boolean;
+  /** Set-up has hours. */
+  setUpHours?: boolean;
   orders?: boolean;
   /** One or two have begun. */
   begun?: boolean;
@@ -49,6 +51,9 @@ export function randomProject(
       ...resources[0]!,
       setUp: { plain: { nut: 1, milk: whole(1, 2) }, nut: { plain: 3, milk: 2 }, milk: { plain: 2 } },
       ranLast: 'nut',
+      ...(kind.setUpHours && {
+        setUpOpen: Array.from({ length: 40 }, (_, k) => [k * 8 + 1, k * 8 + whole(4, 6)] as const),
+      }),
     };
   const familyOf = () => (kind.setUp ? (['plain', 'nut', 'milk'] as const)[whole(0, 2)] : undefined);
   const activities = Array.from({ length: n }, (_, k) => {

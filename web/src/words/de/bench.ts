@@ -363,6 +363,11 @@ export const bench: Record<keyof typeof en, string> = {
   'plan.set-up.flush': 'vorher {machine} mit einer Charge spülen, die beiseitekommt ({mass}, {minutes} min)',
   'plan.set-up.clean': 'vorher {machine} waschen und trocknen ({minutes} min)',
   'plan.set-up.after': 'dort lief {code}',
+  'plan.set-up.by': '{who}, {from}–{to}',
+  'plan.set-up.nobody': 'niemand ist dafür frei',
+  'plan.ready.wipe': '{machine} ausschaben',
+  'plan.ready.flush': '{machine} spülen',
+  'plan.ready.clean': '{machine} waschen und trocknen',
   'plan.latest.rings':
     'muss bis {when} beginnen, sonst kommt eine Bestellung zu spät{more, plural, =0 {} one {; ein weiterer Schritt ebenso} other {; # weitere Schritte ebenso}}',
   'plan.latest': 'spätestens {when}',

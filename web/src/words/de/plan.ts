@@ -32,6 +32,8 @@ export const plan: Record<keyof typeof en, string> = {
   'plan.station': 'Station',
   'plan.legend':
     'getönt: von Hand; schraffiert: läuft allein; volle Linie: begonnen; gestrichelt: geplant; gepunktet: wo es war',
+  'plan.legend.ready': 'leerer Rahmen: eine Maschine wird gereinigt',
+  'plan.not-ready': 'Niemand ist frei, um {machines} für {codes} zu reinigen.',
   'plan.empty': 'Noch nichts zu planen',
   'plan.empty.text':
     'Sage jemandem Tafeln zu oder halte eine Tafel im Lager: von da plant es zurück zu Bohnen, Leuten und Maschinen.',

@@ -360,6 +360,11 @@ export const bench = {
   'plan.set-up.flush': 'before it flush {machine} with a charge to be set aside ({mass}, {minutes} min)',
   'plan.set-up.clean': 'before it wash and dry {machine} ({minutes} min)',
   'plan.set-up.after': '{code} ran there',
+  'plan.set-up.by': '{who}, {from}–{to}',
+  'plan.set-up.nobody': 'nobody is free to do it',
+  'plan.ready.wipe': 'Scrape out {machine}',
+  'plan.ready.flush': 'Flush {machine}',
+  'plan.ready.clean': 'Wash and dry {machine}',
   'plan.latest.rings':
     'has to begin by {when}, or an order is late{more, plural, =0 {} one {; one step more with it} other {; # steps more with it}}',
   'plan.latest': 'by {when} at the latest',

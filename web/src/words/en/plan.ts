@@ -30,6 +30,8 @@ export const plan = {
   'plan.station': 'Station',
   'plan.legend':
     'tinted: hands at work; hatched: by itself; full line: begun; broken line: planned; dotted: where it was',
+  'plan.legend.ready': 'empty frame: a machine is made ready',
+  'plan.not-ready': 'Nobody is free to make {machines} ready for {codes}.',
   'plan.empty': 'Nothing to plan yet',
   'plan.empty.text':
     'Promise somebody bars, or keep a bar in stock: from there the plan works back to beans, people and machines.',
