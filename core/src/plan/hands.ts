@@ -1,5 +1,4 @@
 import { Board } from './board.ts';
-import type { PlanBound } from './bounds.ts';
 import { compile, givenIn } from './compiled.ts';
 import { placeNear, type Found } from './givingWay.ts';
 import { groupsOf } from './groups.ts';
@@ -13,69 +12,75 @@ import type { WorkshopProject } from './workshop.ts';
 /** Rounds of making time for whoever has to make machines ready. */
 const ROUNDS = 6;
 
-/** Shares of the time in which a plan is looked for without, and then with, the work on machines as activities of its own. */
-const SHARES = [0.4, 0.3, 0.3];
+/** Shares of the time in which a plan is looked for without the work on machines, and then again and again with what lies between its charges. */
+const SHARES = [0.3, 0.2, 0.2, 0.15, 0.15];
 
 /**
  * Solves a workshop’s project so that somebody has the time to make each machine ready. What has to be done between two charges depends on
- * which they are: so the charges are laid first, then all is planned again with what lies between them as work for hands, until that fits.
- * Where it never does the plan with the fewest that nobody does is taken.
+ * which they are: so the charges are laid first, and what lies between them is given time ({@link giveHands}); then better plans are looked for in
+ * which that is work of its own, and where they bring other charges together, those are given time in turn. Of all that, the best is taken in which the
+ * fewest machines are made ready by nobody.
  */
 export function solveWithHands(
   room: PlanRoom,
   workshop: WorkshopProject,
-  { budgetMs = 10_000, ...options }: SolveOptions,
+  { budgetMs = 10_000, onBetter, ...options }: SolveOptions,
 ): Solved {
   const { project } = workshop;
   const able = room.people.filter(maySetUp).map((p) => p.id);
   const isPlain = (project.resources ?? []).every((r) =>
     Object.values(r.setUp ?? {}).every((row) => Object.values(row).every((minutes) => minutes === 0)),
   );
-  if (isPlain || able.length === 0) return solveProject(project, { ...options, budgetMs });
-  let best: { solved: Solved; unmet: number } | null = null;
-  let needs: Open[] = [];
-  let { from } = options;
-  let tried = 0;
-  for (let round = 0; round < ROUNDS; round += 1) {
-    const solved = solvedOr(best?.solved ?? null, withWork(project, able, needs), {
+  if (isPlain || able.length === 0) return solveProject(project, { ...options, onBetter, budgetMs });
+  const first = solveProject(project, { ...options, onBetter, budgetMs: budgetMs * SHARES[0]! });
+  // The bound is that of all plans, whatever lies between the charges.
+  const { bound } = first;
+  let { tried } = first;
+  let best: Found & { unmet: number } = { ...first, unmet: Infinity };
+  const told = (): Solved => {
+    const { plan, worth } = best;
+    const isProved = worth.lateness <= bound.lateness && worth.end <= bound.end;
+    const gap = isProved || bound.end <= 0 ? 0 : Math.max(0, worth.end / bound.end - 1);
+    return { plan, worth, bound, gap, isProved, tried };
+  };
+  const consider = (found: Found) => {
+    const given = giveHands(room, workshop, found);
+    const { unmet } = openNeeds(room, workshop, given.plan);
+    if (unmet > best.unmet || (unmet === best.unmet && compareWorth(given.worth, best.worth) >= 0)) return;
+    best = { ...given, unmet };
+    if (best.unmet === 0) onBetter?.(told());
+  };
+  consider(first);
+  const slices = budgetMs > 0 ? SHARES.slice(1) : [0, 0];
+  for (const [k, share] of slices.entries()) {
+    if (told().isProved || options.isCancelled?.()) break;
+    const { needs } = openNeeds(room, workshop, best.plan);
+    const next = solvedOr(withWork(project, able, needs), {
       ...options,
-      from,
-      budgetMs: budgetMs * (SHARES[round] ?? 0),
+      seed: (options.seed ?? 1) + k,
+      from: best.plan,
+      budgetMs: budgetMs * share,
     });
-    if (solved === null) break;
-    tried += solved.tried;
-    const open = openNeeds(room, workshop, solved.plan);
-    const isBetter =
-      best === null ||
-      open.unmet < best.unmet ||
-      (open.unmet === best.unmet && compareWorth(solved.worth, best.solved.worth) < 0);
-    // The bound is that of all plans, whatever lies between the charges.
-    const bound: PlanBound = best?.solved.bound ?? solved.bound;
-    if (isBetter) best = { solved: { ...solved, bound }, unmet: open.unmet };
-    const isOver = round + 1 >= SHARES.length || budgetMs === 0 || solved.isProved;
-    if ((open.unmet === 0 && isOver) || options.isCancelled?.()) break;
-    ({ needs } = open);
-    from = solved.plan;
+    if (next === null) break;
+    tried += next.tried;
+    consider(next);
   }
-  const { worth, bound } = best!.solved;
-  const isProved = worth.lateness <= bound.lateness && worth.end <= bound.end;
-  const gap = isProved || bound.end <= 0 ? 0 : Math.max(0, worth.end / bound.end - 1);
-  return { ...best!.solved, tried, isProved, gap };
+  return told();
 }
 
-/** A project solved; nothing where it cannot be, and there is a plan already that leaves some of its work open. */
-function solvedOr(before: Solved | null, project: PlanProject, options: SolveOptions): Solved | null {
+/** A project solved; nothing where nothing is found. */
+function solvedOr(project: PlanProject, options: SolveOptions): Solved | null {
   try {
     return solveProject(project, options);
   } catch (e) {
-    if (before === null || !(e instanceof NoPlan)) throw e;
+    if (!(e instanceof NoPlan)) throw e;
     return null;
   }
 }
 
 /**
  * A plan that was mended, with time for whoever has to make machines ready: where nobody has, the next charge waits until somebody is free, and what
- * waits for that; everything else stays at or after where it was. Where that cannot be had the plan is as it was.
+ * waits for that; everything else stays at or after where it was, with other hands where that is sooner. Where that cannot be had the plan is as it was.
  */
 export function giveHands(room: PlanRoom, workshop: WorkshopProject, found: Found): Found {
   const able = room.people.filter(maySetUp).map((p) => p.id);
@@ -95,7 +100,8 @@ function withTimeFor(project: PlanProject, needs: readonly Open[], plan: Plan): 
   const c = compile(project);
   const groups = groupsOf(c);
   const board = new Board(c, groups);
-  board.wanted.set(givenIn(c, plan));
+  const given = givenIn(c, plan);
+  c.claims.forEach(({ timed }, k) => ((timed ? board.preferred : board.wanted)[k] = given[k]!));
   const begins = new Map(needs.map(([step]) => [workOf(step), plan.starts[step]!]));
   const turn = project.activities.map(({ id }) => begins.get(id) ?? plan.starts[id]!);
   project.activities.forEach(({ id }, i) => {

@@ -7,12 +7,16 @@ import type { WorkshopProject } from './workshop.ts';
 
 const MINUTE = 60_000;
 
+/** Ends the name of work before a charge. */
+const WORK = '/ready';
+
 /** A spell, minutes of the project, `[from, to)`. */
 type Spell = readonly [number, number];
 
 /**
- * Who makes each machine ready for its next charge, and when: the last time before it is filled at which somebody who may work there is in
- * their hours and free, after the charge before is out; where the plan itself has that work, it is as it has it. Where nobody is, there are no hands, for the maker to see to.
+ * Who makes each machine ready for its next charge, and when. Where the charge before comes out within the plan it is done as soon after that as somebody
+ * who may work there is in their hours and free, while the machine is warm; where it ran before, right before the next. What the plan itself has for
+ * it is kept free until then. Where nobody is free there are no hands, for the maker to see to.
  *
  * @param needs what machines want before their charges, by the step each charge begins with
  */
@@ -25,53 +29,69 @@ export function makeReady(
   const able = room.people.filter(maySetUp);
   const hours = new Map((project.resources ?? []).map((r) => [r.id, r.open ?? [[0, Infinity] as const]]));
   const busy = new Map<string, Spell[]>(able.map((p) => [p.id, []]));
-  for (const a of project.activities)
-    for (const id of plan.given[a.id] ?? []) {
-      const from = plan.starts[a.id]!;
-      if (a.duration > 0) busy.get(id)?.push([from, from + a.duration]);
-    }
-  const iso = (minute: number) => new Date(zero + minute * MINUTE).toISOString();
-  const planned = (step: string, { from, to, setUp }: MachineNeed): { id: string; start: number } | null => {
-    const start = plan.starts[workOf(step)];
-    const id = plan.given[workOf(step)]?.[0];
-    return start !== undefined && id !== undefined && start >= from && start + setUp.minutes <= to
-      ? { id, start }
-      : null;
+  const take = (id: string, start: number, minutes: number) => {
+    const spell: Spell = [start, start + minutes];
+    if (minutes > 0) busy.get(id)?.push(spell);
+    return spell;
   };
+  for (const a of project.activities)
+    if (!a.id.endsWith(WORK))
+      for (const id of plan.given[a.id] ?? []) take(id, plan.starts[a.id]!, a.duration);
+  const planned = new Map(
+    [...needs].flatMap(([step, { from, to, setUp }]) => {
+      const [start, id] = [plan.starts[workOf(step)], plan.given[workOf(step)]?.[0]];
+      if (start === undefined || id === undefined || start < from || start + setUp.minutes > to) return [];
+      return [[step, { id, spell: take(id, start, setUp.minutes) }] as const];
+    }),
+  );
+  const iso = (minute: number) => new Date(zero + minute * MINUTE).toISOString();
   const ready = new Map<string, SetUp>();
-  for (const [step, need] of [...needs].sort(([, a], [, b]) => a.to - b.to)) {
-    let best = planned(step, need);
-    for (const { id } of best ? [] : able) {
-      const start = lastFree(hours.get(id) ?? [], busy.get(id)!, [need.from, need.to], need.setUp.minutes);
-      if (start !== null && (best === null || start > best.start)) best = { id, start };
+  for (const [step, { from, to, after, setUp }] of [...needs].sort(([, a], [, b]) => a.to - b.to)) {
+    const own = planned.get(step);
+    if (own)
+      busy.set(
+        own.id,
+        busy.get(own.id)!.filter((spell) => spell !== own.spell),
+      );
+    const end = after === null ? 'last' : 'first';
+    let best: { id: string; start: number } | null = null;
+    for (const { id } of able) {
+      const start = freeIn([from, to], setUp.minutes, hours.get(id) ?? [], busy.get(id)!)[end];
+      if (start === null || (best && (end === 'last' ? start <= best.start : start >= best.start))) continue;
+      best = { id, start };
     }
     if (best === null) {
-      ready.set(step, { ...need.setUp, hands: null });
+      ready.set(step, { ...setUp, hands: null });
       continue;
     }
-    const end = best.start + need.setUp.minutes;
-    busy.get(best.id)!.push([best.start, end]);
-    ready.set(step, { ...need.setUp, hands: { personId: best.id, start: iso(best.start), end: iso(end) } });
+    take(best.id, best.start, setUp.minutes);
+    const hands = { personId: best.id, start: iso(best.start), end: iso(best.start + setUp.minutes) };
+    ready.set(step, { ...setUp, hands });
   }
   return ready;
 }
 
-/** Last start of something so long within a spell, within one of some hours and clear of what is there already; null where there is none. */
-function lastFree(
-  hours: readonly Spell[],
-  busy: readonly Spell[],
+/** First and last start of something so long within a spell, within one of some hours and clear of what is there already; null where there is none. */
+function freeIn(
   [from, to]: Spell,
   minutes: number,
-): number | null {
-  // Something ends with the spell, with hours, or where something else begins: nowhere else can a last start lie.
+  hours: readonly Spell[],
+  busy: readonly Spell[],
+): { first: number | null; last: number | null } {
+  // It begins or ends with the spell, with hours, or where something else does: nowhere else can a first or last start lie.
+  const begins = [from, ...hours.map(([a]) => a), ...busy.map(([, b]) => b)];
   const ends = [to, ...hours.map(([, b]) => b), ...busy.map(([a]) => a)];
   const isFree = (start: number) =>
     start >= from &&
     start + minutes <= to &&
     hours.some(([a, b]) => a <= start && start + minutes <= b) &&
     busy.every(([a, b]) => b <= start || a >= start + minutes);
-  const starts = ends.map((end) => end - minutes).filter(isFree);
-  return starts.length > 0 ? Math.max(...starts) : null;
+  const firsts = begins.filter(isFree);
+  const lasts = ends.map((end) => end - minutes).filter(isFree);
+  return {
+    first: firsts.length > 0 ? Math.min(...firsts) : null,
+    last: lasts.length > 0 ? Math.max(...lasts) : null,
+  };
 }
 
 /** Work on machines as activities of a project: after the charge before, before its own. */
@@ -100,7 +120,7 @@ export function withWork(project: PlanProject, able: readonly string[], needs: r
 export type Open = readonly [step: string, need: MachineNeed];
 
 /** Name of the work before a charge, by the step it begins with. */
-export const workOf = (step: string) => `${step}/ready`;
+export const workOf = (step: string) => `${step}${WORK}`;
 
 /** What machines want in a plan, and how often nobody is there and free for it. */
 export function openNeeds(

@@ -295,7 +295,7 @@ describe('a plan mended', () => {
     const before = planWorkshop(full, { budgetMs: 0, draws: 0, now: countingClock() });
     const third = at(full.now) + 3 * DAY;
     const { start: from } = before.steps.find((s) => s.machineId === 'otto' && at(s.start) >= third)!;
-    const to = new Date(at(from) + 2 * DAY).toISOString();
+    const to = new Date(at(from) + 4 * DAY).toISOString();
     const broken = { ...full, absences: [{ id: 'x', who: 'otto', from, to, reason: 'belt' }] };
     const { plan, moves, instead } = repairPlan(broken, before.steps, {
       draws: 0,
