@@ -13,8 +13,10 @@ import { trailDetail } from './trailWords.ts';
  */
 export function NoticeStrip({ onUndo, className = '' }: { onUndo: () => void; className?: string }) {
   const place = useContext(NoticePlaceContext);
+  // Whoever enters nothing has nothing to take back: no room is kept for it.
+  const room = useMayMake() ? 'min-h-11 border-b' : 'has-[li]:border-b';
   return (
-    <div className={`no-print group min-h-11 border-b border-line bg-panel ${className}`}>
+    <div className={`no-print group border-line bg-panel ${room} ${className}`}>
       <div ref={place} />
       <LastEntry onUndo={onUndo} />
     </div>

@@ -2,6 +2,7 @@ import { BellRing, Timer } from 'lucide-react';
 import type { BatchView, StepRecord } from '@wunsch/contract';
 import type { BowlAdvice, FollowedBowl } from '@wunsch/core/temper';
 import { useNow } from '../../shell/now.ts';
+import { useMayMake } from '../../shell/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { useWords } from '../../words/words.tsx';
 import { useWork } from '../work.ts';
@@ -33,6 +34,7 @@ export function AdviceStrip({
 }) {
   const words = useWords();
   const { t } = words;
+  const mayMake = useMayMake();
   const work = useWork(view);
   const clock = useNow(1000);
   // A board whose clock runs ahead, or a stand-in sped up, carries the bowl's time along.
@@ -71,7 +73,7 @@ export function AdviceStrip({
           {t(`crystals.word.${followed.word}`)} · {t('estimated')}
         </span>
       </p>
-      {left !== null && left >= WORTH_A_BELL && (
+      {mayMake && left !== null && left >= WORTH_A_BELL && (
         <Button
           icon={rings ? <BellRing size={17} aria-hidden="true" /> : <Timer size={17} aria-hidden="true" />}
           disabled={rings}

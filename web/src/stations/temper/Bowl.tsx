@@ -6,6 +6,7 @@ import type { TriedFuture } from '@wunsch/core/temper';
 import { recipeFigures } from '@wunsch/core/recipe';
 import { useDoor } from '../../shell/door.tsx';
 import { newId } from '../../shell/entry.ts';
+import { useMayMake } from '../../shell/session.tsx';
 import { handsOnSince } from '../handsOn.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Figure, Panel } from '../../ui/Panel.tsx';
@@ -57,6 +58,7 @@ export function Bowl({
   const method = step.details.method ?? 'seed';
   const here = usePath(view, type);
   const { path } = here;
+  const mayMake = useMayMake();
   const readings = useBowlReadings(view, step);
   const seeds = useMemo(() => seedsOf(view, step, method), [view, step, method]);
   const figures = recipeFigures(bowlLines(view, ingredients));
@@ -113,7 +115,7 @@ export function Bowl({
   return (
     <div className="grid gap-2">
       {followed && (
-        <AdviceStrip view={view} step={step} followed={followed} onPour={inMg > 0 ? pour : null} />
+        <AdviceStrip view={view} step={step} followed={followed} onPour={mayMake && inMg > 0 ? pour : null} />
       )}
       <div className="grid gap-2 lg:grid-cols-[1.9fr_1fr]">
         <div className="grid min-w-0 content-start gap-2">
@@ -183,26 +185,30 @@ export function Bowl({
           )}
           <Panel>
             <StepLines view={view} step={step} />
-            <div className="mt-3 flex flex-wrap gap-2">
-              <WeighIn
-                view={view}
-                station="temper"
-                title={t(method === 'seed' || method === 'butter-seed' ? 'temper.more-seed' : 'temper.more')}
-                suggestMg={
-                  method === 'butter-seed' && seeds.length === 0
-                    ? Math.round(inMg * BUTTER_SEED_SHARE.usual)
-                    : undefined
-                }
-                onStep={() => Promise.resolve(step.id)}
-                main={false}
-              />
-              <Button onClick={() => setOut(true)} disabled={inMg === 0} data-key="w">
-                {t('temper.out')}
-              </Button>
-              <Button look="main" big onClick={pour} disabled={inMg === 0}>
-                {t('temper.pour-now')}
-              </Button>
-            </div>
+            {mayMake && (
+              <div className="mt-3 flex flex-wrap gap-2">
+                <WeighIn
+                  view={view}
+                  station="temper"
+                  title={t(
+                    method === 'seed' || method === 'butter-seed' ? 'temper.more-seed' : 'temper.more',
+                  )}
+                  suggestMg={
+                    method === 'butter-seed' && seeds.length === 0
+                      ? Math.round(inMg * BUTTER_SEED_SHARE.usual)
+                      : undefined
+                  }
+                  onStep={() => Promise.resolve(step.id)}
+                  main={false}
+                />
+                <Button onClick={() => setOut(true)} disabled={inMg === 0} data-key="w">
+                  {t('temper.out')}
+                </Button>
+                <Button look="main" big onClick={pour} disabled={inMg === 0}>
+                  {t('temper.pour-now')}
+                </Button>
+              </div>
+            )}
           </Panel>
           {method !== 'none' && <CoolingTest view={view} step={step} />}
         </div>
