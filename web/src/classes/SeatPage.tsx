@@ -1,7 +1,7 @@
 import { useState, type ReactNode } from 'react';
 import useSWR from 'swr';
 import type { ClassSeat, GuestChoice } from '@wunsch/contract';
-import { request } from '../shell/api.ts';
+import { ApiProblem, request } from '../shell/api.ts';
 import { plainText } from '../shell/plainText.ts';
 import { Wordmark } from '../shell/glyphs.tsx';
 import { AllergenBoxes } from '../stations/AllergenBoxes.tsx';
@@ -20,11 +20,16 @@ export default function SeatPage({ onLanguage }: { onLanguage: (language: Langua
   const { t, language } = useWords();
   const code = plainText(location.pathname.split('/')[2] ?? '');
   const path = `/api/class/${encodeURIComponent(code)}`;
-  const { data, error, mutate } = useSWR<ClassSeat>(path, () => request<ClassSeat>('GET', path), {
-    revalidateOnFocus: false,
-    shouldRetryOnError: false,
-  });
+  const { data, error, isValidating, mutate } = useSWR<ClassSeat, unknown>(
+    path,
+    () => request<ClassSeat>('GET', path),
+    {
+      revalidateOnFocus: false,
+      shouldRetryOnError: false,
+    },
+  );
   const other = language === 'de' ? 'en' : 'de';
+  const isNobody = error instanceof ApiProblem && error.problem.status === 404;
   return (
     <Frame>
       <header className="flex items-center justify-between">
@@ -34,7 +39,15 @@ export default function SeatPage({ onLanguage }: { onLanguage: (language: Langua
         </Button>
       </header>
       {!data ? (
-        error ? (
+        error && !isNobody ? (
+          <>
+            <h1 className="text-[24px]">{t('bar.not-read')}</h1>
+            <p role="alert">{t('bar.not-read.text')}</p>
+            <Button disabled={isValidating} onClick={() => void mutate()}>
+              {t('bar.again')}
+            </Button>
+          </>
+        ) : error ? (
           <>
             <h1 className="text-[24px]">{t('class.seat.none')}</h1>
             <p>{t('class.seat.none.text')}</p>
@@ -221,7 +234,7 @@ function Score({
                 name="liking"
                 className="sr-only"
                 checked={liking === n}
-                onChange={() => setLiking(n)}
+                onChange={() => (setTold(null), setLiking(n))}
               />
               {n}
             </label>
@@ -231,7 +244,7 @@ function Score({
       <TextArea
         label={t('class.seat.words')}
         value={text}
-        onChange={(e) => setText(e.target.value)}
+        onChange={(e) => (setTold(null), setText(e.target.value))}
         maxLength={600}
       />
       <Button type="submit" look="main" big disabled={liking === null}>

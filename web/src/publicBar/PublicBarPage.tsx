@@ -319,12 +319,14 @@ function Page({ bar }: { bar: PublicBar }) {
 export default function PublicBarPage({ onLanguage }: { onLanguage: (language: Language) => void }) {
   const { t, language } = useWords();
   const code = plainText(/^\/bar\/([^/?#]+)/.exec(location.pathname)?.[1] ?? '');
-  const { data, error } = useSWR<PublicBar, unknown>(
+  const { data, error, isValidating, mutate } = useSWR<PublicBar, unknown>(
     `/api/bar/${encodeURIComponent(code)}?language=${language}`,
     (path: string) => request<PublicBar>('GET', path),
     { shouldRetryOnError: false, revalidateOnFocus: false, keepPreviousData: true },
   );
   const problem = error instanceof ApiProblem ? error.problem.code : null;
+  // Whoever stands in a shop without a net is not told that there is no such bar.
+  const isMissing = error instanceof ApiProblem && error.problem.status === 404;
   return (
     <main className="mx-auto min-h-dvh max-w-2xl px-4">
       <div className="flex items-center justify-between pt-3">
@@ -341,10 +343,21 @@ export default function PublicBarPage({ onLanguage }: { onLanguage: (language: L
         <Page bar={data} />
       ) : error ? (
         <div className="py-8">
-          <h1 className="text-[26px]">{t('bar.missing')}</h1>
-          <p role="alert" className="mt-1 text-[15px]">
-            {t(problem === 'too-many-tries' ? 'bar.too-many' : 'bar.missing.text')}
+          <h1 className="text-[26px]">{t(isMissing ? 'bar.missing' : 'bar.not-read')}</h1>
+          <p role="alert" className="my-2 text-[15px]">
+            {t(
+              isMissing
+                ? 'bar.missing.text'
+                : problem === 'too-many-tries'
+                  ? 'bar.too-many'
+                  : 'bar.not-read.text',
+            )}
           </p>
+          {!isMissing && (
+            <Button disabled={isValidating} onClick={() => void mutate()}>
+              {t('bar.again')}
+            </Button>
+          )}
         </div>
       ) : (
         <p className="py-8 text-ink-3">{t('loading')}</p>

@@ -178,3 +178,19 @@ test.each(['/bar/NKO-99', '/bar/', '/bar/%E0%A4%A', '/bar/a%2Fb'])(
     expect(wire.sent).toEqual([]);
   },
 );
+
+test('a stranger without a net is not told that there is no such bar, and tries again', async () => {
+  const wire = new Wire();
+  wire.goAway();
+  window.history.pushState(null, '', '/bar/NKO-05');
+  const { user } = show(<PublicBarPage onLanguage={() => undefined} />);
+  expect(await screen.findByRole('heading', { name: 'The page could not be read' })).toBeTruthy();
+  globalThis.fetch = () =>
+    Promise.resolve(
+      new Response(JSON.stringify({ status: 429, code: 'too-many-tries', title: '', detail: '', type: '' }), {
+        status: 429,
+      }),
+    );
+  await user.click(screen.getByRole('button', { name: 'Try again' }));
+  expect(await screen.findByText('Too many looks from here; wait a minute.')).toBeTruthy();
+});

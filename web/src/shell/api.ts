@@ -22,14 +22,39 @@ export type Method = 'GET' | 'PUT' | 'POST' | 'DELETE';
 /** Turns an address of a workshop into one of this server. */
 export type Address = (path: string) => string;
 
+/** States with which whoever stands between says that the server is away or busy. */
+const AWAY = new Set([408, 502, 503, 504]);
+
+/**
+ * What an answer says. Where it is none of ours (a page of whoever stands between: a guest network’s, a proxy’s) the server was not reached,
+ * unless that turns this very request down.
+ */
+function readAnswer(text: string, { ok, status }: Response): unknown {
+  if (text === '') return null;
+  try {
+    return JSON.parse(text) as unknown;
+  } catch {
+    if (ok || status >= 500) throw new ServerAway();
+    throw new ApiProblem({
+      type: 'about:blank',
+      title: 'Refused on the way',
+      status,
+      code: 'refused-on-the-way',
+      detail: `something between here and the workshop refused it (${status})`,
+      params: { status: String(status) },
+    });
+  }
+}
+
 /**
  * One request to the server. Resolves to the reply's JSON (null when there is none).
  *
- * @throws ServerAway when it is not reached or is opening
+ * @throws ServerAway when it is not reached, is opening, or its answer does not arrive whole
  * @throws ApiProblem with what was wrong and what would be right
  */
 export async function request<T>(method: Method, path: string, body?: unknown, ifMatch?: number): Promise<T> {
   let response: Response;
+  let text: string;
   try {
     response = await fetch(path, {
       method,
@@ -41,12 +66,12 @@ export async function request<T>(method: Method, path: string, body?: unknown, i
       },
       ...(body !== undefined && { body: JSON.stringify(body) }),
     });
+    text = await response.text();
   } catch {
     throw new ServerAway();
   }
-  if (response.status === 503 || response.status === 502) throw new ServerAway();
-  const text = await response.text();
-  const json: unknown = text === '' ? null : JSON.parse(text);
+  if (AWAY.has(response.status)) throw new ServerAway();
+  const json = readAnswer(text, response);
   if (!response.ok) throw new ApiProblem(json as Problem);
   return json as T;
 }

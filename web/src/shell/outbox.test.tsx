@@ -155,3 +155,19 @@ describe('a second tap is the first again', () => {
     expect(wire.sent).toHaveLength(2);
   });
 });
+
+test.each([
+  ['a page of a guest network', 200, '<html>'],
+  ['an error page of a proxy', 500, '<html>'],
+  ['too much at once', 429, JSON.stringify({ status: 429, code: 'too-many-tries', detail: '' })],
+  ['nobody signed in', 401, JSON.stringify({ status: 401, code: 'signed-out', detail: '' })],
+])('%s refuses nothing: the entry waits and goes when the server answers', async (_, status, body) => {
+  const wire = new Wire();
+  const through = globalThis.fetch;
+  globalThis.fetch = () => Promise.resolve(new Response(body, { status }));
+  await expect(outbox.send(entry(`late-${status}`))).resolves.toEqual({ waiting: true });
+  expect((await kept('waiting')).map((e) => e.label)).toEqual([`late-${status}`]);
+  globalThis.fetch = through;
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  await waitFor(async () => expect(await kept('waiting')).toEqual([]));
+});

@@ -49,6 +49,9 @@ const DOUBLE_TAP = 500;
 /** What may well come twice alike, one soon after the other: weighings and readings. All else is done once while it is on its way. */
 const COMES_AGAIN = /^\/api\/(observations|movements|readings)\//;
 
+/** States of what may well be accepted later: nobody is signed in, or too much came at once. */
+const LATER = new Set([401, 429]);
+
 /** How long to wait before the next try while the server is away, ms. */
 const RETRY = 2000;
 
@@ -162,8 +165,7 @@ export class Outbox {
         await this.done(entry);
         waiter?.resolve({ waiting: false, seq: accepted.seq });
       } catch (error) {
-        const signedOut = error instanceof ApiProblem && error.problem.status === 401;
-        if (error instanceof ServerAway || signedOut) {
+        if (error instanceof ServerAway || (error instanceof ApiProblem && LATER.has(error.problem.status))) {
           this.list.forEach((e) => this.answers.get(e.id)?.resolve({ waiting: true }));
           this.answers.clear();
           this.timer ??= setTimeout(() => {

@@ -126,6 +126,9 @@ export const cases = {
   'bar.missing': 'Keine Seite',
   'bar.missing.text':
     'Zu einer Tafel mit diesem Code hat der Hersteller nichts veröffentlicht. Bitte prüfen, ob er wie auf der Packung geschrieben ist.',
+  'bar.not-read': 'Die Seite war nicht zu lesen',
+  'bar.not-read.text': 'Das Netz ist weg, oder die Werkstatt ist gerade nicht zu erreichen.',
+  'bar.again': 'Noch einmal versuchen',
   'bar.too-many': 'Zu viele Anfragen von hier; bitte eine Minute warten.',
   'bar.wrong': 'Mit dieser Tafel stimmt etwas nicht',
   'bar.wrong.text': 'Sagen Sie es dem Hersteller. Ist jemandem unwohl, rufen Sie zuerst ärztliche Hilfe.',

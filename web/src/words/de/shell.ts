@@ -199,6 +199,8 @@ export const shell: Record<keyof typeof en, string> = {
   'problem.oversubscribed': 'Nur {thereMg} sind da, {askedMg} werden verlangt.',
   'problem.unbalanced': '{differenceMg} fehlen: wiegen oder den Verlust benennen.',
   'problem.more-out-than-in': 'Mehr kam heraus als hinein. Prüfe die Gewichte.',
+  'problem.refused-on-the-way':
+    'Etwas auf dem Weg zur Werkstatt hat das abgewiesen ({status}): ein Zwischenserver oder ein Gastnetz. Eingetragen ist nichts.',
   'problem.role': 'Deine Rolle darf das nicht.',
   'problem.code-taken': 'Dieser Code ist vergeben; wähle einen anderen.',
   'problem.name-taken': 'Dieser Name ist vergeben; füge einen Buchstaben hinzu.',

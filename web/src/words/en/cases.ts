@@ -126,6 +126,9 @@ export const cases = {
   'bar.missing': 'No page',
   'bar.missing.text':
     'The maker has published nothing about a bar of this code. Look whether it is written as on the wrapper.',
+  'bar.not-read': 'The page could not be read',
+  'bar.not-read.text': 'The net is away, or the workshop is just closed.',
+  'bar.again': 'Try again',
   'bar.too-many': 'Too many looks from here; wait a minute.',
   'bar.wrong': 'Something is wrong with this bar',
   'bar.wrong.text': 'Tell the maker. If somebody has become unwell, call a doctor first.',

@@ -195,6 +195,8 @@ export const shell = {
   'problem.oversubscribed': 'Only {thereMg} is there, {askedMg} is asked for.',
   'problem.unbalanced': '{differenceMg} is not accounted for: weigh it, or name the loss it is.',
   'problem.more-out-than-in': 'More came out than went in. Check the weights.',
+  'problem.refused-on-the-way':
+    'Something between here and the workshop turned this down ({status}): a proxy, or a guest network. Nothing was entered.',
   'problem.role': 'Your role may not do this.',
   'problem.code-taken': 'This code is taken; choose another.',
   'problem.name-taken': 'This name is taken; add an initial.',
