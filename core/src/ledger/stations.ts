@@ -46,6 +46,16 @@ export type Material = (typeof MATERIALS)[number];
 /** Materials that leave the line at a station beside the wanted output. */
 export const BY_PRODUCTS: ReadonlySet<Material> = new Set<Material>(['rejects', 'husk', 'fines', 'rework']);
 
+/** What is beside the work: by-products, finished bars and what has a shelf of its own are nobody’s usual next thing. They can still be taken by name. */
+export const BESIDE_WORK: ReadonlySet<Material> = new Set<Material>([
+  'rejects',
+  'husk',
+  'fines',
+  'bars',
+  'ingredient',
+  'packaging',
+]);
+
 /** The station at which a material, bought or left over, joins the line. */
 export const ENTRY_STATION: Readonly<Record<Material, Station>> = {
   pods: 'beans',

@@ -1,13 +1,18 @@
-import { and, asc, eq, gt, isNull, ne, or, sql } from 'drizzle-orm';
+import { and, asc, eq, gt, ilike, isNull, ne, notInArray, or, sql } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import { z } from 'zod';
 import { BatchBrief, BatchView, BenchView, ParcelRecord } from '@wunsch/contract';
+import { BESIDE_WORK } from '@wunsch/core/ledger';
 import type { App } from '../http/types.ts';
 import { batch, lot, parcel } from '../db/schema/index.ts';
 import { IdParams } from '../http/entries.ts';
 import { batchView } from '../views/batchView.ts';
 import { benchView } from '../views/benchView.ts';
-import { loadBriefs } from '../views/bundle.ts';
+import { listBriefs } from '../views/bundle.ts';
+
+/** Most batches and parcels that are told at once: decades of a workshop. */
+const MOST_BATCHES = 20_000;
+const MOST_PARCELS = 20_000;
 
 /** The Bench, batches and stock. */
 export function ledgerRoutes(app: App): void {
@@ -40,7 +45,9 @@ export function ledgerRoutes(app: App): void {
   const ListQuery = z.object({
     state: z.enum(['open', 'finished', 'void', 'abandoned']).optional(),
     lotId: z.uuid().optional(),
-    limit: z.coerce.number().int().min(1).max(500).default(100),
+    /** What their codes begin with. */
+    code: z.string().max(60).optional(),
+    limit: z.coerce.number().int().min(1).max(MOST_BATCHES).default(100),
   });
   app.get(
     '/api/batches',
@@ -54,12 +61,13 @@ export function ledgerRoutes(app: App): void {
       },
     },
     async (request) => {
-      const { state, lotId, limit } = request.query;
+      const { state, lotId, code, limit } = request.query;
       const where = and(
         state ? eq(batch.state, state) : undefined,
         lotId ? eq(batch.lotId, lotId) : undefined,
+        code ? ilike(batch.code, `${code.replaceAll(/[\\%_]/g, '\\$&')}%`) : undefined,
       );
-      return (await loadBriefs(request.store.db, where, limit)).map((r) => r.brief);
+      return listBriefs(request.store.db, where, limit);
     },
   );
 
@@ -70,7 +78,8 @@ export function ledgerRoutes(app: App): void {
       config: { cached: true },
       schema: {
         tags: ['ledger'],
-        summary: 'Every parcel with mass left, oldest first',
+        summary: 'Every parcel with mass left, oldest first; or those that work is usually done with',
+        querystring: z.object({ of: z.enum(['everything', 'work']).default('everything') }),
         response: { 200: z.array(ParcelRecord) },
       },
     },
@@ -86,9 +95,15 @@ export function ledgerRoutes(app: App): void {
         .leftJoin(batch, eq(batch.id, parcel.batchId))
         .leftJoin(lot, eq(lot.id, parcel.lotId))
         .leftJoin(ofBatch, eq(ofBatch.id, batch.lotId))
-        .where(and(gt(parcel.remainingMg, 0), or(isNull(batch.state), ne(batch.state, 'void'))))
+        .where(
+          and(
+            gt(parcel.remainingMg, 0),
+            or(isNull(batch.state), ne(batch.state, 'void')),
+            request.query.of === 'work' ? notInArray(parcel.material, [...BESIDE_WORK]) : undefined,
+          ),
+        )
         .orderBy(asc(parcel.madeAt), asc(parcel.id))
-        .limit(2000);
+        .limit(MOST_PARCELS);
       return rows.map((r) => ({
         ...r.parcel,
         batchCode: r.batchCode,

@@ -8,8 +8,8 @@ import { loadOrders } from '../plan/loadRoom.ts';
 import { loadLineage } from '../views/lineage.ts';
 import { deliveredBars, stillWanted } from './deliveries.ts';
 
-/** Most parcels shown. */
-const MOST = 5000;
+/** Most parcels shown: what lies about after decades. */
+const MOST = 20_000;
 
 interface ItemRow extends Omit<StockItem, 'remainingMg' | 'value' | 'bestBefore' | 'madeOf'> {
   remainingMg: string | number;

@@ -224,6 +224,32 @@ export async function loadBriefs(db: Db, where: SQL | undefined, limit: number) 
   });
 }
 
+/** Batches as a list tells them, newest first, and nothing else about them. */
+export async function listBriefs(db: Db, where: SQL | undefined, limit: number): Promise<BatchBrief[]> {
+  const [kept] = await db.select({ settings: workshop.settings }).from(workshop).where(eq(workshop.id, 1));
+  if (!kept) return [];
+  const settings = readSettings(kept.settings);
+  const rows = await db
+    .select({
+      ...briefColumns,
+      material: lot.material,
+      tempered: recipe.tempered,
+      conched: recipe.conched,
+    })
+    .from(batch)
+    .innerJoin(lot, eq(lot.id, batch.lotId))
+    .leftJoin(recipe, eq(recipe.id, batch.recipeId))
+    .where(where)
+    .orderBy(sql`${batch.startedAt} desc, ${batch.id} desc`)
+    .limit(limit);
+  return rows.map(({ chosenRoute, material, tempered, conched, ...brief }) => ({
+    ...brief,
+    barMg: brief.barMg ?? settings.barMg,
+    route: chosenRoute ?? usualRoute(material, { tempered, conched }, settings.route),
+    routeChosen: chosenRoute !== null,
+  }));
+}
+
 /** The route drawn up from arrival, recipe and the workshop's habit. */
 function usualRoute(
   material: Material,

@@ -16,7 +16,7 @@ test('codes go on from the highest there is', () => {
 });
 
 test('a lot so new that the list has not got it is waited for, and never replaced by another', async () => {
-  const wire = new Wire().has('/api/lots', [other]).has('/api/batches?limit=500', []);
+  const wire = new Wire().has('/api/lots', [other]).has('/api/batches?code=NKO-&limit=500', []);
   const { user } = show(
     <SWRConfig value={{ refreshInterval: 150 }}>
       <StartBatch lotId={LOT.id} onClose={() => undefined} />
@@ -36,7 +36,7 @@ test('a lot so new that the list has not got it is waited for, and never replace
 test('where none is asked for, the first that is not held is proposed', async () => {
   new Wire()
     .has('/api/lots', [{ ...other, onHold: true }, LOT])
-    .has('/api/batches?limit=500', [{ code: 'NKO-04' }]);
+    .has('/api/batches?code=NKO-&limit=500', [{ code: 'NKO-04' }]);
   show(<StartBatch onClose={() => undefined} />);
   await waitFor(() => expect(screen.getByLabelText<HTMLSelectElement>('Lot').value).toBe(LOT.id));
   await waitFor(() => expect(screen.getByLabelText<HTMLInputElement>(/code/i).value).toBe('NKO-05'));

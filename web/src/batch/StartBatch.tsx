@@ -13,9 +13,12 @@ import { SelectField, TextField } from '../ui/Field.tsx';
 import { QuantityField } from '../ui/QuantityField.tsx';
 import { useWords } from '../words/words.tsx';
 
+/** What the codes of a lot’s batches begin with: NK for NK and for NK-2. */
+const stemOf = (lotCode: string): string => lotCode.replace(/[-\s]?\d+$/, '');
+
 /** The next free code after those there are: NK-14 after NK-13. */
 export function nextCode(prefix: string, taken: readonly string[]): string {
-  const stem = prefix.replace(/[-\s]?\d+$/, '');
+  const stem = stemOf(prefix);
   const highest = taken.reduce((max, code) => {
     const match = code.toLowerCase().startsWith(`${stem.toLowerCase()}-`) ? /-(\d+)$/.exec(code) : null;
     return match ? Math.max(max, Number(match[1])) : max;
@@ -31,22 +34,29 @@ export function StartBatch({ onClose, lotId: given }: { onClose: () => void; lot
   const send = useEntryHere();
   // Asked anew each time the dialog opens: a lot or a code may be seconds old.
   const { data: lots } = useRead<Lot[]>('/api/lots', { dedupingInterval: 0 });
-  const { data: batches } = useRead<BatchBrief[]>('/api/batches?limit=500', { dedupingInterval: 0 });
   const { data: recipes } = useSWR<Recipe[]>('/api/recipes');
   const inStore = useMemo(() => (lots ?? []).filter((l) => l.remainingMg > 0), [lots]);
   const [lotId, setLotId] = useState<string | null>(given ?? null);
   // A lot that was asked for is waited for, never replaced by another: it may be so new that the list does not have it yet.
   const lot =
     lotId !== null ? inStore.find((l) => l.id === lotId) : (inStore.find((l) => !l.onHold) ?? inStore[0]);
+  // Codes go on from those of the same beginning, however long ago they were.
+  const { data: batches, error } = useRead<BatchBrief[]>(
+    lot ? `/api/batches?code=${encodeURIComponent(`${stemOf(lot.code)}-`)}&limit=500` : null,
+    { dedupingInterval: 0 },
+  );
   const [planned, setPlanned] = useState<number | null>(null);
   const [recipeId, setRecipeId] = useState('');
   const [code, setCode] = useState<string | null>(null);
-  const suggested = lot
-    ? nextCode(
-        lot.code,
-        (batches ?? []).map((b) => b.code),
-      )
-    : '';
+  // Nothing is proposed before it is known what there is; where that cannot be known now, the first is.
+  const taken = batches ?? (error ? [] : null);
+  const suggested =
+    lot && taken
+      ? nextCode(
+          lot.code,
+          taken.map((b) => b.code),
+        )
+      : '';
   const start = async () => {
     if (!lot) return;
     const id = newId();
@@ -133,7 +143,7 @@ export function StartBatch({ onClose, lotId: given }: { onClose: () => void; lot
                 </option>
               ))}
           </SelectField>
-          <Button type="submit" look="main" big disabled={!lot}>
+          <Button type="submit" look="main" big disabled={!lot || (code ?? suggested).trim() === ''}>
             {t('batch.start')}
           </Button>
         </form>

@@ -20,7 +20,7 @@ function Batches() {
   const words = useWords();
   const { t } = words;
   const look = useTableLook('batches');
-  const { data } = useRead<BatchBrief[]>('/api/batches?limit=500');
+  const { data } = useRead<BatchBrief[]>('/api/batches?limit=20000');
   if (!data) return <p className="text-ink-3">{t('loading')}</p>;
   return (
     <Panel title={t('batches')} aside={words.number(data.length)}>

@@ -23,7 +23,7 @@ const parcel = (n: number, more: Partial<ParcelRecord> = {}): ParcelRecord => ({
 });
 
 function draw(stock: ParcelRecord[]) {
-  const wire = new Wire().has('/api/stock', stock);
+  const wire = new Wire().has('/api/stock?of=work', stock);
   let opened = 0;
   const page = show(
     <WeighIn

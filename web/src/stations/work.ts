@@ -13,6 +13,7 @@ import type {
 } from '@wunsch/contract';
 import { CONCHE_DEFAULTS } from '@wunsch/core/conche';
 import {
+  BESIDE_WORK,
   ENTRY_STATION,
   isWork,
   mayEnter,
@@ -44,12 +45,15 @@ export function stepsAt(view: BatchView, station: Station): StepRecord[] {
   return view.steps.filter((s) => s.station === station && isWork(s.kind));
 }
 
+/** Where everything on hand is read that work is done with: by-products and bars of ten years do not come along. */
+export const WORK_STOCK = '/api/stock?of=work';
+
 /** Parcels that can go into a station: this batch's own first, then lots and left-overs of others, oldest first. */
 export function useSources(
   view: BatchView,
   station: Station,
 ): { own: ParcelRecord[]; lots: ParcelRecord[]; others: ParcelRecord[] } {
-  const { data: stock } = useRead<ParcelRecord[]>('/api/stock');
+  const { data: stock } = useRead<ParcelRecord[]>(WORK_STOCK);
   return useMemo(() => {
     const fits = (p: ParcelRecord) => p.remainingMg > 0 && accepts(station, p.material);
     // What usually goes in here stands before what may go in as well: chocolate before the charge that is still to be ground.
@@ -67,20 +71,10 @@ export function useSources(
   }, [stock, view, station]);
 }
 
-/** By-products and finished bars are nobody's usual next thing; they can still be taken by name where the rule lets them in. */
-const NOT_OFFERED: ReadonlySet<Material> = new Set<Material>([
-  'rejects',
-  'husk',
-  'fines',
-  'bars',
-  'ingredient',
-  'packaging',
-]);
-
 /** Whether a material is offered to go in at a station, by the rule of the core. */
 export function accepts(station: Station, material: Material): boolean {
   const kind = usualWork(station);
-  return kind !== null && mayEnter(kind, material) && !NOT_OFFERED.has(material);
+  return kind !== null && mayEnter(kind, material) && !BESIDE_WORK.has(material);
 }
 
 /** Active machines of a station. */

@@ -13,6 +13,7 @@ import {
 import { ArrowDown, ArrowUp, ChevronDown, ChevronRight } from 'lucide-react';
 import { useMemo, useState, type ReactNode } from 'react';
 import { useWords } from '../words/words.tsx';
+import { Button } from './Button.tsx';
 import { TextField } from './Field.tsx';
 
 /** A column of a book. */
@@ -43,6 +44,9 @@ export interface BookLook {
   onLook: (look: { search: string; sorting: SortingState }) => void;
   kept?: ReactNode;
 }
+
+/** Rows drawn at once: a browser takes its time over thousands. */
+const AT_ONCE = 400;
 
 /** A group of rows opens by itself up to this many. */
 const FEW = 3;
@@ -88,6 +92,7 @@ export function BookTable<R>({
   const expanded: ExpandedState = Object.fromEntries(
     [...groups].map(([name, n]) => [`group:${name}`, search !== '' || !(folded[`group:${name}`] ?? n > FEW)]),
   );
+  const [most, setMost] = useState(AT_ONCE);
   const defs = useMemo(
     (): ColumnDef<R>[] => [
       ...(groupOf ? [{ id: 'group', accessorFn: groupOf, enableGlobalFilter: true } as ColumnDef<R>] : []),
@@ -117,7 +122,8 @@ export function BookTable<R>({
     autoResetAll: false,
   });
   if (rows.length === 0) return <p className="py-3 text-[13.5px] text-ink-3">{empty}</p>;
-  const shown = table.getRowModel().rows;
+  const all = table.getRowModel().rows;
+  const shown = all.slice(0, most);
   const hide = (c: BookColumn<R>) => (c.wide ? 'hidden sm:table-cell' : '');
   return (
     <>
@@ -207,6 +213,11 @@ export function BookTable<R>({
           </tbody>
         </table>
       </div>
+      {all.length > shown.length && (
+        <Button className="mt-2" onClick={() => setMost(most + AT_ONCE)}>
+          {t('table.more', { n: Math.min(AT_ONCE, all.length - shown.length) })}
+        </Button>
+      )}
       {shown.length === 0 && (
         <p role="status" className="py-3 text-[13.5px] text-ink-3">
           {t('table.nothing', { of: number(rows.length) })}

@@ -6,7 +6,7 @@ import { attachment, batch, lot, movement, observation, parcel } from '../../db/
 import { notFound } from '../../http/problem.ts';
 import { IdParams } from '../../http/entries.ts';
 import { lotRecord } from '../../views/batchView.ts';
-import { loadBriefs, loadWhere } from '../../views/bundle.ts';
+import { listBriefs, loadWhere } from '../../views/bundle.ts';
 import { inForce } from '../../ledger/parcels.ts';
 import { loadPastYields } from '../../views/yields.ts';
 import { loadAttachments } from '../../attachments/attachments.ts';
@@ -64,7 +64,7 @@ export function beansRoutes(app: App): void {
         .innerJoin(parcel, eq(parcel.id, lot.parcelId))
         .where(and(eq(lot.id, request.params.id), eq(lot.voided, false)));
       if (!row) throw notFound('lot', request.params.id);
-      const batches = (await loadBriefs(db, eq(batch.lotId, row.lot.id), 200)).map((r) => r.brief);
+      const batches = await listBriefs(db, eq(batch.lotId, row.lot.id), 200);
       const past = await loadPastYields(db, [row.lot.id]);
       const isOwn = (y: { lotId: string }) => y.lotId === row.lot.id;
       const observations = await loadWhere(db, eq(observation.lotId, row.lot.id));

@@ -13,6 +13,7 @@ import {
   type TableKind,
 } from '@wunsch/core/spreadsheet';
 import { useDoor, useRead } from '../../shell/door.tsx';
+import { todayAt } from '../../stations/today.ts';
 import { useWords } from '../../words/words.tsx';
 import type { Sheet } from './openTable.ts';
 
@@ -65,8 +66,8 @@ export function useTable() {
   const { now } = useDoor();
   const [table, setTable] = useState<OpenTable | null>(null);
   const { data: lots } = useRead<Lot[]>('/api/lots');
-  const { data: batches } = useRead<BatchBrief[]>('/api/batches?limit=500');
-  const today = new Date(now()).toISOString().slice(0, 10);
+  const { data: batches } = useRead<BatchBrief[]>('/api/batches?limit=20000');
+  const today = todayAt(now());
   const guessed = (sheets: readonly Sheet[], sheet: number, kind?: TableKind) => {
     const rows = sheets[sheet]!.rows;
     const of = kind ?? guessKind(rows) ?? 'batches';

@@ -8,6 +8,7 @@ import { SelectField, TextField } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
+import { WORK_STOCK } from '../work.ts';
 import { useRecipes } from './useIngredients.ts';
 
 const EMPTY = { label: '', recipeId: '', batchId: '', massMg: null as number | null };
@@ -19,7 +20,7 @@ export function NewTrial({ onDone }: { onDone: () => void }) {
   const send = useEntryHere();
   const recipes = useRecipes();
   const { data: batches = [] } = useRead<BatchBrief[]>('/api/batches?limit=100');
-  const { data: stock = [] } = useRead<ParcelRecord[]>('/api/stock');
+  const { data: stock = [] } = useRead<ParcelRecord[]>(WORK_STOCK);
   const [name, setName] = useState('');
   const [factor, setFactor] = useState('');
   const [parcelId, setParcelId] = useState('');

@@ -118,7 +118,7 @@ test('parts weighed out of a parcel need masses that are there', async () => {
     onHold: false,
   });
   const { wire, user } = draw(trial());
-  wire.has('/api/stock', [nibs]);
+  wire.has('/api/stock?of=work', [nibs]);
   await user.click(await screen.findByRole('button', { name: 'Begin a trial' }));
   await user.type(screen.getByLabelText('Trial'), 'Grit');
   await user.selectOptions(await screen.findByLabelText('Weighed out of'), nibs.id);

@@ -14,12 +14,13 @@ import { FormDialog } from '../../ui/FormDialog.tsx';
 import { Chip, EmptyState, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
+import { WORK_STOCK } from '../work.ts';
 
 /** Blocks at rest: how long they have lain, where, when to taste them again, and what the tastings said. */
 export default function RestPage() {
   const words = useWords();
   const { t } = words;
-  const { data: stock } = useRead<ParcelRecord[]>('/api/stock');
+  const { data: stock } = useRead<ParcelRecord[]>(WORK_STOCK);
   const { data: tastings } = useRead<ObservationRecord[]>('/api/retastes');
   const blocks = (stock ?? []).filter((p) => p.material === 'blocks');
   const [low, high] = REST_DEFAULTS.celsius;

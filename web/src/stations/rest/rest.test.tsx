@@ -21,7 +21,7 @@ const block = (n: number, days: number, more: object = {}) => ({
 });
 
 function open(blocks: object[], retastes: object[] = [], options: PageOptions = {}) {
-  const wire = new Wire().has('/api/stock', blocks).has('/api/retastes', retastes);
+  const wire = new Wire().has('/api/stock?of=work', blocks).has('/api/retastes', retastes);
   return { ...show(<RestPage />, options), wire };
 }
 

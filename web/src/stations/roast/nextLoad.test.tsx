@@ -41,7 +41,7 @@ function waiting(): BatchView {
   return view;
 }
 async function open(view = waiting(), options: PageOptions = {}) {
-  const wire = atStation(new Wire(), view).has('/api/machines', [oven]).has('/api/stock', [BEANS]);
+  const wire = atStation(new Wire(), view).has('/api/machines', [oven]).has('/api/stock?of=work', [BEANS]);
   const page = show(<RoastPage />, { route: '/roast/:batchId', at: `/roast/${view.batch.id}`, ...options });
   await screen.findByRole('combobox', { name: 'Oven' });
   const stages = () => screen.getAllByLabelText<HTMLInputElement>('Stage').map((i) => i.value);

@@ -10,6 +10,7 @@ import { SelectField } from '../../ui/Field.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
+import { WORK_STOCK } from '../work.ts';
 
 /** Hours cocoa butter is usually held until all of its crystals are stable ones. */
 const USUAL_HOURS = 18;
@@ -28,7 +29,7 @@ function useButters(): Butter[] {
   const words = useWords();
   const { data: shelf = [] } = useRead<IngredientRecord[]>('/api/ingredients');
   const { data: supplies = [] } = useRead<Supply[]>('/api/supplies');
-  const { data: stock = [] } = useRead<ParcelRecord[]>('/api/stock');
+  const { data: stock = [] } = useRead<ParcelRecord[]>(WORK_STOCK);
   const butters = new Set(shelf.filter((i) => i.cacao === 'butter').map((i) => i.id));
   return [
     ...supplies
@@ -56,7 +57,7 @@ export function ButterSeed({ usualMg }: { usualMg: number }) {
   const { t } = words;
   const mayMake = useMayMake();
   const [making, setMaking] = useState(false);
-  const { data: stock = [] } = useRead<ParcelRecord[]>('/api/stock');
+  const { data: stock = [] } = useRead<ParcelRecord[]>(WORK_STOCK);
   const there = stock.filter((p) => p.material === 'cocoa butter' && p.remainingMg > 0 && !p.onHold);
   return (
     <div className="mt-3 border-t border-line pt-3 text-[13px]">

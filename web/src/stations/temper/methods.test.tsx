@@ -65,7 +65,7 @@ test('butter seed is made of the butter there is, for a few bowls like this one,
         remainingMg: 2e6,
       },
     ])
-    .has('/api/stock', [
+    .has('/api/stock?of=work', [
       {
         id: idOf(5),
         material: 'cocoa butter',

@@ -36,6 +36,7 @@ export const ledger: Record<keyof typeof en, string> = {
   'batches-here': 'Chargen hier',
   'stock.out': 'Abgeben',
   'table.search': 'Suchen',
+  'table.more': '{n, plural, one {eine Zeile mehr} other {# Zeilen mehr}}',
   'table.nothing': 'Nichts von {of} passt.',
   'batch.kept': 'Kakao behalten',
   'batch.kept.of': '{kept} von {of}',

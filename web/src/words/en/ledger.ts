@@ -34,6 +34,7 @@ export const ledger = {
   'batches-here': 'Batches here',
   'stock.out': 'Hand out',
   'table.search': 'Search',
+  'table.more': '{n, plural, one {one row more} other {# rows more}}',
   'table.nothing': 'Nothing of {of} fits.',
   'batch.kept': 'Cacao kept',
   'batch.kept.of': '{kept} of {of}',
