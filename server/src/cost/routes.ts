@@ -14,7 +14,7 @@ export function costRoutes(app: App): void {
         summary: 'What the bars of each batch cost and have fetched, newest batch first',
         querystring: z.object({
           batchId: Id.optional(),
-          limit: z.coerce.number().int().min(1).max(300).default(80),
+          limit: z.coerce.number().int().min(1).max(1000).default(80),
         }),
         response: { 200: z.array(BatchCost) },
       },

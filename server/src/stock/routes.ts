@@ -94,7 +94,7 @@ export function stockRoutes(app: App): void {
       schema: {
         tags,
         summary: 'Deliveries, newest first',
-        querystring: z.object({ limit: z.coerce.number().int().min(1).max(500).default(200) }),
+        querystring: z.object({ limit: z.coerce.number().int().min(1).max(20_000).default(200) }),
         response: { 200: z.array(Delivery) },
       },
     },

@@ -7,6 +7,9 @@ import { ApiProblem, ServerAway } from './api.ts';
 /** How often it is looked whether the workshop can be reached, ms. */
 const LOOK_EVERY = 8000;
 
+/** Entries that are named; however many wait, the page below must be seen. */
+const NAMED = 4;
+
 /** What is on its way, what was refused, and whether the workshop can be reached at all. */
 export function OutboxBar() {
   const { t, explain } = useWords();
@@ -30,10 +33,14 @@ export function OutboxBar() {
       {slow && waiting.length > 0 && (
         <p>
           <strong>{t('outbox.title', { n: waiting.length })}</strong>{' '}
-          {waiting.map((e) => e.label).join(' · ')}
+          {waiting
+            .slice(0, NAMED)
+            .map((e) => e.label)
+            .join(' · ')}
+          {waiting.length > NAMED && ' …'}
         </p>
       )}
-      {refused.map((e) => (
+      {refused.slice(0, NAMED).map((e) => (
         <p key={e.id} className="flex flex-wrap items-center gap-2 text-bad">
           <strong>{t('outbox.refused', { label: e.label })}</strong>{' '}
           {e.problem ? explain(new ApiProblem(e.problem)) : e.reason}
@@ -42,6 +49,9 @@ export function OutboxBar() {
           </Button>
         </p>
       ))}
+      {refused.length > NAMED && (
+        <p className="text-bad">{t('outbox.more', { n: refused.length - NAMED })}</p>
+      )}
     </div>
   );
 }

@@ -2,7 +2,7 @@ import { Link, useSearchParams } from 'react-router';
 import type { BatchCost } from '@wunsch/contract';
 import { minorDigits } from '@wunsch/core/quantity';
 import { costDrivers, totalCost } from '@wunsch/core/cost';
-import { useRead } from '../../shell/door.tsx';
+import { useLonger } from '../../shell/useLonger.ts';
 import { BookTable } from '../../ui/BookTable.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { EmptyState, Panel } from '../../ui/Panel.tsx';
@@ -21,7 +21,7 @@ export function fetchedEach(cost: BatchCost): number | null {
 export function CostSheet() {
   const words = useWords();
   const { t } = words;
-  const { data } = useRead<BatchCost[]>('/api/costs');
+  const { data, isCut, longer } = useLonger<BatchCost>('/api/costs', { first: 80, most: 1000 });
   const [search, setSearch] = useSearchParams();
   if (!data) return <p className="text-ink-3">{t('loading')}</p>;
   if (data.length === 0) return <EmptyState title={t('costs.empty')}>{t('costs.empty.text')}</EmptyState>;
@@ -156,6 +156,11 @@ export function CostSheet() {
             },
           ]}
         />
+        {isCut && (
+          <Button className="mt-2" onClick={longer}>
+            {t('table.older')}
+          </Button>
+        )}
       </Panel>
     </div>
   );

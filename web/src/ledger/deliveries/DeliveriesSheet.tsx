@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import type { CustomerBook, Delivery, StockItem } from '@wunsch/contract';
 import { useDoor, useRead } from '../../shell/door.tsx';
 import { useMayMake } from '../../shell/session.tsx';
+import { useLonger } from '../../shell/useLonger.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
@@ -15,7 +16,11 @@ export function DeliveriesSheet() {
   const { t } = words;
   const { address } = useDoor();
   const mayMake = useMayMake();
-  const { data: deliveries } = useRead<Delivery[]>('/api/deliveries');
+  const {
+    data: deliveries,
+    isCut,
+    longer,
+  } = useLonger<Delivery>('/api/deliveries', { first: 200, most: 20_000 });
   const { data: book } = useRead<CustomerBook>('/api/customers');
   const { data: stock } = useRead<StockItem[]>('/api/stock-items');
   const [order, setOrder] = useState<string | null>(null);
@@ -45,7 +50,7 @@ export function DeliveriesSheet() {
           </ul>
         )}
       </Panel>
-      <Panel title={t('deliver.list')} aside={words.number(deliveries.length)}>
+      <Panel title={t('deliver.list')} aside={`${words.number(deliveries.length)}${isCut ? '+' : ''}`}>
         {deliveries.length === 0 ? (
           <p className="text-[13.5px] text-ink-3">{t('deliver.none-out')}</p>
         ) : (
@@ -105,6 +110,11 @@ export function DeliveriesSheet() {
               );
             })}
           </ul>
+        )}
+        {isCut && (
+          <Button className="mt-2" onClick={longer}>
+            {t('table.older')}
+          </Button>
         )}
       </Panel>
       {order && (

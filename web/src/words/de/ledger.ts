@@ -37,6 +37,7 @@ export const ledger: Record<keyof typeof en, string> = {
   'stock.out': 'Abgeben',
   'table.search': 'Suchen',
   'table.more': '{n, plural, one {eine Zeile mehr} other {# Zeilen mehr}}',
+  'table.older': 'Auch ältere',
   'table.nothing': 'Nichts von {of} passt.',
   'batch.kept': 'Kakao behalten',
   'batch.kept.of': '{kept} von {of}',

@@ -58,6 +58,8 @@ export const shell: Record<keyof typeof en, string> = {
   minutes: 'Minuten',
   'outbox.waits': 'Wartet hier, bis der Server wieder da ist.',
   'outbox.title': '{n, plural, one {{n} Eintrag wartet} other {{n} Einträge warten}} auf den Server:',
+  'outbox.more':
+    '{n, plural, one {Eine weitere wurde} other {# weitere wurden}} abgelehnt; sie stehen hier, wenn die oberen gelesen sind.',
   'outbox.refused': 'Nicht angenommen: {label}.',
   'outbox.read': 'Gelesen, weglegen',
   'error.away':

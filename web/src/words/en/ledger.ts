@@ -35,6 +35,7 @@ export const ledger = {
   'stock.out': 'Hand out',
   'table.search': 'Search',
   'table.more': '{n, plural, one {one row more} other {# rows more}}',
+  'table.older': 'Older ones too',
   'table.nothing': 'Nothing of {of} fits.',
   'batch.kept': 'Cacao kept',
   'batch.kept.of': '{kept} of {of}',

@@ -56,6 +56,8 @@ export const shell = {
   minutes: 'minutes',
   'outbox.waits': 'It waits here until the server is back.',
   'outbox.title': '{n, plural, one {{n} entry waits} other {{n} entries wait}} for the server:',
+  'outbox.more':
+    '{n, plural, one {One more was refused} other {# more were refused}}: each is shown when those above have been read.',
   'outbox.refused': 'Not accepted: {label}.',
   'outbox.read': 'Read and put away',
   'error.away': 'The server cannot be reached. What you enter is kept and sent when it is back.',
