@@ -175,6 +175,9 @@ export const ParcelsHold = z.object({
 /** See {@link ParcelsHold}. */
 export type ParcelsHold = z.input<typeof ParcelsHold>;
 
+/** Most parcels the book of what is on hand shows at once; the table to take away has them all. */
+export const STOCK_SHOWN = 5000;
+
 /** Something on hand, with what a shop asks of it. */
 export const StockItem = ParcelRecord.extend({
   recipeId: z.string().nullable(),

@@ -1,3 +1,4 @@
+import { eq } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import type { BatchBrief, ParcelRecord } from '@wunsch/contract';
 import { parcel } from '../db/schema/index.ts';
@@ -72,10 +73,16 @@ describe.each(DATABASES)('lists that grow with the years, on %s', (kind) => {
       await shop.store.db.insert(parcel).values(husk.slice(i, i + 500));
     const of = async (query: string) => (await shop.send('GET', `/api/stock${query}`)).body as ParcelRecord[];
     const all = await of('');
-    expect(all.filter((p) => p.material === 'husk')).toHaveLength(3000);
+    // Lots all come along, of the rest the newest; told oldest first.
+    expect([all.length, all.filter((p) => p.material === 'husk').length]).toEqual([2000, 1999]);
+    expect(all.map((p) => p.madeAt)).toEqual(all.map((p) => p.madeAt).sort());
     expect(all.some((p) => p.id === lot.parcelId)).toBe(true);
+    expect(all.some((p) => p.id === husk.at(-1)!.id)).toBe(true);
     const work = await of('?of=work');
     expect(work.map((p) => p.id)).toEqual([lot.parcelId]);
+    await shop.store.db.update(parcel).set({ onHold: true }).where(eq(parcel.id, lot.parcelId));
+    await maker.batch('NK-30', lot.id);
+    expect((await of('?of=work')).map((p) => p.onHold)).toEqual([true]);
     const book = (await shop.send('GET', '/api/stock-items')).body as { id: string }[];
     expect(book.some((p) => p.id === lot.parcelId)).toBe(true);
   });

@@ -1,4 +1,4 @@
-import { and, asc, eq, gt, ilike, isNull, ne, notInArray, or, sql } from 'drizzle-orm';
+import { and, desc, eq, gt, ilike, isNull, ne, notInArray, or, sql } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import { z } from 'zod';
 import { BatchBrief, BatchView, BenchView, ParcelRecord } from '@wunsch/contract';
@@ -10,9 +10,11 @@ import { batchView } from '../views/batchView.ts';
 import { benchView } from '../views/benchView.ts';
 import { listBriefs } from '../views/bundle.ts';
 
-/** Most batches and parcels that are told at once: decades of a workshop. */
+/** Most batches that are told at once: decades of a workshop. */
 const MOST_BATCHES = 20_000;
-const MOST_PARCELS = 20_000;
+
+/** Most parcels that are told at once. Where there are more, all lots come along, and of the rest the newest. */
+const MOST_PARCELS = 2000;
 
 /** The Bench, batches and stock. */
 export function ledgerRoutes(app: App): void {
@@ -78,7 +80,8 @@ export function ledgerRoutes(app: App): void {
       config: { cached: true },
       schema: {
         tags: ['ledger'],
-        summary: 'Every parcel with mass left, oldest first; or those that work is usually done with',
+        summary:
+          'Parcels with mass left, oldest first: lots and the newest of all others, or of those that work is usually done with',
         querystring: z.object({ of: z.enum(['everything', 'work']).default('everything') }),
         response: { 200: z.array(ParcelRecord) },
       },
@@ -102,14 +105,16 @@ export function ledgerRoutes(app: App): void {
             request.query.of === 'work' ? notInArray(parcel.material, [...BESIDE_WORK]) : undefined,
           ),
         )
-        .orderBy(asc(parcel.madeAt), asc(parcel.id))
+        .orderBy(isNull(parcel.lotId), desc(parcel.madeAt), desc(parcel.id))
         .limit(MOST_PARCELS);
-      return rows.map((r) => ({
-        ...r.parcel,
-        batchCode: r.batchCode,
-        lotCode: r.lotCode,
-        onHold: r.onHold ?? false,
-      }));
+      return rows
+        .map((r) => ({
+          ...r.parcel,
+          batchCode: r.batchCode,
+          lotCode: r.lotCode,
+          onHold: r.parcel.onHold || (r.onHold ?? false),
+        }))
+        .sort((a, b) => a.madeAt.localeCompare(b.madeAt) || a.id.localeCompare(b.id));
     },
   );
 }

@@ -1,5 +1,11 @@
 import { asc, eq, sql } from 'drizzle-orm';
-import type { CustomerBook, Delivery, StockItem, StockProof } from '@wunsch/contract';
+import {
+  STOCK_SHOWN,
+  type CustomerBook,
+  type Delivery,
+  type StockItem,
+  type StockProof,
+} from '@wunsch/contract';
 import { originsBehind, unitCosts, type Material } from '@wunsch/core/ledger';
 import type { Db } from '../db/database.ts';
 import { customer, recipe } from '../db/schema/index.ts';
@@ -8,8 +14,8 @@ import { loadOrders } from '../plan/loadRoom.ts';
 import { loadLineage } from '../views/lineage.ts';
 import { deliveredBars, stillWanted } from './deliveries.ts';
 
-/** Most parcels shown: what lies about after decades. */
-const MOST = 20_000;
+/** Most parcels shown. Where there are more, all lots and deliveries are shown, and of the rest the newest. */
+const MOST = STOCK_SHOWN;
 
 interface ItemRow extends Omit<StockItem, 'remainingMg' | 'value' | 'bestBefore' | 'madeOf'> {
   remainingMg: string | number;
@@ -32,8 +38,8 @@ export async function loadStockItems(db: Db): Promise<StockItem[]> {
       left join recipe r on r.id = b.recipe_id
       left join supply u on u.parcel_id = p.id
       where p.remaining_mg > 0 and (b.state is null or b.state <> 'void')
-      order by p.made_at, p.id limit ${MOST}`),
-  );
+      order by p.lot_id is null and u.parcel_id is null, p.made_at desc, p.id desc limit ${MOST}`),
+  ).sort((a, b) => a.madeAt.localeCompare(b.madeAt) || a.id.localeCompare(b.id));
   const ids = rows.map((r) => r.id);
   const lineage = await loadLineage(db, ids, 'back');
   const costs = unitCosts(lineage, ids);

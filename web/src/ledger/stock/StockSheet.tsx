@@ -1,6 +1,6 @@
 import { useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import type { StockItem } from '@wunsch/contract';
+import { STOCK_SHOWN, type StockItem } from '@wunsch/contract';
 import { useRead } from '../../shell/door.tsx';
 import { useNow } from '../../shell/now.ts';
 import { useMayMake } from '../../shell/session.tsx';
@@ -308,6 +308,14 @@ export function StockSheet() {
           </Link>
         )}
       </Panel>
+      {data.length >= STOCK_SHOWN && (
+        <p className="text-[13.5px] text-ink-2">
+          {t('stock.cut', { n: words.number(STOCK_SHOWN) })}{' '}
+          <Link to="/ledger?sheet=files" className="underline underline-offset-4">
+            {t('files')}
+          </Link>
+        </p>
+      )}
       {data.length > 0 && <RunsOut />}
       {data.length > 0 && <Proof />}
       {asking === 'move' && (

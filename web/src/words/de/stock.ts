@@ -10,6 +10,8 @@ export const stock: Record<keyof typeof en, string> = {
   'stock.by.place': 'Nach Ort',
   'stock.at': 'Ort',
   'stock.everywhere': 'Überall',
+  'stock.cut':
+    'Gezeigt werden die neuesten {n} Posten und alle Lose und Lieferungen. Alle stehen in der Tabelle unter',
   'stock.no-place': 'Ohne Ort',
   'stock.value': 'Wert zu Kosten',
   'take.csv': 'CSV',

@@ -8,6 +8,8 @@ export const stock = {
   'stock.by.place': 'By place',
   'stock.at': 'At',
   'stock.everywhere': 'Everywhere',
+  'stock.cut':
+    'The newest {n} parcels are shown, and every lot and delivery. All of them are in the table under',
   'stock.no-place': 'No place named',
   'stock.value': 'Value at cost',
   'take.csv': 'CSV',
