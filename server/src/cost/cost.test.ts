@@ -62,6 +62,15 @@ describe.each(DATABASES)('what bars cost on %s', (kind) => {
     expect(plain!.bar.packaging).toBe(30);
     expect(plain!.bar.energy).toBe(0);
 
+    // By when they were begun, so that a year long past has its own.
+    const begun = async (query: string) =>
+      ((await shop.send('GET', `/api/costs?${query}`)).body as BatchCost[]).map((c) => c.code);
+    const year = new Date().getUTCFullYear();
+    expect(await begun(`from=${year - 1}-01-01&before=${year + 1}-01-02&limit=1000`)).toEqual(['NK-01']);
+    expect(await begun(`before=${year - 1}-01-01`)).toEqual([]);
+    expect(await begun(`from=${year + 1}-01-02`)).toEqual([]);
+    expect((await shop.send('GET', '/api/costs?from=yesterday')).status).toBe(422);
+
     const customerId = await put('/api/customers', { name: 'Café', channel: 'trade' });
     const out = v7();
     const delivery = await put('/api/deliveries', {

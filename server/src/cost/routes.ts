@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { BatchCost, Id } from '@wunsch/contract';
+import { BatchCost, Day, Id } from '@wunsch/contract';
 import type { App } from '../http/types.ts';
 import { loadCosts } from './load.ts';
 
@@ -14,11 +14,15 @@ export function costRoutes(app: App): void {
         summary: 'What the bars of each batch cost and have fetched, newest batch first',
         querystring: z.object({
           batchId: Id.optional(),
+          /** Batches begun on this day or later, and before that one. */
+          from: Day.optional(),
+          before: Day.optional(),
           limit: z.coerce.number().int().min(1).max(1000).default(80),
         }),
         response: { 200: z.array(BatchCost) },
       },
     },
-    (request) => loadCosts(request.store.db, request.query),
+    ({ store, query: { from, before, ...of } }) =>
+      loadCosts(store.db, { ...of, startedFrom: from, startedBefore: before }),
   );
 }

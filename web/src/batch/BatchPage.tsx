@@ -2,6 +2,7 @@ import { Ellipsis } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import type { Attachment } from '@wunsch/contract';
+import { isMissing } from '../shell/api.ts';
 import { useRead } from '../shell/door.tsx';
 import { BatchCases } from '../cases/BatchCases.tsx';
 import { PublishPanel } from '../publicBar/PublishPanel.tsx';
@@ -44,7 +45,7 @@ export default function BatchPage() {
   useEffect(() => {
     if (view) takeInHand(view.batch.id);
   }, [view]);
-  if (error) return <EmptyState title={t('not-found')}>{t('not-found.text')}</EmptyState>;
+  if (isMissing(error)) return <EmptyState title={t('not-found')}>{t('not-found.text')}</EmptyState>;
   if (!view) return <p className="p-6 text-ink-3">{t('loading')}</p>;
   const { batch, flow, lot } = view;
   const roast = flow.stations.find((s) => s.station === 'roast');

@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import type { CaseView } from '@wunsch/contract';
 import type { Clue } from '@wunsch/core/faults';
+import { isMissing } from '../shell/api.ts';
 import { useDoor, useRead } from '../shell/door.tsx';
 import { newId } from '../shell/entry.ts';
 import { useMayMake, useSession } from '../shell/session.tsx';
@@ -137,7 +138,7 @@ export default function CasePage() {
   const { t } = useWords();
   const { caseId } = useParams();
   const { data: view, error } = useRead<CaseView>(caseId ? `/api/cases/${caseId}` : null);
-  if (error && !view) return <EmptyState title={t('not-found')}>{t('not-found.text')}</EmptyState>;
+  if (isMissing(error)) return <EmptyState title={t('not-found')}>{t('not-found.text')}</EmptyState>;
   if (!view) return <p className="p-6 text-ink-3">{t('loading')}</p>;
   return <CaseOf key={view.id} view={view} />;
 }

@@ -89,7 +89,8 @@ export function Board(props: BoardProps) {
     const focus = (next: (typeof placed)[number] | undefined) => {
       if (!next) return;
       event.preventDefault();
-      board.current?.querySelector<HTMLElement>(`[data-block="${CSS.escape(next.block.key)}"]`)?.focus();
+      const all = [...(board.current?.querySelectorAll<HTMLElement>('[data-block]') ?? [])];
+      all.find((b) => b.dataset.block === next.block.key)?.focus();
     };
     const own = column(item.place.column);
     if (step !== undefined) focus(own[own.indexOf(item) + step]);

@@ -124,7 +124,11 @@ function PlanOf({ room, here }: { room: PlanRoomView; here: PlanHere }) {
       onLeave={() => setChosen(null)}
     />
   );
-  const isEmpty = here.plan !== null && here.plan.steps.length === 0 && room.allOrders.length === 0;
+  // A bar that is kept in stock, and is there, is no empty workshop.
+  const isEmpty =
+    here.plan !== null &&
+    here.plan.steps.length === 0 &&
+    room.allOrders.length + room.aims.length + room.classes.length === 0;
   return (
     <div className="on-a3">
       <header className="flex flex-wrap items-center gap-x-4 gap-y-2 px-3 py-3 sm:px-4">

@@ -17,6 +17,17 @@ export function MachinesPanel() {
   const { data = [] } = useRead<Machine[]>('/api/machines');
   const [editing, setEditing] = useState<Machine | 'new' | null>(null);
   const [token, setToken] = useState<string | null>(null);
+  // A new token silences the board that sends with the one before.
+  const [replacing, setReplacing] = useState<Machine | null>(null);
+  const [wrong, setWrong] = useState<string | null>(null);
+  const makeToken = (m: Machine) => {
+    setReplacing(null);
+    setWrong(null);
+    void request<{ token: string }>('POST', `/api/machines/${m.id}/token`).then(
+      (r) => setToken(r.token),
+      (error: unknown) => setWrong(words.explain(error)),
+    );
+  };
   return (
     <Panel
       title={t('settings.machines')}
@@ -66,14 +77,7 @@ export function MachinesPanel() {
             cell: (m) => (
               <span className="flex gap-2">
                 <Button onClick={() => setEditing(m)}>{t('change')}</Button>
-                <Button
-                  onClick={() =>
-                    void request<{ token: string }>('POST', `/api/machines/${m.id}/token`).then(
-                      (r) => setToken(r.token),
-                      () => undefined,
-                    )
-                  }
-                >
+                <Button onClick={() => (m.hasToken ? setReplacing(m) : makeToken(m))}>
                   {t('machine.token')}
                 </Button>
               </span>
@@ -83,6 +87,23 @@ export function MachinesPanel() {
       />
       {editing && (
         <MachineDialog machine={editing === 'new' ? null : editing} onClose={() => setEditing(null)} />
+      )}
+      {wrong && (
+        <p role="alert" className="mt-2 text-bad">
+          {wrong}
+        </p>
+      )}
+      {replacing && (
+        <Dialog
+          open
+          onClose={() => setReplacing(null)}
+          title={t('machine.token')}
+          description={t('machine.token.again', { name: replacing.name })}
+        >
+          <Button look="danger" big onClick={() => makeToken(replacing)}>
+            {t('machine.token.replace')}
+          </Button>
+        </Dialog>
       )}
       {token && (
         <Dialog

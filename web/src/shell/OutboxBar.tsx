@@ -3,6 +3,8 @@ import { Button } from '../ui/Button.tsx';
 import { useWords } from '../words/words.tsx';
 import { useDoor, useRead } from './door.tsx';
 import { ApiProblem, ServerAway } from './api.ts';
+import type { OutboxEntry } from './outbox.ts';
+import { useSession } from './session.tsx';
 
 /** How often it is looked whether the workshop can be reached, ms. */
 const LOOK_EVERY = 8000;
@@ -14,7 +16,11 @@ const NAMED = 4;
 export function OutboxBar() {
   const { t, explain } = useWords();
   const { outbox } = useDoor();
-  const waiting = useSyncExternalStore(outbox.subscribe, outbox.waiting);
+  const { person } = useSession();
+  const all = useSyncExternalStore(outbox.subscribe, outbox.waiting);
+  const isOther = ({ by }: OutboxEntry) => by !== undefined && by !== person.id;
+  const waiting = all.filter((e) => !isOther(e));
+  const others = all.length - waiting.length;
   const away = useAway();
   const refused = useSyncExternalStore(outbox.subscribe, outbox.refused);
   const [slow, setSlow] = useState(false);
@@ -26,7 +32,7 @@ export function OutboxBar() {
     const timer = setTimeout(() => setSlow(true), 700);
     return () => clearTimeout(timer);
   }, [waiting.length]);
-  if (!away && refused.length === 0 && !(slow && waiting.length > 0)) return null;
+  if (!away && refused.length === 0 && others === 0 && !(slow && waiting.length > 0)) return null;
   return (
     <div className="no-print border-b border-line-2 bg-panel px-4 py-2 text-[13px]" role="status">
       {away && <p className="font-semibold">{t('error.away')}</p>}
@@ -40,6 +46,7 @@ export function OutboxBar() {
           {waiting.length > NAMED && ' …'}
         </p>
       )}
+      {others > 0 && <p>{t('outbox.others', { n: others })}</p>}
       {refused.slice(0, NAMED).map((e) => (
         <p key={e.id} className="flex flex-wrap items-center gap-2 text-bad">
           <strong>{t('outbox.refused', { label: e.label })}</strong>{' '}

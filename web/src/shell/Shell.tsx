@@ -51,6 +51,7 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
     if (stands) fetchParts();
   }, [stands]);
   const { outbox, request, read } = useDoor();
+  useEffect(() => outbox.isHere(person.id), [outbox, person.id]);
   const { mutate } = useSWRConfig();
   const { refresh, refreshAll } = useRefresh();
   useEffect(() => {
@@ -70,6 +71,7 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
   const wide = useWide();
   const head = useHead();
   const undoLast = useUndoLast();
+  const notify = useContext(NoticeContext);
   useKeys({
     find: () => setFinding({ text: '' }),
     keys: () => setKeysOpen(true),
@@ -81,7 +83,12 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
       void thingOf(text, read).then((thing) => (thing ? navigate(thing.path) : setFinding({ text }))),
   });
   const signOut = async () => {
-    await request('DELETE', '/api/session');
+    try {
+      await request('DELETE', '/api/session');
+    } catch (error) {
+      // Whoever believes to be signed out and is not leaves the door open.
+      return notify({ text: words.explain(error), tone: 'bad' });
+    }
     // What was last read is kept for when the server is away; whoever comes next must not read it.
     if ('caches' in window) await caches.delete('last-read');
     await mutate('/api/session');

@@ -16,6 +16,10 @@ export class ServerAway extends Error {
   }
 }
 
+/** Whether what was asked for is not there, or can be nothing; anything else that goes wrong may pass. */
+export const isMissing = (error: unknown): boolean =>
+  error instanceof ApiProblem && [400, 404, 422].includes(error.problem.status);
+
 /** Methods of the workshop's door. */
 export type Method = 'GET' | 'PUT' | 'POST' | 'DELETE';
 

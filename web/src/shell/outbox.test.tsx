@@ -171,3 +171,19 @@ test.each([
   await waitFor(() => expect(wire.sent).toHaveLength(1));
   await waitFor(async () => expect(await kept('waiting')).toEqual([]));
 });
+
+test('what somebody left behind waits for them, and is entered in nobody else’s name', async () => {
+  const wire = new Wire();
+  outbox.isHere('ada');
+  wire.goAway();
+  await expect(outbox.send(entry('of-ada'))).resolves.toEqual({ waiting: true });
+  // Ada has gone; Tam is at the tablet when the server is back.
+  outbox.isHere('tam');
+  wire.goAway(false);
+  await expect(outbox.send(entry('of-tam'))).resolves.toMatchObject({ waiting: false });
+  expect(wire.sent.map((s) => s.path)).toEqual(['/api/observations/of-tam']);
+  expect((await kept('waiting')).map((e) => e.label)).toEqual(['of-ada']);
+  outbox.isHere('ada');
+  await waitFor(() => expect(wire.sent.map((s) => s.path)).toContain('/api/observations/of-ada'));
+  await waitFor(async () => expect(await kept('waiting')).toEqual([]));
+});

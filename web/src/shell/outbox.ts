@@ -15,6 +15,8 @@ export interface OutboxEntry {
   label: string;
   at: string;
   batchId: string | null;
+  /** Whoever made it, where that is known. */
+  by?: string;
 }
 
 /** An entry made while the server was away which it then refused. */
@@ -72,6 +74,7 @@ export class Outbox {
   /** Entries that are on their way, or were sent a moment ago. */
   private recent: (Act & { outcome: Promise<Outcome> })[] = [];
   private flushing = false;
+  private person: string | null = null;
   private timer: ReturnType<typeof setTimeout> | null = null;
   /** Called after each entry the server has accepted; the entry counts as done once the page shows it, or soon after. */
   onSent: (accepted: AcceptedEntry) => Promise<unknown> = () => Promise.resolve();
@@ -90,6 +93,12 @@ export class Outbox {
     });
     this.changed();
     window.addEventListener('online', () => void this.flush());
+    void this.flush();
+  }
+
+  /** Says who is at the page: what somebody else has left behind waits until they are, and is never entered in another’s name. */
+  isHere(person: string): void {
+    this.person = person;
     void this.flush();
   }
 
@@ -129,7 +138,12 @@ export class Outbox {
   }
 
   private async sendOnce(entry: Omit<OutboxEntry, 'id' | 'at'>): Promise<Outcome> {
-    const whole: OutboxEntry = { ...entry, id: v7(), at: new Date().toISOString() };
+    const whole: OutboxEntry = {
+      ...entry,
+      id: v7(),
+      at: new Date().toISOString(),
+      ...(this.person !== null && { by: this.person }),
+    };
     // Whoever waits is noted before the entry can be seen, since entries before it may be on their way just now.
     const outcome = new Promise<Outcome>((resolve, reject) =>
       this.answers.set(whole.id, { resolve, reject }),
@@ -150,8 +164,9 @@ export class Outbox {
   private async flush(): Promise<void> {
     if (this.flushing) return;
     this.flushing = true;
-    while (this.list.length > 0) {
-      const entry = this.list[0]!;
+    for (;;) {
+      const entry = this.list.find((e) => e.by === undefined || e.by === this.person);
+      if (!entry) break;
       const waiter = this.answers.get(entry.id);
       try {
         const { method, path, body, ifMatch } = entry;

@@ -10,6 +10,7 @@ import { Explained } from './Explained.tsx';
 import { StartBatch } from '../batch/StartBatch.tsx';
 import { Glyph } from '../shell/glyphs.tsx';
 import { takeInHand, useBatch, useInHand } from '../shell/inhand.ts';
+import { isMissing } from '../shell/api.ts';
 import { useDoor } from '../shell/door.tsx';
 import { useBench, useMayMake } from '../shell/session.tsx';
 import { Button } from '../ui/Button.tsx';
@@ -94,7 +95,7 @@ export function StationFrame({
           </Button>
         )}
       </header>
-      {error ? (
+      {isMissing(error) ? (
         <EmptyState title={t('not-found')}>{t('not-found.text')}</EmptyState>
       ) : !chosen && bench ? (
         <EmptyState

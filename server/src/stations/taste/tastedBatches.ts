@@ -10,7 +10,7 @@ import { loadSessions, statusOf } from './sessions.ts';
 import { cardsOf, firstImpressions } from './sessionViews.ts';
 
 /** Latest batches looked at, and roasts whose readings are read for their dose. */
-const MOST = 200;
+const MOST = 1000;
 const MOST_ROASTS = 60;
 
 interface Row {

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import type { MonthBook, MonthFigures } from '@wunsch/contract';
+import { dayOf } from '@wunsch/core/plan';
 import { useDoor, useRead } from '../../shell/door.tsx';
 import { newId } from '../../shell/entry.ts';
 import { useSession } from '../../shell/session.tsx';
@@ -47,7 +48,6 @@ export function MonthsPanel() {
     new Intl.DateTimeFormat(words.language, { month: 'long', year: 'numeric', timeZone: 'UTC' }).format(
       new Date(`${month}-15T00:00:00Z`),
     );
-  const running = new Date(now()).toISOString().slice(0, 7);
   return (
     <Panel title={t('months')}>
       <p className="mb-3 max-w-[76ch] text-[13.5px] text-ink-2">{t('months.text')}</p>
@@ -93,7 +93,7 @@ export function MonthsPanel() {
                           </Button>
                         )}
                       </span>
-                    ) : m.month >= running ? (
+                    ) : m.month >= dayOf(now(), m.timeZone).slice(0, 7) ? (
                       <span className="text-ink-3">{t('months.running')}</span>
                     ) : me.role === 'owner' ? (
                       <Button onClick={() => setAsking(m)}>{t('months.sign')}</Button>

@@ -26,7 +26,10 @@ export default function YearLetter() {
   const asked = search.get('year');
   const { data: book } = useRead<YieldBook>(`/api/yields${asked ? `?year=${asked}` : ''}`);
   const { data: tasted } = useRead<TastedBatch[]>('/api/tasted-batches');
-  const { data: costs } = useRead<BatchCost[]>('/api/costs');
+  // What was moulded in a year was begun in it or the year before.
+  const { data: costs } = useRead<BatchCost[]>(
+    book ? `/api/costs?from=${book.year - 1}-01-01&before=${book.year + 1}-01-02&limit=1000` : null,
+  );
   const { data: cases } = useRead<CaseBrief[]>('/api/cases');
   if (!book || !tasted || !costs || !cases) return <p className="p-4 text-ink-3">{t('loading')}</p>;
   if (book.yields.length === 0)

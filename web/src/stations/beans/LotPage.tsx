@@ -3,6 +3,7 @@ import { Link, useParams } from 'react-router';
 import type { LotView, PickingRecord } from '@wunsch/contract';
 import { arrivalFacts } from '@wunsch/core/beans';
 import { STATIONS } from '@wunsch/core/ledger';
+import { isMissing } from '../../shell/api.ts';
 import { useRead } from '../../shell/door.tsx';
 import { StartBatch } from '../../batch/StartBatch.tsx';
 import { useMayMake } from '../../shell/session.tsx';
@@ -27,7 +28,7 @@ export default function LotPage() {
   const { t } = useWords();
   const { lotId } = useParams();
   const { data, error } = useRead<LotView>(`/api/lots/${lotId}`);
-  if (error) return <EmptyState title={t('not-found')}>{t('not-found.text')}</EmptyState>;
+  if (isMissing(error)) return <EmptyState title={t('not-found')}>{t('not-found.text')}</EmptyState>;
   if (!data) return <p className="p-6 text-ink-3">{t('loading')}</p>;
   return <LotRoom key={data.lot.id} view={data} />;
 }

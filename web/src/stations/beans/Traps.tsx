@@ -10,6 +10,7 @@ import { Chip, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useDraft } from '../../shell/useDraft.ts';
 import { useWords } from '../../words/words.tsx';
+import { todayAt } from '../today.ts';
 
 /** Moths in the traps, week by week, with what chance alone would explain. */
 export function Traps({ mayMake }: { mayMake: boolean }) {
@@ -20,7 +21,9 @@ export function Traps({ mayMake }: { mayMake: boolean }) {
   const { draft, change, keep } = useDraft<{ count: number | null }>({ count: null });
   const [traps, setTraps] = useState<number | null>(null);
   const counts = (data ?? []).flatMap((o) =>
-    o.data.kind === 'traps' ? [{ day: o.at.slice(0, 10), count: o.data.count, traps: o.data.traps }] : [],
+    o.data.kind === 'traps'
+      ? [{ day: todayAt(Date.parse(o.at)), count: o.data.count, traps: o.data.traps }]
+      : [],
   );
   const standing = traps ?? counts.at(-1)?.traps ?? null;
   const { kind, points } = trapChart(counts);
@@ -53,7 +56,10 @@ export function Traps({ mayMake }: { mayMake: boolean }) {
             height={240}
             xTitle={t('traps.week')}
             yTitle={t('traps.per-trap')}
-            xFormat={(x) => points[Math.round(x) - 1]?.day ?? ''}
+            xFormat={(x) => {
+              const day = points[Math.round(x) - 1]?.day;
+              return day ? words.day(day) : '';
+            }}
             yFormat={(y) => words.number(y, 1)}
             yMin={0}
             series={[

@@ -11,6 +11,7 @@ import {
   type Ran,
 } from '@wunsch/core/grind';
 import { writeOffPerKg } from '@wunsch/core/cost';
+import { isMissing } from '../../shell/api.ts';
 import { useRead } from '../../shell/door.tsx';
 import { SeriesChart } from '../../charts/SeriesChart.tsx';
 import { newId } from '../../shell/entry.ts';
@@ -33,7 +34,7 @@ export default function MachinePage() {
   const { data, error } = useRead<MachineView>(`/api/machines/${machineId}`);
   const mayMake = useMayMake();
   const [noting, setNoting] = useState<(typeof EVENTS)[number] | null>(null);
-  if (error) return <EmptyState title={t('not-found')}>{t('not-found.text')}</EmptyState>;
+  if (isMissing(error)) return <EmptyState title={t('not-found')}>{t('not-found.text')}</EmptyState>;
   if (!data) return <p className="p-6 text-ink-3">{t('loading')}</p>;
   const { machine, runs, events, totals } = data;
   const range = machine.maxMg ? `${words.mass(machine.minMg ?? 0)} – ${words.mass(machine.maxMg)}` : '';

@@ -79,6 +79,9 @@ export const settings: Record<keyof typeof en, string> = {
   'machine-kind.cabinet': 'Kühlschrank',
   'machine-kind.mixer': 'beheiztes Rührwerk',
   'machine.token': 'Gerätekennung',
+  'machine.token.again':
+    '{name} hat schon eine. Eine neue bringt das Gerät, das jetzt mit ihr sendet, zum Schweigen, bis sie dort eingetragen ist.',
+  'machine.token.replace': 'Neue Kennung machen',
   'machine.token.hint': 'Nur dieses eine Mal zu sehen. Ein Thermometer sendet sie mit seinen Messwerten.',
   'person.add': 'Person hinzufügen',
   'person.remove': '{name} entfernen',

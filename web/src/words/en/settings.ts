@@ -76,6 +76,9 @@ export const settings = {
   'machine-kind.cabinet': 'cabinet',
   'machine-kind.mixer': 'heated mixer',
   'machine.token': 'Device token',
+  'machine.token.again':
+    '{name} has one already. A new one silences the board that sends with it now, until the new one is entered there.',
+  'machine.token.replace': 'Make a new one',
   'machine.token.hint': 'Shown this once. A thermometer board sends it with its readings.',
   'person.add': 'Add a person',
   'person.remove': 'Remove {name}',

@@ -14,7 +14,11 @@ function Plan({ session }: { session: TastingSession | null }) {
   const { t } = useWords();
   const navigate = useNavigate();
   const plan = useSessionPlan(session);
-  const { missing, save } = plan;
+  const { missing, save, forget } = plan;
+  const leave = () => {
+    forget();
+    void navigate(-1);
+  };
   return (
     <form
       className="grid gap-2"
@@ -30,7 +34,7 @@ function Plan({ session }: { session: TastingSession | null }) {
         <Button type="submit" look="main" big disabled={missing !== null}>
           {t('panel.save')}
         </Button>
-        <Button big look="quiet" onClick={() => void navigate(-1)}>
+        <Button big look="quiet" onClick={leave}>
           {t('cancel')}
         </Button>
         {missing && <p className="self-center text-[13px] text-ink-2">{t(missing)}</p>}

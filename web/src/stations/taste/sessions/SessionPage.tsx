@@ -1,4 +1,5 @@
 import { useParams } from 'react-router';
+import { isMissing } from '../../../shell/api.ts';
 import { EmptyState } from '../../../ui/Panel.tsx';
 import { useWords } from '../../../words/words.tsx';
 import { AtTheTable } from './AtTheTable.tsx';
@@ -13,7 +14,7 @@ export default function SessionPage() {
   const { t } = words;
   const { sessionId } = useParams();
   const { data: session, error } = useTastingSession(sessionId);
-  if (error)
+  if (isMissing(error))
     return (
       <div className="p-3 sm:px-4">
         <TasteHead title={t('panel.sessions')} at="session" />

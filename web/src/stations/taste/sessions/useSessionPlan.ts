@@ -4,6 +4,7 @@ import type { BatchBrief, Person, TastingSession, TastingSessionPut } from '@wun
 import { useRead } from '../../../shell/door.tsx';
 import { newId } from '../../../shell/entry.ts';
 import { useEntryHere } from '../../../shell/useEntryHere.ts';
+import { useKept } from '../../../shell/useKept.ts';
 import { useWords } from '../../../words/words.tsx';
 import { sessionPath } from './useSessions.ts';
 
@@ -84,11 +85,19 @@ export function useSessionPlan(session: TastingSession | null) {
   const navigate = useNavigate();
   const send = useEntryHere();
   const [search] = useSearchParams();
-  const { data: batches = [] } = useRead<BatchBrief[]>('/api/batches?limit=200');
+  const { data: begun = [] } = useRead<BatchBrief[]>('/api/batches?limit=200');
+  const batches = useMemo(() => begun.filter((b) => b.state !== 'void'), [begun]);
   const { data: everyone = [] } = useRead<Person[]>('/api/people');
   const people = everyone.filter((p) => p.active && p.role !== 'viewer');
   const [id] = useState(() => session?.id ?? newId());
-  const [draft, setDraft] = useState(() => draftOf(session, search.get('batch')));
+  const asked = search.get('batch');
+  const [first] = useState(() => draftOf(session, asked));
+  // A table of six, typed with makers and prices, is still there after a dead phone.
+  const [typed, setTyped, forget] = useKept<SessionDraft>(
+    session ? `session ${session.id} ${session.version}` : `session ${asked ?? 'new'}`,
+  );
+  const draft = typed ?? first;
+  const setDraft = (next: (now: SessionDraft) => SessionDraft) => setTyped((now) => next(now ?? first));
   const change = (part: Partial<SessionDraft>) => setDraft((now) => ({ ...now, ...part }));
   /** Puts samples on the table, into empty places first. */
   const serve = (more: readonly SampleDraft[]) =>
@@ -129,11 +138,14 @@ export function useSessionPlan(session: TastingSession | null) {
       ...(session && { ifMatch: session.version }),
       label: t('done.panel.plan', { title }),
     }).then(
-      () => navigate(sessionPath(id)),
+      () => {
+        forget();
+        return navigate(sessionPath(id));
+      },
       () => undefined,
     );
   };
-  return { draft, change, serve, nameOf, batches, people, tasters, missing, save };
+  return { draft, change, serve, nameOf, batches, people, tasters, missing, save, forget };
 }
 
 /** See {@link useSessionPlan}. */

@@ -1,0 +1,155 @@
+/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
+import { screen, waitFor, within } from '@testing-library/react';
+import { PersonPut, type Machine, type Person, type SkillsView } from '@wunsch/contract';
+import { show, Wire } from '../testing/page.tsx';
+import { idOf } from '../testing/views.ts';
+import { MachinesPanel } from './MachinesPanel.tsx';
+import { PeoplePanel } from './PeoplePanel.tsx';
+import { SkillsPanel } from './SkillsPanel.tsx';
+
+/** Whoever is signed in, as pages are drawn for. */
+const ME = '019a0000-0000-7000-8000-000000000001';
+const [TAM, OLD, OVEN, PROBE] = [2, 3, 4, 5].map(idOf) as string[];
+const person = (id: string, name: string, more: Partial<Person> = {}) =>
+  ({ id, name, initials: name.slice(0, 2), role: 'maker', active: true, version: 2, ...more }) as Person;
+
+describe('people', () => {
+  const open = () => {
+    const wire = new Wire().has('/api/people', [
+      person(ME, 'Ada', { role: 'owner' }),
+      person(OLD!, 'Old', { active: false }),
+    ]);
+    return { wire, ...show(<PeoplePanel />, { role: 'owner' }) };
+  };
+  const dialog = () => within(screen.getByRole('dialog'));
+
+  test('somebody new is added with a role and a password long enough', async () => {
+    const { wire, user } = open();
+    await user.click(screen.getByRole('button', { name: 'Add a person' }));
+    const save = dialog().getByRole<HTMLButtonElement>('button', { name: 'Save' });
+    expect(save.disabled).toBe(true);
+    await user.type(dialog().getByLabelText('Name'), 'Tam Lee');
+    await user.type(dialog().getByLabelText('Initials'), 'TL');
+    await user.selectOptions(dialog().getByLabelText('Role'), 'taster');
+    await user.type(dialog().getByLabelText(/^Password/), 'short');
+    expect(save.disabled).toBe(true);
+    await user.type(dialog().getByLabelText(/^Password/), ' no more');
+    await user.click(save);
+    await waitFor(() => expect(wire.sent).toHaveLength(1));
+    expect(PersonPut.parse(wire.sent[0]!.body)).toMatchObject({
+      name: 'Tam Lee',
+      initials: 'TL',
+      role: 'taster',
+      active: true,
+      password: 'short no more',
+    });
+    await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
+  });
+
+  test('whoever is changed keeps their password where none is typed; what is refused is said and nothing is lost', async () => {
+    const { wire, user } = open();
+    expect(await screen.findByText(/inactive/i)).toBeTruthy();
+    await user.click((await screen.findAllByRole('button', { name: 'Change' }))[0]!);
+    await user.clear(dialog().getByLabelText('Name'));
+    await user.type(dialog().getByLabelText('Name'), 'Ada Kay');
+    wire.refuse({ code: 'last-owner', detail: 'a workshop needs an owner' });
+    await user.click(dialog().getByRole('button', { name: 'Save' }));
+    expect((await screen.findAllByText('A workshop needs at least one owner.')).length).toBeGreaterThan(0);
+    expect(dialog().getByLabelText<HTMLInputElement>('Name').value).toBe('Ada Kay');
+    expect(wire.sent[0]!.body).not.toHaveProperty('password');
+    expect(wire.sent[0]!.ifMatch).toBe('"2"');
+  });
+});
+
+describe('sign-offs', () => {
+  const SKILLS: SkillsView = {
+    signed: [
+      { id: idOf(20), personId: ME, station: 'roast', by: 'JB', at: '2026-03-01T09:00:00.000Z' },
+      { id: idOf(21), personId: TAM, station: 'winnow', by: 'JB', at: '2026-03-02T09:00:00.000Z' },
+    ],
+    practised: [{ personId: TAM, lesson: 'roast', level: 2, points: 81 }],
+  } as never;
+  const open = (role: 'owner' | 'maker') => {
+    const wire = new Wire()
+      .has('/api/people', [
+        person(ME, 'Ada', { role }),
+        person(TAM!, 'Tam'),
+        person(OLD!, 'Old', { active: false }),
+      ])
+      .has('/api/skills', SKILLS);
+    return { wire, ...show(<SkillsPanel />, { role }) };
+  };
+  const at = (name: string) => screen.findByRole<HTMLButtonElement>('switch', { name });
+
+  test('a maker signs others off where they are signed off themselves, nowhere else and never themselves', async () => {
+    const { wire, user } = open('maker');
+    expect((await at('Tam, Roast')).disabled).toBe(false);
+    expect((await at('Tam, Winnow')).disabled).toBe(true);
+    expect((await at('Ada, Roast')).disabled).toBe(true);
+    expect(screen.queryByRole('switch', { name: /^Old/ })).toBeNull();
+    expect((await at('Tam, Roast')).title).toMatch(/81/);
+    await user.click(await at('Tam, Roast'));
+    await waitFor(() => expect(wire.sent).toHaveLength(1));
+    expect(wire.sent[0]).toMatchObject({
+      path: expect.stringMatching(/^\/api\/sign-offs\/[^/]+$/),
+      body: { personId: TAM, station: 'roast' },
+    });
+  });
+
+  test('an owner takes one back', async () => {
+    const { wire, user } = open('owner');
+    expect((await at('Tam, Winnow')).getAttribute('aria-checked')).toBe('true');
+    await user.click(await at('Tam, Winnow'));
+    await waitFor(() => expect(wire.sent).toHaveLength(1));
+    expect(wire.sent[0]!.path).toBe(`/api/sign-offs/${idOf(21)}/withdrawal`);
+  });
+});
+
+describe('machines', () => {
+  const machine = (id: string, name: string, hasToken: boolean) =>
+    ({
+      id,
+      name,
+      station: 'roast',
+      kind: '',
+      minMg: null,
+      maxMg: null,
+      active: true,
+      hasToken,
+    }) as unknown as Machine;
+  const open = () => {
+    const wire = new Wire().has('/api/machines', [
+      machine(OVEN!, 'Fan oven', false),
+      machine(PROBE!, 'Drum', true),
+    ]);
+    for (const id of [OVEN, PROBE]) wire.has(`POST /api/machines/${id}/token`, { token: `secret-${id}` });
+    return { wire, ...show(<MachinesPanel />, { role: 'owner' }) };
+  };
+  const tokenOf = async (name: string) =>
+    within((await screen.findByRole('link', { name })).closest('tr')!).getByRole('button', {
+      name: 'Device token',
+    });
+
+  test('a first token is made at once and shown once', async () => {
+    const { wire, user } = open();
+    await user.click(await tokenOf('Fan oven'));
+    expect(await screen.findByText(`secret-${OVEN}`)).toBeTruthy();
+    expect(wire.sent.map((s) => s.path)).toEqual([`/api/machines/${OVEN}/token`]);
+  });
+
+  test('one that would silence a board that sends is asked about first', async () => {
+    const { wire, user } = open();
+    await user.click(await tokenOf('Drum'));
+    expect(await screen.findByText(/^Drum has one already\./)).toBeTruthy();
+    expect(wire.sent).toEqual([]);
+    await user.click(screen.getByRole('button', { name: 'Make a new one' }));
+    expect(await screen.findByText(`secret-${PROBE}`)).toBeTruthy();
+  });
+
+  test('what is refused is said', async () => {
+    const { wire, user } = open();
+    wire.refuse({ code: 'role', status: 403, detail: 'owners only' });
+    await user.click(await tokenOf('Fan oven'));
+    expect((await screen.findByRole('alert')).textContent).toBe('Your role may not do this.');
+  });
+});
