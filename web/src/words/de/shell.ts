@@ -58,7 +58,8 @@ export const shell: Record<keyof typeof en, string> = {
   minutes: 'Minuten',
   'outbox.waits': 'Wartet hier, bis der Server wieder da ist.',
   'outbox.title': '{n, plural, one {{n} Eintrag wartet} other {{n} Einträge warten}} auf den Server:',
-  'outbox.others': '{n, plural, one {Ein Eintrag} other {# Einträge}} von jemand anderem {n, plural, one {wartet} other {warten}} hier, bis er oder sie sich wieder anmeldet.',
+  'outbox.others':
+    '{n, plural, one {Ein Eintrag von jemand anderem wartet} other {# Einträge von jemand anderem warten}} hier, bis er oder sie sich wieder anmeldet.',
   'outbox.more':
     '{n, plural, one {Eine weitere wurde} other {# weitere wurden}} abgelehnt; sie stehen hier, wenn die oberen gelesen sind.',
   'outbox.refused': 'Nicht angenommen: {label}.',

@@ -56,7 +56,8 @@ export const shell = {
   minutes: 'minutes',
   'outbox.waits': 'It waits here until the server is back.',
   'outbox.title': '{n, plural, one {{n} entry waits} other {{n} entries wait}} for the server:',
-  'outbox.others': '{n, plural, one {One entry} other {# entries}} that somebody else made here {n, plural, one {waits} other {wait}} until they sign in again.',
+  'outbox.others':
+    '{n, plural, one {One entry of somebody else waits} other {# entries of somebody else wait}} here until they sign in again.',
   'outbox.more':
     '{n, plural, one {One more was refused} other {# more were refused}}: each is shown when those above have been read.',
   'outbox.refused': 'Not accepted: {label}.',
