@@ -67,10 +67,13 @@ export default function Find({ given = '', onClose }: { given?: string; onClose:
           value={text}
           onValueChange={setText}
           onKeyDown={(e) => {
-            if (e.key !== 'Enter' || (!isLoading && chosen !== '')) return;
+            if (e.key !== 'Enter' || e.nativeEvent.isComposing) return;
+            // The list itself marks what is chosen a moment after it is drawn; Enter does not wait for that.
             e.preventDefault();
             e.stopPropagation();
-            setEntered(true);
+            const place = places.find((p) => p.value === chosen) ?? first;
+            if (isLoading || !place) setEntered(true);
+            else go(place.path);
           }}
           autoFocus
           placeholder={t('find.placeholder')}
