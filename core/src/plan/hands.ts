@@ -5,7 +5,8 @@ import { groupsOf } from './groups.ts';
 import { openNeeds, withWork, workOf, type Open } from './machineWork.ts';
 import { compareWorth, NoPlan, type Plan, type PlanProject } from './project.ts';
 import type { PlanRoom } from './room.ts';
-import { maySetUp } from './setUp.ts';
+import { orderByStarts } from './serial.ts';
+import { crewOf } from './setUp.ts';
 import { solveProject, type Solved, type SolveOptions } from './solve.ts';
 import type { WorkshopProject } from './workshop.ts';
 
@@ -27,7 +28,7 @@ export function solveWithHands(
   { budgetMs = 10_000, onBetter, ...options }: SolveOptions,
 ): Solved {
   const { project } = workshop;
-  const able = room.people.filter(maySetUp).map((p) => p.id);
+  const able = crewOf(room);
   const isPlain = (project.resources ?? []).every((r) =>
     Object.values(r.setUp ?? {}).every((row) => Object.values(row).every((minutes) => minutes === 0)),
   );
@@ -83,7 +84,7 @@ function solvedOr(project: PlanProject, options: SolveOptions): Solved | null {
  * waits for that; everything else stays at or after where it was, with other hands where that is sooner. Where that cannot be had the plan is as it was.
  */
 export function giveHands(room: PlanRoom, workshop: WorkshopProject, found: Found): Found {
-  const able = room.people.filter(maySetUp).map((p) => p.id);
+  const able = crewOf(room);
   let best = found;
   for (let round = 0; able.length > 0 && round < ROUNDS; round += 1) {
     const { needs, unmet } = openNeeds(room, workshop, best.plan);
@@ -107,7 +108,5 @@ function withTimeFor(project: PlanProject, needs: readonly Open[], plan: Plan): 
   project.activities.forEach(({ id }, i) => {
     if (!begins.has(id)) board.least[i] = plan.starts[id]!;
   });
-  const first = groups.members.map((g) => Math.min(...g.map((i) => turn[i]!)));
-  const order = first.map((_, g) => g).sort((a, b) => first[a]! - first[b]! || a - b);
-  return placeNear(board, groups, order);
+  return placeNear(board, groups, orderByStarts(groups, turn));
 }

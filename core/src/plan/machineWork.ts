@@ -1,7 +1,7 @@
 import type { Plan, PlanProject } from './project.ts';
 import { readyWork } from './readyWork.ts';
 import type { PlannedStep, PlanRoom, SetUp } from './room.ts';
-import { maySetUp } from './setUp.ts';
+import { crewOf } from './setUp.ts';
 import { setUpsOf, type MachineNeed } from './setUpsOf.ts';
 import type { WorkshopProject } from './workshop.ts';
 
@@ -26,9 +26,9 @@ export function makeReady(
   plan: Plan,
   needs: ReadonlyMap<string, MachineNeed>,
 ): Map<string, SetUp> {
-  const able = room.people.filter(maySetUp);
+  const able = crewOf(room);
   const hours = new Map((project.resources ?? []).map((r) => [r.id, r.open ?? [[0, Infinity] as const]]));
-  const busy = new Map<string, Spell[]>(able.map((p) => [p.id, []]));
+  const busy = new Map<string, Spell[]>(able.map((id) => [id, []]));
   const take = (id: string, start: number, minutes: number) => {
     const spell: Spell = [start, start + minutes];
     if (minutes > 0) busy.get(id)?.push(spell);
@@ -55,7 +55,7 @@ export function makeReady(
       );
     const end = after === null ? 'last' : 'first';
     let best: { id: string; start: number } | null = null;
-    for (const { id } of able) {
+    for (const id of able) {
       const start = freeIn([from, to], setUp.minutes, hours.get(id) ?? [], busy.get(id)!)[end];
       if (start === null || (best && (end === 'last' ? start <= best.start : start >= best.start))) continue;
       best = { id, start };
@@ -122,16 +122,21 @@ export type Open = readonly [step: string, need: MachineNeed];
 /** Name of the work before a charge, by the step it begins with. */
 export const workOf = (step: string) => `${step}${WORK}`;
 
+/** Needs before charges that are not in yet. */
+function notBegun({ steps }: WorkshopProject, needs: ReadonlyMap<string, MachineNeed>): Open[] {
+  const begun = new Set(steps.filter((s) => s.begun).map((s) => s.key));
+  return [...needs].filter(([step]) => !begun.has(step));
+}
+
 /** What machines want in a plan, and how often nobody is there and free for it. */
 export function openNeeds(
   room: PlanRoom,
   workshop: WorkshopProject,
   plan: Plan,
 ): { needs: Open[]; unmet: number } {
-  const begun = new Set(workshop.steps.filter((s) => s.begun).map((s) => s.key));
   const all = setUpsOf(room, workshop, plan);
   const ready = makeReady(room, workshop, plan, all);
-  const needs = [...all].filter(([step]) => !begun.has(step));
+  const needs = notBegun(workshop, all);
   return { needs, unmet: needs.filter(([step]) => ready.get(step)!.hands === null).length };
 }
 
@@ -147,8 +152,8 @@ export function withKeptWork(
 ): { workshop: WorkshopProject; laid: PlannedStep[] } {
   const hands = new Map(readyWork(kept).map((w) => [w.step.key, w.hands]));
   const known = new Set(kept.map((s) => s.key));
-  const people = room.people.filter(maySetUp).map((p) => p.id);
-  const needs = openNeeds(room, workshop, plan).needs.filter(
+  const people = crewOf(room);
+  const needs = notBegun(workshop, setUpsOf(room, workshop, plan)).filter(
     ([step, { after }]) => hands.has(step) && (after === null || known.has(after)),
   );
   if (needs.length === 0 || people.length === 0) return { workshop, laid: [...kept] };

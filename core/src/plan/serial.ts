@@ -157,12 +157,17 @@ function sequenceOf(groups: Groups, order: readonly number[], begun: readonly nu
   return sequence;
 }
 
+/** Groups in the order in which the first of each begins. */
+export function orderByStarts(groups: Groups, starts: ArrayLike<number>): number[] {
+  const first = groups.members.map((group) => Math.min(...group.map((i) => starts[i]!)));
+  return first.map((_, g) => g).sort((a, b) => first[a]! - first[b]! || a - b);
+}
+
 /**
  * An order that gives the plan on a full board again: groups by their first starts where each is one activity; else, since a group that begins
  * first may end last, as they were placed.
  */
 export function orderOf(board: Board, groups: Groups): number[] {
   if (groups.members.some((group) => group.length > 1)) return [...board.sequence];
-  const first = groups.members.map((group) => Math.min(...group.map((i) => board.start[i]!)));
-  return first.map((_, g) => g).sort((a, b) => first[a]! - first[b]! || a - b);
+  return orderByStarts(groups, board.start);
 }

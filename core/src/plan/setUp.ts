@@ -5,9 +5,9 @@ import type { PlanPerson, PlanRoom } from './room.ts';
 /** Where machines are made ready between unlike charges: a bowl is washed as it is used. */
 export const SET_UP_STATION: Station = 'grind';
 
-/** Whether somebody may make machines ready. */
-export const maySetUp = ({ stations }: Pick<PlanPerson, 'stations'>): boolean =>
-  stations === null || stations.includes(SET_UP_STATION);
+/** Ids of those who may make machines ready. */
+export const crewOf = ({ people }: { people: readonly Pick<PlanPerson, 'id' | 'stations'>[] }): string[] =>
+  people.filter((p) => p.stations === null || p.stations.includes(SET_UP_STATION)).map((p) => p.id);
 
 /** What is made here and ran on a machine before, by family. */
 export function familiesOf({ recipes, machines }: Pick<PlanRoom, 'recipes' | 'machines'>): Map<string, Ran> {

@@ -7,7 +7,7 @@ import { exactSearch } from './exact.ts';
 import { groupsOf, type Groups } from './groups.ts';
 import { improve } from './improve.ts';
 import { compareWorth, NoPlan, type Plan, type PlanProject, type PlanWorth } from './project.ts';
-import { orderBy, orderOf, placeAll, PRIORITY_RULES } from './serial.ts';
+import { orderBy, orderByStarts, orderOf, placeAll, PRIORITY_RULES } from './serial.ts';
 
 /** Activities up to which all plans are searched. */
 const EXACT = 40;
@@ -99,8 +99,7 @@ export function solveProject(
   };
   if (from) {
     const given = project.activities.map((a) => from.starts[a.id] ?? NEVER);
-    const starts = groups.members.map((g) => Math.min(...g.map((i) => given[i]!)));
-    const order = starts.map((_, g) => g).sort((a, b) => starts[a]! - starts[b]! || a - b);
+    const order = orderByStarts(groups, given);
     // As it was, nothing earlier and with the same hands; then as early as that order lets everything be.
     given.forEach((t, i) => {
       if (t < NEVER) board.least[i] = t;
@@ -207,9 +206,7 @@ function takeStarts(
   starts: Float64Array,
   take: (plan: Plan, worth: PlanWorth) => boolean,
 ): void {
-  const first = groups.members.map((g) => Math.min(...g.map((i) => starts[i]!)));
-  const order = first.map((_, g) => g).sort((a, b) => first[a]! - first[b]! || a - b);
-  if (placeAll(board, groups, order) < 0) take(board.plan(), board.worth());
+  if (placeAll(board, groups, orderByStarts(groups, starts)) < 0) take(board.plan(), board.worth());
 }
 
 /** A plan placed anew in its own order, which tells how even it is; null where it finds no place. */

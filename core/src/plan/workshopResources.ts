@@ -3,7 +3,7 @@ import { isInstrument } from '../ledger/index.ts';
 import { dayStart, minuteOfDay, openSpans, without, type Span } from './hours.ts';
 import type { PlanResource } from './project.ts';
 import type { PlanRoom } from './room.ts';
-import { familiesOf, maySetUp, SET_UP_STATION, setUpTable } from './setUp.ts';
+import { crewOf, familiesOf, SET_UP_STATION, setUpTable } from './setUp.ts';
 
 const DAY_MS = 86_400_000;
 
@@ -23,9 +23,8 @@ export function resourcesOf(room: PlanRoom, at: (ms: number) => number, days: nu
     ),
   }));
   const families = familiesOf(room);
-  const crew = joined(
-    people.flatMap(({ id, open }) => (maySetUp(room.people.find((p) => p.id === id)!) ? (open ?? []) : [])),
-  );
+  const able = new Set(crewOf(room));
+  const crew = joined(people.flatMap(({ id, open }) => (able.has(id) ? (open ?? []) : [])));
   const machines = room.machines
     .filter((m) => m.places === null && !isInstrument(m))
     .map((m): PlanResource => {
