@@ -332,7 +332,10 @@ function ReadyMark({
       aria-label={`${words.t(`plan.ready.${setUp.kind}`, { machine })}, ${block.code}, ${when}`}
       title={`${words.t(`plan.ready.${setUp.kind}`, { machine })}: ${when}`}
       className={`absolute rounded-[2px] border-2 bg-panel ${isDim ? 'opacity-45' : ''}`}
-      style={{ ...lie(place, columns), borderColor: STAGE[block.station].fill }}
+      style={{
+        ...lie(place, columns),
+        borderColor: `color-mix(in srgb, ${STAGE[block.station].fill} 60%, var(--ink-3))`,
+      }}
     />
   );
 }
