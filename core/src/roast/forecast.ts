@@ -13,6 +13,7 @@ import {
 } from './oven.ts';
 import { planMinutes } from './plan.ts';
 import { runAt, simulateRoast, type KillStep, type RoastRun } from './simulate.ts';
+import { fromBeansIn } from './turningPoint.ts';
 
 /** A number with its 80 % range. */
 export interface Ranged {
@@ -101,8 +102,10 @@ const LONGEST_TAIL = 1800;
 export function forecastRoast(live: LiveRoast): RoastForecast {
   const seen = <R extends { seconds: number }>(list: readonly R[]) =>
     list.filter((r) => r.seconds <= live.now);
-  const beanReadings = seen(live.beanReadings);
-  const ovenReadings = seen(live.ovenReadings);
+  const { beanReadings, ovenReadings } = fromBeansIn({
+    beanReadings: seen(live.beanReadings),
+    ovenReadings: seen(live.ovenReadings),
+  });
   const prior =
     live.covariance ?? OVEN_PRIOR_SD.map((sd, i) => OVEN_PRIOR_SD.map((_, k) => (i === k ? sd * sd : 0)));
   const own = [PROBE_SD, START_SD.bean, START_SD.air];

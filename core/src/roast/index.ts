@@ -10,4 +10,5 @@ export * from './oven.ts';
 export * from './plan.ts';
 export * from './simulate.ts';
 export * from './solve.ts';
+export * from './turningPoint.ts';
 export * from './watch.ts';

@@ -6,6 +6,7 @@ import { shared, USUAL_MISSES } from './misses.ts';
 import { BETWEEN, LEARNT, OVEN_PRIOR_SD, PROBE_SD, shiftOven, START_SD, type Oven } from './oven.ts';
 import { planMinutes, type RoastPlan } from './plan.ts';
 import { runAt, simulateRoast, type RoastEvent, type RoastRun } from './simulate.ts';
+import { fromBeansIn } from './turningPoint.ts';
 
 /** A roast that was logged: what went in, what was set, what was done, what the probes read. */
 export interface LoggedRoast {
@@ -54,10 +55,12 @@ const USED = 40;
  * offset of the dial, by Levenberg–Marquardt over all roasts together with {@link OVEN_PRIOR_SD} as the prior. The readings of one
  * roast miss together (the roast differs from the oven's usual self, its probe from the mean bean, and neighbouring readings share
  * what the model leaves out), so that the uncertainty falls with the number of roasts and hardly with that of readings.
+ * What a probe reads before it tells of the beans teaches nothing ({@link fromBeansIn}).
  * With no usable roast it gives the prior back. Roasts need three bean readings to count.
  */
 export function learnOven(start: Oven, roasts: readonly LoggedRoast[]): OvenLearning {
   const usable = roasts
+    .map(fromBeansIn)
     .filter((r) => r.beanReadings.length >= 3 && r.loadKg > 0)
     .map((r) => ({
       ...r,
@@ -253,7 +256,8 @@ export interface TargetError {
  * When the model says the beans reach `targetC`, and when the probe said so, both in seconds; null where either never
  * gets there. The measure by which a learnt oven must beat an unlearnt one on roasts it has not seen.
  */
-export function timeToTarget(roast: LoggedRoast, oven: Oven, targetC: number): TargetError | null {
+export function timeToTarget(logged: LoggedRoast, oven: Oven, targetC: number): TargetError | null {
+  const roast = fromBeansIn(logged);
   const measured = crossing(
     roast.beanReadings.map((r) => [r.seconds, r.celsius] as const),
     targetC,

@@ -3,6 +3,7 @@ import { seriesAt } from './compare.ts';
 import { beanExpectedAt, forecastRoast } from './forecast.ts';
 import type { LoggedRoast } from './learn.ts';
 import type { Oven } from './oven.ts';
+import { fromBeansIn } from './turningPoint.ts';
 
 /** How far ahead of its last reading a finished roast is foretold again, s, and how much of it must have run by then. */
 export const LOOKED_AHEAD = 600;
@@ -18,9 +19,10 @@ const HALF = normalQuantile(0.9);
  * @throws RangeError as {@link forecastRoast}
  */
 export function foretoldRoast(
-  roast: LoggedRoast,
+  logged: LoggedRoast,
   oven: Oven,
 ): { mean: number; sd: number; actual: number } | null {
+  const roast = fromBeansIn(logged);
   const end = roast.beanReadings.at(-1)?.seconds ?? 0;
   const now = end - LOOKED_AHEAD;
   if (now < RUN_BEFORE || roast.beanReadings.filter((r) => r.seconds <= now).length < 4) return null;

@@ -6,6 +6,7 @@ import {
   requireNumbers,
 } from '../numerics/index.ts';
 import type { BeanReading } from './dose.ts';
+import { beansOwn } from './turningPoint.ts';
 
 /** What is amiss with a roast that runs. */
 export type RoastAlarm =
@@ -81,7 +82,9 @@ export function watchRoast(roast: WatchedRoast): RoastAlarm[] {
   if (ceiling) requireBetween(ceiling.chance, 0, 1, 'the chance to pass the ceiling');
   const { now, bean, oven, ceilingC } = roast;
   const alarms: RoastAlarm[] = [];
-  const last = bean.at(-1);
+  // What a probe hot from the oven reads is neither scorching nor stalling.
+  const own = beansOwn(bean).readings;
+  const last = own.at(-1);
   const slip = last && fahrenheitSlip(last.celsius, roast.expectedC);
   const surface = roast.surfaceC ?? (slip == null ? (last?.celsius ?? null) : null);
   if (ceilingC !== null && surface !== null && surface > ceilingC)
@@ -90,14 +93,15 @@ export function watchRoast(roast: WatchedRoast): RoastAlarm[] {
     alarms.push({ code: 'scorch-ahead', seconds: ceiling.seconds, ceilingC });
   if (roast.setC !== null && runsAway(oven, roast.setC, now))
     alarms.push({ code: 'oven-hot', ovenC: oven.at(-1)!.celsius, setC: roast.setC });
-  if (roast.probe && last) {
+  const heard = bean.at(-1);
+  if (roast.probe && heard) {
     const usual = usualInterval(bean);
-    const silent = now - last.seconds;
+    const silent = now - heard.seconds;
     if (silent > Math.max(SILENCE, 4 * usual)) alarms.push({ code: 'probe-lost', silentSeconds: silent });
   }
   if (last && slip != null) alarms.push({ code: 'fahrenheit', celsius: last.celsius, meantC: slip });
   const pace =
-    slip == null && last && now - last.seconds < 2 * PACE_WINDOW ? paceOver(bean, last.seconds) : null;
+    slip == null && last && now - last.seconds < 2 * PACE_WINDOW ? paceOver(own, last.seconds) : null;
   const hot = oven.at(-1)?.celsius ?? roast.setC;
   if (
     pace !== null &&

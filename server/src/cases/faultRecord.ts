@@ -4,7 +4,7 @@ import type { FaultRecord } from '@wunsch/core/faults';
 import { gritValue } from '@wunsch/core/grind';
 import { dewPoint } from '@wunsch/core/mould';
 import { recipeFigures } from '@wunsch/core/recipe';
-import { roastDose } from '@wunsch/core/roast';
+import { beansOwn, roastDose } from '@wunsch/core/roast';
 import { beansCounted } from '@wunsch/core/sort';
 import {
   bowlCorners,
@@ -207,7 +207,9 @@ export async function faultRecord(db: Db, view: BatchView, code = ''): Promise<F
   const figures = lines && lines.length > 0 ? recipeFigures([...lines]) : null;
 
   // Roast: the last load stands for all.
-  const beans = roast.map((s) => temperatures(view, s, 'bean')).filter((r) => r.length > 5);
+  const beans = roast
+    .map((s) => beansOwn(temperatures(view, s, 'bean')).readings)
+    .filter((r) => r.length > 5);
   const aim = last(roast)?.details.aim?.doseMinutes ?? null;
 
   // Grind.

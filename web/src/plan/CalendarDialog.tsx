@@ -1,21 +1,22 @@
+import { sha256 } from '@noble/hashes/sha2';
+import { bytesToHex } from '@noble/hashes/utils';
 import { useState } from 'react';
 import type { CalendarAddress } from '@wunsch/contract';
 import type { z } from 'zod';
 import { useRead } from '../shell/door.tsx';
 import { newId } from '../shell/entry.ts';
 import { useSession } from '../shell/session.tsx';
+import { useReachable } from '../shell/useReachable.ts';
 import { useEntryHere } from '../shell/useEntryHere.ts';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { useWords } from '../words/words.tsx';
 
 /** A token of chance, and its hash as the server keeps it. */
-async function newAddress(): Promise<{ token: string; hash: string }> {
-  const token = [...crypto.getRandomValues(new Uint8Array(24))]
-    .map((b) => b.toString(16).padStart(2, '0'))
-    .join('');
-  const digest = await crypto.subtle.digest('SHA-256', new TextEncoder().encode(token));
-  return { token, hash: [...new Uint8Array(digest)].map((b) => b.toString(16).padStart(2, '0')).join('') };
+function newAddress(): { token: string; hash: string } {
+  const token = bytesToHex(crypto.getRandomValues(new Uint8Array(24)));
+  // The browser's own hashing works over HTTPS only, and a workshop's network may have none.
+  return { token, hash: bytesToHex(sha256(token)) };
 }
 
 /** One’s plan as a calendar: a file, and a private address a phone can subscribe to. */
@@ -26,16 +27,21 @@ export function CalendarDialog({ onClose }: { onClose: () => void }) {
   const send = useEntryHere();
   const { data: addresses = [] } = useRead<z.infer<typeof CalendarAddress>[]>('/api/calendar-addresses');
   const [made, setMade] = useState<string | null>(null);
-  // Hashing needs a page that is safe: this machine, or HTTPS.
-  const canMake = window.isSecureContext;
+  const [isMaking, setMaking] = useState(false);
+  const { base, isAlone } = useReachable();
   const make = async () => {
-    const { token, hash } = await newAddress();
-    await send({
-      path: `/api/calendar-addresses/${newId()}`,
-      body: { personId: person.id, tokenHash: hash },
-      label: t('done.plan.calendar'),
-    });
-    setMade(`${window.location.origin}/api/calendars/${token}.ics?language=${words.language}`);
+    const { token, hash } = newAddress();
+    setMaking(true);
+    try {
+      await send({
+        path: `/api/calendar-addresses/${newId()}`,
+        body: { personId: person.id, tokenHash: hash },
+        label: t('done.plan.calendar'),
+      });
+    } finally {
+      setMaking(false);
+    }
+    setMade(`${base}/api/calendars/${token}.ics?language=${words.language}`);
   };
   const end = (id: string) =>
     send({
@@ -65,13 +71,13 @@ export function CalendarDialog({ onClose }: { onClose: () => void }) {
               />
             </label>
             <p className="mt-1 text-[12.5px] text-ink-3">{t('plan.calendar.once')}</p>
+            {isAlone && <p className="mt-1 text-[12.5px] text-ink-2">{t('plan.calendar.alone')}</p>}
           </div>
         ) : (
           <div>
-            <Button look="main" disabled={!canMake} onClick={() => void make().catch(() => undefined)}>
+            <Button look="main" disabled={isMaking} onClick={() => void make().catch(() => undefined)}>
               {t('plan.calendar.make')}
             </Button>
-            {!canMake && <p className="mt-1 text-[12.5px] text-ink-3">{t('plan.calendar.unsafe')}</p>}
           </div>
         )}
         {addresses.length > 0 && (

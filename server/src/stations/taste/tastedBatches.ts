@@ -1,7 +1,7 @@
 import { sql } from 'drizzle-orm';
 import type { TastedBatch } from '@wunsch/contract';
 import { recipeFigures } from '@wunsch/core/recipe';
-import { acidLeft, roastDose } from '@wunsch/core/roast';
+import { acidLeft, beansOwn, roastDose } from '@wunsch/core/roast';
 import { marksOf, type Basic, type Fit } from '@wunsch/core/taste';
 import type { Db } from '../../db/database.ts';
 import { ingredient, recipe } from '../../db/schema/index.ts';
@@ -153,9 +153,13 @@ async function sugarByRecipe(db: Db): Promise<Map<string, number>> {
 async function dosesByBatch(db: Db): Promise<Map<string, { dose: number; acidLeft: number }>> {
   const sums = new Map<string, { sum: number; acid: number; loads: number }>();
   for (const { step, series } of await loadRoasts(db, { limit: MOST_ROASTS, width: 120 })) {
-    const bean = series.find((s) => s.place === 'bean');
+    const bean = series.filter((s) => s.place === 'bean').sort((a, b) => b.count - a.count)[0];
     if (!step.batchId || !bean || bean.points.length < 2) continue;
-    const readings = bean.points.map(([seconds, celsius]) => ({ seconds, celsius }));
+    const begun = (Date.parse(bean.startedAt) - Date.parse(step.startedAt)) / 1000;
+    const { readings } = beansOwn(
+      bean.points.map(([seconds, celsius]) => ({ seconds: begun + seconds, celsius })),
+    );
+    if (readings.length < 2) continue;
     const before = sums.get(step.batchId) ?? { sum: 0, acid: 0, loads: 0 };
     sums.set(step.batchId, {
       sum: before.sum + roastDose(readings),

@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
 import { useSearchParams } from 'react-router';
 import type { RoastRecord } from '@wunsch/contract';
-import { compareRoasts, roastDose, smoothedAt } from '@wunsch/core/roast';
+import { beansOwn, compareRoasts, roastDose, smoothedAt } from '@wunsch/core/roast';
 import { useRead } from '../../shell/door.tsx';
 import { SeriesChart, type Series } from '../../charts/SeriesChart.tsx';
 import { Glyph } from '../../shell/glyphs.tsx';
@@ -12,6 +12,9 @@ import { seriesOf } from './model.ts';
 
 /** Most roasts laid over each other at once. */
 const MOST = 6;
+
+/** Where the pace of roasts is compared, °C. */
+const PACE_AT = 90;
 
 /** Roasts laid over each other at beans-in: their lines, the difference from the first, and what became of them. */
 export default function ComparePage() {
@@ -29,7 +32,10 @@ export default function ComparePage() {
     [chosen, picked],
   );
   const lines = useMemo(() => roasts.map((r) => seriesOf(r, 'bean')), [roasts]);
-  const compared = useMemo(() => compareRoasts(lines), [lines]);
+  // Drawn as it was read; reckoned from where the probe tells of the beans.
+  const own = useMemo(() => lines.map((l) => beansOwn(l)), [lines]);
+  const compared = useMemo(() => compareRoasts(own.map((o) => o.readings)), [own]);
+  const ownOf = (r: RoastRecord) => own[roasts.indexOf(r)]!;
   const name = (r: RoastRecord) => t('compare.name', { code: r.batchCode, n: r.step.details.load ?? 1 });
   const scale = words.temperatureUnit === '°F' ? 1.8 : 1;
   const shown = (c: number) => (scale === 1 ? c : c * 1.8 + 32);
@@ -63,8 +69,8 @@ export default function ComparePage() {
     setSearch({ ids: next.join(',') }, { replace: true });
   };
   const pace = (r: RoastRecord) => {
-    const bean = seriesOf(r, 'bean');
-    const at = bean.find((b) => b.celsius >= 90);
+    const bean = ownOf(r).readings;
+    const at = bean.find((b) => b.celsius >= PACE_AT);
     return at ? smoothedAt(bean, at.seconds)?.pace : undefined;
   };
   return (
@@ -123,13 +129,28 @@ export default function ComparePage() {
                   title: t('roast.dose'),
                   numeric: true,
                   cell: (r) => {
-                    const bean = seriesOf(r, 'bean');
+                    const bean = ownOf(r).readings;
                     return bean.length > 1 ? `${words.number(roastDose(bean), 1)} ${t('unit.min')}` : '—';
                   },
                 },
+                ...(own.some((o) => o.turning)
+                  ? [
+                      {
+                        id: 'turning',
+                        title: t('compare.turning'),
+                        numeric: true,
+                        cell: (r: RoastRecord) => {
+                          const { turning } = ownOf(r);
+                          return turning
+                            ? `${words.temperature(turning.celsius, 0)}, ${t('compare.at', { minutes: words.number(turning.seconds / 60, 1) })}`
+                            : '—';
+                        },
+                      },
+                    ]
+                  : []),
                 {
                   id: 'pace',
-                  title: t('compare.pace'),
+                  title: t('compare.pace', { temperature: words.temperature(PACE_AT, 0) }),
                   numeric: true,
                   cell: (r) => {
                     const p = pace(r);

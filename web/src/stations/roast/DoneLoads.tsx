@@ -2,7 +2,15 @@ import { Download, GitCompareArrows } from 'lucide-react';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
 import type { BatchView, StepRecord } from '@wunsch/contract';
-import { makeBean, roastDose, simulateRoast, thinReadings, type RoastPlan } from '@wunsch/core/roast';
+import {
+  beansOwn,
+  makeBean,
+  modelEvents,
+  roastDose,
+  simulateRoast,
+  thinReadings,
+  type RoastPlan,
+} from '@wunsch/core/roast';
 import { Panel } from '../../ui/Panel.tsx';
 import { Table } from '../../ui/Table.tsx';
 import { useWords } from '../../words/words.tsx';
@@ -10,7 +18,6 @@ import { ReadingsInput } from '../ReadingsInput.tsx';
 import { temperatures } from '../series.ts';
 import { StepLines } from '../StepLedger.tsx';
 import { balanceOf, useMachines } from '../work.ts';
-import { modelEvents } from '@wunsch/core/roast';
 import { eventsOf } from './model.ts';
 import { RoastChart } from './RoastChart.tsx';
 import { useOvenLearning } from './useRoastModel.ts';
@@ -28,6 +35,7 @@ export function DoneLoads({ view, steps }: { view: BatchView; steps: readonly St
         const { inMg, wantedMg } = balanceOf(view, step.id);
         const bean = temperatures(view, step, 'bean');
         const plan = step.details.plan as RoastPlan | undefined;
+        const own = beansOwn(bean).readings;
         const last = bean.at(-1)?.seconds;
         const expected =
           plan && learning && inMg > 0
@@ -51,8 +59,8 @@ export function DoneLoads({ view, steps }: { view: BatchView; steps: readonly St
           plan,
           lost: inMg > 0 ? 1 - wantedMg / inMg : null,
           expected: expected?.lossShare ?? null,
-          dose: bean.length > 1 ? roastDose(bean) : null,
-          peak: bean.length > 0 ? Math.max(...bean.map((b) => b.celsius)) : null,
+          dose: own.length > 1 ? roastDose(own) : null,
+          peak: own.length > 0 ? Math.max(...own.map((b) => b.celsius)) : null,
         };
       }),
     [steps, view, learning],

@@ -3,6 +3,8 @@ import { useMemo } from 'react';
 import { RoastHabits, type BatchView, type StepRecord } from '@wunsch/contract';
 import {
   beanExpectedAt,
+  beansOwn,
+  modelEvents,
   watchRoast,
   type BeanReading,
   type RoastAlarm,
@@ -18,7 +20,6 @@ import { StepLines } from '../StepLedger.tsx';
 import { balanceOf, useMachines } from '../work.ts';
 import { alarmText } from './alarmText.ts';
 import { Gauges } from './Gauges.tsx';
-import { modelEvents } from '@wunsch/core/roast';
 import { eventsOf, plannedStirs, stageNow } from './model.ts';
 import type { LaneMark } from './ChartLane.tsx';
 import { RoastChart } from './RoastChart.tsx';
@@ -55,6 +56,7 @@ export function LiveLoad({
   const now = (Math.max(clock, newest) - start) / 1000;
   const bean = useMemo(() => joined(view, step, live, 'bean', start), [view, step, live, start]);
   const oven = useMemo(() => joined(view, step, live, 'oven', start), [view, step, live, start]);
+  const own = useMemo(() => beansOwn(bean), [bean]);
   const others = useMemo(() => {
     const rest = live.filter((s) => s.place === 'bean' || s.place === 'oven');
     const first = { bean: true, oven: true };
@@ -114,7 +116,7 @@ export function LiveLoad({
     oven,
     setC,
     expectedC: expected,
-    surfaceC: forecast && bean.length > 0 ? forecast.surfaceNow.median : null,
+    surfaceC: forecast && own.readings.length > 0 ? forecast.surfaceNow.median : null,
     ceilingC: step.details.ceilingC ?? null,
     ceiling: forecast?.ceiling ?? null,
     stirEvery: stirEvery ?? null,
@@ -123,6 +125,14 @@ export function LiveLoad({
     probe: live.some((s) => s.place === 'bean'),
   });
   const marks: LaneMark[] = [
+    ...(own.turning
+      ? [
+          {
+            seconds: own.turning.seconds,
+            text: t('roast.turning', { temperature: words.temperature(own.turning.celsius, 0) }),
+          },
+        ]
+      : []),
     ...events
       .filter((e) => e.name !== 'beans-out')
       .map((e) => ({
@@ -138,6 +148,7 @@ export function LiveLoad({
       <Alarms alarms={alarms} />
       <Readouts
         bean={bean}
+        isHot={own.isFalling}
         oven={oven}
         now={now}
         setC={setC}
@@ -162,7 +173,7 @@ export function LiveLoad({
           ceilingC={step.details.ceilingC ?? null}
         />
       </Panel>
-      {forecast && bean.length > 0 && <Gauges forecast={forecast} aim={aim} />}
+      {forecast && own.readings.length > 0 && <Gauges forecast={forecast} aim={aim} />}
       <HandButtons
         view={view}
         step={step}

@@ -6,6 +6,7 @@ import { useWords } from '../../words/words.tsx';
 /** Bean and oven now, pace, and when the beans should come out. */
 export function Readouts({
   bean,
+  isHot,
   oven,
   now,
   setC,
@@ -16,6 +17,8 @@ export function Readouts({
   startedAt,
 }: {
   bean: readonly BeanReading[];
+  /** The probe is hot from the oven and still comes down to the beans. */
+  isHot: boolean;
   oven: readonly BeanReading[];
   now: number;
   setC: number | null;
@@ -56,17 +59,21 @@ export function Readouts({
       <Box
         name={t('roast.bean')}
         aside={
-          inside &&
-          last && (
-            <Chip tone={last.celsius >= inside.low && last.celsius <= inside.high ? 'ok' : 'bad'}>
-              {t(
-                last.celsius > inside.high
-                  ? 'corridor.above'
-                  : last.celsius < inside.low
-                    ? 'corridor.below'
-                    : 'corridor.inside',
-              )}
-            </Chip>
+          isHot ? (
+            <Chip>{t('roast.probe-hot')}</Chip>
+          ) : (
+            inside &&
+            last && (
+              <Chip tone={last.celsius >= inside.low && last.celsius <= inside.high ? 'ok' : 'bad'}>
+                {t(
+                  last.celsius > inside.high
+                    ? 'corridor.above'
+                    : last.celsius < inside.low
+                      ? 'corridor.below'
+                      : 'corridor.inside',
+                )}
+              </Chip>
+            )
           )
         }
       >

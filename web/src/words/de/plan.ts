@@ -206,7 +206,8 @@ export const plan: Record<keyof typeof en, string> = {
   'plan.calendar.address': 'Diese Adresse gibst du deinem Kalender',
   'plan.calendar.once':
     'Sie wird nur dieses eine Mal gezeigt. Wer sie hat, sieht deine Schritte und sonst nichts.',
-  'plan.calendar.unsafe': 'Eine Adresse lässt sich nur an diesem Rechner oder über HTTPS anlegen.',
+  'plan.calendar.alone':
+    'Dieser Server hört nur auf diesen Rechner, Telefone erreichen ihn nicht. Starte ihn für das Netz und lege dann eine neue an.',
   'plan.calendar.since': 'Eine Adresse seit {day}',
   'plan.calendar.end': 'Widerrufen',
   'done.plan.keep': 'Der Plan gilt',

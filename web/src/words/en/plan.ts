@@ -202,7 +202,8 @@ export const plan = {
   'plan.calendar.make': 'Make a private address',
   'plan.calendar.address': 'Give this address to your calendar',
   'plan.calendar.once': 'It is shown this once. Whoever has it sees your steps, and nothing else.',
-  'plan.calendar.unsafe': 'An address can be made on this machine or over HTTPS only.',
+  'plan.calendar.alone':
+    'This server listens to this machine alone, so phones cannot reach it. Start it for the network, then make a new one.',
   'plan.calendar.since': 'An address since {day}',
   'plan.calendar.end': 'Revoke',
   'done.plan.keep': 'The plan is in force',

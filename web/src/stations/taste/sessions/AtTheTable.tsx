@@ -2,8 +2,9 @@ import { QRCodeSVG } from 'qrcode.react';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { TastingSession } from '@wunsch/contract';
-import { useDoor, useRead } from '../../../shell/door.tsx';
+import { useDoor } from '../../../shell/door.tsx';
 import { newId } from '../../../shell/entry.ts';
+import { useReachable } from '../../../shell/useReachable.ts';
 import { useMayMake, useSession } from '../../../shell/session.tsx';
 import { useEntryHere } from '../../../shell/useEntryHere.ts';
 import { Button } from '../../../ui/Button.tsx';
@@ -125,9 +126,7 @@ function Served({ balance }: { balance: NonNullable<TastingSession['balance']> }
 /** The code guests type, and the same to point a camera at. */
 function Join({ session }: { session: TastingSession }) {
   const { t } = useWords();
-  const { data: addresses } = useRead<string[]>('/api/addresses');
-  const isAlone = addresses?.length === 0 && /^(localhost|127\.|\[::1\])/.test(location.host);
-  const base = isAlone || !addresses?.length ? location.origin : addresses[0]!;
+  const { base, isAlone } = useReachable();
   const url = `${base}/join/${session.joinCode}`;
   return (
     <Panel>

@@ -1,0 +1,100 @@
+/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
+import { screen, within } from '@testing-library/react';
+import type { RoastRecord } from '@wunsch/contract';
+import { roastDose } from '@wunsch/core/roast';
+import { show, Wire, type PageOptions } from '../../testing/page.tsx';
+import { idOf } from '../../testing/views.ts';
+import ComparePage from './ComparePage.tsx';
+
+const STARTED = '2026-11-20T09:00:00.000Z';
+
+/** A roast of 1 kg that warms steadily from 24 to 124 °C in 20 minutes, every 15 s; a hot probe comes down to it first. */
+function roast(n: number, more: { hotC?: number; offset?: number; liking?: number } = {}): RoastRecord {
+  const beans = Array.from({ length: 81 }, (_, i): [number, number] => [
+    15 * i,
+    24 + 1.25 * i + (more.offset ?? 0),
+  ]);
+  let reads = more.hotC ?? 24;
+  const points = beans.map(([s, c], i): [number, number] => {
+    if (more.hotC === undefined) return [s, c];
+    if (i > 0) reads += (c - reads) * 0.6;
+    return [s, reads];
+  });
+  return {
+    step: {
+      id: idOf(n),
+      batchId: idOf(10 + n),
+      kind: 'roast',
+      startedAt: STARTED,
+      status: 'closed',
+      details: { load: 1 },
+    },
+    batchCode: `NKO-${n}`,
+    lot: { id: idOf(1), code: 'NKO', name: 'Nkondo Growers', beansPer100g: 95, moisture: 0.065 },
+    inMg: 1_000_000,
+    outMg: 940_000,
+    events: [],
+    series: [
+      { stepId: idOf(n), place: 'bean', probe: 'A', startedAt: STARTED, points, count: points.length },
+    ],
+    liking: more.liking ?? null,
+    sourness: null,
+    tastings: more.liking === undefined ? 0 : 3,
+  } as unknown as RoastRecord;
+}
+
+function open(roasts: RoastRecord[], options: PageOptions = {}) {
+  const ids = roasts.map((r) => r.step.id).join(',');
+  new Wire()
+    .has(`/api/roasts?ids=${ids}&limit=6&width=240`, roasts)
+    .has('/api/roasts?limit=40&width=10', roasts);
+  return show(<ComparePage />, { route: '/roast/compare', at: `/roast/compare?ids=${ids}`, ...options });
+}
+
+/** Cells of a roast's row by the titles of their columns. */
+async function row(code: RegExp): Promise<Record<string, string>> {
+  const table = await screen.findByRole('table', { name: 'What became of them' });
+  const said = (element: HTMLElement | undefined) => (element?.textContent ?? '').replace(/\s+/g, ' ').trim();
+  const titles = within(table).getAllByRole('columnheader').map(said);
+  const cells = within(within(table).getByRole('row', { name: code })).getAllByRole('cell');
+  return Object.fromEntries(titles.map((t, i) => [t, said(cells[i])]));
+}
+
+const DOSE = roastDose(roast(1).series[0]!.points.map(([seconds, celsius]) => ({ seconds, celsius })));
+
+test('two roasts stand side by side with dose, pace and how far they are apart', async () => {
+  open([roast(1, { liking: 7.2 }), roast(2, { offset: -4 })]);
+  const [a, b] = [await row(/NKO-1/), await row(/NKO-2/)];
+  expect(a['Roast dose']).toBe(`${DOSE.toFixed(1)} min`);
+  expect(a['pace at 90 °C']).toBe('5.0 °C/min');
+  expect(a.lost).toBe('6.0 %');
+  expect(a['Liking']).toBe('7.2 (3)');
+  expect(b['largest difference']).toMatch(/^−4\.0 K, at /);
+  expect(Object.keys(a)).not.toContain('turned at');
+});
+
+test('a probe that was hot from the drum gives the dose and pace of the beans, and where it turned', async () => {
+  open([roast(1), roast(2, { hotC: 205 })]);
+  const [cool, hot] = [await row(/NKO-1/), await row(/NKO-2/)];
+  expect(Math.abs(Number.parseFloat(hot['Roast dose']!) - DOSE)).toBeLessThan(0.3);
+  expect(hot['pace at 90 °C']).toBe('5.0 °C/min');
+  expect(cool['turned at']).toBe('—');
+  expect(hot['turned at']).toMatch(/^\d\d °C, at \d\.\d min$/);
+  // Compared from where it tells of the beans: it lags a little and no more.
+  expect(Math.abs(Number.parseFloat(hot['largest difference']!.replace('−', '-')))).toBeLessThan(12);
+});
+
+test('a workshop in °F reads them all in °F', async () => {
+  open([roast(1), roast(2, { offset: 5 })], { workshop: { temperatureUnit: '°F' } });
+  const b = await row(/NKO-2/);
+  expect(b['pace at 194 °F']).toBe('9.0 °F/min');
+  expect(b['largest difference']).toMatch(/^\+9\.0 °F, at /);
+});
+
+test('with none chosen it says what to do, and offers those with a curve', async () => {
+  new Wire().has('/api/roasts?limit=40&width=10', [roast(1), { ...roast(2), series: [] }]);
+  show(<ComparePage />, { route: '/roast/compare', at: '/roast/compare' });
+  expect(await screen.findByRole('button', { name: /NKO-1/ })).toBeTruthy();
+  expect(screen.queryByRole('button', { name: /NKO-2/ })).toBeNull();
+  expect(screen.queryByRole('table', { name: 'What became of them' })).toBeNull();
+});
