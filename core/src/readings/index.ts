@@ -1,2 +1,3 @@
+export * from './believable.ts';
 export * from './parse.ts';
 export * from './thin.ts';

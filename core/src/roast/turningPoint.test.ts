@@ -69,7 +69,7 @@ describe('a bean probe that was heated with the oven', () => {
     const { turning, readings: own } = beansOwn(readings);
     expect(roastDose(readings)).toBeGreaterThan(1.3 * truth);
     expect(own[0]).toEqual(turning);
-    expect(Math.min(...readings.map((r) => r.celsius))).toBe(turning!.celsius);
+    expect(turning!.celsius - Math.min(...readings.map((r) => r.celsius))).toBeLessThan(0.6);
   });
 
   test('nothing is said of the beans while it falls, and no alarm rings', () => {
@@ -127,7 +127,47 @@ describe('a bean probe that was heated with the oven', () => {
     hot.shifts.forEach((s, i) =>
       expect(Math.abs(s - cool.shifts[i]!)).toBeLessThan(Math.sqrt(cool.covariance[i]![i]!)),
     );
-    expect(hot.rms).toBeLessThan(cool.rms + 0.5);
+    expect(hot.rms).toBeLessThan(cool.rms + 1);
+  });
+});
+
+describe('a probe with a loose plug', () => {
+  const { beans } = roastIn();
+  const truth = roastDose(beans);
+  const faults: [string, (i: number) => number | null][] = [
+    ['a spark', (i) => (i === 300 ? 600 : null)],
+    ['an open plug for ten seconds', (i) => (i >= 400 && i < 405 ? 0 : null)],
+    ['sparks all along', (i) => (i % 40 === 7 ? 320 : null)],
+  ];
+  test.each(faults)('%s changes neither dose nor acid, and rings no alarm', (_, fault) => {
+    const readings = beans.map((r, i) => ({ ...r, celsius: fault(i) ?? r.celsius }));
+    const { readings: own, turning } = beansOwn(readings);
+    expect(turning).toBeNull();
+    expect(roastDose(own)).toBeCloseTo(truth, 1);
+    expect(acidLeft(own)).toBeCloseTo(acidLeft(beans), 3);
+    const at = readings.findIndex((r, i) => r.celsius === fault(i));
+    const now = readings[at]!.seconds;
+    const watched = {
+      now,
+      bean: readings.slice(0, at + 1),
+      oven: [],
+      setC: null,
+      expectedC: beans[at]!.celsius,
+      surfaceC: null,
+      ceilingC: 200,
+      stirEvery: null,
+      lastStir: null,
+      endSeconds: null,
+      probe: true,
+    };
+    expect(watchRoast(watched)).toEqual([]);
+  });
+
+  test('in a hot drum the turning point is not where it had a short circuit', () => {
+    const hot = probe(beans, 200, 12, 0.2);
+    const { turning } = beansOwn(hot);
+    const broken = hot.map((r, i) => (i === 8 ? { ...r, celsius: -100 } : r));
+    expect(beansOwn(broken).turning).toEqual(turning);
   });
 });
 

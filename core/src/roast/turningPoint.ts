@@ -1,4 +1,5 @@
 import { requireNumbers } from '../numerics/index.ts';
+import { believable, type Bounds } from '../readings/index.ts';
 import type { BeanReading } from './dose.ts';
 import type { LoggedRoast } from './learn.ts';
 
@@ -18,6 +19,9 @@ const LEAST_FALL = 5;
 /** A minimum stands once it is so old, s, or the readings have risen so much from it, K. */
 const STANDS = { seconds: 20, kelvin: 1.5 } as const;
 
+/** How beans can warm and cool, as a probe among them shows it. */
+const OF_BEANS: Bounds = { slack: 6, fastest: 1.5, settles: 20 };
+
 /** What a bean probe's readings tell of the beans. */
 export interface BeansOwn {
   /** The readings from where the probe tells of the beans; none while it still comes down to them. */
@@ -32,7 +36,7 @@ export interface BeansOwn {
  * Parts what a bean probe says of the beans from what it says of the oven. A probe that sits in a preheated drum reads the drum when
  * cold beans go in, falls, and turns where it meets them as they warm: what lies before that turning point would count as
  * roasting that no bean has seen. Readings from before beans-in (negative seconds) are the oven's as well. A probe that was cool tells of
- * the beans from the start.
+ * the beans from the start. What no bean can have done, as a spark or a loose plug shows it, is left out ({@link believable}).
  *
  * @param readings in order of time, seconds since beans-in
  * @throws RangeError for readings that are no numbers
@@ -40,21 +44,33 @@ export interface BeansOwn {
 export function beansOwn(readings: readonly BeanReading[]): BeansOwn {
   requireNumbers(readings, 'a reading');
   const own = readings.filter((r) => r.seconds >= 0);
-  const first = own[0];
-  const asTheyAre: BeansOwn = { readings: own, turning: null, isFalling: false };
-  if (!first || first.seconds > EARLY || first.celsius <= COOL + FASTEST * first.seconds) return asTheyAre;
-  const early = own.filter((r) => r.seconds <= LATEST);
+  const plain = own.map((r, i) => ({ ...r, celsius: middleOf(own, i) }));
+  const first = plain[0];
+  const asTheyAre = (): BeansOwn => ({
+    readings: believable(own, OF_BEANS),
+    turning: null,
+    isFalling: false,
+  });
+  const falling: BeansOwn = { readings: [], turning: null, isFalling: true };
+  if (!first || first.seconds > EARLY || first.celsius <= COOL + FASTEST * first.seconds) return asTheyAre();
+  const early = plain.filter((r) => r.seconds <= LATEST);
   const lowest = early.reduce((a, b) => (b.celsius < a.celsius ? b : a));
-  const last = own.at(-1)!;
+  const last = plain.at(-1)!;
+  // One that stays up is not in a falling bed: what it says stands, once that is seen.
   if (first.celsius - lowest.celsius < LEAST_FALL)
-    // One that stays up is not in a falling bed: what it says stands, once that is seen.
-    return last.seconds - first.seconds > EARLY
-      ? asTheyAre
-      : { readings: [], turning: null, isFalling: true };
+    return last.seconds - first.seconds > EARLY ? asTheyAre() : falling;
   const stands =
     last.seconds - lowest.seconds >= STANDS.seconds || last.celsius - lowest.celsius >= STANDS.kelvin;
-  if (!stands) return { readings: [], turning: null, isFalling: true };
-  return { readings: own.slice(own.indexOf(lowest)), turning: lowest, isFalling: false };
+  if (!stands) return falling;
+  const since = believable(own.slice(plain.indexOf(lowest)), OF_BEANS);
+  return { readings: since, turning: since[0] ?? null, isFalling: false };
+}
+
+/** The middle of a reading and its neighbours, at the ends of the nearest three, °C. */
+function middleOf(readings: readonly BeanReading[], i: number): number {
+  const from = Math.max(0, Math.min(i - 1, readings.length - 3));
+  const three = readings.slice(from, from + 3).map((r) => r.celsius);
+  return three.length < 3 ? readings[i]!.celsius : three.sort((a, b) => a - b)[1]!;
 }
 
 /** A logged roast with what its probes tell from beans-in on, as {@link beansOwn}; readings of a preheating oven are left out. */

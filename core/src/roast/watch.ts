@@ -82,10 +82,11 @@ export function watchRoast(roast: WatchedRoast): RoastAlarm[] {
   if (ceiling) requireBetween(ceiling.chance, 0, 1, 'the chance to pass the ceiling');
   const { now, bean, oven, ceilingC } = roast;
   const alarms: RoastAlarm[] = [];
-  // What a probe hot from the oven reads is neither scorching nor stalling.
-  const own = beansOwn(bean).readings;
+  // What a probe hot from the oven reads is neither scorching nor stalling, nor is a spark of its plug.
+  const { readings: own, isFalling } = beansOwn(bean);
   const last = own.at(-1);
-  const slip = last && fahrenheitSlip(last.celsius, roast.expectedC);
+  const heard = bean.at(-1);
+  const slip = heard && !isFalling ? fahrenheitSlip(heard.celsius, roast.expectedC) : null;
   const surface = roast.surfaceC ?? (slip == null ? (last?.celsius ?? null) : null);
   if (ceilingC !== null && surface !== null && surface > ceilingC)
     alarms.push({ code: 'scorch', surfaceC: surface, ceilingC });
@@ -93,13 +94,12 @@ export function watchRoast(roast: WatchedRoast): RoastAlarm[] {
     alarms.push({ code: 'scorch-ahead', seconds: ceiling.seconds, ceilingC });
   if (roast.setC !== null && runsAway(oven, roast.setC, now))
     alarms.push({ code: 'oven-hot', ovenC: oven.at(-1)!.celsius, setC: roast.setC });
-  const heard = bean.at(-1);
   if (roast.probe && heard) {
     const usual = usualInterval(bean);
     const silent = now - heard.seconds;
     if (silent > Math.max(SILENCE, 4 * usual)) alarms.push({ code: 'probe-lost', silentSeconds: silent });
   }
-  if (last && slip != null) alarms.push({ code: 'fahrenheit', celsius: last.celsius, meantC: slip });
+  if (heard && slip != null) alarms.push({ code: 'fahrenheit', celsius: heard.celsius, meantC: slip });
   const pace =
     slip == null && last && now - last.seconds < 2 * PACE_WINDOW ? paceOver(own, last.seconds) : null;
   const hot = oven.at(-1)?.celsius ?? roast.setC;

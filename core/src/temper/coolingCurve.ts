@@ -1,5 +1,6 @@
 import { localQuadratic, requireFinite, requireNumbers } from '../numerics/index.ts';
 import { COOLING_CURVE } from './defaults.ts';
+import { withoutSpikes } from './spikes.ts';
 import type { BowlReading } from './window.ts';
 
 /** What a sample’s cooling curve says of the temper. */
@@ -29,19 +30,20 @@ export interface CurveLimits {
  * @throws RangeError for fewer than 20 readings, readings that go back in time and limits that are upside down
  */
 export function coolingCurve(
-  readings: readonly BowlReading[],
+  read: readonly BowlReading[],
   { fallingBelow, risingAbove }: CurveLimits = COOLING_CURVE.limits,
 ): CoolingCurve | null {
-  requireNumbers(readings, 'a reading');
+  requireNumbers(read, 'a reading');
   requireFinite(fallingBelow, 'the slope below which it falls');
   requireFinite(risingAbove, 'the slope above which it rises');
   if (fallingBelow >= risingAbove)
     throw new RangeError(`limits from ${fallingBelow} to ${risingAbove} are upside down`);
-  if (readings.length < 20)
-    throw new RangeError(`a cooling curve needs 20 readings at least, not ${readings.length}`);
-  readings.forEach((r, i) => {
-    if (i > 0 && r.seconds < readings[i - 1]!.seconds) throw new RangeError('the readings go back in time');
+  if (read.length < 20)
+    throw new RangeError(`a cooling curve needs 20 readings at least, not ${read.length}`);
+  read.forEach((r, i) => {
+    if (i > 0 && r.seconds < read[i - 1]!.seconds) throw new RangeError('the readings go back in time');
   });
+  const readings = withoutSpikes(read);
   const [first, last] = [readings[0]!.seconds, readings.at(-1)!.seconds];
   if (!(last - first > 2 * COOLING_CURVE.halfSeconds))
     throw new RangeError(`a cooling curve takes more than ${2 * COOLING_CURVE.halfSeconds} s`);

@@ -18,8 +18,9 @@ import {
 } from './defaults.ts';
 import { crystalEnsemble, type CrystalRanges } from './ensemble.ts';
 import { forecastBowl, type BowlForecast } from './forecast.ts';
-import { bowlPhase, withoutSpikes, type BowlPhase } from './phase.ts';
+import { bowlPhase, type BowlPhase } from './phase.ts';
 import { whatIfs, type WhatIf } from './plan.ts';
+import { withoutSpikes } from './spikes.ts';
 import type { BowlReading } from './window.ts';
 
 /** A bowl as its record knows it. */

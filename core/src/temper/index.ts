@@ -12,5 +12,6 @@ export * from './follow.ts';
 export * from './lasts.ts';
 export * from './ownPath.ts';
 export * from './runOn.ts';
+export * from './spikes.ts';
 export * from './stays.ts';
 export * from './coolingCurve.ts';

@@ -1,6 +1,6 @@
 import { requireBetween, requireNumbers } from '../numerics/index.ts';
 import { TEMPER_PATHS, type ChocolateType, type TemperPath } from './defaults.ts';
-import { withoutSpikes } from './phase.ts';
+import { withoutSpikes } from './spikes.ts';
 import type { BowlReading } from './window.ts';
 
 /** What a poured bowl really reached, and how its bars came out. */

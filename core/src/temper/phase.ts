@@ -1,23 +1,8 @@
-import { requireNumbers } from '../numerics/index.ts';
 import { BOWL_HABITS, type TemperPath } from './defaults.ts';
 import { guardWindow, slope, type BowlReading } from './window.ts';
 
 /** Where a bowl is on its way. */
 export type BowlPhase = 'melting' | 'cooling' | 'cold' | 'warming' | 'working' | 'too-warm' | 'too-cool';
-
-/** What is taken of a probe: the middle of three neighbours where one jumps, so that a spike is no temperature. */
-export function withoutSpikes(
-  readings: readonly BowlReading[],
-  most: number = BOWL_HABITS.spikeC,
-): BowlReading[] {
-  requireNumbers(readings, 'a reading');
-  return readings.filter((r, i) => {
-    const [before, after] = [readings[i - 1], readings[i + 1]];
-    if (!before || !after) return true;
-    const [down, up] = [r.celsius - before.celsius, r.celsius - after.celsius];
-    return !(Math.sign(down) === Math.sign(up) && Math.min(Math.abs(down), Math.abs(up)) > most);
-  });
-}
 
 /** Where a bowl is on its way along its path; null without a reading. Readings are in order of time. */
 export function bowlPhase(readings: readonly BowlReading[], path: TemperPath): BowlPhase | null {

@@ -1,5 +1,5 @@
 import { leastSquares, quantile, requireNumbers } from '../numerics/index.ts';
-import { withoutSpikes } from './phase.ts';
+import { withoutSpikes } from './spikes.ts';
 import type { BowlReading } from './window.ts';
 
 /** How a bowl ran on after it had been lifted off water or ice. */

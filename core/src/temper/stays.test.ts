@@ -38,7 +38,13 @@ test('too short a stay, a bowl that never came there, and no log at all are not 
 
 test('gone through once, a log says at each reading what it said when that was the last', () => {
   for (const pace of [-0.05, 0, 0.08]) {
-    const log = [...bowl(pace, 14), { seconds: 1500, celsius: 46 }, { seconds: 1560, celsius: 30.9 }];
+    // Melted again, and cooled again.
+    const log = [
+      ...bowl(pace, 14),
+      { seconds: 1500, celsius: 46 },
+      { seconds: 1530, celsius: 46 },
+      { seconds: 1590, celsius: 30.9 },
+    ];
     const along = guardsAlong(log, TEMPER_PATHS.dark);
     expect(along).toEqual(log.map((_, i) => guardWindow(log.slice(0, i + 1), 'dark')));
   }

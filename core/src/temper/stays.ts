@@ -1,5 +1,6 @@
 import type { Warning } from '../calibration/index.ts';
 import { TEMPER_PATHS, type ChocolateType, type TemperPath } from './defaults.ts';
+import { withoutSpikes } from './spikes.ts';
 import { guardsAlong, type BowlReading } from './window.ts';
 
 /** A bowl just warmed still shows the pace of its warming: as long as a pace looks back, s. */
@@ -12,14 +13,15 @@ const SOON = 180;
  * Every stay of a bowl in its window, looked back on: when it left it, and when a page that follows it would have said that it is about to. Stays too
  * short to be warned of are left out, and so is a warning that only the pour kept from coming true.
  *
- * @param readings in order of time, s and °C
+ * @param read in order of time, s and °C
  * @throws RangeError for readings that are no numbers
  */
 export function windowStays(
-  readings: readonly BowlReading[],
+  read: readonly BowlReading[],
   type: ChocolateType,
   path: TemperPath = TEMPER_PATHS[type],
 ): Warning[] {
+  const readings = withoutSpikes(read);
   const stays: Warning[] = [];
   let stay: { from: number; warnedAt: number | null } | null = null;
   const end = (at: number, happenedAt: number | null) => {

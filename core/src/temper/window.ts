@@ -1,5 +1,6 @@
 import { lineThrough, requireNumbers } from '../numerics/index.ts';
 import { TEMPER_PATHS, type ChocolateType, type TemperPath } from './defaults.ts';
+import { withoutSpikes } from './spikes.ts';
 
 /** A temperature in the bowl: seconds from any fixed start, and °C. */
 export interface BowlReading {
@@ -83,7 +84,8 @@ class BowlTracker {
 /**
  * Judges the last reading against the window of the chocolate. While the bowl is melted and on its way
  * down through the cool step it is `on-the-way`; once it has arrived, above the window is too warm (the
- * seed dies) and below too cool (it thickens). Readings are in order of time; with none the answer is null.
+ * seed dies) and below too cool (it thickens). Readings are in order of time, spikes among them are left out ({@link withoutSpikes}); with none
+ * the answer is null.
  */
 export function guardWindow(
   readings: readonly BowlReading[],
@@ -92,20 +94,21 @@ export function guardWindow(
 ): WindowGuard | null {
   requireNumbers(readings, 'a reading');
   requireNumbers(path, 'the window');
-  const last = readings.at(-1);
+  const clean = withoutSpikes(readings);
+  const last = clean.at(-1);
   if (!last) return null;
   const tracker = new BowlTracker(path);
   let state: WindowState = 'on-the-way';
-  for (const reading of readings) state = tracker.next(reading);
+  for (const reading of clean) state = tracker.next(reading);
   return guardAt(
     state,
-    readings.filter((r) => r.seconds >= last.seconds - PACE_SPAN),
+    clean.filter((r) => r.seconds >= last.seconds - PACE_SPAN),
     path,
   );
 }
 
 /**
- * What {@link guardWindow} says at each reading in turn, in one pass over them.
+ * What {@link guardWindow} says at each reading in turn, in one pass over them; spikes must have been left out before.
  *
  * @param readings in order of time
  * @throws RangeError for readings or a path that are no numbers
@@ -142,7 +145,7 @@ export function slope(readings: readonly BowlReading[]): number | null {
 
 /**
  * Spells outside the window once the bowl had arrived, so that a dull bar can be explained ("the bowl
- * stood at 34.1 °C for 6 min"). Readings are in order of time.
+ * stood at 34.1 °C for 6 min"). Readings are in order of time; a probe's spikes are no spells ({@link withoutSpikes}).
  */
 export function excursions(readings: readonly BowlReading[], path: TemperPath): Excursion[] {
   requireNumbers(readings, 'a reading');
@@ -150,7 +153,7 @@ export function excursions(readings: readonly BowlReading[], path: TemperPath): 
   const tracker = new BowlTracker(path);
   const found: Excursion[] = [];
   let open: Excursion | null = null;
-  for (const { seconds, celsius } of readings) {
+  for (const { seconds, celsius } of withoutSpikes(readings)) {
     const state = tracker.next({ seconds, celsius });
     if (state !== 'too-warm' && state !== 'too-cool') {
       open = null;

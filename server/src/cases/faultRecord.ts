@@ -14,6 +14,7 @@ import {
   pathByMilkFat,
   pathBySheet,
   STIRRED,
+  withoutSpikes,
   type BowlReading,
 } from '@wunsch/core/temper';
 import type { Db } from '../db/database.ts';
@@ -146,7 +147,11 @@ function bowlFacts(view: BatchView, step: StepRecord | null, milkFatShare: numbe
     hottestC:
       hot.length > 0
         ? Math.max(...hot.map((s) => s.extremeC))
-        : Math.max(...readings.slice(-5).map((r) => r.celsius)),
+        : Math.max(
+            ...withoutSpikes(readings)
+              .slice(-5)
+              .map((r) => r.celsius),
+          ),
     minutesCool: minutes('too-cool'),
     stablePercent: run ? 100 * run.stable.at(-1)! : null,
     unstablePercent: run ? 100 * run.unstable.at(-1)! : null,

@@ -2,12 +2,10 @@ import { Pause, Play } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { BatchView, StepRecord } from '@wunsch/contract';
-import { gritAfterPasses, TOOL_REACH, UNROASTED_CEILING_C } from '@wunsch/core/grind';
+import { gritAfterPasses, TOOL_REACH } from '@wunsch/core/grind';
 import { Button } from '../../ui/Button.tsx';
 import { KeptQuantity } from '../../ui/KeptQuantity.tsx';
-import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
-import { QuantityField } from '../../ui/QuantityField.tsx';
-import { useDraft } from '../../shell/useDraft.ts';
+import { Figure, Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
 import {
   AddIngredient,
@@ -25,6 +23,7 @@ import { Checklist } from './Checklist.tsx';
 import { DrawOff } from './DrawOff.tsx';
 import { Curve, Stop } from './Forecast.tsx';
 import { GritReading } from './GritReading.tsx';
+import { Unroasted } from './Unroasted.tsx';
 
 /** A grind under way. */
 export function Running({
@@ -204,59 +203,5 @@ function ToolPasses({
         {t('pass.take')}
       </Button>
     </div>
-  );
-}
-
-/** For beans that were never roasted: the temperature ceiling is watched, and the missing kill step stated. */
-function Unroasted({ view, step }: { view: BatchView; step: StepRecord }) {
-  const words = useWords();
-  const { t } = words;
-  const work = useWork(view);
-  const { draft, change, keep } = useDraft<{ celsius: number | null }>({ celsius: null });
-  const roast = view.flow.stations.find((s) => s.station === 'roast');
-  const raw = roast?.state === 'skipped' && ['dry beans', 'wet beans', 'pods'].includes(view.lot.material);
-  if (!raw) return null;
-  const hottest = Math.max(
-    ...view.observations.flatMap((o) =>
-      o.stepId === step.id && o.data.kind === 'temperature' ? [o.data.celsius] : [],
-    ),
-  );
-  const ceiling = words.temperature(UNROASTED_CEILING_C, 0);
-  return (
-    <Panel title={t('raw.title')}>
-      <p className="mb-2">{t('raw.text', { ceiling })}</p>
-      {hottest > UNROASTED_CEILING_C && (
-        <Chip tone="bad">{t('raw.over', { celsius: words.temperature(hottest), ceiling })}</Chip>
-      )}
-      <form
-        className="mt-2 flex flex-wrap items-end gap-2"
-        onSubmit={(e) => {
-          e.preventDefault();
-          const { celsius } = draft;
-          if (celsius === null) return;
-          void keep(() =>
-            work.observe(
-              step.id,
-              { kind: 'temperature', place: 'grinder', celsius },
-              t('done.temperature', { temperature: words.temperature(celsius) }),
-            ),
-          );
-        }}
-      >
-        <QuantityField
-          label={t('raw.mass')}
-          dimension="temperature"
-          value={draft.celsius}
-          onChange={(celsius) => change({ celsius })}
-          min={5}
-          max={120}
-          optional
-          className="w-44"
-        />
-        <Button type="submit" disabled={draft.celsius === null}>
-          {t('take-reading')}
-        </Button>
-      </form>
-    </Panel>
   );
 }

@@ -1,6 +1,6 @@
 /** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
-import { screen, waitFor } from '@testing-library/react';
-import { ConcheView, GrindView, type BatchView } from '@wunsch/contract';
+import { cleanup, screen, waitFor } from '@testing-library/react';
+import { ConcheView, GrindView, type BatchView, type SeriesRecord } from '@wunsch/contract';
 import { show, Wire, type PageOptions } from '../../testing/page.tsx';
 import { atStation, batchView, idOf, LOT, movement, observation, SHELF, step } from '../../testing/views.ts';
 import GrindPage from './GrindPage.tsx';
@@ -64,11 +64,17 @@ const conching = (more: object = {}) =>
     conche: [conche(more)],
   });
 
-async function open(view: BatchView = running(), options: PageOptions = {}, facts: object = {}) {
+async function open(
+  view: BatchView = running(),
+  options: PageOptions = {},
+  facts: object = {},
+  series: SeriesRecord[] = [],
+) {
   const wire = atStation(new Wire(), view)
     .has('/api/machines', [machine(facts)])
     .has('/api/ingredients', SHELF)
-    .has('/api/conches', []);
+    .has('/api/conches', [])
+    .has(`/api/steps/${idOf(20)}/series?width=1500`, series);
   const page = show(<GrindPage />, { route: '/grind/:batchId', at: `/grind/${view.batch.id}`, ...options });
   await screen.findByRole('button', { name: /^(Draw off|Abziehen|Ablassen)/ });
   return { ...page, wire };
@@ -132,6 +138,27 @@ test('beans that were never roasted: the missing step is stated, the ceiling wat
   );
   await waitFor(() => expect(wire.sent).toHaveLength(1));
   expect((wire.sent[0]!.body as { data: { celsius: number } }).data.celsius).toBeCloseTo(43.33, 2);
+});
+
+test('a probe in the grinder is watched too, and a spark of its plug is no temperature', async () => {
+  const view = running();
+  for (const s of view.flow.stations) if (s.station === 'roast') s.state = 'skipped';
+  const series = (celsius: (i: number) => number): SeriesRecord => ({
+    stepId: idOf(20),
+    place: 'grinder',
+    probe: 'A',
+    startedAt: '2026-11-24T09:00:00.000Z',
+    points: Array.from({ length: 60 }, (_, i): [number, number] => [10 * i, celsius(i)]),
+    count: 60,
+  });
+  await open(view, {}, {}, [series((i) => (i === 30 ? 85 : 36 + i / 10))]);
+  expect(plain((await screen.findByText(/hottest/)).parentElement!.textContent)).toBe(
+    '41.9 °C by the probe; hottest 41.9 °C',
+  );
+  expect(screen.queryByRole('alert')).toBeNull();
+  cleanup();
+  await open(view, {}, {}, [series((i) => 36 + i / 5)]);
+  expect(plain((await screen.findByRole('alert')).textContent)).toBe('▲ It has been 47.8 °C, over 45 °C.');
 });
 
 test('roasted beans have no such panel', async () => {

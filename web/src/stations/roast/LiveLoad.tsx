@@ -147,7 +147,7 @@ export function LiveLoad({
       <LoadSquares step={step} done={earlier.length} />
       <Alarms alarms={alarms} />
       <Readouts
-        bean={bean}
+        bean={own.isFalling ? bean : own.readings}
         isHot={own.isFalling}
         oven={oven}
         now={now}

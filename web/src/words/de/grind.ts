@@ -43,6 +43,7 @@ export const grind: Record<keyof typeof english, string> = {
   'raw.title': 'Ungeröstete Bohnen',
   'raw.text':
     'Nicht geröstet: der übliche Abtötungsschritt fehlt. Die Masse unter {ceiling} halten, wenn sie als roh verkauft wird; eine fachkundige Person muss die Sicherheit beurteilen.',
+  'raw.hottest': 'am Fühler; am wärmsten {celsius}',
   'raw.over': 'Sie war {celsius}, über {ceiling}.',
   'raw.mass': 'Temperatur in der Mühle',
   'raw.chip': 'ungeröstet: kein Abtötungsschritt',

@@ -41,6 +41,7 @@ export const grind = {
   'raw.title': 'Unroasted beans',
   'raw.text':
     'No roast, so the usual kill step is missing. Keep the mass under {ceiling} if it is sold as raw; a competent person must judge its safety.',
+  'raw.hottest': 'by the probe; hottest {celsius}',
   'raw.over': 'It has been {celsius}, over {ceiling}.',
   'raw.mass': 'Temperature in the grinder',
   'raw.chip': 'unroasted: no kill step',

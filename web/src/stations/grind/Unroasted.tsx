@@ -1,0 +1,95 @@
+import { useMemo } from 'react';
+import type { BatchView, StepRecord } from '@wunsch/contract';
+import { UNROASTED_CEILING_C } from '@wunsch/core/grind';
+import { believable } from '@wunsch/core/readings';
+import { useDraft } from '../../shell/useDraft.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Chip, Panel } from '../../ui/Panel.tsx';
+import { QuantityField } from '../../ui/QuantityField.tsx';
+import { useWords } from '../../words/words.tsx';
+import { useLiveSeries } from '../useLiveSeries.ts';
+import { useWork } from '../work.ts';
+
+/** How chocolate in a grinder can warm and cool. */
+const OF_A_BOWL = { slack: 4, fastest: 0.5, settles: 15 } as const;
+
+/** For beans that were never roasted: the temperature ceiling is watched, by probe and by hand, and the missing kill step stated. */
+export function Unroasted({ view, step }: { view: BatchView; step: StepRecord }) {
+  const words = useWords();
+  const { t } = words;
+  const work = useWork(view);
+  const { draft, change, keep } = useDraft<{ celsius: number | null }>({ celsius: null });
+  const live = useLiveSeries(step.id);
+  const probes = useMemo(
+    () =>
+      live
+        .filter((s) => s.place === 'grinder')
+        .map((s) =>
+          believable(
+            s.at.map((at, i) => ({ seconds: at / 1000, celsius: s.celsius[i]! })),
+            OF_A_BOWL,
+          ),
+        )
+        .filter((readings) => readings.length > 0),
+    [live],
+  );
+  const roast = view.flow.stations.find((s) => s.station === 'roast');
+  const raw = roast?.state === 'skipped' && ['dry beans', 'wet beans', 'pods'].includes(view.lot.material);
+  if (!raw) return null;
+  const byHand = view.observations.flatMap((o) =>
+    o.stepId === step.id && o.data.kind === 'temperature' && o.data.place === 'grinder'
+      ? [o.data.celsius]
+      : [],
+  );
+  const hottest = Math.max(...byHand, ...probes.flatMap((p) => p.map((r) => r.celsius)));
+  // Of several probes the warmest place counts.
+  const now = Math.max(...probes.map((p) => p.at(-1)!.celsius));
+  const ceiling = words.temperature(UNROASTED_CEILING_C, 0);
+  return (
+    <Panel title={t('raw.title')}>
+      <p className="mb-2">{t('raw.text', { ceiling })}</p>
+      {probes.length > 0 && (
+        <p className="num mb-2 text-[20px]">
+          {words.temperature(now)}{' '}
+          <span className="text-[13px] text-ink-3">
+            {t('raw.hottest', { celsius: words.temperature(hottest) })}
+          </span>
+        </p>
+      )}
+      {hottest > UNROASTED_CEILING_C && (
+        <p role="alert">
+          <Chip tone="bad">{t('raw.over', { celsius: words.temperature(hottest), ceiling })}</Chip>
+        </p>
+      )}
+      <form
+        className="mt-2 flex flex-wrap items-end gap-2"
+        onSubmit={(e) => {
+          e.preventDefault();
+          const { celsius } = draft;
+          if (celsius === null) return;
+          void keep(() =>
+            work.observe(
+              step.id,
+              { kind: 'temperature', place: 'grinder', celsius },
+              t('done.temperature', { temperature: words.temperature(celsius) }),
+            ),
+          );
+        }}
+      >
+        <QuantityField
+          label={t('raw.mass')}
+          dimension="temperature"
+          value={draft.celsius}
+          onChange={(celsius) => change({ celsius })}
+          min={5}
+          max={120}
+          optional
+          className="w-44"
+        />
+        <Button type="submit" disabled={draft.celsius === null}>
+          {t('take-reading')}
+        </Button>
+      </form>
+    </Panel>
+  );
+}
