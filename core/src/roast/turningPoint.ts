@@ -20,7 +20,7 @@ const LEAST_FALL = 5;
 const STANDS = { seconds: 20, kelvin: 1.5 } as const;
 
 /** How beans can warm and cool, as a probe among them shows it. */
-const OF_BEANS: Bounds = { slack: 6, fastest: 1.5, settles: 20 };
+export const BEAN_BOUNDS: Bounds = { slack: 6, fastest: 1.5, settles: 20 };
 
 /** What a bean probe's readings tell of the beans. */
 export interface BeansOwn {
@@ -47,7 +47,7 @@ export function beansOwn(readings: readonly BeanReading[]): BeansOwn {
   const plain = own.map((r, i) => ({ ...r, celsius: middleOf(own, i) }));
   const first = plain[0];
   const asTheyAre = (): BeansOwn => ({
-    readings: believable(own, OF_BEANS),
+    readings: believable(own, BEAN_BOUNDS),
     turning: null,
     isFalling: false,
   });
@@ -62,7 +62,7 @@ export function beansOwn(readings: readonly BeanReading[]): BeansOwn {
   const stands =
     last.seconds - lowest.seconds >= STANDS.seconds || last.celsius - lowest.celsius >= STANDS.kelvin;
   if (!stands) return falling;
-  const since = believable(own.slice(plain.indexOf(lowest)), OF_BEANS);
+  const since = believable(own.slice(plain.indexOf(lowest)), BEAN_BOUNDS);
   return { readings: since, turning: since[0] ?? null, isFalling: false };
 }
 

@@ -1,4 +1,4 @@
-import type { BeanReading, RoastForecast } from '@wunsch/core/roast';
+import { beanExpectedAt, type BeanReading, type RoastForecast } from '@wunsch/core/roast';
 import type { Scale, Stage, Words } from './chartScale.ts';
 
 /** Names beside the lines instead of a legend. */
@@ -36,6 +36,9 @@ export function LineNames({
       ? corridor.line.find((p) => p.seconds > end * 0.62)
       : corridor?.line.find((p) => p.seconds > end * 0.3);
   const first = stages[0];
+  const last = bean.at(-1);
+  // The corridor's name keeps to the side where the beans, and what is expected of them, are not.
+  const isBelow = corridor && last && last.celsius < beanExpectedAt(corridor, last.seconds).low;
   return (
     // A rim in the ground's colour keeps a name legible where a line runs through it.
     <g
@@ -61,7 +64,7 @@ export function LineNames({
         </text>
       )}
       {c && (
-        <text x={x(c.seconds) + 4} y={y(c.low) + 18} fill="var(--ink-3)">
+        <text x={x(c.seconds) + 4} y={isBelow ? y(c.high) - 8 : y(c.low) + 18} fill="var(--ink-3)">
           {t(now === null ? 'roast.series.expected' : 'roast.series.corridor')}
         </text>
       )}

@@ -73,6 +73,15 @@ test('everything measured and planned lies inside, with a little room', () => {
   );
 });
 
+test('neither a spark of the probe nor a drum it was heated in makes the curve small', () => {
+  const bean = readings(300).map((r) => ({ ...r, celsius: Math.min(r.celsius, 120) }));
+  const scale = scaleOf({ measured: [bean, []] });
+  const sparked = bean.map((r, i) => (i === 200 ? { ...r, celsius: 600 } : r));
+  expect(scaleOf({ measured: [sparked, []] }).yHigh).toBe(scale.yHigh);
+  const hot = bean.map((r) => ({ ...r, celsius: r.celsius + 180 * Math.exp(-r.seconds / 20) }));
+  expect(scaleOf({ measured: [hot, []] }).yHigh).toBe(scale.yHigh);
+});
+
 test('the surface’s ceiling is on the chart only where the plan comes near it', () => {
   expect(scaleOf({ ceilingC: 150 }).yHigh).toBeLessThan(150);
   const hot = stagesOf(withStage(PLAN, 1, { setC: 140 }));

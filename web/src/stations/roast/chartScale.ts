@@ -1,4 +1,5 @@
-import type { BeanReading, RoastPlan } from '@wunsch/core/roast';
+import { believable } from '@wunsch/core/readings';
+import { BEAN_BOUNDS, beansOwn, type BeanReading, type RoastPlan } from '@wunsch/core/roast';
 import type { useWords } from '../../words/words.tsx';
 
 /** A stage with where it lies in the roast, seconds since beans-in. */
@@ -76,8 +77,10 @@ export function roastScale({
     ) * 1.03;
   const hottestSet = Math.max(0, ...stages.map((s) => s.setC));
   let highest = Math.max(LOWEST_TOP_C, hottestSet + 8);
-  for (const readings of measured)
-    for (let i = 0; i < readings.length; i += 5) highest = Math.max(highest, readings[i]!.celsius + 6);
+  // A spark of the probe, and what it reads of a hot drum before the beans, run out at the top.
+  const [bean = [], oven = []] = measured;
+  for (const { celsius } of [...beansOwn(bean).readings, ...believable(oven, BEAN_BOUNDS)])
+    highest = Math.max(highest, celsius + 6);
   if (ceilingC && hottestSet > ceilingC - 16) highest = Math.max(highest, ceilingC + 4);
   const [yLow, yHigh] = [LOWEST_C, Math.min(HIGHEST_C, Math.ceil(highest / 10) * 10)];
   const inner = {
