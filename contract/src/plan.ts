@@ -133,6 +133,8 @@ export const WorkHoursPut = z.object({
   restKg: z.number().min(0.1).max(100_000).nullable().default(null),
   /** Days from an order until what is bought is there. */
   deliveryDays: z.number().min(0).max(365).default(7),
+  /** The same of beans, which often come by ship; as all else where null. */
+  beanDeliveryDays: z.number().min(0).max(730).nullable().default(null),
   people: z
     .array(
       z.object({
@@ -387,6 +389,9 @@ export const PlanRoomView = z.object({
   restDays: z.number(),
   restKg: z.number().nullable(),
   deliveryDays: z.number(),
+  beanDeliveryDays: z.number().nullable(),
+  /** Of what something else was said. */
+  deliveries: z.array(z.object({ kind: z.string(), key: z.string(), days: z.number() })),
   customers: z.array(Customer),
   /** Classes still to come whose chocolate is to be made, as bars of its recipe; among the orders as well. */
   classes: z.array(

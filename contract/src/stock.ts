@@ -261,13 +261,15 @@ export type CustomerBook = z.infer<typeof CustomerBook>;
 /** What is used up and bought or made again. */
 export const USED_UP = ['ingredient', 'packaging', 'bars'] as const;
 
-/** From when on something is to be ordered, or made, again: on hand at or below so much, mg or pieces. */
+/** From when on something is to be ordered, or made, again: on hand at or below so much, mg or pieces; and how long it then takes to come. */
 export const ReorderPoint = z.object({
   kind: z.enum(USED_UP),
   /** See {@link StockPace}. */
   key: Text(120).min(1),
   /** null where it is no longer watched. */
   atLeast: z.int().positive().max(1_000_000_000_000).nullable(),
+  /** Days from an order until it is there; as long as the workshop says of all where null or left out. */
+  deliveryDays: z.number().min(0).max(365).nullable().optional(),
 });
 /** See {@link ReorderPoint}. */
 export type ReorderPoint = z.input<typeof ReorderPoint>;
@@ -311,6 +313,8 @@ export const StockPace = z.object({
   daysLeft: z.number().nullable(),
   /** On hand at or below this it is to be ordered or made again, in the same unit; null where nobody has said. */
   reorderAt: z.number().nullable(),
+  /** Days from an order until it is there; null where nobody has said of this. */
+  deliveryDays: z.number().nullable(),
 });
 /** See {@link StockPace}. */
 export type StockPace = z.infer<typeof StockPace>;

@@ -1,4 +1,4 @@
-import { asc, desc, eq } from 'drizzle-orm';
+import { asc, desc, eq, isNotNull } from 'drizzle-orm';
 import { KeptPlan, StoredOrder, WorkHoursPut, type Order, type PlanRoomView } from '@wunsch/contract';
 import { STATIONS, type Station } from '@wunsch/core/ledger';
 import { allowedBySignOff, learnTimes, stageAt, USUAL_WEEK } from '@wunsch/core/plan';
@@ -13,6 +13,7 @@ import {
   mouldForm,
   person,
   recipe,
+  reorderPoint,
   signOff,
   stockAim,
   workHours,
@@ -185,12 +186,20 @@ export async function loadPlanRoom(
     restDays: hours.restDays,
     restKg: hours.restKg,
     deliveryDays: hours.deliveryDays,
+    beanDeliveryDays: hours.beanDeliveryDays,
+    deliveries: await loadDeliveries(db),
     customers,
     classes,
     allOrders,
     hours: { country: hours.country, region: hours.region, version: hours.version },
     kept: await loadKept(db),
   };
+}
+
+/** What takes longer to come than the rest, or less long. */
+async function loadDeliveries(db: Db): Promise<PlanRoomView['deliveries']> {
+  const rows = await db.select().from(reorderPoint).where(isNotNull(reorderPoint.deliveryDays));
+  return rows.map(({ kind, key, deliveryDays }) => ({ kind, key, days: deliveryDays! }));
 }
 
 /** Who is signed off where. */

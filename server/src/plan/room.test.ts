@@ -221,7 +221,7 @@ describe.each(DATABASES)('what a plan is made from, on %s', (kind) => {
   test('what the rest shelves hold and how long deliveries take is kept; of older entries the usual is taken', async () => {
     expect(await room()).toMatchObject({ restKg: null, deliveryDays: 7 });
     await put('work-hours', { timeZone: 'Europe/Lisbon', week: USUAL_WEEK, restKg: 40, deliveryDays: 3 });
-    expect(await room()).toMatchObject({ restKg: 40, deliveryDays: 3 });
+    expect(await room()).toMatchObject({ restKg: 40, deliveryDays: 3, beanDeliveryDays: null });
     const refused = await shop.send('PUT', `/api/work-hours/${v7()}`, {
       timeZone: 'Europe/Lisbon',
       week: USUAL_WEEK,

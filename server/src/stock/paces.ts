@@ -13,6 +13,7 @@ interface Row {
   kind: StockPace['kind'];
   key: string;
   reorderAt: string | number | null;
+  deliveryDays: number | null;
   name: string;
   onHand: string | number | null;
   used: string | number | null;
@@ -23,24 +24,26 @@ interface Row {
 export async function loadPaces(db: Db, now: number): Promise<StockPace[]> {
   const since = new Date(now - LOOKED_AT * DAY).toISOString();
   const inForce = sql`m.replaced_by is null and not m.voided`;
-  const point = (kind: StockPace['kind'], key: string) =>
-    sql`(select p.at_least from reorder_point p where p.kind = ${kind} and p.key = ${sql.raw(key)})`;
+  const said = (what: string, kind: StockPace['kind'], key: string) =>
+    sql`(select p.${sql.raw(what)} from reorder_point p where p.kind = ${kind} and p.key = ${sql.raw(key)})`;
+  const points = (kind: StockPace['kind'], key: string) =>
+    sql`${said('at_least', kind, key)} as "reorderAt", ${said('delivery_days', kind, key)} as "deliveryDays"`;
   const rows = rowsOf<Row>(
     await db.execute(sql`
-      select 'ingredient' as kind, i.id::text as key, ${point('ingredient', 'i.id::text')} as "reorderAt", i.name, coalesce(i.stock_mg, 0) + coalesce(h.mg, 0) as "onHand", u.mg as used, u.first::text as first
+      select 'ingredient' as kind, i.id::text as key, ${points('ingredient', 'i.id::text')}, i.name, coalesce(i.stock_mg, 0) + coalesce(h.mg, 0) as "onHand", u.mg as used, u.first::text as first
       from ingredient i
       left join lateral (select sum(p.remaining_mg) as mg from supply s join parcel p on p.id = s.parcel_id
         where s.ingredient_id = i.id) h on true
       left join lateral (select sum(m.mass_mg) as mg, min(m.at) as first from movement m
         where m.ingredient_id = i.id and m.direction = 'in' and ${inForce} and m.at >= ${since}::timestamptz) u on true
-      where h.mg is not null or u.mg is not null or ${point('ingredient', 'i.id::text')} is not null
+      where h.mg is not null or u.mg is not null or exists (select 1 from reorder_point p where p.kind = 'ingredient' and p.key = i.id::text)
       union all
-      select 'packaging', h.label, ${point('packaging', 'h.label')}, h.label, h.n, u.n, u.first::text
+      select 'packaging', h.label, ${points('packaging', 'h.label')}, h.label, h.n, u.n, u.first::text
       from (select label, sum(coalesce(count, 0)) as n from parcel where material = 'packaging' group by label) h
       left join lateral (select sum(m.count) as n, min(m.at) as first from movement m join parcel p on p.id = m.parcel_id
         where p.material = 'packaging' and p.label = h.label and m.direction = 'in' and ${inForce} and m.at >= ${since}::timestamptz) u on true
       union all
-      select 'bars', r.id::text, ${point('bars', 'r.id::text')}, r.name, sum(h.n), sum(u.n), min(u.first)::text
+      select 'bars', r.id::text, ${points('bars', 'r.id::text')}, r.name, sum(h.n), sum(u.n), min(u.first)::text
       from (select p.id, p.batch_id, case when p.on_hold then 0 else coalesce(p.count, 0) end as n from parcel p where p.material = 'bars') h
       join batch b on b.id = h.batch_id and b.state <> 'void' join recipe r on r.id = b.recipe_id
       left join lateral (select sum(m.count) as n, min(m.at) as first from movement m join step s on s.id = m.step_id and s.kind = 'leave'
@@ -55,7 +58,8 @@ export async function loadPaces(db: Db, now: number): Promise<StockPace[]> {
       const days = r.first ? Math.min(LOOKED_AT, Math.max(7, (now - Date.parse(r.first)) / DAY)) : LOOKED_AT;
       const daysLeft = runsOut({ onHand, used, days });
       const reorderAt = r.reorderAt === null ? null : Number(r.reorderAt);
-      return { kind: r.kind, key: r.key, name: r.name, onHand, used, days, daysLeft, reorderAt };
+      const { kind, key, name, deliveryDays } = r;
+      return { kind, key, name, onHand, used, days, daysLeft, reorderAt, deliveryDays };
     })
     .sort((a, b) => (a.daysLeft ?? Infinity) - (b.daysLeft ?? Infinity) || a.name.localeCompare(b.name));
 }

@@ -16,10 +16,11 @@ async function requireKnown({ tx }: Context, { kind, key }: Body): Promise<void>
 
 const isId = (text: string) => /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i.test(text);
 
-async function set(context: Context, { kind, key, atLeast }: Body): Promise<void> {
+async function set(context: Context, { kind, key, atLeast, deliveryDays = null }: Body): Promise<void> {
   const { tx, at, by } = context;
   await tx.delete(reorderPoint).where(and(eq(reorderPoint.kind, kind), eq(reorderPoint.key, key)));
-  if (atLeast !== null) await tx.insert(reorderPoint).values({ kind, key, atLeast, at, by });
+  if (atLeast !== null || deliveryDays !== null)
+    await tx.insert(reorderPoint).values({ kind, key, atLeast, deliveryDays, at, by });
 }
 
 /** Saying from when on something is to be ordered or made again. */
@@ -28,7 +29,8 @@ export const reorderSet = handler({
   version: 1,
   put: {
     path: '/api/reorder-points/:id',
-    summary: 'Say from when on an ingredient, a wrapping or a bar is to be had again',
+    summary:
+      'Say from when on an ingredient, a wrapping or a bar is to be had again, and how long it takes to come',
     tag: 'stock',
   },
   body: ReorderPoint,
@@ -52,6 +54,11 @@ export const reorderSet = handler({
       return e.undoneBy === null && e.target !== target && said.kind === body.kind && said.key === body.key;
     });
     const last = same.at(-1)?.body as Body | undefined;
-    await set(context, { kind: body.kind, key: body.key, atLeast: last?.atLeast ?? null });
+    await set(context, {
+      kind: body.kind,
+      key: body.key,
+      atLeast: last?.atLeast ?? null,
+      deliveryDays: last?.deliveryDays,
+    });
   },
 });

@@ -350,6 +350,30 @@ describe.each(DATABASES)('stock on %s', (kind) => {
     for (const wrong of [0, -1, 1.5]) expect((await set(wrong)).status).toBe(422);
   });
 
+  test('how long something takes to come is kept beside its reorder point, and by itself; taken back, it is as before', async () => {
+    const [sugar] = (await shop.send('GET', '/api/ingredients')).body as { id: string }[];
+    const said = async () => {
+      const paces = (await shop.send('GET', '/api/stock-paces')).body as StockPace[];
+      const found = paces.find((p) => p.key === sugar!.id);
+      return [found?.reorderAt ?? null, found?.deliveryDays ?? null];
+    };
+    const set = (body: object) => put('/api/reorder-points', { kind: 'ingredient', key: sugar!.id, ...body });
+    await set({ atLeast: kg(5), deliveryDays: 12 });
+    expect(await said()).toEqual([kg(5), 12]);
+    const bare = await set({ atLeast: null, deliveryDays: 40 });
+    expect(await said()).toEqual([null, 40]);
+    const { body } = await shop.send('GET', '/api/plan');
+    expect(body.deliveries).toContainEqual({ kind: 'ingredient', key: sugar!.id, days: 40 });
+    await undo(bare.seq);
+    expect(await said()).toEqual([kg(5), 12]);
+    // As an older release wrote it.
+    await set({ atLeast: kg(6) });
+    expect(await said()).toEqual([kg(6), null]);
+    for (const deliveryDays of [-1, 400]) expect((await set({ atLeast: 5, deliveryDays })).status).toBe(422);
+    await set({ atLeast: null });
+    expect(await said()).toEqual([null, null]);
+  });
+
   test('a look at a table is kept for everyone, forgotten, and either is taken back', async () => {
     const looks = async () =>
       ((await shop.send('GET', '/api/table-looks')).body as KeptLook[]).map((l) => [

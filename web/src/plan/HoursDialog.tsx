@@ -37,6 +37,7 @@ function HoursForm({ room, hours, onClose }: { room: PlanRoomView; hours: Hours;
   const [restDays, setRestDays] = useState<number | null>(hours.restDays);
   const [restKg, setRestKg] = useState<number | null>(hours.restKg);
   const [deliveryDays, setDeliveryDays] = useState<number | null>(hours.deliveryDays);
+  const [beanDeliveryDays, setBeanDeliveryDays] = useState<number | null>(hours.beanDeliveryDays ?? null);
   const [timeZone, setTimeZone] = useState(hours.timeZone);
   const [people, setPeople] = useState(() =>
     room.people.map((p) => {
@@ -78,6 +79,7 @@ function HoursForm({ room, hours, onClose }: { room: PlanRoomView; hours: Hours;
       restDays: restDays ?? 1,
       restKg,
       deliveryDays: deliveryDays ?? 7,
+      beanDeliveryDays,
       people: people.map(({ name: _, ...p }, k) => ({
         ...p,
         week: peopleRead[k] as [number, number][][] | null,
@@ -174,6 +176,15 @@ function HoursForm({ room, hours, onClose }: { room: PlanRoomView; hours: Hours;
           onChange={setDeliveryDays}
           min={0}
           max={365}
+        />
+        <QuantityField
+          label={t('plan.hours.delivery.beans')}
+          dimension="number"
+          value={beanDeliveryDays}
+          onChange={setBeanDeliveryDays}
+          min={0}
+          max={730}
+          optional
         />
         <TextField
           label={t('plan.hours.zone')}

@@ -8,6 +8,12 @@ const DAY = 86_400_000;
 /** Most rows shown. */
 const ROWS = 8;
 
+/** Days until something ordered is there: what was said of itself, else of its sort, else of all. */
+function daysToCome(room: PlanRoomView, { kind, id }: Pick<MaterialNeed, 'kind' | 'id'>): number {
+  if (kind === 'beans') return room.beanDeliveryDays ?? room.deliveryDays;
+  return room.deliveries.find((d) => d.kind === kind && d.key === id)?.days ?? room.deliveryDays;
+}
+
 /** What is short for everything promised: how much, out of which range, and by when it is to be ordered. */
 export function Short({
   room,
@@ -28,7 +34,7 @@ export function Short({
   const when = (m: MaterialNeed): { text: string; isLate: boolean } | null => {
     const from = missingFrom(m, steps);
     if (from === null) return null;
-    const orderBy = Date.parse(from) - room.deliveryDays * DAY;
+    const orderBy = Date.parse(from) - daysToCome(room, m) * DAY;
     const isLate = orderBy < Date.parse(room.now);
     return {
       isLate,

@@ -26,6 +26,7 @@ const HOURS = {
   restDays: 14,
   restKg: null,
   deliveryDays: 7,
+  beanDeliveryDays: 45,
   people: [{ personId: idOf(2), week: [[], [], day, [], [], [], []], stations: ['mould', 'taste'] }],
 };
 

@@ -126,6 +126,8 @@ const room = (more: Partial<PlanRoomView> = {}): PlanRoomView => ({
   restDays: 2,
   restKg: null,
   deliveryDays: 5,
+  beanDeliveryDays: null,
+  deliveries: [],
   customers: [],
   classes: [],
   allOrders: [ORDER],

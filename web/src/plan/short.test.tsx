@@ -7,7 +7,13 @@ import { useWords } from '../words/words.tsx';
 import { setUpWords } from './names.ts';
 import { Short } from './Short.tsx';
 
-const room = { now: '2026-11-26T08:00:00.000Z', timeZone: 'Europe/London', deliveryDays: 5 } as PlanRoomView;
+const room = {
+  now: '2026-11-26T08:00:00.000Z',
+  timeZone: 'Europe/London',
+  deliveryDays: 5,
+  beanDeliveryDays: null,
+  deliveries: [{ kind: 'packaging', key: 'slow', days: 8 }],
+} as unknown as PlanRoomView;
 
 const need = (more: Partial<MaterialNeed>): MaterialNeed => ({
   id: 'x',
@@ -22,8 +28,12 @@ const need = (more: Partial<MaterialNeed>): MaterialNeed => ({
 });
 const step = (more: Partial<PlannedStep> = {}) =>
   ({ batch: 'b', stage: 'recipe', start: '2026-12-07T09:00:00.000Z', ...more }) as PlannedStep;
-const rows = (materials: readonly MaterialNeed[], steps: readonly PlannedStep[]) => {
-  show(<Short room={room} materials={materials} steps={steps} />);
+const rows = (
+  materials: readonly MaterialNeed[],
+  steps: readonly PlannedStep[],
+  more: Partial<PlanRoomView> = {},
+) => {
+  show(<Short room={{ ...room, ...more }} materials={materials} steps={steps} />);
   return screen.queryAllByRole('listitem').map((li) => li.textContent);
 };
 
@@ -33,6 +43,16 @@ test('what is short is to be ordered so long before that it is there in time', (
   expect(rows([need({})], [step()])).toEqual([
     expect.stringMatching(/^Cane sugar2.00\skgorder by Wed 2 Dec$/),
   ]));
+
+test('what takes longer to come is to be ordered earlier: of its own, or of its sort', () => {
+  const sleeves = need({ kind: 'packaging', name: 'Sleeve', id: 'slow' });
+  const foil = need({ kind: 'packaging', name: 'Foil', id: 'quick' });
+  const beans = need({ kind: 'beans', name: 'Nkondo', id: 'slow' });
+  const said = rows([sleeves, foil, beans], [step()], { beanDeliveryDays: 60 });
+  expect(said[0]).toMatch(/order by Sun 29 Nov$/);
+  expect(said[1]).toMatch(/order by Wed 2 Dec$/);
+  expect(said[2]).toMatch(/order now, missing from Mon 7 Dec$/);
+});
 
 test('where it could no longer be there in time, that is said with the day it is missing from', () =>
   expect(rows([need({})], [step({ start: '2026-11-28T09:00:00.000Z' })])).toEqual([

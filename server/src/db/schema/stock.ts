@@ -95,13 +95,14 @@ export const recall = pgTable('recall', {
   voided: boolean().notNull().default(false),
 });
 
-/** From when on things are to be had again. */
+/** From when on things are to be had again, and how long they take to come. */
 export const reorderPoint = pgTable(
   'reorder_point',
   {
     kind: text({ enum: ['ingredient', 'packaging', 'bars'] }).notNull(),
     key: text().notNull(),
-    atLeast: bigint('at_least', { mode: 'number' }).notNull(),
+    atLeast: bigint('at_least', { mode: 'number' }),
+    deliveryDays: doublePrecision('delivery_days'),
     at: instant().notNull(),
     by: text().notNull(),
   },

@@ -17,16 +17,19 @@ export function ReorderDialog({ of, onClose }: { of: StockPace; onClose: () => v
   const { t } = words;
   const send = useEntryHere();
   const [amount, setAmount] = useState<number | null>(of.reorderAt);
+  const [days, setDays] = useState<number | null>(of.deliveryDays);
   const what = paceName(of, words);
   const lasting = Math.round((of.used / of.days) * PROPOSED_DAYS);
   const keep = (atLeast: number | null) =>
     send({
       path: `/api/reorder-points/${newId()}`,
-      body: { kind: of.kind, key: of.key, atLeast },
+      body: { kind: of.kind, key: of.key, atLeast, ...(days !== null && { deliveryDays: days }) },
       label:
-        atLeast === null
-          ? t('done.reorder.none', { what })
-          : t('done.reorder', { what, amount: paceAmount(of, atLeast, words) }),
+        atLeast !== null
+          ? t('done.reorder', { what, amount: paceAmount(of, atLeast, words) })
+          : days !== null && of.reorderAt === null
+            ? t('done.reorder.days', { what, n: days })
+            : t('done.reorder.none', { what }),
       undo: true,
     });
   return (
@@ -34,7 +37,7 @@ export function ReorderDialog({ of, onClose }: { of: StockPace; onClose: () => v
       title={t('reorder.set', { what })}
       description={t('reorder.text')}
       submit={t('reorder.keep')}
-      isReady={amount !== null}
+      isReady={amount !== null || days !== null || of.deliveryDays !== null}
       onSubmit={() => keep(amount)}
       also={({ busy, run }) =>
         of.reorderAt !== null && (
@@ -52,7 +55,20 @@ export function ReorderDialog({ of, onClose }: { of: StockPace; onClose: () => v
         onChange={setAmount}
         min={1}
         hint={lasting > 0 ? t('reorder.suggest', { amount: paceAmount(of, lasting, words) }) : undefined}
+        optional
       />
+      {of.kind !== 'bars' && (
+        <QuantityField
+          label={t('reorder.days')}
+          dimension="number"
+          value={days}
+          onChange={setDays}
+          min={0}
+          max={365}
+          hint={t('reorder.days.hint')}
+          optional
+        />
+      )}
     </FormDialog>
   );
 }

@@ -19,6 +19,10 @@ const DAY = 86_400_000;
 
 const isDue = (p: StockPace) => p.reorderAt !== null && p.onHand <= p.reorderAt;
 
+/** Days left in which to order, at the pace it goes; null where nobody has said how long it takes to come. */
+const daysToOrder = (p: StockPace) =>
+  p.daysLeft === null || p.deliveryDays === null ? null : p.daysLeft - p.deliveryDays;
+
 /** What is to be ordered again, by the point somebody set; then what runs out first at the pace it goes. */
 export function RunsOut() {
   const words = useWords();
@@ -28,7 +32,7 @@ export function RunsOut() {
   const { data } = useRead<StockPace[]>('/api/stock-paces');
   const [setting, setSetting] = useState<StockPace | null>(null);
   const going = (data ?? [])
-    .filter((p) => p.daysLeft !== null || p.reorderAt !== null)
+    .filter((p) => p.daysLeft !== null || p.reorderAt !== null || p.deliveryDays !== null)
     .sort(
       (a, b) => Number(isDue(b)) - Number(isDue(a)) || (a.daysLeft ?? Infinity) - (b.daysLeft ?? Infinity),
     );
@@ -41,7 +45,9 @@ export function RunsOut() {
       <ul aria-label={t('runs-out')} className="grid gap-x-8 text-[14px] sm:grid-cols-2">
         {shown.map((p) => {
           const due = isDue(p);
-          const isSoon = due || (p.daysLeft !== null && p.daysLeft < SOON_DAYS);
+          const toOrder = daysToOrder(p);
+          const isLate = toOrder !== null && toOrder < 0;
+          const isSoon = due || isLate || (p.daysLeft !== null && p.daysLeft < SOON_DAYS);
           return (
             <li
               key={`${p.kind} ${p.key}`}
@@ -54,6 +60,16 @@ export function RunsOut() {
                     {t(due ? (p.kind === 'bars' ? 'reorder.due.bars' : 'reorder.due') : 'reorder.at', {
                       amount: paceAmount(p, p.reorderAt, words),
                     })}
+                  </span>
+                )}
+                {toOrder !== null && (
+                  <span className={`block text-[12.5px] ${isLate ? 'font-semibold text-bad' : 'text-ink-3'}`}>
+                    {isLate
+                      ? t('reorder.late', { n: p.deliveryDays! })
+                      : t('reorder.by', {
+                          day: words.day(new Date(now + toOrder * DAY).toISOString()),
+                          n: p.deliveryDays!,
+                        })}
                   </span>
                 )}
               </span>

@@ -74,6 +74,7 @@ const PACES: StockPace[] = [
     days: 84,
     daysLeft: 10.5,
     reorderAt: null,
+    deliveryDays: null,
   },
   {
     kind: 'ingredient',
@@ -84,6 +85,7 @@ const PACES: StockPace[] = [
     days: 84,
     daysLeft: 0,
     reorderAt: null,
+    deliveryDays: null,
   },
   {
     kind: 'packaging',
@@ -94,6 +96,7 @@ const PACES: StockPace[] = [
     days: 84,
     daysLeft: null,
     reorderAt: null,
+    deliveryDays: null,
   },
 ];
 
@@ -370,4 +373,36 @@ test('liquor is pressed with what the scales say; weights that cannot be are ref
     butter: { massMg: 4_200_000 },
     cake: { massMg: 5_700_000 },
   });
+});
+
+test('what takes long to come is to be ordered so long before it runs out, and is first said where it is too late', async () => {
+  stocked(STOCK).has('/api/stock-paces', [
+    { ...PACES[0]!, daysLeft: 60 },
+    { ...PACES[1]!, onHand: 3_000_000, daysLeft: 63, deliveryDays: 42 },
+    { ...PACES[2]!, daysLeft: 30, deliveryDays: 42 },
+  ]);
+  const { user } = show(<StockSheet />);
+  const list = within(await screen.findByRole('list', { name: 'What runs out first' }));
+  const [foil, , sugar] = list.getAllByRole('listitem').map((i) => i.textContent);
+  expect(foil).toMatch(/^Foil.*it runs out before it comes: that takes 42 days/);
+  expect(sugar).toMatch(/order by \d+ \w+( \d+)?: it comes after 42 days/);
+  await user.click(list.getByRole('button', { name: /^Order Foil again/ }));
+  const dialog = within(await screen.findByRole('dialog'));
+  const days = dialog.getByLabelText('Comes after (days)');
+  expect(days).toHaveProperty('value', '42');
+});
+
+test('how long something takes to come is said without watching it; a bar has no such time', async () => {
+  const wire = stocked(STOCK);
+  const { user } = show(<StockSheet />);
+  const list = within(await screen.findByRole('list', { name: 'What runs out first' }));
+  await user.click(list.getByRole('button', { name: 'Order Seventy again at …' }));
+  expect(within(await screen.findByRole('dialog')).queryByLabelText('Comes after (days)')).toBeNull();
+  await user.keyboard('{Escape}');
+  await user.click(list.getByRole('button', { name: /^Order cane-sugar again/i }));
+  const dialog = within(await screen.findByRole('dialog'));
+  await user.type(dialog.getByLabelText('Comes after (days)'), '10');
+  await user.click(dialog.getByRole('button', { name: 'Keep' }));
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(wire.sent[0]!.body).toEqual({ kind: 'ingredient', key: 'i1', atLeast: null, deliveryDays: 10 });
 });
