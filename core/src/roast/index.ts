@@ -1,4 +1,5 @@
 export * from './bean.ts';
+export * from './beansIn.ts';
 export * from './compare.ts';
 export * from './defaults.ts';
 export * from './dose.ts';

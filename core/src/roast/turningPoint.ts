@@ -35,7 +35,7 @@ export interface BeansOwn {
 /**
  * Parts what a bean probe says of the beans from what it says of the oven. A probe that sits in a preheated drum reads the drum when
  * cold beans go in, falls, and turns where it meets them as they warm: what lies before that turning point would count as
- * roasting that no bean has seen. Readings from before beans-in (negative seconds) are the oven's as well. A probe that was cool tells of
+ * roasting that no bean has seen. Readings from before beans-in (negative seconds) are the oven's as well, unless there are no others. A probe that was cool tells of
  * the beans from the start. What no bean can have done, as a spark or a loose plug shows it, is left out ({@link believable}).
  *
  * @param readings in order of time, seconds since beans-in
@@ -43,7 +43,7 @@ export interface BeansOwn {
  */
 export function beansOwn(readings: readonly BeanReading[]): BeansOwn {
   requireNumbers(readings, 'a reading');
-  const own = readings.filter((r) => r.seconds >= 0);
+  const own = sinceBeansIn(readings);
   const plain = own.map((r, i) => ({ ...r, celsius: middleOf(own, i) }));
   const first = plain[0];
   const asTheyAre = (): BeansOwn => ({
@@ -66,8 +66,14 @@ export function beansOwn(readings: readonly BeanReading[]): BeansOwn {
   return { readings: since, turning: since[0] ?? null, isFalling: false };
 }
 
+/** Readings from beans-in on; a log that lies before it as a whole was kept by another clock, and stays. */
+function sinceBeansIn(readings: readonly BeanReading[]): readonly BeanReading[] {
+  const since = readings.filter((r) => r.seconds >= 0);
+  return since.length > 0 ? since : readings;
+}
+
 /** The middle of a reading and its neighbours, at the ends of the nearest three, °C. */
-function middleOf(readings: readonly BeanReading[], i: number): number {
+export function middleOf(readings: readonly BeanReading[], i: number): number {
   const from = Math.max(0, Math.min(i - 1, readings.length - 3));
   const three = readings.slice(from, from + 3).map((r) => r.celsius);
   return three.length < 3 ? readings[i]!.celsius : three.sort((a, b) => a - b)[1]!;
@@ -78,6 +84,6 @@ export function fromBeansIn<R extends Pick<LoggedRoast, 'beanReadings' | 'ovenRe
   return {
     ...roast,
     beanReadings: beansOwn(roast.beanReadings).readings,
-    ovenReadings: roast.ovenReadings.filter((r) => r.seconds >= 0),
+    ovenReadings: sinceBeansIn(roast.ovenReadings),
   };
 }

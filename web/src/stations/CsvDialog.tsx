@@ -1,18 +1,43 @@
 import { useMemo, useState } from 'react';
+import type { Place } from '@wunsch/contract';
 import { parseTemperatureFile, type TemperatureFile } from '@wunsch/core/readings';
+import { beansInAt } from '@wunsch/core/roast';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { Choice, SelectField } from '../ui/Field.tsx';
+import { QuantityField } from '../ui/QuantityField.tsx';
 import { useWords } from '../words/words.tsx';
 
-/** What a file of times and temperatures holds, with its unit and columns to be put right, before it is taken in. */
+/** The step a file's readings are of. */
+export interface Onto {
+  place: Place;
+  /** ISO instants; null while it runs. */
+  startedAt: string;
+  endedAt: string | null;
+}
+
+/** A file that ends before the step began, or begins when it had ended, was kept by another clock. */
+function fitsByClock(file: TemperatureFile, { startedAt, endedAt }: Onto): boolean {
+  if (file.startedAt === null) return false;
+  const from = Date.parse(file.startedAt);
+  const to = from + 1000 * (file.readings.at(-1)?.seconds ?? 0);
+  return to > Date.parse(startedAt) && from < (endedAt === null ? Date.now() : Date.parse(endedAt));
+}
+
+/**
+ * What a file of times and temperatures holds, with its unit and columns to be put right, before it is taken in. Onto a step it is laid by its own
+ * clock where that fits, else on the step's beginning, from where in the file it began.
+ */
 export function CsvDialog({
   text,
+  onto,
   onTake,
   onClose,
 }: {
   text: string;
-  onTake: (file: TemperatureFile) => Promise<unknown>;
+  onto?: Onto;
+  /** `startedAt` is the instant of the file's second 0. */
+  onTake: (file: TemperatureFile, startedAt: string | null) => Promise<unknown>;
   onClose: () => void;
 }) {
   const words = useWords();
@@ -24,6 +49,21 @@ export function CsvDialog({
     () => parseTemperatureFile(text, { ...(unit && { unit }), ...(timeUnit && { timeUnit }), ...columns }),
     [text, unit, timeUnit, columns],
   );
+  const [laid, setLaid] = useState<'clock' | 'beginning' | null>(null);
+  const [beginsAt, setBeginsAt] = useState<number | null | 'found'>('found');
+  const foundAt = useMemo(
+    () => (onto?.place === 'bean' ? (beansInAt(file.readings) ?? 0) : 0) / 60,
+    [onto?.place, file],
+  );
+  const begins = beginsAt === 'found' ? Math.round(10 * foundAt) / 10 : beginsAt;
+  const byClock =
+    onto !== undefined && (laid ?? (fitsByClock(file, onto) ? 'clock' : 'beginning')) === 'clock';
+  const startedAt =
+    onto === undefined || byClock
+      ? file.startedAt
+      : begins
+        ? new Date(Date.parse(onto.startedAt) - 60_000 * begins).toISOString()
+        : onto.startedAt;
   const [error, setError] = useState<string | null>(null);
   const low = file.readings.reduce((m, r) => Math.min(m, r.celsius), Infinity);
   const high = file.readings.reduce((m, r) => Math.max(m, r.celsius), -Infinity);
@@ -67,6 +107,33 @@ export function CsvDialog({
             onChange={setTimeUnit}
           />
         )}
+        {onto && file.startedAt !== null && (
+          <div>
+            <Choice
+              label={t('csv.laid')}
+              value={byClock ? 'clock' : 'beginning'}
+              options={[
+                { value: 'clock', label: t('csv.laid.clock') },
+                { value: 'beginning', label: t('csv.laid.beginning') },
+              ]}
+              onChange={setLaid}
+            />
+            <p className="mt-1 text-[12.5px] text-ink-3">
+              {t('csv.clocks', { file: words.when(file.startedAt), step: words.when(onto.startedAt) })}
+            </p>
+          </div>
+        )}
+        {onto && !byClock && (
+          <QuantityField
+            label={t(onto.place === 'bean' ? 'csv.begins.bean' : 'csv.begins')}
+            dimension="number"
+            value={begins}
+            onChange={setBeginsAt}
+            min={0}
+            max={Math.max(0, (file.readings.at(-1)?.seconds ?? 0) / 60)}
+            hint={foundAt > 0 ? t('csv.begins.found', { minutes: words.number(foundAt, 1) }) : undefined}
+          />
+        )}
         {file.gaps > 0 && <p className="text-[12.5px] text-ink-3">{t('csv.gaps', { n: file.gaps })}</p>}
         {file.readings.length === 0 ? (
           <p className="text-bad">{t('csv.nothing')}</p>
@@ -105,8 +172,10 @@ export function CsvDialog({
         <Button
           look="main"
           big
-          disabled={file.readings.length === 0}
-          onClick={() => void onTake(file).then(onClose, (e: unknown) => setError(words.explain(e)))}
+          disabled={file.readings.length === 0 || (onto !== undefined && !byClock && begins === null)}
+          onClick={() =>
+            void onTake(file, startedAt).then(onClose, (e: unknown) => setError(words.explain(e)))
+          }
         >
           {t('csv.take')}
         </Button>

@@ -87,7 +87,10 @@ export function ReadingsInput({
         <CsvDialog
           text={text}
           onClose={() => setText(null)}
-          onTake={(file) => work.readings(step.id, place, file.startedAt ?? step.startedAt, file.readings)}
+          onto={{ place, startedAt: step.startedAt, endedAt: step.endedAt }}
+          onTake={(file, startedAt) =>
+            work.readings(step.id, place, startedAt ?? step.startedAt, file.readings)
+          }
         />
       )}
     </div>

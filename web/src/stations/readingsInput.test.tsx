@@ -83,3 +83,63 @@ test('what is refused says why and leaves the file to be taken again', async () 
   expect(said(wire).seconds).toEqual([0, 60]);
   expect(wire.sent[0]!.path).toMatch(new RegExp(`^/api/readings/(?!${idOf(20)})`));
 });
+
+/** A log every 5 s: preheated to 190 °C for ten minutes, then beans from 22 °C. */
+const drum = (cell: (seconds: number) => string) =>
+  [
+    'time,°C',
+    ...Array.from({ length: 360 }, (_, i) => {
+      const since = 5 * i - 600;
+      const celsius =
+        since < 0
+          ? 24 + 166 * (1 - Math.exp(-(5 * i) / 90))
+          : 22 + 100 * (1 - Math.exp(-since / 420)) + 120 * Math.exp(-since / 15);
+      return `${cell(5 * i)},${celsius.toFixed(1)}`;
+    }),
+  ].join('\n');
+const minutesBefore = (wire: Wire) =>
+  (Date.parse('2026-11-21T08:00:00Z') - Date.parse(said(wire).startedAt)) / 60_000;
+
+test('a log that begins with the preheating is laid so that the beans go in at the step’s beginning', async () => {
+  const { user, wire, file } = open();
+  const dialog = await file(drum(String));
+  const begins = dialog.getByLabelText<HTMLInputElement>('The beans went in, in the file, at (min)');
+  expect(Math.abs(Number(begins.value) - 10)).toBeLessThan(0.3);
+  expect(dialog.getByText(/falls deep at/)).toBeTruthy();
+  await user.clear(begins);
+  await user.type(begins, '10');
+  await user.click(dialog.getByRole('button', { name: 'Take these readings' }));
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(minutesBefore(wire)).toBe(10);
+  expect(said(wire).seconds).toHaveLength(360);
+});
+
+const dated = (from: string) => drum((s) => new Date(Date.parse(from) + 1000 * s).toISOString());
+
+test('a file with dates that fit stays where its clock has it', async () => {
+  const { user, wire, file } = open();
+  const dialog = await file(dated('2026-11-21T07:50:00Z'));
+  expect(dialog.getByRole<HTMLInputElement>('radio', { name: 'by its own clock' })).toHaveProperty(
+    'ariaChecked',
+    'true',
+  );
+  expect(dialog.queryByLabelText(/The beans went in/)).toBeNull();
+  await user.click(dialog.getByRole('button', { name: 'Take these readings' }));
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(Date.parse(said(wire).startedAt)).toBe(Date.parse('2026-11-21T07:50:00Z'));
+});
+
+test('a roast entered after it was done: the file lies before the step by its clock, and is laid on its beginning', async () => {
+  const { user, wire, file } = open();
+  const dialog = await file(dated('2026-11-21T05:10:00Z'));
+  expect(dialog.getByText(/^The file begins .*the step/)).toBeTruthy();
+  await user.click(dialog.getByRole('button', { name: 'Take these readings' }));
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(Math.abs(minutesBefore(wire) - 10)).toBeLessThan(0.3);
+  // Whoever knows better says so.
+  const again = await file(dated('2026-11-21T05:10:00Z'));
+  await user.click(again.getByRole('radio', { name: 'by its own clock' }));
+  await user.click(again.getByRole('button', { name: 'Take these readings' }));
+  await waitFor(() => expect(wire.sent).toHaveLength(2));
+  expect(minutesBefore(wire)).toBe(170);
+});

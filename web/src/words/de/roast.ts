@@ -153,5 +153,12 @@ export const roast: Record<keyof typeof en, string> = {
   'csv.refused': '{n, plural, one {{n} Zeile ergibt} other {{n} Zeilen ergeben}} keinen Sinn',
   'csv.row': 'Zeile {row}: {text}',
   'csv.order': '{duplicates} zur selben Zeit, {disorder} außer der Reihe: geordnet.',
+  'csv.laid': 'Einordnen',
+  'csv.laid.clock': 'nach ihrer eigenen Uhr',
+  'csv.laid.beginning': 'am Anfang des Schritts',
+  'csv.clocks': 'Die Datei beginnt {file}, der Schritt {step}.',
+  'csv.begins': 'Der Schritt beginnt in der Datei bei (min)',
+  'csv.begins.bean': 'Die Bohnen kamen in der Datei hinein bei (min)',
+  'csv.begins.found': 'Der Fühler fällt bei {minutes} min tief: Der Ofen war vorher heiß.',
   'csv.take': 'Diese Messungen übernehmen',
 };

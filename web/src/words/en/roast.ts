@@ -149,5 +149,12 @@ export const roast = {
   'csv.refused': '{n, plural, one {{n} row makes} other {{n} rows make}} no sense',
   'csv.row': 'Row {row}: {text}',
   'csv.order': '{duplicates} at the same instant, {disorder} out of order: put right.',
+  'csv.laid': 'Lay it',
+  'csv.laid.clock': 'by its own clock',
+  'csv.laid.beginning': 'on the step’s beginning',
+  'csv.clocks': 'The file begins {file}, the step {step}.',
+  'csv.begins': 'The step begins in the file at (min)',
+  'csv.begins.bean': 'The beans went in, in the file, at (min)',
+  'csv.begins.found': 'The probe falls deep at {minutes} min: the oven was hot before.',
   'csv.take': 'Take these readings',
 } as const;
