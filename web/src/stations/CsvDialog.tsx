@@ -88,7 +88,7 @@ export function CsvDialog({
           ]}
           onChange={setUnit}
         />
-        <div className="grid grid-cols-2 gap-2">
+        <div className="grid grid-cols-2 items-end gap-2">
           {column(t('csv.time-column'), file.timeColumn, (timeColumn) =>
             setColumns({ ...columns, timeColumn }),
           )}

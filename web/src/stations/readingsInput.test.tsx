@@ -103,7 +103,7 @@ const minutesBefore = (wire: Wire) =>
 test('a log that begins with the preheating is laid so that the beans go in at the step’s beginning', async () => {
   const { user, wire, file } = open();
   const dialog = await file(drum(String));
-  const begins = dialog.getByLabelText<HTMLInputElement>('The beans went in, in the file, at (min)');
+  const begins = dialog.getByLabelText<HTMLInputElement>('In the file the beans go in at (min)');
   expect(Math.abs(Number(begins.value) - 10)).toBeLessThan(0.3);
   expect(dialog.getByText(/falls deep at/)).toBeTruthy();
   await user.clear(begins);
@@ -123,7 +123,7 @@ test('a file with dates that fit stays where its clock has it', async () => {
     'ariaChecked',
     'true',
   );
-  expect(dialog.queryByLabelText(/The beans went in/)).toBeNull();
+  expect(dialog.queryByLabelText(/the beans go in/)).toBeNull();
   await user.click(dialog.getByRole('button', { name: 'Take these readings' }));
   await waitFor(() => expect(wire.sent).toHaveLength(1));
   expect(Date.parse(said(wire).startedAt)).toBe(Date.parse('2026-11-21T07:50:00Z'));

@@ -157,8 +157,8 @@ export const roast: Record<keyof typeof en, string> = {
   'csv.laid.clock': 'nach ihrer eigenen Uhr',
   'csv.laid.beginning': 'am Anfang des Schritts',
   'csv.clocks': 'Die Datei beginnt {file}, der Schritt {step}.',
-  'csv.begins': 'Der Schritt beginnt in der Datei bei (min)',
-  'csv.begins.bean': 'Die Bohnen kamen in der Datei hinein bei (min)',
+  'csv.begins': 'In der Datei beginnt der Schritt bei (min)',
+  'csv.begins.bean': 'In der Datei kommen die Bohnen hinein bei (min)',
   'csv.begins.found': 'Der Fühler fällt bei {minutes} min tief: Der Ofen war vorher heiß.',
   'csv.take': 'Diese Messungen übernehmen',
 };

@@ -153,8 +153,8 @@ export const roast = {
   'csv.laid.clock': 'by its own clock',
   'csv.laid.beginning': 'on the step’s beginning',
   'csv.clocks': 'The file begins {file}, the step {step}.',
-  'csv.begins': 'The step begins in the file at (min)',
-  'csv.begins.bean': 'The beans went in, in the file, at (min)',
+  'csv.begins': 'In the file the step begins at (min)',
+  'csv.begins.bean': 'In the file the beans go in at (min)',
   'csv.begins.found': 'The probe falls deep at {minutes} min: the oven was hot before.',
   'csv.take': 'Take these readings',
 } as const;
