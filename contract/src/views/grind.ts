@@ -18,7 +18,15 @@ export const GrindView = z.object({
   paused: z.boolean(),
   /** Readings of the running segment. */
   readings: z.array(
-    z.object({ id: z.string(), hours: z.number(), um: z.number(), uUm: z.number(), at: z.string() }),
+    z.object({
+      id: z.string(),
+      hours: z.number(),
+      um: z.number(),
+      uUm: z.number(),
+      at: z.string(),
+      /** Stones cannot have done it: the forecast leaves it out. */
+      isMisread: z.boolean().default(false),
+    }),
   ),
   /** Passes noted, where a tool without stones is used. */
   passes: z.number(),

@@ -4,6 +4,7 @@ export * from './defaults.ts';
 export * from './forecast.ts';
 export * from './hours.ts';
 export * from './learn.ts';
+export * from './misread.ts';
 export * from './press.ts';
 export * from './reading.ts';
 export * from './sequence.ts';

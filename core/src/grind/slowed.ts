@@ -7,6 +7,7 @@ import {
   type GrindProblem,
   type GritReading,
 } from './forecast.ts';
+import { misreadGrit } from './misread.ts';
 
 /** A grind that no longer keeps the pace of its first hours. */
 export interface SlowedGrind {
@@ -63,12 +64,14 @@ export const groundBy = (readings: readonly GritReading[], slowed: SlowedGrind):
 
 /**
  * Readings as a machine may learn from them: of a run whose last segment slowed (a slipping belt tells nothing of the stones) on the clock of what
- * was ground, otherwise as they are.
+ * was ground, otherwise as they are, without those that were misread.
  *
- * @param readings of a whole run, by segment
+ * @param taken of a whole run, by segment
  * @throws RangeError as {@link slowedGrind}
  */
-export function readingsToLearnFrom(readings: readonly GritReading[]): GritReading[] {
+export function readingsToLearnFrom(taken: readonly GritReading[]): GritReading[] {
+  const misread = misreadGrit(taken);
+  const readings = taken.filter((r) => !misread.includes(r));
   const last = Math.max(...readings.map((r) => r.segment ?? 0), 0);
   const running = readings.filter((r) => (r.segment ?? 0) === last).toSorted((a, b) => a.hours - b.hours);
   const slow = slowedGrind(running);

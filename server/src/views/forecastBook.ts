@@ -1,7 +1,7 @@
 import { ForecastBook } from '@wunsch/contract';
 import { CONCHE_DEFAULTS } from '@wunsch/core/conche';
 import { dryMatter, forecastDrying, moistureByMass } from '@wunsch/core/ferment';
-import { forecastGrind, learnPrior } from '@wunsch/core/grind';
+import { forecastGrind, misreadGrit, learnPrior } from '@wunsch/core/grind';
 import { expectedYield, STATIONS, type Station } from '@wunsch/core/ledger';
 import { normalQuantile } from '@wunsch/core/numerics';
 import type { Db } from '../db/database.ts';
@@ -73,9 +73,11 @@ function gritForetold({ runs, rebuiltBefore }: Learned, station: Station): Kind[
     .filter((r) => r.work === 'grind')
     .sort((a, b) => a.startedAt.localeCompare(b.startedAt));
   const forecasts = grinds.flatMap((run, i) => {
-    const last = run.readings.at(-1);
+    const misread = misreadGrit(run.readings);
+    const read = run.readings.filter((r) => !misread.includes(r));
+    const last = read.at(-1);
     const before = last
-      ? run.readings.filter((r) => r !== last && (r.segment !== last.segment || r.hours < last.hours))
+      ? read.filter((r) => r !== last && (r.segment !== last.segment || r.hours < last.hours))
       : [];
     if (!last || before.length < READ_BEFORE) return [];
     // New stones had nothing to learn from what the old ones did.

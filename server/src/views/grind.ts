@@ -4,6 +4,7 @@ import {
   forecastGrind,
   forecastSlowed,
   grindingHours,
+  misreadGrit,
   slowedGrind,
   type GrindForecast,
   type GrindPrior,
@@ -38,6 +39,15 @@ const slowed = remember(
       readings.filter((r) => r.segment === running).toSorted((a, b) => a.hours - b.hours),
       prior,
     ),
+);
+
+/** Readings stones cannot have done, by their place in the list; some fits, so remembered. */
+const misread = remember(
+  200,
+  ({ readings, prior }: Pick<GrindProblem, 'readings'> & { prior: GrindPrior }) => {
+    const named = misreadGrit(readings, prior);
+    return readings.flatMap((r, i) => (named.includes(r) ? [i] : []));
+  },
 );
 
 /** A grind, and whether it has slowed. */
@@ -101,6 +111,8 @@ export function grindView({ step, lines, observations, aimUm, prior, now, withBa
   const end = step.endedAt ? Date.parse(step.endedAt) : now;
   const paused = pauses.some((p) => p.to === null);
   const hours = grindingHours(start, end, pauses);
+  const bare = readings.map(({ hours: h, um, uUm, segment }) => ({ hours: h, um, uUm, segment }));
+  const wrong = new Set(misread({ readings: bare, prior }));
   const base = {
     stepId: step.id,
     aimUm: aim,
@@ -109,12 +121,13 @@ export function grindView({ step, lines, observations, aimUm, prior, now, withBa
     allHours: grindingHours(Date.parse(step.startedAt), end, pauses),
     paused,
     readings: readings
+      .map((r, i) => ({ ...r, isMisread: wrong.has(i) }))
       .filter((r) => r.segment === running)
-      .map(({ id, hours: h, um, uUm, at }) => ({ id, hours: h, um, uUm, at })),
+      .map(({ id, hours: h, um, uUm, at, isMisread }) => ({ id, hours: h, um, uUm, at, isMisread })),
     passes: mine.filter((o) => o.data.kind === 'pass').length,
   };
   const problem = {
-    readings: readings.map(({ hours: h, um, uUm, segment }) => ({ hours: h, um, uUm, segment })),
+    readings: bare.filter((_, i) => !wrong.has(i)),
     aimUm: aim,
     prior,
     segment: running,

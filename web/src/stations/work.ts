@@ -185,10 +185,10 @@ export function useWork(view: BatchView) {
           undo: true,
         });
       },
-      observe(stepId: string | null, data: object, label: string, at?: string) {
+      observe(stepId: string | null, data: object, label: string, at?: string, replaces?: string) {
         return send({
           path: `/api/observations/${newId()}`,
-          body: { batchId, stepId, data, at },
+          body: { batchId, stepId, data, at, ...(replaces && { replaces }) },
           label,
           batchId,
           undo: true,

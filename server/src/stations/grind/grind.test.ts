@@ -87,6 +87,26 @@ describe.each(DATABASES)('grinding and conching on %s', (kind) => {
     expect(grind!.forecast).not.toBeNull();
   });
 
+  test('a mistyped reading is named and left out until it is put right, and teaches the machine nothing', async () => {
+    const { batch, step } = await run('SLIP', 200, 0.08, [2, 9, 16], false);
+    const stop = async () => (await view(batch)).grind[0]!.forecast!.hoursToAim.median!;
+    const without = await stop();
+    const slip = await maker.note(step, { kind: 'grit', method: 'micrometer', um: 3.1 }, at(222));
+    const [grind] = (await view(batch)).grind;
+    expect(grind!.readings.map((r) => r.isMisread)).toEqual([false, false, false, true]);
+    expect(await stop()).toBeCloseTo(without, 6);
+    const corrected = await shop.send('PUT', `/api/observations/${v7()}`, {
+      stepId: step,
+      at: at(222),
+      data: { kind: 'grit', method: 'micrometer', um: Math.round(grit(22, 0.08) * 10) / 10 },
+      replaces: slip,
+    });
+    expect(corrected.status).toBe(201);
+    const [put] = (await view(batch)).grind;
+    expect(put!.readings.map((r) => r.isMisread)).toEqual([false, false, false, false]);
+    expect(put!.forecast!.hoursToAim.median).toBeGreaterThan(20);
+  });
+
   test('a machine learns from its runs, and a rebuild starts it anew', async () => {
     const few = await run('NEW', 300, 0.05, [2, 8, 14, 20], false);
     const before = (await view(few.batch)).grind[0]!.forecast!;

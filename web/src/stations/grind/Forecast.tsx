@@ -67,7 +67,8 @@ export function Stop({ grind }: { grind: GrindView }) {
         {t('grind.never', { um: words.number(grind.aimUm), finest: words.number(forecast.curve.finest, 0) })}
       </p>
     );
-  const last = grind.readings.at(-1)!;
+  const read = grind.readings.filter((r) => !r.isMisread);
+  const last = read.at(-1);
   return (
     <div>
       <Figure
@@ -81,7 +82,7 @@ export function Stop({ grind }: { grind: GrindView }) {
       </Figure>
       <p className="mt-2 text-[12.5px] text-ink-3">
         {t('grind.basis', {
-          n: grind.readings.length,
+          n: read.length,
           runs: forecast.runs === 0 ? t('grind.usual') : t('grind.runs', { n: forecast.runs }),
         })}
       </p>
@@ -118,7 +119,7 @@ export function Stop({ grind }: { grind: GrindView }) {
           })}
         </p>
       )}
-      {(last.um < TOO_FINE_UM || (forecast.morning && forecast.morning.median < TOO_FINE_UM)) && (
+      {((last && last.um < TOO_FINE_UM) || (forecast.morning && forecast.morning.median < TOO_FINE_UM)) && (
         <Chip tone="bad">{t('grind.too-fine', { um: TOO_FINE_UM })}</Chip>
       )}
     </div>

@@ -23,6 +23,7 @@ import { Checklist } from './Checklist.tsx';
 import { DrawOff } from './DrawOff.tsx';
 import { Curve, Stop } from './Forecast.tsx';
 import { GritReading } from './GritReading.tsx';
+import { Misread } from './Misread.tsx';
 import { Unroasted } from './Unroasted.tsx';
 
 /** A grind under way. */
@@ -46,7 +47,7 @@ export function Running({
   if (!grind) return null;
   const bowl = bowlLines(view, ingredients);
   const planned = view.recipe ? linesWith(view.recipe.lines, ingredients, view.lot.nibFat) : null;
-  const last = grind.readings.at(-1);
+  const last = grind.readings.findLast((r) => !r.isMisread);
   return (
     <div className="grid items-start gap-2 lg:grid-cols-[1.5fr_1fr]">
       <div className="grid min-w-0 gap-2">
@@ -95,6 +96,7 @@ export function Running({
         {!machine?.tool && (
           <Panel title={t('grind.stop')}>
             <Stop grind={grind} />
+            <Misread view={view} step={step} grind={grind} />
             <StopControls view={view} step={step} />
           </Panel>
         )}

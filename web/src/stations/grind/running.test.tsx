@@ -161,6 +161,34 @@ test('a probe in the grinder is watched too, and a spark of its plug is no tempe
   expect(plain((await screen.findByRole('alert')).textContent)).toBe('▲ It has been 47.8 °C, over 45 °C.');
 });
 
+test('a reading stones cannot have done is named, left out, and put right where it stands', async () => {
+  const reading = (n: number, hours: number, um: number, isMisread = false) => ({
+    id: idOf(100 + n),
+    hours,
+    um,
+    uUm: 2,
+    at: '2026-11-21T14:00:00Z',
+    isMisread,
+  });
+  const view = running({
+    grind: [grind({ readings: [reading(1, 2, 80), reading(2, 9, 48), reading(3, 16, 310, true)] })],
+    observations: [observation(3, { kind: 'grit', method: 'micrometer', um: 310 } as never)],
+  });
+  const { user, wire } = await open(view);
+  expect(plain(screen.getByText(/does not go with/).textContent)).toMatch(/^310 µm \(.*\) does not go/);
+  // What was read last is the last that stands.
+  expect(plain(screen.getByText('Last reading').parentElement!.textContent)).toMatch(/48 µm/);
+  await user.type(field('It was'), '31');
+  await user.click(screen.getByRole('button', { name: 'Correct it' }));
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(wire.sent[0]!.body).toMatchObject({
+    stepId: idOf(20),
+    replaces: idOf(103),
+    at: '2026-11-21T14:00:00Z',
+    data: { kind: 'grit', method: 'micrometer', um: 31 },
+  });
+});
+
 test('roasted beans have no such panel', async () => {
   const view = running();
   for (const s of view.flow.stations) if (s.station === 'roast') s.state = 'done';

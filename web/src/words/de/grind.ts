@@ -187,6 +187,10 @@ export const grind: Record<keyof typeof english, string> = {
   'grind.basis': 'Aus {n, plural, one {{n} Messung} other {{n} Messungen}} und {runs}.',
   'grind.usual': 'den üblichen Bereichen des Fachs',
   'grind.runs': '{n, plural, one {{n} früheren Lauf} other {{n} früheren Läufen}}',
+  'grind.misread':
+    '{um} µm ({when}) passt nicht zu den anderen Messungen: vertippt? Die Vorhersage lässt die Messung aus.',
+  'grind.misread.was': 'Es waren',
+  'grind.misread.correct': 'Richtigstellen',
   'grind.slowed':
     'Seit etwa Stunde {hours} mahlt es nur mit {percent} seines Tempos. Riemen, Anpressdruck der Steine und Wärme der Masse ansehen.',
   'grind.too-fine': 'unter {um} µm wird es klebrig',

@@ -184,6 +184,10 @@ export const grind = {
   'grind.basis': 'From {n, plural, one {{n} reading} other {{n} readings}} and {runs}.',
   'grind.usual': 'the trade’s usual ranges',
   'grind.runs': '{n, plural, one {{n} earlier run} other {{n} earlier runs}}',
+  'grind.misread':
+    '{um} µm ({when}) does not go with the other readings: mistyped? The forecast leaves it out.',
+  'grind.misread.was': 'It was',
+  'grind.misread.correct': 'Correct it',
   'grind.slowed':
     'Since about hour {hours} it grinds at {percent} of its pace. Look at the belt, the tension of the stones and the warmth of the paste.',
   'grind.too-fine': 'below {um} µm it turns gummy',
