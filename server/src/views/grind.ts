@@ -141,7 +141,7 @@ export function grindView({ step, lines, observations, aimUm, prior, now, withBa
   const span = Math.max(hours, Number.isFinite(toAim.high) ? toAim.high : toAim.median, 4) * 1.1;
   const open = step.status === 'open' && !paused;
   // Counted from the last reading, not from now: what is worth taking does not move while one waits for it.
-  const since = base.readings.at(-1)?.hours ?? 0;
+  const since = base.readings.findLast((r) => !r.isMisread)?.hours ?? 0;
   const nextReading = open
     ? readingWorthTaking({
         problem,

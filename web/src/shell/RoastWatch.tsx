@@ -78,10 +78,13 @@ export function RoastWatch({ bench }: { bench: BenchView | undefined }) {
             <div key={r.stepId} className="flex min-h-12 items-center gap-3 bg-signal px-4 text-on-signal">
               <BellRing size={20} className="shrink-0" aria-hidden="true" />
               <Link to={`/roast/${r.batchId}`} className="grow py-2">
-                <strong className="underline underline-offset-4">
-                  {t('watch.roast', { code: r.batchCode })}
-                </strong>{' '}
-                {r.texts[0]}
+                {/* Several at once leave a phone its page: the first words say enough to go there. */}
+                <span className={elsewhere.length > 1 ? 'max-sm:line-clamp-1' : ''}>
+                  <strong className="underline underline-offset-4">
+                    {t('watch.roast', { code: r.batchCode })}
+                  </strong>{' '}
+                  {r.texts[0]}
+                </span>
               </Link>
               <button
                 type="button"

@@ -27,7 +27,8 @@ export function Curve({ grind }: { grind: GrindView }) {
       series={[
         {
           name: t('grind.readings'),
-          points: grind.readings.map((r): [number, number] => [r.hours, r.um]),
+          // What stones cannot have done would make the curve small; it is named beside it.
+          points: grind.readings.flatMap((r): [number, number][] => (r.isMisread ? [] : [[r.hours, r.um]])),
           look: 'points',
         },
         ...(forecast
