@@ -1,6 +1,9 @@
 import { v7 } from 'uuid';
+import { CUT_CLASSES } from '@wunsch/core/sort';
 import type { CaseBrief, CaseView, FaultTableView, FaultView, Reminder } from '@wunsch/contract';
 import { DATABASES, Maker, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
+import { batchView } from '../views/batchView.ts';
+import { faultRecord } from './faultRecord.ts';
 
 const after = (minutes: number) =>
   new Date(Date.parse('2026-10-05T08:00:00Z') + minutes * 60_000).toISOString();
@@ -226,3 +229,36 @@ describe.each(DATABASES)('cases on %s', (kind) => {
     expect(theirs.status).toBe(403);
   });
 });
+
+/** A cut test with nothing in it. */
+const NONE = Object.fromEntries(CUT_CLASSES.map((c) => [c, 0]));
+
+test.each(DATABASES)(
+  'what was seen of the beans counts as it was corrected, and not once taken back, on %s',
+  async (kind) => {
+    const shop = await openWorkshop(kind);
+    const maker = new Maker(shop);
+    const lot = await maker.lot('CUT', 20);
+    const batch = await maker.batch('CUT-1', lot.id);
+    const test = (slaty: number, replaces?: string) => {
+      const id = v7();
+      return shop
+        .send('PUT', `/api/observations/${id}`, {
+          lotId: lot.id,
+          data: { kind: 'cutTest', counts: { ...NONE, brown: 100 - slaty, slaty } },
+          ...(replaces && { replaces }),
+        })
+        .then(({ status, body }) => ({ id, status, seq: body.seq as number }));
+    };
+    const slaty = async () =>
+      (await faultRecord(shop.store.db, await batchView(shop.store, batch, Date.now()))).slatyPercent;
+    const first = await test(40);
+    expect(first.status).toBe(201);
+    expect(await slaty()).toBe(40);
+    const second = await test(4, first.id);
+    expect(await slaty()).toBe(4);
+    expect((await shop.send('PUT', `/api/undos/${v7()}`, { seq: second.seq })).status).toBeLessThan(300);
+    expect(await slaty()).toBe(40);
+    await shop.close();
+  },
+);

@@ -1,4 +1,4 @@
-import { asc, eq } from 'drizzle-orm';
+import { and, asc, eq, isNull } from 'drizzle-orm';
 import { readObservation, type BatchView, type ObservationData, type StepRecord } from '@wunsch/contract';
 import type { FaultRecord } from '@wunsch/core/faults';
 import { gritValue } from '@wunsch/core/grind';
@@ -181,7 +181,9 @@ export async function faultRecord(db: Db, view: BatchView, code = ''): Promise<F
   const lotNotes = await db
     .select({ at: observation.at, stepId: observation.stepId, data: observation.data })
     .from(observation)
-    .where(eq(observation.lotId, view.lot.id))
+    .where(
+      and(eq(observation.lotId, view.lot.id), isNull(observation.replacedBy), eq(observation.voided, false)),
+    )
     .orderBy(asc(observation.at));
   const ofLot = lotNotes.map((o) => ({ ...o, data: readObservation(o.data) }));
   const all = [...ofLot, ...view.observations];
@@ -229,7 +231,10 @@ export async function faultRecord(db: Db, view: BatchView, code = ''): Promise<F
         .from(machine)
         .where(eq(machine.id, last(grind)!.machineId!))
     : [];
-  const grits = seen(view.observations, 'grit').flatMap((o) => gritValue(o.data)?.um ?? []);
+  const misread = new Set(view.grind.flatMap((g) => g.readings.flatMap((r) => (r.isMisread ? [r.at] : []))));
+  const grits = seen(view.observations, 'grit')
+    .filter((o) => !misread.has(o.at))
+    .flatMap((o) => gritValue(o.data)?.um ?? []);
   const conched = [...view.grind.map((g) => g.allHours), ...view.conche.map((c) => c.hours)];
   const sour = last(
     [

@@ -42,6 +42,23 @@ describe.each(DATABASES)('the find box on %s', (kind) => {
     ]);
   });
 
+  test('a note that was corrected is found by what it says now', async () => {
+    const { batches } = (await shop.send('GET', '/api/bench')).body as { batches: { id: string }[] };
+    expect(batches.map((b) => b.id)).toContain(batch);
+    const first = v7();
+    const note = (id: string, text: string, replaces?: string) =>
+      shop.send('PUT', `/api/observations/${id}`, {
+        batchId: batch,
+        data: { kind: 'note', text },
+        ...(replaces && { replaces }),
+      });
+    expect((await note(first, 'bag torn at the marzipan seam')).status).toBe(201);
+    expect(await kinds('marzipan')).toEqual(['note']);
+    expect((await note(v7(), 'bag torn at the upper seam', first)).status).toBe(201);
+    expect(await kinds('marzipan')).toEqual([]);
+    expect(await kinds('upper seam')).toEqual(['note']);
+  });
+
   test('signs that mean something to a database are only signs', async () => {
     expect(await kinds('100%')).toEqual(['note']);
     expect(await find('1_0')).toEqual([]);

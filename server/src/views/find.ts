@@ -1,4 +1,4 @@
-import { and, desc, eq, gt, ilike, ne, or, sql } from 'drizzle-orm';
+import { and, desc, eq, gt, ilike, isNull, ne, or, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { FindHit } from '@wunsch/contract';
 import type { App } from '../http/types.ts';
@@ -71,6 +71,7 @@ export function findRoutes(app: App): void {
         .where(
           and(
             eq(observation.kind, 'note'),
+            isNull(observation.replacedBy),
             eq(observation.voided, false),
             sql`${observation.data} ->> 'text' ilike ${like}`,
           ),

@@ -13,11 +13,17 @@ describe.each(DATABASES)('tasted batches on %s', (kind) => {
     batch = await maker.batch('TST-1', lot.id);
     untasted = await maker.batch('TST-2', lot.id);
     const grind = await maker.step(batch, 'grind');
-    await shop.send('PUT', `/api/observations/${v7()}`, {
-      batchId: batch,
-      stepId: grind,
-      data: { kind: 'grit', um: 24, tool: 'gauge' },
-    });
+    const typed = v7();
+    const grit = (id: string, um: number, replaces: string | null = null) =>
+      shop.send('PUT', `/api/observations/${id}`, {
+        batchId: batch,
+        stepId: grind,
+        at: '2026-11-20T09:00:00Z',
+        data: { kind: 'grit', method: 'micrometer', um },
+        replaces,
+      });
+    expect((await grit(typed, 240)).status).toBe(201);
+    expect((await grit(v7(), 24, typed)).status).toBe(201);
   });
   afterAll(() => shop.close());
   const put = (what: string, body: unknown, id = v7()) => shop.send('PUT', `/api/${what}/${id}`, body);
@@ -29,7 +35,7 @@ describe.each(DATABASES)('tasted batches on %s', (kind) => {
     await put('tastings', { batchId: batch, card: quick(6) });
     const [found, ...others] = await read();
     expect(others).toEqual([]);
-    expect(found).toMatchObject({ code: 'TST-1', bars: 0, madeAt: null, roastDose: null });
+    expect(found).toMatchObject({ code: 'TST-1', bars: 0, madeAt: null, roastDose: null, gritUm: 24 });
     expect(found!.cards).toEqual([
       expect.objectContaining({ liking: 6, sour: 4, grit: 1, session: null, by: 'AK' }),
     ]);

@@ -67,7 +67,7 @@ export async function loadTastedBatches(db: Db): Promise<TastedBatch[]> {
     ) w
     left join lateral (
       select (o.data->>'um')::float8 as um from observation o
-      where o.batch_id = b.id and o.data->>'kind' = 'grit' and o.data->>'um' is not null and not o.voided
+      where o.batch_id = b.id and o.data->>'kind' = 'grit' and o.data->>'um' is not null and not o.voided and o.replaced_by is null
       order by o.at desc limit 1
     ) g on true
     cross join lateral (
