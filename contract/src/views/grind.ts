@@ -42,7 +42,7 @@ export const GrindView = z.object({
       chanceReached: z.number(),
       /** Where the next reading tells most, and the share of the range it should leave. */
       nextReading: z.object({ at: z.string(), rangeLeft: z.number() }).nullable(),
-      /** Grit expected at the next 07:00 of the server's clock, µm. */
+      /** Grit expected at the workshop's next 07:00, µm. */
       morning: z.object({ at: z.string(), median: z.number(), low: z.number(), high: z.number() }).nullable(),
       /** Where it no longer keeps its pace: since which hour of the segment, and to what share of it. */
       slowed: z.object({ sinceHours: z.number(), pace: z.number() }).nullable(),

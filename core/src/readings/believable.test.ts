@@ -46,11 +46,21 @@ test('what jumps and stays is so from its first reading on: two thirds come back
   expect(believable(mixed.slice(0, 153), bounds)).toHaveLength(150);
 });
 
-test('readings by hand, minutes apart, may differ as much as the thing can change', () => {
-  const byHand = [45, 39, 34, 30, 28].map((celsius, i) => ({ seconds: 60 * i, celsius }));
+test('what hands typed stands, however fast one after the other, and however few or many there are', () => {
+  const typed = [45, 27, 34.1, 31, 85, 22, 45, 27, 34.1, 31, 85, 22, 31].map((celsius, i) => ({
+    seconds: 2 * i,
+    celsius,
+  }));
+  expect(believable(typed.slice(0, 11), bounds)).toEqual(typed.slice(0, 11));
+  const byHand = typed.map((r) => ({ ...r, byHand: true }));
   expect(believable(byHand, bounds)).toEqual(byHand);
-  const slipped = byHand.map((r, i) => (i === 2 ? { ...r, celsius: 234 } : r));
-  expect(believable(slipped, bounds)).toEqual(byHand.filter((_, i) => i !== 2));
+  // Among those of a probe, too, and the probe is judged by its own.
+  const both = [...withFault(100, 5, () => 85), { seconds: 250.5, celsius: 70, byHand: true }].sort(
+    (a, b) => a.seconds - b.seconds,
+  );
+  const found = believable(both, bounds);
+  expect(found.filter((r) => 'byHand' in r)).toHaveLength(1);
+  expect(found).toHaveLength(both.length - 5);
 });
 
 test('other things a reading carries stay with it; none gives none; nonsense is refused', () => {

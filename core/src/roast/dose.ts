@@ -5,6 +5,8 @@ const { exp } = Math;
 export interface BeanReading {
   seconds: number;
   celsius: number;
+  /** Typed by a hand: its time is that of the typing. */
+  byHand?: boolean;
 }
 
 const GAS_CONSTANT = 8.314462618;

@@ -16,6 +16,9 @@ const EARLY = 60;
 const LATEST = 360;
 const LEAST_FALL = 5;
 
+/** What has risen by so much since its first reading, K, does not come down. */
+const RISEN = 2;
+
 /** A minimum stands once it is so old, s, or the readings have risen so much from it, K. */
 const STANDS = { seconds: 20, kelvin: 1.5 } as const;
 
@@ -44,6 +47,8 @@ export interface BeansOwn {
 export function beansOwn(readings: readonly BeanReading[]): BeansOwn {
   requireNumbers(readings, 'a reading');
   const own = sinceBeansIn(readings);
+  // A hand reads a thermometer it has put into the beans.
+  if (own.every((r) => r.byHand)) return { readings: [...own], turning: null, isFalling: false };
   const plain = own.map((r, i) => ({ ...r, celsius: middleOf(own, i) }));
   const first = plain[0];
   const asTheyAre = (): BeansOwn => ({
@@ -58,7 +63,9 @@ export function beansOwn(readings: readonly BeanReading[]): BeansOwn {
   const last = plain.at(-1)!;
   // One that stays up is not in a falling bed: what it says stands, once that is seen.
   if (first.celsius - lowest.celsius < LEAST_FALL)
-    return last.seconds - first.seconds > EARLY ? asTheyAre() : falling;
+    return last.seconds - first.seconds > EARLY || last.celsius > first.celsius + RISEN
+      ? asTheyAre()
+      : falling;
   const stands =
     last.seconds - lowest.seconds >= STANDS.seconds || last.celsius - lowest.celsius >= STANDS.kelvin;
   if (!stands) return falling;

@@ -54,6 +54,16 @@ test.each(FAULTS)('%s as the last reading is not taken for the bowl', (_, values
   expect(guardWindow(seen, 'dark')).toEqual(guardWindow(bowl(25), 'dark'));
 });
 
+test('what a hand types stands, seconds apart: melted, cooled, and then too warm', () => {
+  const typed = [45, path.coolC, path.windowHighC + 2].map((celsius, i) => ({ seconds: 3 * i, celsius }));
+  expect(guardWindow(typed, 'dark')!.state).toBe('too-warm');
+  expect(guardWindow(typed.slice(0, 2), 'dark')!.celsius).toBe(path.coolC);
+  // Beside a probe, too.
+  const last = bowl(25).at(-1)!.seconds + 2;
+  const both = [...bowl(25), { seconds: last, celsius: path.windowHighC + 2, byHand: true }];
+  expect(guardWindow(both, 'dark')!.state).toBe('too-warm');
+});
+
 test('a bowl that never melted is not said to have melted by a spark', () => {
   const cool = bowl(40).map((r) => ({ ...r, celsius: Math.min(r.celsius, 38) }));
   const codes = (readings: BowlReading[]) =>

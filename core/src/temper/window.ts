@@ -6,6 +6,8 @@ import { withoutSpikes } from './spikes.ts';
 export interface BowlReading {
   seconds: number;
   celsius: number;
+  /** Typed by a hand: its time is that of the typing. */
+  byHand?: boolean;
 }
 
 /** How a bowl stands to its window. */

@@ -59,7 +59,7 @@ function temperatures(view: BatchView, step: StepRecord, place: 'bean' | 'bowl')
       ),
     ...view.observations.flatMap((o) =>
       o.stepId === step.id && o.data.kind === 'temperature' && o.data.place === place
-        ? [{ seconds: (Date.parse(o.at) - start) / 1000, celsius: o.data.celsius }]
+        ? [{ seconds: (Date.parse(o.at) - start) / 1000, celsius: o.data.celsius, byHand: true }]
         : [],
     ),
   ].sort((a, b) => a.seconds - b.seconds);

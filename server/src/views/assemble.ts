@@ -42,6 +42,8 @@ export interface AssembleInput {
   past: readonly PastYield[];
   learned: Learned;
   now: number;
+  /** Where the workshop's morning is; asked for only where a grind is drawn that runs. */
+  timeZone?: string;
   /** Whether the page shows the grinding band. */
   withBand: boolean;
 }
@@ -106,6 +108,7 @@ export function assemble(input: AssembleInput): Assembled {
       prior: input.learned.prior(step.machineId),
       now,
       withBand: drawn(step, grinds),
+      timeZone: input.timeZone ?? 'UTC',
     }),
   );
   const conche = conches.map((step) =>

@@ -2,6 +2,7 @@ import { and, asc, eq } from 'drizzle-orm';
 import type { BatchView, Lot } from '@wunsch/contract';
 import { batch, readings, step, type lot } from '../db/schema/index.ts';
 import { notFound } from '../http/problem.ts';
+import { loadHours } from '../plan/loadRoom.ts';
 import { joinSeries } from '../readings/series.ts';
 import { assemble } from './assemble.ts';
 import { loadBriefs, loadBundle, loadNotes } from './bundle.ts';
@@ -18,7 +19,7 @@ export function lotRecord(row: typeof lot.$inferSelect, remainingMg: number | nu
   return { ...facts, sheet: readSheet(facts.sheet), remainingMg: remainingMg ?? 0 };
 }
 
-/** Everything about one batch, in five queries beside the sign-in's. */
+/** Everything about one batch, in five queries beside the sign-in's, one more while it is ground. */
 export async function batchView(
   { db, yields, runs }: Pick<Store, 'db' | 'yields' | 'runs'>,
   id: string,
@@ -45,6 +46,7 @@ export async function batchView(
     .orderBy(asc(readings.startedAt), asc(readings.id));
   const past = await yields.load([brief.lotId]);
   const learned = await runs.load();
+  const isGrinding = bundle.steps.some((s) => s.kind === 'grind' && s.status === 'open');
   const drawn = assemble({
     batch: brief,
     lotMaterial: found.lot.material,
@@ -56,6 +58,7 @@ export async function batchView(
     past,
     learned,
     now,
+    ...(isGrinding && { timeZone: (await loadHours(db)).timeZone }),
     withBand: true,
   });
   const inside = bundle.movements.filter((m) => m.inForce && m.direction === 'in');

@@ -11,6 +11,7 @@ import {
   type GrindProblem,
   type SlowedGrind,
 } from '@wunsch/core/grind';
+import { dayStart, minuteOfDay } from '@wunsch/core/plan';
 import { grindClock, type GrindLine } from '../stations/grind/index.ts';
 import { concheClock, concheForecast, USUAL_SOUR_AIM } from '../stations/conche/index.ts';
 import { remember } from './remember.ts';
@@ -99,10 +100,13 @@ export interface GrindInput {
   now: number;
   /** Draw the band and look for the next reading; left out where only the stop is shown. */
   withBand: boolean;
+  /** Where the workshop's morning is. */
+  timeZone: string;
 }
 
 /** The readings of a grind since its last solid addition, and when its aim should be reached. */
-export function grindView({ step, lines, observations, aimUm, prior, now, withBand }: GrindInput): GrindView {
+export function grindView(input: GrindInput): GrindView {
+  const { step, lines, observations, aimUm, prior, now, withBand, timeZone } = input;
   const aim = step.details.aimUm ?? aimUm ?? DEFAULT_AIM_UM;
   const mine = observations.filter((o) => o.stepId === step.id);
   const { segments, pauses, readings } = grindClock({ startedAt: step.startedAt, lines, notes: mine });
@@ -166,7 +170,7 @@ export function grindView({ step, lines, observations, aimUm, prior, now, withBa
       aimAt: timed(toAim, instant),
       chanceReached: fit.chanceReached,
       nextReading: nextReading ? { at: due(nextReading.hours), rangeLeft: nextReading.rangeLeft } : null,
-      morning: withBand && open ? morning(fit, hours, now) : null,
+      morning: withBand && open ? morning(fit, hours, now, timeZone) : null,
       slowed: slow,
       band,
       runs: fit.prior.runs,
@@ -176,11 +180,10 @@ export function grindView({ step, lines, observations, aimUm, prior, now, withBa
 
 type Fit = Extract<GrindForecast, { ok: true }>;
 
-function morning(fit: Fit, hours: number, now: number) {
-  const at = new Date(now);
-  at.setHours(MORNING, 0, 0, 0);
-  if (at.getTime() <= now) at.setDate(at.getDate() + 1);
-  return { at: at.toISOString(), ...fit.at(hours + (at.getTime() - now) / HOUR) };
+function morning(fit: Fit, hours: number, now: number, timeZone: string) {
+  const today = minuteOfDay(now, MORNING * 60, timeZone);
+  const at = today > now ? today : minuteOfDay(dayStart(now, timeZone, 1), MORNING * 60, timeZone);
+  return { at: new Date(at).toISOString(), ...fit.at(hours + (at - now) / HOUR) };
 }
 
 const finite = (x: number) => (Number.isFinite(x) ? x : null);

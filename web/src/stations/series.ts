@@ -5,7 +5,7 @@ export function temperatures(
   view: BatchView,
   step: StepRecord,
   place: Place,
-): { seconds: number; celsius: number }[] {
+): { seconds: number; celsius: number; byHand?: boolean }[] {
   const start = Date.parse(step.startedAt);
   const probe = view.series
     .filter((s) => s.stepId === step.id && s.place === place)
@@ -17,7 +17,7 @@ export function temperatures(
     );
   const hand = view.observations.flatMap((o) =>
     o.stepId === step.id && o.data.kind === 'temperature' && o.data.place === place
-      ? [{ seconds: (Date.parse(o.at) - start) / 1000, celsius: o.data.celsius }]
+      ? [{ seconds: (Date.parse(o.at) - start) / 1000, celsius: o.data.celsius, byHand: true }]
       : [],
   );
   return [...probe, ...hand].sort((a, b) => a.seconds - b.seconds);

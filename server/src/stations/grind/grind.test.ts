@@ -87,6 +87,23 @@ describe.each(DATABASES)('grinding and conching on %s', (kind) => {
     expect(grind!.forecast).not.toBeNull();
   });
 
+  test('the morning that is foretold is the workshop’s, wherever its server stands', async () => {
+    const { batch, step } = await run('DAWN', 260, 0.08, [2, 9, 16], false);
+    for (const timeZone of ['Pacific/Auckland', 'America/Lima']) {
+      const week = [[[480, 1020]], [[480, 1020]], [[480, 1020]], [[480, 1020]], [[480, 1020]], [], []];
+      const { version } = (await shop.send('GET', '/api/work-hours')).body as { version: number };
+      const match = { 'if-match': `"${version}"` };
+      const kept = await shop.send('PUT', `/api/work-hours/${v7()}`, { timeZone, week }, match);
+      expect(kept.status).toBe(201);
+      // What was read before is kept until something of the batch changes.
+      await maker.note(step, { kind: 'note', text: timeZone });
+      const { at: dawn } = (await view(batch)).grind[0]!.forecast!.morning!;
+      const there = new Intl.DateTimeFormat('en-GB', { timeZone, hour: '2-digit', minute: '2-digit' });
+      expect(there.format(Date.parse(dawn))).toBe('07:00');
+      expect(Date.parse(dawn) - Date.now()).toBeLessThanOrEqual(25 * 3_600_000);
+    }
+  });
+
   test('a mistyped reading is named and left out until it is put right, and teaches the machine nothing', async () => {
     const { batch, step } = await run('SLIP', 200, 0.08, [2, 9, 16], false);
     const stop = async () => (await view(batch)).grind[0]!.forecast!.hoursToAim.median!;

@@ -202,7 +202,7 @@ function joined(
   const probe = live.find((s) => s.place === place);
   const hand = view.observations.flatMap((o) =>
     o.stepId === step.id && o.data.kind === 'temperature' && o.data.place === place
-      ? [{ seconds: (Date.parse(o.at) - start) / 1000, celsius: o.data.celsius }]
+      ? [{ seconds: (Date.parse(o.at) - start) / 1000, celsius: o.data.celsius, byHand: true }]
       : [],
   );
   const list = [...(probe ? secondsOf(probe, start) : []), ...hand];

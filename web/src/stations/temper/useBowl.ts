@@ -58,7 +58,7 @@ export function useBowlReadings(view: BatchView, step: StepRecord): BowlReading[
     }));
     const hand = view.observations.flatMap((o) =>
       o.stepId === step.id && o.data.kind === 'temperature' && o.data.place === 'bowl'
-        ? [{ seconds: secondsSince(step, o.at), celsius: o.data.celsius }]
+        ? [{ seconds: secondsSince(step, o.at), celsius: o.data.celsius, byHand: true }]
         : [],
     );
     return [...read, ...hand].sort((a, b) => a.seconds - b.seconds);
