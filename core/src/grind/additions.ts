@@ -1,3 +1,4 @@
+import type { Bounds } from '../readings/index.ts';
 import type { Ingredient } from '../recipe/index.ts';
 
 /** When sugar joins: at once with the nibs, or once the liquor runs. */
@@ -105,3 +106,6 @@ export function orderNotes(
 
 /** Highest temperature of the mass in the grinder for unroasted beans, °C. */
 export const UNROASTED_CEILING_C = 45;
+
+/** How paste in a grinder can warm and cool, by which faults of its probe are told. */
+export const GRINDER_BOUNDS: Bounds = { slack: 4, fastest: 0.5, settles: 15 };

@@ -1,12 +1,10 @@
 import { Upload } from 'lucide-react';
 import { useState, type DragEvent } from 'react';
 import type { BatchView, Place, StepRecord } from '@wunsch/contract';
-import { Button } from '../ui/Button.tsx';
 import { FileButton, TABLES } from '../ui/FileButton.tsx';
-import { QuantityField } from '../ui/QuantityField.tsx';
-import { useDraft } from '../shell/useDraft.ts';
 import { useWords } from '../words/words.tsx';
 import { CsvDialog } from './CsvDialog.tsx';
+import { TakeTemperature } from './TakeTemperature.tsx';
 import { useWork } from './work.ts';
 
 /** Entering a temperature by hand, or dropping in a file of time and temperature. */
@@ -23,10 +21,8 @@ export function ReadingsInput({
   min: number;
   max: number;
 }) {
-  const words = useWords();
-  const { t } = words;
+  const { t } = useWords();
   const work = useWork(view);
-  const { draft, change, keep } = useDraft<{ celsius: number | null }>({ celsius: null });
   const [text, setText] = useState<string | null>(null);
   const [over, setOver] = useState(false);
   const openFile = async (file: File | undefined) => {
@@ -47,41 +43,22 @@ export function ReadingsInput({
       onDrop={drop}
       className={`rounded ${over ? 'outline-2 outline-dashed outline-violet-text' : ''}`}
     >
-      <form
-        className="flex flex-wrap items-end gap-2"
-        onSubmit={(e) => {
-          e.preventDefault();
-          const { celsius } = draft;
-          if (celsius === null) return;
-          void keep(() =>
-            work.observe(
-              step.id,
-              { kind: 'temperature', place, celsius },
-              t('done.temperature', { temperature: words.temperature(celsius) }),
-            ),
-          );
-        }}
+      <TakeTemperature
+        shortcut="r"
+        view={view}
+        step={step}
+        place={place}
+        label={t(`temperature.${place}`)}
+        min={min}
+        max={max}
       >
-        <QuantityField
-          label={t(`temperature.${place}`)}
-          dimension="temperature"
-          value={draft.celsius}
-          onChange={(celsius) => change({ celsius })}
-          min={min}
-          max={max}
-          optional
-          className="w-44"
-        />
-        <Button type="submit" disabled={draft.celsius === null} data-key="r">
-          {t('take-reading')}
-        </Button>
         <FileButton
           label={t('csv.open')}
           accept={TABLES}
           icon={<Upload size={16} aria-hidden="true" />}
           onFile={(file) => void openFile(file)}
         />
-      </form>
+      </TakeTemperature>
       <p className="mt-1 text-[12px] text-ink-3">{t('csv.hint')}</p>
       {text !== null && (
         <CsvDialog

@@ -1,24 +1,16 @@
 import { useMemo } from 'react';
 import type { BatchView, StepRecord } from '@wunsch/contract';
-import { UNROASTED_CEILING_C } from '@wunsch/core/grind';
+import { GRINDER_BOUNDS, UNROASTED_CEILING_C } from '@wunsch/core/grind';
 import { believable } from '@wunsch/core/readings';
-import { useDraft } from '../../shell/useDraft.ts';
-import { Button } from '../../ui/Button.tsx';
 import { Chip, Panel } from '../../ui/Panel.tsx';
-import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
+import { TakeTemperature } from '../TakeTemperature.tsx';
 import { useLiveSeries } from '../useLiveSeries.ts';
-import { useWork } from '../work.ts';
-
-/** How chocolate in a grinder can warm and cool. */
-const OF_A_BOWL = { slack: 4, fastest: 0.5, settles: 15 } as const;
 
 /** For beans that were never roasted: the temperature ceiling is watched, by probe and by hand, and the missing kill step stated. */
 export function Unroasted({ view, step }: { view: BatchView; step: StepRecord }) {
   const words = useWords();
   const { t } = words;
-  const work = useWork(view);
-  const { draft, change, keep } = useDraft<{ celsius: number | null }>({ celsius: null });
   const live = useLiveSeries(step.id);
   const probes = useMemo(
     () =>
@@ -27,7 +19,7 @@ export function Unroasted({ view, step }: { view: BatchView; step: StepRecord })
         .map((s) =>
           believable(
             s.at.map((at, i) => ({ seconds: at / 1000, celsius: s.celsius[i]! })),
-            OF_A_BOWL,
+            GRINDER_BOUNDS,
           ),
         )
         .filter((readings) => readings.length > 0),
@@ -61,35 +53,15 @@ export function Unroasted({ view, step }: { view: BatchView; step: StepRecord })
           <Chip tone="bad">{t('raw.over', { celsius: words.temperature(hottest), ceiling })}</Chip>
         </p>
       )}
-      <form
-        className="mt-2 flex flex-wrap items-end gap-2"
-        onSubmit={(e) => {
-          e.preventDefault();
-          const { celsius } = draft;
-          if (celsius === null) return;
-          void keep(() =>
-            work.observe(
-              step.id,
-              { kind: 'temperature', place: 'grinder', celsius },
-              t('done.temperature', { temperature: words.temperature(celsius) }),
-            ),
-          );
-        }}
-      >
-        <QuantityField
-          label={t('raw.mass')}
-          dimension="temperature"
-          value={draft.celsius}
-          onChange={(celsius) => change({ celsius })}
-          min={5}
-          max={120}
-          optional
-          className="w-44"
-        />
-        <Button type="submit" disabled={draft.celsius === null}>
-          {t('take-reading')}
-        </Button>
-      </form>
+      <TakeTemperature
+        view={view}
+        step={step}
+        place="grinder"
+        label={t('raw.mass')}
+        min={5}
+        max={120}
+        className="mt-2"
+      />
     </Panel>
   );
 }

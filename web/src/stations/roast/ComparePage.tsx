@@ -31,9 +31,8 @@ export default function ComparePage() {
     () => chosen.flatMap((id) => picked?.find((r) => r.step.id === id) ?? []),
     [chosen, picked],
   );
-  const lines = useMemo(() => roasts.map((r) => seriesOf(r, 'bean')), [roasts]);
-  // Drawn as it was read; reckoned from where the probe tells of the beans.
-  const own = useMemo(() => lines.map((l) => beansOwn(l)), [lines]);
+  // From where each probe tells of the beans: a spark, or a hot drum, would make the curves small.
+  const own = useMemo(() => roasts.map((r) => beansOwn(seriesOf(r, 'bean'))), [roasts]);
   const compared = useMemo(() => compareRoasts(own.map((o) => o.readings)), [own]);
   const ownOf = (r: RoastRecord) => own[roasts.indexOf(r)]!;
   const name = (r: RoastRecord) => t('compare.name', { code: r.batchCode, n: r.step.details.load ?? 1 });
@@ -41,15 +40,15 @@ export default function ComparePage() {
   const shown = (c: number) => (scale === 1 ? c : c * 1.8 + 32);
   const series: Series[] = useMemo(
     () => [
-      ...lines.map((l, i): Series => ({
+      ...own.map((o, i): Series => ({
         name: name(roasts[i]!),
-        points: l.map((p): [number, number] => [p.seconds / 60, shown(p.celsius)]),
+        points: o.readings.map((p): [number, number] => [p.seconds / 60, shown(p.celsius)]),
         look: (['measured', 'machine', 'forecast', 'planned', 'faint', 'faint'] as const)[i]!,
       })),
     ],
     // The words change with the language, which makes the page anew.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [lines, roasts],
+    [own, roasts],
   );
   const differences: Series[] = useMemo(
     () =>

@@ -195,7 +195,7 @@ export const plan: Record<keyof typeof en, string> = {
   'plan.hours.rest': 'Schokolade ruht (Tage)',
   'plan.hours.shelf': 'Lagerregale fassen (kg, leer: beliebig viel)',
   'plan.hours.delivery': 'Bestelltes kommt nach (Tage)',
-  'plan.hours.delivery.beans': 'Bohnen kommen nach (Tage)',
+  'plan.hours.delivery.beans': 'Bohnen kommen nach (Tage, leer: ebenso)',
   'plan.hours.zone': 'Zeitzone',
   'plan.hours.own': 'Eigene Zeiten',
   'plan.hours.stations': 'Stationen von {name}',

@@ -192,7 +192,7 @@ export const plan = {
   'plan.hours.rest': 'Chocolate rests (days)',
   'plan.hours.shelf': 'Rest shelves hold (kg, empty: any amount)',
   'plan.hours.delivery': 'What is ordered comes after (days)',
-  'plan.hours.delivery.beans': 'Beans come after (days)',
+  'plan.hours.delivery.beans': 'Beans come after (days, empty: the same)',
   'plan.hours.zone': 'Time zone',
   'plan.hours.own': 'Hours of their own',
   'plan.hours.stations': 'Stations of {name}',
