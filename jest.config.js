@@ -15,6 +15,7 @@ const page = {
   testEnvironment: 'node',
   testMatch: ['<rootDir>/web/src/**/*.test.{ts,tsx}'],
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
+  setupFilesAfterEnv: process.env.CI ? ['<rootDir>/scripts/retryPages.mjs'] : [],
   // Charts are drawn by a browser only; what they are given is read here.
   moduleNameMapper: { '/charts/apex\\.ts$|^\\./apex\\.ts$': '<rootDir>/web/src/testing/apex.tsx' },
   transform: {

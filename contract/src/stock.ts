@@ -189,6 +189,8 @@ export const StockItem = ParcelRecord.extend({
   madeOf: z.array(z.string()),
   /** Best before, of bars as printed, of a delivery as declared. */
   bestBefore: z.string().nullable(),
+  /** Code printed on bars and blocks; null of anything else. */
+  barCode: z.string().nullable(),
   holdReason: z.string(),
   /** What it has cost so far, minor units; null where nobody has said what it was bought for. */
   value: z.number().nullable(),

@@ -1,3 +1,4 @@
+export * from './barCode.ts';
 export * from './bars.ts';
 export * from './bestBefore.ts';
 export * from './dewPoint.ts';

@@ -74,6 +74,7 @@ describe.each(DATABASES)('stock on %s', (kind) => {
       place: 'shop',
       remainingMg: 1_200_000,
       bestBefore: '2027-09-01',
+      barCode: 'SBB',
     });
     expect(await item(parcelId)).toMatchObject({ count: 36, place: 'shelf' });
     const all = await put('/api/moves', { place: 'market box', parcels: [{ parcelId }] });

@@ -45,7 +45,7 @@ export async function loadStockItems(db: Db): Promise<StockItem[]> {
   const costs = unitCosts(lineage, ids);
   const printed = await printedOn(
     db,
-    rows.filter((r) => r.material === 'bars').map((r) => r.id),
+    rows.filter((r) => r.material === 'bars' || r.material === 'blocks').map((r) => r.id),
   );
   return rows.map(({ declared, ...r }) => {
     const remainingMg = Number(r.remainingMg);
@@ -53,6 +53,7 @@ export async function loadStockItems(db: Db): Promise<StockItem[]> {
       ...r,
       remainingMg,
       bestBefore: declared ?? printed.get(r.id)?.bestBefore ?? null,
+      barCode: printed.get(r.id)?.barCode ?? null,
       madeOf: r.batchId === null && r.lotId === null ? originsBehind(lineage, [r.id]).map((o) => o.name) : [],
       value: (remainingMg / 1e6) * (costs.get(r.id) ?? 0),
     };
@@ -134,7 +135,7 @@ export async function loadDeliveries(
       order by d.at desc, d.number desc, x.step_id`),
   );
   const printed = await printedOn(db, [
-    ...new Set(rows.filter((r) => r.material === 'bars').map((r) => r.parcelId)),
+    ...new Set(rows.filter((r) => r.material === 'bars' || r.material === 'blocks').map((r) => r.parcelId)),
   ]);
   const found = new Map<string, Delivery>();
   for (const r of rows) {

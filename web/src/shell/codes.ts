@@ -1,4 +1,5 @@
 import type { FindHit } from '@wunsch/contract';
+import { codesMeant } from '@wunsch/core/mould';
 import { plainText } from './plainText.ts';
 
 /** What browsers that read codes by themselves offer. */
@@ -27,9 +28,6 @@ export function saidBy(text: string): { batchId: string } | { code: string } | n
   return /^[\p{L}\p{N}][\p{L}\p{N} ._/-]{1,59}$/u.test(code) ? { code } : null;
 }
 
-/** Without the day of moulding at its end, under which a bar’s code is its batch’s. */
-export const withoutDay = (code: string) => code.replace(/-\d{6}$/, '');
-
 /** The thing a code stands on: exactly what it says, or the batch it begins with; null where nothing is called so. */
 export async function thingOf(
   text: string,
@@ -38,7 +36,7 @@ export async function thingOf(
   const said = saidBy(text);
   if (!said) return null;
   if ('batchId' in said) return { kind: 'batch', id: said.batchId, path: `/batch/${said.batchId}` };
-  for (const code of new Set([said.code, withoutDay(said.code)])) {
+  for (const code of codesMeant(said.code)) {
     const hits = await read<FindHit[]>(`/api/find?q=${encodeURIComponent(code)}`).catch(() => []);
     const hit = hits.find((h) => h.kind !== 'note' && h.title.toLowerCase() === code.toLowerCase());
     if (hit) return hit;

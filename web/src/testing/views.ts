@@ -153,6 +153,7 @@ export const stockItem = (n: number, more: Partial<StockItem> = {}): StockItem =
     onHold: false,
     holdReason: '',
     bestBefore: null,
+    barCode: null,
     value: null,
     ...more,
   });

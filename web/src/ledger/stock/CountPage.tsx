@@ -1,8 +1,9 @@
 import { useMemo, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { COUNT_REASONS, type StockItem } from '@wunsch/contract';
+import { codesMeant } from '@wunsch/core/mould';
 import { useRead } from '../../shell/door.tsx';
-import { saidBy, withoutDay } from '../../shell/codes.ts';
+import { saidBy } from '../../shell/codes.ts';
 import { newId } from '../../shell/entry.ts';
 import { useMayMake } from '../../shell/session.tsx';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
@@ -49,8 +50,14 @@ function isMeant(item: StockItem, sought: string, words: Words): boolean {
   const text = sought.trim().toLowerCase();
   const said = saidBy(sought);
   if (said && 'batchId' in said) return item.batchId === said.batchId;
-  const names = `${originOf(item)} ${item.label} ${item.recipeName ?? ''} ${words.word('material', item.material)}`;
-  return names.toLowerCase().includes(text) || (said !== null && withoutDay(said.code) === originOf(item));
+  const names = `${item.barCode ?? ''} ${originOf(item)} ${item.label} ${item.recipeName ?? ''} ${words.word('material', item.material)}`;
+  if (names.toLowerCase().includes(text)) return true;
+  if (said === null) return false;
+  // Bars of another part of the same batch have a code of their own.
+  const [code, ...batches] = codesMeant(said.code) as [string, ...string[]];
+  return item.barCode !== null && batches.length > 0
+    ? item.barCode.toLowerCase() === code.toLowerCase()
+    : batches.includes(originOf(item));
 }
 
 /**
@@ -163,7 +170,7 @@ export default function CountPage() {
                       className="grid items-end gap-x-4 gap-y-2 py-3 sm:grid-cols-[1fr_150px_90px_170px]"
                     >
                       <span className="min-w-0 self-center">
-                        <b className="text-[15px]">{originOf(i) || calledOf(i, words)}</b>{' '}
+                        <b className="text-[15px]">{i.barCode ?? (originOf(i) || calledOf(i, words))}</b>{' '}
                         <span className="text-[14px]">
                           {[
                             words.word('material', i.material),

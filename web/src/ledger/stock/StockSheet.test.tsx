@@ -39,6 +39,7 @@ const parcel = (part: object) =>
     batchLotId: null,
     madeOf: [],
     bestBefore: null,
+    barCode: null,
     holdReason: '',
     value: null,
     ...part,

@@ -125,6 +125,8 @@ test('a phone that dies in the middle of it costs nothing, until it is booked', 
   expect(second.row(/NKO-14/).getByText(/as the books say/)).toBeTruthy();
   await second.user.click(second.book());
   await waitFor(() => expect(second.wire.sent).toHaveLength(1));
+  // Sent is not yet booked: it is kept until the server has answered.
+  await waitFor(() => expect(localStorage.length).toBe(0));
   second.unmount();
   const third = open();
   await screen.findByText('NKO-14');
@@ -158,6 +160,20 @@ test.each([
   expect(screen.getByText('NKO-15')).toBeTruthy();
   await user.keyboard('{Enter}');
   expect(document.activeElement).toBe(screen.getByLabelText('Found'));
+});
+
+test('bars of two mouldings of one batch are told apart by the code they carry', async () => {
+  const first = { ...BARS, barCode: 'NKO-14-261102' };
+  const second = stockItem(17, { ...BARS, id: idOf(17), barCode: 'NKO-14B-261103', count: 60 });
+  const { user } = open([first, second, OTHERS]);
+  await screen.findByText('NKO-14B-261103');
+  await user.click(screen.getByRole('searchbox'));
+  await user.paste('nko-14b-261103');
+  expect(screen.getAllByRole('listitem')).toHaveLength(1);
+  expect(screen.queryByText('NKO-14-261102')).toBeNull();
+  await user.clear(screen.getByRole('searchbox'));
+  await user.paste('NKO-14');
+  expect(screen.getAllByRole('listitem')).toHaveLength(2);
 });
 
 test('who only looks reads the list and counts nothing', async () => {

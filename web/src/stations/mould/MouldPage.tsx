@@ -145,7 +145,7 @@ function Begin({
             onChange={(what) =>
               onShells(
                 what === 'shells'
-                  ? { pieces: 96, brimMg: 11_000, shellMg: 5000, fillingMg: 6000, capMg: 1500 }
+                  ? { pieces: 96, brimMg: 11_000, shellMg: 5000, fillingMg: 4500, capMg: 1500 }
                   : null,
               )
             }

@@ -1,7 +1,7 @@
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import type { BatchView, MouldRecord, StepRecord } from '@wunsch/contract';
-import { bestBefore, countBars, type BarCount } from '@wunsch/core/mould';
+import { barCode, bestBefore, countBars, type BarCount } from '@wunsch/core/mould';
 import type { ChocolateType } from '@wunsch/core/temper';
 import { newId } from '../../shell/entry.ts';
 import { handsOnSince } from '../handsOn.ts';
@@ -148,7 +148,6 @@ export function Pour({
     if (!isReady || !fill) return;
     setBusy(true);
     try {
-      const code = `${view.batch.code}${part > 1 ? String.fromCharCode(64 + part) : ''}`;
       await work.moulded(step, {
         made: [{ material, count: poured, massMg: poured * fill, movementId: newId(), parcelId: newId() }],
         rework: kept > 0 ? { massMg: kept, movementId: newId(), parcelId: newId() } : null,
@@ -162,7 +161,7 @@ export function Pour({
           ...(typed.labelName.trim() && { labelName: typed.labelName.trim() }),
           madeOn,
           bestBefore: keeps,
-          barCode: `${code}-${madeOn.slice(2).replaceAll('-', '')}`,
+          barCode: barCode(view.batch.code, part, madeOn),
         },
         remainder: rest - kept > 0 ? 'trim' : rest - kept < 0 ? 'unexplained' : null,
         remainderId: newId(),

@@ -2,6 +2,7 @@ import { Check } from 'lucide-react';
 import { useState } from 'react';
 import type { BatchView, StepDetails, StepRecord } from '@wunsch/contract';
 import {
+  barCode,
   bestBefore,
   fillingDays,
   planShells,
@@ -226,7 +227,7 @@ export function Shells({
               fillMg: each,
               madeOn,
               bestBefore: keeps ?? bestBefore(madeOn, workshop.keepingMonths[chocolateType(view)]),
-              barCode: `${view.batch.code}${part > 1 ? String.fromCharCode(64 + part) : ''}-${madeOn.slice(2).replaceAll('-', '')}`,
+              barCode: barCode(view.batch.code, part, madeOn),
               ...(water !== null && { waterActivity: water }),
             }
           : {},

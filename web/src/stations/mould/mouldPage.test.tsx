@@ -30,7 +30,7 @@ test('filled pieces say what they take before anything is weighed in', async () 
   await user.click(await screen.findByRole('radio', { name: 'Filled shells' }));
   // 96 pieces: 11 g to the brim, 6 g of it drain back.
   expect(plain(screen.getByText(/drains back/).textContent)).toMatch(
-    /Pour in 1\.06 kg, 576 g drains back; 576 g of filling; a piece is 52 %/,
+    /Pour in 1\.06 kg, 576 g drains back; 432 g of filling; a piece is 59 %/,
   );
   await user.clear(field('Pieces'));
   await user.type(field('Pieces'), '48');
