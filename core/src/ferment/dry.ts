@@ -116,7 +116,6 @@ export function forecastDrying({
   const dry = dryMatter(start);
   requireBetween(targetMoisture, 0, 99, 'the target moisture');
   requireBetween(equilibrium, 0, 1, 'the equilibrium moisture on a dry basis');
-  const basis = (wet: number) => wet / (100 - wet);
   const X0 = basis(start.moisture);
   const target = basis(targetMoisture);
   if (!(target > equilibrium))
@@ -126,29 +125,11 @@ export function forecastDrying({
     .filter((w) => w.hours > 0)
     .map((w) => ({ hours: w.hours, dryBasis: basis(moistureByMass(w.mass, dry)) }));
   if (points.length < NEEDED) return { ok: false, needs: NEEDED - points.length };
-  const span = X0 - equilibrium;
-  const nSd = PRIOR.nSd[law];
-  /** Dry-basis moisture after some hours; parameters ln k, n and the equilibrium. */
-  const dryBasisAt = ([lnK, n, left]: readonly number[], hours: number) =>
-    hours <= 0 ? X0 : left! + (X0 - left!) * Math.exp(-Math.exp(lnK!) * hours ** n!);
-  const missed = (p: readonly number[]) => points.map((w) => (dryBasisAt(p, w.hours) - w.dryBasis) / span);
-  const fitBy = (u: number, from: readonly number[]) =>
-    leastSquares({
-      residuals: (p) => [
-        ...missed(p).map((m) => m / u),
-        (p[0]! - PRIOR.lnK) / PRIOR.lnKSd,
-        (p[1]! - PRIOR.n) / nSd,
-        (p[2]! - equilibrium) / PRIOR.equilibriumSd,
-      ],
-      start: [...from],
-      lower: [-12, 0.3, 0],
-      upper: [4, 2.5, Math.max(equilibrium, 0.6 * target + 0.4 * equilibrium)],
-      scale: [1, 1, 0.01],
-    });
-  const usual = fitBy(LAW.u, [PRIOR.lnK, 1, equilibrium]);
-  const strayed = missed(usual.parameters).reduce((sum, m) => sum + m * m, 0);
+  const bed: Bed = { first: X0, target, equilibrium, law, points };
+  const usual = fitBed(bed, LAW.u, [PRIOR.lnK, 1, equilibrium]);
+  const strayed = missedBy(bed, usual.parameters).reduce((sum, m) => sum + m * m, 0);
   const u = Math.sqrt((LAW.counts * LAW.u ** 2 + strayed) / (LAW.counts + points.length - 1));
-  const fit = fitBy(u, usual.parameters);
+  const fit = fitBed(bed, u, usual.parameters);
   const random = seededRandom(seed);
   const factor = lowerTriangle(fit.covariance.to2DArray());
   const draws = Array.from({ length: DRAWS }, () => {
@@ -163,7 +144,7 @@ export function forecastDrying({
     return (-Math.log(wanted) / Math.exp(lnK!)) ** (1 / n!);
   };
   const wetAt = (p: readonly number[], hours: number) => {
-    const X = dryBasisAt(p, hours);
+    const X = dryBasisAt(bed, p, hours);
     return (100 * X) / (1 + X);
   };
   const range = (values: number[]) => ({
@@ -180,6 +161,66 @@ export function forecastDrying({
     at: (hours) => range(draws.map((p) => wetAt(p, hours))),
     chanceAbove: (moisture, hours) => draws.filter((p) => wetAt(p, hours) > moisture).length / draws.length,
   };
+}
+
+/** A bed as the law is fitted to it, moistures on a dry basis. */
+interface Bed {
+  first: number;
+  target: number;
+  equilibrium: number;
+  law: DryLaw;
+  points: readonly { hours: number; dryBasis: number }[];
+}
+
+/** Moisture on a dry basis from one on a wet basis, %. */
+const basis = (wet: number) => wet / (100 - wet);
+
+/** Dry-basis moisture after some hours; parameters ln k, n and the equilibrium. */
+const dryBasisAt = ({ first }: Bed, [lnK, n, left]: readonly number[], hours: number) =>
+  hours <= 0 ? first : left! + (first - left!) * Math.exp(-Math.exp(lnK!) * hours ** n!);
+
+/** What the weighings miss the law by, as shares of the water that dries off. */
+const missedBy = (bed: Bed, p: readonly number[]) =>
+  bed.points.map((w) => (dryBasisAt(bed, p, w.hours) - w.dryBasis) / (bed.first - bed.equilibrium));
+
+/** The law nearest to the weighings of a bed, with `u` what one of them may stray by. */
+function fitBed(bed: Bed, u: number, from: readonly number[]) {
+  const { equilibrium, target, law } = bed;
+  return leastSquares({
+    residuals: (p) => [
+      ...missedBy(bed, p).map((m) => m / u),
+      (p[0]! - PRIOR.lnK) / PRIOR.lnKSd,
+      (p[1]! - PRIOR.n) / PRIOR.nSd[law],
+      (p[2]! - equilibrium) / PRIOR.equilibriumSd,
+    ],
+    start: [...from],
+    lower: [-12, 0.3, 0],
+    upper: [4, 2.5, Math.max(equilibrium, 0.6 * target + 0.4 * equilibrium)],
+    scale: [1, 1, 0.01],
+  });
+}
+
+/**
+ * How badly the best drying law fits weighings: half the sum of squares at its mode, in units of what a bed usually strays by.
+ *
+ * @param start mass and moisture at hour 0
+ * @param weighings later ones, each above the dry matter
+ * @throws RangeError for a weighing below the dry matter, or hours that are no numbers
+ */
+export function dryMisfit(start: DryStart, weighings: readonly DryWeighing[]): number {
+  const dry = dryMatter(start);
+  for (const w of weighings) requireFinite(w.hours, 'the hour of a weighing');
+  const points = weighings.map((w) => ({ hours: w.hours, dryBasis: basis(moistureByMass(w.mass, dry)) }));
+  const equilibrium = EQUILIBRIUM_DRY_BASIS;
+  const bed: Bed = {
+    first: basis(start.moisture),
+    target: basis(DRY_TARGET),
+    equilibrium,
+    law: 'page',
+    points,
+  };
+  if (!(bed.first > equilibrium)) return 0;
+  return fitBed(bed, LAW.u, [PRIOR.lnK, 1, equilibrium]).sumOfSquares / 2;
 }
 
 /** Lower triangular factor L of a covariance, L Lᵀ; what rounding makes negative counts as 0. */

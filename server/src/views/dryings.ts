@@ -1,15 +1,14 @@
 import { sql } from 'drizzle-orm';
-import { dryMatter, type DryStart, type DryWeighing } from '@wunsch/core/ferment';
+import { type KeptWeighing } from '@wunsch/core/ferment';
 import type { Db } from '../db/database.ts';
 import { rowsOf } from '../db/raw.ts';
 
-/** A lot whose drying was weighed, from when its moisture was first known. */
+/** A lot whose drying was weighed. */
 export interface WeighedDrying {
   id: string;
   code: string;
-  start: DryStart;
-  /** Hours since then; the first at 0. */
-  weighings: DryWeighing[];
+  /** As they were kept, in order, hours since the first. */
+  weighings: KeptWeighing[];
   /** Instant of the last weighing. */
   lastAt: string;
 }
@@ -20,7 +19,7 @@ interface Row {
   weighings: { at: string; massMg: number; moisture: number | null }[];
 }
 
-/** Dryings that can be followed, by their last weighing; one that weighs less than its own dry matter is left out. */
+/** Dryings of which a moisture was measured once, by their last weighing. */
 export async function weighedDryings(db: Db): Promise<WeighedDrying[]> {
   const rows = rowsOf<Row>(
     await db.execute(sql`
@@ -30,17 +29,16 @@ export async function weighedDryings(db: Db): Promise<WeighedDrying[]> {
       where o.data->>'kind' = 'drying' and o.replaced_by is null and not o.voided
       group by l.id, l.code order by max(o.at)`),
   );
-  return rows.flatMap(({ id, code, weighings }) => {
-    const from = weighings.findIndex((w) => w.moisture !== null);
-    const first = weighings[from];
-    if (!first) return [];
-    const start = { mass: first.massMg, moisture: first.moisture! };
-    const points = weighings.slice(from).map((w) => ({
-      hours: (Date.parse(w.at) - Date.parse(first.at)) / 3_600_000,
-      mass: w.massMg,
+  return rows
+    .filter((row) => row.weighings.some((w) => w.moisture !== null))
+    .map(({ id, code, weighings }) => ({
+      id,
+      code,
+      weighings: weighings.map((w) => ({
+        hours: (Date.parse(w.at) - Date.parse(weighings[0]!.at)) / 3_600_000,
+        mass: w.massMg,
+        moisture: w.moisture,
+      })),
+      lastAt: new Date(weighings.at(-1)!.at).toISOString(),
     }));
-    const dry = dryMatter(start);
-    if (points.some((p) => p.mass <= dry)) return [];
-    return [{ id, code, start, weighings: points, lastAt: new Date(weighings.at(-1)!.at).toISOString() }];
-  });
 }

@@ -1,6 +1,6 @@
 import { ForecastBook } from '@wunsch/contract';
 import { CONCHE_DEFAULTS } from '@wunsch/core/conche';
-import { dryMatter, forecastDrying, moistureByMass } from '@wunsch/core/ferment';
+import { followDrying, forecastDrying } from '@wunsch/core/ferment';
 import { forecastGrind, misreadGrit, learnPrior } from '@wunsch/core/grind';
 import { expectedYield, STATIONS, type Station } from '@wunsch/core/ledger';
 import { normalQuantile } from '@wunsch/core/numerics';
@@ -125,15 +125,18 @@ function sournessForetold(runs: readonly FinishedRun[]): Kind[] {
 
 /** How moist each drying lot was at its last weighing, foretold from those before it. */
 async function dryingForetold(db: Db): Promise<Kind[]> {
-  const forecasts = (await weighedDryings(db)).flatMap(({ id, code, start, weighings, lastAt }) => {
+  const forecasts = (await weighedDryings(db)).flatMap(({ id, code, weighings, lastAt }) => {
     if (weighings.length < WEIGHED_BEFORE + 2) return [];
-    const dry = dryMatter(start);
-    const said = forecastDrying({ start, weighings: weighings.slice(0, -1) });
+    const whole = followDrying(weighings);
+    const before = followDrying(weighings.slice(0, -1));
+    const last = whole.isKnown && whole.weighings.at(-1);
+    // A last weighing that cannot be says nothing of the forecast.
+    if (!last || last.of !== weighings.at(-1) || !before.isKnown) return [];
+    const said = forecastDrying(before);
     if (!said.ok) return [];
-    const last = weighings.at(-1)!;
-    const { median, low, high } = said.at(last.hours);
+    const { median, low, high } = said.at(last.of.hours - before.weighings[0]!.of.hours);
     const sd = Math.hypot((high - low) / (2 * HALF), WEIGHED_TO);
-    return [{ id, code, at: lastAt, mean: median, sd, actual: moistureByMass(last.mass, dry) }];
+    return [{ id, code, at: lastAt, mean: median, sd, actual: last.moisture }];
   });
   return forecasts.length > 0 ? [{ kind: 'drying', station: 'beans', forecasts }] : [];
 }

@@ -37,7 +37,7 @@ async function staysOfBowls(db: Db): Promise<Warning[]> {
 
 /** Whether beans that dried here stood moist for too long, and whether that was said beforehand. */
 async function mouldOfDryings(db: Db): Promise<Warning[]> {
-  return (await weighedDryings(db)).flatMap(({ start, weighings }) => mouldSeen(start, weighings) ?? []);
+  return (await weighedDryings(db)).flatMap(({ weighings }) => mouldSeen(weighings) ?? []);
 }
 
 /** Every kind of warning that can be looked back on from what was measured; a kind that had nothing to warn of is left out. */

@@ -2,13 +2,14 @@ import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { LotView, Machine } from '@wunsch/contract';
 import {
-  dryMatter,
   dryNotes,
   DRY_TARGET,
+  followDrying,
   forecastDrying,
   massNeeded,
-  moistureByMass,
+  type DryForecast,
   type DryLaw,
+  type KnownDrying,
 } from '@wunsch/core/ferment';
 import { useRead } from '../../shell/door.tsx';
 import { SeriesChart } from '../../charts/SeriesChart.tsx';
@@ -33,41 +34,37 @@ export function DryingPanel({ view, mayMake }: { view: LotView; mayMake: boolean
   const now = useNow(60_000);
   const [law, setLaw] = useState<DryLaw>('lewis');
   const [finishing, setFinishing] = useState(false);
-  const weighings = notesOf(view, 'drying');
-  const first = weighings.find((w) => w.data.moisture !== null);
-  const drying = useMemo(
-    () => (first ? follow(weighings.slice(weighings.indexOf(first)), law) : null),
-    [weighings, first, law],
-  );
-  const nowHours = first ? (now - Date.parse(first.at)) / HOUR : 0;
+  const drying = useMemo(() => follow(notesOf(view, 'drying')), [view]);
+  const forecast = useMemo(() => (drying.isKnown ? forecastDrying({ ...drying, law }) : null), [drying, law]);
+  const began = drying.isKnown ? drying.weighings[0]!.of.at : null;
+  const nowHours = began === null ? 0 : (now - Date.parse(began)) / HOUR;
+  const last = drying.isKnown ? drying.weighings.at(-1)!.moisture : null;
   return (
     <Panel title={t('dry.title')} aside={t('dry.left', { target: DRY_TARGET })}>
-      {!first || !drying ? (
+      {!drying.isKnown || !forecast ? (
         <p className="text-ink-3">{t('dry.first')}</p>
       ) : (
         <>
           <div className="mb-3 flex flex-wrap gap-6">
-            <Figure name={t('dry.now')}>
-              {drying.last === null ? '—' : `${words.number(drying.last, 1)} %`}
-            </Figure>
-            {drying.forecast.ok ? (
+            <Figure name={t('dry.now')}>{`${words.number(last ?? 0, 1)} %`}</Figure>
+            {forecast.ok ? (
               <Figure
                 name={t('dry.left', { target: DRY_TARGET })}
                 note={
-                  Number.isFinite(drying.forecast.toTarget.high)
+                  Number.isFinite(forecast.toTarget.high)
                     ? t('dry.left.range', {
-                        low: words.number(Math.max(0, drying.forecast.toTarget.low - nowHours)),
-                        high: words.number(Math.max(0, drying.forecast.toTarget.high - nowHours)),
+                        low: words.number(Math.max(0, forecast.toTarget.low - nowHours)),
+                        high: words.number(Math.max(0, forecast.toTarget.high - nowHours)),
                       })
                     : t('dry.left.never')
                 }
               >
-                {Number.isFinite(drying.forecast.toTarget.median)
-                  ? `${words.number(Math.max(0, drying.forecast.toTarget.median - nowHours))} h`
+                {Number.isFinite(forecast.toTarget.median)
+                  ? `${words.number(Math.max(0, forecast.toTarget.median - nowHours))} h`
                   : '—'}
               </Figure>
             ) : (
-              <p className="self-end text-ink-3">{t('dry.needs', { n: drying.forecast.needs })}</p>
+              <p className="self-end text-ink-3">{t('dry.needs', { n: forecast.needs })}</p>
             )}
             <Choice
               label={t('dry.law')}
@@ -76,9 +73,16 @@ export function DryingPanel({ view, mayMake }: { view: LotView; mayMake: boolean
               options={(['lewis', 'page'] as const).map((l) => ({ value: l, label: t(`dry.law.${l}`) }))}
             />
           </div>
-          {drying.wrong && <p className="text-bad">▲ {t('dry.wrong')}</p>}
+          {drying.contradicts && (
+            <p role="status" className="mb-2 text-[13.5px] text-warn">
+              {t('dry.contradicts', {
+                measured: words.number(drying.contradicts.measured, 1),
+                byMass: words.number(drying.contradicts.byMass, 1),
+              })}
+            </p>
+          )}
           <p className="flex flex-wrap gap-2">
-            {dryNotes(drying.moistures, undefined, drying.forecast).map((n) => (
+            {dryNotes(drying.weighings, undefined, forecast).map((n) => (
               <Chip key={n.code} tone={n.code === 'target-reached' ? 'ok' : 'bad'}>
                 {t(
                   `dry.note.${n.code}`,
@@ -91,9 +95,12 @@ export function DryingPanel({ view, mayMake }: { view: LotView; mayMake: boolean
               </Chip>
             ))}
           </p>
-          <Chart drying={drying} nowHours={nowHours} />
+          <Chart drying={drying} forecast={forecast} nowHours={nowHours} />
         </>
       )}
+      {drying.misweighed.map(({ of }) => (
+        <Misweighed key={of.id} view={view} weighing={of} mayMake={mayMake} />
+      ))}
       {mayMake && view.lot.remainingMg > 0 && (
         <>
           <Weighing view={view} />
@@ -103,35 +110,84 @@ export function DryingPanel({ view, mayMake }: { view: LotView; mayMake: boolean
         </>
       )}
       <Pods view={view} />
-      {finishing && (
-        <Finish view={view} moisture={drying?.last ?? null} onClose={() => setFinishing(false)} />
-      )}
+      {finishing && <Finish view={view} moisture={last} onClose={() => setFinishing(false)} />}
     </Panel>
   );
 }
 
-type Weighed = ReturnType<typeof notesOf<'drying'>>;
+type Weighed = ReturnType<typeof notesOf<'drying'>>[number];
 
-/** Moistures by mass and the forecast; weighings below the dry matter are left out and said to be wrong. */
-function follow(weighings: Weighed, law: DryLaw) {
-  const start = { mass: weighings[0]!.data.massMg, moisture: weighings[0]!.data.moisture! };
-  const dry = dryMatter(start);
-  const began = Date.parse(weighings[0]!.at);
-  const points = weighings.map((w) => ({ hours: (Date.parse(w.at) - began) / HOUR, mass: w.data.massMg }));
-  const sound = points.filter((p) => p.mass > dry);
-  const moistures = sound.map((p) => ({ hours: p.hours, moisture: moistureByMass(p.mass, dry) }));
-  return {
-    moistures,
-    wrong: sound.length < points.length,
-    last: moistures.at(-1)?.moisture ?? null,
-    forecast: forecastDrying({ start, weighings: sound, law }),
-  };
-}
+/** A drying by its weighings, and each of them with the entry it was kept as. */
+const follow = (weighings: readonly Weighed[]) =>
+  followDrying(
+    weighings.map((w) => ({
+      hours: Date.parse(w.at) / HOUR,
+      mass: w.data.massMg,
+      moisture: w.data.moisture,
+      of: w,
+      at: w.at,
+    })),
+  );
+type Kept = { hours: number; mass: number; moisture: number | null; of: Weighed; at: string };
 
-function Chart({ drying, nowHours }: { drying: ReturnType<typeof follow>; nowHours: number }) {
+/** A weighing beans cannot have had: named, left out, and put right here. */
+function Misweighed({ view, weighing, mayMake }: { view: LotView; weighing: Weighed; mayMake: boolean }) {
   const words = useWords();
   const { t } = words;
-  const { forecast, moistures } = drying;
+  const work = useLotWork(view.lot);
+  const [massMg, setMass] = useState<number | null>(null);
+  return (
+    <form
+      className="mt-3 rounded border border-bad bg-bad-tint p-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (massMg === null) return;
+        void work
+          .note(
+            { ...weighing.data, massMg },
+            t('done.drying', { code: view.lot.code, mass: words.mass(massMg) }),
+            weighing,
+          )
+          .catch(() => undefined);
+      }}
+    >
+      <p role="status" className="text-[13.5px] text-bad">
+        {t('dry.misweighed', { mass: words.mass(weighing.data.massMg), when: words.when(weighing.at) })}
+      </p>
+      {mayMake && (
+        <div className="mt-1 flex flex-wrap items-end gap-2">
+          <QuantityField
+            label={t('dry.misweighed.was')}
+            dimension="mass"
+            unit={words.heavyUnit}
+            value={massMg}
+            onChange={setMass}
+            min={1000}
+            max={1e10}
+            optional
+            className="w-40"
+          />
+          <Button type="submit" disabled={massMg === null}>
+            {t('dry.misweighed.correct')}
+          </Button>
+        </div>
+      )}
+    </form>
+  );
+}
+
+function Chart({
+  drying,
+  forecast,
+  nowHours,
+}: {
+  drying: KnownDrying<Kept>;
+  forecast: DryForecast;
+  nowHours: number;
+}) {
+  const words = useWords();
+  const { t } = words;
+  const moistures = drying.weighings;
   const reach =
     forecast.ok && Number.isFinite(forecast.toTarget.median) ? forecast.toTarget.median * 1.15 : 48;
   const end = Math.max(12, nowHours, Math.min(reach, 400), moistures.at(-1)?.hours ?? 0);

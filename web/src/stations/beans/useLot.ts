@@ -42,10 +42,11 @@ export function useLotWork(lot: Lot) {
   const { t } = useWords();
   return useMemo(
     () => ({
-      note: (data: object, label: string, replaces: string | null = null) =>
+      /** Notes something of the lot; `corrects` is what it stands instead of, at the time that was noted. */
+      note: (data: object, label: string, corrects: { id: string; at: string } | null = null) =>
         send({
           path: `/api/observations/${newId()}`,
-          body: { lotId: lot.id, data, replaces },
+          body: { lotId: lot.id, data, replaces: corrects?.id ?? null, ...(corrects && { at: corrects.at }) },
           label,
           undo: true,
         }),

@@ -204,7 +204,8 @@ export const beans: Record<keyof typeof en, string> = {
   'dry.mass': 'Masse jetzt',
   'dry.moisture': 'Feuchte, falls gemessen',
   'dry.take': 'Wägung behalten',
-  'dry.first': 'Die erste Wägung braucht eine gemessene Feuchte; danach genügt die Waage.',
+  'dry.first':
+    'Bei einer Wägung muss die Feuchte gemessen sein, der ersten oder einer späteren; sonst genügt die Waage.',
   'dry.now': 'Feuchte jetzt',
   'dry.left': 'Bis {target} %',
   'dry.left.range': 'noch {low} bis {high} h',
@@ -219,8 +220,12 @@ export const beans: Record<keyof typeof en, string> = {
     'Wahrscheinlich ({chance}) in {hours} h noch über 20 %, wenn zwei Tage voll sind: Schimmel kann wachsen. Dünner ausbreiten, mehr Sonne, Luft und Wenden.',
   'dry.note.too-dry': 'Unter 6 %: Bohnen splittern. Hereinholen.',
   'dry.note.target-reached': 'Trocken genug: {moisture} %.',
-  'dry.wrong':
-    'Eine Masse unter der Trockenmasse kann nicht sein: diese Wägung, die erste Masse oder ihre Feuchte stimmt nicht.',
+  'dry.misweighed':
+    '{mass} um {when} kann nicht sein: Trocknende Bohnen werden nicht so viel schwerer und nicht so schnell so leicht. Sie zählt nicht mit; oder die Wägung davor stimmt nicht.',
+  'dry.misweighed.was': 'Es waren',
+  'dry.misweighed.correct': 'Berichtigen',
+  'dry.contradicts':
+    'Gemessen {measured} %, nach der Waage und der früheren Messung wären es {byMass} %. Es wurden Bohnen entnommen, oder eine der beiden Messungen stimmt nicht; je trockener die Bohnen, desto mehr zählt das Messgerät.',
   'dry.finish': 'Getrocknete Bohnen als Los aufnehmen',
   'dry.finish.text':
     'Das nasse Los ist verbraucht; ein Los trockener Bohnen tritt mit seiner Herkunft an seine Stelle.',

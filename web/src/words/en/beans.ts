@@ -203,7 +203,8 @@ export const beans = {
   'dry.mass': 'Mass now',
   'dry.moisture': 'Moisture, if measured',
   'dry.take': 'Keep the weighing',
-  'dry.first': 'The first weighing needs a measured moisture; from then on the scale is enough.',
+  'dry.first':
+    'One weighing needs a measured moisture, the first or a later one; the scale is enough for the others.',
   'dry.now': 'Moisture now',
   'dry.left': 'To {target} %',
   'dry.left.range': '{low} to {high} h more',
@@ -218,8 +219,12 @@ export const beans = {
     'Likely ({chance}) still above 20 % in {hours} h, when two days are full: moulds can grow. Spread thinner, more sun, air and turning.',
   'dry.note.too-dry': 'Below 6 %: beans shatter. Bring them in.',
   'dry.note.target-reached': 'Dry enough: {moisture} %.',
-  'dry.wrong':
-    'A mass below the dry matter cannot be: this weighing, the first mass or its moisture is wrong.',
+  'dry.misweighed':
+    '{mass} at {when} cannot be: beans that dry do not grow so heavy, nor so light so fast. It is left out; or the weighing before it is wrong.',
+  'dry.misweighed.was': 'It was',
+  'dry.misweighed.correct': 'Put it right',
+  'dry.contradicts':
+    'Measured {measured} %, where the scale and what was measured before make it {byMass} %. Beans were taken out, or one of the two was measured wrongly; the drier the beans, the more a meter counts.',
   'dry.finish': 'Take the dried beans in as a lot',
   'dry.finish.text': 'The wet lot is used up; a lot of dry beans takes its place with its lineage.',
   'dry.finish.mass': 'Dried beans',
