@@ -95,7 +95,7 @@ test('4: two loads are roasted by a plan, with readings by hand and from a file'
       .first(),
   ).toBeVisible();
   await main()
-    .getByLabel('Open a CSV file')
+    .getByLabel('Open a file')
     .setInputFiles({
       name: 'roast.csv',
       mimeType: 'text/csv',

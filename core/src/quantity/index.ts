@@ -1,3 +1,4 @@
+export * from './day.ts';
 export * from './format.ts';
 export * from './money.ts';
 export * from './number.ts';

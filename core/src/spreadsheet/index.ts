@@ -1,4 +1,3 @@
-export { readDay, type DayOrder } from './day.ts';
 export {
   FIELDS,
   fieldOf,

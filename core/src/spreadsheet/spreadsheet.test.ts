@@ -1,10 +1,10 @@
 import fc from 'fast-check';
+import { readDay } from '../quantity/index.ts';
 import {
   FIELDS,
   fieldOf,
   guessKind,
   guessMapping,
-  readDay,
   readTable,
   TABLE_KINDS,
   type Cell,

@@ -30,6 +30,26 @@ describe.each(DATABASES)('files of readings on %s', (kind) => {
     return answer.body.trimEnd().split('\r\n');
   };
 
+  test('a file’s clock is the workshop’s where it names no zone, and its day the step’s where it names none', async () => {
+    const upload = async (text: string, more = '') => {
+      const id = await step();
+      const url = `/api/readings/${v7()}/csv?stepId=${id}${more}`;
+      const headers = { cookie: shop.cookie, 'content-type': 'text/csv' };
+      const answer = await shop.app.inject({ method: 'PUT', url, headers, body: text });
+      expect([answer.statusCode, answer.json<{ unit?: string }>().unit]).toEqual([201, '°F']);
+      return (await csvOf(id)).slice(1).map((line) => line.split(',')[0]);
+    };
+    const [first, second] = ['2026-10-05T06:10:00.000Z', '2026-10-05T06:11:00.000Z'];
+    const berlin = '&timeZone=Europe/Berlin';
+    const dated = 'Datum;Uhrzeit;Temp °F\n05.10.2026;08:10:00;77\n05.10.2026;08:11:00;79\n';
+    expect(await upload(dated, berlin)).toEqual([first, second]);
+    const hours = 'time,temp °F\n08:10:00,77\n08:11:00,79\n';
+    expect(await upload(hours, berlin)).toEqual([first, second]);
+    // Who says when it began is believed.
+    expect(await upload(hours, `${berlin}&startedAt=${first}`)).toEqual([first, second]);
+    expect(await upload('ms,temp °F\n0,77\n60000,79\n', `&startedAt=${first}`)).toEqual([first, second]);
+  });
+
   test('every stored point of every probe comes out once, in order, the later delivery winning', async () => {
     const id = await step();
     const truth = new Map<number, Map<string, number>>();

@@ -1,11 +1,13 @@
 import { and, eq } from 'drizzle-orm';
 import { Readable } from 'node:stream';
 import { z } from 'zod';
-import { Id, Instant, Place, Probe, SeriesRecord } from '@wunsch/contract';
+import { Id, Instant, Place, Probe, SeriesRecord, TimeZone } from '@wunsch/contract';
+import { TIME_UNITS } from '@wunsch/core/readings';
 import { readings, step } from '../db/schema/index.ts';
 import { IdParams, write } from '../http/entries.ts';
 import { notFound, Problem } from '../http/problem.ts';
 import type { App } from '../http/types.ts';
+import { loadHours } from '../plan/loadRoom.ts';
 import { stepCsv } from './exportCsv.ts';
 import { readFileOfTemperatures } from './fileReader.ts';
 import { loadSeries } from './series.ts';
@@ -16,7 +18,9 @@ const CsvQuery = z.object({
   /** Instant of second 0 where the file has none. */
   startedAt: Instant.optional(),
   unit: z.enum(['°C', '°F', 'C', 'F']).optional(),
-  timeUnit: z.enum(['s', 'min']).optional(),
+  timeUnit: z.enum(TIME_UNITS).optional(),
+  /** Zone of the clock that wrote times without one; the workshop's where left out. */
+  timeZone: TimeZone.optional(),
   /** Columns counted from 0, where the file leaves it open. */
   timeColumn: z.coerce.number().int().min(0).max(500).optional(),
   valueColumn: z.coerce.number().int().min(0).max(500).optional(),
@@ -55,13 +59,19 @@ export function readingsRoutes(app: App): void {
       bodyLimit: 12 * 1024 * 1024,
     },
     async (request, reply) => {
-      const { stepId, place, startedAt, unit, timeUnit, timeColumn, valueColumn, probe } = request.query;
+      const { stepId, place, startedAt, unit, timeUnit, timeZone, timeColumn, valueColumn, probe } =
+        request.query;
       requireFewRows(request.body);
+      const { db } = request.store;
+      const [of] = await db.select({ startedAt: step.startedAt }).from(step).where(eq(step.id, stepId));
       const file = await readFileOfTemperatures(request.body, {
         unit: unit && (unit.endsWith('F') ? '°F' : '°C'),
         timeUnit,
         timeColumn,
         valueColumn,
+        timeZone: timeZone ?? (await loadHours(db)).timeZone,
+        // Hours of a day without the day are those nearest to the step, unless somebody says when they began.
+        near: startedAt === undefined ? of?.startedAt : undefined,
       });
       if (file.readings.length === 0) {
         throw new Problem({

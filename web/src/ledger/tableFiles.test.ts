@@ -1,5 +1,6 @@
 import { readSheet } from 'read-excel-file/universal';
-import { openTable, TableError } from './import/openTable.ts';
+import { parseTemperatureFile } from '@wunsch/core/readings';
+import { openReadings, openTable, TableError } from '../shell/openTable.ts';
 import { csvOf, MOST_ROWS, tableOf, xlsxOf } from './tableFiles.ts';
 
 const TABLE = {
@@ -92,4 +93,47 @@ test('a whole table comes out of its CSV with its numbers as numbers, codes as t
   });
   const long = `n\r\n${'1\r\n'.repeat(MOST_ROWS)}`;
   expect(() => tableOf('movements', long)).toThrow(/take the CSV/);
+});
+
+test('readings are opened from whatever a thermometer’s program wrote', async () => {
+  const { default: write } = await import('write-excel-file/universal');
+  const row = (time: Date, celsius: number, format: string) => [
+    { value: time, type: Date, format },
+    { value: celsius, type: Number },
+  ];
+  const heading = [
+    { value: 'Zeit', type: String },
+    { value: 'Temp °C', type: String },
+  ];
+  const moments = await write(
+    [
+      [
+        heading,
+        row(new Date(Date.UTC(2026, 10, 13, 10)), 25, 'dd.mm.yyyy hh:mm:ss'),
+        row(new Date(Date.UTC(2026, 10, 13, 10, 1)), 30.5, 'dd.mm.yyyy hh:mm:ss'),
+      ],
+    ].map((data) => ({ data, sheet: 'log' })),
+  ).toBlob();
+  const text = await openReadings(file('log.xlsx', await moments.arrayBuffer()));
+  expect(parseTemperatureFile(text)).toMatchObject({
+    startedAt: '2026-11-13T10:00:00.000Z',
+    unit: '°C',
+    refused: [],
+    readings: [
+      { seconds: 0, celsius: 25 },
+      { seconds: 60, celsius: 30.5 },
+    ],
+  });
+  const western = Uint8Array.from('Zeit (min);Temp °F\n0;77\n1;86\n', (c) => c.charCodeAt(0));
+  expect(parseTemperatureFile(await openReadings(file('log.csv', western)))).toMatchObject({
+    unit: '°F',
+    readings: [{ celsius: 25 }, { seconds: 60, celsius: 30 }],
+  });
+});
+
+test.each<[string, BlobPart[]]>([
+  ['a picture', [new Uint8Array([0x89, 0x50, 0, 0])]],
+  ['a zip that is no spreadsheet', ['PK\u0003\u0004 something']],
+])('%s holds no readings', async (_, parts) => {
+  await expect(openReadings(file('x', ...parts))).rejects.toMatchObject({ why: 'not-a-table' });
 });

@@ -1,6 +1,6 @@
 import { useMemo, useState } from 'react';
 import type { Place } from '@wunsch/contract';
-import { parseTemperatureFile, type TemperatureFile } from '@wunsch/core/readings';
+import { parseTemperatureFile, TIME_UNITS, type TemperatureFile, type TimeUnit } from '@wunsch/core/readings';
 import { beansInAt } from '@wunsch/core/roast';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
@@ -43,11 +43,20 @@ export function CsvDialog({
   const words = useWords();
   const { t } = words;
   const [unit, setUnit] = useState<'°C' | '°F' | null>(null);
-  const [timeUnit, setTimeUnit] = useState<'s' | 'min' | null>(null);
+  const [timeUnit, setTimeUnit] = useState<TimeUnit | null>(null);
   const [columns, setColumns] = useState<{ timeColumn?: number; valueColumn?: number }>({});
+  const near = onto?.startedAt;
   const file = useMemo(
-    () => parseTemperatureFile(text, { ...(unit && { unit }), ...(timeUnit && { timeUnit }), ...columns }),
-    [text, unit, timeUnit, columns],
+    () =>
+      parseTemperatureFile(text, {
+        ...(unit && { unit }),
+        ...(timeUnit && { timeUnit }),
+        ...columns,
+        // Times without a zone are those of the clock this page tells times by.
+        timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone,
+        ...(near !== undefined && { near }),
+      }),
+    [text, unit, timeUnit, columns, near],
   );
   const [laid, setLaid] = useState<'clock' | 'beginning' | null>(null);
   const [beginsAt, setBeginsAt] = useState<number | null | 'found'>('found');
@@ -100,10 +109,7 @@ export function CsvDialog({
           <Choice
             label={t('csv.time-unit')}
             value={file.timeUnit}
-            options={[
-              { value: 's', label: t('csv.seconds') },
-              { value: 'min', label: t('csv.minutes') },
-            ]}
+            options={TIME_UNITS.map((value) => ({ value, label: t(`csv.time.${value}`) }))}
             onChange={setTimeUnit}
           />
         )}

@@ -5,6 +5,7 @@ import { FileButton, TABLES } from '../ui/FileButton.tsx';
 import { useWords } from '../words/words.tsx';
 import { CsvDialog } from './CsvDialog.tsx';
 import { TakeTemperature } from './TakeTemperature.tsx';
+import { useReadingsFile } from './useReadingsFile.ts';
 import { useWork } from './work.ts';
 
 /** Entering a temperature by hand, or dropping in a file of time and temperature. */
@@ -23,15 +24,13 @@ export function ReadingsInput({
 }) {
   const { t } = useWords();
   const work = useWork(view);
-  const [text, setText] = useState<string | null>(null);
+  const { text, wrong, open, close } = useReadingsFile();
   const [over, setOver] = useState(false);
-  const openFile = async (file: File | undefined) => {
-    if (file) setText(await file.text());
-  };
   const drop = (event: DragEvent) => {
     event.preventDefault();
     setOver(false);
-    void openFile(event.dataTransfer.files[0]);
+    const [file] = event.dataTransfer.files;
+    if (file) open(file);
   };
   return (
     <div
@@ -56,14 +55,19 @@ export function ReadingsInput({
           label={t('csv.open')}
           accept={TABLES}
           icon={<Upload size={16} aria-hidden="true" />}
-          onFile={(file) => void openFile(file)}
+          onFile={open}
         />
       </TakeTemperature>
       <p className="mt-1 text-[12px] text-ink-3">{t('csv.hint')}</p>
+      {wrong && (
+        <p role="alert" className="mt-1 text-[13.5px] text-bad">
+          {wrong}
+        </p>
+      )}
       {text !== null && (
         <CsvDialog
           text={text}
-          onClose={() => setText(null)}
+          onClose={close}
           onto={{ place, startedAt: step.startedAt, endedAt: step.endedAt }}
           onTake={(file, startedAt) =>
             work.readings(step.id, place, startedAt ?? step.startedAt, file.readings)

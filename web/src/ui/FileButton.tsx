@@ -40,4 +40,5 @@ export function FileButton({
 }
 
 /** Tables of readings, as thermometers and spreadsheets write them. */
-export const TABLES = '.csv,.txt,.tsv,text/csv,text/plain';
+export const TABLES =
+  '.csv,.tsv,.txt,.xlsx,text/csv,text/plain,application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';

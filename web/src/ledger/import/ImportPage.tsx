@@ -6,17 +6,14 @@ import { useMayMake } from '../../shell/session.tsx';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choice, SelectField } from '../../ui/Field.tsx';
-import { FileButton } from '../../ui/FileButton.tsx';
+import { FileButton, TABLES } from '../../ui/FileButton.tsx';
 import { EmptyState, Panel } from '../../ui/Panel.tsx';
+import { openTable, TableError } from '../../shell/openTable.ts';
 import { useWords } from '../../words/words.tsx';
 import { Earlier } from './Earlier.tsx';
 import { Fields } from './Fields.tsx';
-import { openTable, TableError } from './openTable.ts';
 import { Reading } from './Reading.tsx';
 import { missingFields, useTable } from './useTable.ts';
-
-const ACCEPT =
-  '.csv,.tsv,.txt,.xlsx,text/csv,text/plain,application/vnd.openxmlformats-officedocument.spreadsheetml.sheet';
 
 /**
  * Taking over what was kept in a spreadsheet before: the file is opened here, how it is read is guessed and can be put right, and everything that
@@ -71,7 +68,7 @@ export default function ImportPage() {
         <>
           <Panel>
             <p className="mb-3 max-w-[72ch]">{t('import.text')}</p>
-            <FileButton label={t('import.choose')} accept={ACCEPT} onFile={(f) => void choose(f)} />
+            <FileButton label={t('import.choose')} accept={TABLES} onFile={(f) => void choose(f)} />
           </Panel>
           <Earlier />
         </>

@@ -14,8 +14,8 @@ import {
 } from '@wunsch/core/spreadsheet';
 import { useDoor, useRead } from '../../shell/door.tsx';
 import { todayAt } from '../../stations/today.ts';
+import type { Sheet } from '../../shell/openTable.ts';
 import { useWords } from '../../words/words.tsx';
-import type { Sheet } from './openTable.ts';
 
 /** Why a row that was read cannot be taken over as the books stand. */
 export type Clash = 'code-taken' | 'no-such-lot' | 'no-such-batch' | 'too-many';

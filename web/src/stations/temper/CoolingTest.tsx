@@ -1,5 +1,5 @@
 import { Upload } from 'lucide-react';
-import { useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import type { BatchView, StepRecord } from '@wunsch/contract';
 import { thin, type TemperatureFile } from '@wunsch/core/readings';
 import { coolingCurve, type CoolingCurve, type CurveLimits } from '@wunsch/core/temper';
@@ -9,6 +9,7 @@ import { FileButton, TABLES } from '../../ui/FileButton.tsx';
 import { Chip, Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
 import { CsvDialog } from '../CsvDialog.tsx';
+import { useReadingsFile } from '../useReadingsFile.ts';
 import { useWork } from '../work.ts';
 
 /** Points of a sample that are kept; far more than its shape needs. */
@@ -35,7 +36,7 @@ export function CoolingTest({ view, step }: { view: BatchView; step: StepRecord 
   const { t } = words;
   const work = useWork(view);
   const { curveLevel: limits } = useSession().workshop;
-  const [text, setText] = useState<string | null>(null);
+  const { text, wrong, open, close } = useReadingsFile();
   const samples = useMemo(
     () =>
       view.observations.flatMap((o) =>
@@ -108,7 +109,7 @@ export function CoolingTest({ view, step }: { view: BatchView; step: StepRecord 
         label={t('curve.open')}
         accept={TABLES}
         icon={<Upload size={16} aria-hidden="true" />}
-        onFile={(file) => void file.text().then(setText)}
+        onFile={open}
       />
       <p className="mt-1 text-[12px] text-ink-3">
         {t('curve.limits', {
@@ -117,7 +118,12 @@ export function CoolingTest({ view, step }: { view: BatchView; step: StepRecord 
           unit: words.temperatureUnit,
         })}
       </p>
-      {text !== null && <CsvDialog text={text} onClose={() => setText(null)} onTake={take} />}
+      {wrong && (
+        <p role="alert" className="mt-1 text-[13.5px] text-bad">
+          {wrong}
+        </p>
+      )}
+      {text !== null && <CsvDialog text={text} onClose={close} onTake={take} />}
     </Panel>
   );
 }

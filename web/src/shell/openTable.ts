@@ -29,6 +29,8 @@ function textOf(bytes: Uint8Array): string {
   }
 }
 
+const isZip = (bytes: Uint8Array) => bytes[0] === 0x50 && bytes[1] === 0x4b;
+
 async function sheetsOf(bytes: ArrayBuffer): Promise<Sheet[]> {
   const { default: readXlsx } = await import('read-excel-file/universal');
   const sheets = await readXlsx(bytes);
@@ -54,15 +56,18 @@ export async function openTable(file: File): Promise<Sheet[]> {
   if (file.size > LARGEST.bytes) throw new TableError('too-large');
   const buffer = await file.arrayBuffer();
   const bytes = new Uint8Array(buffer);
-  const isZip = bytes[0] === 0x50 && bytes[1] === 0x4b;
+  const zipped = isZip(bytes);
   let sheets: Sheet[];
   try {
-    sheets = isZip ? await sheetsOf(buffer) : [{ name: file.name, rows: csvOf(textOf(bytes)) }];
+    sheets = zipped ? await sheetsOf(buffer) : [{ name: file.name, rows: csvOf(textOf(bytes)) }];
   } catch {
     throw new TableError('not-a-table');
   }
   // A picture or a program is no text.
-  if (!isZip && sheets[0]!.rows.some((row) => row.some((c) => typeof c === 'string' && c.includes('\u0000'))))
+  if (
+    !zipped &&
+    sheets[0]!.rows.some((row) => row.some((c) => typeof c === 'string' && c.includes('\u0000')))
+  )
     throw new TableError('not-a-table');
   const filled = sheets.filter((s) =>
     s.rows.some((row) => row.some((c) => c !== null && String(c as string).trim() !== '')),
@@ -71,4 +76,40 @@ export async function openTable(file: File): Promise<Sheet[]> {
   if (filled.some((s) => s.rows.length > LARGEST.rows || s.rows.some((r) => r.length > LARGEST.columns)))
     throw new TableError('too-large');
   return filled;
+}
+
+/** As spreadsheets keep a time of day, or hours and minutes that were measured: from their day 0 on. */
+const DAY_0 = Date.UTC(1899, 11, 30);
+
+const two = (n: number) => String(Math.floor(n)).padStart(2, '0');
+
+/** A cell as a table of readings writes it: a moment by its day and clock, hours alone as h:mm:ss. */
+function asText(cell: Cell | undefined): string {
+  if (!(cell instanceof Date)) return cell === null || cell === undefined ? '' : String(cell);
+  if (cell.getUTCFullYear() > 1900) return cell.toISOString().slice(0, 19).replace('T', ' ');
+  const seconds = Math.round((cell.getTime() - DAY_0) / 1000);
+  return `${two(seconds / 3600)}:${two((seconds % 3600) / 60)}:${two(seconds % 60)}`;
+}
+
+/**
+ * Text of a file of readings, whatever a thermometer's program wrote: CSV or text in its encoding as it stands, of an XLSX file the first
+ * sheet that holds anything, as CSV.
+ *
+ * @throws TableError where it is too large, empty, or neither
+ */
+export async function openReadings(file: File): Promise<string> {
+  if (file.size > LARGEST.bytes) throw new TableError('too-large');
+  const buffer = await file.arrayBuffer();
+  const bytes = new Uint8Array(buffer);
+  if (!isZip(bytes)) {
+    const text = textOf(bytes);
+    if (text.includes('\u0000')) throw new TableError('not-a-table');
+    return text;
+  }
+  const sheets = await sheetsOf(buffer).catch(() => {
+    throw new TableError('not-a-table');
+  });
+  const sheet = sheets.find((s) => s.rows.length > 1) ?? sheets[0];
+  if (!sheet || sheet.rows.length === 0) throw new TableError('empty');
+  return Papa.unparse(sheet.rows.map((row) => row.map(asText)));
 }
