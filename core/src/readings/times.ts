@@ -1,6 +1,6 @@
 import { TZDate } from '@date-fns/tz';
 import { readNumber } from '../quantity/number.ts';
-import { figuresOf, readDay } from '../quantity/day.ts';
+import { figuresOf, readDay } from '../quantity/index.ts';
 
 /** What plain numbers in a column of times may count. */
 export const TIME_UNITS = ['ms', 's', 'min', 'h'] as const;

@@ -1,5 +1,5 @@
 import type { NumberLocale } from '../quantity/index.ts';
-import { figuresOf, type DayOrder } from '../quantity/day.ts';
+import { figuresOf, type DayOrder } from '../quantity/index.ts';
 import { FIELDS, TABLE_KINDS, type Field, type TableKind } from './fields.ts';
 
 /** A cell as a file gives it: text, or a number or date of the spreadsheet's own. */

@@ -1,7 +1,7 @@
 import { parseMoney, minorDigits } from '../quantity/index.ts';
 import { readNumber } from '../quantity/index.ts';
 import { parseQuantity } from '../quantity/index.ts';
-import { readDay } from '../quantity/day.ts';
+import { readDay } from '../quantity/index.ts';
 import { FIELDS, type Field, type TableKind } from './fields.ts';
 import type { Cell, Column, Mapping } from './guess.ts';
 
