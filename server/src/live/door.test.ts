@@ -138,6 +138,16 @@ describe.each(DATABASES)('doors for boards on %s', (kind) => {
     expect(await shown).toMatchObject({ name: 'Scale', massMg: 2_452_500, stable: true });
   });
 
+  test('a sensor in a draught does not fill the book: five changes in five minutes are enough', async () => {
+    const said: unknown[] = [];
+    for (let k = 0; k < 12; k += 1)
+      said.push((await post({ celsius: 20, humidity: k % 2 ? 45 : 65 }, '/api/door/room')).body.kept);
+    const kept = said.filter(Boolean).length;
+    expect(kept).toBeGreaterThanOrEqual(2);
+    expect(kept).toBeLessThanOrEqual(5);
+    expect(said.slice(5)).toEqual(said.slice(5).map(() => false));
+  });
+
   test('a board whose clock is wrong spoils nothing: its readings are put aside, and the batch tells of it once', async () => {
     const lot = await maker.lot('CLK', 5);
     const batch = await maker.batch('CLK-1', lot.id);

@@ -54,6 +54,9 @@ const MOST_LINES = 20_000;
 /** Least time between room readings that are kept, ms, unless the room has changed. */
 const ROOM_EVERY = 15 * 60_000;
 
+/** A room that changes more often than so many times in so long, ms, has a sensor in a draught: what it says in between is not kept. */
+const ROOM_CHANGES = { most: 5, within: 5 * 60_000 } as const;
+
 /** Furthest a reading may lie before its step began and after now, ms: what is further off comes from a board whose clock is wrong. */
 const BEFORE_START = 90 * 86_400_000;
 const AFTER_NOW = 3_600_000;
@@ -280,16 +283,20 @@ export function doorRoutes(app: App): void {
       const store = request.store;
       const owner = await bookOf(store).owner(request);
       const { celsius, humidity } = request.body;
-      const [last] = await store.db
+      const lately = await store.db
         .select({ at: observation.at, data: observation.data })
         .from(observation)
         .where(and(eq(observation.kind, 'room'), eq(observation.voided, false)))
         .orderBy(desc(observation.at))
-        .limit(1);
+        .limit(ROOM_CHANGES.most);
+      const now = store.now();
+      const since = (at: string | undefined) => (at === undefined ? Infinity : now - Date.parse(at));
+      const [last] = lately;
+      const flaps = since(lately[ROOM_CHANGES.most - 1]?.at) < ROOM_CHANGES.within;
       const before = last?.data as { celsius: number; humidity: number } | undefined;
       const changed =
         !before || Math.abs(before.celsius - celsius) >= 1 || Math.abs(before.humidity - humidity) >= 4;
-      const kept = changed || Date.now() - Date.parse(last!.at) >= ROOM_EVERY;
+      const kept = (changed && !flaps) || since(last?.at) >= ROOM_EVERY;
       if (kept)
         await store.writer.submit({
           kind: 'observation.add',
