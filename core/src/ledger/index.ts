@@ -1,6 +1,7 @@
 export * from './controlChart.ts';
 export * from './defaults.ts';
 export * from './disagreement.ts';
+export * from './doubt.ts';
 export * from './flow.ts';
 export * from './lineage.ts';
 export * from './machineKinds.ts';

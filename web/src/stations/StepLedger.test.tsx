@@ -56,6 +56,14 @@ describe('closing a step', () => {
     });
   });
 
+  test('asks where more is left over than beans can have lost', async () => {
+    new Wire();
+    const { user } = show(<CloseStep view={winnowed(938_000, 1_490_000)} step={winnow} label="Finish" />);
+    await user.click(screen.getByRole('button', { name: 'Finish' }));
+    const dialog = within(screen.getByRole('dialog'));
+    expect(plain(dialog.getByText(/would be gone/).textContent)).toMatch(/78 %.*usually 0 % to 1 %/);
+  });
+
   test('takes a maker’s own name, and the minutes hands were on it', async () => {
     const wire = new Wire();
     const { user } = show(<CloseStep view={winnowed(9_380_000, 1_490_000)} step={winnow} label="Finish" />);

@@ -10,6 +10,7 @@ import { useDoor } from '../shell/door.tsx';
 import { handsOnSince } from './handsOn.ts';
 import { useMayMake } from '../shell/session.tsx';
 import { useWords, type Words } from '../words/words.tsx';
+import { useDoubt } from './useDoubt.ts';
 import { VoidStep } from './VoidStep.tsx';
 import { balanceOf, linesOf, usualRemainder, useWork } from './work.ts';
 
@@ -266,6 +267,7 @@ export function CloseStep({
   const [name, setName] = useState<string | null>(null);
   const [error, setError] = useState<string | null>(null);
   const usual = usualRemainder(step.station, differenceMg);
+  const doubted = useDoubt(step.station)(inMg, inMg - Math.max(0, differenceMg));
   const remainder = differenceMg < 0 ? 'unexplained' : (name ?? usual);
   if (!mayMake) return null;
   return (
@@ -300,6 +302,9 @@ export function CloseStep({
                 maxLength={60}
                 hint={t('close.name.hint')}
               />
+            )}
+            {doubted && (
+              <p className="border-l-4 border-bad bg-bad-tint p-2 text-[14px] text-bad">▲ {doubted}</p>
             )}
             {differenceMg < 0 && (
               <p className="rounded bg-bad-tint p-3 text-bad">

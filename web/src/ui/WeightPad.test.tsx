@@ -103,3 +103,18 @@ test('an impatient double tap is one weight', async () => {
   go();
   expect(taken).toEqual([100_000]);
 });
+
+test('a weight that is hard to believe is asked about while it stands there, and taken where it is meant', async () => {
+  const { user, taken } = open({ doubt: (mg) => (mg < 5_000_000 ? 'Nearly all would be gone.' : null) });
+  await user.type(field(), '1430');
+  expect(screen.getByText(/Nearly all would be gone/)).toBeTruthy();
+  expect(screen.queryByRole('button', { name: 'Weigh nibs' })).toBeNull();
+  // The nought that was missing.
+  await user.type(field(), '0');
+  expect(screen.queryByText(/Nearly all/)).toBeNull();
+  expect(key('Weigh nibs')).toBeTruthy();
+  await user.clear(field());
+  await user.type(field(), '1430');
+  await user.click(screen.getByRole('button', { name: /^Yes, 1\.43.kg$/ }));
+  expect(taken).toEqual([1_430_000]);
+});

@@ -20,6 +20,8 @@ export interface WeightPadProps {
   /** Offered as one tap: all there is. */
   all?: number;
   initial?: number | null;
+  /** What is hard to believe of a weight, said while it stands there; the button then asks for it by name. */
+  doubt?: (mg: number) => string | null;
   onWeight: (mg: number) => Promise<unknown>;
   onClose: () => void;
 }
@@ -33,6 +35,7 @@ export function WeightPad({
   max,
   all,
   initial = null,
+  doubt,
   onWeight,
   onClose,
 }: WeightPadProps) {
@@ -53,6 +56,7 @@ export function WeightPad({
   const result = parseQuantity(text, { dimension: 'mass', unit, locale: words.locale, min, max });
   const message =
     failure ?? (!result.ok && result.reason !== 'empty' ? refusal(result, 'mass', words) : null);
+  const doubted = result.ok ? (doubt?.(result.value) ?? null) : null;
   const save = async () => {
     if (!result.ok || busy) return;
     setBusy(true);
@@ -115,6 +119,9 @@ export function WeightPad({
             <span className="text-ink-3">{t('weight.hint')}</span>
           )}
         </div>
+        {doubted && (
+          <p className="mb-2 border-l-4 border-bad bg-bad-tint p-2 text-[14px] text-bad">▲ {doubted}</p>
+        )}
         {!result.ok && result.suggestion && (
           <Button
             className="mb-2"
@@ -180,7 +187,7 @@ export function WeightPad({
             </Button>
           )}
           <Button type="submit" look="main" big className="grow" disabled={!result.ok || busy}>
-            {action}
+            {doubted && result.ok ? t('weight.doubt.sure', { mass: words.mass(result.value) }) : action}
           </Button>
         </div>
       </form>

@@ -5,6 +5,7 @@ import { Dialog } from '../../ui/Dialog.tsx';
 import { Choice, TextField } from '../../ui/Field.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
+import { useDoubt } from '../useDoubt.ts';
 import { balanceOf, useWork } from '../work.ts';
 
 /** What can be drawn off a grinder or conche. */
@@ -32,6 +33,8 @@ export function DrawOff({
   const [pieces, setPieces] = useState<number | null>(null);
   const [place, setPlace] = useState('');
   const [error, setError] = useState<string | null>(null);
+  const doubt = useDoubt('grind');
+  const doubted = massMg === null ? null : doubt(inMg, massMg + (strainedMg ?? 0));
   const draw = async () => {
     if (massMg === null) return;
     try {
@@ -117,8 +120,11 @@ export function DrawOff({
             />
           </div>
         )}
+        {doubted && <p className="border-l-4 border-bad bg-bad-tint p-2 text-[14px] text-bad">▲ {doubted}</p>}
         <Button type="submit" look="main" big disabled={massMg === null}>
-          {t('grind.draw-off')}
+          {doubted && massMg !== null
+            ? t('weight.doubt.sure', { mass: words.mass(massMg) })
+            : t('grind.draw-off')}
         </Button>
       </form>
     </Dialog>

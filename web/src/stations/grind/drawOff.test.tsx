@@ -67,3 +67,16 @@ test('more than is in it is not sent; a refusal is said and the dialog stays', a
   expect((await screen.findAllByText(/closed already/)).length).toBeGreaterThan(0);
   expect(closed()).toBe(0);
 });
+
+test('a digit left out is asked about; what the sieve kept counts as there', async () => {
+  const { user, said, closed } = open();
+  await user.type(screen.getByLabelText('Weight'), '980');
+  const doubt = () => screen.queryByText(/of what went in would be gone/);
+  expect(doubt()!.textContent).toMatch(/90.%.*0.*%.*2.%/);
+  await user.type(screen.getByLabelText('Kept by the sieve'), '9 kg');
+  expect(doubt()).toBeNull();
+  await user.clear(screen.getByLabelText('Kept by the sieve'));
+  await user.click(screen.getByRole('button', { name: /^Yes, 980.g$/ }));
+  await waitFor(() => expect(closed()).toBe(1));
+  expect(said().made![0]!.massMg).toBe(980_000);
+});

@@ -15,6 +15,7 @@ import { useDoor } from '../../shell/door.tsx';
 import { useWords } from '../../words/words.tsx';
 import { StepLines } from '../StepLedger.tsx';
 import { today } from '../today.ts';
+import { useDoubt } from '../useDoubt.ts';
 import { WeighIn } from '../WeighIn.tsx';
 import { balanceOf, useWork } from '../work.ts';
 import { LaidIn, laidInMg } from './LaidIn.tsx';
@@ -141,6 +142,8 @@ export function Pour({
   const rest = fill ? toPourMg - poured * fill - (holdUp ?? 0) : 0;
   const kept = (left === undefined ? Math.max(0, rest) : left) ?? 0;
   const isReady = fill !== null && poured >= 1 && left !== null && holdUp !== null;
+  const doubt = useDoubt('mould');
+  const doubted = isReady ? doubt(toPourMg, poured * (fill ?? 0) + (holdUp ?? 0) + kept) : null;
   const madeOn = today();
   const keeps = bestBefore(madeOn, workshop.keepingMonths[chocolateType(view)]);
   const material = mould?.makes === 'blocks' ? 'blocks' : 'bars';
@@ -307,6 +310,9 @@ export function Pour({
           className="sm:col-span-2"
         />
       </div>
+      {doubted && (
+        <p className="mt-4 border-l-4 border-bad bg-bad-tint p-2 text-[14px] text-bad">▲ {doubted}</p>
+      )}
       <div className="mt-4 flex flex-wrap gap-2">
         <Button look="main" big disabled={!isReady || busy} onClick={() => void record()} data-key="w">
           {t(material === 'blocks' ? 'mould.record-blocks' : 'mould.record', { n: words.number(poured) })}

@@ -73,6 +73,20 @@ test('fewer bars than the mass allows leave more over; what is not kept has a na
   expect(said()).toMatchObject({ made: [{ count: 90 }], rework: { massMg: 500_000 }, remainder: 'trim' });
 });
 
+test('a bowl that would be gone is asked about; what is kept for rework is not', async () => {
+  const { user } = open(moulding(6_000_000));
+  await screen.findByRole('button', { name: 'Record 98 bars' });
+  const poured = screen.getByLabelText(/Bars poured/);
+  await user.clear(poured);
+  await user.type(poured, '9{Tab}');
+  const doubt = () => screen.queryByText(/of what went in would be gone/);
+  expect(doubt()).toBeNull();
+  const left = screen.getByLabelText('Left over, kept for rework');
+  await user.clear(left);
+  await user.type(left, '0{Tab}');
+  expect(doubt()!.textContent).toMatch(/^▲ 90/);
+});
+
 test('more bars than the mass can be are refused before they are sent', async () => {
   const { user } = open(moulding(6_000_000));
   await screen.findByRole('button', { name: 'Record 98 bars' });

@@ -134,6 +134,11 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
           action={t('weigh.this', { what: words.word('ingredient', adding.ingredient.name) })}
           max={200_000_000}
           initial={adding.massMg}
+          doubt={(mg) =>
+            mg > MUCH_MORE * adding.massMg
+              ? t('recipe.wanted.less', { mass: words.mass(adding.massMg) })
+              : null
+          }
           onWeight={(mg) => work.add(step.id, adding.ingredient, mg)}
           onClose={() => setAdding(null)}
         />
@@ -245,6 +250,9 @@ function Mixing({ view }: { view: BatchView }) {
     </>
   );
 }
+
+/** So many times what the plan says, or more, and a weight is asked about. */
+const MUCH_MORE = 1.5;
 
 /** Recipe: choose or write it, weigh it in, and see what the bowl really is. */
 export default function RecipePage() {

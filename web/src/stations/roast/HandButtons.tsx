@@ -8,6 +8,7 @@ import { Dialog } from '../../ui/Dialog.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { WeightPad } from '../../ui/WeightPad.tsx';
 import { useWords } from '../../words/words.tsx';
+import { useDoubt } from '../useDoubt.ts';
 import { balanceOf, useWork } from '../work.ts';
 import { alarmText } from './alarmText.ts';
 
@@ -43,6 +44,7 @@ export function HandButtons({
   const [out, setOut] = useState(false);
   const [setting, setSetting] = useState(false);
   const { inMg } = balanceOf(view, step.id);
+  const doubt = useDoubt('roast');
   const start = Date.parse(step.startedAt);
   const at = () =>
     now > (clockNow() - start) / 1000 + 5 ? new Date(start + now * 1000).toISOString() : undefined;
@@ -144,6 +146,7 @@ export function HandButtons({
           description={t('roast.out.hint', { mass: words.mass(inMg) })}
           action={t('roast.out.action')}
           max={inMg}
+          doubt={(mg) => doubt(inMg, mg)}
           onWeight={finish}
           onClose={() => setOut(false)}
         />

@@ -17,6 +17,7 @@ import { bowlLines, useIngredients } from '../recipe/index.ts';
 import { temperatures } from '../series.ts';
 import { StepLines } from '../StepLedger.tsx';
 import { WeighIn } from '../WeighIn.tsx';
+import { useDoubt } from '../useDoubt.ts';
 import { balanceOf, useWork } from '../work.ts';
 import { AdviceStrip } from './AdviceStrip.tsx';
 import { BowlChart } from './BowlChart.tsx';
@@ -87,6 +88,7 @@ export function Bowl({
   const guard = method === 'none' ? null : guardWindow(readings, type, path);
   const spells = method === 'none' ? [] : excursions(readings, path);
   const { inMg } = balanceOf(view, step.id);
+  const doubt = useDoubt('temper');
   const finish = async (mg: number) => {
     await work.tempered(step, {
       massMg: mg,
@@ -237,6 +239,7 @@ export function Bowl({
           action={t('temper.out')}
           max={inMg}
           all={inMg}
+          doubt={(mg) => doubt(inMg, mg)}
           onWeight={finish}
           onClose={() => setOut(false)}
         />

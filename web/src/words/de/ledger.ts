@@ -5,6 +5,9 @@ export const ledger: Record<keyof typeof en, string> = {
   out: 'aus',
   lost: 'Verlust',
   'weigh.this': '{what} wiegen',
+  'weight.doubt':
+    '{share} von dem, was hineinkam, wären weg; üblich sind {low} bis {high}. Stimmt das Gewicht, und liegt alles auf der Waage?',
+  'weight.doubt.sure': 'Ja, {mass}',
   'weigh.out.hint': '{in} sind hinein, {rest} fehlen noch.',
   'weight.hint': 'Gramm, Kilogramm, Pfund (lb) oder Unzen',
   'weight.all': 'Alles, {mass}',

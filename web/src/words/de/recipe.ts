@@ -263,6 +263,7 @@ export const recipe: Record<keyof typeof english, string> = {
   'recipe.to-weigh': 'zu wiegen',
   'recipe.weighed': '{done} gewogen, {wanted} geplant',
   'recipe.wanted': 'Der Plan sagt {mass}.',
+  'recipe.wanted.less': 'Das ist weit mehr als die {mass} nach Plan.',
   'recipe.done': 'Die Schüssel ist fertig',
   'recipe.really': 'Was die Schüssel wirklich ist',
   'recipe.really.hint': 'folgt jedem Gewicht',

@@ -3,6 +3,9 @@ export const ledger = {
   out: 'out',
   lost: 'lost',
   'weigh.this': 'Weigh {what}',
+  'weight.doubt':
+    '{share} of what went in would be gone; usually {low} to {high} are. Is the weight right, and is everything on the scale?',
+  'weight.doubt.sure': 'Yes, {mass}',
   'weigh.out.hint': '{in} went in, {rest} has not come out yet.',
   'weight.hint': 'Grams, kilograms, pounds or ounces',
   'weight.all': 'All of it, {mass}',

@@ -258,6 +258,7 @@ export const recipe = {
   'recipe.to-weigh': 'to weigh',
   'recipe.weighed': '{done} weighed, {wanted} planned',
   'recipe.wanted': 'The plan says {mass}.',
+  'recipe.wanted.less': 'That is far more than the {mass} the plan says.',
   'recipe.done': 'The bowl is complete',
   'recipe.really': 'What the bowl really is',
   'recipe.really.hint': 'follows every weight',
