@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { bestBefore, countBars, dewPoint } from './index.ts';
+import { bestBefore, chocolateShare, countBars, dewPoint } from './index.ts';
 
 describe('bars', () => {
   test('18.4 kg less 0.35 kg at 45 g is 401', () => {
@@ -35,4 +35,17 @@ test('best before keeps to the calendar', () => {
   expect(bestBefore('2026-08-31', 6)).toBe('2027-02-28');
   expect(bestBefore('2026-11-23', 18)).toBe('2028-05-23');
   expect(() => bestBefore('23.11.2026', 18)).toThrow(/2026-10-02/);
+});
+
+test('filled pieces are as much chocolate as was weighed: all but the filling', () => {
+  // 254 g of shells, 300 g of nuts, 75 g of caps.
+  expect(chocolateShare({ madeMg: 629_000, fillingMg: 300_000 })).toBeCloseTo((100 * 329) / 629, 9);
+  expect(chocolateShare({ madeMg: 629_000, fillingMg: 0 })).toBe(100);
+  for (const wrong of [
+    { madeMg: 0, fillingMg: 0 },
+    { madeMg: 10, fillingMg: 11 },
+    { madeMg: 10, fillingMg: -1 },
+    { madeMg: 10, fillingMg: NaN },
+  ])
+    expect(() => chocolateShare(wrong)).toThrow(RangeError);
 });

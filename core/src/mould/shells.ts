@@ -1,4 +1,4 @@
-import { requireAbove0, requireNotBelow0 } from '../numerics/index.ts';
+import { requireAbove0, requireBetween, requireNotBelow0 } from '../numerics/index.ts';
 
 /** What is done to filled pieces, in order; the workshop may leave out what it does not do. */
 export const SHELL_STAGES = [
@@ -105,6 +105,17 @@ export function planShells({ pieces, brimMg, shellMg, fillingMg, capMg }: ShellP
     netMg: pieces * pieceMg,
     chocolatePercent: (100 * (shellMg + capMg)) / pieceMg,
   };
+}
+
+/**
+ * Chocolate of filled pieces as they were made, % of their mass: all that is not filling.
+ *
+ * @throws RangeError for pieces that weigh nothing, or hold more filling than they weigh
+ */
+export function chocolateShare({ madeMg, fillingMg }: { madeMg: number; fillingMg: number }): number {
+  requireAbove0(madeMg, 'the mass of the pieces');
+  requireBetween(fillingMg, 0, madeMg, 'the filling of pieces of that mass');
+  return 100 * (1 - fillingMg / madeMg);
 }
 
 /** Days a filling usually keeps by its water activity: up to so much, days. Cautious kitchen guidance; a laboratory decides. */

@@ -1,7 +1,8 @@
-import { asc, eq, inArray } from 'drizzle-orm';
-import { readDetails } from '@wunsch/contract';
+import { and, asc, eq, inArray, isNull } from 'drizzle-orm';
+import { readDetails, type StepDetails } from '@wunsch/contract';
 import type { BarFacts, MakerFacts } from '@wunsch/core/label';
 import { reachBack, type LineageGraph } from '@wunsch/core/ledger';
+import { chocolateShare } from '@wunsch/core/mould';
 import type { Db } from '../../db/database.ts';
 import { batch, movement, parcel, step, workshop } from '../../db/schema/index.ts';
 import { notFound, Problem } from '../../http/problem.ts';
@@ -55,9 +56,7 @@ export async function loadBars(
   // Bars that were only wrapped are what the moulding made of them.
   const moulded = row.step.kind === 'mould' ? row.step : await mouldingBehind(db, graph, parcelId);
   const { shells, fillMg, waterActivity = null, ...details } = readDetails(moulded?.details);
-  const shellPercent = shells
-    ? (100 * (shells.shellMg + shells.capMg)) / (shells.shellMg + shells.fillingMg + shells.capMg)
-    : null;
+  const shellPercent = moulded && shells ? await shellShare(db, moulded.id, shells) : null;
   return {
     count: out.count,
     batchId: row.parcel.batchId,
@@ -78,6 +77,25 @@ export async function loadBars(
       pageUrl: pageUrl(row.parcel.batchId ?? ''),
     },
   };
+}
+
+/** Chocolate of filled pieces, %: as they were weighed; as they were planned where their filling came in some other way. */
+async function shellShare(
+  db: Db,
+  stepId: string,
+  plan: NonNullable<StepDetails['shells']>,
+): Promise<number> {
+  const lines = await db
+    .select()
+    .from(movement)
+    .where(and(eq(movement.stepId, stepId), eq(movement.voided, false), isNull(movement.replacedBy)));
+  const sum = (of: (m: (typeof lines)[number]) => boolean) =>
+    lines.reduce((total, m) => total + (of(m) ? m.massMg : 0), 0);
+  const fillingMg = sum((m) => m.direction === 'in' && m.ingredientId !== null);
+  const madeMg = sum((m) => m.direction === 'out' && m.material === 'bars');
+  return fillingMg > 0 && fillingMg < madeMg
+    ? chocolateShare({ madeMg, fillingMg })
+    : (100 * (plan.shellMg + plan.capMg)) / (plan.shellMg + plan.fillingMg + plan.capMg);
 }
 
 /** Net mass of a bar: what its moulds were filled to, where that is what it weighs; else the mean of what was weighed, rounded down. */

@@ -4,6 +4,7 @@ import type { BatchView, StepDetails, StepRecord } from '@wunsch/contract';
 import {
   barCode,
   bestBefore,
+  chocolateShare,
   fillingDays,
   planShells,
   POURING_STAGES,
@@ -27,7 +28,7 @@ import { StepLines } from '../StepLedger.tsx';
 import { today } from '../today.ts';
 import { WeighIn } from '../WeighIn.tsx';
 import { balanceOf, linesOf, useWork } from '../work.ts';
-import { LaidIn } from './LaidIn.tsx';
+import { LaidIn, laidInMg } from './LaidIn.tsx';
 import { chocolateType } from './Pour.tsx';
 
 /** Planned masses of filled pieces. */
@@ -196,6 +197,12 @@ export function Shells({
   const holdUp = kept?.holdUp ?? null;
   const water = kept?.water ?? null;
   const madeMg = toGoMg - (back ?? 0) - (holdUp ?? 0);
+  const fillingInMg = laidInMg(view, step);
+  // Once the filling is weighed in, that counts and no longer the plan.
+  const percent =
+    filling && fillingInMg > 0 && fillingInMg < madeMg
+      ? chocolateShare({ madeMg, fillingMg: fillingInMg })
+      : plan.chocolatePercent;
   const each = pieces ? Math.floor(madeMg / pieces) : 0;
   const madeOn = today();
   const keeps =
@@ -254,8 +261,8 @@ export function Shells({
           <Figure name={t('shell.needs-caps')}>{words.mass(plan.capsMg)}</Figure>
         </div>
         <p className="mt-2">
-          <Chip tone={plan.chocolatePercent >= 25 ? 'ok' : 'bad'}>
-            {t('shell.share', { percent: words.number(plan.chocolatePercent, 0) })}
+          <Chip tone={percent >= 25 ? 'ok' : 'bad'}>
+            {t('shell.share', { percent: words.number(percent, 0) })}
           </Chip>
         </p>
         <div className="mt-3 flex flex-wrap gap-2">
