@@ -66,3 +66,49 @@ test('what is no curve is refused', () => {
   expect(() => coolingCurve(readings.map((r) => ({ ...r, celsius: Number.NaN })))).toThrow(RangeError);
   expect(() => coolingCurve(readings.slice(0, 21))).toThrow(/more than/);
 });
+
+/** The sample as a log tells it that was begun before and ended after: a probe of 3 s, first in the room or a hot bowl, at last in the air. */
+function logged(
+  problem: { heat: number; at: number; width: number },
+  { before, after, every, shown }: { before: number; after: number; every: number; shown: number },
+): BowlReading[] {
+  const inside = sample(problem).readings;
+  const random = seededRandom(11);
+  let probe = shown;
+  const readings: BowlReading[] = [];
+  for (let s = -before; s <= 420 + after; s += 1) {
+    const there = s < 0 ? shown : s > 420 ? 21 : inside[s]!.celsius;
+    probe += (there - probe) / 3;
+    if ((s + before) % every === 0)
+      readings.push({
+        seconds: s + before,
+        celsius: Math.round(100 * (probe + 0.03 * normalDraw(random))) / 100,
+      });
+  }
+  return readings;
+}
+
+const SET = {
+  under: { heat: 9, at: 150, width: 20 },
+  good: { heat: 9, at: 130, width: 36 },
+  over: { heat: 3.5, at: 110, width: 25 },
+};
+
+test.each([
+  ['the log begins in the room', { before: 60, after: 0, every: 1, shown: 21 }],
+  ['the log begins in a hot bowl', { before: 60, after: 0, every: 1, shown: 45 }],
+  ['the probe is taken out before the log ends', { before: 0, after: 90, every: 1, shown: 31 }],
+  ['both, with a reading every five seconds', { before: 60, after: 60, every: 5, shown: 21 }],
+  ['a reading every ten seconds', { before: 0, after: 0, every: 10, shown: 31 }],
+])('where %s the verdict is the sample’s', (_, log) => {
+  for (const [verdict, problem] of Object.entries(SET)) {
+    const curve = coolingCurve(logged(problem, log))!;
+    expect([verdict, curve.verdict]).toEqual([verdict, verdict]);
+    expect(Math.abs(curve.slope - sample(problem).steepest)).toBeLessThan(0.8);
+  }
+});
+
+test('a log of readings too far apart tells nothing, and says how far they may be', () => {
+  const sparse = sample(SET.good).readings.filter((r) => r.seconds % 20 === 0);
+  expect(() => coolingCurve(sparse)).toThrow(/every 12 s at least, not every 20 s/);
+});

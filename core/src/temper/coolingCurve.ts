@@ -1,4 +1,4 @@
-import { localQuadratic, requireFinite, requireNumbers } from '../numerics/index.ts';
+import { localQuadratic, quantile, requireFinite, requireNumbers } from '../numerics/index.ts';
 import { COOLING_CURVE } from './defaults.ts';
 import { withoutSpikes } from './spikes.ts';
 import type { BowlReading } from './window.ts';
@@ -24,10 +24,10 @@ export interface CurveLimits {
 /**
  * Judges a small sample cooled in a cold block: after smoothing (local quadratic, {@link COOLING_CURVE}), the slope at the inflection where
  * the heat of setting holds its cooling up most. A sample with little seed sets late and all at once: its temperature rises again. One
- * with too much has set already: it hardly slows.
+ * with too much has set already: it hardly slows. What the probe showed before it was put in, and after it was taken out, is no part of it.
  *
  * @returns null where nothing holds the cooling up, or the curve ends before it falls again
- * @throws RangeError for fewer than 20 readings, readings that go back in time and limits that are upside down
+ * @throws RangeError for fewer than 20 readings, readings that go back in time or lie too far apart, and limits that are upside down
  */
 export function coolingCurve(
   read: readonly BowlReading[],
@@ -45,25 +45,36 @@ export function coolingCurve(
   });
   const readings = withoutSpikes(read);
   const [first, last] = [readings[0]!.seconds, readings.at(-1)!.seconds];
-  if (!(last - first > 2 * COOLING_CURVE.halfSeconds))
-    throw new RangeError(`a cooling curve takes more than ${2 * COOLING_CURVE.halfSeconds} s`);
+  const apart = medianOf(readings.slice(1).map((r, i) => r.seconds - readings[i]!.seconds));
+  if (apart > COOLING_CURVE.furthestApart)
+    throw new RangeError(
+      `a cooling curve needs a reading every ${COOLING_CURVE.furthestApart} s at least, not every ${apart} s`,
+    );
+  const halfSeconds = Math.max(COOLING_CURVE.halfSeconds, COOLING_CURVE.halfByDistance * apart);
+  if (!(last - first > 2 * halfSeconds))
+    throw new RangeError(`a cooling curve takes more than ${2 * halfSeconds} s`);
   const points = readings.map((r) => ({ x: r.seconds, y: r.celsius }));
   const smoothed: CoolingCurve['smoothed'] = [];
   for (let s = first; s <= last + 1e-9; s += COOLING_CURVE.everySeconds) {
-    const at = localQuadratic(points, s, COOLING_CURVE.halfSeconds);
+    const at = localQuadratic(points, s, halfSeconds);
     if (at) smoothed.push({ seconds: s, celsius: at.value, slope: at.slope * 60 });
   }
   // From where it cools fastest; the ends of a smoothed curve are the least certain of it.
   const fastest = smoothed.reduce((f, p, i) => (p.slope < smoothed[f]!.slope ? i : f), 0);
-  const bend = Math.max(COOLING_CURVE.leastBend, 4 * slopeNoise(readings, smoothed));
+  const noise = slopeNoise(readings, smoothed, halfSeconds);
+  const bend = Math.max(COOLING_CURVE.leastBend, 4 * noise);
+  const coolsOnBelow = Math.min(COOLING_CURVE.coolsOnBelow, -4 * noise);
+  // A probe that is lifted out warms as no sample does.
+  const lifted = smoothed.findIndex((p, i) => i > fastest && p.slope > COOLING_CURVE.fastestRise);
+  const end = lifted < 0 ? smoothed.length : lifted;
   let best: { i: number; falls: number } | null = null;
   let lowest = Infinity;
-  for (let i = smoothed.length - 2; i > fastest; i -= 1) {
+  for (let i = end - 2; i > fastest; i -= 1) {
     const here = smoothed[i]!.slope;
     lowest = Math.min(lowest, smoothed[i + 1]!.slope);
     if (here < smoothed[i - 1]!.slope || here < smoothed[i + 1]!.slope) continue;
     const falls = here - lowest;
-    if (falls >= bend && (!best || falls > best.falls)) best = { i, falls };
+    if (falls >= bend && lowest < coolsOnBelow && (!best || falls > best.falls)) best = { i, falls };
   }
   if (best === null) return null;
   const { seconds, celsius, slope } = smoothed[best.i]!;
@@ -71,15 +82,24 @@ export function coolingCurve(
   return { seconds, celsius, slope, verdict, smoothed };
 }
 
-/** Standard error of a smoothed slope, °C/min, from how far readings lie off the smoothed curve. */
-function slopeNoise(readings: readonly BowlReading[], smoothed: CoolingCurve['smoothed']): number {
-  const { halfSeconds, everySeconds } = COOLING_CURVE;
+const medianOf = (values: readonly number[]) => quantile(values, 0.5);
+
+/** A normal distribution's standard deviation by its median absolute deviation. */
+const SD_OF_MEDIAN = 1.4826;
+
+/** Standard error of a smoothed slope, °C/min, from how far most readings lie off the smoothed curve. */
+function slopeNoise(
+  readings: readonly BowlReading[],
+  smoothed: CoolingCurve['smoothed'],
+  halfSeconds: number,
+): number {
+  const { everySeconds } = COOLING_CURVE;
   const first = smoothed[0]!.seconds;
   const off = readings.flatMap((r) => {
     const near = smoothed[Math.round((r.seconds - first) / everySeconds)];
-    return near ? [(r.celsius - near.celsius) ** 2] : [];
+    return near ? [Math.abs(r.celsius - near.celsius)] : [];
   });
-  const sd = Math.sqrt(off.reduce((a, b) => a + b, 0) / Math.max(1, off.length));
+  const sd = off.length > 0 ? SD_OF_MEDIAN * medianOf(off) : 0;
   const span = readings.at(-1)!.seconds - readings[0]!.seconds;
   const within = Math.max(3, (2 * halfSeconds * readings.length) / span);
   // Of a straight line through evenly spread points with tricube weights.

@@ -172,7 +172,13 @@ export const COOLING_CURVE = {
   /** Half width of the smoothing and distance of its points, s. */
   halfSeconds: 15,
   everySeconds: 1,
-  /** What the slope must fall again after an inflection, °C/min. */
+  /** What the slope must fall again after an inflection, °C/min; and below what, since a sample that sets goes on cooling. */
   leastBend: 0.15,
+  coolsOnBelow: -0.3,
+  /** Faster than this no sample warms by its own setting, °C/min: its probe was taken out. */
+  fastestRise: 15,
+  /** Half width by the distance of the readings, where they lie far apart, and the furthest they may, s. */
+  halfByDistance: 2.5,
+  furthestApart: 12,
   limits: { fallingBelow: -0.5, risingAbove: 0.5 },
 } as const;
