@@ -106,6 +106,7 @@ export function findColumns(rows: readonly string[][], said: ColumnsSaid = {}): 
       (c) => share(c, isNumber),
     ) ??
     best(others, (c) => share(c, isNumber)) ??
+    others[0] ??
     0;
 
   const unit = FAHRENHEIT.test(name(value))

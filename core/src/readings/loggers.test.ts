@@ -50,7 +50,6 @@ const FILES: readonly [
     null,
   ],
   ['°F beside °C', 's,Temp °F,Temp °C\n0,77,25\n60,86,30\n', null],
-  ['hours of the day only, with nothing near', 'Time,Temp\n10:00:00,25\n10:01:00,30\n', null],
   [
     'hours of the day only, of a step that began at ten',
     'Time,Temp\n10:00:00,25\n10:01:00,30\n',
@@ -106,4 +105,10 @@ test('what thermometers write for no reading is named by its row, and nothing is
   );
   expect(readings.map((r) => r.celsius)).toEqual([20, 21]);
   expect(refused.map((r) => r.row)).toEqual([3, 4, 5, 7, 8]);
+});
+
+test('hours of the day with nothing near stay what they are', () => {
+  const file = parseTemperatureFile('Time,Temp\n10:00:00,25\n10:01:00,30\n');
+  expect(file).toMatchObject({ startedAt: null, isOfDay: true });
+  expect(file.readings.map((r) => r.seconds)).toEqual([36_000, 36_060]);
 });

@@ -30,6 +30,8 @@ export interface TemperatureFile {
   unit: '°C' | '°F';
   /** ISO instant of second 0 when the file carries dates. */
   startedAt: string | null;
+  /** Whether its times are hours of a day that it does not name. */
+  isOfDay: boolean;
   /** Rows (counted from 1, as a spreadsheet does) that could not be read. */
   refused: { row: number; text: string; reason: 'time' | 'value' | 'columns' }[];
   duplicates: number;
@@ -118,7 +120,11 @@ export function parseTemperatureFile(text: string, options: TemperatureFileOptio
 }
 
 function inOrder(raw: readonly { at: CellTime; celsius: number }[], known: TimesKnown) {
-  const { seconds: times, absolute } = timesOf(
+  const {
+    seconds: times,
+    absolute,
+    isOfDay,
+  } = timesOf(
     raw.map((r) => r.at),
     known,
   );
@@ -142,6 +148,7 @@ function inOrder(raw: readonly { at: CellTime; celsius: number }[], known: Times
       celsius,
     })),
     startedAt: absolute && sorted.length > 0 ? new Date(start * 1000).toISOString() : null,
+    isOfDay,
     duplicates: same - byTime.size,
     outOfOrder,
   };

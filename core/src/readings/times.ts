@@ -128,32 +128,36 @@ export interface TimesKnown {
  * The times of a file's rows in one count of seconds, in the order of the rows; null for rows whose time is of another sort than the
  * first one's. A clock that passes midnight goes on with the next day. Days written with slashes or dashes are taken day first unless a row
  * says otherwise, or its clock is one of twelve hours. Times without a zone are those of a clock in `timeZone`; those of a clock on the wall
- * without a day are laid on the day nearest to `near`, or counted from the first where nothing is near.
+ * without a day (`isOfDay`) are laid on the day nearest to `near`, or stay seconds of their day where nothing is near.
  */
 export function timesOf(
   cells: readonly CellTime[],
   { timeZone = 'UTC', near }: TimesKnown = {},
-): { seconds: (number | null)[]; absolute: boolean } {
+): { seconds: (number | null)[]; absolute: boolean; isOfDay: boolean } {
   const first = cells[0];
-  if (!first) return { seconds: [], absolute: false };
+  if (!first) return { seconds: [], absolute: false, isOfDay: false };
   const inZone = zoneOf(timeZone);
   if (first.kind === 'clock') {
     const onWall = isOnWall(cells);
     const seconds = unwrapClock(cells, onWall);
-    if (!onWall) return { seconds, absolute: false };
+    if (!onWall) return { seconds, absolute: false, isOfDay: false };
+    if (near === undefined) return { seconds, absolute: false, isOfDay: true };
     const begins = seconds[0]!;
-    if (near === undefined)
-      return { seconds: seconds.map((s) => (s === null ? null : s - begins)), absolute: false };
     const wanted = Date.parse(near) / 1000;
     const days = [-1, 0, 1].map((n) => DAY * (Math.floor(wanted / DAY) + n));
     const off = (day: number) => Math.abs(inZone(day + begins) - wanted);
     const day = days.reduce((best, d) => (off(d) < off(best) ? d : best));
-    return { seconds: seconds.map((s) => (s === null ? null : inZone(day + s))), absolute: true };
+    return {
+      seconds: seconds.map((s) => (s === null ? null : inZone(day + s))),
+      absolute: true,
+      isOfDay: true,
+    };
   }
   if (first.kind === 'elapsed')
     return {
       seconds: cells.map((c) => (c.kind === 'elapsed' || c.kind === 'clock' ? c.seconds : null)),
       absolute: false,
+      isOfDay: false,
     };
   const slashed = cells.filter((c) => c.kind === 'slashed');
   const monthFirst =
@@ -167,6 +171,7 @@ export function timesOf(
       return at === null ? null : inZone(at + c.seconds);
     }),
     absolute: true,
+    isOfDay: false,
   };
 }
 

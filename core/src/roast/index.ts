@@ -1,5 +1,6 @@
 export * from './bean.ts';
 export * from './beansIn.ts';
+export * from './beansOut.ts';
 export * from './compare.ts';
 export * from './defaults.ts';
 export * from './dose.ts';

@@ -4,7 +4,7 @@ import type { FaultRecord } from '@wunsch/core/faults';
 import { gritValue } from '@wunsch/core/grind';
 import { dewPoint } from '@wunsch/core/mould';
 import { recipeFigures } from '@wunsch/core/recipe';
-import { beansOwn, roastDose } from '@wunsch/core/roast';
+import { beansOwn, roastDose, untilBeansOut } from '@wunsch/core/roast';
 import { beansCounted } from '@wunsch/core/sort';
 import {
   bowlCorners,
@@ -45,10 +45,10 @@ function seen<K extends ObservationData['kind']>(
     .sort((a, b) => a.at.localeCompare(b.at));
 }
 
-/** Temperatures of a place on a step: probe and hand together, seconds since it began. */
+/** Temperatures of a place on a step: probe and hand together, seconds since it began; of a roast until its beans came out. */
 function temperatures(view: BatchView, step: StepRecord, place: 'bean' | 'bowl'): BowlReading[] {
   const start = Date.parse(step.startedAt);
-  return [
+  const all = [
     ...view.series
       .filter((s) => s.stepId === step.id && s.place === place)
       .flatMap((s) =>
@@ -63,6 +63,10 @@ function temperatures(view: BatchView, step: StepRecord, place: 'bean' | 'bowl')
         : [],
     ),
   ].sort((a, b) => a.seconds - b.seconds);
+  const events = view.observations.flatMap((o) =>
+    o.stepId === step.id && o.data.kind === 'event' ? [{ name: o.data.name, at: o.at }] : [],
+  );
+  return untilBeansOut(all, events, step.startedAt);
 }
 
 /** The bowl a moulding was poured from. */

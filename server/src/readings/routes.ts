@@ -70,8 +70,7 @@ export function readingsRoutes(app: App): void {
         timeColumn,
         valueColumn,
         timeZone: timeZone ?? (await loadHours(db)).timeZone,
-        // Hours of a day without the day are those nearest to the step, unless somebody says when they began.
-        near: startedAt === undefined ? of?.startedAt : undefined,
+        near: startedAt ?? of?.startedAt,
       });
       if (file.readings.length === 0) {
         throw new Problem({
@@ -85,7 +84,9 @@ export function readingsRoutes(app: App): void {
         stepId,
         place,
         probe,
-        startedAt: file.startedAt ?? startedAt ?? new Date().toISOString(),
+        // Hours of a day without the day are those nearest to the step, unless somebody says when they began.
+        startedAt:
+          (file.isOfDay ? startedAt : undefined) ?? file.startedAt ?? startedAt ?? new Date().toISOString(),
         seconds: file.readings.map((r) => r.seconds),
         celsius: file.readings.map((r) => r.celsius),
         source: 'file',

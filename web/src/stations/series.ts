@@ -1,6 +1,10 @@
 import type { BatchView, Place, StepRecord } from '@wunsch/contract';
+import { untilBeansOut } from '@wunsch/core/roast';
 
-/** All temperatures of one place on a step: probe and hand together, in order; seconds since the step began, °C. */
+/**
+ * All temperatures of one place on a step: probe and hand together, in order; seconds since the step began, °C. Of a roast until its beans
+ * came out.
+ */
 export function temperatures(
   view: BatchView,
   step: StepRecord,
@@ -20,5 +24,9 @@ export function temperatures(
       ? [{ seconds: (Date.parse(o.at) - start) / 1000, celsius: o.data.celsius, byHand: true }]
       : [],
   );
-  return [...probe, ...hand].sort((a, b) => a.seconds - b.seconds);
+  const events = view.observations.flatMap((o) =>
+    o.stepId === step.id && o.data.kind === 'event' ? [{ name: o.data.name, at: o.at }] : [],
+  );
+  const all = [...probe, ...hand].sort((a, b) => a.seconds - b.seconds);
+  return untilBeansOut(all, events, step.startedAt);
 }

@@ -80,11 +80,7 @@ export async function loadBars(
 }
 
 /** Chocolate of filled pieces, %: as they were weighed; as they were planned where their filling came in some other way. */
-async function shellShare(
-  db: Db,
-  stepId: string,
-  plan: NonNullable<StepDetails['shells']>,
-): Promise<number> {
+async function shellShare(db: Db, stepId: string, plan: NonNullable<StepDetails['shells']>): Promise<number> {
   const lines = await db
     .select()
     .from(movement)

@@ -1,7 +1,7 @@
 import { ChevronsRight, CookingPot, DoorOpen, Ear, Flame, Hand, LogOut, Wind } from 'lucide-react';
 import { useState } from 'react';
 import type { BatchView, StepRecord } from '@wunsch/contract';
-import type { RoastAlarm, RoastForecast, RoastPlan } from '@wunsch/core/roast';
+import { BEANS_OUT, type RoastAlarm, type RoastForecast, type RoastPlan } from '@wunsch/core/roast';
 import { useDoor } from '../../shell/door.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
@@ -41,7 +41,8 @@ export function HandButtons({
   const { t } = words;
   const work = useWork(view);
   const { now: clockNow } = useDoor();
-  const [out, setOut] = useState(false);
+  // When the beans came out: they cool before they are weighed, and the pad stands open meanwhile.
+  const [out, setOut] = useState<{ at: string; seconds: number } | null>(null);
   const [setting, setSetting] = useState(false);
   const { inMg } = balanceOf(view, step.id);
   const doubt = useDoubt('roast');
@@ -58,10 +59,12 @@ export function HandButtons({
   };
   const stirDue = alarms.find((a) => a.code === 'stir-due');
   const outDue = alarms.some((a) => a.code === 'beans-out');
+  const takeOut = () => setOut({ at: at() ?? new Date(clockNow()).toISOString(), seconds: now });
   const finish = async (mg: number) => {
-    const minutes = Math.max(1, now / 60);
+    if (!out) return;
+    const minutes = Math.max(1, out.seconds / 60);
     const rest = step.details.restHours;
-    const out = { kind: 'event', name: 'beans-out', note: '', value: null } as const;
+    const taken = { kind: 'event', name: BEANS_OUT, note: '', value: null } as const;
     const timer = (hours: number) => ({
       kind: 'timer' as const,
       label: t('roast.rest.timer', { code: view.batch.code }),
@@ -69,7 +72,7 @@ export function HandButtons({
     });
     await work.finish(step, {
       made: [{ material: 'roasted beans', massMg: mg }],
-      notes: [{ data: out, at: at() }, ...(rest ? [{ data: timer(rest) }] : [])],
+      notes: [{ data: taken, at: out.at }, ...(rest ? [{ data: timer(rest) }] : [])],
       remainder: 'moisture',
       handsOnMinutes: Math.round(minutes < 180 ? minutes : 30),
     });
@@ -103,7 +106,7 @@ export function HandButtons({
       <Button
         look={outDue ? 'signal' : 'main'}
         className={`col-span-2 sm:col-span-1 ${big} text-[17px]`}
-        onClick={() => setOut(true)}
+        onClick={takeOut}
         disabled={inMg === 0}
         data-key="w"
         icon={<LogOut size={22} aria-hidden="true" />}
@@ -148,7 +151,7 @@ export function HandButtons({
           max={inMg}
           doubt={(mg) => doubt(inMg, mg)}
           onWeight={finish}
-          onClose={() => setOut(false)}
+          onClose={() => setOut(null)}
         />
       )}
     </div>

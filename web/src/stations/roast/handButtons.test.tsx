@@ -46,6 +46,20 @@ test('beans out is one entry: the weight, when it was, how long hands were there
   });
 });
 
+test('beans that cool before they are weighed came out when the pad was opened', async () => {
+  const { wire, user, startedAt, said } = open();
+  await user.click(screen.getByRole('button', { name: /Beans out/ }));
+  const pad = within(await screen.findByRole('dialog'));
+  const opened = Date.now();
+  await new Promise((resolve) => setTimeout(resolve, 1200));
+  await user.type(pad.getByLabelText('Weight'), '2.26 kg');
+  await user.click(pad.getByRole('button', { name: 'Weigh beans out' }));
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  const noted = Date.parse(said().notes![0]!.at!);
+  expect(Math.abs(noted - opened)).toBeLessThan(1000);
+  expect(noted).toBeGreaterThan(Date.parse(startedAt));
+});
+
 test('a load that rests before it is cracked sets its timer with the same entry', async () => {
   const { wire, user, said } = open({ details: { restHours: 4 }, minutes: 400 });
   await beansOut(user, '2260');

@@ -3,6 +3,7 @@ import {
   makeBean,
   makeOven,
   modelEvents,
+  untilBeansOut,
   type BeanReading,
   type LoggedRoast,
   type Oven,
@@ -37,12 +38,16 @@ export function eventsOf(
   );
 }
 
-/** The longest series of one place in a roast, seconds from beans-in. */
+/** The longest series of one place in a roast, seconds from beans-in until they came out. */
 export function seriesOf(record: RoastRecord, place: 'bean' | 'oven'): BeanReading[] {
   const longest = record.series.filter((s) => s.place === place).sort((a, b) => b.count - a.count)[0];
   if (!longest) return [];
   const offset = (Date.parse(longest.startedAt) - Date.parse(record.step.startedAt)) / 1000;
-  return longest.points.map(([s, celsius]) => ({ seconds: s + offset, celsius }));
+  return untilBeansOut(
+    longest.points.map(([s, celsius]) => ({ seconds: s + offset, celsius })),
+    record.events,
+    record.step.startedAt,
+  );
 }
 
 /** A roast on the server as the model's logged roast; null where it has no plan or no load. */

@@ -137,7 +137,8 @@ export const roast: Record<keyof typeof en, string> = {
   'roast.in': 'Bohnen hinein',
   'roast.out': 'Bohnen heraus',
   'roast.out.action': 'Bohnen auswiegen',
-  'roast.out.hint': '{mass} gingen hinein. Die Differenz ist Feuchte.',
+  'roast.out.hint':
+    '{mass} gingen hinein. Wann sie herauskamen, ist vermerkt; gewogen wird, wenn sie abgekühlt sind. Die Differenz ist Feuchte.',
   'roast.out-in': 'Bohnen heraus in',
   'roast.since': 'Seit Bohnen hinein',
   'roast.bean': 'Bohne',

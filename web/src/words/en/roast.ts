@@ -133,7 +133,8 @@ export const roast = {
   'roast.in': 'Beans in',
   'roast.out': 'Beans out',
   'roast.out.action': 'Weigh beans out',
-  'roast.out.hint': '{mass} went in. The difference is moisture.',
+  'roast.out.hint':
+    '{mass} went in. When they came out is noted; weigh them once they have cooled. The difference is moisture.',
   'roast.out-in': 'Beans out in',
   'roast.since': 'Since beans in',
   'roast.bean': 'Bean',
