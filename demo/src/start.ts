@@ -17,6 +17,9 @@ import { fillSaltmarsh } from './saltmarsh.ts';
 const directory = process.env.WUNSCH_DATA ?? 'data/demo';
 if (process.argv.includes('--fresh')) rmSync(directory, { recursive: true, force: true });
 
+/** After so long, s, beans left in the oven are no demonstration any more. */
+const LONGEST_ROAST = 3 * 3600;
+
 /** Lets the load in the oven go on: the oven stand-in takes over with the oven's hidden figures, through the same door as a real board. */
 async function carryOnRoasting(store: Store): Promise<void> {
   const oven = fileURLToPath(new URL('../../standins/dist/oven.js', import.meta.url));
@@ -26,6 +29,8 @@ async function carryOnRoasting(store: Store): Promise<void> {
     .where(and(eq(schema.step.station, 'roast'), eq(schema.step.status, 'open')));
   const [owner] = await store.db.select({ id: schema.person.id }).from(schema.person);
   if (!running?.machineId || !owner || !existsSync(oven)) return;
+  const from = Math.round((Date.now() - Date.parse(running.startedAt)) / 1000);
+  if (from > LONGEST_ROAST) return;
   const token = randomBytes(24).toString('base64url');
   await store.writer.submit({
     kind: 'machine.token',
@@ -33,7 +38,6 @@ async function carryOnRoasting(store: Store): Promise<void> {
     actor: { id: owner.id, initials: 'AK', role: 'owner' },
     body: { tokenHash: tokenHash(token) },
   });
-  const from = Math.round((Date.now() - Date.parse(running.startedAt)) / 1000);
   const url = `http://127.0.0.1:${process.env.PORT ?? '4310'}`;
   const child = spawn(
     process.execPath,
@@ -72,6 +76,7 @@ await serve({
       console.log(
         'the demo workshop as you left it; npm run demo -- --fresh makes it anew, dated from today',
       );
+      await carryOnRoasting(store);
       return;
     }
     const count = await fillSaltmarsh(store, { now: Date.now() });

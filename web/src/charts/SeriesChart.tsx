@@ -11,7 +11,7 @@ export interface Series {
   name: string;
   points: readonly (readonly [x: number, y: number | null])[];
   /** Measured solid, planned or forecast dashed, what is only to be compared with faint, single readings as points. */
-  look: 'measured' | 'planned' | 'forecast' | 'machine' | 'faint' | 'points';
+  look: 'measured' | 'planned' | 'forecast' | 'machine' | 'faint' | 'dotted' | 'points';
 }
 
 /** A range of a chart, drawn as a filled band. */

@@ -1,5 +1,6 @@
 import type { ApexOptions } from 'apexcharts';
 import { roundAxis, type Axis } from './axes.ts';
+import { LOOKS } from './looks.ts';
 import { placeNames, type Place } from './names.ts';
 import type { SeriesChartProps } from './SeriesChart.tsx';
 
@@ -12,6 +13,9 @@ export interface Axes {
 /** Room beside and below the plot for ticks and titles, px. */
 const BESIDE = 76;
 const BELOW = 62;
+
+/** How much of a line a name hides that stands on it. */
+const HIDES = '75%';
 
 /** The span of an axis while there is nothing to draw yet. */
 const USUAL = [0, 60] as const;
@@ -76,18 +80,9 @@ export function makeOptions(
   number: (value: number, decimals?: number) => string,
 ): ApexOptions {
   const ink3 = css('--ink-3');
-  const colour = {
-    measured: css('--violet-text'),
-    forecast: css('--violet-text'),
-    points: css('--violet-text'),
-    planned: css('--slate'),
-    machine: css('--slate'),
-    faint: css('--ink-3'),
-  };
-  const width = { measured: 2.6, forecast: 2, planned: 1.6, machine: 1.6, faint: 1.2, points: 0 };
-  const dash = { measured: 0, forecast: 5, planned: 5, machine: 0, faint: 0, points: 0 };
   const labelStyle = {
-    background: 'transparent',
+    // A line that runs through a name must not strike it out.
+    background: `color-mix(in srgb, ${css('--panel')} ${HIDES}, transparent)`,
     color: css('--ink-2'),
     fontSize: '12px',
     fontFamily: 'inherit',
@@ -103,10 +98,10 @@ export function makeOptions(
       background: 'transparent',
       parentHeightOffset: 0,
     },
-    colors: [...ranges.map(() => css('--violet-text')), ...series.map((s) => colour[s.look])],
+    colors: [...ranges.map(() => css('--violet-text')), ...series.map((s) => css(LOOKS[s.look].colour))],
     stroke: {
-      width: [...ranges.map(() => 0), ...series.map((s) => width[s.look])],
-      dashArray: [...ranges.map(() => 0), ...series.map((s) => dash[s.look])],
+      width: [...ranges.map(() => 0), ...series.map((s) => LOOKS[s.look].width)],
+      dashArray: [...ranges.map(() => 0), ...series.map((s) => LOOKS[s.look].dash)],
       curve: 'straight',
     },
     fill: { type: 'solid', opacity: [...ranges.map(() => 0.16), ...series.map(() => 1)] },

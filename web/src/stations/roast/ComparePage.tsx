@@ -3,6 +3,7 @@ import { useSearchParams } from 'react-router';
 import type { RoastRecord } from '@wunsch/contract';
 import { beansOwn, compareRoasts, roastDose, smoothedAt } from '@wunsch/core/roast';
 import { useRead } from '../../shell/door.tsx';
+import { LineSample } from '../../charts/LineSample.tsx';
 import { SeriesChart, type Series } from '../../charts/SeriesChart.tsx';
 import { Glyph } from '../../shell/glyphs.tsx';
 import { EmptyState, Panel } from '../../ui/Panel.tsx';
@@ -12,6 +13,9 @@ import { seriesOf } from './model.ts';
 
 /** Most roasts laid over each other at once. */
 const MOST = 6;
+
+/** How the lines of roasts differ, by which of the chosen one is. */
+const LINES: readonly Series['look'][] = ['measured', 'machine', 'forecast', 'planned', 'faint', 'dotted'];
 
 /** Where the pace of roasts is compared, °C. */
 const PACE_AT = 90;
@@ -32,6 +36,11 @@ export default function ComparePage() {
     [chosen, picked],
   );
   // From where each probe tells of the beans: a spark, or a hot drum, would make the curves small.
+  // An older one that was chosen elsewhere can be let go here.
+  const offered = [
+    ...(recent ?? []).filter((r) => r.series.some((s) => s.place === 'bean')),
+    ...roasts.filter((r) => recent !== undefined && !recent.some((n) => n.step.id === r.step.id)),
+  ];
   const own = useMemo(() => roasts.map((r) => beansOwn(seriesOf(r, 'bean'))), [roasts]);
   const compared = useMemo(() => compareRoasts(own.map((o) => o.readings)), [own]);
   const ownOf = (r: RoastRecord) => own[roasts.indexOf(r)]!;
@@ -43,7 +52,7 @@ export default function ComparePage() {
       ...own.map((o, i): Series => ({
         name: name(roasts[i]!),
         points: o.readings.map((p): [number, number] => [p.seconds / 60, shown(p.celsius)]),
-        look: (['measured', 'machine', 'forecast', 'planned', 'faint', 'faint'] as const)[i]!,
+        look: LINES[i]!,
       })),
     ],
     // The words change with the language, which makes the page anew.
@@ -57,7 +66,7 @@ export default function ComparePage() {
         points: compared.rows.flatMap((row): [number, number][] =>
           row.differences[i + 1] == null ? [] : [[row.seconds / 60, row.differences[i + 1]! * scale]],
         ),
-        look: (['machine', 'forecast', 'planned', 'faint', 'faint'] as const)[i]!,
+        look: LINES[i + 1]!,
       })),
     // As above.
     // eslint-disable-next-line react-hooks/exhaustive-deps
@@ -113,7 +122,16 @@ export default function ComparePage() {
               rows={roasts}
               keyOf={(r) => r.step.id}
               columns={[
-                { id: 'name', title: t('compare.roast'), cell: (r) => <strong>{name(r)}</strong> },
+                {
+                  id: 'name',
+                  title: t('compare.roast'),
+                  cell: (r) => (
+                    <>
+                      <LineSample look={LINES[roasts.indexOf(r)]!} />
+                      <strong>{name(r)}</strong>
+                    </>
+                  ),
+                },
                 { id: 'lot', title: t('find.lot'), cell: (r) => r.lot.name },
                 { id: 'day', title: t('when'), cell: (r) => words.day(r.step.startedAt) },
                 { id: 'in', title: t('in'), numeric: true, cell: (r) => words.mass(r.inMg) },
@@ -188,20 +206,18 @@ export default function ComparePage() {
       )}
       <Panel title={t('compare.choose')}>
         <div className="flex flex-wrap gap-2">
-          {(recent ?? [])
-            .filter((r) => r.series.some((s) => s.place === 'bean'))
-            .map((r) => (
-              <button
-                key={r.step.id}
-                type="button"
-                aria-pressed={chosen.includes(r.step.id)}
-                onClick={() => toggle(r.step.id)}
-                className={`min-h-11 rounded border px-3 text-left text-[13px] ${chosen.includes(r.step.id) ? 'border-violet bg-violet text-white' : 'border-edge bg-panel hover:bg-panel-2'}`}
-              >
-                <span className="num">{name(r)}</span>{' '}
-                <span className="opacity-80">{words.day(r.step.startedAt)}</span>
-              </button>
-            ))}
+          {offered.map((r) => (
+            <button
+              key={r.step.id}
+              type="button"
+              aria-pressed={chosen.includes(r.step.id)}
+              onClick={() => toggle(r.step.id)}
+              className={`min-h-11 rounded border px-3 text-left text-[13px] ${chosen.includes(r.step.id) ? 'border-violet bg-violet text-white' : 'border-edge bg-panel hover:bg-panel-2'}`}
+            >
+              <span className="num">{name(r)}</span>{' '}
+              <span className="opacity-80">{words.day(r.step.startedAt)}</span>
+            </button>
+          ))}
         </div>
       </Panel>
     </div>

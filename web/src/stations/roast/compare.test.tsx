@@ -98,3 +98,20 @@ test('with none chosen it says what to do, and offers those with a curve', async
   expect(screen.queryByRole('button', { name: /NKO-2/ })).toBeNull();
   expect(screen.queryByRole('table', { name: 'What became of them' })).toBeNull();
 });
+
+test('a roast older than those offered can be let go, and each stands beside its line', async () => {
+  const [old, now] = [roast(1), roast(2)];
+  const ids = [old, now].map((r) => r.step.id).join(',');
+  new Wire()
+    .has(`/api/roasts?ids=${ids}&limit=6&width=240`, [old, now])
+    .has(`/api/roasts?ids=${now.step.id}&limit=6&width=240`, [now])
+    .has('/api/roasts?limit=40&width=10', [now]);
+  const { user } = show(<ComparePage />, { route: '/roast/compare', at: `/roast/compare?ids=${ids}` });
+  const table = await screen.findByRole('table', { name: 'What became of them' });
+  const drawn = [...table.querySelectorAll('td svg line')].map((l) => l.outerHTML);
+  expect(drawn).toHaveLength(2);
+  expect(drawn[0]).not.toBe(drawn[1]);
+  await user.click(screen.getByRole('button', { name: /^NKO-1/, pressed: true }));
+  expect(screen.queryByRole('button', { name: /^NKO-1/ })).toBeNull();
+  expect(screen.getByRole('button', { name: /^NKO-2/, pressed: true })).toBeTruthy();
+});
