@@ -10,6 +10,7 @@ export * from './cost.ts';
 export * from './forecasts.ts';
 export * from './imports.ts';
 export * from './ledger.ts';
+export * from './madeAgo.ts';
 export * from './observations.ts';
 export * from './months.ts';
 export * from './plan.ts';

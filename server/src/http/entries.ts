@@ -2,7 +2,7 @@ import type { FastifyReply, FastifyRequest } from 'fastify';
 import { and, eq } from 'drizzle-orm';
 import { randomBytes } from 'node:crypto';
 import { z } from 'zod';
-import { Id, Topic } from '@wunsch/contract';
+import { Id, MADE_AGO, OLDEST_ENTRY, Topic } from '@wunsch/contract';
 import type { Handler } from '../commands/command.ts';
 import type { App } from './types.ts';
 import type { Accepted } from '../commands/writer.ts';
@@ -22,6 +22,25 @@ export const Answer = z.object({
   batchId: z.string().nullable(),
 });
 
+/**
+ * When an entry was made that is sent only now; nothing where it is made now. In a practice time goes at another pace, and nothing waits there.
+ *
+ * @throws Problem 400 for an age that is none
+ */
+function madeAt(request: FastifyRequest, store: Store): string | undefined {
+  const said = request.headers[MADE_AGO];
+  if (said === undefined || store !== request.home) return undefined;
+  const ago = /^\d+(\.\d+)?$/.test(String(said)) ? Number(said) : Number.NaN;
+  if (!(ago <= OLDEST_ENTRY))
+    throw new Problem({
+      status: 400,
+      code: 'not-valid',
+      field: MADE_AGO,
+      detail: `${MADE_AGO} says how many seconds ago an entry was made, from 0 to ${OLDEST_ENTRY}`,
+    });
+  return new Date(store.now() - 1000 * ago).toISOString();
+}
+
 /** Sends an entry of the signed-in person through the one door for writing. */
 export function write(
   request: FastifyRequest,
@@ -31,7 +50,9 @@ export function write(
   store: Store = request.store,
 ): Promise<Accepted> {
   const who = request.person;
+  const at = madeAt(request, store);
   return store.writer.submit({
+    ...(at !== undefined && { at }),
     kind,
     target,
     body,

@@ -1,4 +1,4 @@
-import type { Problem } from '@wunsch/contract';
+import { MADE_AGO, type Problem } from '@wunsch/contract';
 
 /** A refusal of the server, with its problem details. */
 export class ApiProblem extends Error {
@@ -50,13 +50,26 @@ function readAnswer(text: string, { ok, status }: Response): unknown {
   }
 }
 
+/** What goes along with a request beside its body. */
+export interface Asked {
+  /** The version a change was made from. */
+  ifMatch?: number | undefined;
+  /** How long ago an entry was made that is sent only now, s. */
+  madeAgo?: number | undefined;
+}
+
 /**
  * One request to the server. Resolves to the reply's JSON (null when there is none).
  *
  * @throws ServerAway when it is not reached, is opening, or its answer does not arrive whole
  * @throws ApiProblem with what was wrong and what would be right
  */
-export async function request<T>(method: Method, path: string, body?: unknown, ifMatch?: number): Promise<T> {
+export async function request<T>(
+  method: Method,
+  path: string,
+  body?: unknown,
+  { ifMatch, madeAgo }: Asked = {},
+): Promise<T> {
   let response: Response;
   let text: string;
   try {
@@ -67,6 +80,7 @@ export async function request<T>(method: Method, path: string, body?: unknown, i
         accept: 'application/json',
         ...(body !== undefined && { 'content-type': 'application/json' }),
         ...(ifMatch !== undefined && { 'if-match': `"${ifMatch}"` }),
+        ...(madeAgo !== undefined && { [MADE_AGO]: madeAgo.toFixed(1) }),
       },
       ...(body !== undefined && { body: JSON.stringify(body) }),
     });

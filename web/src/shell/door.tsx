@@ -1,6 +1,6 @@
 import { createContext, useContext } from 'react';
 import useSWR, { type SWRConfiguration, type SWRResponse } from 'swr';
-import { request, type Address, type Method } from './api.ts';
+import { request, type Address, type Asked, type Method } from './api.ts';
 import { Moments } from './moments.ts';
 import { Outbox } from './outbox.ts';
 
@@ -14,7 +14,7 @@ export interface Door {
   /** Where its events come from. */
   eventsPath: string;
   read: <T>(path: string) => Promise<T>;
-  request: <T>(method: Method, path: string, body?: unknown, ifMatch?: number) => Promise<T>;
+  request: <T>(method: Method, path: string, body?: unknown, more?: Asked) => Promise<T>;
   /** Entries on their way; they survive a reload. */
   outbox: Outbox;
   moments: Moments;
@@ -36,7 +36,7 @@ export function openDoor({
   now?: () => number;
   isPractice?: boolean;
 }): Door {
-  const ask: Door['request'] = (method, path, body, ifMatch) => request(method, address(path), body, ifMatch);
+  const ask: Door['request'] = (method, path, body, more) => request(method, address(path), body, more);
   return {
     address,
     eventsPath: address('/api/events'),

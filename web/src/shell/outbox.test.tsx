@@ -187,3 +187,17 @@ test('what somebody left behind waits for them, and is entered in nobody else’
   await waitFor(() => expect(wire.sent.map((s) => s.path)).toContain('/api/observations/of-ada'));
   await waitFor(async () => expect(await kept('waiting')).toEqual([]));
 });
+
+test('an entry that had to wait says how long ago it was made; one sent at once does not', async () => {
+  const wire = new Wire();
+  await outbox.send(entry('at-once'));
+  expect(wire.sent[0]!.madeAgo).toBeNull();
+  wire.goAway();
+  await outbox.send(entry('stirred'));
+  await new Promise((r) => setTimeout(r, 2300));
+  wire.goAway(false);
+  window.dispatchEvent(new Event('online'));
+  await waitFor(() => expect(wire.sent).toHaveLength(2), { timeout: 15_000 });
+  expect(wire.sent[1]!.madeAgo).toBeGreaterThan(2);
+  expect(wire.sent[1]!.madeAgo).toBeLessThan(20);
+});

@@ -1,7 +1,7 @@
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 import { v7 } from 'uuid';
-import type { Problem, Topic } from '@wunsch/contract';
-import { ApiProblem, ServerAway, type Method } from './api.ts';
+import { OLDEST_ENTRY, type Problem, type Topic } from '@wunsch/contract';
+import { ApiProblem, ServerAway, type Asked, type Method } from './api.ts';
 import { isSameAct, type Act } from './sameAct.ts';
 
 /** An entry on its way to the server. */
@@ -13,6 +13,7 @@ export interface OutboxEntry {
   ifMatch?: number;
   /** What it is, in words, for the list of what is still waiting. */
   label: string;
+  /** ISO instant it was made, on this device's clock. */
   at: string;
   batchId: string | null;
   /** Whoever made it, where that is known. */
@@ -57,6 +58,15 @@ const LATER = new Set([401, 429]);
 /** How long to wait before the next try while the server is away, ms. */
 const RETRY = 2000;
 
+/** Sent within so long, s, an entry is made now. */
+const AT_ONCE = 2;
+
+/** How long ago an entry was made, s, where it could not be sent at once. */
+function ageOf({ at }: OutboxEntry): number | undefined {
+  const age = (Date.now() - Date.parse(at)) / 1000;
+  return age > AT_ONCE ? Math.min(age, OLDEST_ENTRY) : undefined;
+}
+
 /**
  * Entries made while the server is away. They are kept in IndexedDB, sent in order when it returns, and
  * never dropped: what the server refuses is kept with its reason until someone has read it.
@@ -82,7 +92,7 @@ export class Outbox {
   /** `name` tells its place on the disk from other workshops' on this device. */
   constructor(
     private readonly name: string,
-    private readonly ask: <T>(method: Method, path: string, body?: unknown, ifMatch?: number) => Promise<T>,
+    private readonly ask: <T>(method: Method, path: string, body?: unknown, more?: Asked) => Promise<T>,
   ) {}
 
   /** Loads what an earlier page left behind and starts sending. */
@@ -170,7 +180,10 @@ export class Outbox {
       const waiter = this.answers.get(entry.id);
       try {
         const { method, path, body, ifMatch } = entry;
-        const accepted = await this.ask<AcceptedEntry>(method, path, body, ifMatch);
+        const accepted = await this.ask<AcceptedEntry>(method, path, body, {
+          ifMatch,
+          madeAgo: ageOf(entry),
+        });
         this.sentListeners.forEach((listener) => listener(entry));
         // It waits until the page shows it, so that nothing looks undone in between; sent twice it would be the same entry.
         await Promise.race([

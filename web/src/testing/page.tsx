@@ -4,7 +4,7 @@ import userEvent from '@testing-library/user-event';
 import { createContext, use, type ReactElement } from 'react';
 import { createMemoryRouter, RouterProvider } from 'react-router';
 import { SWRConfig } from 'swr';
-import { WorkshopPut, type Person, type Problem, type Workshop } from '@wunsch/contract';
+import { MADE_AGO, WorkshopPut, type Person, type Problem, type Workshop } from '@wunsch/contract';
 import { DoorContext, openDoor } from '../shell/door.tsx';
 import { SessionContext } from '../shell/session.tsx';
 import { Toaster } from '../ui/Toaster.tsx';
@@ -41,6 +41,8 @@ export interface Sent {
   path: string;
   body: unknown;
   ifMatch: string | null;
+  /** How long ago it was made, s, where it was not sent at once. */
+  madeAgo: number | null;
 }
 
 /** What answers the page: the other end of the wire, and nothing behind it. */
@@ -96,11 +98,13 @@ export class Wire {
       new Response(JSON.stringify(body), { status, headers: { 'content-type': 'application/json' } });
     if (init.method === 'GET' || init.method === undefined)
       return this.replies.has(path) ? json(200, this.replies.get(path)) : json(200, []);
+    const headers = new Headers(init.headers);
     this.sent.push({
       method: init.method,
       path,
       body: typeof init.body === 'string' ? JSON.parse(init.body) : null,
-      ifMatch: new Headers(init.headers).get('if-match'),
+      ifMatch: headers.get('if-match'),
+      madeAgo: headers.has(MADE_AGO) ? Number(headers.get(MADE_AGO)) : null,
     });
     const { held } = this;
     if (held) await new Promise<void>((go) => held.push(go));
