@@ -10,6 +10,8 @@ interface Sent {
 /** Reads a stream of server-sent events as a page would. */
 class Page {
   readonly got: Sent[] = [];
+  /** What the server's clock showed, epoch ms. */
+  readonly clock: number[] = [];
   private readonly cancel = new AbortController();
   ended = false;
 
@@ -34,7 +36,8 @@ class Page {
         const lines = Object.fromEntries(
           block.split('\n').map((l) => [l.slice(0, l.indexOf(':')), l.slice(l.indexOf(':') + 2)]),
         );
-        if (lines.data)
+        if (lines.event === 'clock') this.clock.push((JSON.parse(lines.data!) as { now: number }).now);
+        else if (lines.data)
           this.got.push({
             ...(lines.id && { id: Number(lines.id) }),
             event: lines.event ?? 'message',
@@ -72,6 +75,13 @@ describe.each(DATABASES)('the stream of changes on %s', (kind) => {
     await maker.take(roast, lot.parcelId, 2);
   });
   afterAll(() => shop.close());
+
+  test('a page is told the time as it comes', async () => {
+    const page = await Page.open(url, shop.cookie);
+    for (let i = 0; i < 100 && page.clock.length === 0; i += 1) await new Promise((r) => setTimeout(r, 20));
+    expect(Math.abs(page.clock[0]! - Date.now())).toBeLessThan(5000);
+    page.close();
+  });
 
   const note = (text: string) => maker.note(roast, { kind: 'note', text });
 

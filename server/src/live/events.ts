@@ -23,7 +23,7 @@ export function eventRoutes(app: App): void {
       schema: {
         tags: ['live'],
         summary:
-          'Every change as a server-sent event, resumable after Last-Event-ID; events named readings and weight carry live values, one named missed says that more was missed than is sent again',
+          'Every change as a server-sent event, resumable after Last-Event-ID; events named readings and weight carry live values, those named clock the time on the server’s clock, one named missed says that more was missed than is sent again',
       },
     },
     async (request, reply) => {
@@ -84,8 +84,10 @@ export function eventRoutes(app: App): void {
       const unweigh = bus.onWeight((weight) =>
         raw.write(`event: weight\ndata: ${JSON.stringify(weight)}\n\n`),
       );
+      const { now } = request.store;
+      const tellTime = () => raw.write(`event: clock\ndata: ${JSON.stringify({ now: now() })}\n\n`);
       const beat = setInterval(() => {
-        raw.write(': still here\n\n');
+        tellTime();
         void stillWelcome();
       }, HEARTBEAT);
       request.raw.on('close', () => {
@@ -96,6 +98,7 @@ export function eventRoutes(app: App): void {
         unweigh();
       });
       raw.write('retry: 1000\n\n');
+      tellTime();
       try {
         if (since !== null) {
           const missed = await missedAfter(db, since, RESUME_LIMIT + 1);

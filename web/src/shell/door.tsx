@@ -1,6 +1,7 @@
 import { createContext, useContext } from 'react';
 import useSWR, { type SWRConfiguration, type SWRResponse } from 'swr';
 import { request, type Address, type Asked, type Method } from './api.ts';
+import { workshopClock } from './clock.ts';
 import { Moments } from './moments.ts';
 import { Outbox } from './outbox.ts';
 
@@ -20,6 +21,8 @@ export interface Door {
   moments: Moments;
   /** Epoch ms on the workshop's clock. */
   now: () => number;
+  /** Takes what the server says that clock shows, epoch ms. */
+  hearClock: (now: number) => void;
   /** Whether nothing of it is kept: what is in hand outside stays in hand. */
   isPractice: boolean;
 }
@@ -28,12 +31,14 @@ export interface Door {
 export function openDoor({
   name,
   address = (path) => path,
-  now = () => Date.now(),
+  now = workshopClock.now,
+  hearClock = () => undefined,
   isPractice = false,
 }: {
   name: string;
   address?: Address;
   now?: () => number;
+  hearClock?: (now: number) => void;
   isPractice?: boolean;
 }): Door {
   const ask: Door['request'] = (method, path, body, more) => request(method, address(path), body, more);
@@ -45,12 +50,13 @@ export function openDoor({
     outbox: new Outbox(name, ask),
     moments: new Moments(),
     now,
+    hearClock,
     isPractice,
   };
 }
 
 /** The door of the workshop this server keeps. */
-export const mainDoor = openDoor({ name: 'wunsch' });
+export const mainDoor = openDoor({ name: 'wunsch', hearClock: (now) => workshopClock.hear(now) });
 
 /** The workshop the pages below are at work in. */
 export const DoorContext = createContext<Door>(mainDoor);

@@ -37,7 +37,7 @@ export function useRefresh(): {
 
 /** Follows the workshop's stream of changes; the browser resumes it by its last event id. */
 export function useLiveUpdates(on: boolean): void {
-  const { eventsPath, moments } = useDoor();
+  const { eventsPath, moments, hearClock } = useDoor();
   const { refresh, refreshAll } = useRefresh();
   useEffect(() => {
     if (!on) return;
@@ -63,6 +63,9 @@ export function useLiveUpdates(on: boolean): void {
         pending.push(JSON.parse(message.data as string) as ChangeEvent);
         timer ??= setTimeout(show, TOGETHER);
       };
+      source.addEventListener('clock', (message) =>
+        hearClock((JSON.parse(message.data as string) as { now: number }).now),
+      );
       source.addEventListener('missed', () => void refreshAll());
       source.addEventListener('readings', (message) =>
         moments.tell('readings', JSON.parse(message.data as string) as LiveReadings[]),
@@ -93,5 +96,5 @@ export function useLiveUpdates(on: boolean): void {
       if (again) clearTimeout(again);
       source.close();
     };
-  }, [on, eventsPath, moments, refresh, refreshAll]);
+  }, [on, eventsPath, moments, hearClock, refresh, refreshAll]);
 }

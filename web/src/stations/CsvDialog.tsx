@@ -2,6 +2,7 @@ import { useMemo, useState } from 'react';
 import type { Place } from '@wunsch/contract';
 import { parseTemperatureFile, TIME_UNITS, type TemperatureFile, type TimeUnit } from '@wunsch/core/readings';
 import { beansInAt } from '@wunsch/core/roast';
+import { workshopClock } from '../shell/clock.ts';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { Choice, SelectField } from '../ui/Field.tsx';
@@ -21,7 +22,7 @@ function fitsByClock(file: TemperatureFile, { startedAt, endedAt }: Onto): boole
   if (file.startedAt === null) return false;
   const from = Date.parse(file.startedAt);
   const to = from + 1000 * (file.readings.at(-1)?.seconds ?? 0);
-  return to > Date.parse(startedAt) && from < (endedAt === null ? Date.now() : Date.parse(endedAt));
+  return to > Date.parse(startedAt) && from < (endedAt === null ? workshopClock.now() : Date.parse(endedAt));
 }
 
 /**

@@ -1,3 +1,5 @@
+import { workshopClock } from '../shell/clock.ts';
+
 /** The day it is at an instant by the calendar of this machine, ISO. */
 export function todayAt(ms: number): string {
   const at = new Date(ms);
@@ -5,4 +7,4 @@ export function todayAt(ms: number): string {
 }
 
 /** Today as the calendar on this machine has it, ISO. */
-export const today = (): string => todayAt(Date.now());
+export const today = (): string => todayAt(workshopClock.now());
