@@ -87,6 +87,7 @@ export function makeOptions(
     fontSize: '12px',
     fontFamily: 'inherit',
     borderColor: 'transparent',
+    padding: { left: 2, right: 2, top: 0, bottom: 0 },
   };
   return {
     chart: {
@@ -146,7 +147,7 @@ export function makeOptions(
         x: n.x,
         y: n.y,
         marker: { size: 0 },
-        label: { text: n.name, offsetY: 0, style: labelStyle, borderColor: 'transparent' },
+        label: { text: n.name, offsetY: -3, style: labelStyle, borderColor: 'transparent' },
       })),
       yaxis: [
         ...(window
