@@ -79,6 +79,10 @@ export const LiquorPress = z.object({
   place: Text(80).default(''),
   /** Fat of the liquor, %, where somebody knows it. */
   liquorFat: z.number().gt(0).lt(100).nullable().default(null),
+  /** The press, how long it ran until now, and how long hands were at it, where anybody says. */
+  machineId: Id.nullable().default(null),
+  ranMinutes: z.number().gt(0).max(100_000).nullable().default(null),
+  handsOnMinutes: z.number().min(0).max(100_000).nullable().default(null),
 });
 /** See {@link LiquorPress}. */
 export type LiquorPress = z.input<typeof LiquorPress>;

@@ -2,6 +2,7 @@ import { isConche } from '../conche/index.ts';
 import {
   findDisagreement,
   isInstrument,
+  isPress,
   isScale,
   MACHINE_KINDS,
   scaleUncertainty,
@@ -14,6 +15,7 @@ test('every station says what may stand at it; conches, scales and sensors are k
   const all = [...new Set(Object.values(MACHINE_KINDS).flat())].map((kind) => ({ kind }));
   expect(all.filter(isConche).map((k) => k.kind)).toEqual(['conche']);
   expect(all.filter(isScale).map((k) => k.kind)).toEqual(['scale']);
+  expect(all.filter(isPress).map((k) => k.kind)).toEqual(['press']);
   expect(all.filter(isInstrument).map((k) => k.kind)).toEqual(['scale', 'room sensor']);
   expect([{ kind: 'Tischwaage' }, { kind: 'Raumfühler' }].every(isInstrument)).toBe(true);
 });

@@ -10,7 +10,7 @@ export const MACHINE_KINDS: Readonly<Record<Station, readonly string[]>> = {
   sort: ['scale'],
   roast: ['fan oven', 'still oven', 'drum roaster'],
   winnow: ['cracker', 'winnower'],
-  recipe: ['scale'],
+  recipe: ['scale', 'press'],
   grind: ['stone grinder', 'conche'],
   temper: ['bowl', 'table', 'scale'],
   mould: ['cabinet', 'room sensor', 'scale'],
@@ -19,6 +19,9 @@ export const MACHINE_KINDS: Readonly<Record<Station, readonly string[]>> = {
 
 /** Whether a machine weighs, by what it is called. */
 export const isScale = ({ kind }: { kind: string }): boolean => /scale|waage/i.test(kind);
+
+/** Whether a machine presses liquor into butter and cake, by what it is called. */
+export const isPress = ({ kind }: { kind: string }): boolean => /press/i.test(kind);
 
 /** Whether a machine only measures, a scale or a sensor: nothing is ever made on it. */
 export const isInstrument = (machine: { kind: string }): boolean =>

@@ -1,5 +1,5 @@
 import { familyOf } from '../grind/index.ts';
-import { isInstrument } from '../ledger/index.ts';
+import { isInstrument, isPress } from '../ledger/index.ts';
 import { dayStart, minuteOfDay, openSpans, without, type Span } from './hours.ts';
 import type { PlanResource } from './project.ts';
 import type { PlanRoom } from './room.ts';
@@ -26,7 +26,7 @@ export function resourcesOf(room: PlanRoom, at: (ms: number) => number, days: nu
   const able = new Set(crewOf(room));
   const crew = joined(people.flatMap(({ id, open }) => (able.has(id) ? (open ?? []) : [])));
   const machines = room.machines
-    .filter((m) => m.places === null && !isInstrument(m))
+    .filter((m) => m.places === null && !isInstrument(m) && !isPress(m))
     .map((m): PlanResource => {
       const away = room.absences.filter((a) => a.who === m.id);
       const isQuiet = m.loud && room.loudHours !== null;

@@ -107,4 +107,42 @@ describe.each(DATABASES)('what bars cost on %s', (kind) => {
     expect((await shop.send('GET', `/api/costs?batchId=${batch}`)).body).toEqual([sold]);
     expect((await shop.send('GET', `/api/costs?batchId=${v7()}`)).body).toEqual([]);
   });
+
+  test('a machine that stood in between drew nothing meanwhile', async () => {
+    const session = (await shop.send('GET', '/api/session')).body as { workshop: Record<string, unknown> };
+    const { version, createdAt: _, ...settings } = session.workshop;
+    const changed = { ...settings, energyPrice: 40 };
+    const told = await shop.send('PUT', '/api/workshop', changed, { 'if-match': `"${String(version)}"` });
+    expect(told.status).toBeLessThan(300);
+    const machineId = v7();
+    const facts = { name: 'Otto', station: 'grind', kind: 'stone grinder', watts: 1000 };
+    await shop.send('PUT', `/api/machines/${machineId}`, facts);
+    const lot = await maker.lot('PAU', 20, { material: 'nibs' });
+    const energyOf = async (code: string, notes: readonly [kind: string, at: string][]) => {
+      const batchId = await maker.batch(code, lot.id);
+      const grind = await maker.step(batchId, 'grind', { machineId, startedAt: '2026-10-01T08:00:00Z' });
+      await maker.take(grind, lot.parcelId, 5);
+      const chocolate = await maker.make(grind, 'chocolate', 5);
+      for (const [kind, at] of notes)
+        await put('/api/observations', { batchId, stepId: grind, data: { kind }, at });
+      await shop.send('PUT', `/api/steps/${grind}/close`, {
+        remainder: null,
+        remainderId: v7(),
+        handsOnMinutes: 0,
+        endedAt: '2026-10-02T08:00:00Z',
+      });
+      const mould = await maker.step(batchId, 'mould');
+      await maker.take(mould, chocolate.parcelId, 5);
+      await maker.make(mould, 'bars', 5, { count: 100 });
+      await maker.close(mould, null, 0);
+      return (await costs()).find((c) => c.code === code)!.bar.energy * 100;
+    };
+    // 24 kWh at 40; then ten hours of the night at rest.
+    expect(await energyOf('PAU-01', [])).toBeCloseTo(24 * 40, 6);
+    const night: [string, string][] = [
+      ['pause', '2026-10-01T21:00:00Z'],
+      ['resume', '2026-10-02T07:00:00Z'],
+    ];
+    expect(await energyOf('PAU-02', night)).toBeCloseTo(14 * 40, 6);
+  });
 });

@@ -49,12 +49,15 @@ export async function besideStep(
     of,
     details = {},
     when = at,
+    work,
   }: {
     id: string;
     kind: Extract<StepKind, 'leave' | 'count' | 'part' | 'press' | 'write-off'>;
     of: ParcelRow;
     details?: StepDetails;
     when?: string;
+    /** What it took, where it is work and somebody has said. */
+    work?: { machineId: string | null; ranMinutes: number | null; handsOnMinutes: number | null };
   },
 ): Promise<Pick<NewLine, 'stepId' | 'batchId' | 'at' | 'by' | 'seq'>> {
   await tx.insert(step).values({
@@ -63,7 +66,8 @@ export async function besideStep(
     station: ENTRY_STATION[of.material],
     kind,
     status: 'closed',
-    startedAt: when,
+    ...(work && { machineId: work.machineId, handsOnMinutes: work.handsOnMinutes }),
+    startedAt: new Date(Date.parse(when) - 60_000 * (work?.ranMinutes ?? 0)).toISOString(),
     endedAt: when,
     details,
     by,

@@ -50,6 +50,12 @@ export const stepOpen = handler({
   },
 });
 
+/** @throws Problem 404 where there is no such machine */
+export async function requireMachine({ tx }: Pick<Context, 'tx'>, id: string): Promise<void> {
+  const [there] = await tx.select({ id: machine.id }).from(machine).where(eq(machine.id, id));
+  if (!there) throw notFound('machine', id);
+}
+
 /**
  * Opens a step of a batch, now if no other time is given.
  *
@@ -73,10 +79,7 @@ export async function openStep(
 ): Promise<void> {
   const { tx, at, by } = context;
   await requireOpenBatch(context, batchId);
-  if (machineId) {
-    const [there] = await tx.select({ id: machine.id }).from(machine).where(eq(machine.id, machineId));
-    if (!there) throw notFound('machine', machineId);
-  }
+  if (machineId) await requireMachine(context, machineId);
   await tx
     .insert(step)
     .values({ id, batchId, station, kind, machineId, startedAt: startedAt ?? at, details, by });

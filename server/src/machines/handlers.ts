@@ -5,6 +5,7 @@ import { requireMatch } from '../access/match.ts';
 import { handler, lineOf, MAKERS, OWNERS, withMatch } from '../commands/command.ts';
 import { machine, machineEvent } from '../db/schema/index.ts';
 import { notFound, Problem } from '../http/problem.ts';
+import { requireMachine } from '../ledger/steps.ts';
 
 /** Adding or changing a machine. */
 export const machinePut = handler({
@@ -74,9 +75,9 @@ export const machineEventAdd = handler({
   creates: true,
   touches: ['machines', 'runs'],
   line: lineOf('kind', 'note'),
-  async apply({ tx, target, body, at, by }) {
-    const [there] = await tx.select({ id: machine.id }).from(machine).where(eq(machine.id, body.machineId));
-    if (!there) throw notFound('machine', body.machineId);
+  async apply(context) {
+    const { tx, target, body, at, by } = context;
+    await requireMachine(context, body.machineId);
     await tx.insert(machineEvent).values({ id: target, ...body, at: body.at ?? at, by });
   },
   async undo({ tx }, { target }) {

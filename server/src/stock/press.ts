@@ -5,7 +5,7 @@ import { movement, parcel } from '../db/schema/index.ts';
 import { Problem } from '../http/problem.ts';
 import { besideStep, parcelOf, requireFree, sourceOf } from '../ledger/beside.ts';
 import { changeParcel, takenFrom } from '../ledger/parcels.ts';
-import { voidStep } from '../ledger/steps.ts';
+import { requireMachine, voidStep } from '../ledger/steps.ts';
 
 /** Pressing liquor into cocoa butter and cake, in one act: what went in, both that came out, and what stayed in the press. */
 export const liquorPress = handler({
@@ -33,7 +33,8 @@ export const liquorPress = handler({
     const { massMg } = takenFrom(from, asked);
     const lostMg = readingOf(massMg, body);
     await changeParcel(context, from.id, -massMg);
-    const line = await besideStep(context, { id: target, kind: 'press', of: from });
+    if (body.machineId) await requireMachine(context, body.machineId);
+    const line = await besideStep(context, { id: target, kind: 'press', of: from, work: body });
     const made = [
       { ...body.butter, material: 'cocoa butter' as const },
       { ...body.cake, material: 'cocoa powder' as const },

@@ -1,5 +1,7 @@
+import { eq } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import type { Delivery, KeptLook, StockItem, StockPace, StockProof } from '@wunsch/contract';
+import { step as stepTable } from '../db/schema/index.ts';
 import { DATABASES, kg, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 import { stillWanted } from './deliveries.ts';
 
@@ -320,6 +322,20 @@ describe.each(DATABASES)('stock on %s', (kind) => {
     expect((await items()).find((i) => i.id === lot.parcelId)!.madeOf).toEqual([]);
     await even();
     await undo(done.seq);
+    expect(await mine()).toEqual(before);
+    // The press and the hands at it count as elsewhere: its hours, and what went through it.
+    const press = v7();
+    await shop.send('PUT', `/api/machines/${press}`, { name: 'Press', station: 'recipe', kind: 'press' });
+    const worked = { massMg: kg(10), machineId: press, ranMinutes: 90, handsOnMinutes: 60 };
+    expect((await pressing(4.2, 5.7, { ...worked, machineId: v7() })).status).toBe(404);
+    const paid = await pressing(4.2, 5.7, worked);
+    expect(paid.status).toBe(201);
+    const ran = async () => (await shop.send('GET', `/api/machines/${press}`)).body as { totals: object };
+    expect((await ran()).totals).toEqual({ runs: 1, hours: 1.5, kg: 9.9 });
+    const [line] = await shop.store.db.select().from(stepTable).where(eq(stepTable.machineId, press));
+    expect(line).toMatchObject({ kind: 'press', handsOnMinutes: 60 });
+    await undo(paid.seq);
+    expect((await ran()).totals).toMatchObject({ runs: 0 });
     expect(await mine()).toEqual(before);
     const nibs = await maker.lot('PRN', 5, { material: 'nibs' });
     expect(await pressing(1, 1, { parcelId: nibs.parcelId })).toMatchObject({

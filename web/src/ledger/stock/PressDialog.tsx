@@ -1,9 +1,12 @@
 import { useState } from 'react';
-import type { StockItem } from '@wunsch/contract';
+import type { Machine, StockItem } from '@wunsch/contract';
+import { isPress } from '@wunsch/core/ledger';
 import { pressYield, readPressing, USUAL_CAKE_FAT } from '@wunsch/core/grind';
 import { DEFAULT_NIB_FAT } from '@wunsch/core/recipe';
+import { useRead } from '../../shell/door.tsx';
 import { newId } from '../../shell/entry.ts';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
+import { SelectField } from '../../ui/Field.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
@@ -16,6 +19,12 @@ function reading(of: Parameters<typeof readPressing>[0]) {
   } catch (error) {
     return { ok: false as const, why: (error as Error).message };
   }
+}
+
+/** Machines that press, by what they are called. */
+function usePresses(): Machine[] {
+  const { data } = useRead<Machine[]>('/api/machines');
+  return (data ?? []).filter((m) => m.active && isPress(m));
 }
 
 /** Pressing liquor: what to expect of it, what came out by the scales, and what that says of the cake. */
@@ -35,6 +44,11 @@ export function PressDialog({
   const [fat, setFat] = useState<number | null>(DEFAULT_NIB_FAT);
   const [butterMg, setButterMg] = useState<number | null>(null);
   const [cakeMg, setCakeMg] = useState<number | null>(null);
+  const presses = usePresses();
+  const [press, setPress] = useState<string | null>(null);
+  const machineId = press ?? presses[0]?.id ?? '';
+  const [ranS, setRan] = useState<number | null>(null);
+  const [handsS, setHands] = useState<number | null>(null);
   const expected =
     massMg !== null && fat !== null && fat > USUAL_CAKE_FAT
       ? pressYield({ liquorMg: massMg, liquorFat: fat, cakeFat: USUAL_CAKE_FAT })
@@ -54,6 +68,9 @@ export function PressDialog({
         cake: { movementId: newId(), parcelId: newId(), massMg: cakeMg! },
         lossId: newId(),
         liquorFat: fat,
+        machineId: machineId || null,
+        ranMinutes: ranS === null ? null : ranS / 60,
+        handsOnMinutes: handsS === null ? null : handsS / 60,
       },
       label: t('done.press', { butter: words.mass(butterMg!), cake: words.mass(cakeMg!) }),
       batchId: item.batchId,
@@ -105,6 +122,35 @@ export function PressDialog({
           onChange={setCakeMg}
           min={1}
           error={read && !read.ok ? t('press.cannot') : null}
+        />
+        {presses.length > 0 && (
+          <SelectField label={t('press.on')} value={machineId} onChange={(e) => setPress(e.target.value)}>
+            {presses.map((m) => (
+              <option key={m.id} value={m.id}>
+                {m.name}
+              </option>
+            ))}
+            <option value="">{t('press.on.none')}</option>
+          </SelectField>
+        )}
+        <QuantityField
+          label={t('press.ran')}
+          dimension="duration"
+          value={ranS}
+          onChange={setRan}
+          min={1}
+          max={100_000 * 60}
+          optional
+        />
+        <QuantityField
+          label={t('close.minutes')}
+          dimension="duration"
+          value={handsS}
+          onChange={setHands}
+          min={0}
+          max={100_000 * 60}
+          optional
+          hint={t('press.hands.hint')}
         />
       </div>
       <p role="status" className="min-h-6 text-[14px]">

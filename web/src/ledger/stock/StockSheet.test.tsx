@@ -348,7 +348,11 @@ test('liquor is pressed with what the scales say; weights that cannot be are ref
     count: null,
     remainingMg: 10_000_000,
   };
-  const wire = stocked([liquor]);
+  const press = { id: v7(), name: 'Big press', station: 'recipe', kind: 'press', active: true };
+  const wire = stocked([liquor]).has('/api/machines', [
+    { ...press, id: v7(), name: 'Otto', station: 'grind', kind: 'stone grinder' },
+    press,
+  ]);
   const { user } = show(<StockSheet />);
   await user.click((await screen.findAllByRole('checkbox'))[1]!);
   await user.click(screen.getByRole('button', { name: 'Press' }));
@@ -366,6 +370,8 @@ test('liquor is pressed with what the scales say; weights that cannot be are ref
   expect(
     dialog.getByText(/20\.7 % of fat is left in the cake; 78 % of the fat came out; 100 g stayed/),
   ).toBeTruthy();
+  expect(within(await dialog.findByLabelText('Pressed on')).getAllByRole('option')).toHaveLength(2);
+  await user.type(dialog.getByLabelText('The press ran'), '90 min{Tab}');
   await user.click(keep);
   await waitFor(() => expect(wire.sent).toHaveLength(1));
   expect(LiquorPress.parse(wire.sent[0]!.body)).toMatchObject({
@@ -373,6 +379,9 @@ test('liquor is pressed with what the scales say; weights that cannot be are ref
     massMg: null,
     butter: { massMg: 4_200_000 },
     cake: { massMg: 5_700_000 },
+    machineId: press.id,
+    ranMinutes: 90,
+    handsOnMinutes: null,
   });
 });
 

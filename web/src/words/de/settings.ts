@@ -73,6 +73,7 @@ export const settings: Record<keyof typeof en, string> = {
   'machine-kind.cracker': 'Brecher',
   'machine-kind.winnower': 'Windsichter',
   'machine-kind.stone grinder': 'Steinmühle',
+  'machine-kind.press': 'Presse',
   'machine-kind.conche': 'Conche oder Rührwerk',
   'machine-kind.bowl': 'Schüssel',
   'machine-kind.table': 'Tisch',

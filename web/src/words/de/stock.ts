@@ -70,6 +70,10 @@ export const stock: Record<keyof typeof en, string> = {
     'Diese Gewichte können nicht stimmen: mehr heraus als hinein, oder mehr Butter, als Fett darin war.',
   'press.reads':
     'Im Kuchen bleiben {percent} % Fett; {recovered} % des Fetts kamen heraus; {lost} blieben in der Presse.',
+  'press.on': 'Gepresst auf',
+  'press.on.none': 'von Hand oder anders',
+  'press.ran': 'So lange lief die Presse',
+  'press.hands.hint': 'Zählt in dem, was Butter und Kuchen kosten.',
   'press.do': 'Gewichte eintragen',
   'done.press': 'Gepresst: {butter} Butter, {cake} Presskuchen',
   'runs-out.gone': 'ist aus',

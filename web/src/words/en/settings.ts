@@ -70,6 +70,7 @@ export const settings = {
   'machine-kind.cracker': 'cracker',
   'machine-kind.winnower': 'winnower',
   'machine-kind.stone grinder': 'stone grinder',
+  'machine-kind.press': 'press',
   'machine-kind.conche': 'conche or heated mixer',
   'machine-kind.bowl': 'bowl',
   'machine-kind.table': 'table',

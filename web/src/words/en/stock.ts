@@ -66,6 +66,10 @@ export const stock = {
   'press.cannot': 'These weights cannot be: more came out than went in, or more butter than there was fat.',
   'press.reads':
     '{percent} % of fat is left in the cake; {recovered} % of the fat came out; {lost} stayed in the press.',
+  'press.on': 'Pressed on',
+  'press.on.none': 'by hand, or another',
+  'press.ran': 'The press ran',
+  'press.hands.hint': 'Counted in what butter and cake cost.',
   'press.do': 'Keep the weights',
   'done.press': 'Pressed: {butter} butter, {cake} cake',
   'runs-out.gone': 'gone',
