@@ -3,6 +3,7 @@ import { useState } from 'react';
 import type { BatchView, MovementRecord, StepRecord } from '@wunsch/contract';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
+import { Doubt } from '../ui/Doubt.tsx';
 import { TextField } from '../ui/Field.tsx';
 import { QuantityField } from '../ui/QuantityField.tsx';
 import { STAGE } from '../shell/glyphs.tsx';
@@ -303,9 +304,7 @@ export function CloseStep({
                 hint={t('close.name.hint')}
               />
             )}
-            {doubted && (
-              <p className="border-l-4 border-bad bg-bad-tint p-2 text-[14px] text-bad">▲ {doubted}</p>
-            )}
+            <Doubt>{doubted}</Doubt>
             {differenceMg < 0 && (
               <p className="rounded bg-bad-tint p-3 text-bad">
                 {t('close.over', { mass: words.mass(-differenceMg) })}

@@ -6,6 +6,7 @@ import { useDoor } from '../shell/door.tsx';
 import { useWords } from '../words/words.tsx';
 import { Button } from './Button.tsx';
 import { Dialog } from './Dialog.tsx';
+import { Doubt } from './Doubt.tsx';
 import { refusal } from './QuantityField.tsx';
 
 /** What the pad is opened for. */
@@ -119,9 +120,7 @@ export function WeightPad({
             <span className="text-ink-3">{t('weight.hint')}</span>
           )}
         </div>
-        {doubted && (
-          <p className="mb-2 border-l-4 border-bad bg-bad-tint p-2 text-[14px] text-bad">▲ {doubted}</p>
-        )}
+        <Doubt className="mb-2">{doubted}</Doubt>
         {!result.ok && result.suggestion && (
           <Button
             className="mb-2"

@@ -22,6 +22,7 @@ import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useDraft } from '../../shell/useDraft.ts';
 import { useWords } from '../../words/words.tsx';
+import { PutRight } from '../PutRight.tsx';
 import { today } from '../today.ts';
 import { notesOf, useLotWork } from './useLot.ts';
 
@@ -135,44 +136,21 @@ function Misweighed({ view, weighing, mayMake }: { view: LotView; weighing: Weig
   const words = useWords();
   const { t } = words;
   const work = useLotWork(view.lot);
-  const [massMg, setMass] = useState<number | null>(null);
   return (
-    <form
-      className="mt-3 rounded border border-bad bg-bad-tint p-2"
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (massMg === null) return;
-        void work
-          .note(
-            { ...weighing.data, massMg },
-            t('done.drying', { code: view.lot.code, mass: words.mass(massMg) }),
-            weighing,
-          )
-          .catch(() => undefined);
-      }}
-    >
-      <p role="status" className="text-[13.5px] text-bad">
-        {t('dry.misweighed', { mass: words.mass(weighing.data.massMg), when: words.when(weighing.at) })}
-      </p>
-      {mayMake && (
-        <div className="mt-1 flex flex-wrap items-end gap-2">
-          <QuantityField
-            label={t('dry.misweighed.was')}
-            dimension="mass"
-            unit={words.heavyUnit}
-            value={massMg}
-            onChange={setMass}
-            min={1000}
-            max={1e10}
-            optional
-            className="w-40"
-          />
-          <Button type="submit" disabled={massMg === null}>
-            {t('dry.misweighed.correct')}
-          </Button>
-        </div>
-      )}
-    </form>
+    <PutRight
+      text={t('dry.misweighed', { mass: words.mass(weighing.data.massMg), when: words.when(weighing.at) })}
+      label={t('dry.misweighed.was')}
+      submit={t('dry.misweighed.correct')}
+      field={{ dimension: 'mass', unit: words.heavyUnit, min: 1000, max: 1e10 }}
+      may={mayMake}
+      onRight={(massMg) =>
+        work.note(
+          { ...weighing.data, massMg },
+          t('done.drying', { code: view.lot.code, mass: words.mass(massMg) }),
+          weighing,
+        )
+      }
+    />
   );
 }
 

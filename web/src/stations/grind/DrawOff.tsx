@@ -2,6 +2,7 @@ import { useState } from 'react';
 import type { BatchView, StepRecord } from '@wunsch/contract';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
+import { Doubt } from '../../ui/Doubt.tsx';
 import { Choice, TextField } from '../../ui/Field.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
@@ -120,7 +121,7 @@ export function DrawOff({
             />
           </div>
         )}
-        {doubted && <p className="border-l-4 border-bad bg-bad-tint p-2 text-[14px] text-bad">▲ {doubted}</p>}
+        <Doubt>{doubted}</Doubt>
         <Button type="submit" look="main" big disabled={massMg === null}>
           {doubted && massMg !== null
             ? t('weight.doubt.sure', { mass: words.mass(massMg) })

@@ -8,6 +8,7 @@ import { handsOnSince } from '../handsOn.ts';
 import { useSession } from '../../shell/session.tsx';
 import { useKept } from '../../shell/useKept.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Doubt } from '../../ui/Doubt.tsx';
 import { SelectField, TextField } from '../../ui/Field.tsx';
 import { Figure, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
@@ -310,9 +311,7 @@ export function Pour({
           className="sm:col-span-2"
         />
       </div>
-      {doubted && (
-        <p className="mt-4 border-l-4 border-bad bg-bad-tint p-2 text-[14px] text-bad">▲ {doubted}</p>
-      )}
+      <Doubt className="mt-4">{doubted}</Doubt>
       <div className="mt-4 flex flex-wrap gap-2">
         <Button look="main" big disabled={!isReady || busy} onClick={() => void record()} data-key="w">
           {t(material === 'blocks' ? 'mould.record-blocks' : 'mould.record', { n: words.number(poured) })}
