@@ -131,3 +131,16 @@ test.each<[KeptWeighing]>([
 ])('%j is refused', (weighing) => {
   expect(() => followDrying([weighing])).toThrow(RangeError);
 });
+
+test('no moisture lies below nothing: what weighs less than the dry beans is left out, be it the first', () => {
+  const weighed = [
+    { hours: 0, mass: 40, moisture: null },
+    { hours: 4, mass: 42.6, moisture: 5 },
+  ];
+  const { misweighed, weighings } = known(weighed);
+  expect(misweighed).toEqual([weighed[0]]);
+  expect(weighings.map((w) => w.moisture)).toEqual([expect.closeTo(5, 9)]);
+  // Beans without any water there are not.
+  const bone = { hours: 0, mass: 40, moisture: 0 };
+  expect(followDrying([bone])).toEqual({ isKnown: false, misweighed: [bone] });
+});

@@ -116,11 +116,11 @@ function tell<W extends KeptWeighing>(
 /** One weighing beans cannot have had, the least likely of them; null where there is none. */
 function mistaken<W extends KeptWeighing>(start: DryStart, weighings: KnownDrying<W>['weighings']): W | null {
   const [first, ...later] = weighings;
-  if (!first || later.length === 0) return null;
+  if (!first) return null;
   // All that came after it are heavier than dew can make them: the first is the one.
   if (later.length >= 2 && later.every((w) => w.mass > WETTER * first.mass)) return first.of;
   const dry = dryMatter(start);
-  const below = later.find((w) => w.mass <= dry);
+  const below = weighings.find((w) => w.mass <= dry);
   if (below) return below.of;
   if (weighings.length < LEAST) return later.find((w) => w.mass > WETTER * first.mass)?.of ?? null;
   const together = dryMisfit(start, later);

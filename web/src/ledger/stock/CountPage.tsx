@@ -54,10 +54,10 @@ function isMeant(item: StockItem, sought: string, words: Words): boolean {
   if (names.toLowerCase().includes(text)) return true;
   if (said === null) return false;
   // Bars of another part of the same batch have a code of their own.
-  const [code, ...batches] = codesMeant(said.code) as [string, ...string[]];
+  const [code, ...batches] = codesMeant(said.code.toLowerCase());
   return item.barCode !== null && batches.length > 0
-    ? item.barCode.toLowerCase() === code.toLowerCase()
-    : batches.includes(originOf(item));
+    ? item.barCode.toLowerCase() === code
+    : batches.includes(originOf(item).toLowerCase());
 }
 
 /**

@@ -149,6 +149,7 @@ test('what was counted before some was sold has to be counted again', async () =
 test.each([
   ['a batch’s code', 'nko-15'],
   ['a bar’s code with the day it was moulded', 'NKO-15-261102'],
+  ['the same in small letters', 'nko-15-261102'],
   ['the address on a label', 'https://row.example/bar/NKO-15-261102'],
   ['the page of a batch', `https://row.example/batch/${idOf(115)}`],
 ])('%s finds what it stands on, and Enter goes to its number', async (_, code) => {
