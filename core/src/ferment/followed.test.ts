@@ -144,3 +144,17 @@ test('no moisture lies below nothing: what weighs less than the dry beans is lef
   const bone = { hours: 0, mass: 40, moisture: 0 };
   expect(followDrying([bone])).toEqual({ isKnown: false, misweighed: [bone] });
 });
+
+test('one measurement that is wrong is named, and not the weighings it contradicts', () => {
+  const weighed = bed([0, 8, 16, 24, 32, 40]);
+  // Mistyped upwards as the moisture was measured; a moisture mistyped as it began; one misread on the way.
+  const slips: readonly (readonly [number, Partial<KeptWeighing>])[] = [
+    [5, { mass: 1.4 * weighed[5]!.mass, moisture: 9 }],
+    [0, { moisture: 5 }],
+    [3, { moisture: 1 }],
+  ];
+  for (const [at, slip] of slips) {
+    const typed = weighed.with(at, { ...weighed[at]!, ...slip });
+    expect(followDrying(typed).misweighed).toEqual([typed[at]]);
+  }
+});

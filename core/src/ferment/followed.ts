@@ -120,8 +120,13 @@ function mistaken<W extends KeptWeighing>(start: DryStart, weighings: KnownDryin
   // All that came after it are heavier than dew can make them: the first is the one.
   if (later.length >= 2 && later.every((w) => w.mass > WETTER * first.mass)) return first.of;
   const dry = dryMatter(start);
-  const below = weighings.find((w) => w.mass <= dry);
-  if (below) return below.of;
+  // What grows by more than dew at the end is wrong itself, and what a meter said with it.
+  const [last, ...before] = weighings.slice(-LEAST).reverse();
+  if (before.length === LEAST - 1 && before.every((w) => last!.mass > WETTER * w.mass)) return last!.of;
+  const below = weighings.filter((w) => w.mass <= dry);
+  // Several that weigh less than the dry matter are not all wrong: the measurement is that made so much of it.
+  if (below.length > 1) return driest(weighings);
+  if (below[0]) return below[0].of;
   if (weighings.length < LEAST) return later.find((w) => w.mass > WETTER * first.mass)?.of ?? null;
   const together = dryMisfit(start, later);
   let best: { at: number; gain: number } | null = null;
@@ -130,6 +135,13 @@ function mistaken<W extends KeptWeighing>(start: DryStart, weighings: KnownDryin
     if (gain > (best?.gain ?? LIKELIER) && isImpossible(weighings, i + 1, dry)) best = { at: i, gain };
   }
   return best === null ? null : later[best.at]!.of;
+}
+
+/** The measured weighing by which there would be the most dry matter. */
+function driest<W extends KeptWeighing>(weighings: KnownDrying<W>['weighings']): W | null {
+  const measured = weighings.flatMap(({ of }) => (of.moisture === null ? [] : [of]));
+  const dryOf = ({ mass, moisture }: W) => mass * (1 - moisture! / 100);
+  return measured.length === 0 ? null : measured.reduce((a, b) => (dryOf(b) > dryOf(a) ? b : a));
 }
 
 /** Heavier than what came before it by more than dew, lighter than what came after it by as much, or dried at the end as no bed does. */

@@ -138,7 +138,11 @@ function Misweighed({ view, weighing, mayMake }: { view: LotView; weighing: Weig
   const work = useLotWork(view.lot);
   return (
     <PutRight
-      text={t('dry.misweighed', { mass: words.mass(weighing.data.massMg), when: words.when(weighing.at) })}
+      text={t(weighing.data.moisture === null ? 'dry.misweighed' : 'dry.mismeasured', {
+        mass: words.mass(weighing.data.massMg),
+        moisture: words.number(weighing.data.moisture ?? 0, 1),
+        when: words.when(weighing.at),
+      })}
       label={t('dry.misweighed.was')}
       submit={t('dry.misweighed.correct')}
       field={{ dimension: 'mass', unit: words.heavyUnit, min: 1000, max: 1e10 }}

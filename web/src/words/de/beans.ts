@@ -222,6 +222,8 @@ export const beans: Record<keyof typeof en, string> = {
   'dry.note.target-reached': 'Trocken genug: {moisture} %.',
   'dry.misweighed':
     '{mass} um {when} kann nicht sein: Trocknende Bohnen werden nicht so viel schwerer und nicht so schnell so leicht. Sie zählt nicht mit; oder die Wägung davor stimmt nicht.',
+  'dry.mismeasured':
+    '{mass} bei {moisture} % um {when} passt nicht zu den anderen Wägungen: Die Masse stimmt nicht oder die Feuchte. Sie zählt nicht mit.',
   'dry.misweighed.was': 'Es waren',
   'dry.misweighed.correct': 'Berichtigen',
   'dry.contradicts':

@@ -221,6 +221,8 @@ export const beans = {
   'dry.note.target-reached': 'Dry enough: {moisture} %.',
   'dry.misweighed':
     '{mass} at {when} cannot be: beans that dry do not grow so heavy, nor so light so fast. It is left out; or the weighing before it is wrong.',
+  'dry.mismeasured':
+    '{mass} with {moisture} % at {when} does not go with the other weighings: the mass is wrong, or the moisture. It is left out.',
   'dry.misweighed.was': 'It was',
   'dry.misweighed.correct': 'Put it right',
   'dry.contradicts':
