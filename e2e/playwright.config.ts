@@ -15,13 +15,14 @@ export default defineConfig({
   projects: [
     { name: 'demo', testMatch: DEMO, workers: 1 },
     { name: 'screens', testMatch: 'screens.spec.ts', workers: 1 },
-    { name: 'own', testIgnore: [...DEMO, 'screens.spec.ts'], workers: 1 },
+    { name: 'own', testIgnore: [...DEMO, 'screens.spec.ts'], workers: 2 },
   ],
   // A second try where the machine is shared; what needed it is named as flaky in what is printed.
   retries: process.env.CI ? 1 : 0,
   outputDir: '../test-results',
   use: {
     locale: 'en-GB',
+    contextOptions: { reducedMotion: 'reduce' },
     actionTimeout: 20_000,
     viewport: { width: 1280, height: 800 },
     launchOptions: {
