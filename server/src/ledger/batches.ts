@@ -1,10 +1,22 @@
-import { and, eq, ne, sql } from 'drizzle-orm';
+import { and, desc, eq, isNull, lt, ne, sql } from 'drizzle-orm';
 import { BatchPut, BatchState, BatchUpdate } from '@wunsch/contract';
 import { requireMatch } from '../access/match.ts';
 import { handler, lineOf, MAKERS, withMatch, type Context } from '../commands/command.ts';
-import { batch, delivery, deliveryLine, lot, movement, parcel, recipe, step } from '../db/schema/index.ts';
+import {
+  batch,
+  delivery,
+  deliveryLine,
+  lot,
+  movement,
+  parcel,
+  recipe,
+  step,
+  trail,
+} from '../db/schema/index.ts';
 import { notFound, Problem } from '../http/problem.ts';
+import { voidMovement } from './movements.ts';
 import { inForce } from './parcels.ts';
+import { requireKnownVoids, restoreVoided } from './restore.ts';
 import { stepsOfBatch, voidStep } from './steps.ts';
 
 async function refuseTakenCode({ tx, target }: Context, code: string): Promise<void> {
@@ -139,20 +151,46 @@ export const batchState = handler({
     }
     return { batchId: target };
   },
-  async undo(context, { target, body }) {
+  async undo(context, { target, body, seq }) {
+    const { tx } = context;
     const row = await getBatch(context, target);
-    if (body.state !== 'finished')
+    if (row.state !== body.state)
       throw new Problem({
         status: 409,
         code: 'not-undoable',
-        detail: `batch ${row.code} cannot be taken back from ${row.state}`,
+        detail: `batch ${row.code} is ${row.state} by now`,
       });
-    await context.tx
+    if (body.state === 'void') {
+      await refuseTakenCode(context, row.code);
+      await requireKnownVoids(context, target);
+      await restoreVoided(context, seq!);
+    }
+    if (body.state === 'abandoned') await takeWriteOffBack(context, target, seq!);
+    const state = await stateBefore(context, target, seq!);
+    await tx
       .update(batch)
-      .set({ state: 'open', version: row.version + 1 })
+      .set({ state, stateReason: '', version: row.version + 1 })
       .where(eq(batch.id, target));
   },
 });
+
+/** What a batch was before an entry said otherwise. */
+async function stateBefore({ tx }: Context, batchId: string, seq: number): Promise<BatchState['state']> {
+  const [before] = await tx
+    .select({ body: trail.body })
+    .from(trail)
+    .where(
+      and(
+        eq(trail.kind, 'batch.state'),
+        eq(trail.target, batchId),
+        lt(trail.seq, seq),
+        isNull(trail.undoneBy),
+      ),
+    )
+    .orderBy(desc(trail.seq))
+    .limit(1);
+  return BatchState.safeParse(before?.body).data?.state ?? 'open';
+}
 
 async function voidBatch(context: Context, batchId: string, reason: string): Promise<void> {
   const { tx } = context;
@@ -214,6 +252,31 @@ async function firstUnused(
     if (!user) return candidate;
   }
   return steps[0]!;
+}
+
+/** Gives back what {@link writeOff} took, and opens the steps again that it closed. */
+async function takeWriteOffBack(context: Context, batchId: string, seq: number): Promise<void> {
+  const { tx } = context;
+  const lines = await tx
+    .select({ movement, kind: step.kind })
+    .from(movement)
+    .innerJoin(step, eq(step.id, movement.stepId))
+    .where(and(eq(movement.batchId, batchId), eq(movement.seq, seq), inForce));
+  const writeOffs = lines.filter((l) => l.kind === 'write-off').map((l) => l.movement.stepId);
+  for (const id of new Set(writeOffs)) await voidStep(context, id);
+  for (const line of lines) if (line.kind !== 'write-off') await voidMovement(context, line.movement);
+  const [entry] = await tx.select({ at: trail.at }).from(trail).where(eq(trail.seq, seq));
+  await tx
+    .update(step)
+    .set({ status: 'open', endedAt: null, version: sql`${step.version} + 1` })
+    .where(
+      and(
+        eq(step.batchId, batchId),
+        eq(step.voided, false),
+        eq(step.status, 'closed'),
+        eq(step.endedAt, entry!.at),
+      ),
+    );
 }
 
 /** Everything a batch still holds leaves the books as a loss named `abandoned`. */

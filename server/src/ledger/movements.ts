@@ -103,7 +103,10 @@ async function uncertaintyHere({ tx }: Context, { source, massMg }: MovementBody
 
 /** Takes a line out of the books and gives its mass and pieces back. */
 export async function voidMovement(context: Context, line: MovementRow): Promise<void> {
-  await context.tx.update(movement).set({ voided: true }).where(eq(movement.id, line.id));
+  await context.tx
+    .update(movement)
+    .set({ voided: true, voidedBy: context.seq })
+    .where(eq(movement.id, line.id));
   if (!line.parcelId) return;
   const sign = line.direction === 'in' ? 1 : -1;
   if (line.direction !== 'loss')

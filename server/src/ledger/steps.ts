@@ -10,6 +10,7 @@ import { notFound, Problem } from '../http/problem.ts';
 import { compactReadings } from '../readings/handlers.ts';
 import { getStep, inForce, movementsOfStep, remainderRow, requireOpenBatch } from './parcels.ts';
 import { voidMovement } from './movements.ts';
+import { restoreVoided } from './restore.ts';
 
 /** The first release told grinding from conching by a word among the details. */
 const kindForWork: Upcaster = (body) => {
@@ -229,6 +230,16 @@ export const stepVoid = handler({
     await voidStep(context, context.target);
     return { batchId: row.batchId };
   },
+  async undo(context, { target, batchId, seq }) {
+    await requireOpenBatch(context, batchId);
+    const back = await restoreVoided(context, seq!);
+    if (!back.includes(target))
+      throw new Problem({
+        status: 409,
+        code: 'not-undoable',
+        detail: 'this step was taken out of the books by an older release; enter it anew',
+      });
+  },
 });
 
 /** Takes a step and its lines out of the books. Refused while its output is used elsewhere. */
@@ -250,8 +261,12 @@ export async function voidStep(context: Context, stepId: string): Promise<void> 
     }
   }
   for (const line of [...lines].reverse()) await voidMovement(context, line);
-  await tx.update(observation).set({ voided: true }).where(eq(observation.stepId, stepId));
-  await tx.update(step).set({ voided: true }).where(eq(step.id, stepId));
+  const gone = { voided: true, voidedBy: context.seq };
+  await tx
+    .update(observation)
+    .set(gone)
+    .where(and(eq(observation.stepId, stepId), eq(observation.voided, false)));
+  await tx.update(step).set(gone).where(eq(step.id, stepId));
 }
 
 /** A step row as stored. */

@@ -47,6 +47,8 @@ export function BlockButton({
   const { fill } = STAGE[block.station];
   const isAlone = block.steps.every((s) => UNATTENDED.has(s.stage)) || block.station === 'grind';
   const isStanding = place.width < 0.5 || (block.station === 'grind' && place.width === 0.5);
+  // Half a column of nine has room for a code in small letters only.
+  const isTight = place.width <= 0.5 && columns > 4;
   const caps = block.station === 'grind' ? block.steps.filter((s) => !UNATTENDED.has(s.stage)) : [];
   // From afar a block is too small to be met by a finger: there the board is a picture.
   const isNear = zoom === 'day' || zoom === 'week';
@@ -86,7 +88,7 @@ export function BlockButton({
       ))}
       {place.height >= (isStanding ? STANDING : LYING) && (
         <span
-          className={`rounded-[2px] ${isAlone || block.begun ? 'bg-panel/85' : ''} ${isStanding ? 'absolute left-1/2 top-1/2 -translate-x-1/2 -translate-y-1/2 whitespace-nowrap px-1 py-0.5 [writing-mode:vertical-rl] [rotate:180deg]' : 'absolute left-1 top-0.5 whitespace-nowrap px-0.5'}`}
+          className={`rounded-[2px] ${isAlone || block.begun ? 'bg-panel/85' : ''} ${isStanding ? 'absolute left-1/2 top-1/2 -translate-x-1/2 -translate-y-1/2 whitespace-nowrap px-1 py-0.5 [writing-mode:vertical-rl] [rotate:180deg]' : `absolute whitespace-nowrap ${isTight ? 'left-px text-[10.5px] tracking-[-0.03em]' : 'left-1 px-0.5'} ${place.height < 20 ? 'inset-y-0 flex items-center leading-none' : 'top-0.5'}`}`}
         >
           {block.code}
           {isMoved && (

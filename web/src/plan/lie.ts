@@ -1,7 +1,7 @@
 import type { Place } from './place.ts';
 
 /** Least height at which a block bears its code, px: lying. */
-export const LYING = 13;
+export const LYING = 14;
 /** Standing. */
 export const STANDING = 40;
 

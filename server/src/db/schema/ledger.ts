@@ -86,6 +86,8 @@ export const step = pgTable(
       .notNull()
       .default('open'),
     voided: boolean().notNull().default(false),
+    /** The entry that took it out of the books, so that taking that entry back brings back just this. */
+    voidedBy: bigint('voided_by', { mode: 'number' }),
     startedAt: instant('started_at').notNull(),
     endedAt: instant('ended_at'),
     machineId: uuid('machine_id'),
@@ -130,6 +132,8 @@ export const movement = pgTable(
     correctionReason: text('correction_reason').notNull().default(''),
     replacedBy: uuid('replaced_by'),
     voided: boolean().notNull().default(false),
+    /** The entry that took it out of the books, so that taking that entry back brings back just this. */
+    voidedBy: bigint('voided_by', { mode: 'number' }),
   },
   (t) => [
     index('movement_step').on(t.stepId),
@@ -157,6 +161,8 @@ export const observation = pgTable(
     replaces: uuid(),
     replacedBy: uuid('replaced_by'),
     voided: boolean().notNull().default(false),
+    /** The entry that took it out of the books, so that taking that entry back brings back just this. */
+    voidedBy: bigint('voided_by', { mode: 'number' }),
   },
   (t) => [
     index('observation_batch').on(t.batchId),

@@ -9,7 +9,7 @@ export const problems = {
   'problem.archive-under-way': 'Es wird schon ein Archiv geschrieben. Warte, bis es fertig ist.',
   'problem.batch-abandoned':
     'Diese Charge wurde aufgegeben und ihr Material abgeschrieben. Beginne eine neue.',
-  'problem.batch-void': 'Diese Charge ist storniert. Beginne eine neue.',
+  'problem.batch-void': 'Diese Charge ist storniert. Nimm das zurück, oder beginne eine neue.',
   'problem.begun': 'Der Tisch ist schon gedeckt; sein Plan ändert sich nicht mehr.',
   'problem.below-zero': 'Damit ginge mehr ab, als da ist.',
   'problem.bins-empty': 'Lass erst eine Portion durch: Beide Kästen sind leer.',

@@ -10,7 +10,7 @@ export const problems = {
   'problem.archive-newer': 'A newer release of Wunsch has written this archive. Put it back with that one.',
   'problem.archive-under-way': 'An archive is being written already. Wait until it is done.',
   'problem.batch-abandoned': 'This batch was abandoned and its material written off. Start a new one.',
-  'problem.batch-void': 'This batch is void. Start a new one.',
+  'problem.batch-void': 'This batch is void. Take that back, or start a new one.',
   'problem.begun': 'The table is set already; its plan no longer changes.',
   'problem.below-zero': 'This would take more than there is.',
   'problem.bins-empty': 'Run a portion first: both bins are empty.',

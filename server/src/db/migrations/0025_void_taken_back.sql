@@ -1,0 +1,3 @@
+ALTER TABLE "movement" ADD COLUMN "voided_by" bigint;--> statement-breakpoint
+ALTER TABLE "observation" ADD COLUMN "voided_by" bigint;--> statement-breakpoint
+ALTER TABLE "step" ADD COLUMN "voided_by" bigint;
