@@ -20,6 +20,7 @@ import { crystalEnsemble, type CrystalRanges } from './ensemble.ts';
 import { forecastBowl, type BowlForecast } from './forecast.ts';
 import { bowlPhase, type BowlPhase } from './phase.ts';
 import { whatIfs, type WhatIf } from './plan.ts';
+import { inTheBowl, probeOuts } from './probeOut.ts';
 import { withoutSpikes } from './spikes.ts';
 import type { BowlReading } from './window.ts';
 
@@ -73,6 +74,8 @@ export interface FollowedBowl {
   forecast: BowlForecast['points'];
   /** °C/min. */
   pace: number | null;
+  /** Since when the probe is out of the chocolate, seconds of the bowl's clock; null while it is in it. Everything else is told as of then. */
+  outSince: number | null;
   /** Shares of the fat over time, gone by and to come; minutes of the bowl's clock. */
   crystals: Pick<CrystalRanges, 'minutes' | 'stable' | 'unstable'>;
   stableNow: Ranged;
@@ -100,7 +103,7 @@ const SOLID_AT_FIRST = 0.5;
 const MEMBERS = 32;
 
 /**
- * The path of a bowl for the crystal model: spikes taken out, near readings together, stirring as it was said.
+ * The path of a bowl for the crystal model: what is no chocolate taken out, near readings together, stirring as it was said.
  *
  * @throws RangeError for readings or stirrings that are no numbers
  */
@@ -110,7 +113,7 @@ export function bowlCorners(
 ): BowlCorner[] {
   requireNumbers(stirrings, 'the stirring');
   const groups: BowlReading[][] = [];
-  for (const r of withoutSpikes(readings)) {
+  for (const r of inTheBowl(readings)) {
     const group = groups.at(-1);
     if (group && r.seconds - group[0]!.seconds < TOGETHER) group.push(r);
     else groups.push([r]);
@@ -139,7 +142,7 @@ export function followBowl(bowl: BowlRecord): FollowedBowl | null {
   requireNumbers(path, 'the window');
   requireFinite(bowl.roomC ?? 0, 'the temperature of the room');
   requireBetween(fat, 0.05, 1, 'the fat, a share,');
-  const clean = withoutSpikes(readings);
+  const clean = inTheBowl(readings);
   const last = clean.at(-1);
   const corners = bowlCorners(readings, stirrings);
   if (!last || corners.length < 2 || last.seconds - clean[0]!.seconds < 30) return null;
@@ -231,6 +234,7 @@ export function followBowl(bowl: BowlRecord): FollowedBowl | null {
     advice,
     forecast: forecast?.points ?? [],
     pace: forecast?.pace ?? null,
+    outSince: probeOuts(withoutSpikes(readings)).find((o) => o.toSeconds === null)?.fromSeconds ?? null,
     crystals: { minutes: all.minutes, stable: all.stable, unstable: all.unstable },
     stableNow,
     unstableNow,

@@ -1,6 +1,6 @@
 import { requireBetween, requireNumbers } from '../numerics/index.ts';
 import { TEMPER_PATHS, type ChocolateType, type TemperPath } from './defaults.ts';
-import { withoutSpikes } from './spikes.ts';
+import { inTheBowl } from './probeOut.ts';
 import type { BowlReading } from './window.ts';
 
 /** What a poured bowl really reached, and how its bars came out. */
@@ -74,7 +74,7 @@ function moved(path: TemperPath, coolK: number, workK: number): TemperPath {
  */
 export function pathReached(readings: readonly BowlReading[]): { coolC: number; workC: number } | null {
   requireNumbers(readings, 'a reading');
-  const clean = withoutSpikes(readings);
+  const clean = inTheBowl(readings);
   if (clean.length < 10) return null;
   const hottest = clean.reduce((h, r, i) => (r.celsius > clean[h]!.celsius ? i : h), 0);
   const after = clean.slice(hottest);

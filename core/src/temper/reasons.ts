@@ -1,7 +1,7 @@
 import { requireNumbers } from '../numerics/index.ts';
 import type { TemperVerdict } from './crystal.ts';
 import { BOWL_HABITS, type TemperPath } from './defaults.ts';
-import { withoutSpikes } from './spikes.ts';
+import { inTheBowl } from './probeOut.ts';
 import type { BowlReading } from './window.ts';
 
 /** Why bars of a bowl may have come out as they did: spells and crystals of its own log, gravest first. */
@@ -51,7 +51,7 @@ export function reasonsOf({
       forSeconds: s.toSeconds - s.fromSeconds,
       extremeC: s.extremeC,
     });
-  const hottest = withoutSpikes(readings).reduce((h, r) => Math.max(h, r.celsius), -Infinity);
+  const hottest = inTheBowl(readings).reduce((h, r) => Math.max(h, r.celsius), -Infinity);
   if (readings.length > 0 && hottest < path.meltC - BOWL_HABITS.nearMeltC)
     reasons.push({ code: 'never-melted', ...none, extremeC: hottest });
   return reasons.length > 0 ? reasons : [{ code: 'nothing', ...none }];

@@ -1,5 +1,5 @@
 import { leastSquares, quantile, requireNumbers } from '../numerics/index.ts';
-import { withoutSpikes } from './spikes.ts';
+import { inTheBowl } from './probeOut.ts';
 import type { BowlReading } from './window.ts';
 
 /** How a bowl ran on after it had been lifted off water or ice. */
@@ -55,7 +55,7 @@ const ENOUGH_BOWLS = 3;
  */
 export function runOnOf(readings: readonly BowlReading[]): RunOn | null {
   requireNumbers(readings, 'a reading');
-  const clean = withoutSpikes(readings);
+  const clean = inTheBowl(readings);
   if (clean.length < ENOUGH_READINGS) return null;
   const coldest = clean.reduce((a, b) => (b.celsius < a.celsius ? b : a));
   const near = clean.filter(

@@ -1,6 +1,6 @@
 import type { Warning } from '../calibration/index.ts';
 import { TEMPER_PATHS, type ChocolateType, type TemperPath } from './defaults.ts';
-import { withoutSpikes } from './spikes.ts';
+import { inTheBowl } from './probeOut.ts';
 import { guardsAlong, type BowlReading } from './window.ts';
 
 /** A bowl just warmed still shows the pace of its warming: as long as a pace looks back, s. */
@@ -21,7 +21,7 @@ export function windowStays(
   type: ChocolateType,
   path: TemperPath = TEMPER_PATHS[type],
 ): Warning[] {
-  const readings = withoutSpikes(read);
+  const readings = inTheBowl(read);
   const stays: Warning[] = [];
   let stay: { from: number; warnedAt: number | null } | null = null;
   const end = (at: number, happenedAt: number | null) => {

@@ -1,6 +1,6 @@
 import { lineThrough, requireNumbers } from '../numerics/index.ts';
 import { TEMPER_PATHS, type ChocolateType, type TemperPath } from './defaults.ts';
-import { withoutSpikes } from './spikes.ts';
+import { inTheBowl } from './probeOut.ts';
 
 /** A temperature in the bowl: seconds from any fixed start, and °C. */
 export interface BowlReading {
@@ -86,7 +86,7 @@ class BowlTracker {
 /**
  * Judges the last reading against the window of the chocolate. While the bowl is melted and on its way
  * down through the cool step it is `on-the-way`; once it has arrived, above the window is too warm (the
- * seed dies) and below too cool (it thickens). Readings are in order of time, spikes among them are left out ({@link withoutSpikes}); with none
+ * seed dies) and below too cool (it thickens). Readings are in order of time, a probe's faults and what it read outside the bowl are left out ({@link inTheBowl}); with none
  * the answer is null.
  */
 export function guardWindow(
@@ -96,7 +96,7 @@ export function guardWindow(
 ): WindowGuard | null {
   requireNumbers(readings, 'a reading');
   requireNumbers(path, 'the window');
-  const clean = withoutSpikes(readings);
+  const clean = inTheBowl(readings);
   const last = clean.at(-1);
   if (!last) return null;
   const tracker = new BowlTracker(path);
@@ -147,7 +147,7 @@ export function slope(readings: readonly BowlReading[]): number | null {
 
 /**
  * Spells outside the window once the bowl had arrived, so that a dull bar can be explained ("the bowl
- * stood at 34.1 °C for 6 min"). Readings are in order of time; a probe's spikes are no spells ({@link withoutSpikes}).
+ * stood at 34.1 °C for 6 min"). Readings are in order of time; a probe's faults, and the room around it, are no spells ({@link inTheBowl}).
  */
 export function excursions(readings: readonly BowlReading[], path: TemperPath): Excursion[] {
   requireNumbers(readings, 'a reading');
@@ -155,7 +155,7 @@ export function excursions(readings: readonly BowlReading[], path: TemperPath): 
   const tracker = new BowlTracker(path);
   const found: Excursion[] = [];
   let open: Excursion | null = null;
-  for (const { seconds, celsius } of withoutSpikes(readings)) {
+  for (const { seconds, celsius } of inTheBowl(readings)) {
     const state = tracker.next({ seconds, celsius });
     if (state !== 'too-warm' && state !== 'too-cool') {
       open = null;

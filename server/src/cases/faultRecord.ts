@@ -14,7 +14,7 @@ import {
   pathByMilkFat,
   pathBySheet,
   STIRRED,
-  withoutSpikes,
+  inTheBowl,
   type BowlReading,
 } from '@wunsch/core/temper';
 import type { Db } from '../db/database.ts';
@@ -152,7 +152,7 @@ function bowlFacts(view: BatchView, step: StepRecord | null, milkFatShare: numbe
       hot.length > 0
         ? Math.max(...hot.map((s) => s.extremeC))
         : Math.max(
-            ...withoutSpikes(readings)
+            ...inTheBowl(readings)
               .slice(-5)
               .map((r) => r.celsius),
           ),

@@ -39,9 +39,14 @@ export function AdviceStrip({
   const clock = useNow(1000);
   // A board whose clock runs ahead, or a stand-in sped up, carries the bowl's time along.
   const now = Math.max(clock, Date.parse(step.startedAt) + followed.at * 1000);
-  const { advice } = followed;
-  const text = adviceText(advice, words);
-  const seconds = 'seconds' in advice ? advice.seconds : null;
+  const { advice, outSince } = followed;
+  const isOut = outSince !== null;
+  const text = isOut
+    ? t('bowl.probe-out', {
+        time: words.time(new Date(Date.parse(step.startedAt) + outSince * 1000).toISOString()),
+      })
+    : adviceText(advice, words);
+  const seconds = !isOut && 'seconds' in advice ? advice.seconds : null;
   const dueAt = seconds === null ? null : Date.parse(step.startedAt) + (followed.at + seconds) * 1000;
   const left = dueAt === null ? null : Math.max(0, (dueAt - now) / 1000);
   const rings = view.observations.some(
@@ -70,6 +75,7 @@ export function AdviceStrip({
           </span>
         )}
         <span className="block text-[13px] font-normal text-ink-3">
+          {isOut ? `${t('bowl.probe-out.hint')} ` : ''}
           {t(`crystals.word.${followed.word}`)} · {t('estimated')}
         </span>
       </p>
@@ -88,7 +94,7 @@ export function AdviceStrip({
           {rings ? t('advice.rings') : t('advice.ring')}
         </Button>
       )}
-      {advice.do === 'pour' && onPour && (
+      {(isOut || advice.do === 'pour') && onPour && (
         <Button look="main" big onClick={onPour}>
           {t('temper.pour-now')}
         </Button>

@@ -67,6 +67,33 @@ test('a bowl that is ready offers to pour', async () => {
   expect(poured).toBe(1);
 });
 
+test('a probe left on the bench while hands pour: the bowl is told as it was, and asked whether it was poured', async () => {
+  // From the fiftieth minute it follows the room.
+  const laid = [
+    ...readings(50),
+    ...Array.from({ length: 48 }, (_, i) => ({
+      seconds: 3000 + (i + 1) * 10,
+      celsius: 20 + 11.5 * Math.exp(-((i + 1) * 10) / 70),
+    })),
+  ];
+  const seen = followBowl({ readings: laid, path: TEMPER_PATHS.dark, type: 'dark', method: 'table' })!;
+  expect(seen.word).toBe(followed(50).word);
+  const now = step('temper', { startedAt: new Date(Date.now() - 58 * 60_000).toISOString() });
+  let poured = 0;
+  const { user } = show(
+    <AdviceStrip
+      view={batchView({ steps: [now] })}
+      step={now}
+      followed={seen}
+      onPour={() => (poured += 1)}
+    />,
+  );
+  expect(plain()).toMatch(/The probe has been out of the chocolate since \d\d:\d\d/);
+  expect(plain()).not.toMatch(/Warm|cool/);
+  await user.click(screen.getByRole('button', { name: 'Pour all of it into moulds' }));
+  expect(poured).toBe(1);
+});
+
 test('crystals are ranges, never points, with what pouring now would give and futures to try', async () => {
   const tried: (string | null)[] = [];
   const { user } = show(

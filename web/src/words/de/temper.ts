@@ -103,6 +103,8 @@ export const temper: Record<keyof typeof en, string> = {
   'advice.add-seed': 'Impfstücke einrühren, hinunter auf {to}',
   'advice.stir-cold': 'Hier halten und rühren: es braucht mehr Kristalle',
   'advice.warm': 'Sanft auf {to} erwärmen',
+  'bowl.probe-out': 'Der Fühler ist seit {time} nicht in der Schokolade',
+  'bowl.probe-out.hint': 'Was er dort misst, zählt nicht. Steck ihn zurück, oder sag, dass gegossen wurde.',
   'advice.pour': 'Jetzt gießen',
   'advice.thin': 'Verdünnen: einige Minuten auf {to} erwärmen, rühren',
   'advice.begin-again': 'Noch einmal ab dem Abkühlen: rührend auf {to}',

@@ -101,6 +101,9 @@ export const temper = {
   'advice.add-seed': 'Stir seed in, down to {to}',
   'advice.stir-cold': 'Hold it here and stir: it needs more seed',
   'advice.warm': 'Warm gently to {to}',
+  'bowl.probe-out': 'The probe has been out of the chocolate since {time}',
+  'bowl.probe-out.hint':
+    'What it reads out there counts for nothing. Put it back, or say that it was poured.',
   'advice.pour': 'Pour now',
   'advice.thin': 'Thin it: warm to {to} for some minutes, stirring',
   'advice.begin-again': 'Again from the cool step: down to {to}, stirring',
