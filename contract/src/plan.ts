@@ -221,6 +221,8 @@ export const PlanKeep = z.object({
         ready: Instant.nullable(),
         chance: z.number().min(0).max(1).nullable(),
         codes: z.array(z.string().max(60)).max(100),
+        /** Bars of it that nothing could be made from; plans of older releases did not say. */
+        unmade: z.int().min(0).default(0),
       }),
     )
     .max(1000)

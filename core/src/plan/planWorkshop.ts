@@ -7,7 +7,14 @@ import { planFrom } from './planFrom.ts';
 import type { Needs } from './needs.ts';
 import type { PlanBound } from './bounds.ts';
 import type { Plan, PlanProject, PlanWorth } from './project.ts';
-import { STATION_OF_STAGE, UNATTENDED, type PlannedStep, type PlanPin, type PlanRoom } from './room.ts';
+import {
+  STATION_OF_STAGE,
+  UNATTENDED,
+  type PlannedStep,
+  type PlanOrderLine,
+  type PlanPin,
+  type PlanRoom,
+} from './room.ts';
 import type { Solved, SolveOptions } from './solve.ts';
 import { setUpsOf } from './setUpsOf.ts';
 import { orderOf, workshopProject, type WorkshopProject } from './workshop.ts';
@@ -19,13 +26,19 @@ export interface PlannedOrder {
   /** Id of the order or stock aim. */
   orderId: string;
   due: string;
-  /** When its bars are all there; null where they lie in stock already. */
+  /** When all its bars that can be made are there; null where they lie in stock already. */
   ready: string | null;
   /** Chance to be in time, 0–1; null until it has been tried on drawn durations. */
   chance: number | null;
   /** Codes of the batches it waits for. */
   codes: string[];
+  /** Bars of it that nothing can be made from: no lot is left, or none is named. With any it is never in time. */
+  unmade: number;
 }
+
+/** Whether a plan has an order late: some of it after its day, or some of it never. */
+export const isLate = ({ due, ready, unmade }: Pick<PlannedOrder, 'due' | 'ready' | 'unmade'>): boolean =>
+  unmade > 0 || (ready !== null && Date.parse(ready) > Date.parse(due));
 
 /** A plan of the workshop, in its own words. */
 export interface WorkshopPlan {
@@ -85,7 +98,7 @@ export function withChances(
     ...plan,
     orders: plan.orders.map((o) => ({
       ...o,
-      chance: o.ready === null ? 1 : (chances.get(o.orderId) ?? null),
+      chance: o.unmade > 0 ? 0 : o.ready === null ? 1 : (chances.get(o.orderId) ?? null),
     })),
   };
 }
@@ -152,6 +165,10 @@ export function readPlan(
   };
 }
 
+/** Bars of a line that neither stock nor any batch gives. */
+export const unmadeOf = (needs: Needs, line: Pick<PlanOrderLine, 'id' | 'bars'>): number =>
+  line.bars - needs.supplies.reduce((sum, s) => sum + (s.lineId === line.id ? s.bars : 0), 0);
+
 function ordersOf(
   { project, needs, steps }: WorkshopProject,
   plan: Plan,
@@ -162,24 +179,35 @@ function ordersOf(
   const lines = new Map(needs.lines.map((l) => [l.id, l]));
   const batches = new Map<string, Set<string>>();
   const due = new Map<string, string>();
-  for (const { lineId, batch } of needs.supplies) {
+  const unmade = new Map<string, number>();
+  const note = (lineId: string) => {
     const line = lines.get(lineId)!;
     const id = orderOf(line);
-    const set = batches.get(id) ?? new Set();
-    if (batch !== null) set.add(batch);
-    batches.set(id, set);
     if ((due.get(id) ?? '9') > line.due) due.set(id, line.due);
+    const set = batches.get(id) ?? new Set();
+    batches.set(id, set);
+    return { id, line, set };
+  };
+  for (const { lineId, batch } of needs.supplies) {
+    const { set } = note(lineId);
+    if (batch !== null) set.add(batch);
+  }
+  for (const { lineId } of needs.impossible) {
+    const { id, line } = note(lineId);
+    unmade.set(id, (unmade.get(id) ?? 0) + unmadeOf(needs, line));
   }
   const solved = new Map((project.orders ?? []).map((o) => [o.id, o]));
   return [...batches].map(([orderId, of]) => {
     const o = solved.get(orderId);
     const ends = (o?.activities ?? []).map((id) => plan.starts[id]! + duration.get(id)!);
+    const lacking = unmade.get(orderId) ?? 0;
     return {
       orderId,
       due: due.get(orderId)!,
       ready: ends.length > 0 ? iso(Math.max(...ends)) : null,
-      chance: ends.length > 0 ? null : 1,
+      chance: lacking > 0 ? 0 : ends.length > 0 ? null : 1,
       codes: [...of].flatMap((b) => codeOf.get(b) ?? []),
+      unmade: lacking,
     };
   });
 }

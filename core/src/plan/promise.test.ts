@@ -1,4 +1,13 @@
-import { changed, planWorkshop, promiseFor, whatHelps, whatIf, type PlanOrderLine } from './index.ts';
+import {
+  changed,
+  isLate,
+  NothingToMakeOf,
+  planWorkshop,
+  promiseFor,
+  whatHelps,
+  whatIf,
+  type PlanOrderLine,
+} from './index.ts';
 import { countingClock } from './testing/clock.ts';
 import { roomWith } from './testing/room.ts';
 
@@ -48,6 +57,77 @@ describe('a promise at the counter', () => {
     const { behind } = promiseFor(full, [], asked(3), { draws: 20, budgetMs: 50, now: countingClock() });
     expect(behind.chance).toBe(1);
     expect(Date.parse(behind.at80!) - Date.parse(room.now)).toBeLessThan(10 * 60_000);
+  });
+});
+
+describe('an order of several kinds', () => {
+  const quick = () => ({ draws: 60, budgetMs: 100, now: countingClock() });
+  const both = [asked(60), asked(60, { id: 'l10', recipeId: 'milk', bars: 150 })];
+
+  test('is there when the last of them is: no sooner, and no surer, than any alone', () => {
+    const together = promiseFor(room, plan.steps, both, quick()).behind;
+    const alone = both.map((line) => promiseFor(room, plan.steps, line, quick()).behind);
+    for (const one of alone) {
+      expect(together.at80! >= one.at50!).toBe(true);
+      expect(together.chance).toBeLessThanOrEqual(one.chance + 0.05);
+    }
+    expect(together.pushed).toEqual([]);
+    // Both kinds are in the plan that is shown.
+    const mine = together.plan.orders.find((o) => o.orderId === 'o9')!;
+    expect(mine.codes.length).toBeGreaterThanOrEqual(2);
+  });
+
+  test('a list of one is as that one; none, two orders and no bars are refused', () => {
+    expect(promiseFor(room, plan.steps, [both[0]!], quick()).behind.at80).toBe(
+      promiseFor(room, plan.steps, both[0]!, quick()).behind.at80,
+    );
+    for (const wrong of [[], [both[0]!, asked(60, { orderId: 'other' })], [asked(60, { bars: 0 })]])
+      expect(() => promiseFor(room, plan.steps, wrong, quick())).toThrow(RangeError);
+    expect(() => promiseFor(room, plan.steps, asked(60, { bars: 2.5 }), quick())).toThrow(RangeError);
+  });
+});
+
+describe('bars that nothing can be made from', () => {
+  const quick = () => ({ draws: 20, budgetMs: 50, now: countingClock() });
+  const stock = [{ recipeId: 'dark', lotId: 'TL', bars: 60 }];
+
+  test('are promised for no day, and it is said how many', () => {
+    for (const lost of [
+      { recipeId: 'gone', id: 'l1' },
+      { lotId: 'used up', id: 'l2' },
+    ]) {
+      expect(() => promiseFor(room, plan.steps, asked(60, lost), quick())).toThrow(NothingToMakeOf);
+      expect(() => promiseFor(room, plan.steps, [asked(60), asked(60, lost)], quick())).toThrow(
+        NothingToMakeOf,
+      );
+    }
+    const few = { ...room, orders: [], stock, lots: [] };
+    try {
+      promiseFor(few, [], asked(60, { bars: 100 }), quick());
+      throw new Error('it was promised');
+    } catch (error) {
+      expect(error).toMatchObject({ name: 'NothingToMakeOf', bars: 40 });
+    }
+    // What lies there is promised all the same.
+    expect(promiseFor(few, [], asked(60, { bars: 60 }), quick()).behind.chance).toBe(1);
+  });
+
+  test('keep an order from ever being in time, though the rest lies in stock', () => {
+    const few = { ...roomWith([{ bars: 100, days: 20 }]), stock, lots: [] };
+    const [order] = planWorkshop(few, quick()).orders;
+    expect(order).toMatchObject({ ready: null, chance: 0, unmade: 40 });
+    expect(isLate(order!)).toBe(true);
+    const all = { ...few, stock: [{ ...stock[0]!, bars: 100 }] };
+    expect(planWorkshop(all, quick()).orders[0]).toMatchObject({ ready: null, chance: 1, unmade: 0 });
+  });
+
+  test('nor is it in time where another of its lines is made', () => {
+    const two = roomWith([{ bars: 100, days: 40 }]);
+    const [line] = two.orders;
+    const half = { ...two, orders: [line!, { ...line!, id: 'lx', recipeId: 'gone', bars: 30 }] };
+    const [order] = planWorkshop(half, quick()).orders;
+    expect(order).toMatchObject({ chance: 0, unmade: 30 });
+    expect(order!.codes).toHaveLength(1);
   });
 });
 

@@ -72,7 +72,7 @@ const withEvenings = (week: WeekHours): WeekHours =>
   week.map((day, k) => (k < 4 && day.every(([, b]) => b <= 1020) ? [...day, [1020, 1200] as const] : day));
 
 /** When an order is ready by a plan, and how surely. */
-type Fate = Pick<PlannedOrder, 'orderId' | 'ready' | 'chance'>;
+type Fate = Pick<PlannedOrder, 'orderId' | 'ready' | 'chance' | 'unmade'>;
 
 /** How an order fares by one plan and by another. */
 export interface Difference {
@@ -84,7 +84,7 @@ export interface Difference {
 /** How every order that both plans know fares by the one and by the other. */
 export function differencesOf(before: readonly Fate[], after: readonly Fate[]): Difference[] {
   const then = new Map(after.map((o) => [o.orderId, o]));
-  const fate = ({ ready, chance }: Fate) => ({ ready, chance });
+  const fate = ({ ready, chance, unmade }: Fate) => ({ ready, chance, unmade });
   return before.flatMap((o) => {
     const other = then.get(o.orderId);
     return other ? [{ orderId: o.orderId, before: fate(o), after: fate(other) }] : [];

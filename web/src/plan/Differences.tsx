@@ -23,7 +23,8 @@ export function Differences({
   const { t } = words;
   const told = (o: Difference['before']) =>
     [
-      o.ready ? words.when(o.ready) : t('plan.in-stock'),
+      ...(o.unmade > 0 ? [t('plan.unmade', { n: o.unmade })] : []),
+      ...(o.ready ? [words.when(o.ready)] : o.unmade > 0 ? [] : [t('plan.in-stock')]),
       ...(o.chance !== null && o.ready ? [words.percent(o.chance, 0)] : []),
     ].join(' · ');
   return (
@@ -46,6 +47,7 @@ export function Differences({
 
 /** Whether an order fares notably worse. */
 export const isWorse = ({ before, after }: Difference): boolean =>
+  after.unmade > before.unmade ||
   (before.chance ?? 1) - (after.chance ?? 1) > NOTABLE ||
   (before.ready !== null &&
     after.ready !== null &&

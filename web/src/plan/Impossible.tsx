@@ -38,17 +38,22 @@ export function Impossible({
   className?: string;
 }) {
   const { t } = useWords();
+  const nothing = problem.name === 'NothingToMakeOf' ? /^(\d+) [^:]*: (.*)$/.exec(problem.message) : null;
   const steps = stepsIn(problem.message, room, t);
   const named = steps.slice(0, NAMED).join(', ');
   return (
     <p role="alert" className={`border-l-4 border-bad bg-bad-tint p-3 ${className}`}>
-      {steps.length === 0
-        ? t(problem.name === 'NoPlan' ? 'plan.impossible.there' : 'plan.impossible', { why: problem.message })
-        : t('plan.impossible.steps', {
-            n: steps.length,
-            steps: named,
-            more: steps.length - Math.min(NAMED, steps.length),
-          })}
+      {nothing
+        ? t('plan.impossible.nothing', { n: Number(nothing[1]), recipe: nothing[2]! })
+        : steps.length === 0
+          ? t(problem.name === 'NoPlan' ? 'plan.impossible.there' : 'plan.impossible', {
+              why: problem.message,
+            })
+          : t('plan.impossible.steps', {
+              n: steps.length,
+              steps: named,
+              more: steps.length - Math.min(NAMED, steps.length),
+            })}
     </p>
   );
 }

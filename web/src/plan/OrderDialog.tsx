@@ -84,10 +84,13 @@ export function OrderDialog({
     }));
     const others = { ...room, orders: room.orders.filter((o) => o.orderId !== id) };
     setAsked({ key, answer: null, problem: null });
-    promiseAll(others, here, wanted).then(
-      (found) => setAsked({ key, answer: found, problem: null }),
-      (error: unknown) => setAsked({ key, answer: null, problem: error as Error }),
-    );
+    const steps = here.plan.steps as PlannedStep[];
+    planAnswers
+      .ask<Promising>((thread) => thread.promise(others, steps, wanted, here.pins))
+      .then(
+        (found) => setAsked({ key, answer: found, problem: null }),
+        (error: unknown) => setAsked({ key, answer: null, problem: error as Error }),
+      );
   };
   const customerCalled = useCustomer(room.customers, (fresh, body) =>
     send({
@@ -208,25 +211,6 @@ export function OrderDialog({
       {problem && <Impossible room={room} problem={problem} className="text-[13px]" />}
     </FormDialog>
   );
-}
-
-/** When all kinds of bars of an order could be there: each is asked for beside those before it, and the last to be ready is told. */
-async function promiseAll(
-  room: PlanRoomView,
-  { plan, pins }: PlanHere,
-  wanted: readonly PlanOrderLine[],
-): Promise<Promising> {
-  const steps = plan!.steps as PlannedStep[];
-  const readyAt = ({ behind }: Promising) => (behind.at80 === null ? Infinity : Date.parse(behind.at80));
-  let last: Promising | null = null;
-  for (const [k, line] of wanted.entries()) {
-    const with_ = { ...room, orders: [...room.orders, ...wanted.slice(0, k)] };
-    const found: Promising = await planAnswers.ask<Promising>((thread) =>
-      thread.promise(with_, steps, line, pins),
-    );
-    if (!last || readyAt(found) > readyAt(last)) last = found;
-  }
-  return last!;
 }
 
 /** What can be promised, and what it would push. */

@@ -1,5 +1,5 @@
 import type { PlanRoomView } from '@wunsch/contract';
-import type { PlannedOrder } from '@wunsch/core/plan';
+import { isLate, type PlannedOrder } from '@wunsch/core/plan';
 import { useWords } from '../words/words.tsx';
 import { orderName } from './names.ts';
 import type { Scale } from './scale.ts';
@@ -35,11 +35,10 @@ export function OrderMarks({
   const words = useWords();
   const { t } = words;
   return orderMarks(orders, scale).map(({ order, y }) => {
-    const isLate = order.ready !== null && order.ready > order.due;
     return (
       <div
         key={order.orderId}
-        className={`pointer-events-none absolute overflow-hidden border-b-2 bg-panel/90 px-1 text-[11.5px] leading-[14px] ${isLate ? 'border-bad' : 'border-ink'}`}
+        className={`pointer-events-none absolute overflow-hidden border-b-2 bg-panel/90 px-1 text-[11.5px] leading-[14px] ${isLate(order) ? 'border-bad' : 'border-ink'}`}
         style={{
           top: y,
           left: `calc(100% - ${width} + 3px)`,
@@ -51,7 +50,7 @@ export function OrderMarks({
           <span className="min-w-0 truncate text-ink-2">{order.codes.join(', ')}</span>
           {order.chance !== null && (
             <span
-              className={`ml-auto shrink-0 ${isLate || order.chance < SURE ? 'font-bold text-bad' : 'text-ink-2'}`}
+              className={`ml-auto shrink-0 ${isLate(order) || order.chance < SURE ? 'font-bold text-bad' : 'text-ink-2'}`}
             >
               {words.percent(order.chance, 0)}
             </span>

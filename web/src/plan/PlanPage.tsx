@@ -2,7 +2,14 @@ import { useMemo, useRef, useState } from 'react';
 import { createPortal } from 'react-dom';
 import { Link, useSearchParams } from 'react-router';
 import type { Station } from '@wunsch/core/ledger';
-import { notReady, type Broken, type PlanPin, type Repair, type WorkshopPlan } from '@wunsch/core/plan';
+import {
+  isLate,
+  notReady,
+  type Broken,
+  type PlanPin,
+  type Repair,
+  type WorkshopPlan,
+} from '@wunsch/core/plan';
 import type { PlanRoomView } from '@wunsch/contract';
 import { useMayMake } from '../shell/session.tsx';
 import { Button } from '../ui/Button.tsx';
@@ -279,12 +286,10 @@ function Standing({
   if (!plan) return <>{t('plan.making')}</>;
   const open = room.allOrders.filter((o) => o.state === 'open').length;
   const batches = new Set(plan.steps.map((s) => s.batch)).size;
-  const late = plan.orders.filter((o) => o.ready !== null && o.ready > o.due).length;
+  const late = plan.orders.filter(isLate).length;
   const parts = [t('plan.standing', { orders: open, batches })];
   if (plan.steps.length > 0) parts.push(late === 0 ? t('plan.none-late') : t('plan.late', { n: late }));
-  const unsure = plan.orders.filter(
-    (o) => o.chance !== null && o.chance < SURE && (!o.ready || o.ready <= o.due),
-  );
+  const unsure = plan.orders.filter((o) => o.chance !== null && o.chance < SURE && !isLate(o));
   if (unsure.length > 0)
     parts.push(
       t('plan.unsure', {

@@ -51,6 +51,7 @@ export function PlanRecords({ room, plan }: { room: PlanRoomView; plan: Workshop
     if (o.state !== 'open') return <span className="text-ink-3">{t(`plan.state.${o.state}`)}</span>;
     const p = planned.get(o.id);
     if (!p) return <Chip tone="bad">{t('plan.not-planned')}</Chip>;
+    if (p.unmade > 0) return <Chip tone="bad">{t('plan.unmade', { n: p.unmade })}</Chip>;
     if (p.ready === null) return <Chip tone="ok">{t('plan.in-stock')}</Chip>;
     const late = p.ready > p.due;
     return (

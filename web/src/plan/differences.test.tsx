@@ -18,30 +18,79 @@ test('only orders both plans know are compared, each with its own', () =>
   expect(
     differencesOf(
       [
-        { orderId: 'a', ready: at(1), chance: 0.9 },
-        { orderId: 'b', ready: null, chance: 1 },
+        { orderId: 'a', ready: at(1), chance: 0.9, unmade: 0 },
+        { orderId: 'b', ready: null, chance: 1, unmade: 0 },
       ],
       [
-        { orderId: 'c', ready: at(2), chance: 0.5 },
-        { orderId: 'a', ready: at(3), chance: 0.4 },
+        { orderId: 'c', ready: at(2), chance: 0.5, unmade: 0 },
+        { orderId: 'a', ready: at(3), chance: 0.4, unmade: 0 },
       ],
     ),
-  ).toEqual([{ orderId: 'a', before: { ready: at(1), chance: 0.9 }, after: { ready: at(3), chance: 0.4 } }]));
+  ).toEqual([
+    {
+      orderId: 'a',
+      before: { ready: at(1), chance: 0.9, unmade: 0 },
+      after: { ready: at(3), chance: 0.4, unmade: 0 },
+    },
+  ]));
 
 test.each([
-  ['as before', { ready: at(1), chance: 0.9 }, { ready: at(1), chance: 0.9 }, false, false],
   [
-    'half an hour later, as surely',
-    { ready: at(1), chance: 0.9 },
-    { ready: at(1, 9).replace(':00:', ':30:'), chance: 0.88 },
+    'as before',
+    { ready: at(1), chance: 0.9, unmade: 0 },
+    { ready: at(1), chance: 0.9, unmade: 0 },
     false,
     false,
   ],
-  ['a day later', { ready: at(1), chance: 0.9 }, { ready: at(2), chance: 0.9 }, true, true],
-  ['a day sooner', { ready: at(2), chance: 0.9 }, { ready: at(1), chance: 0.9 }, false, true],
-  ['less surely', { ready: at(1), chance: 0.9 }, { ready: at(1), chance: 0.7 }, true, true],
-  ['more surely', { ready: at(1), chance: 0.7 }, { ready: at(1), chance: 0.9 }, false, true],
-  ['out of stock in both', { ready: null, chance: 1 }, { ready: null, chance: 1 }, false, false],
+  [
+    'half an hour later, as surely',
+    { ready: at(1), chance: 0.9, unmade: 0 },
+    { ready: at(1, 9).replace(':00:', ':30:'), chance: 0.88, unmade: 0 },
+    false,
+    false,
+  ],
+  [
+    'a day later',
+    { ready: at(1), chance: 0.9, unmade: 0 },
+    { ready: at(2), chance: 0.9, unmade: 0 },
+    true,
+    true,
+  ],
+  [
+    'a day sooner',
+    { ready: at(2), chance: 0.9, unmade: 0 },
+    { ready: at(1), chance: 0.9, unmade: 0 },
+    false,
+    true,
+  ],
+  [
+    'less surely',
+    { ready: at(1), chance: 0.9, unmade: 0 },
+    { ready: at(1), chance: 0.7, unmade: 0 },
+    true,
+    true,
+  ],
+  [
+    'more surely',
+    { ready: at(1), chance: 0.7, unmade: 0 },
+    { ready: at(1), chance: 0.9, unmade: 0 },
+    false,
+    true,
+  ],
+  [
+    'bars nothing can be made of any more',
+    { ready: null, chance: 1, unmade: 0 },
+    { ready: null, chance: 0, unmade: 12 },
+    true,
+    true,
+  ],
+  [
+    'out of stock in both',
+    { ready: null, chance: 1, unmade: 0 },
+    { ready: null, chance: 1, unmade: 0 },
+    false,
+    false,
+  ],
 ] as const)('%s', (_, before, after, worse, other) =>
   expect([isWorse(difference(before, after)), isOther(difference(before, after))]).toEqual([worse, other]),
 );
@@ -58,7 +107,9 @@ test('every order is told by its customer, with what is worse standing out', () 
     <Differences
       room={room}
       caption="Orders"
-      differences={[difference({ ready: null, chance: 1 }, { ready: at(20), chance: 0.35 })]}
+      differences={[
+        difference({ ready: null, chance: 1, unmade: 0 }, { ready: at(20), chance: 0.35, unmade: 0 }),
+      ]}
     />,
   );
   const [, row] = screen.getAllByRole('row');

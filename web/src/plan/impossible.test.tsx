@@ -1,7 +1,7 @@
 /** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen } from '@testing-library/react';
 import type { PlanRoomView } from '@wunsch/contract';
-import { NoPlan } from '@wunsch/core/plan';
+import { NoPlan, NothingToMakeOf } from '@wunsch/core/plan';
 import { show } from '../testing/page.tsx';
 import { idOf } from '../testing/views.ts';
 import { Impossible } from './Impossible.tsx';
@@ -44,4 +44,13 @@ test('a step put where nothing fits any more says so; anything else says what it
     <Impossible room={room} problem={new Error('the thread for heavy work broke down: no reason given')} />,
   );
   expect(said()).toBe('This cannot be planned: the thread for heavy work broke down: no reason given.');
+});
+
+test.each([
+  ['en', /^40 bars of Dark 70: Fiji cannot be made: there is no lot for them/],
+  ['de', /^40 Tafeln Dark 70: Fiji lassen sich nicht machen/],
+] as const)('bars that nothing can be made from, in %s', (language, text) => {
+  const { message, name } = new NothingToMakeOf('Dark 70: Fiji', 40, 'no-lot');
+  show(<Impossible room={room} problem={Object.assign(new Error(message), { name })} />, { language });
+  expect(said()).toMatch(text);
 });

@@ -225,3 +225,24 @@ test('what nobody can do is said with who or what is missing', async () => {
   await waitFor(() => expect(document.body.textContent).not.toContain('Being reckoned'), { timeout: 20_000 });
   expect(document.querySelector('main, body')!.textContent).not.toMatch(/undefined|NaN|\[object/);
 });
+
+test('where the beans of a bar are gone, what is promised of it is neither in stock nor in time', async () => {
+  const [order] = room().orders;
+  const { user } = open(
+    room({
+      lots: [],
+      stock: [{ recipeId: DARK!, lotId: LOT!, bars: 60 }],
+      orders: [{ ...order!, bars: 100 }],
+    }),
+  );
+  expect(await screen.findByText('nothing to make 40 bars of', {}, { timeout: 20_000 })).toBeTruthy();
+  expect(screen.queryByText('in stock')).toBeNull();
+  // Asked for at the counter, it is not promised either.
+  await user.click(screen.getByRole('button', { name: 'New order' }));
+  const dialog = within(screen.getByRole('dialog'));
+  await user.type(dialog.getByLabelText('Name'), 'Quay');
+  await user.type(dialog.getByLabelText('Bars'), '30');
+  await user.type(dialog.getByLabelText('Wanted by'), '2027-01-18');
+  await user.click(dialog.getByRole('button', { name: 'When could it be?' }));
+  expect(await dialog.findByText(/^30 bars of Dark 72 cannot be made: there is no lot/)).toBeTruthy();
+});

@@ -45,8 +45,8 @@ const api = {
     if (!dragging) throw new RangeError('no plan was taken in hand');
     return dragging.to(pin);
   },
-  promise: (room: PlanRoom, kept: PlannedStep[], line: PlanOrderLine, pins: PlanPin[]): Promising =>
-    promiseFor(room, kept, line, { pins }),
+  promise: (room: PlanRoom, kept: PlannedStep[], lines: PlanOrderLine[], pins: PlanPin[]): Promising =>
+    promiseFor(room, kept, lines, { pins }),
   whatIf: (
     room: PlanRoom,
     plan: WorkshopPlan,
