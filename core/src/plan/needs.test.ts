@@ -124,3 +124,13 @@ test('the range of what is needed holds in four of five workshops that know noth
   expect(held / n).toBeGreaterThan(0.75);
   expect(held / n).toBeLessThan(0.85);
 });
+
+test.each([NaN, -5, 2.5, Infinity])('%p bars are refused, not left out', (bars) =>
+  expect(() => needsOf(roomWith([{ bars, days: 9 }]))).toThrow(RangeError),
+);
+
+test('a day that is none is refused', () => {
+  const room = roomWith([{ bars: 40, days: 9 }]);
+  const orders = room.orders.map((o) => ({ ...o, due: 'Tuesday' }));
+  expect(() => needsOf({ ...room, orders })).toThrow('the day an order is wanted by');
+});

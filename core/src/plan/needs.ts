@@ -1,6 +1,6 @@
 import { isConche } from '../conche/index.ts';
 import { YIELD_PRIORS } from '../ledger/index.ts';
-import { normalQuantile } from '../numerics/index.ts';
+import { normalQuantile, requireFinite, requireWhole } from '../numerics/index.ts';
 import {
   PLAN_STAGES,
   type PlanLot,
@@ -68,8 +68,15 @@ export interface Needs {
 /**
  * From everything promised to what has to be made: stock first, the oldest promise first; then batches in flight; then new batches,
  * each as large as the usable charge lets it be and the promises need, shared by whatever wants the same bar.
+ *
+ * @throws RangeError for bars that are no whole number and days that are none
  */
 export function needsOf(room: PlanRoom): Needs {
+  for (const { bars, due } of room.orders) {
+    requireWhole(bars, 'the bars of an order');
+    requireFinite(Date.parse(due), 'the day an order is wanted by');
+  }
+  for (const { bars } of room.stock) requireFinite(bars, 'the bars in stock');
   const supplies: Supply[] = [];
   const impossible: Needs['impossible'] = [];
   const stock = room.stock.map((s) => ({ ...s }));
