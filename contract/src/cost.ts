@@ -18,6 +18,8 @@ export const BatchCost = z.object({
   bars: z.number(),
   /** Of one bar. */
   bar: CostsByKind,
+  /** Names of beans and ingredients that no price is known of: they count as nothing. */
+  unpriced: z.array(z.string()),
   /** What went out of the batch’s bars, by channel; `counter` is what was sold without a name. */
   channels: z.array(
     z.object({

@@ -10,6 +10,7 @@ import {
   priceFor,
   SAME,
   totalCost,
+  unpricedBehind,
   type CostRates,
   type StepWork,
 } from './index.ts';
@@ -229,4 +230,44 @@ test('what if: dearer beans, fewer hours, more bars, a heavier bar', () => {
   expect(priceFor(bar, 0.3)).toBe(290);
   expect(() => priceFor(bar, 1)).toThrow(RangeError);
   expect(() => costFlow(bars(), new Map(), { ...RATES, labourRate: -1 })).toThrow(RangeError);
+});
+
+describe('what no price is known of', () => {
+  test('is found at any depth, each once: beans given away, sugar of no price, bars poured into another batch', () => {
+    const books = new Books()
+      .parcel('dear', 'r1', 'dry beans', 900)
+      .parcel('given', 'r2', 'dry beans', 0)
+      .parcel('foil', 'r3', 'packaging', 0)
+      .parcel('liquor', 'grind', 'chocolate')
+      .parcel('rest', 'mould', 'rework')
+      .parcel('bars', 'mould', 'bars')
+      .parcel('second', 'again', 'bars')
+      .parcel('third', 'alone', 'bars');
+    books.line('grind', 'in', 'dear', 5e6).line('grind', 'in', 'given', 5e6).line('grind', 'in', null, 4e6);
+    books.line('grind', 'out', 'liquor', 14e6);
+    books.line('mould', 'in', 'liquor', 14e6).line('mould', 'in', 'foil', 1e5);
+    books.line('mould', 'out', 'bars', 13e6).line('mould', 'out', 'rest', 1e6);
+    books
+      .line('again', 'in', 'rest', 1e6)
+      .line('again', 'in', null, 1e5, 250)
+      .line('again', 'out', 'second', 1e6);
+    books
+      .line('alone', 'in', 'dear', 1e6)
+      .line('alone', 'in', null, 1e5, 250)
+      .line('alone', 'out', 'third', 1e6);
+    const unpriced = unpricedBehind(books);
+    const told = (id: string) => unpriced([id]).map((x) => `${x.what} ${x.id}`);
+    expect(told('bars')).toEqual(['lot given', 'ingredient sugar']);
+    expect(told('second')).toEqual(['lot given', 'ingredient sugar']);
+    expect(told('third')).toEqual([]);
+    expect(told('given')).toEqual(['lot given']);
+    expect(unpriced(['bars', 'second', 'nobody'])).toHaveLength(2);
+  });
+
+  test('what is poured back into what it was drawn from ends', () => {
+    const books = new Books().parcel('a', 's', 'chocolate').parcel('b', 'q', 'rework');
+    books.line('s', 'in', 'b', 1e6).line('s', 'in', null, 1e6).line('s', 'out', 'a', 2e6);
+    books.line('q', 'in', 'a', 1e6).line('q', 'out', 'b', 1e6);
+    expect(unpricedBehind(books)(['a'])).toEqual([{ what: 'ingredient', id: 'sugar' }]);
+  });
 });

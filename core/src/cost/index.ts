@@ -1,3 +1,4 @@
 export * from './bar.ts';
 export * from './flow.ts';
 export * from './cost.ts';
+export * from './unpriced.ts';

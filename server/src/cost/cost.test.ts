@@ -56,6 +56,7 @@ describe.each(DATABASES)('what bars cost on %s', (kind) => {
       barMg: 50_000,
     });
     expect(plain!.bar.beans).toBeCloseTo(9000 / 180, 6);
+    expect(plain!.unpriced).toEqual([]);
     expect(plain!.bar.labour).toBeCloseTo((60 / 60) * (1500 / 180), 6);
     expect(plain!.bar.machines).toBeCloseTo((10 * 40) / 180, 6);
     // Nothing was wrapped: the workshop’s usual stands for it.
@@ -144,5 +145,21 @@ describe.each(DATABASES)('what bars cost on %s', (kind) => {
       ['resume', '2026-10-02T07:00:00Z'],
     ];
     expect(await energyOf('PAU-02', night)).toBeCloseTo(14 * 40, 6);
+  });
+
+  test('beans and sugar taken in without a price are named, so that nobody takes the bar for cheap', async () => {
+    const lot = await maker.lot('FREE', 40, { material: 'nibs', pricePerKg: 0 });
+    const batch = await maker.batch('FREE-01', lot.id);
+    const grind = await maker.step(batch, 'grind');
+    await maker.take(grind, lot.parcelId, 7);
+    await maker.weigh(grind, 'cane-sugar', 3);
+    const chocolate = await maker.make(grind, 'chocolate', 10);
+    await maker.close(grind);
+    const mould = await maker.step(batch, 'mould');
+    await maker.take(mould, chocolate.parcelId, 10);
+    await maker.make(mould, 'bars', 10, { count: 200 });
+    const of = async () => (await costs()).find((c) => c.code === 'FREE-01')!;
+    expect((await of()).unpriced).toEqual(['FREE lot']);
+    expect((await of()).bar.beans).toBe(0);
   });
 });

@@ -1,6 +1,14 @@
 import { sql } from 'drizzle-orm';
 import type { BatchCost } from '@wunsch/contract';
-import { addCosts, costFlow, noCosts, writeOffPerKg, type CostRates, type StepWork } from '@wunsch/core/cost';
+import {
+  addCosts,
+  costFlow,
+  noCosts,
+  unpricedBehind,
+  writeOffPerKg,
+  type CostRates,
+  type StepWork,
+} from '@wunsch/core/cost';
 import { grindingHours } from '@wunsch/core/grind';
 import { isWork, type StepKind } from '@wunsch/core/ledger';
 import { goneAs } from '@wunsch/core/trace';
@@ -71,6 +79,12 @@ export async function loadCosts(
   );
   const graph = await loadLineage(db, [...new Set(bars.map((b) => b.parcelId))], 'back');
   const { unit } = costFlow(graph, await loadWorks(db, [...graph.lines.keys()]), rates);
+  const unpriced = unpricedBehind(graph);
+  const shelf = rowsOf<{ id: string; name: string }>(await db.execute(sql`select id, name from ingredient`));
+  const names = new Map([
+    ...shelf.map((i) => [`ingredient ${i.id}`, i.name] as const),
+    ...[...graph.parcels.values()].map((p) => [`lot ${p.lotId}`, p.lotName ?? ''] as const),
+  ]);
   return batches.map((b): BatchCost => {
     const mine = bars.filter((x) => x.batchId === b.id);
     const sum = noCosts();
@@ -118,6 +132,9 @@ export async function loadCosts(
       barMg: count > 0 ? massMg / count : Number(b.barMg ?? settings.barMg),
       bars: count,
       bar,
+      unpriced: unpriced([...new Set(mine.map((x) => x.parcelId))]).flatMap(
+        ({ what, id }) => names.get(`${what} ${id}`) || [],
+      ),
       channels: [...channels.values()].filter((c) => c.bars > 0).sort((a, z) => z.fetched - a.fetched),
       unpaid: Math.max(0, unpaid),
       onHand,

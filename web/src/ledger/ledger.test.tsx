@@ -215,6 +215,7 @@ const COST: BatchCost = {
   barMg: 60_000,
   bars: 120,
   bar: { ...noCosts(), beans: 60, labour: 90, packaging: 30 },
+  unpriced: [],
   channels: [
     { channel: 'trade', bars: 40, fetched: 6000 },
     { channel: 'counter', bars: 10, fetched: 5600 },
@@ -233,6 +234,16 @@ test('a bar’s cost is told by its parts; a slider shows what would change it; 
   expect(screen.getByText('2 bars brought nothing: given away, broken or missing.')).toBeTruthy();
   expect(fetchedEach(COST)).toBe(232);
   expect(fetchedEach({ ...COST, channels: [] })).toBeNull();
+});
+
+test('beans and sugar without a price are named beside what the bar costs', async () => {
+  new Wire().has('/api/costs', [{ ...COST, unpriced: ['Nkondo', 'Cane sugar'] }]);
+  show(<CostSheet />);
+  expect(
+    await screen.findByText(
+      'No price is known of Nkondo, Cane sugar: they count as nothing, and the bar costs more than this.',
+    ),
+  ).toBeTruthy();
 });
 
 test('an empty workshop is told what will stand here', async () => {

@@ -67,6 +67,11 @@ export function BarCostPanel({ cost }: { cost: BatchCost }) {
               </span>
             )}
           </p>
+          {cost.unpriced.length > 0 && (
+            <p className="mt-2 border-l-4 border-bad bg-bad-tint p-3 text-[13.5px]">
+              {t('costs.unpriced', { what: cost.unpriced.join(', '), n: cost.unpriced.length })}
+            </p>
+          )}
           <div className="mt-3 grid gap-1">
             <CostStack bar={bar} scale={Math.max(now - cost.bar.credit, then - bar.credit)} height={30} />
             {isChanged && (

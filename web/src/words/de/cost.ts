@@ -14,6 +14,8 @@ export const cost: Record<keyof typeof en, string> = {
   'costs.why.of': 'Warum {code} kostet, was sie kostet',
   'costs.of': 'Warum eine Tafel von {code} kostet, was sie kostet',
   'costs.print': 'Drucken',
+  'costs.unpriced':
+    'Von {what} ist kein Preis bekannt: {n, plural, one {Es zählt} other {Sie zählen}} nichts, und die Tafel kostet mehr als das.',
   'costs.bars': '{n, plural, one {# Tafel} other {# Tafeln}} zu {mass}',
   'costs.instead': 'statt {money}, {by}',
   'costs.beans': 'Kakao',

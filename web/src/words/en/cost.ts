@@ -12,6 +12,8 @@ export const cost = {
   'costs.why.of': 'Why {code} costs what it costs',
   'costs.of': 'Why a bar of {code} costs what it costs',
   'costs.print': 'Print',
+  'costs.unpriced':
+    'No price is known of {what}: {n, plural, one {it counts} other {they count}} as nothing, and the bar costs more than this.',
   'costs.bars': '{n, plural, one {# bar} other {# bars}} of {mass}',
   'costs.instead': 'instead of {money}, {by}',
   'costs.beans': 'Cacao',
