@@ -1,6 +1,6 @@
 import type { Plan, PlanProject } from './project.ts';
 import { readyWork } from './readyWork.ts';
-import type { PlannedStep, PlanRoom, SetUp } from './room.ts';
+import type { PlannedStep, PlanRoom, SetUp, SetUpHands } from './room.ts';
 import { crewOf } from './setUp.ts';
 import { setUpsOf, type MachineNeed } from './setUpsOf.ts';
 import type { WorkshopProject } from './workshop.ts';
@@ -19,12 +19,14 @@ type Spell = readonly [number, number];
  * it is kept free until then. Where nobody is free there are no hands, for the maker to see to.
  *
  * @param needs what machines want before their charges, by the step each charge begins with
+ * @param kept who did it when in the plan before, by the same steps: where that still can be, it stays
  */
 export function makeReady(
   room: PlanRoom,
   { project, zero }: Pick<WorkshopProject, 'project' | 'zero'>,
   plan: Plan,
   needs: ReadonlyMap<string, MachineNeed>,
+  kept: ReadonlyMap<string, SetUpHands> = new Map(),
 ): Map<string, SetUp> {
   const able = crewOf(room);
   const hours = new Map((project.resources ?? []).map((r) => [r.id, r.open ?? [[0, Infinity] as const]]));
@@ -45,6 +47,11 @@ export function makeReady(
     }),
   );
   const iso = (minute: number) => new Date(zero + minute * MINUTE).toISOString();
+  const stays = ({ personId: id, start: at }: SetUpHands, spell: Spell, minutes: number) => {
+    const start = Math.round((Date.parse(at) - zero) / MINUTE);
+    const isFree = able.includes(id) && isFreeAt(start, spell, minutes, hours.get(id) ?? [], busy.get(id)!);
+    return isFree ? { id, start } : null;
+  };
   const ready = new Map<string, SetUp>();
   for (const [step, { from, to, after, setUp }] of [...needs].sort(([, a], [, b]) => a.to - b.to)) {
     const own = planned.get(step);
@@ -54,8 +61,9 @@ export function makeReady(
         busy.get(own.id)!.filter((spell) => spell !== own.spell),
       );
     const end = after === null ? 'last' : 'first';
-    let best: { id: string; start: number } | null = null;
-    for (const id of able) {
+    const asBefore = kept.get(step);
+    let best = asBefore ? stays(asBefore, [from, to], setUp.minutes) : null;
+    for (const id of best ? [] : able) {
       const start = freeIn([from, to], setUp.minutes, hours.get(id) ?? [], busy.get(id)!)[end];
       if (start === null || (best && (end === 'last' ? start <= best.start : start >= best.start))) continue;
       best = { id, start };
@@ -71,6 +79,19 @@ export function makeReady(
   return ready;
 }
 
+/** Whether something so long may start at a minute: within a spell, within one of some hours and clear of what is there already. */
+const isFreeAt = (
+  start: number,
+  [from, to]: Spell,
+  minutes: number,
+  hours: readonly Spell[],
+  busy: readonly Spell[],
+): boolean =>
+  start >= from &&
+  start + minutes <= to &&
+  hours.some(([a, b]) => a <= start && start + minutes <= b) &&
+  busy.every(([a, b]) => b <= start || a >= start + minutes);
+
 /** First and last start of something so long within a spell, within one of some hours and clear of what is there already; null where there is none. */
 function freeIn(
   [from, to]: Spell,
@@ -81,11 +102,7 @@ function freeIn(
   // It begins or ends with the spell, with hours, or where something else does: nowhere else can a first or last start lie.
   const begins = [from, ...hours.map(([a]) => a), ...busy.map(([, b]) => b)];
   const ends = [to, ...hours.map(([, b]) => b), ...busy.map(([a]) => a)];
-  const isFree = (start: number) =>
-    start >= from &&
-    start + minutes <= to &&
-    hours.some(([a, b]) => a <= start && start + minutes <= b) &&
-    busy.every(([a, b]) => b <= start || a >= start + minutes);
+  const isFree = (start: number) => isFreeAt(start, [from, to], minutes, hours, busy);
   const firsts = begins.filter(isFree);
   const lasts = ends.map((end) => end - minutes).filter(isFree);
   return {

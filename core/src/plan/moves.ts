@@ -1,4 +1,4 @@
-import { UNATTENDED, type PlannedStep, type PlanRoom } from './room.ts';
+import { UNATTENDED, type PlannedStep, type PlanRoom, type SetUp } from './room.ts';
 
 const MINUTE = 60_000;
 
@@ -11,6 +11,8 @@ export interface Move {
   code: string;
   stage: PlannedStep['stage'];
   part: number;
+  /** What is done to the machine before the step, where that has moved and not, or not only, the step; null for the step itself. */
+  ready: { kind: SetUp['kind']; machineId: string | null } | null;
   from: string;
   to: string;
   /** Who or what it was given before and is now, where that changed. */
@@ -20,6 +22,8 @@ export interface Move {
     | { kind: 'after'; key: string; code: string; stage: PlannedStep['stage'] }
     | { kind: 'away'; who: string }
     | { kind: 'pinned' }
+    /** A machine is made ready for a step that has moved. */
+    | { kind: 'for'; stage: PlannedStep['stage'] }
     | { kind: 'rule' };
 }
 
@@ -47,25 +51,58 @@ export function movesOf(
     const shift = Math.abs(Date.parse(s.start) - Date.parse(was.start)) / MINUTE;
     return shift >= HARDLY || was.personId !== s.personId || was.machineId !== s.machineId;
   };
-  return steps.filter(hasMoved).map((s): Move => {
-    const was = old.get(s.key)!;
-    const given =
-      was.personId !== s.personId
-        ? { from: was.personId, to: s.personId }
-        : was.machineId !== s.machineId
-          ? { from: was.machineId, to: s.machineId }
-          : null;
-    return {
-      key: s.key,
-      code: s.code,
-      stage: s.stage,
-      part: s.part,
-      from: was.start,
-      to: s.start,
-      given,
-      why: whyOf(room, s, was, steps, old, pinned, times),
-    };
-  });
+  const moved = new Set(steps.filter(hasMoved).map((s) => s.key));
+  const readied = steps.flatMap((s) => readyMove(room, s, old.get(s.key), moved.has(s.key)));
+  const own = steps
+    .filter((s) => moved.has(s.key))
+    .map((s): Move => {
+      const was = old.get(s.key)!;
+      const given =
+        was.personId !== s.personId
+          ? { from: was.personId, to: s.personId }
+          : was.machineId !== s.machineId
+            ? { from: was.machineId, to: s.machineId }
+            : null;
+      return {
+        key: s.key,
+        code: s.code,
+        stage: s.stage,
+        part: s.part,
+        ready: null,
+        from: was.start,
+        to: s.start,
+        given,
+        why: whyOf(room, s, was, steps, old, pinned, times),
+      };
+    });
+  return [...own, ...readied];
+}
+
+/** That a machine is made ready at another time or by somebody else than before, where both plans have somebody do it. */
+function readyMove(room: PlanRoom, s: PlannedStep, was: PlannedStep | undefined, hasMoved: boolean): Move[] {
+  const [before, now] = [was?.setUp?.hands, s.setUp?.hands];
+  if (!before || !now || s.begun) return [];
+  const shift = Math.abs(Date.parse(now.start) - Date.parse(before.start)) / MINUTE;
+  if (shift < HARDLY && before.personId === now.personId) return [];
+  const { key, code, stage, part, machineId } = s;
+  const isGone = isAway(room, before.personId, { ...s, start: before.start, end: before.end });
+  return [
+    {
+      key,
+      code,
+      stage,
+      part,
+      ready: { kind: s.setUp!.kind, machineId },
+      from: before.start,
+      to: now.start,
+      given: before.personId === now.personId ? null : { from: before.personId, to: now.personId },
+      why: isGone
+        ? { kind: 'away', who: before.personId }
+        : hasMoved
+          ? { kind: 'for', stage }
+          : { kind: 'rule' },
+    },
+  ];
 }
 
 function whyOf(

@@ -5,6 +5,7 @@ import { solveWithHands } from './hands.ts';
 import { makeReady } from './machineWork.ts';
 import { planFrom } from './planFrom.ts';
 import type { Needs } from './needs.ts';
+import { readyWork } from './readyWork.ts';
 import type { PlanBound } from './bounds.ts';
 import type { Plan, PlanProject, PlanWorth } from './project.ts';
 import {
@@ -103,11 +104,16 @@ export function withChances(
   };
 }
 
-/** What was solved, told in steps and orders of the workshop. */
+/**
+ * What was solved, told in steps and orders of the workshop.
+ *
+ * @param kept the plan before: who made machines ready when stays where it can
+ */
 export function readPlan(
   room: PlanRoom,
   workshop: WorkshopProject,
   solved: Omit<Solved, 'plan'> & { plan: Plan },
+  kept: readonly PlannedStep[] = [],
 ): WorkshopPlan {
   const { project, steps, needs, zero } = workshop;
   const { plan } = solved;
@@ -125,7 +131,8 @@ export function readPlan(
     const id = plan.given[hold.id]?.[0];
     if (id !== undefined && machines.has(id)) held.set(hold.id, id);
   }
-  const setUps = makeReady(room, workshop, plan, setUpsOf(room, workshop, plan));
+  const before = new Map(readyWork(kept).map((w) => [w.step.key, w.hands]));
+  const setUps = makeReady(room, workshop, plan, setUpsOf(room, workshop, plan), before);
   const read = steps.map((step, i): PlannedStep => {
     const given = plan.given[step.key] ?? [];
     const start = plan.starts[step.key]!;

@@ -89,7 +89,7 @@ export function repairOf(
 ): Repair {
   const old = new Map(kept.map((s) => [s.key, s]));
   const solved = { bound: { lateness: 0, end: 0 }, gap: 0, isProved: false, tried: 1, ...found };
-  const read = readPlan(room, workshop, solved);
+  const read = readPlan(room, workshop, solved, kept);
   const plan = draws > 0 ? withChances(read, workshop, found.plan, draws) : read;
   const has = new Set(plan.steps.map((s) => s.key));
   return {

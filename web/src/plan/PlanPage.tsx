@@ -83,7 +83,7 @@ function PlanOf({ room, here }: { room: PlanRoomView; here: PlanHere }) {
   const hours = useMemo(() => hoursByPerson(plan?.steps ?? [], room.timeZone), [plan, room.timeZone]);
   const moved = useMemo(() => {
     const moves = drag?.repair.moves ?? here.repair?.moves ?? [];
-    return new Map(moves.map((m) => [m.key, { from: Date.parse(m.from) }]));
+    return new Map(moves.flatMap((m) => (m.ready ? [] : [[m.key, { from: Date.parse(m.from) }]])));
   }, [drag, here.repair]);
   const isBusy = useRef(false);
   /** Steps the worker holds ready to be dragged. */

@@ -224,14 +224,18 @@ function Moves({ room, moves }: { room: PlanRoomView; moves: readonly Move[] }) 
     if (m.why.kind === 'after')
       return t('plan.why.after', { code: m.why.code, stage: t(`plan.stage.${m.why.stage}`) });
     if (m.why.kind === 'away') return t('plan.why.away', { who: whoName(room, m.why.who) });
+    if (m.why.kind === 'for') return t('plan.why.for', { stage: t(`plan.stage.${m.why.stage}`) });
     return t(m.why.kind === 'pinned' ? 'plan.why.pinned' : 'plan.why.rule');
   };
   return (
     <>
       <ul className="mt-2">
         {shown.map((m) => (
-          <li key={m.key} className="border-t border-line py-1.5 text-[13px]">
-            <span className="font-semibold">{m.code}</span> {t(`plan.stage.${m.stage}`)}
+          <li key={`${m.key} ${m.ready?.kind ?? ''}`} className="border-t border-line py-1.5 text-[13px]">
+            <span className="font-semibold">{m.code}</span>{' '}
+            {m.ready
+              ? t(`plan.ready.${m.ready.kind}`, { machine: whoName(room, m.ready.machineId) })
+              : t(`plan.stage.${m.stage}`)}
             <span className="block">
               {m.from === m.to ? (
                 words.when(m.to)

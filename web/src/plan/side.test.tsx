@@ -89,6 +89,7 @@ const move = (n: number, more: Partial<Move> = {}): Move => ({
   code: `TL-${n}`,
   stage: 'roast',
   part: 1,
+  ready: null,
   from: '2026-11-27T09:00:00.000Z',
   to: '2026-11-27T13:00:00.000Z',
   given: null,
@@ -185,6 +186,15 @@ test('what moved is told with the reason, a person’s absence by name', () => {
   expect(said[2]).toMatch(/moved by hand/);
   // What only changed hands stands with one time, not two.
   expect(within(screen.getAllByRole('listitem')[3]!).queryByText(/./, { selector: 's' })).toBeNull();
+});
+
+test('a machine that is made ready at another time is told as what is done to it, beside its step', () => {
+  const step = move(1, { stage: 'grind' });
+  const ready = { ...step, ready: { kind: 'clean' as const, machineId: IDA } };
+  draw(hereOf({ kept: KEPT, repair: repair([step, { ...ready, why: { kind: 'for', stage: 'grind' } }]) }));
+  const said = screen.getAllByRole('listitem').map(plain);
+  expect(said[0]).toMatch(/^TL-1 Grind/);
+  expect(said[1]).toMatch(/^TL-1 Wash and dry Ida.*made ready for Grind, which has moved$/);
 });
 
 test('many moves are folded after four', async () => {

@@ -61,6 +61,7 @@ export const plan: Record<keyof typeof en, string> = {
   'plan.why.after': 'wartet auf {stage} von {code}',
   'plan.why.away': '{who} fehlt',
   'plan.why.pinned': 'von Hand verschoben',
+  'plan.why.for': 'vorbereitet wird für {stage}, das sich verschoben hat',
   'plan.why.rule': 'Zeiten und Fristen lassen keinen anderen Platz',
   'plan.fewer': 'Weniger',
   'plan.all': 'Alle {n}',

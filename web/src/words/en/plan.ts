@@ -59,6 +59,7 @@ export const plan = {
   'plan.why.after': 'waits for {stage} of {code}',
   'plan.why.away': '{who} is away',
   'plan.why.pinned': 'moved by hand',
+  'plan.why.for': 'made ready for {stage}, which has moved',
   'plan.why.rule': 'hours and waits leave no other place',
   'plan.fewer': 'Fewer',
   'plan.all': 'All {n}',
