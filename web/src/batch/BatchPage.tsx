@@ -60,7 +60,7 @@ export default function BatchPage() {
       body: { state },
       label: t(`done.state.${state}`, { code: batch.code }),
       batchId: batch.id,
-      undo: state === 'finished',
+      undo: true,
     }).catch(() => undefined);
   const action = nextWords(batch, view.next, words);
   return (

@@ -37,6 +37,7 @@ export function EndDialog({
             body: { state, reason },
             label: t(`done.state.${state}`, { code: view.batch.code }),
             batchId: view.batch.id,
+            undo: true,
           }).then(onClose, (failure: unknown) => setError(words.explain(failure)));
         }}
       >

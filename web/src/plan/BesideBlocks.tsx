@@ -27,7 +27,7 @@ export function OtherBlock({
       className={`pointer-events-none absolute overflow-hidden rounded-[2px] border border-dotted text-[11.5px] leading-tight text-ink-2 ${isDim ? 'opacity-45' : ''}`}
       style={{
         ...lie(place, columns),
-        borderColor: `color-mix(in srgb, ${fill} 60%, var(--ink-3))`,
+        borderColor: `color-mix(in srgb, ${fill} 50%, var(--ink-3))`,
         background: `color-mix(in srgb, ${fill} 9%, var(--panel))`,
       }}
     >

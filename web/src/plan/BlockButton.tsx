@@ -71,7 +71,7 @@ export function BlockButton({
           : block.begun
             ? `color-mix(in srgb, ${fill} 72%, var(--panel))`
             : `color-mix(in srgb, ${fill} 32%, var(--panel))`,
-        border: `${isChosen || isBroken ? 2 : 1.5}px ${block.begun ? 'solid' : 'dashed'} ${isBroken ? 'var(--bad)' : isChosen ? 'var(--violet-text)' : `color-mix(in srgb, ${fill} 80%, var(--ink-3))`}`,
+        border: `${isChosen || isBroken ? 2 : 1.5}px ${block.begun ? 'solid' : 'dashed'} ${isBroken ? 'var(--bad)' : isChosen ? 'var(--violet-text)' : `color-mix(in srgb, ${fill} 50%, var(--ink-3))`}`,
       }}
     >
       {caps.map((s) => (

@@ -34,6 +34,7 @@ export function VoidStep({ step }: { step: StepRecord }) {
               body: { reason: reason.trim() },
               label: t('done.step.void', { station }),
               batchId: step.batchId,
+              undo: true,
             })
           }
           onClose={() => setAsking(false)}
