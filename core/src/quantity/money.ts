@@ -68,3 +68,15 @@ export function formatMoney(minor: number, currency: string, locale: NumberLocal
   const sign = SIGNS[currency] ?? currency;
   return locale === 'en' && sign.length === 1 ? `${sign}${number}` : `${number}\u00a0${sign}`;
 }
+
+/**
+ * Whole units of a currency, as a spreadsheet wants them: 1250 pence are 12.5, 1250 yen 1250.
+ *
+ * @param finer decimals kept beyond the smallest unit
+ * @throws RangeError for an amount that is no number
+ */
+export function majorUnits(minor: number, currency: string, finer = 0): number {
+  if (!Number.isFinite(minor)) throw new RangeError(`an amount of money must be a number, not ${minor}`);
+  const factor = 10 ** finer;
+  return Math.round(minor * factor) / (factor * 10 ** minorDigits(currency));
+}

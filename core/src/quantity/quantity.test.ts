@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import {
   DIMENSIONS,
   formatMoney,
+  majorUnits,
   formatQuantity,
   parseMoney,
   parseQuantity,
@@ -172,3 +173,18 @@ describe('money', () => {
     );
   });
 });
+
+test.each([
+  [1250, 'GBP', 0, 12.5],
+  [1250.4, 'EUR', 0, 12.5],
+  [1250, 'JPY', 0, 1250],
+  [1250, 'UGX', 0, 1250],
+  [1250, 'KWD', 0, 1.25],
+  [197.346, 'GBP', 2, 1.9735],
+  [-30, 'GBP', 0, -0.3],
+])('%p minor units of %s are whole ones as a spreadsheet wants them', (minor, currency, finer, major) =>
+  expect(majorUnits(minor, currency, finer)).toBeCloseTo(major, 10),
+);
+
+test('an amount that is none is refused', () =>
+  expect(() => majorUnits(NaN, 'GBP')).toThrow('an amount of money must be a number'));

@@ -1,6 +1,6 @@
 import { Link, useSearchParams } from 'react-router';
 import type { BatchCost } from '@wunsch/contract';
-import { minorDigits } from '@wunsch/core/quantity';
+import { majorUnits } from '@wunsch/core/quantity';
 import { costDrivers, totalCost } from '@wunsch/core/cost';
 import { useLonger } from '../../shell/useLonger.ts';
 import { BookTable } from '../../ui/BookTable.tsx';
@@ -35,9 +35,8 @@ export function CostSheet() {
       old.set('batch', batchId);
       return old;
     });
-  // Whole units of the currency, to a hundredth of the smallest.
-  const digits = minorDigits(words.currency);
-  const major = (minor: number) => Math.round(minor * 100) / 10 ** (digits + 2);
+  // To a hundredth of the smallest unit.
+  const major = (minor: number) => majorUnits(minor, words.currency, 2);
   const table = () => ({
     name: 'costs',
     heading: [

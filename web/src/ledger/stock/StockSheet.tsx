@@ -1,6 +1,7 @@
 import { useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { STOCK_SHOWN, type StockItem } from '@wunsch/contract';
+import { majorUnits } from '@wunsch/core/quantity';
 import { useRead } from '../../shell/door.tsx';
 import { useNow } from '../../shell/now.ts';
 import { useMayMake } from '../../shell/session.tsx';
@@ -193,7 +194,7 @@ export function StockSheet() {
       p.place,
       p.bestBefore ?? '',
       p.madeAt,
-      p.value === null ? '' : Math.round(p.value) / 100,
+      p.value === null ? '' : majorUnits(p.value, words.currency),
       p.onHold ? p.holdReason || 'yes' : '',
     ]),
   });
