@@ -50,7 +50,7 @@ const DRAWN_FROM: readonly [prefix: string, topics: readonly Topic[] | 'all'][] 
   ['/api/customers', ['plan', 'stock', 'recipes']],
   ['/api/deliveries', ['stock', 'plan', 'batches']],
   ['/api/supplies', ['stock', 'ingredients']],
-  ['/api/ingredients', ['ingredients']],
+  ['/api/ingredients', ['ingredients', 'stock']],
   ['/api/recipes', ['recipes']],
   ['/api/trials', ['trials']],
   ['/api/plan', [...BATCH, 'plan', 'people', 'moulds']],

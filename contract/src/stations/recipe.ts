@@ -56,7 +56,7 @@ export const IngredientPut = z.object({
   densityGPerMl: z.number().gt(0).max(5).nullable().default(null),
   /** Size of the crystals as bought, µm. */
   crystalUm: z.number().positive().max(10_000).nullable().default(null),
-  /** What is on the shelf, where someone keeps count. */
+  /** What is on the shelf beside its deliveries, where someone keeps count; it falls as it is weighed in. */
   stockMg: z.int().nonnegative().max(1e11).nullable().default(null),
   origin: Text(120).default(''),
 });
@@ -64,7 +64,14 @@ export const IngredientPut = z.object({
 export type IngredientPut = z.input<typeof IngredientPut>;
 
 /** An ingredient as stored. */
-export const IngredientRecord = IngredientPut.extend({ id: Id, version: z.int() });
+export const IngredientRecord = IngredientPut.extend({
+  id: Id,
+  version: z.int(),
+  /** What is left of the count on the shelf; null where nobody keeps one. */
+  shelfMg: z.number().nullable(),
+  /** That and what is left of its deliveries; null where there is neither. */
+  onHandMg: z.number().nullable(),
+});
 /** See {@link IngredientRecord}. */
 export type IngredientRecord = z.infer<typeof IngredientRecord>;
 

@@ -1,5 +1,6 @@
 import { sql, type SQL } from 'drizzle-orm';
 import { instantOf } from '../db/raw.ts';
+import { shelfLeft } from '../stations/recipe/index.ts';
 
 /** A table as it goes out: one row one thing, units in the heading. */
 export interface Table {
@@ -196,7 +197,7 @@ export const TABLES = {
       ['per 100 g (g)', of('t.nutrition::text')],
       ['scooped (g/mL)', of('t.density_g_per_ml')],
       ['crystals (µm)', of('t.crystal_um')],
-      ['on the shelf (g)', grams('t.stock_mg')],
+      ['on the shelf (g)', sql`${shelfLeft('t')}::float8 / 1000`],
       ['on labels', of('t.label_names::text')],
     ],
   },

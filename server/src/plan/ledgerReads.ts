@@ -3,6 +3,7 @@ import type { PlanRoomView } from '@wunsch/contract';
 import { WORK_KINDS, type Material, type Station, type WorkKind } from '@wunsch/core/ledger';
 import type { PastTime } from '@wunsch/core/plan';
 import type { Db } from '../db/database.ts';
+import { shelfLeft } from '../stations/recipe/index.ts';
 
 /** Finished steps from which times are learned, and lots and recipes that are offered. */
 const LEARNED_FROM = 600;
@@ -93,7 +94,7 @@ export async function loadRecipes(db: Db) {
     cross join lateral (
       select coalesce(json_agg(json_build_object('ingredientId', i.id, 'name', i.name,
           'share', (e->>'massMg')::float8 / nullif(t.sum, 0), 'isBean', i.cacao = 'bean',
-          'onHandMg', coalesce(i.stock_mg, 0) + coalesce(s.mg, 0))), '[]') as lines,
+          'onHandMg', coalesce(${shelfLeft('i')}, 0) + coalesce(s.mg, 0))), '[]') as lines,
         coalesce(json_agg(distinct a.a) filter (where a.a is not null), '[]') as allergens,
         coalesce(json_agg(distinct i.name) filter (where i.strong), '[]') as strong
       from jsonb_array_elements(r.lines) e

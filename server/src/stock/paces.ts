@@ -3,6 +3,7 @@ import type { StockPace } from '@wunsch/contract';
 import { runsOut } from '@wunsch/core/ledger';
 import type { Db } from '../db/database.ts';
 import { rowsOf } from '../db/raw.ts';
+import { shelfLeft } from '../stations/recipe/index.ts';
 
 /** How far back a pace is taken from, days. */
 const LOOKED_AT = 84;
@@ -30,7 +31,7 @@ export async function loadPaces(db: Db, now: number): Promise<StockPace[]> {
     sql`${said('at_least', kind, key)} as "reorderAt", ${said('delivery_days', kind, key)} as "deliveryDays"`;
   const rows = rowsOf<Row>(
     await db.execute(sql`
-      select 'ingredient' as kind, i.id::text as key, ${points('ingredient', 'i.id::text')}, i.name, coalesce(i.stock_mg, 0) + coalesce(h.mg, 0) as "onHand", u.mg as used, u.first::text as first
+      select 'ingredient' as kind, i.id::text as key, ${points('ingredient', 'i.id::text')}, i.name, coalesce(${shelfLeft('i')}, 0) + coalesce(h.mg, 0) as "onHand", u.mg as used, u.first::text as first
       from ingredient i
       left join lateral (select sum(p.remaining_mg) as mg from supply s join parcel p on p.id = s.parcel_id
         where s.ingredient_id = i.id) h on true

@@ -12,6 +12,18 @@ import { Differences } from './Differences.tsx';
 
 type Kind = Change['kind'];
 
+interface Answer {
+  plan: WorkshopPlan;
+  differences: Difference[];
+}
+
+/** What was asked, and what came of it; neither while it is being reckoned. */
+interface Tried {
+  key: string;
+  found: Answer | null;
+  problem: Error | null;
+}
+
 /** What something would change: every order before and after. */
 export function WhatIfDialog({
   room,
@@ -37,10 +49,7 @@ export function WhatIfDialog({
   const [lotId, setLotId] = useState(room.lots[0]?.id ?? '');
   const [days, setDays] = useState<number | null>(1);
   const [count, setCount] = useState<number | null>(1);
-  const [found, setFound] = useState<{ plan: WorkshopPlan; differences: Difference[] } | 'asking' | null>(
-    null,
-  );
-  const [problem, setProblem] = useState<Error | null>(null);
+  const [tried, setTried] = useState<Tried | null>(null);
   const change = (): Change | null => {
     switch (kind) {
       case 'stops':
@@ -56,32 +65,27 @@ export function WhatIfDialog({
     }
   };
   const asked = change();
+  const key = JSON.stringify(asked);
+  // What comes back late belongs to what was asked, and not to what is chosen by then.
+  const here = tried?.key === key ? tried : null;
+  const isAsking = here !== null && here.found === null && here.problem === null;
   const ask = () => {
     if (!asked) return;
-    setFound('asking');
-    setProblem(null);
+    setTried({ key, found: null, problem: null });
+    const answered = (of: Pick<Tried, 'found' | 'problem'>) =>
+      setTried((now) => (now?.key === key ? { key, ...of } : now));
     planAnswers
-      .ask<{ plan: WorkshopPlan; differences: Difference[] }>((thread) => thread.whatIf(room, plan, asked))
-      .then(setFound, (error: unknown) => {
-        setFound(null);
-        setProblem(error as Error);
-      });
+      .ask<Answer>((thread) => thread.whatIf(room, plan, asked))
+      .then(
+        (found) => answered({ found, problem: null }),
+        (error: unknown) => answered({ found: null, problem: error as Error }),
+      );
   };
-  const choose =
-    <T,>(set: (value: T) => void) =>
-    (value: T) => {
-      set(value);
-      setFound(null);
-    };
   return (
     <Dialog open onClose={onClose} title={t('plan.what-if')} description={t('plan.what-if.text')} wide>
       <div className="grid gap-3">
         <div className="grid gap-3 sm:grid-cols-3">
-          <SelectField
-            label={t('plan.what')}
-            value={kind}
-            onChange={(e) => choose(setKind)(e.target.value as Kind)}
-          >
+          <SelectField label={t('plan.what')} value={kind} onChange={(e) => setKind(e.target.value as Kind)}>
             {(['stops', 'second', 'moulds', 'evening', 'late-beans'] as const).map((k) => (
               <option key={k} value={k}>
                 {t(`plan.what.${k}`)}
@@ -92,7 +96,7 @@ export function WhatIfDialog({
             <SelectField
               label={t('plan.machine')}
               value={machineId}
-              onChange={(e) => choose(setMachineId)(e.target.value)}
+              onChange={(e) => setMachineId(e.target.value)}
             >
               {machines.map((m) => (
                 <option key={m.id} value={m.id}>
@@ -106,7 +110,7 @@ export function WhatIfDialog({
               <SelectField
                 label={t('plan.mould')}
                 value={mouldId}
-                onChange={(e) => choose(setMouldId)(e.target.value)}
+                onChange={(e) => setMouldId(e.target.value)}
               >
                 {room.moulds.map((m) => (
                   <option key={m.id} value={m.id}>
@@ -118,7 +122,7 @@ export function WhatIfDialog({
                 label={t('plan.how-many')}
                 dimension="count"
                 value={count}
-                onChange={choose(setCount)}
+                onChange={setCount}
                 min={1}
                 max={1000}
               />
@@ -128,7 +132,7 @@ export function WhatIfDialog({
             <SelectField
               label={t('plan.person')}
               value={personId}
-              onChange={(e) => choose(setPersonId)(e.target.value)}
+              onChange={(e) => setPersonId(e.target.value)}
             >
               {room.people.map((p) => (
                 <option key={p.id} value={p.id}>
@@ -138,11 +142,7 @@ export function WhatIfDialog({
             </SelectField>
           )}
           {kind === 'late-beans' && (
-            <SelectField
-              label={t('plan.lot')}
-              value={lotId}
-              onChange={(e) => choose(setLotId)(e.target.value)}
-            >
+            <SelectField label={t('plan.lot')} value={lotId} onChange={(e) => setLotId(e.target.value)}>
               {room.lots.map((l) => (
                 <option key={l.id} value={l.id}>
                   {l.code} · {l.name}
@@ -155,27 +155,27 @@ export function WhatIfDialog({
               label={t('plan.how-long')}
               dimension="count"
               value={days}
-              onChange={choose(setDays)}
+              onChange={setDays}
               min={1}
               max={120}
             />
           )}
         </div>
         <div>
-          <Button look="main" onClick={ask} disabled={!asked || found === 'asking'}>
-            {t(found === 'asking' ? 'plan.asking' : 'plan.see')}
+          <Button look="main" onClick={ask} disabled={!asked || isAsking}>
+            {t(isAsking ? 'plan.asking' : 'plan.see')}
           </Button>
         </div>
-        {problem && <Impossible room={room} problem={problem} className="text-[13px]" />}
-        {found !== null && found !== 'asking' && (
+        {here?.problem && <Impossible room={room} problem={here.problem} className="text-[13px]" />}
+        {here?.found && (
           <div aria-live="polite">
-            {found.differences.length === 0 ? (
+            {here.found.differences.length === 0 ? (
               <p className="text-ink-2">{t('plan.what-if.none')}</p>
             ) : (
               <>
-                <Differences room={room} differences={found.differences} caption={t('plan.what-if')} />
+                <Differences room={room} differences={here.found.differences} caption={t('plan.what-if')} />
                 <div className="mt-3">
-                  <Button onClick={() => onShow(found.plan)}>{t('plan.side-by-side')}</Button>
+                  <Button onClick={() => onShow(here.found!.plan)}>{t('plan.side-by-side')}</Button>
                 </div>
               </>
             )}

@@ -166,6 +166,8 @@ export const SHELF: IngredientRecord[] = STARTER_INGREDIENTS.map((i, n) => ({
   densityGPerMl: null,
   crystalUm: null,
   stockMg: null,
+  shelfMg: null,
+  onHandMg: null,
   origin: '',
   ...i,
   allergens: [...i.allergens],

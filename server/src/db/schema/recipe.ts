@@ -1,4 +1,4 @@
-import { boolean, index, integer, jsonb, pgTable, doublePrecision, text, uuid } from 'drizzle-orm/pg-core';
+import { bigint, boolean, index, integer, jsonb, pgTable, doublePrecision, text, uuid } from 'drizzle-orm/pg-core';
 import type { StoredTrial } from '@wunsch/contract';
 import type { LabelLanguage } from '@wunsch/core/label';
 import type { Composition, Nutrition } from '@wunsch/core/recipe';
@@ -20,6 +20,8 @@ export const ingredient = pgTable('ingredient', {
   densityGPerMl: doublePrecision('density_g_per_ml'),
   crystalUm: doublePrecision('crystal_um'),
   stockMg: massMg('stock_mg'),
+  /** The entry that said so: what is weighed off the shelf after it is gone from it. */
+  stockSeq: bigint('stock_seq', { mode: 'number' }),
   origin: text().notNull().default(''),
   version: integer().notNull().default(1),
 });

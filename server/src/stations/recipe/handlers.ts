@@ -21,16 +21,21 @@ export const ingredientPut = handler({
   roles: MAKERS,
   touches: ['ingredients', 'batches'],
   line: lineOf('name'),
-  async apply({ tx, target, body: { ifMatch, ...facts } }) {
+  async apply({ tx, target, seq, body: { ifMatch, ...facts } }) {
     const [old] = await tx.select().from(ingredient).where(eq(ingredient.id, target));
     if (!old) {
-      await tx.insert(ingredient).values({ id: target, ...facts });
+      await tx.insert(ingredient).values({ id: target, ...facts, stockSeq: seq });
       return;
     }
     requireMatch(ifMatch, old.version, 'ingredient');
     await tx
       .update(ingredient)
-      .set({ ...facts, version: old.version + 1 })
+      .set({
+        ...facts,
+        version: old.version + 1,
+        // Said anew it is counted from now on; a change of anything else leaves what has been used since.
+        ...((facts.stockMg !== old.stockMg || old.stockSeq === null) && { stockSeq: seq }),
+      })
       .where(eq(ingredient.id, target));
   },
 });

@@ -1,8 +1,9 @@
-import { asc, desc } from 'drizzle-orm';
+import { desc } from 'drizzle-orm';
 import { z } from 'zod';
 import { IngredientRecord, Recipe } from '@wunsch/contract';
 import type { App } from '../../http/types.ts';
-import { ingredient, recipe } from '../../db/schema/index.ts';
+import { recipe } from '../../db/schema/index.ts';
+import { loadIngredients } from './shelf.ts';
 
 /** Ingredients and recipes. */
 export function recipeRoutes(app: App): void {
@@ -13,8 +14,7 @@ export function recipeRoutes(app: App): void {
       config: { cached: true },
       schema: { tags, summary: 'Ingredients by name', response: { 200: z.array(IngredientRecord) } },
     },
-    async (request) =>
-      request.store.db.select().from(ingredient).orderBy(asc(ingredient.name), asc(ingredient.id)),
+    (request) => loadIngredients(request.store.db),
   );
   app.get(
     '/api/recipes',

@@ -62,7 +62,7 @@ export function IngredientForm({
   const [pricePerKg, setPrice] = useState(ingredient?.pricePerKg ?? 0);
   const [densityGPerMl, setDensity] = useState<number | null>(ingredient?.densityGPerMl ?? null);
   const [crystalUm, setCrystal] = useState<number | null>(ingredient?.crystalUm ?? null);
-  const [stockMg, setStock] = useState<number | null>(ingredient?.stockMg ?? null);
+  const [stockMg, setStock] = useState<number | null>(ingredient?.shelfMg ?? null);
   const [origin, setOrigin] = useState(ingredient?.origin ?? '');
   const sum = PARTS.reduce((s, p) => s + composition[p], 0);
   const adds = Math.abs(sum - 100) <= 0.5;
@@ -204,6 +204,7 @@ export function IngredientForm({
         />
         <QuantityField
           label={t('ingredients.stock')}
+          hint={t('ingredients.stock.hint')}
           dimension="mass"
           value={stockMg}
           onChange={setStock}

@@ -95,7 +95,7 @@ export default function IngredientsPage() {
               id: 'stock',
               title: t('ingredients.stock'),
               numeric: true,
-              cell: (i) => (i.stockMg === null ? '' : words.mass(i.stockMg)),
+              cell: (i) => (i.onHandMg === null ? '' : words.mass(i.onHandMg)),
             },
             {
               id: 'allergens',

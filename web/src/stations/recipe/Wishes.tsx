@@ -1,5 +1,6 @@
 import { Plus, Trash2 } from 'lucide-react';
 import { useMemo, useState } from 'react';
+import type { IngredientRecord } from '@wunsch/contract';
 import { MG_PER_POUND, minorDigits } from '@wunsch/core/quantity';
 import {
   figureOf,
@@ -78,8 +79,9 @@ export function Wishes({
     })),
     // What is on the shelf bounds an ingredient where someone keeps count of it.
     ...lines.flatMap((l): Wish[] => {
-      const { stockMg } = l.ingredient as { stockMg?: number | null };
-      return typeof stockMg === 'number' ? [{ figure: { ingredientId: l.ingredient.id }, max: stockMg }] : [];
+      const { stockMg, onHandMg } = l.ingredient as Partial<IngredientRecord>;
+      const isCounted = typeof stockMg === 'number' && typeof onHandMg === 'number';
+      return isCounted ? [{ figure: { ingredientId: l.ingredient.id }, max: onHandMg }] : [];
     }),
   ];
   // Wishes and lines are made anew with every key pressed; their contents decide whether there is anything to solve.

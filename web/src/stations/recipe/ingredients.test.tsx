@@ -4,6 +4,7 @@ import type { IngredientPut, IngredientRecord } from '@wunsch/contract';
 import { show, Wire } from '../../testing/page.tsx';
 import { ingredientId, SHELF } from '../../testing/views.ts';
 import { IngredientForm } from './IngredientForm.tsx';
+import IngredientsPage from './IngredientsPage.tsx';
 
 const open = (ingredient: IngredientRecord | null) => {
   const wire = new Wire();
@@ -24,6 +25,22 @@ test('what labels call it is said by language; what is usual stands there alread
   expect(said()).toMatchObject({ name: sugar.name, labelNames: { fr: 'sucre de canne blond' } });
   expect(said().composition).toEqual(sugar.composition);
   expect(wire.sent[0]!.ifMatch).toBe(`"${sugar.version}"`);
+});
+
+test('what is left on the shelf stands there to be counted again, not what was once counted', async () => {
+  const { user, said, closed } = open({
+    ...sugar,
+    stockMg: 25_000_000,
+    shelfMg: 18_500_000,
+    onHandMg: 43_500_000,
+  });
+  const shelf = screen.getByLabelText<HTMLInputElement>(/^On the shelf/);
+  expect(shelf.value).toBe('18,500');
+  await user.clear(shelf);
+  await user.type(shelf, '18 kg{Tab}');
+  await user.click(screen.getByRole('button', { name: 'Keep the ingredient' }));
+  await waitFor(() => expect(closed()).toBe(1));
+  expect(said().stockMg).toBe(18_000_000);
 });
 
 test('a new ingredient is kept once its parts add up to 100 g', async () => {
@@ -82,4 +99,29 @@ test('a statement that was changed can be worked out again', async () => {
   await user.click(screen.getByRole('button', { name: 'Keep the ingredient' }));
   await waitFor(() => expect(closed()).toBe(1));
   expect(said().nutrition).toBeNull();
+});
+
+test('the page tells what there is with its deliveries, what is wet, and nothing where nobody counts', async () => {
+  const counted = { ...sugar, stockMg: 25_000_000, shelfMg: 18_500_000, onHandMg: 43_500_000 };
+  const milk = {
+    ...sugar,
+    id: 'fresh',
+    name: 'Fresh milk',
+    composition: { ...sugar.composition, water: 87 },
+  };
+  new Wire().has('/api/ingredients', [counted, milk]).has('/api/supplies', []);
+  const { user } = show(<IngredientsPage />);
+  const row = async (name: RegExp) => (await screen.findByRole('button', { name })).closest('tr')!;
+  expect((await row(/^cane sugar$/i)).textContent).toMatch(/43\.50.kg/);
+  expect((await row(/Fresh milk/)).textContent).toMatch(/87\.0 %.*wet/i);
+  expect((await row(/Fresh milk/)).textContent).toMatch(/£1\.80.kg$/);
+  await user.click(screen.getByRole('button', { name: 'Fresh milk' }));
+  expect(screen.getByRole<HTMLInputElement>('textbox', { name: 'Name' }).value).toBe('Fresh milk');
+});
+
+test('whoever only looks reads it and changes nothing', async () => {
+  new Wire().has('/api/ingredients', SHELF).has('/api/supplies', []);
+  show(<IngredientsPage />, { role: 'viewer' });
+  await screen.findByText(/^cane sugar$/i);
+  expect(screen.queryByRole('button', { name: /cane sugar|Add an ingredient|Receive/i })).toBeNull();
 });

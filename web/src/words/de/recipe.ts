@@ -149,6 +149,7 @@ export const recipe: Record<keyof typeof english, string> = {
   'ingredients.density': 'g in 1 mL',
   'ingredients.crystal': 'Kristallgröße',
   'ingredients.stock': 'Vorrat',
+  'ingredients.stock.hint': 'neben den Lieferungen; er sinkt, wenn eingewogen wird',
   'ingredients.origin': 'Herkunft',
   'ingredients.wet': 'nass',
   'ingredients.save': 'Zutat behalten',

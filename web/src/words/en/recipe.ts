@@ -146,6 +146,7 @@ export const recipe = {
   'ingredients.density': 'g in 1 mL',
   'ingredients.crystal': 'Crystal size',
   'ingredients.stock': 'On the shelf',
+  'ingredients.stock.hint': 'beside its deliveries; it falls as it is weighed in',
   'ingredients.origin': 'Origin',
   'ingredients.wet': 'wet',
   'ingredients.save': 'Keep the ingredient',
