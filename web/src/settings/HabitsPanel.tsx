@@ -6,6 +6,7 @@ import { Button } from '../ui/Button.tsx';
 import { Choice, TextField } from '../ui/Field.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { MoneyField, QuantityField } from '../ui/QuantityField.tsx';
+import { stopsAtFault } from '../ui/fault.ts';
 import { AllergenBoxes } from '../stations/AllergenBoxes.tsx';
 import { CurveLevel } from './CurveLevel.tsx';
 import { JointCosts } from './JointCosts.tsx';
@@ -162,7 +163,13 @@ export function HabitsPanel() {
           </label>
         ))}
       </fieldset>
-      <Button look="main" big className="mt-4" disabled={!checked.success} onClick={save}>
+      <Button
+        look="main"
+        big
+        className="mt-4"
+        disabled={!checked.success}
+        onClick={(e) => !stopsAtFault(e.currentTarget.closest('section')) && save()}
+      >
         {t('settings.save')}
       </Button>
     </Panel>

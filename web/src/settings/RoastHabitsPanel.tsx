@@ -5,6 +5,7 @@ import { useHabits } from '../shell/useHabits.ts';
 import { Button } from '../ui/Button.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { QuantityField } from '../ui/QuantityField.tsx';
+import { stopsAtFault } from '../ui/fault.ts';
 import { useWords } from '../words/words.tsx';
 
 /** Habits of the roast room: what a roast is to come to, stirring, resting, and the figures of the advisory kill step. */
@@ -121,7 +122,7 @@ export function RoastHabitsPanel() {
         big
         className="mt-4"
         disabled={!RoastHabits.safeParse(draft).success}
-        onClick={save}
+        onClick={(e) => !stopsAtFault(e.currentTarget.closest('section')) && save()}
       >
         {t('settings.save')}
       </Button>

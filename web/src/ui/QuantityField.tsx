@@ -158,6 +158,8 @@ export function QuantityField({
               onChange={(e) => type(e.target.value)}
               onBlur={() => {
                 isTyping.current = false;
+                // Emptied where nothing cannot be, it shows again what holds.
+                if (text.trim() === '' && value !== null) setText(write(value));
                 setTouched(text !== '');
               }}
               aria-describedby={describedBy}

@@ -102,3 +102,17 @@ test('a spoon becomes a weight by the density of what is in it', async () => {
   expect(grams).toBeGreaterThan(400);
   expect(grams).toBeLessThan(430);
 });
+
+test('a weight that makes no sense keeps the recipe from being written with what stood there before', async () => {
+  const { user, wire, saved } = await write({}, { beansMg: 7_000_000 });
+  await user.type(screen.getByLabelText('Name'), 'Seventy');
+  await user.clear(weights()[1]!);
+  await user.type(weights()[1]!, '3oo0');
+  await user.click(screen.getByRole('button', { name: 'Keep this recipe' }));
+  expect([wire.sent, saved]).toEqual([[], []]);
+  expect(document.activeElement).toBe(weights()[1]);
+  await user.clear(weights()[1]!);
+  await user.type(weights()[1]!, '3000');
+  await user.click(screen.getByRole('button', { name: 'Keep this recipe' }));
+  await waitFor(() => expect(saved).toHaveLength(1));
+});

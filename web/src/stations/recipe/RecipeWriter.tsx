@@ -9,6 +9,7 @@ import { useMayMake, useSession } from '../../shell/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { SelectField, TextField } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/Panel.tsx';
+import { stopsAtFault } from '../../ui/fault.ts';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useKept } from '../../shell/useKept.ts';
 import { useWords } from '../../words/words.tsx';
@@ -217,7 +218,12 @@ export function RecipeWriter({
               {t('recipe.add')}
             </Button>
             {mayMake && (
-              <Button look="main" onClick={() => void save().catch(() => undefined)}>
+              <Button
+                look="main"
+                onClick={(e) => {
+                  if (!stopsAtFault(e.currentTarget.closest('section'))) void save().catch(() => undefined);
+                }}
+              >
                 {t('recipe.save')}
               </Button>
             )}
