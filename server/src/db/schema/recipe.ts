@@ -1,4 +1,14 @@
-import { bigint, boolean, index, integer, jsonb, pgTable, doublePrecision, text, uuid } from 'drizzle-orm/pg-core';
+import {
+  bigint,
+  boolean,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  doublePrecision,
+  text,
+  uuid,
+} from 'drizzle-orm/pg-core';
 import type { StoredTrial } from '@wunsch/contract';
 import type { LabelLanguage } from '@wunsch/core/label';
 import type { Composition, Nutrition } from '@wunsch/core/recipe';
