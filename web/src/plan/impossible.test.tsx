@@ -47,8 +47,8 @@ test('a step put where nothing fits any more says so; anything else says what it
 });
 
 test.each([
-  ['en', /^40 bars of Dark 70: Fiji cannot be made: there is no lot for them/],
-  ['de', /^40 Tafeln Dark 70: Fiji lassen sich nicht machen/],
+  ['en', /^40 bars of Dark 70: Fiji cannot be made: there is no lot for that/],
+  ['de', /^Für 40 Tafeln Dark 70: Fiji gibt es kein Los/],
 ] as const)('bars that nothing can be made from, in %s', (language, text) => {
   const { message, name } = new NothingToMakeOf('Dark 70: Fiji', 40, 'no-lot');
   show(<Impossible room={room} problem={Object.assign(new Error(message), { name })} />, { language });

@@ -109,7 +109,7 @@ export const plan: Record<keyof typeof en, string> = {
   'plan.ready': 'Fertig',
   'plan.unmade': '{n, plural, one {nichts für {n} Tafel da} other {nichts für {n} Tafeln da}}',
   'plan.impossible.nothing':
-    '{n, plural, one {Eine Tafel} other {# Tafeln}} {recipe} {n, plural, one {lässt} other {lassen}} sich nicht machen: Es gibt kein Los dafür oder keine Rezeptur. Wähle in der Zeile ein Los, oder nimm eines an.',
+    'Für {n, plural, one {eine Tafel} other {# Tafeln}} {recipe} gibt es kein Los oder keine Rezeptur. Wähle in der Zeile ein Los, oder nimm eines an.',
   'plan.in-stock': 'im Lager',
   'plan.not-planned': 'nicht geplant',
   'plan.state.open': 'offen',

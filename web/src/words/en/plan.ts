@@ -107,7 +107,7 @@ export const plan = {
   'plan.ready': 'Ready',
   'plan.unmade': '{n, plural, one {nothing to make {n} bar of} other {nothing to make {n} bars of}}',
   'plan.impossible.nothing':
-    '{n, plural, one {One bar} other {# bars}} of {recipe} cannot be made: there is no lot for {n, plural, one {it} other {them}}, or no recipe. Choose a lot in the line, or take one in.',
+    '{n, plural, one {One bar} other {# bars}} of {recipe} cannot be made: there is no lot for that, or no recipe. Choose a lot in the line, or take one in.',
   'plan.in-stock': 'in stock',
   'plan.not-planned': 'not planned',
   'plan.state.open': 'open',
