@@ -20,8 +20,7 @@ import { crystalEnsemble, type CrystalRanges } from './ensemble.ts';
 import { forecastBowl, type BowlForecast } from './forecast.ts';
 import { bowlPhase, type BowlPhase } from './phase.ts';
 import { whatIfs, type WhatIf } from './plan.ts';
-import { inTheBowl, probeOuts } from './probeOut.ts';
-import { withoutSpikes } from './spikes.ts';
+import { inTheBowl, readBowl } from './probeOut.ts';
 import type { BowlReading } from './window.ts';
 
 /** A bowl as its record knows it. */
@@ -142,7 +141,7 @@ export function followBowl(bowl: BowlRecord): FollowedBowl | null {
   requireNumbers(path, 'the window');
   requireFinite(bowl.roomC ?? 0, 'the temperature of the room');
   requireBetween(fat, 0.05, 1, 'the fat, a share,');
-  const clean = inTheBowl(readings);
+  const { clean, outs } = readBowl(readings);
   const last = clean.at(-1);
   const corners = bowlCorners(readings, stirrings);
   if (!last || corners.length < 2 || last.seconds - clean[0]!.seconds < 30) return null;
@@ -234,7 +233,7 @@ export function followBowl(bowl: BowlRecord): FollowedBowl | null {
     advice,
     forecast: forecast?.points ?? [],
     pace: forecast?.pace ?? null,
-    outSince: probeOuts(withoutSpikes(readings)).find((o) => o.toSeconds === null)?.fromSeconds ?? null,
+    outSince: outs.find((o) => o.toSeconds === null)?.fromSeconds ?? null,
     crystals: { minutes: all.minutes, stable: all.stable, unstable: all.unstable },
     stableNow,
     unstableNow,

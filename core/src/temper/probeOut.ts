@@ -131,17 +131,19 @@ function settledAt(probed: readonly BowlReading[], from: number): number {
 }
 
 /**
- * What a log tells of the chocolate: no bowl's values are left out ({@link withoutSpikes}), and so is what the probe read while it was out ({@link probeOuts}).
- * What hands typed stands.
+ * A log told apart: what it says of the chocolate, without values no bowl has ({@link withoutSpikes}) and without what the probe read while it was out
+ * ({@link probeOuts}), and when it was out. What hands typed stands.
  *
  * @param readings in order of time
  * @throws RangeError for readings that are no numbers
  */
-export function inTheBowl(readings: readonly BowlReading[]): BowlReading[] {
-  const clean = withoutSpikes(readings);
-  const outs = probeOuts(clean);
-  if (outs.length === 0) return clean;
-  return clean.filter(
-    (r) => r.byHand || !outs.some((o) => r.seconds > o.fromSeconds && r.seconds < (o.toSeconds ?? Infinity)),
-  );
+export function readBowl(readings: readonly BowlReading[]): { clean: BowlReading[]; outs: ProbeOut[] } {
+  const believed = withoutSpikes(readings);
+  const outs = probeOuts(believed);
+  const isOut = (r: BowlReading) =>
+    outs.some((o) => r.seconds > o.fromSeconds && r.seconds < (o.toSeconds ?? Infinity));
+  return { clean: outs.length === 0 ? believed : believed.filter((r) => r.byHand || !isOut(r)), outs };
 }
+
+/** What a log tells of the chocolate; see {@link readBowl}. */
+export const inTheBowl = (readings: readonly BowlReading[]): BowlReading[] => readBowl(readings).clean;

@@ -183,7 +183,7 @@ export function IngredientForm({
           </Button>
         )}
       </fieldset>
-      <div className="grid grid-cols-2 items-end gap-2 sm:grid-cols-4">
+      <div className="grid grid-cols-2 items-start gap-2 sm:grid-cols-4">
         <QuantityField
           label={t('ingredients.density')}
           dimension="number"
