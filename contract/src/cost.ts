@@ -34,3 +34,24 @@ export const BatchCost = z.object({
 });
 /** See {@link BatchCost}. */
 export type BatchCost = z.infer<typeof BatchCost>;
+
+/** What has been spent on a batch so far, and what its bars have cost. Money in minor units. */
+export const BatchSpending = z.object({
+  batchId: z.string(),
+  /** On the whole of it, less what it gave to other batches; with what was lost on the way. */
+  spent: CostsByKind,
+  /** Minutes of work noted on it. */
+  minutes: z.number(),
+  /** Bars made so far, and how many of them are wrapped off the stock. */
+  bars: z.number(),
+  massMg: z.number(),
+  wrapped: z.number(),
+  /** Of one of them; null while there are none. */
+  bar: CostsByKind.nullable(),
+  /** Names of beans and ingredients that no price is known of: they count as nothing. */
+  unpriced: z.array(z.string()),
+  /** What stands for wrapping and overheads still to come. */
+  usual: z.object({ packagingPerBar: z.number(), overheadPerKg: z.number() }),
+});
+/** See {@link BatchSpending}. */
+export type BatchSpending = z.infer<typeof BatchSpending>;

@@ -26,6 +26,7 @@ const DRAWN_FROM: readonly [prefix: string, topics: readonly Topic[] | 'all'][] 
   ['/api/pickings', ['harvest', 'lots']],
   ['/api/lots', ['lots', 'stock', 'batches', 'observations', 'attachments', 'yields']],
   ['/api/stock-items', ['stock', 'batches', 'lots', 'recipes', 'ingredients']],
+  ['/api/stock-values', 'all'],
   ['/api/stock-paces', ['stock', 'batches', 'ingredients', 'recipes']],
   ['/api/stock-proof', ['stock', 'batches', 'lots']],
   ['/api/table-looks', ['looks']],

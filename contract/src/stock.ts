@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { MATERIALS } from '@wunsch/core/ledger';
+import { MATERIALS, STATIONS } from '@wunsch/core/ledger';
 import { Id, Instant, MassMg, Money, Text } from './common.ts';
 import { Customer } from './plan.ts';
 import { ParcelRecord } from './views/records.ts';
@@ -196,11 +196,37 @@ export const StockItem = ParcelRecord.extend({
   /** Code printed on bars and blocks; null of anything else. */
   barCode: z.string().nullable(),
   holdReason: z.string(),
-  /** What it has cost so far, minor units; null where nobody has said what it was bought for. */
-  value: z.number().nullable(),
 });
 /** See {@link StockItem}. */
 export type StockItem = z.infer<typeof StockItem>;
+
+const Valued = z.object({
+  /** What it has cost so far, with work, energy, machines and overheads. */
+  value: z.number(),
+  /** Of it: cacao, ingredients and wrapping, less what by-products fetched. */
+  materials: z.number(),
+  /** Whether something without a price is in it, which counts as nothing. */
+  unpriced: z.boolean(),
+});
+
+/** What everything on hand and in the machines has cost. Money in minor units. */
+export const StockValues = z.object({
+  items: z.array(Valued.extend({ parcelId: z.string() })),
+  /** What is in the machines, step by step, oldest first. */
+  inside: z.array(
+    Valued.extend({
+      stepId: z.string(),
+      station: z.enum(STATIONS),
+      machine: z.string().nullable(),
+      batchId: z.string(),
+      batchCode: z.string(),
+      massMg: z.number(),
+      since: z.string(),
+    }),
+  ),
+});
+/** See {@link StockValues}. */
+export type StockValues = z.infer<typeof StockValues>;
 
 /** A delivery as it is shown. */
 export const Delivery = z.object({

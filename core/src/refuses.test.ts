@@ -310,6 +310,22 @@ const CASES: Case[] = [
     },
     { signed: /pricePerKg|cost/ },
   ),
+  of(
+    'a bar to come',
+    (a) =>
+      cost.barIf(
+        { spent: cost.noCosts(), massMg: a.massMg, wrapped: a.wrapped },
+        { bars: a.bars, barMg: a.barMg },
+        a.usual,
+      ),
+    {
+      massMg: 4e6,
+      wrapped: 10,
+      bars: 100,
+      barMg: 50_000,
+      usual: { packagingPerBar: 30, overheadPerKg: 200 },
+    },
+  ),
   of('write-off', cost.writeOffPerKg, { price: 100_000, resale: 20_000, lifeKg: 5000 }),
   of(
     'drying',

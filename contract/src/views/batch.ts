@@ -45,14 +45,6 @@ export const BatchView = z.object({
       ),
     })
     .nullable(),
-  cost: z.object({
-    total: z.number(),
-    perBar: z.number().nullable(),
-    bars: z.number(),
-    forecast: z.boolean(),
-    parts: z.array(z.object({ label: z.string(), cost: z.number() })),
-    labourMinutes: z.number(),
-  }),
   /** Yields of this station on this lot, oldest first, this batch's own marked. */
   yields: z.array(
     z.object({

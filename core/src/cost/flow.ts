@@ -75,6 +75,15 @@ export interface CostFlow {
   spent: Map<string, Costs>;
 }
 
+/** Whether a line is something that came out and carries cost. */
+export const isWanted = (line: LineageLine): boolean =>
+  line.direction === 'out' &&
+  (!line.material || !BY_PRODUCTS.has(line.material) || line.material === 'rework');
+
+/** What went into a step, mg. */
+export const massIn = (lines: readonly LineageLine[]): number =>
+  lines.reduce((sum, l) => sum + (l.direction === 'in' ? l.massMg : 0), 0);
+
 /** Minor units that may still move in a round when a ring is taken for settled, and most rounds. */
 const SETTLED = 1e-9;
 const MOST_ROUNDS = 1000;
@@ -82,7 +91,8 @@ const MOST_ROUNDS = 1000;
 /**
  * Costs along the ledger: what arrives costs what was paid for it; a step’s wanted outputs share what went into it and what it cost itself, by
  * mass or by value; by-products carry nothing, and what they fetched is taken off; what is drained back is worth what the rest is. Losses make
- * the rest dearer. What was poured back into what it was drawn from costs what the whole of it costs.
+ * the rest dearer. What was poured back into what it was drawn from costs what the whole of it costs. Of a step that is still open, what has come
+ * out carries its share of the mass, and the rest stays in the machine.
  *
  * @throws RangeError for rates below 0 or not finite
  */
@@ -99,9 +109,6 @@ export function costFlow(
   const spent = new Map<string, Costs>();
   const open = new Set<string>();
   let isRing = false;
-  const isWanted = (line: LineageLine) =>
-    line.direction === 'out' &&
-    (!line.material || !BY_PRODUCTS.has(line.material) || line.material === 'rework');
   const valueOf = (line: LineageLine) => rates.valuePerKg?.[line.material ?? ''];
   // By value only where each of them has one: with one unknown, a share of nothing or of everything would come out.
   const worthAmong = (wanted: readonly LineageLine[]) => {
@@ -164,15 +171,18 @@ export function costFlow(
     const all = ofStep(parcel.stepId);
     const lines = graph.lines.get(parcel.stepId) ?? [];
     if (graph.leaves?.has(parcel.stepId)) {
-      const inMg = lines.reduce((sum, l) => sum + (l.direction === 'in' ? l.massMg : 0), 0);
+      const inMg = massIn(lines);
       if (inMg > 0) addCosts(costs, all, 1 / inMg);
       return costs;
     }
     const wanted = lines.filter(isWanted);
-    const worth = worthAmong(wanted);
+    const isOpen = graph.open?.has(parcel.stepId) ?? false;
+    // What the rest of an open step is worth beside it, only its mass can tell.
+    const worth = isOpen ? (line: LineageLine) => line.massMg : worthAmong(wanted);
     const whole = wanted.reduce((sum, l) => sum + worth(l), 0);
+    const over = isOpen ? Math.max(whole, massIn(lines)) : whole;
     const line = wanted.find((l) => l.parcelId === id);
-    if (line && whole > 0) addCosts(costs, all, worth(line) / line.massMg / whole);
+    if (line && over > 0) addCosts(costs, all, worth(line) / line.massMg / over);
     return costs;
   };
 

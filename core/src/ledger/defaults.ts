@@ -23,16 +23,30 @@ export const YIELD_PRIORS: Readonly<Record<Station, SharePrior>> = {
   taste: { mean: 1, sd: 0 },
 };
 
+/** A share, and what clings to a machine or bowl however little is in it. */
+export interface LossPrior extends SharePrior {
+  /** Mass that stays whatever the charge, mg; as uncertain as it is large. */
+  clingsMg?: number;
+}
+
 /**
  * What a loss that nobody weighs usually comes to, as a share of the step's input. It enters the
  * reconciliation as an estimate with its own uncertainty.
  */
-export const LOSS_PRIORS: Readonly<Record<string, SharePrior>> = {
+export const LOSS_PRIORS: Readonly<Record<string, LossPrior>> = {
   moisture: { mean: 0.058, sd: 0.012 },
   sweepings: { mean: 0.005, sd: 0.0025 },
-  'hold-up': { mean: 0.012, sd: 0.006 },
+  'hold-up': { mean: 0.012, sd: 0.006, clingsMg: 15_000 },
   trim: { mean: 0.007, sd: 0.004 },
 };
+
+/** What a loss usually comes to and how sure that is, mg, where so much went in; null for one of which nothing is known. */
+export function usualLoss(name: string, inMg: number): { massMg: number; uMg: number } | null {
+  const prior = LOSS_PRIORS[name];
+  if (!prior) return null;
+  const clings = prior.clingsMg ?? 0;
+  return { massMg: prior.mean * inMg + clings, uMg: Math.hypot(prior.sd * inMg, clings) };
+}
 
 /** Standard uncertainty of a weighing in mg when the instrument is not known: a scale that reads to 2 g, and handling. */
 export const DEFAULT_SCALE_U_MG = 2000;
@@ -67,6 +81,12 @@ export function lossName(reason: string): string {
   return OLD_NAMES[reason] ?? reason;
 }
 
+/**
+ * Relative standard uncertainty of pieces that were counted and not weighed: their fills lie together on one side of what they should be, as
+ * a hand pours. A guess.
+ */
+export const COUNTED_U = 0.015;
+
 /** Relative standard uncertainty of a loss that was only estimated and is not among the usual ones. */
 export const ESTIMATED_LOSS_U = 0.5;
 
@@ -81,4 +101,12 @@ export const USUAL_LOSS: Readonly<Record<Station, string | null>> = {
   temper: 'hold-up',
   mould: 'trim',
   taste: null,
+};
+
+/** Losses that nobody weighs at a station, the one its remainder is called first: chocolate clings to a bowl as well as it is trimmed off. */
+export const UNWEIGHED: Readonly<Record<Station, readonly string[]>> = {
+  ...(Object.fromEntries(
+    Object.entries(USUAL_LOSS).map(([station, name]) => [station, name === null ? [] : [name]]),
+  ) as Record<Station, string[]>),
+  mould: ['trim', 'hold-up'],
 };

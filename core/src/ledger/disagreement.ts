@@ -1,4 +1,11 @@
-import { DEFAULT_SCALE_U_MG, ESTIMATED_LOSS_U, LOSS_PRIORS, lossName, USUAL_LOSS } from './defaults.ts';
+import {
+  COUNTED_U,
+  DEFAULT_SCALE_U_MG,
+  ESTIMATED_LOSS_U,
+  lossName,
+  UNWEIGHED,
+  usualLoss,
+} from './defaults.ts';
 import { movementsByStep, type Movement, type Step } from './movement.ts';
 import { reconcile, type Reconciliation } from './reconcile.ts';
 
@@ -38,7 +45,7 @@ interface Variable {
 /**
  * Reconciles all closed steps of a batch. Each weighing is one variable, however often it is used: a
  * movement that took "all that was left" follows the weighings behind it. A loss that nobody weighed
- * enters as its usual share with that share's spread. Steps whose output was itself taken from the
+ * enters as its usual share with that share's spread, each that is usual at a station and was not told. Steps whose output was itself taken from the
  * balance check nothing and are left out. Returns null when no step can be checked.
  */
 export function findDisagreement(
@@ -54,18 +61,20 @@ export function findDisagreement(
     if (at === undefined) {
       at = variables.length;
       index.set(m.id, at);
-      const u = m.uMg && m.uMg > 0 ? m.uMg : m.source === 'estimated' ? estimatedU(m) : DEFAULT_SCALE_U_MG;
+      const u = m.uMg && m.uMg > 0 ? m.uMg : unsaidU(m);
       const label = m.label ?? m.reason ?? m.material ?? m.direction;
       variables.push({ movementId: m.id, stepId: m.stepId, label, value: m.massMg, u });
     }
     return new Map([[at, 1]]);
   };
 
-  // What was only guessed is as sure as its usual share, or as guesses are.
-  const estimatedU = (m: Movement): number => {
-    const prior = m.direction === 'loss' ? LOSS_PRIORS[lossName(m.reason ?? '')] : undefined;
+  // What was only guessed is as sure as its usual share, or as guesses are; what was counted, as its fills are even.
+  const unsaidU = (m: Movement): number => {
+    if (m.source === 'counted') return Math.max(DEFAULT_SCALE_U_MG, COUNTED_U * m.massMg);
+    if (m.source !== 'estimated') return DEFAULT_SCALE_U_MG;
     const inMg = total((byStep.get(m.stepId) ?? []).filter((o) => o.direction === 'in'));
-    return Math.max(DEFAULT_SCALE_U_MG, prior ? prior.sd * inMg : ESTIMATED_LOSS_U * m.massMg);
+    const usual = m.direction === 'loss' ? usualLoss(lossName(m.reason ?? ''), inMg) : null;
+    return Math.max(DEFAULT_SCALE_U_MG, usual?.uMg ?? ESTIMATED_LOSS_U * m.massMg);
   };
 
   const resolve = (m: Movement): Combination => {
@@ -103,26 +112,18 @@ export function findDisagreement(
       parts.push([resolve(m), m.direction === 'in' ? 1 : -1]);
     }
     const remainder = lines.find((m) => m.direction === 'loss' && m.source === 'derived');
-    const named =
-      remainder && remainder.reason !== 'unexplained'
-        ? lossName(remainder.reason!)
-        : USUAL_LOSS[step.station];
-    const told = lines.some(
-      (m) => m.direction === 'loss' && m.source !== 'derived' && lossName(m.reason ?? '') === named,
-    );
-    if (named && !told) {
-      const prior = LOSS_PRIORS[named];
-      if (!prior && remainder && lossName(remainder.reason!) === named) continue; // nothing is known of this loss: no check
-      if (prior) {
-        variables.push({
-          movementId: null,
-          stepId: step.id,
-          label: named,
-          value: prior.mean * inMg,
-          u: prior.sd * inMg,
-        });
-        parts.push([new Map([[variables.length - 1, 1]]), -1]);
-      }
+    const isTold = (name: string) =>
+      lines.some(
+        (m) => m.direction === 'loss' && m.source !== 'derived' && lossName(m.reason ?? '') === name,
+      );
+    const named = remainder && remainder.reason !== 'unexplained' ? lossName(remainder.reason!) : null;
+    // Nothing is known of this loss: no check.
+    if (named !== null && !isTold(named) && !usualLoss(named, inMg)) continue;
+    for (const name of new Set([...(named === null ? [] : [named]), ...UNWEIGHED[step.station]])) {
+      const usual = isTold(name) ? null : usualLoss(name, inMg);
+      if (!usual) continue;
+      variables.push({ movementId: null, stepId: step.id, label: name, value: usual.massMg, u: usual.uMg });
+      parts.push([new Map([[variables.length - 1, 1]]), -1]);
     }
     rows.push({ stepId: step.id, row: combine(parts) });
   }

@@ -1,5 +1,5 @@
 import { requireAbove0, requireNotBelow0 } from '../numerics/index.ts';
-import { LOSS_PRIORS, USUAL_LOSS } from './defaults.ts';
+import { UNWEIGHED, usualLoss } from './defaults.ts';
 import type { Station } from './stations.ts';
 
 /**
@@ -41,13 +41,10 @@ export function doubtfulLoss(station: Station, inMg: number, outMg: number): Dou
   requireAbove0(inMg, 'what went in');
   requireNotBelow0(outMg, 'what came out');
   const asked = ASKED_FROM[station];
-  const usual = USUAL_LOSS[station];
-  const prior = usual === null ? undefined : LOSS_PRIORS[usual];
+  const usual = UNWEIGHED[station].flatMap((name) => usualLoss(name, inMg) ?? []);
   const share = 1 - outMg / inMg;
-  if (asked === undefined || !prior || share < asked) return null;
-  return {
-    share,
-    low: Math.max(0, prior.mean - NINE_IN_TEN * prior.sd),
-    high: prior.mean + NINE_IN_TEN * prior.sd,
-  };
+  if (asked === undefined || usual.length === 0 || share < asked) return null;
+  const mean = usual.reduce((sum, l) => sum + l.massMg, 0) / inMg;
+  const reach = (NINE_IN_TEN * Math.hypot(...usual.map((l) => l.uMg))) / inMg;
+  return { share, low: Math.max(0, mean - reach), high: mean + reach };
 }

@@ -37,6 +37,8 @@ export interface LineageGraph {
   lines: ReadonlyMap<string, readonly LineageLine[]>;
   /** Steps by which material leaves: what comes back of it costs what it had cost, and does not carry the rest. */
   leaves?: ReadonlySet<string>;
+  /** Steps that are still open: what has not come out yet is in the machine, and what has carries its own share only. */
+  open?: ReadonlySet<string>;
 }
 
 /** Everything some parcels were made from, or went into; themselves included. */

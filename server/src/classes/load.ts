@@ -10,18 +10,16 @@ import {
 import { unitCosts } from '@wunsch/core/ledger';
 import type { Ingredient, RecipeLine } from '@wunsch/core/recipe';
 import type { Db } from '../db/database.ts';
-import { classEvent, classGuest, ingredient, parcel, recipe, workshop } from '../db/schema/index.ts';
+import { classEvent, classGuest, ingredient, parcel, recipe } from '../db/schema/index.ts';
 import { notFound } from '../http/problem.ts';
 import { loadMade, type MadeFacts } from '../views/made.ts';
-import { readSettings } from '../views/stored.ts';
+import { loadSettings, type WorkshopSettings } from '../views/settings.ts';
 
 /** What kitchen scales at a class tell, mg. */
 const DIVISION_MG = 100;
 
 type Row = typeof classEvent.$inferSelect;
 type GuestRow = typeof classGuest.$inferSelect;
-type Settings = ReturnType<typeof readSettings>;
-
 /** The chocolate everyone begins from. */
 interface Base {
   name: string;
@@ -42,12 +40,7 @@ export interface LoadedClass {
   guests: { row: GuestRow; facts: ReturnType<typeof StoredGuest.parse> }[];
   base: Base;
   shelf: ReadonlyMap<string, Ingredient>;
-  settings: Settings;
-}
-
-async function settingsOf(db: Db): Promise<Settings> {
-  const [shop] = await db.select({ settings: workshop.settings }).from(workshop);
-  return readSettings(shop?.settings);
+  settings: WorkshopSettings;
 }
 
 async function loadBase(
@@ -112,7 +105,7 @@ export async function loadClass(db: Db, id: string): Promise<LoadedClass> {
     })),
     base: await loadBase(db, facts.base, shelf),
     shelf,
-    settings: await settingsOf(db),
+    settings: await loadSettings(db),
   };
 }
 

@@ -1,5 +1,5 @@
 import { v7 } from 'uuid';
-import type { BatchCost } from '@wunsch/contract';
+import type { BatchCost, BatchSpending, StockValues } from '@wunsch/contract';
 import { totalCost } from '@wunsch/core/cost';
 import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 
@@ -161,5 +161,56 @@ describe.each(DATABASES)('what bars cost on %s', (kind) => {
     const of = async () => (await costs()).find((c) => c.code === 'FREE-01')!;
     expect((await of()).unpriced).toEqual(['FREE lot']);
     expect((await of()).bar.beans).toBe(0);
+  });
+
+  test('what a batch has cost is told the same on its page, in the book, and by what stands in the machine', async () => {
+    const spending = async (id: string) =>
+      (await shop.send('GET', `/api/batches/${id}/cost`)).body as BatchSpending;
+    const values = async () => (await shop.send('GET', '/api/stock-values')).body as StockValues;
+    const lot = await maker.lot('SP', 40, { material: 'nibs' });
+    const batch = await maker.batch('SP-01', lot.id);
+    expect(await spending(batch)).toMatchObject({ bars: 0, bar: null, minutes: 0, spent: { beans: 0 } });
+    const grind = await maker.step(batch, 'grind');
+    await maker.take(grind, lot.parcelId, 10);
+    const inside = (await values()).inside.find((s) => s.batchId === batch)!;
+    expect(inside).toMatchObject({ batchCode: 'SP-01', station: 'grind', massMg: 10_000_000, stepId: grind });
+    expect(inside.value).toBeCloseTo(9000, 6);
+    expect((await spending(batch)).spent.beans).toBeCloseTo(9000, 6);
+    const chocolate = await maker.make(grind, 'chocolate', 10);
+    await maker.close(grind, null, 60);
+    // A fifth of it goes into another batch, and takes its share of beans and hands along.
+    const other = await maker.batch('SP-02', lot.id);
+    const into = await maker.step(other, 'mould');
+    await maker.take(into, chocolate.parcelId, 2);
+    const mine = await spending(batch);
+    expect(mine.spent.beans).toBeCloseTo(7200, 6);
+    expect(mine.spent.labour).toBeCloseTo(1200, 6);
+    expect((await spending(other)).spent).toMatchObject({
+      beans: expect.closeTo(1800, 6),
+      labour: expect.closeTo(300, 6),
+    });
+    const mould = await maker.step(batch, 'mould');
+    await maker.take(mould, chocolate.parcelId, 8);
+    const bars = await maker.make(mould, 'bars', 8, { count: 160 });
+    await maker.close(mould, null, 0);
+    // Sold for more than they cost: what bars fetch is no by-product of their batch.
+    await put('/api/leaves', {
+      parcelId: bars.parcelId,
+      destination: 'sold',
+      fetched: 64_000,
+      count: 100,
+      massMg: 5_000_000,
+      takenId: v7(),
+      lossId: v7(),
+    });
+    const sold = await spending(batch);
+    const [book] = (await shop.send('GET', `/api/costs?batchId=${batch}`)).body as BatchCost[];
+    expect(sold).toMatchObject({ bars: 160, wrapped: 0, spent: { credit: 0 } });
+    expect(sold.bar).toEqual(book!.bar);
+    expect(sold.bar!.beans).toBeCloseTo(7200 / 160, 6);
+    const here = (await values()).items.find((v) => v.parcelId === bars.parcelId)!;
+    expect(here.materials).toBeCloseTo((7200 * 60) / 160, 6);
+    expect(here.value).toBeGreaterThan(here.materials + (1200 * 60) / 160 - 1e-6);
+    expect((await shop.send('GET', `/api/batches/${v7()}/cost`)).status).toBe(404);
   });
 });

@@ -1,6 +1,8 @@
 import { z } from 'zod';
-import { BatchCost, Day, Id } from '@wunsch/contract';
+import { BatchCost, BatchSpending, Day, Id } from '@wunsch/contract';
+import { IdParams } from '../http/entries.ts';
 import type { App } from '../http/types.ts';
+import { loadSpending } from './batch.ts';
 import { loadCosts } from './load.ts';
 
 /** What bars cost, and what they fetched. */
@@ -24,5 +26,19 @@ export function costRoutes(app: App): void {
     },
     ({ store, query: { from, before, ...of } }) =>
       loadCosts(store.db, { ...of, startedFrom: from, startedBefore: before }),
+  );
+
+  app.get(
+    '/api/batches/:id/cost',
+    {
+      config: { cached: true },
+      schema: {
+        tags: ['cost'],
+        summary: 'What has been spent on a batch so far, and what its bars have cost',
+        params: IdParams,
+        response: { 200: BatchSpending },
+      },
+    },
+    ({ store, params }) => loadSpending(store.db, params.id),
   );
 }

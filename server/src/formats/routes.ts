@@ -4,10 +4,10 @@ import { z } from 'zod';
 import type { Plots, Role } from '@wunsch/contract';
 import { MAKERS } from '../commands/command.ts';
 import type { Db } from '../db/database.ts';
-import { lot, workshop } from '../db/schema/index.ts';
+import { lot } from '../db/schema/index.ts';
 import { Problem } from '../http/problem.ts';
 import type { App } from '../http/types.ts';
-import { readSettings } from '../views/stored.ts';
+import { loadSettings } from '../views/settings.ts';
 import { epcisDocument } from './epcis.ts';
 import { tableCsv } from './tableCsv.ts';
 import { TABLES, type TableName } from './tables.ts';
@@ -64,12 +64,12 @@ export function formatRoutes(app: App): void {
       const { store } = request;
       await store.writer.settleStream();
       const { name } = request.params;
-      const [shop] = await store.db.select({ settings: workshop.settings }).from(workshop);
+      const { currency } = await loadSettings(store.db);
       return reply
         .type('text/csv; charset=utf-8')
         .header('content-disposition', `attachment; filename="${name}.csv"`)
         .send(
-          Readable.from(tableCsv(store.db, name, readSettings(shop?.settings).currency), {
+          Readable.from(tableCsv(store.db, name, currency), {
             objectMode: false,
           }),
         );

@@ -17,12 +17,11 @@ import {
   signOff,
   stockAim,
   workHours,
-  workshop,
 } from '../db/schema/index.ts';
 import type { Store } from '../store/store.ts';
 import { deliveredBars, stillWanted } from '../stock/deliveries.ts';
 import { benchView } from '../views/benchView.ts';
-import { readSettings } from '../views/stored.ts';
+import { loadSettings } from '../views/settings.ts';
 import { expectedYields } from '../views/yields.ts';
 import { holidaysFrom } from './holidays.ts';
 import { loadLots, loadOpenSteps, loadPast, loadRan, loadRecipes, loadStock } from './ledgerReads.ts';
@@ -39,8 +38,7 @@ export async function loadPlanRoom(
   now: number,
 ): Promise<PlanRoomView> {
   const { db } = store;
-  const [shop] = await db.select({ settings: workshop.settings }).from(workshop);
-  const settings = readSettings(shop?.settings);
+  const settings = await loadSettings(db);
   const hours = await loadHours(db);
   const bench = await benchView(store, now);
   const openSteps = await loadOpenSteps(db);

@@ -1,10 +1,10 @@
 import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { BarReport, BatchPages, PublicBar } from '@wunsch/contract';
-import { faultCase, workshop } from '../db/schema/index.ts';
+import { faultCase } from '../db/schema/index.ts';
 import { IdParams } from '../http/entries.ts';
 import type { App } from '../http/types.ts';
-import { readSettings } from '../views/stored.ts';
+import { loadSettings } from '../views/settings.ts';
 import { batchPages, publicBar, publishedBars } from './page.ts';
 
 /** Most looks at pages, and reports, of one address in the time. */
@@ -92,8 +92,7 @@ export function pageRoutes(app: App): void {
     },
     async (request) => {
       const { db } = request.store;
-      const [shop] = await db.select({ settings: workshop.settings }).from(workshop);
-      const base = readSettings(shop?.settings).publicAddress || `${request.protocol}://${request.host}`;
+      const base = (await loadSettings(db)).publicAddress || `${request.protocol}://${request.host}`;
       return batchPages(db, request.params.id, base);
     },
   );

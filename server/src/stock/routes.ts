@@ -1,16 +1,25 @@
 import { asc, eq } from 'drizzle-orm';
 import { z } from 'zod';
-import { CustomerBook, Delivery, KeptLook, StockItem, StockPace, StockProof } from '@wunsch/contract';
-import { tableLook, workshop } from '../db/schema/index.ts';
+import {
+  CustomerBook,
+  Delivery,
+  KeptLook,
+  StockItem,
+  StockPace,
+  StockProof,
+  StockValues,
+} from '@wunsch/contract';
+import { tableLook } from '../db/schema/index.ts';
 import { IdParams } from '../http/entries.ts';
 import { LanguageQuery, sendPdf } from '../http/paper.ts';
 import { notFound } from '../http/problem.ts';
 import type { App } from '../http/types.ts';
 import { loadHours } from '../plan/loadRoom.ts';
-import { readSettings } from '../views/stored.ts';
+import { loadSettings } from '../views/settings.ts';
 import { deliveryNote } from './deliveryNote.ts';
 import { loadPaces } from './paces.ts';
 import { loadCustomerBook, loadDeliveries, loadProof, loadStockItems } from './views.ts';
+import { loadStockValues } from './values.ts';
 
 /** What is on hand, what went to whom, and whether the books come out even. */
 export function stockRoutes(app: App): void {
@@ -21,11 +30,24 @@ export function stockRoutes(app: App): void {
       config: { cached: true },
       schema: {
         tags,
-        summary: 'Everything on hand by place, with best before and value, oldest first',
+        summary: 'Everything on hand by place, with best before, oldest first',
         response: { 200: z.array(StockItem) },
       },
     },
     (request) => loadStockItems(request.store.db),
+  );
+
+  app.get(
+    '/api/stock-values',
+    {
+      config: { cached: true },
+      schema: {
+        tags,
+        summary: 'What everything on hand and in the machines has cost, with work and overheads',
+        response: { 200: StockValues },
+      },
+    },
+    (request) => loadStockValues(request.store.db),
   );
 
   app.get(
@@ -128,9 +150,8 @@ export function stockRoutes(app: App): void {
       const { db } = request.store;
       const [found] = await loadDeliveries(db, { id: request.params.id });
       if (!found) throw notFound('delivery', request.params.id);
-      const [shop] = await db.select({ settings: workshop.settings }).from(workshop);
       const { timeZone } = await loadHours(db);
-      const from = readSettings(shop?.settings);
+      const from = await loadSettings(db);
       const bytes = await deliveryNote(found, from, request.query.language, timeZone);
       return sendPdf(reply, `delivery-${found.number}`, bytes);
     },

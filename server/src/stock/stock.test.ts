@@ -1,6 +1,6 @@
 import { eq } from 'drizzle-orm';
 import { v7 } from 'uuid';
-import type { Delivery, KeptLook, StockItem, StockPace, StockProof } from '@wunsch/contract';
+import type { Delivery, KeptLook, StockItem, StockPace, StockProof, StockValues } from '@wunsch/contract';
 import { step as stepTable } from '../db/schema/index.ts';
 import { DATABASES, kg, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 import { stillWanted } from './deliveries.ts';
@@ -42,6 +42,8 @@ describe.each(DATABASES)('stock on %s', (kind) => {
     const { mass, bars } = await proof();
     expect([mass.differenceMg, bars.difference]).toEqual([0, 0]);
   };
+  const values = async () => (await shop.send('GET', '/api/stock-values')).body as StockValues;
+  const worthOf = async (id: string) => (await values()).items.find((v) => v.parcelId === id);
   const put = async (path: string, body: object) => {
     const id = v7();
     const answer = await shop.send('PUT', `${path}/${id}`, body);
@@ -62,7 +64,10 @@ describe.each(DATABASES)('stock on %s', (kind) => {
       onHold: false,
     });
     // 5.2 kg at 9.00 a kg went into 5 kg of bars.
-    expect(bars.value).toBeCloseTo(5.2 * 900, 6);
+    expect(await worthOf(bars.id)).toMatchObject({
+      materials: expect.closeTo(5.2 * 900, 6),
+      unpriced: false,
+    });
     await even();
   });
 
@@ -291,10 +296,11 @@ describe.each(DATABASES)('stock on %s', (kind) => {
         ...more,
       });
     const mine = async () =>
-      (await items())
-        .filter((i) => ['liquor', 'cocoa butter', 'cocoa powder'].includes(i.material))
-        .map((i) => [i.material, i.remainingMg, Math.round(i.value ?? 0)])
-        .sort();
+      Promise.all(
+        (await items())
+          .filter((i) => ['liquor', 'cocoa butter', 'cocoa powder'].includes(i.material))
+          .map(async (i) => [i.material, i.remainingMg, Math.round((await worthOf(i.id))!.materials)]),
+      ).then((rows) => rows.sort());
     const before = await mine();
     expect(before).toEqual([['liquor', kg(12), 12 * 900]]);
     for (const [butter, cake] of [

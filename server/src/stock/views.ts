@@ -6,7 +6,7 @@ import {
   type StockItem,
   type StockProof,
 } from '@wunsch/contract';
-import { originsBehind, unitCosts, type Material } from '@wunsch/core/ledger';
+import { originsBehind, type Material } from '@wunsch/core/ledger';
 import type { Db } from '../db/database.ts';
 import { customer, recipe } from '../db/schema/index.ts';
 import { instantOf, rowsOf, uuids } from '../db/raw.ts';
@@ -17,12 +17,20 @@ import { deliveredBars, stillWanted } from './deliveries.ts';
 /** Most parcels shown. Where there are more, all lots and deliveries are shown, and of the rest the newest. */
 const MOST = STOCK_SHOWN;
 
-interface ItemRow extends Omit<StockItem, 'remainingMg' | 'value' | 'bestBefore' | 'madeOf'> {
+interface ItemRow extends Omit<StockItem, 'remainingMg' | 'bestBefore' | 'madeOf'> {
   remainingMg: string | number;
   declared: string | null;
 }
 
-/** Everything on hand, oldest first, with its best before and what it has cost. */
+/** What is on hand and shown: where a parcel lies, in the order in which those that do not fit are left out. */
+export const ON_HAND = sql`
+  from parcel p
+  left join batch b on b.id = p.batch_id
+  left join supply u on u.parcel_id = p.id
+  where p.remaining_mg > 0 and (b.state is null or b.state <> 'void')
+  order by p.lot_id is null and u.parcel_id is null, p.made_at desc, p.id desc limit ${MOST}`;
+
+/** Everything on hand, oldest first, with its best before. */
 export async function loadStockItems(db: Db): Promise<StockItem[]> {
   const rows = rowsOf<ItemRow>(
     await db.execute(sql`
@@ -31,18 +39,22 @@ export async function loadStockItems(db: Db): Promise<StockItem[]> {
         p.remaining_mg as "remainingMg", p.count, p.place, (p.on_hold or coalesce(l.on_hold, false)) as "onHold",
         case when p.on_hold then p.hold_reason else coalesce(l.hold_reason, '') end as "holdReason",
         ${instantOf('p.made_at')} as "madeAt", r.id as "recipeId", r.name as "recipeName", u.best_before::text as declared
-      from parcel p
+      from (select p.* ${ON_HAND}) p
       left join batch b on b.id = p.batch_id
       left join lot l on l.id = p.lot_id
       left join lot bl on bl.id = b.lot_id
       left join recipe r on r.id = b.recipe_id
-      left join supply u on u.parcel_id = p.id
-      where p.remaining_mg > 0 and (b.state is null or b.state <> 'void')
-      order by p.lot_id is null and u.parcel_id is null, p.made_at desc, p.id desc limit ${MOST}`),
+      left join supply u on u.parcel_id = p.id`),
   ).sort((a, b) => a.madeAt.localeCompare(b.madeAt) || a.id.localeCompare(b.id));
-  const ids = rows.map((r) => r.id);
-  const lineage = await loadLineage(db, ids, 'back');
-  const costs = unitCosts(lineage, ids);
+  // Of no lot or batch itself, yet of some cacao: butter and powder from the press, boxes of several batches.
+  const mixed = new Set(
+    rows.flatMap((r) =>
+      r.batchId === null && r.lotId === null && r.material !== 'ingredient' && r.material !== 'packaging'
+        ? [r.id]
+        : [],
+    ),
+  );
+  const lineage = await loadLineage(db, [...mixed], 'back');
   const printed = await printedOn(
     db,
     rows.filter((r) => r.material === 'bars' || r.material === 'blocks').map((r) => r.id),
@@ -54,8 +66,7 @@ export async function loadStockItems(db: Db): Promise<StockItem[]> {
       remainingMg,
       bestBefore: declared ?? printed.get(r.id)?.bestBefore ?? null,
       barCode: printed.get(r.id)?.barCode ?? null,
-      madeOf: r.batchId === null && r.lotId === null ? originsBehind(lineage, [r.id]).map((o) => o.name) : [],
-      value: (remainingMg / 1e6) * (costs.get(r.id) ?? 0),
+      madeOf: mixed.has(r.id) ? originsBehind(lineage, [r.id]).map((o) => o.name) : [],
     };
   });
 }

@@ -1,12 +1,11 @@
 import { z } from 'zod';
 import { RecallRecord, TraceQuery, TraceView } from '@wunsch/contract';
-import { workshop } from '../db/schema/index.ts';
 import { IdParams } from '../http/entries.ts';
 import { LanguageQuery, sendPdf } from '../http/paper.ts';
 import { notFound } from '../http/problem.ts';
 import type { App } from '../http/types.ts';
 import { loadHours } from '../plan/loadRoom.ts';
-import { readSettings } from '../views/stored.ts';
+import { loadSettings } from '../views/settings.ts';
 import { recallReport } from './recallReport.ts';
 import { loadRecalls } from './recalls.ts';
 import { traceView } from './view.ts';
@@ -66,9 +65,8 @@ export function traceRoutes(app: App): void {
       const { db } = request.store;
       const [found] = await loadRecalls(db, request.params.id);
       if (!found) throw notFound('recall', request.params.id);
-      const [shop] = await db.select({ settings: workshop.settings }).from(workshop);
       const { timeZone } = await loadHours(db);
-      const { name } = readSettings(shop?.settings);
+      const { name } = await loadSettings(db);
       const bytes = await recallReport(found, name, request.query.language, timeZone);
       return sendPdf(reply, `recall-${found.number}`, bytes);
     },

@@ -6,7 +6,6 @@ import { loadHours } from '../plan/loadRoom.ts';
 import { joinSeries } from '../readings/series.ts';
 import { assemble } from './assemble.ts';
 import { loadBriefs, loadBundle, loadNotes } from './bundle.ts';
-import { batchCost } from './cost.ts';
 import type { Store } from '../store/store.ts';
 import { readSheet } from './stored.ts';
 
@@ -107,14 +106,6 @@ export async function batchView(
         shortByMg,
       })),
     },
-    cost: batchCost({
-      batchId: id,
-      bundle,
-      steps: bundle.steps,
-      flow: drawn.flow,
-      labourRate: settings.labourRate,
-      packagingPerBar: settings.packagingPerBar,
-    }),
     yields: past
       .filter((y) => y.lotId === brief.lotId)
       .map((y) => ({

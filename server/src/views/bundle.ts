@@ -13,7 +13,6 @@ import {
   allergensBehind,
   originsBehind,
   routeOf,
-  unitCost,
   type Material,
   type Movement,
   type WorkKind,
@@ -42,15 +41,11 @@ export interface MovementSourceFacts {
   /** Lot the cacao came from, directly or through another batch. */
   originLotId: string | null;
   originName: string | null;
-  /** Minor units per kg of the lot with its freight. */
-  lotPricePerKg: number | null;
-  ingredient: (Pick<Ingredient, 'id' | 'name' | 'pricePerKg' | 'allergens'> & { fat: number }) | null;
+  ingredient: (Pick<Ingredient, 'id' | 'name' | 'allergens'> & { fat: number }) | null;
   /** Allergens a delivery, or a parcel of another batch, brings with it. */
   parcelAllergens: string[];
   /** Names of the lots whose cacao is in a parcel of another batch. */
   parcelOrigins: string[];
-  /** What a parcel of another batch has cost per kg, minor units. */
-  parcelCostPerKg: number | null;
   madeByBatchId: string | null;
 }
 
@@ -64,7 +59,7 @@ export interface Bundle {
 const madeBy = alias(batch, 'made_by');
 
 /**
- * Steps, movements and parcels of batches, in one query. Foreign parcels are followed back to their allergens, origins and cost
+ * Steps, movements and parcels of batches, in one query. Foreign parcels are followed back to their allergens and origins
  * by a second one, left out where nobody asks or there are none.
  */
 export async function loadBundle(
@@ -83,16 +78,12 @@ export async function loadBundle(
       ingredient: {
         id: ingredient.id,
         name: ingredient.name,
-        pricePerKg: ingredient.pricePerKg,
         allergens: ingredient.allergens,
         fat: sql<number>`((${ingredient.composition}->>'cocoaButter')::float8 + (${ingredient.composition}->>'otherFat')::float8 + (${ingredient.composition}->>'milkFat')::float8)`,
       },
       origin: {
         id: lot.id,
         name: lot.name,
-        pricePerKg: lot.pricePerKg,
-        freight: lot.freight,
-        arrivedMg: lot.arrivedMg,
       },
       madeByCode: madeBy.code,
       delivery: { allergens: supply.allergens },
@@ -125,11 +116,9 @@ export async function loadBundle(
         facts: {
           originLotId: origin?.id ?? null,
           originName: origin?.name ?? null,
-          lotPricePerKg: origin ? origin.pricePerKg + origin.freight / (origin.arrivedMg / 1e6) : null,
           ingredient: row.ingredient,
           parcelAllergens: row.delivery?.allergens ?? [],
           parcelOrigins: [],
-          parcelCostPerKg: null,
           madeByBatchId: row.parcel?.batchId ?? null,
         },
       });
@@ -139,7 +128,7 @@ export async function loadBundle(
   return bundle;
 }
 
-/** Follows what came from other batches back to its allergens, origins and cost. */
+/** Follows what came from other batches back to its allergens and origins. */
 async function followBack(db: Db, bundle: Bundle): Promise<void> {
   const batchOf = new Map(bundle.steps.map((s) => [s.id, s.batchId]));
   const foreign = bundle.movements.filter(
@@ -154,7 +143,6 @@ async function followBack(db: Db, bundle: Bundle): Promise<void> {
   for (const { parcelId, facts } of foreign) {
     facts.parcelAllergens = allergensBehind(graph, [parcelId!]);
     facts.parcelOrigins = originsBehind(graph, [parcelId!]).map((o) => o.name);
-    facts.parcelCostPerKg = unitCost(graph, parcelId!);
   }
 }
 

@@ -27,7 +27,7 @@ type ParcelRow = [
 interface Found {
   lines: LineRow[] | null;
   parcels: ParcelRow[] | null;
-  leaves: string[] | null;
+  steps: [id: string, kind: 'leave' | null, status: 'open' | null][] | null;
   ingredients: Record<string, string[] | null> | null;
 }
 
@@ -35,16 +35,19 @@ interface Found {
  * Everything some parcels were made from (`back`), or went into (`forward`): any depth, through rework and mixed lots, in one
  * recursive query along the ledger's own lines. The core's lineage functions read the graph. Lookups are held to the indexes (`offset 0`) and
  * the answer comes as lists, as for a trace.
+ *
+ * @param stepIds steps to begin from beside what brought the parcels forth, such as open ones that nothing has come out of
  */
 export async function loadLineage(
   db: Db,
   parcelIds: readonly string[],
   direction: 'back' | 'forward',
+  stepIds: readonly string[] = [],
 ): Promise<LineageGraph> {
   const parcels = new Map<string, LineageParcel>();
-  const leaves = new Set<string>();
+  const [leaves, open] = [new Set<string>(), new Set<string>()];
   const lines = new Map<string, LineageLine[]>();
-  if (parcelIds.length === 0) return { parcels, lines, leaves };
+  if (parcelIds.length === 0 && stepIds.length === 0) return { parcels, lines, leaves, open };
   const inForce = sql`m.replaced_by is null and not m.voided`;
   const next =
     direction === 'back'
@@ -56,6 +59,7 @@ export async function loadLineage(
   const [found] = rowsOf<Found>(
     await db.execute(sql`
       with recursive reached(step_id) as (
+        ${stepIds.length > 0 ? sql`select unnest(${uuids(stepIds)}) union` : sql``}
         select p.step_id from parcel p where p.id = any(${uuids(parcelIds)})
         union select x.step_id from reached r cross join lateral (${next}) x),
       line as materialized (
@@ -72,8 +76,9 @@ export async function loadLineage(
           cross join lateral (select * from parcel p where p.id = x.parcel_id offset 0) p
           left join lot l on l.parcel_id = p.id and not l.voided
           left join supply u on u.parcel_id = p.id left join ingredient i on i.id = u.ingredient_id) as parcels,
-        (select json_agg(s.id) from reached r cross join lateral (
-          select s.id from step s where s.id = r.step_id and s.kind = 'leave' offset 0) s) as leaves,
+        (select json_agg(json_build_array(s.id, case when s.kind = 'leave' then s.kind end, case when s.status = 'open' then s.status end))
+          from reached r cross join lateral (
+          select s.id, s.kind, s.status from step s where s.id = r.step_id and (s.kind = 'leave' or s.status = 'open') offset 0) s) as steps,
         (select json_object_agg(i.id, i.allergens) from ingredient i) as ingredients`),
   );
   for (const [id, stepId, material, batchId, lotId, lotName, pricePerKg, allergens] of found?.parcels ?? [])
@@ -105,6 +110,9 @@ export async function loadLineage(
     if (mine) mine.push(line);
     else lines.set(stepId, [line]);
   }
-  for (const id of found?.leaves ?? []) leaves.add(id);
-  return { parcels, lines, leaves };
+  for (const [id, kind, status] of found?.steps ?? []) {
+    if (kind) leaves.add(id);
+    if (status) open.add(id);
+  }
+  return { parcels, lines, leaves, open };
 }

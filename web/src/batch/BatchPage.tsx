@@ -1,7 +1,7 @@
 import { Ellipsis } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
-import type { Attachment } from '@wunsch/contract';
+import type { Attachment, BatchView } from '@wunsch/contract';
 import { isMissing } from '../shell/api.ts';
 import { useRead } from '../shell/door.tsx';
 import { BatchCases } from '../cases/BatchCases.tsx';
@@ -20,6 +20,7 @@ import { Button } from '../ui/Button.tsx';
 import { Menu } from '../ui/Menu.tsx';
 import { Chip, EmptyState, Panel } from '../ui/Panel.tsx';
 import { FilesPanel } from '../stations/Files.tsx';
+import { useFold } from '../ui/useFold.tsx';
 import { useWords } from '../words/words.tsx';
 import { StationCards } from './StationCards.tsx';
 import { Weights } from './Weights.tsx';
@@ -28,6 +29,9 @@ import { EndDialog } from './EndDialog.tsx';
 import { RouteDialog } from './RouteDialog.tsx';
 
 const RIBBON_HEIGHT = 262;
+
+/** Entries shown at first. */
+const FIRST_ENTRIES = 12;
 
 /** A batch's page: the ribbon, a card for each station, weights that disagree, and what a bar costs. */
 export default function BatchPage() {
@@ -169,17 +173,7 @@ export default function BatchPage() {
         <Panel title={t('batch.tastings')}>
           <Tastings view={view} />
         </Panel>
-        <Panel title={t('batch.entries')}>
-          <ul>
-            {lastEntries(view, words, 400).map((e) => (
-              <li key={e.id} className="flex gap-3 border-b border-line py-1.5 text-[13px]">
-                <span className="w-24 shrink-0 tabular-nums text-ink-3">{words.when(e.at)}</span>
-                <span className="grow">{e.text}</span>
-                <span className="text-ink-3">{e.by}</span>
-              </li>
-            ))}
-          </ul>
-        </Panel>
+        <Entries view={view} />
       </div>
       <div className="mt-2">
         <BatchFiles batchId={batch.id} mayMake={mayMake} />
@@ -191,6 +185,30 @@ export default function BatchPage() {
       {routing && <RouteDialog view={view} onClose={() => setRouting(false)} />}
       {ending && <EndDialog view={view} state={ending} onClose={() => setEnding(null)} />}
     </div>
+  );
+}
+
+/** Everything entered on a batch, newest first. */
+function Entries({ view }: { view: BatchView }) {
+  const words = useWords();
+  const entries = lastEntries(view, words, 400);
+  const fold = useFold(entries.length, FIRST_ENTRIES);
+  return (
+    <Panel title={words.t('batch.entries')}>
+      <ul>
+        {entries.map((e, i) => (
+          <li
+            key={e.id}
+            className={`gap-3 border-b border-line py-1.5 text-[13px] ${fold.hides(i) ? 'hidden print:flex' : 'flex'}`}
+          >
+            <span className="w-24 shrink-0 tabular-nums text-ink-3">{words.when(e.at)}</span>
+            <span className="grow">{e.text}</span>
+            <span className="text-ink-3">{e.by}</span>
+          </li>
+        ))}
+      </ul>
+      {fold.more}
+    </Panel>
   );
 }
 

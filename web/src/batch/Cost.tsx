@@ -1,61 +1,79 @@
+import { Link } from 'react-router';
 import type { BatchView } from '@wunsch/contract';
+import { COST_KINDS, totalCost, type CostKind } from '@wunsch/core/cost';
+import { COST_FILLS, CostStack } from '../ledger/cost/CostStack.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { useWords } from '../words/words.tsx';
+import { barCostOf, useSpending } from './spending.ts';
 
-/** What a bar costs, by its parts, the dearest first. */
+/** Least that is worth a line, minor units. */
+const LEAST = 0.005;
+
+/** What a bar costs, by its parts, as the ledger’s cost sheet tells it; before there are bars, what it will if as many come as is reckoned. */
 export function Cost({ view }: { view: BatchView }) {
   const words = useWords();
   const { t } = words;
-  const { cost, flow } = view;
-  const shades = ['var(--violet)', 'var(--violet-2)', '#A886A3', '#C9B4C6', 'var(--line-2)', 'var(--line)'];
-  const range =
-    cost.forecast && flow.barsExpected && flow.barsExpected.low > 0
-      ? `${words.money(cost.total / flow.barsExpected.high)}–${words.money(cost.total / flow.barsExpected.low)}`
-      : null;
+  const spending = useSpending(view.batch.id);
+  if (!spending)
+    return (
+      <Panel title={t('cost')} className="content-start">
+        <p className="text-ink-3">{t('loading')}</p>
+      </Panel>
+    );
+  const of = barCostOf(spending, view);
+  const shown = of?.bar ?? spending.spent;
+  const kinds = COST_KINDS.filter((k) => Math.abs(shown[k]) >= LEAST);
+  const details: Partial<Record<CostKind, string>> = {
+    labour: spending.minutes > 0 ? words.duration(spending.minutes * 60) : '',
+  };
   return (
     <Panel
       title={t('cost')}
-      aside={
-        cost.bars > 0 ? t(cost.forecast ? 'cost.if' : 'cost.of', { n: words.number(cost.bars) }) : undefined
-      }
+      aside={of ? t(of.range ? 'cost.if' : 'cost.of', { n: words.number(of.bars) }) : undefined}
       className="content-start"
     >
       <div className="flex items-end gap-4">
-        <span className="num text-[38px] leading-none">
-          {cost.perBar === null ? '—' : words.money(cost.perBar)}
-        </span>
-        <span className="text-[12.5px] text-ink-3">{range}</span>
+        <span className="num text-[38px] leading-none">{of ? words.money(totalCost(of.bar)) : '—'}</span>
+        {of?.range && (
+          <span className="text-[12.5px] text-ink-3">
+            {words.money(totalCost(of.range.low))}–{words.money(totalCost(of.range.high))}
+          </span>
+        )}
       </div>
-      <div className="mt-3 flex h-5 gap-px" aria-hidden="true">
-        {cost.parts.map((p, i) => (
-          <div
-            key={p.label}
-            style={{
-              width: `${(100 * p.cost) / Math.max(cost.total, 1)}%`,
-              background: shades[Math.min(i, shades.length - 1)],
-            }}
-          />
-        ))}
-      </div>
+      {spending.unpriced.length > 0 && (
+        <p className="mt-2 border-l-4 border-bad bg-bad-tint p-3 text-[13.5px]">
+          {t('costs.unpriced', { what: spending.unpriced.join(', '), n: spending.unpriced.length })}
+        </p>
+      )}
+      {kinds.length > 0 && (
+        <div className="mt-3">
+          <CostStack bar={shown} scale={totalCost(shown) - shown.credit} />
+        </div>
+      )}
       <ul className="mt-2">
-        {cost.parts.map((p, i) => (
-          <li key={p.label} className="flex items-center gap-2 border-b border-line py-1.5">
+        {kinds.map((k) => (
+          <li key={k} className="flex items-center gap-2 border-b border-line py-1.5">
             <span
               aria-hidden="true"
-              className="size-3"
-              style={{ background: shades[Math.min(i, shades.length - 1)] }}
+              className="size-3 border border-edge"
+              style={k === 'credit' ? undefined : { background: COST_FILLS[k] }}
             />
-            <span className="grow">
-              {words.word('cost', words.word('ingredient', p.label))}
-              {p.label === 'labour' ? `, ${words.duration(cost.labourMinutes * 60)}` : ''}
-            </span>
-            <span className="num">
-              {cost.bars > 0 ? words.money(p.cost / cost.bars) : words.money(p.cost)}
-            </span>
+            <span className="grow">{[t(`costs.${k}`), details[k]].filter(Boolean).join(', ')}</span>
+            <span className="num">{words.money(shown[k])}</span>
           </li>
         ))}
       </ul>
-      <p className="mt-2 text-[12px] text-ink-3">{t('cost.total', { money: words.money(cost.total) })}</p>
+      <p className="mt-2 flex flex-wrap justify-between gap-x-3 text-[12px] text-ink-3">
+        <span>{t('cost.total', { money: words.money(totalCost(spending.spent)) })}</span>
+        {spending.bar && (
+          <Link
+            to={`/ledger?sheet=cost&batch=${view.batch.id}`}
+            className="text-[13px] underline underline-offset-4"
+          >
+            {t('costs.why')}
+          </Link>
+        )}
+      </p>
     </Panel>
   );
 }

@@ -7,7 +7,11 @@ import { CorrectDialog, lineName } from '../stations/StepLedger.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Chip, Panel } from '../ui/Panel.tsx';
 import { Table } from '../ui/Table.tsx';
+import { useFold } from '../ui/useFold.tsx';
 import { useWords } from '../words/words.tsx';
+
+/** Weights shown at first. */
+const FIRST = 12;
 
 /** The weights of a batch as entered, and which of them disagree. */
 export function Weights({ view }: { view: BatchView }) {
@@ -20,6 +24,7 @@ export function Weights({ view }: { view: BatchView }) {
   const stationOf = (m: MovementRecord): Station => view.steps.find((s) => s.id === m.stepId)!.station;
   const replaced = (m: MovementRecord) => view.movements.find((o) => o.id === m.replaces);
   const sorted = [...weighed].sort((a, b) => STATIONS.indexOf(stationOf(a)) - STATIONS.indexOf(stationOf(b)));
+  const fold = useFold(sorted.length, FIRST);
   return (
     <div className="grid min-w-0 grid-cols-1 content-start gap-2">
       {d?.disagrees && (
@@ -73,7 +78,7 @@ export function Weights({ view }: { view: BatchView }) {
             {t('disagree.test', {
               chi: words.number(d.chiSquare, 1),
               df: d.degreesOfFreedom,
-              p: d.pValue < 0.001 ? '< 0.001' : words.number(d.pValue, 3),
+              p: `${d.pValue < 0.001 ? '<' : '='} ${words.number(Math.max(0.001, d.pValue), 3)}`,
             })}
           </p>
         </section>
@@ -87,6 +92,7 @@ export function Weights({ view }: { view: BatchView }) {
           rows={sorted}
           keyOf={(m) => m.id}
           empty={t('lines.none')}
+          hides={fold.hides}
           columns={[
             { id: 'station', title: t('station'), cell: (m) => t(`station.${stationOf(m)}`) },
             {
@@ -111,7 +117,11 @@ export function Weights({ view }: { view: BatchView }) {
                   ''
                 ),
             },
-            { id: 'who', title: t('who'), cell: (m) => `${m.by} ${words.when(m.at)}` },
+            {
+              id: 'who',
+              title: t('who'),
+              cell: (m) => <span className="whitespace-nowrap">{`${m.by} ${words.when(m.at)}`}</span>,
+            },
             {
               id: 'do',
               title: t('correct'),
@@ -131,6 +141,7 @@ export function Weights({ view }: { view: BatchView }) {
             },
           ]}
         />
+        {fold.more}
       </Panel>
       {correcting && <CorrectDialog view={view} movement={correcting} onClose={() => setCorrecting(null)} />}
     </div>

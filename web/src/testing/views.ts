@@ -92,7 +92,6 @@ export function batchView(part: Partial<BatchView> = {}): BatchView {
     origins: [LOT.id],
     allergens: [],
     disagreement: null,
-    cost: { total: 0, perBar: null, bars: 0, forecast: true, parts: [], labourMinutes: 0 },
     yields: [],
     lastSeq: 40,
     ...part,

@@ -16,12 +16,15 @@ export function Table<R>({
   rows,
   keyOf,
   empty,
+  hides,
 }: {
   caption: string;
   columns: readonly Column<R>[];
   rows: readonly R[];
   keyOf: (row: R) => string;
   empty?: string;
+  /** Whether the row at a place is folded away, and only printed. */
+  hides?: (index: number) => boolean;
 }) {
   if (rows.length === 0 && empty) return <p className="py-3 text-[13.5px] text-ink-3">{empty}</p>;
   return (
@@ -38,8 +41,11 @@ export function Table<R>({
           </tr>
         </thead>
         <tbody>
-          {rows.map((row) => (
-            <tr key={keyOf(row)} className="border-b border-line align-baseline">
+          {rows.map((row, i) => (
+            <tr
+              key={keyOf(row)}
+              className={`border-b border-line align-baseline ${hides?.(i) ? 'hidden print:table-row' : ''}`}
+            >
               {columns.map((c) => (
                 <td key={c.id} className={`px-2 py-2.5 ${c.numeric ? 'text-right tabular-nums' : ''}`}>
                   {c.cell(row)}

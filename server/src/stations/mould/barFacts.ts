@@ -4,10 +4,10 @@ import type { BarFacts, MakerFacts } from '@wunsch/core/label';
 import { reachBack, type LineageGraph } from '@wunsch/core/ledger';
 import { chocolateShare } from '@wunsch/core/mould';
 import type { Db } from '../../db/database.ts';
-import { batch, movement, parcel, step, workshop } from '../../db/schema/index.ts';
+import { batch, movement, parcel, step } from '../../db/schema/index.ts';
 import { notFound, Problem } from '../../http/problem.ts';
 import { loadMade } from '../../views/made.ts';
-import { readSettings } from '../../views/stored.ts';
+import { loadSettings } from '../../views/settings.ts';
 
 /** Bars with what a label can say of them. */
 export interface LabelledBars {
@@ -51,8 +51,7 @@ export async function loadBars(
       detail: 'a label is made for counted bars, blocks or pieces; this parcel holds none',
     });
   const { graph, ...made } = await loadMade(db, parcelId);
-  const [stored] = await db.select({ settings: workshop.settings }).from(workshop);
-  const settings = readSettings(stored?.settings);
+  const settings = await loadSettings(db);
   // Bars that were only wrapped are what the moulding made of them.
   const moulded = row.step.kind === 'mould' ? row.step : await mouldingBehind(db, graph, parcelId);
   const { shells, fillMg, waterActivity = null, ...details } = readDetails(moulded?.details);

@@ -3,10 +3,9 @@ import { z } from 'zod';
 import { Id, LabelDesignSchema, LabelView } from '@wunsch/contract';
 import type { LabelDesign } from '@wunsch/core/label';
 import { labelPdf, labelSvg, layOutBox, layOutLabel, MOST_COPIES, type LaidLabel } from '@wunsch/core/print';
-import { workshop } from '../../db/schema/index.ts';
 import { Problem } from '../../http/problem.ts';
 import { barAddress, hasPage } from '../../publicBar/page.ts';
-import { readSettings } from '../../views/stored.ts';
+import { loadSettings } from '../../views/settings.ts';
 import { sendPdf } from '../../http/paper.ts';
 import type { App } from '../../http/types.ts';
 import { loadBars, type LabelledBars } from './barFacts.ts';
@@ -91,8 +90,7 @@ async function barsOf(request: FastifyRequest, parcelId: string): Promise<Labell
   const origin = `${request.protocol}://${request.host}`;
   const bars = await loadBars(db, parcelId, (batchId) => `${origin}/batch/${batchId}`);
   if (bars.batchId === null || !(await hasPage(db, bars.batchId))) return bars;
-  const [shop] = await db.select({ settings: workshop.settings }).from(workshop);
-  const base = readSettings(shop?.settings).publicAddress || origin;
+  const base = (await loadSettings(db)).publicAddress || origin;
   return { ...bars, bar: { ...bars.bar, pageUrl: barAddress(base, bars.bar.code) } };
 }
 

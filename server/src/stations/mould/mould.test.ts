@@ -1,5 +1,5 @@
 import { v7 } from 'uuid';
-import type { BatchView, CabinetRound, ParcelRecord } from '@wunsch/contract';
+import type { BatchSpending, BatchView, CabinetRound, ParcelRecord } from '@wunsch/contract';
 import { DATABASES, kg, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
 import { labelOf, made, tempering } from './testing.ts';
 
@@ -71,9 +71,11 @@ describe.each(DATABASES)('moulding and wrapping on %s', (kind) => {
     expect(left(boxes[0]!.parcelId)).toMatchObject({ count: 12, remainingMg: 720_000, place: 'shelf 2' });
     expect((await labelOf(maker, boxes[1]!.parcelId)).code).toBe('WRA-01-X');
     const view = await get<BatchView>(`/api/batches/${batchId}`);
-    const packaging = view.cost.parts.find((p) => p.label === 'packaging');
-    // 25 foils of 1 g at 40 a kilo; 24 boxed bars leave 6 at the workshop's usual 30.
-    expect(packaging?.cost).toBeCloseTo(100 + 6 * 30, 6);
+    const cost = await get<BatchSpending>(`/api/batches/${batchId}/cost`);
+    // 25 foils of 1 g at 40 a kilo, one of them around the bar that broke; 5 bars stand at the workshop's usual 30.
+    expect(cost).toMatchObject({ bars: 29, wrapped: 24 });
+    expect(cost.spent.packaging).toBeCloseTo(100, 6);
+    expect(cost.bar!.packaging).toBeCloseTo((96 + 5 * 30) / 29, 6);
     await shop.send('PUT', `/api/undos/${v7()}`, { seq: view.lastSeq });
     const after = await get<ParcelRecord[]>('/api/stock');
     expect(after.find((p) => p.id === bars.parcelId)).toMatchObject({ count: 30 });

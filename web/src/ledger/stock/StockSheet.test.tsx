@@ -11,6 +11,7 @@ import {
   TableLook,
   type StockPace,
   type StockProof,
+  type StockValues,
 } from '@wunsch/contract';
 import { Wire, show } from '../../testing/page.tsx';
 import { linesFor } from '../deliveries/DeliverDialog.tsx';
@@ -41,7 +42,6 @@ const parcel = (part: object) =>
     bestBefore: null,
     barCode: null,
     holdReason: '',
-    value: null,
     ...part,
   });
 
@@ -102,8 +102,16 @@ const PACES: StockPace[] = [
 ];
 
 /** A server with this on hand. */
-const stocked = (items: readonly StockItem[], proof: StockProof = PROOF): Wire =>
-  new Wire().has('/api/stock-items', items).has('/api/stock-proof', proof).has('/api/stock-paces', PACES);
+const stocked = (
+  items: readonly StockItem[],
+  proof: StockProof = PROOF,
+  values: StockValues = { items: [], inside: [] },
+): Wire =>
+  new Wire()
+    .has('/api/stock-items', items)
+    .has('/api/stock-proof', proof)
+    .has('/api/stock-paces', PACES)
+    .has('/api/stock-values', values);
 
 const row = (name: RegExp) => screen.getByRole('row', { name });
 
@@ -415,4 +423,52 @@ test('how long something takes to come is said without watching it; a bar has no
   await user.click(dialog.getByRole('button', { name: 'Keep' }));
   await waitFor(() => expect(wire.sent).toHaveLength(1));
   expect(wire.sent[0]!.body).toEqual({ kind: 'ingredient', key: 'i1', atLeast: null, deliveryDays: 10 });
+});
+
+test('what it has all cost is told with what is in the machines; what has no price is told to be worth more', async () => {
+  const of = (item: StockItem, value: number, unpriced = false) => ({
+    parcelId: item.id,
+    value,
+    materials: value / 2,
+    unpriced,
+  });
+  const [husk, bars] = [STOCK[0]!, STOCK[4]!];
+  const wet = parcel({
+    material: 'wet beans',
+    batchId: null,
+    batchCode: null,
+    lotCode: 'GH',
+    label: 'Crate',
+  });
+  stocked([husk, bars, wet], PROOF, {
+    items: [of(husk, 0), of(bars, 2000, true), of(wet, 0, true)],
+    inside: [
+      {
+        stepId: v7(),
+        station: 'grind',
+        machine: 'Ida',
+        batchId: v7(),
+        batchCode: 'NK-09',
+        massMg: 6_000_000,
+        since: '2026-11-20T08:00:00.000Z',
+        value: 3000,
+        materials: 2500,
+        unpriced: false,
+      },
+    ],
+  });
+  show(<StockSheet />);
+  const whole = (await screen.findByRole('heading', { name: 'What it has all cost' })).closest('section')!;
+  expect(whole.textContent).toContain('£50.00');
+  expect(whole.textContent).toContain('on hand£20.00');
+  expect(whole.textContent).toContain('in the machines£30.00');
+  expect(whole.textContent).toContain('of it materials£35.00');
+  expect(whole.textContent).toContain('of it work, energy, overheads£15.00');
+  expect(whole.textContent).toContain('In 2 things is something that no price is known of.');
+  expect(within(whole).getByRole('row', { name: /NK-09/ }).textContent).toMatch(
+    /Grind, Ida.*6\.00.kg£30\.00/,
+  );
+  expect(row(/QB-01/).textContent).toContain('over £20.00');
+  expect(row(/GH/).textContent).toContain('no price');
+  expect(row(/TL-01/).textContent).toContain('£0.00');
 });

@@ -1,6 +1,6 @@
 import { useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { STOCK_SHOWN, type StockItem } from '@wunsch/contract';
+import { STOCK_SHOWN, type StockItem, type StockValues } from '@wunsch/contract';
 import { majorUnits } from '@wunsch/core/quantity';
 import { useRead } from '../../shell/door.tsx';
 import { useNow } from '../../shell/now.ts';
@@ -21,6 +21,7 @@ import { calledOf, originOf } from './names.ts';
 import { PressDialog } from './PressDialog.tsx';
 import { Proof } from './Proof.tsx';
 import { RunsOut } from './RunsOut.tsx';
+import { StockWorth, Worth } from './StockWorth.tsx';
 import { useJoin } from './useJoin.ts';
 
 /** Within so many days of its best before a thing is pointed out. */
@@ -33,6 +34,8 @@ export function StockSheet() {
   const words = useWords();
   const { t } = words;
   const { data } = useRead<StockItem[]>('/api/stock-items');
+  // What things cost is reckoned along all that went into them and comes a little later.
+  const { data: values } = useRead<StockValues>('/api/stock-values');
   const mayMake = useMayMake();
   const now = useNow(3_600_000);
   const join = useJoin();
@@ -53,9 +56,11 @@ export function StockSheet() {
     );
   const places = useMemo(() => [...new Set((data ?? []).map((p) => p.place))].sort(), [data]);
   const shown = useMemo(() => (data ?? []).filter((p) => place === null || p.place === place), [data, place]);
+  const worth = useMemo(() => new Map((values?.items ?? []).map((v) => [v.parcelId, v])), [values]);
   if (!data) return <p className="text-ink-3">{t('loading')}</p>;
   const massOf = (rows: readonly StockItem[]) => words.mass(rows.reduce((s, p) => s + p.remainingMg, 0));
-  const valueOf = (rows: readonly StockItem[]) => words.money(rows.reduce((s, p) => s + (p.value ?? 0), 0));
+  const valueOf = (rows: readonly StockItem[]) =>
+    values ? words.money(rows.reduce((s, p) => s + (worth.get(p.id)?.value ?? 0), 0)) : '…';
   const piecesOf = (rows: readonly StockItem[]) => {
     const pieces = rows.reduce((s, p) => s + (p.count ?? 0), 0);
     return pieces > 0 ? words.number(pieces) : '';
@@ -154,8 +159,8 @@ export function StockSheet() {
       title: t('stock.value'),
       numeric: true,
       wide: true,
-      value: (p) => p.value ?? 0,
-      cell: (p) => <span className="num">{p.value === null ? '' : words.money(p.value)}</span>,
+      value: (p) => worth.get(p.id)?.value ?? 0,
+      cell: (p) => <Worth of={worth.get(p.id)} />,
       sum: (rows) => <span className="num">{valueOf(rows)}</span>,
     },
     ...(mayMake
@@ -182,6 +187,7 @@ export function StockSheet() {
       'best before',
       'since',
       `value (${words.currency})`,
+      `of it materials (${words.currency})`,
       'on hold',
     ],
     rows: shown.map((p) => [
@@ -194,7 +200,9 @@ export function StockSheet() {
       p.place,
       p.bestBefore ?? '',
       p.madeAt,
-      p.value === null ? '' : majorUnits(p.value, words.currency),
+      ...[worth.get(p.id)?.value, worth.get(p.id)?.materials].map((v) =>
+        v === undefined ? '' : majorUnits(v, words.currency),
+      ),
       p.onHold ? p.holdReason || 'yes' : '',
     ]),
   });
@@ -317,6 +325,7 @@ export function StockSheet() {
           </Link>
         </p>
       )}
+      {values && values.items.length + values.inside.length > 0 && <StockWorth values={values} />}
       {data.length > 0 && <RunsOut />}
       {data.length > 0 && <Proof />}
       {asking === 'move' && (

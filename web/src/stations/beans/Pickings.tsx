@@ -105,7 +105,7 @@ export function Pickings({ pickings, mayMake }: { pickings: readonly PickingReco
       />
       {!all && pickings.length > SHOWN && (
         <Button className="mt-2" onClick={() => setAll(true)}>
-          {t('harvest.all', { n: pickings.length })}
+          {t('table.all', { n: pickings.length })}
         </Button>
       )}
       {taking && (

@@ -2,6 +2,7 @@ import { Pencil, Printer } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { BatchView, MouldRecord, StepRecord } from '@wunsch/contract';
+import { barCostOf, useSpending } from '../../batch/spending.ts';
 import { useNow } from '../../shell/now.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choice } from '../../ui/Field.tsx';
@@ -33,11 +34,11 @@ import {
 import { Wrap } from './Wrap.tsx';
 
 /** What a kilogram of this chocolate costs, minor units; null where it is not known. */
-function pricePerKg(view: BatchView): number | null {
+function usePricePerKg(view: BatchView): number | null {
+  const spending = useSpending(view.batch.id);
+  const of = spending && barCostOf(spending, view);
   // What is given away is chocolate; hands and wrapping cost the same.
-  const chocolate = view.cost.parts.filter((p) => p.label !== 'labour' && p.label !== 'packaging');
-  const chocolateMg = view.cost.bars * view.batch.barMg;
-  return chocolateMg > 0 ? chocolate.reduce((sum, p) => sum + p.cost, 0) / (chocolateMg / 1e6) : null;
+  return of ? (of.bar.beans + of.bar.ingredients) / (view.batch.barMg / 1e6) : null;
 }
 
 /** Moulds being filled: the cabinet, whether the bowl lasts, what it makes, and what the scale says. */
@@ -46,6 +47,7 @@ function Pouring({ view, step, part }: { view: BatchView; step: StepRecord; part
   const { t } = words;
   const now = useNow(10_000);
   const pouring = usePouring(view, step);
+  const pricePerKg = usePricePerKg(view);
   const cabinet = useCabinet();
   const rounds = roundsOf(view, step);
   const others = useOthersInside(step.id);
@@ -100,9 +102,7 @@ function Pouring({ view, step, part }: { view: BatchView; step: StepRecord; part
               <p className="max-w-prose text-[14px] text-ink-2">{t('cabinet.which')}</p>
             </Panel>
           )}
-          {typed.fill && (
-            <FillPanel view={view} step={step} nominalMg={typed.fill} pricePerKg={pricePerKg(view)} />
-          )}
+          {typed.fill && <FillPanel view={view} step={step} nominalMg={typed.fill} pricePerKg={pricePerKg} />}
         </div>
         <div className="grid min-w-0 content-start gap-2">
           <Pour view={view} step={step} part={part} pouring={pouring} />

@@ -191,7 +191,6 @@ export const bench: Record<keyof typeof en, string> = {
     '{pods} Früchte, {money} bezahlt. Sie werden ein Los, das vergoren und getrocknet wird.',
   'harvest.take-in.do': 'Als Los übernehmen',
   'harvest.dry': 'Etwa {low} bis {high} trockene Bohnen.',
-  'harvest.all': 'Alle {n} zeigen',
   lot: 'Los',
   'on-hold': 'gesperrt',
   'hold.title': 'Los {lot} ist gesperrt',

@@ -61,7 +61,6 @@ export const winnow: Record<keyof typeof english, string> = {
   'to.gift': 'Geschenk',
   'to.sample': 'Muster',
   'to.waste': 'Abfall',
-  'cost.by-products': 'Verkaufte Nebenprodukte',
   'winnow.by-products': 'Schalen dieser Charge',
   'winnow.hand':
     'Von Hand und Atem, mit Ventilator oder Föhn geht es genauso: jede Runde als Durchgang notieren.',

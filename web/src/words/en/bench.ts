@@ -188,7 +188,6 @@ export const bench = {
   'harvest.take-in.text': '{pods} pods, {money} paid. They become one lot that is fermented and dried.',
   'harvest.take-in.do': 'Take in as a lot',
   'harvest.dry': 'About {low} to {high} of dry beans.',
-  'harvest.all': 'Show all {n}',
   lot: 'Lot',
   'on-hold': 'on hold',
   'hold.title': 'Lot {lot} is on hold',

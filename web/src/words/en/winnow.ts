@@ -59,7 +59,6 @@ export const winnow = {
   'to.gift': 'gift',
   'to.sample': 'sample',
   'to.waste': 'waste',
-  'cost.by-products': 'By-products sold',
   'winnow.by-products': 'Husk of this batch',
   'winnow.hand': 'By hand and breath, with a fan or a hair dryer works the same: note each round as a pass.',
   'winnow.begin': 'Crack and winnow',

@@ -1,0 +1,90 @@
+import type { LineageGraph } from '../ledger/index.ts';
+import { requireNotBelow0, requireWhole } from '../numerics/index.ts';
+import { addCosts, isWanted, noCosts, type CostFlow, type Costs } from './flow.ts';
+
+/** Something of a batch that went elsewhere: into another batch, or out of the house as other than bars. */
+export interface Drawn {
+  parcelId: string;
+  massMg: number;
+}
+
+/**
+ * What has been spent on a batch so far: what its steps took in from outside and cost themselves, less what it gave to others. What was
+ * lost on the way is in it; what stands on the shelf or in a machine too.
+ *
+ * @param stepIds steps of the batch
+ * @param drawn what other batches and customers took of it before it was bars
+ */
+export function spentOnBatch(
+  graph: LineageGraph,
+  flow: CostFlow,
+  batchId: string,
+  stepIds: readonly string[],
+  drawn: readonly Drawn[],
+): Costs {
+  const sum = noCosts();
+  const isOwn = (parcelId: string) => graph.parcels.get(parcelId)?.batchId === batchId;
+  const add = (parcelId: string, massMg: number) => {
+    const unit = flow.unit.get(parcelId);
+    if (unit) addCosts(sum, unit, massMg);
+  };
+  for (const stepId of stepIds) {
+    const own = flow.own.get(stepId);
+    if (own) addCosts(sum, own);
+    for (const line of graph.lines.get(stepId) ?? []) {
+      if (line.direction === 'in') {
+        if (line.parcelId === null) sum.ingredients += (line.massMg / 1e6) * (line.pricePerKg ?? 0);
+        else if (!isOwn(line.parcelId)) add(line.parcelId, line.massMg);
+      } else if (isWanted(line) && line.parcelId !== null && !isOwn(line.parcelId))
+        add(line.parcelId, -line.massMg);
+    }
+  }
+  for (const { parcelId, massMg } of drawn) add(parcelId, -massMg);
+  return sum;
+}
+
+/** What is in the machine of an open step, after what has come out of it: its costs. Of a step that is over, nothing. */
+export function costInside(graph: LineageGraph, flow: CostFlow, stepId: string): Costs {
+  const inside = noCosts();
+  if (!graph.open?.has(stepId)) return inside;
+  addCosts(inside, flow.spent.get(stepId) ?? noCosts());
+  for (const line of graph.lines.get(stepId) ?? []) {
+    const unit = isWanted(line) && line.parcelId !== null ? flow.unit.get(line.parcelId) : undefined;
+    if (unit) addCosts(inside, unit, -line.massMg);
+  }
+  return inside;
+}
+
+/** A batch on its way to bars. */
+export interface BatchSpent {
+  spent: Costs;
+  /** Mass of its bars so far, mg, and how many are wrapped already. */
+  massMg: number;
+  wrapped: number;
+}
+
+/**
+ * What a bar comes to if so many are made: what has been spent, the wrapping of those that are not wrapped yet, and the overheads of those
+ * that are still to be moulded. Work still to come is not in it.
+ *
+ * @param usual wrapping of a bar, and overheads of a kg, minor units
+ * @throws RangeError for no bars, fractions of one, or anything below 0
+ */
+export function barIf(
+  of: BatchSpent,
+  { bars, barMg }: { bars: number; barMg: number },
+  usual: { packagingPerBar: number; overheadPerKg: number },
+): Costs {
+  requireWhole(bars, 'the number of bars');
+  if (bars === 0) throw new RangeError('a cost is shared by at least one bar');
+  requireNotBelow0(barMg, 'the mass of a bar');
+  requireNotBelow0(of.massMg, 'the mass of bars');
+  requireWhole(of.wrapped, 'the number of wrapped bars');
+  requireNotBelow0(usual.packagingPerBar, 'the packaging of a bar');
+  requireNotBelow0(usual.overheadPerKg, 'the overheads of a kg');
+  const bar = noCosts();
+  addCosts(bar, of.spent, 1 / bars);
+  bar.packaging += (usual.packagingPerBar * Math.max(0, bars - of.wrapped)) / bars;
+  bar.overhead += (usual.overheadPerKg * (Math.max(0, bars * barMg - of.massMg) / 1e6)) / bars;
+  return bar;
+}

@@ -1,0 +1,104 @@
+import { sql } from 'drizzle-orm';
+import { costFlow, unpricedBehind, writeOffPerKg, type CostFlow, type StepWork } from '@wunsch/core/cost';
+import { grindingHours } from '@wunsch/core/grind';
+import { isWork, type LineageGraph, type StepKind } from '@wunsch/core/ledger';
+import type { Db } from '../db/database.ts';
+import { instantOf, rowsOf, uuids } from '../db/raw.ts';
+import type { WorkshopSettings } from '../views/settings.ts';
+import { pausesOf, type GrindNote } from '../stations/grind/index.ts';
+
+/** What everything of a lineage has cost, with the workshop’s rates as they stand. */
+export async function loadFlow(db: Db, graph: LineageGraph, settings: WorkshopSettings): Promise<CostFlow> {
+  return costFlow(graph, await loadWorks(db, [...graph.lines.keys()]), {
+    labourRate: settings.labourRate,
+    energyPrice: settings.energyPrice,
+    overheadPerKg: settings.overheadPerKg,
+    joint: settings.joint,
+    valuePerKg: settings.jointValues,
+  });
+}
+
+/** Names of what went into some parcels of a lineage without a price. */
+export async function unpricedNames(
+  db: Db,
+  graph: LineageGraph,
+): Promise<(parcelIds: readonly string[]) => string[]> {
+  const unpriced = unpricedBehind(graph);
+  const shelf = rowsOf<{ id: string; name: string }>(await db.execute(sql`select id, name from ingredient`));
+  const names = new Map([
+    ...shelf.map((i) => [`ingredient ${i.id}`, i.name] as const),
+    ...[...graph.parcels.values()].map((p) => [`lot ${p.lotId}`, p.lotName ?? ''] as const),
+  ]);
+  return (parcelIds) => unpriced(parcelIds).flatMap(({ what, id }) => names.get(`${what} ${id}`) || []);
+}
+
+interface WorkRow {
+  id: string;
+  kind: StepKind;
+  minutes: number | null;
+  startedAt: string;
+  endedAt: string | null;
+  watts: number | null;
+  price: number | null;
+  resale: number | null;
+  lifeKg: number | null;
+  fetched: number | null;
+}
+
+/** Whether a machine draws its power for a step of this kind all the while it lasts. */
+const runsOn = (kind: StepKind): boolean => isWork(kind) || kind === 'press';
+
+/** Hours a machine ran for a step; while it stood it drew nothing. */
+const hoursOf = ({ startedAt, endedAt }: WorkRow, notes: readonly GrindNote[] = []): number =>
+  endedAt === null ? 0 : grindingHours(Date.parse(startedAt), Date.parse(endedAt), pausesOf(notes));
+
+/** When machines were stopped and started again in the midst of steps. */
+async function loadPauses(db: Db, stepIds: readonly string[]): Promise<Map<string, GrindNote[]>> {
+  if (stepIds.length === 0) return new Map();
+  const rows = rowsOf<{ stepId: string } & GrindNote>(
+    await db.execute(sql`
+      select step_id as "stepId", ${instantOf('at')} as at, data from observation
+      where step_id = any(${uuids(stepIds)}) and kind in ('pause', 'resume') and replaced_by is null and not voided
+      order by at, seq`),
+  );
+  const notes = new Map<string, GrindNote[]>();
+  for (const { stepId, ...note } of rows) notes.set(stepId, [...(notes.get(stepId) ?? []), note]);
+  return notes;
+}
+
+/** What some steps cost themselves: work, machine, and what their by-products fetched. */
+async function loadWorks(db: Db, stepIds: readonly string[]): Promise<Map<string, StepWork>> {
+  const rows = rowsOf<WorkRow>(
+    await db.execute(sql`
+      select s.id, s.kind, s.hands_on_minutes as minutes,
+        ${instantOf('s.started_at')} as "startedAt", ${instantOf('s.ended_at')} as "endedAt",
+        a.watts, a.price, a.resale, a.life_kg as "lifeKg", f.fetched
+      from step s left join machine a on a.id = s.machine_id
+      left join lateral (
+        -- By parcel, not by line: what was weighed out in several goes fetched its price once.
+        select sum((z.details ->> 'fetched')::float8) as fetched
+        from parcel p join movement i on i.parcel_id = p.id and i.direction = 'in' and i.replaced_by is null and not i.voided
+        join step z on z.id = i.step_id and z.kind = 'leave'
+        where p.step_id = s.id and p.material in ('husk', 'rejects', 'fines')
+      ) f on true
+      where s.id = any(${uuids(stepIds)})`),
+  );
+  const drawing = rows.flatMap((r) => (r.watts !== null && runsOn(r.kind) ? [r.id] : []));
+  const notes = await loadPauses(db, drawing);
+  return new Map(
+    rows.map((r) => [
+      r.id,
+      {
+        kind: r.kind,
+        minutes: r.minutes ?? 0,
+        machineHours: runsOn(r.kind) ? hoursOf(r, notes.get(r.id)) : 0,
+        watts: r.watts ?? 0,
+        writeOffPerKg:
+          r.price !== null && r.lifeKg !== null
+            ? writeOffPerKg({ price: r.price, resale: r.resale ?? 0, lifeKg: r.lifeKg })
+            : 0,
+        fetched: r.fetched ?? 0,
+      },
+    ]),
+  );
+}

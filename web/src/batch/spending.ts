@@ -1,0 +1,30 @@
+import type { BatchSpending, BatchView } from '@wunsch/contract';
+import { barIf, type Costs } from '@wunsch/core/cost';
+import { useRead } from '../shell/door.tsx';
+
+/** What has been spent on a batch so far; undefined while it is read. */
+export const useSpending = (batchId: string): BatchSpending | undefined =>
+  useRead<BatchSpending>(`/api/batches/${batchId}/cost`).data;
+
+/** What a bar of a batch costs, or will if as many come as are reckoned with. Money in minor units. */
+export interface BarCost {
+  bar: Costs;
+  bars: number;
+  /** What it costs if the most and the fewest come; null where they are made already. */
+  range: { low: Costs; high: Costs } | null;
+}
+
+/** What a bar of a batch costs; null while no bars are in sight. */
+export function barCostOf(
+  spending: BatchSpending,
+  { flow, batch }: Pick<BatchView, 'flow' | 'batch'>,
+): BarCost | null {
+  const ahead = flow.barsExpected;
+  if (!ahead || ahead.high <= flow.bars)
+    return spending.bar && { bar: spending.bar, bars: spending.bars, range: null };
+  const of = (bars: number) => barIf(spending, { bars, barMg: batch.barMg }, spending.usual);
+  const [low, high] = [Math.floor(ahead.low), Math.ceil(ahead.high)];
+  const bars = Math.round((ahead.low + ahead.high) / 2);
+  if (bars < 1) return null;
+  return { bar: of(bars), bars, range: low >= 1 ? { low: of(high), high: of(low) } : null };
+}
