@@ -60,10 +60,12 @@ async function tenYears(): Promise<void> {
   const urls = [
     '/api/bench',
     ...bench.batches.map((b) => `/api/batches/${b.id}`),
+    `/api/batches/${bench.batches[0]!.id}/cost`,
     '/api/lots',
     '/api/stock',
     '/api/stock?of=work',
     '/api/stock-items',
+    '/api/stock-values',
     '/api/batches?limit=20000',
     '/api/deliveries',
     '/api/costs',
@@ -77,8 +79,13 @@ async function tenYears(): Promise<void> {
     const anew = performance.now() - begun;
     const used = queries;
     const times = await time(30, () => get(url));
-    const batch = bench.batches.find((b) => url.endsWith(b.id));
-    rows.push([batch ? `batch ${batch.code}` : url, ms(anew), ms(median(times)), String(used)]);
+    const batch = bench.batches.find((b) => url.includes(b.id));
+    rows.push([
+      batch ? `batch ${batch.code}${url.endsWith('/cost') ? ', its cost' : ''}` : url,
+      ms(anew),
+      ms(median(times)),
+      String(used),
+    ]);
   }
   printTable(
     `ten years: ${made.batches} batches, ${made.movements} movements, ${made.readings} readings`,

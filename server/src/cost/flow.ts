@@ -74,13 +74,14 @@ async function loadWorks(db: Db, stepIds: readonly string[]): Promise<Map<string
         ${instantOf('s.started_at')} as "startedAt", ${instantOf('s.ended_at')} as "endedAt",
         a.watts, a.price, a.resale, a.life_kg as "lifeKg", f.fetched
       from step s left join machine a on a.id = s.machine_id
-      left join lateral (
+      left join (
         -- By parcel, not by line: what was weighed out in several goes fetched its price once.
-        select sum((z.details ->> 'fetched')::float8) as fetched
+        select p.step_id, sum((z.details ->> 'fetched')::float8) as fetched
         from parcel p join movement i on i.parcel_id = p.id and i.direction = 'in' and i.replaced_by is null and not i.voided
-        join step z on z.id = i.step_id and z.kind = 'leave'
-        where p.step_id = s.id and p.material in ('husk', 'rejects', 'fines')
-      ) f on true
+        join step z on z.id = i.step_id and z.kind = 'leave' and z.details ? 'fetched'
+        where p.step_id = any(${uuids(stepIds)}) and p.material in ('husk', 'rejects', 'fines')
+        group by p.step_id
+      ) f on f.step_id = s.id
       where s.id = any(${uuids(stepIds)})`),
   );
   const drawing = rows.flatMap((r) => (r.watts !== null && runsOn(r.kind) ? [r.id] : []));
