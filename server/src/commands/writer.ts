@@ -2,6 +2,7 @@ import { and, asc, desc, inArray, isNull, sql } from 'drizzle-orm';
 import type { Role, Topic } from '@wunsch/contract';
 import type { Db } from '../db/database.ts';
 import { trail } from '../db/schema/index.ts';
+import { refreshStatistics } from '../db/statistics.ts';
 import { Problem } from '../http/problem.ts';
 import { JournalWriteError, type Journal, type JournalEntry } from '../journal/journal.ts';
 import type { BusEvent } from '../live/bus.ts';
@@ -32,6 +33,9 @@ export interface Accepted {
 
 /** Most entries flushed and committed together. */
 const GROUP = 64;
+
+/** So many entries after which an embedded database is asked what has grown. */
+const COUNT_AFTER = 100;
 
 /** Streamed entries wait at most this long before they are brought into the store, ms. */
 const STREAM_WAIT = 4000;
@@ -103,6 +107,8 @@ export class Writer {
   private idle: (() => void)[] = [];
   /** Streamed entries, journalled and answered, that the store has not got yet. */
   private pending: JournalEntry[] = [];
+  /** Entries written since the database last counted what it holds. */
+  private uncounted = COUNT_AFTER;
   private streamTimer: ReturnType<typeof setTimeout> | null = null;
 
   constructor(private readonly options: WriterOptions) {
@@ -154,6 +160,7 @@ export class Writer {
       sum.setAside += aside;
       sum.applied += group.length - aside;
       this.seq = group.at(-1)?.seq ?? this.seq;
+      await this.countAnew(group);
       group = [];
     };
     for await (const entry of entries) {
@@ -198,6 +205,7 @@ export class Writer {
       else {
         if (this.pending.length > 0) await this.bringIn([]);
         await this.writeAlone(group as Entering[]);
+        await this.countAnew((group as Entering[]).map((w) => w.request));
       }
       if (this.pending.length >= STREAM_MOST) await this.bringIn([]);
     }
@@ -368,6 +376,14 @@ export class Writer {
     } catch (error) {
       reject(asRefusal(error));
     }
+  }
+
+  /** Lets an embedded database count its tables from time to time. That it could not is no reason to refuse anybody anything. */
+  private async countAnew(written: readonly { kind: string }[]): Promise<void> {
+    for (const { kind } of written) this.uncounted += this.handlers.get(kind)?.large ? COUNT_AFTER : 1;
+    if (this.options.shared || this.uncounted < COUNT_AFTER) return;
+    this.uncounted = 0;
+    await refreshStatistics(this.options.db).catch(() => undefined);
   }
 
   private async requireReady(): Promise<void> {

@@ -24,14 +24,17 @@ async function refuseTakenCode({ tx, target }: Context, code: string): Promise<v
     .select({ id: batch.id })
     .from(batch)
     .where(and(sql`lower(${batch.code}) = lower(${code})`, ne(batch.id, target), ne(batch.state, 'void')));
-  if (same)
-    throw new Problem({
-      status: 409,
-      code: 'code-taken',
-      field: 'code',
-      detail: `there is already a batch ${code}; take another code`,
-    });
+  if (same) throw codeTaken(code);
 }
+
+/** That a code stands on another batch. */
+export const codeTaken = (code: string): Problem =>
+  new Problem({
+    status: 409,
+    code: 'code-taken',
+    field: 'code',
+    detail: `there is already a batch ${code}; take another code`,
+  });
 
 async function getBatch({ tx }: Context, id: string): Promise<typeof batch.$inferSelect> {
   const [row] = await tx.select().from(batch).where(eq(batch.id, id));

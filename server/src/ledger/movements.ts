@@ -195,15 +195,42 @@ async function changeLine(
   await rebalance(context, old.stepId);
 }
 
-/** Refuses material that can have no business at a kind of work, and says what may enter. */
-function requireMayEnter(row: StepRow, material: (typeof parcel.$inferSelect)['material']): void {
-  if (!isWork(row.kind) || mayEnter(row.kind, material)) return;
+/**
+ * Refuses material that can have no business at a kind of work, and says what may enter.
+ *
+ * @throws Problem 422 `may-not-enter`
+ */
+export function requireMayEnter(
+  kind: StepRow['kind'],
+  material: (typeof parcel.$inferSelect)['material'],
+): void {
+  if (!isWork(kind) || mayEnter(kind, material)) return;
   throw new Problem({
     status: 422,
     code: 'may-not-enter',
     field: 'parcelId',
-    detail: `${material} cannot go into ${row.kind}; it takes ${[...MAY_ENTER[row.kind]].join(', ')}`,
-    params: { material, kind: row.kind, takes: [...MAY_ENTER[row.kind]] },
+    detail: `${material} cannot go into ${kind}; it takes ${[...MAY_ENTER[kind]].join(', ')}`,
+    params: { material, kind, takes: [...MAY_ENTER[kind]] },
+  });
+}
+
+/**
+ * Refuses what is of a lot on hold, unless somebody says why it is used all the same.
+ *
+ * @throws Problem 409 `on-hold`
+ */
+export function requireNotHeld(
+  onHold: boolean | null,
+  of: { code: string | null; holdReason: string | null },
+  holdOverride: string,
+): void {
+  if (!onHold || holdOverride.trim() !== '') return;
+  throw new Problem({
+    status: 409,
+    code: 'on-hold',
+    field: 'holdOverride',
+    detail: `lot ${of.code} is on hold${of.holdReason ? ` (${of.holdReason})` : ''}; say who lets it go and why to use it all the same`,
+    params: { lot: of.code },
   });
 }
 
@@ -229,17 +256,9 @@ async function takeIn(
     .leftJoin(supply, eq(supply.parcelId, parcel.id))
     .where(eq(parcel.id, body.parcelId!));
   if (!from) throw notFound('parcel', body.parcelId!);
-  requireMayEnter(row, from.parcel.material);
+  requireMayEnter(row.kind, from.parcel.material);
   requireFree(from.parcel);
-  if (from.onHold && body.holdOverride.trim() === '') {
-    throw new Problem({
-      status: 409,
-      code: 'on-hold',
-      field: 'holdOverride',
-      detail: `lot ${from.lotCode} is on hold${from.holdReason ? ` (${from.holdReason})` : ''}; say who lets it go and why to use it all the same`,
-      params: { lot: from.lotCode },
-    });
-  }
+  requireNotHeld(from.onHold, { code: from.lotCode, holdReason: from.holdReason }, body.holdOverride);
   const all = body.massMg === null && body.count === null;
   const taken = takenFrom(from.parcel, body);
   await changeParcel(context, from.parcel.id, -taken.massMg, taken.count === null ? null : -taken.count);

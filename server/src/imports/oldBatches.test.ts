@@ -1,0 +1,143 @@
+import { v7 } from 'uuid';
+import type { BatchSpending, BatchView, ImportPut, Lot, StockItem, StockProof } from '@wunsch/contract';
+import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+
+const G = 1000;
+const KG = 1_000_000;
+
+/** A batch as it stood in an old table. */
+const ROW = {
+  row: 2,
+  code: 'H-01',
+  lot: 'hnk',
+  startedOn: '2024-04-02',
+  beansMg: 2500 * G,
+  roastedMg: 2360 * G,
+  nibsMg: 1870 * G,
+  sugarMg: 800 * G,
+  butterMg: 100 * G,
+  chocolateMg: 2700 * G,
+  bars: 36,
+  barMg: 70 * G,
+};
+
+describe.each(DATABASES)('batches of old tables on %s', (kind) => {
+  let shop: TestWorkshop;
+  let maker: Maker;
+  beforeAll(async () => {
+    shop = await openWorkshop(kind);
+    maker = new Maker(shop);
+    await take({
+      of: 'lots',
+      file: 'beans.csv',
+      rows: [
+        { row: 2, code: 'HNK', name: 'Nkondo', receivedOn: '2024-02-13', massMg: 60 * KG, pricePerKg: 840 },
+      ],
+    });
+  });
+  afterAll(() => shop.close());
+
+  const take = async (body: ImportPut) => {
+    const answer = await shop.send('PUT', `/api/imports/${v7()}`, body);
+    return { ...answer, seq: answer.body?.seq as number };
+  };
+  const undo = (seq: number) => shop.send('PUT', `/api/undos/${v7()}`, { seq });
+  const get = async <T>(url: string) => (await shop.send('GET', url)).body as T;
+  const lotHere = async () => (await get<Lot[]>('/api/lots')).find((l) => l.code === 'HNK')!;
+  const proof = async () => {
+    const { mass, bars } = await get<StockProof>('/api/stock-proof');
+    return [mass.differenceMg, bars.difference];
+  };
+
+  test('a batch of a table is the same in the books as one entered by hand, and goes again without a trace', async () => {
+    const lot = await lotHere();
+    const taken = await take({ of: 'batches', file: 'b.csv', rows: [ROW] });
+    // The same weights, one after the other at the scale.
+    const byHand = await maker.batch('H-02', lot.id, { plannedMg: 2500 * G, barMg: 70 * G });
+    let from = lot.parcelId;
+    const shelf = await get<{ id: string; key: string | null }[]>('/api/ingredients');
+    const idOf = (key: string) => shelf.find((i) => i.key === key)!.id;
+    for (const [kind, material, outKg, loss] of [
+      ['roast', 'roasted beans', 2.36, 'moisture'],
+      ['winnow', 'nibs', 1.87, 'husk'],
+      ['grind', 'chocolate', 2.7, 'hold-up'],
+      ['mould', 'bars', 2.52, 'hold-up'],
+    ] as const) {
+      const step = await maker.step(byHand, kind);
+      await maker.take(step, from, kind === 'roast' ? 2.5 : null);
+      if (kind === 'grind')
+        for (const [key, massMg] of [
+          ['cane-sugar', 800 * G],
+          ['cocoa-butter', 100 * G],
+        ] as const)
+          await shop.send('PUT', `/api/movements/${v7()}`, {
+            stepId: step,
+            direction: 'in',
+            ingredientId: idOf(key),
+            massMg,
+          });
+      const out = await maker.make(step, material, outKg, kind === 'mould' ? { count: 36 } : {});
+      from = out.parcelId;
+      await maker.close(step, loss);
+    }
+    const found = await get<{ id: string; code: string }[]>('/api/batches?limit=500');
+    const told = async (code: string) => {
+      const view = await get<BatchView>(`/api/batches/${found.find((b) => b.code === code)!.id}`);
+      const { stations, bars, cacaoKept, nowMg } = view.flow;
+      const cost = await get<BatchSpending>(`/api/batches/${view.batch.id}/cost`);
+      return {
+        stations: stations.map(({ station, inMg, outMg, losses }) => ({ station, inMg, outMg, losses })),
+        rest: { bars, cacaoKept, nowMg, beans: cost.spent.beans, ingredients: cost.spent.ingredients },
+        parcels: view.parcels.map((p) => [p.material, p.remainingMg, p.count]).sort(),
+        lines: view.movements
+          .map((m) => [
+            m.direction,
+            m.ingredientId === null ? m.material : 'ingredient',
+            m.label ?? '',
+            m.massMg,
+            m.source,
+            m.count,
+            m.uMg,
+            m.reason,
+          ])
+          .sort((a, b) => JSON.stringify(a).localeCompare(JSON.stringify(b))),
+      };
+    };
+    expect(await told('H-01')).toEqual(await told('H-02'));
+    expect(await proof()).toEqual([0, 0]);
+    const before = (await lotHere()).remainingMg;
+    expect((await undo(taken.seq)).status).toBe(201);
+    expect((await lotHere()).remainingMg).toBe(before + 2500 * G);
+    expect((await get<StockItem[]>('/api/stock-items')).filter((i) => i.batchCode === 'H-01')).toEqual([]);
+    expect(await proof()).toEqual([0, 0]);
+  });
+
+  test('one batch of a table that was worked on since stands in the way of taking the table back, and none goes', async () => {
+    const rows = [1, 2, 3].map((n) => ({
+      row: n,
+      code: `W-0${n}`,
+      lot: 'hnk',
+      startedOn: '2024-05-02',
+      beansMg: 1000 * G,
+      roastedMg: 940 * G,
+    }));
+    const taken = await take({ of: 'batches', file: 'b.csv', rows });
+    const found = await get<{ id: string; code: string }[]>('/api/batches?limit=500');
+    const idOf = (code: string) => found.find((b) => b.code === code)!.id;
+    const roasted = (await get<BatchView>(`/api/batches/${idOf('W-02')}`)).parcels[0]!;
+    const other = await maker.batch('W-99', (await lotHere()).id);
+    const step = await maker.step(other, 'winnow');
+    await maker.take(step, roasted.id, 0.2);
+    const refused = await undo(taken.seq);
+    expect(refused).toMatchObject({ status: 409, body: { code: 'used-later' } });
+    const states = await get<{ code: string; state: string }[]>('/api/batches?limit=500');
+    expect(states.filter((b) => b.code.startsWith('W-0')).map((b) => b.state)).toEqual([
+      'finished',
+      'finished',
+      'finished',
+    ]);
+    expect((await shop.send('PUT', `/api/steps/${step}/void`, {})).status).toBe(201);
+    expect((await undo(taken.seq)).status).toBe(201);
+    expect(await proof()).toEqual([0, 0]);
+  });
+});
