@@ -167,7 +167,7 @@ export function writeBowls(
       },
       done + 25 * MINUTE,
     );
-    close(pour, done + 30 * MINUTE, 'unexplained', 35);
+    close(pour, done + 30 * MINUTE, 'trim', 35);
     at = Math.max(began + 95 * MINUTE, done + 35 * MINUTE);
   }
   return at;

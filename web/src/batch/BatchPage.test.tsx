@@ -3,20 +3,8 @@ import { screen, waitFor, within } from '@testing-library/react';
 import type { BatchSpending, BatchView } from '@wunsch/contract';
 import { noCosts } from '@wunsch/core/cost';
 import { show, Wire, type PageOptions } from '../testing/page.tsx';
-import { batchView, idOf, observation, step } from '../testing/views.ts';
+import { batchView, idOf, observation, SPENT, step } from '../testing/views.ts';
 import BatchPage from './BatchPage.tsx';
-
-const SPENT: BatchSpending = {
-  batchId: idOf(10),
-  spent: { ...noCosts(), beans: 9000, labour: 3000, credit: -400 },
-  minutes: 120,
-  bars: 0,
-  massMg: 0,
-  wrapped: 0,
-  bar: null,
-  unpriced: [],
-  usual: { packagingPerBar: 30, overheadPerKg: 200 },
-};
 
 const weight = (n: number, part: Partial<BatchView['movements'][number]> = {}) => ({
   id: idOf(200 + n),

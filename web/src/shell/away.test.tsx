@@ -5,7 +5,7 @@ import { SWRConfig } from 'swr';
 import BatchPage from '../batch/BatchPage.tsx';
 import LotPage from '../stations/beans/LotPage.tsx';
 import { show, Wire } from '../testing/page.tsx';
-import { batchView, idOf, lotView } from '../testing/views.ts';
+import { batchView, idOf, lotView, SPENT } from '../testing/views.ts';
 
 const view = batchView();
 const lot = lotView();
@@ -44,7 +44,7 @@ const rounds = (n: number) => new Promise((done) => setTimeout(done, n * 100 + 5
 
 describe.each(PAGES)('the page of %s', (_, page, at, path, data, stands) => {
   test('stays when the server goes away, and is read again when it is back', async () => {
-    const wire = new Wire().has(path, data);
+    const wire = new Wire().has(path, data).has(`/api/batches/${view.batch.id}/cost`, SPENT);
     open(page, at);
     await waitFor(() => expect(stands()).toBeTruthy());
     wire.goAway();
@@ -57,7 +57,7 @@ describe.each(PAGES)('the page of %s', (_, page, at, path, data, stands) => {
   });
 
   test('opened while the server is away it waits, and does not say that there is no such thing', async () => {
-    const wire = new Wire().has(path, data);
+    const wire = new Wire().has(path, data).has(`/api/batches/${view.batch.id}/cost`, SPENT);
     wire.goAway();
     open(page, at);
     await rounds(3);

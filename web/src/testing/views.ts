@@ -1,4 +1,12 @@
-import { BatchView, LotView, StockItem, type BenchView, type IngredientRecord } from '@wunsch/contract';
+import {
+  BatchView,
+  type BatchSpending,
+  LotView,
+  StockItem,
+  type BenchView,
+  type IngredientRecord,
+} from '@wunsch/contract';
+import { noCosts } from '@wunsch/core/cost';
 import { batchFlow, routeOf, usualWork } from '@wunsch/core/ledger';
 import { STARTER_INGREDIENTS } from '@wunsch/core/recipe';
 import type { Wire } from './page.tsx';
@@ -97,6 +105,19 @@ export function batchView(part: Partial<BatchView> = {}): BatchView {
     ...part,
   });
 }
+
+/** What was spent on the batch so far: beans and hands, less its husk. */
+export const SPENT: BatchSpending = {
+  batchId: idOf(10),
+  spent: { ...noCosts(), beans: 9000, labour: 3000, credit: -400 },
+  minutes: 120,
+  bars: 0,
+  massMg: 0,
+  wrapped: 0,
+  bar: null,
+  unpriced: [],
+  usual: { packagingPerBar: 30, overheadPerKg: 200 },
+};
 
 /** An open or closed step of the batch. */
 export function step(

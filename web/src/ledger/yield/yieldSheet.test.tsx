@@ -53,7 +53,7 @@ test('where the mass went is told by name, small losses together', async () => {
   await open([yielded(1, 0.8)]);
   const stations = screen.getAllByRole('listitem').map(plain);
   expect(stations[0]).toMatch(/^Roast 100\.00 kg → 94\.00 kg.*5\.90 kg, small losses 100 g$/);
-  expect(stations[1]).toMatch(/by-products 17\.00 kg/);
+  expect(stations[1]).toMatch(/by-products and left-over 17\.00 kg/);
 });
 
 test('a first yield stands as it is; limits mean nothing yet', async () => {

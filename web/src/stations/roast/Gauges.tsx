@@ -76,6 +76,31 @@ function OneGauge({
   );
 }
 
+/** The place of the gauges while the model still reckons: the buttons below must not move under a hand. */
+export function GaugesToCome() {
+  const { t } = useWords();
+  return (
+    <div
+      className="panel grid gap-px overflow-hidden bg-line text-ink-3 sm:grid-cols-2 xl:grid-cols-4"
+      aria-label={t('gauges')}
+      aria-busy="true"
+      role="group"
+    >
+      {(['gauge.moisture', 'gauge.acid', 'roast.dose', 'gauge.kill'] as const).map((name) => (
+        <div key={name} className="bg-panel p-3">
+          <div className="flex items-baseline justify-between gap-2">
+            <span className="text-[13px] font-medium">{t(name)}</span>
+            <span className="num text-[20px]">…</span>
+          </div>
+          <div className="my-2 h-2 bg-panel-2" />
+          {/* As high as two lines of what will stand here. */}
+          <p className="h-[38px] text-[12.5px]" />
+        </div>
+      ))}
+    </div>
+  );
+}
+
 /** What goes on inside the beans by the model: moisture, acid, dose and kill step, now and at the end. */
 export function Gauges({ forecast, aim }: { forecast: RoastForecast; aim: RoastAimDetails | undefined }) {
   const words = useWords();

@@ -6,6 +6,7 @@ export function LineNames({
   bean,
   oven,
   corridor,
+  earlier,
   x,
   y,
   now,
@@ -16,6 +17,8 @@ export function LineNames({
   bean: readonly BeanReading[];
   oven: readonly BeanReading[];
   corridor: RoastForecast | null;
+  /** Loads before this one. */
+  earlier: readonly (readonly BeanReading[])[];
   x: Scale;
   y: Scale;
   now: number | null;
@@ -24,10 +27,15 @@ export function LineNames({
   words: Words;
 }) {
   const { t } = words;
-  const at = (list: readonly BeanReading[], share: number) =>
-    list.length > 3 ? list[Math.floor((list.length - 1) * share)]! : null;
-  const b = at(bean, 0.45);
-  const o = at(oven, 0.12);
+  // By time, since a probe may read more often than it did; and early, where the corridor's name does not stand.
+  const at = (list: readonly BeanReading[], share: number, most: number) => {
+    const last = list.at(-1);
+    if (!last || list.length <= 3) return null;
+    const wanted = Math.min(last.seconds * share, end * most);
+    return list.find((r) => r.seconds >= wanted) ?? last;
+  };
+  const b = at(bean, 0.45, 0.3);
+  const o = at(oven, 0.12, 0.12);
   const ovenTop = o
     ? Math.max(...oven.filter((r) => Math.abs(r.seconds - o.seconds) < end * 0.12).map((r) => r.celsius))
     : 0;
@@ -35,6 +43,7 @@ export function LineNames({
     corridor && (bean.length > 0 || now !== null)
       ? corridor.line.find((p) => p.seconds > end * 0.62)
       : corridor?.line.find((p) => p.seconds > end * 0.3);
+  const before = earlier.map((e) => e.at(-1)!).sort((p, q) => p.celsius - q.celsius)[0];
   const first = stages[0];
   const last = bean.at(-1);
   // The corridor's name keeps to the side where the beans, and what is expected of them, are not.
@@ -61,6 +70,16 @@ export function LineNames({
       {!o && first && (
         <text x={x(first.from) + 8} y={y(first.setC) - 14} fill="var(--slate-text)">
           {t('roast.series.plan')}
+        </text>
+      )}
+      {before && (
+        <text
+          x={Math.min(x(before.seconds), x(end))}
+          y={y(before.celsius) + 16}
+          textAnchor="end"
+          fill="var(--ink-3)"
+        >
+          {t('roast.series.earlier', { n: earlier.length })}
         </text>
       )}
       {c && (

@@ -19,7 +19,7 @@ import { temperatures } from '../series.ts';
 import { StepLines } from '../StepLedger.tsx';
 import { balanceOf, useMachines } from '../work.ts';
 import { alarmText } from './alarmText.ts';
-import { Gauges } from './Gauges.tsx';
+import { Gauges, GaugesToCome } from './Gauges.tsx';
 import { eventsOf, plannedStirs, stageNow } from './model.ts';
 import type { LaneMark } from './ChartLane.tsx';
 import { RoastChart } from './RoastChart.tsx';
@@ -173,7 +173,8 @@ export function LiveLoad({
           ceilingC={step.details.ceilingC ?? null}
         />
       </Panel>
-      {forecast && own.readings.length > 0 && <Gauges forecast={forecast} aim={aim} />}
+      {own.readings.length > 0 &&
+        (forecast ? <Gauges forecast={forecast} aim={aim} /> : plan && inMg > 0 && <GaugesToCome />)}
       <HandButtons
         view={view}
         step={step}

@@ -104,6 +104,7 @@ export function RoastChart({
           bean={bean}
           oven={oven}
           corridor={corridor}
+          earlier={earlier.filter((e) => e.length > 1)}
           x={x}
           y={y}
           now={now}

@@ -19,6 +19,23 @@ const LEARN_FROM = 8;
 /** Least time between forecasts of a running roast, ms. */
 const FORECAST_EVERY = 3000;
 
+/** What ovens have taught so far, by all it depends on: going away and coming back need not learn anew. */
+const learned = new Map<string, Promise<OvenLearning>>();
+
+/** Ovens remembered. */
+const MOST_OVENS = 12;
+
+function learnOnce(key: string, learn: () => Promise<OvenLearning>): Promise<OvenLearning> {
+  const known = learned.get(key);
+  if (known) return known;
+  const asked = learn();
+  learned.set(key, asked);
+  asked.catch(() => learned.delete(key));
+  const [oldest] = learned.keys();
+  if (learned.size > MOST_OVENS) learned.delete(oldest!);
+  return asked;
+}
+
 /** What an oven's latest finished roasts have taught about it; null until the worker has answered. */
 export function useOvenLearning(machine: Machine | undefined, without?: string): OvenLearning | null {
   const { data } = useRead<RoastRecord[]>(
@@ -44,8 +61,7 @@ export function useOvenLearning(machine: Machine | undefined, without?: string):
   useEffect(() => {
     if (!data || !machine) return;
     let gone = false;
-    roastWork
-      .ask((thread) => thread.learn(usualOven(machine), roasts))
+    learnOnce(key, () => roastWork.ask((thread) => thread.learn(usualOven(machine), roasts)))
       .then((l) => {
         if (!gone) setLearning(l);
       })

@@ -85,6 +85,7 @@ export function Bowl({
         .filter((e) => e.length > 1),
     [done, view],
   );
+  const isLooking = method !== 'none' && readings.length > 1;
   const guard = method === 'none' ? null : guardWindow(readings, type, path);
   const spells = method === 'none' ? [] : excursions(readings, path);
   const { inMg } = balanceOf(view, step.id);
@@ -116,8 +117,18 @@ export function Bowl({
   const pour = () => void pourAll().catch(() => undefined);
   return (
     <div className="grid gap-2">
-      {followed && (
+      {followed ? (
         <AdviceStrip view={view} step={step} followed={followed} onPour={mayMake && inMg > 0 ? pour : null} />
+      ) : (
+        isLooking && (
+          // Its place is kept: what stands below must not move under a hand.
+          <p
+            className="panel min-h-[74px] border-l-4 border-l-violet px-4 py-3 text-ink-3 max-sm:min-h-[126px]"
+            aria-busy="true"
+          >
+            {t('loading')}
+          </p>
+        )
       )}
       <div className="grid gap-2 lg:grid-cols-[1.9fr_1fr]">
         <div className="grid min-w-0 content-start gap-2">
@@ -228,7 +239,17 @@ export function Bowl({
               ))}
             </Panel>
           )}
-          {followed && <CrystalPanel followed={followed} tried={tried} onTry={setTried} />}
+          {followed ? (
+            <CrystalPanel followed={followed} tried={tried} onTry={setTried} />
+          ) : (
+            isLooking && (
+              <Panel title={t('crystals')} aside={t('estimated')}>
+                <p className="min-h-[330px] text-ink-3" aria-busy="true">
+                  {t('loading')}
+                </p>
+              </Panel>
+            )
+          )}
           <SetTest view={view} step={step} />
         </div>
       </div>

@@ -146,6 +146,7 @@ export const roast: Record<keyof typeof en, string> = {
   'roast.chart': 'Röstung: gemessen über dem Plan',
   'roast.series.bean': 'Bohne, gemessen',
   'roast.series.oven': 'Ofen, gemessen',
+  'roast.series.earlier': '{n, plural, one {Ladung davor} other {Ladungen davor}}',
   'roast.series.plan': 'Ofen, geplant',
   'roast.done': 'Fertige Ladungen',
   'roast.lost': 'verloren',

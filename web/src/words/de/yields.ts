@@ -5,7 +5,7 @@ export const yields = {
   'yields.where': 'Wohin die Masse {year} ging',
   'yields.year': 'Jahr',
   'yields.picture.flow': 'Was an jede Station kam, was weiterging und was unterwegs abging',
-  'yields.beside': 'Nebenprodukte',
+  'yields.beside': 'Nebenprodukte und Reste',
   'yields.rest': 'kleine Verluste',
   'yields.chart': 'Ausbeute um Ausbeute',
   'yields.station': 'Station',

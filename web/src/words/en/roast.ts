@@ -142,6 +142,7 @@ export const roast = {
   'roast.chart': 'Roast: measured over the plan',
   'roast.series.bean': 'bean, measured',
   'roast.series.oven': 'oven, measured',
+  'roast.series.earlier': '{n, plural, one {load before} other {loads before}}',
   'roast.series.plan': 'oven, planned',
   'roast.done': 'Loads that are out',
   'roast.lost': 'lost',

@@ -5,7 +5,7 @@ export const yields = {
   'yields.where': 'Where the mass went in {year}',
   'yields.year': 'Year',
   'yields.picture.flow': 'What came to each station, what went on, and what peeled off on the way',
-  'yields.beside': 'by-products',
+  'yields.beside': 'by-products and left-over',
   'yields.rest': 'small losses',
   'yields.chart': 'Yield by yield',
   'yields.station': 'Station',
