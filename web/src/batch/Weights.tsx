@@ -92,7 +92,8 @@ export function Weights({ view }: { view: BatchView }) {
           rows={sorted}
           keyOf={(m) => m.id}
           empty={t('lines.none')}
-          hides={fold.hides}
+          // One that was corrected is what one comes to see.
+          hides={(i) => fold.hides(i) && !replaced(sorted[i]!)}
           columns={[
             { id: 'station', title: t('station'), cell: (m) => t(`station.${stationOf(m)}`) },
             {
