@@ -156,3 +156,36 @@ test('a price nobody can read is never sent as none', async () => {
   await user.click(screen.getByRole('button', { name: 'Keep' }));
   expect([sent, price]).toEqual([1, 420]);
 });
+
+test('typed before it is known how much there is, it is taken once it is; and is not, once there is less', async () => {
+  let there: (max: number) => void;
+  function Late() {
+    const [max, setMax] = useState(0);
+    there = setMax;
+    return <Form dimension="mass" max={max} start={20_000} />;
+  }
+  const { user } = show(<Late />);
+  await user.clear(field());
+  await user.type(field(), '350');
+  expect(value).toBeNull();
+  act(() => there(12_840_000));
+  expect(value).toBe(350_000);
+  expect(field().value).toBe('350');
+  await user.tab();
+  act(() => there(100_000));
+  expect(value).toBeNull();
+  expect(field().value).toBe('350');
+  expect(field()).toHaveProperty('ariaInvalid', 'true');
+});
+
+test('a value nobody typed is left alone when the bounds change', () => {
+  let there: (max: number) => void;
+  function Late() {
+    const [max, setMax] = useState(500_000);
+    there = setMax;
+    return <Form dimension="mass" max={max} start={400_000} />;
+  }
+  show(<Late />);
+  act(() => there(100_000));
+  expect(value).toBe(400_000);
+});

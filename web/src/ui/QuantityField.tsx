@@ -107,20 +107,33 @@ export function QuantityField({
   const [touched, setTouched] = useState(false);
   // What is being typed and makes no sense stays until it does: whoever holds the value may put what is usual in its place meanwhile.
   const isTyping = useRef(false);
+  // Whether what stands here was typed, and is not what the value was written as.
+  const isTyped = useRef(false);
   const options = { dimension, unit: fieldUnit, locale: words.locale, min, max };
   const result = parseQuantity(text, options);
   useEffect(() => {
     const now = parseQuantity(text, options);
     if (isTyping.current && !now.ok) return;
     if (value === (now.ok ? now.value : null)) return;
+    isTyped.current = false;
     setText(write(value));
     if (value === null) setTouched(false);
     // The text follows a value set from outside; typing is handled below.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [value]);
+  // How much is there may be known only after it was typed: what is then within bounds is taken, and what no longer is, is not.
+  useEffect(() => {
+    if (!isTyped.current || text.trim() === '') return;
+    const now = parseQuantity(text, options);
+    const read = now.ok ? now.value : null;
+    if (read !== value) onChange(read);
+    // Asked when the bounds change; typing is handled below.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [min, max]);
   const type = (next: string) => {
     setText(next);
     isTyping.current = true;
+    isTyped.current = true;
     const read = parseQuantity(next, options);
     onChange(read.ok ? read.value : null);
   };
