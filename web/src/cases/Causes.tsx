@@ -43,7 +43,7 @@ function CauseRow({
     <li className="border-b border-line py-3 last:border-0">
       <div className="flex items-baseline justify-between gap-x-4">
         <h3 className={first ? 'text-[17px]' : 'text-[15px]'}>{causeName(cause, t)}</h3>
-        <span className="num text-[17px] font-semibold">{words.percent(odds, 0)}</span>
+        <span className="num text-[17px] font-semibold">{words.chance(odds)}</span>
       </div>
       {/* How likely, as a length: the whole line is certainty. */}
       <div aria-hidden="true" className="mt-1 h-2.5 rounded-[2px] border border-line-2 bg-panel-2">

@@ -25,7 +25,7 @@ export function Differences({
     [
       ...(o.unmade > 0 ? [t('plan.unmade', { n: o.unmade })] : []),
       ...(o.ready ? [words.when(o.ready)] : o.unmade > 0 ? [] : [t('plan.in-stock')]),
-      ...(o.chance !== null && o.ready ? [words.percent(o.chance, 0)] : []),
+      ...(o.chance !== null && o.ready ? [words.chance(o.chance)] : []),
     ].join(' · ');
   return (
     <Table

@@ -241,7 +241,7 @@ function PromiseAnswer({
           : ''}
       </p>
       <p className="mt-1 text-[13.5px]">
-        {t('plan.promise.chance', { day: words.when(wanted), chance: words.percent(p.chance, 0) })}
+        {t('plan.promise.chance', { day: words.when(wanted), chance: words.chance(p.chance) })}
       </p>
       {p.pushed.length === 0 ? (
         <p className="text-[13px] text-ink-2">{t('plan.promise.nobody')}</p>

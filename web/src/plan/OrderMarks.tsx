@@ -52,7 +52,7 @@ export function OrderMarks({
             <span
               className={`ml-auto shrink-0 ${isLate(order) || order.chance < SURE ? 'font-bold text-bad' : 'text-ink-2'}`}
             >
-              {words.percent(order.chance, 0)}
+              {words.chance(order.chance)}
             </span>
           )}
         </span>

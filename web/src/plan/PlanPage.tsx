@@ -296,7 +296,7 @@ function Standing({
         n: unsure.length,
         who: unsure
           .slice(0, 3)
-          .map((o) => `${orderName(room, o.orderId, t)} ${words.percent(o.chance!, 0)}`)
+          .map((o) => `${orderName(room, o.orderId, t)} ${words.chance(o.chance!)}`)
           .join(', '),
       }),
     );

@@ -57,7 +57,7 @@ export function PlanRecords({ room, plan }: { room: PlanRoomView; plan: Workshop
     return (
       <Chip tone={late ? 'bad' : 'plain'}>
         {words.when(p.ready)}
-        {p.chance !== null && ` · ${words.percent(p.chance, 0)}`}
+        {p.chance !== null && ` · ${words.chance(p.chance)}`}
       </Chip>
     );
   };

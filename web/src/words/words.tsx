@@ -93,6 +93,8 @@ export interface Words {
   priceByMass: (minorPerKg: number) => string;
   number: (value: number, decimals?: number) => string;
   percent: (share: number, decimals?: number) => string;
+  /** A chance: never quite none and never quite sure, however it is rounded. */
+  chance: (share: number, decimals?: number) => string;
   money: (minor: number) => string;
   currency: string;
   duration: (seconds: number) => string;
@@ -162,6 +164,12 @@ function makeWords(
         : `${formatMoney(minorPerKg, currency, language)}/kg`,
     number: (value, decimals = 0) => writeNumber(value, decimals, language),
     percent: (share, decimals = 1) => `${writeNumber(share * 100, decimals, language)}\u00a0%`,
+    chance: (share, decimals = 0) => {
+      const least = 10 ** -decimals;
+      const [low, high] = [share * 100 < least / 2, share * 100 > 100 - least / 2];
+      const shown = low ? least : high ? 100 - least : share * 100;
+      return `${low ? '<\u00a0' : high ? '>\u00a0' : ''}${writeNumber(shown, decimals, language)}\u00a0%`;
+    },
     money: (minor) => formatMoney(minor, currency, language),
     currency,
     duration: (seconds) => formatDuration(seconds, durationWords),

@@ -181,7 +181,12 @@ function Verdicts({ counts }: { counts: CutCounts }) {
             cell: (r) => `${r.grade}: ${t(`cut.limit.${r.limit.name}`)} ≤ ${words.number(r.limit.percent)} %`,
           },
           { id: 'share', title: t('cut.share'), numeric: true, cell: (r) => interval(r, words) },
-          { id: 'chance', title: t('cut.chance'), numeric: true, cell: (r) => words.percent(r.chanceWithin) },
+          {
+            id: 'chance',
+            title: t('cut.chance'),
+            numeric: true,
+            cell: (r) => words.chance(r.chanceWithin, 1),
+          },
           {
             id: 'verdict',
             title: t('cut.verdict'),

@@ -90,7 +90,7 @@ export function DryingPanel({ view, mayMake }: { view: LotView; mayMake: boolean
                   n.code === 'mould-risk'
                     ? { days: words.number(n.days, 1) }
                     : n.code === 'mould-ahead'
-                      ? { hours: words.number(n.hours, 0), chance: words.percent(n.chance, 0) }
+                      ? { hours: words.number(n.hours, 0), chance: words.chance(n.chance) }
                       : { moisture: words.number(n.moisture, 1) },
                 )}
               </Chip>

@@ -121,7 +121,7 @@ function WhenMet({ conche }: { conche: ConcheView }) {
       </Figure>
       {conche.chanceMet < 0.9 && (
         <p className="mt-1 text-[12.5px] text-ink-3">
-          {t('conche.chance', { percent: words.percent(conche.chanceMet, 0) })}
+          {t('conche.chance', { percent: words.chance(conche.chanceMet) })}
         </p>
       )}
       {conche.tastings.length === 0 && conche.runs === 0 && (

@@ -89,7 +89,7 @@ export function Stop({ grind }: { grind: GrindView }) {
       </p>
       {forecast.chanceReached < SURE && (
         <p className="mt-1 text-[13.5px]">
-          {t('grind.chance', { percent: words.percent(forecast.chanceReached, 0) })}
+          {t('grind.chance', { percent: words.chance(forecast.chanceReached) })}
         </p>
       )}
       {forecast.nextReading && (

@@ -32,7 +32,7 @@ export function Verdict({ of, verdict }: { of: 'husk' | 'nib'; verdict: CheckVer
           {t(`picked.${verdict.verdict}`, { limit: percent(verdict.limit) })}
         </Chip>
         <span className="text-[12.5px] text-ink-2">
-          {t('picked.chance', { percent: words.percent(verdict.chanceWithin, 0) })}{' '}
+          {t('picked.chance', { percent: words.chance(verdict.chanceWithin) })}{' '}
           {verdict.verdict === 'open' && settle(verdict, words)}
         </span>
       </p>

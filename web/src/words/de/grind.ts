@@ -105,6 +105,7 @@ export const grind: Record<keyof typeof english, string> = {
   'rest.place.hint': 'z. B. Kellerregal',
   'rest.days': '{n, plural, one {{n} Tag} other {{n} Tage}} in Ruhe, fertig ab {ready}',
   'rest.taste-at': 'Wieder verkosten am {day}',
+  'rest.taste-since': 'Seit {day} wieder zu verkosten',
   'rest.taste': 'Einen Block verkosten',
   'rest.remind': 'Erinnern',
   'rest.temper': 'Zum Temperieren',

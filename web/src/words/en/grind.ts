@@ -103,6 +103,7 @@ export const grind = {
   'rest.place.hint': 'e.g. cellar shelf',
   'rest.days': '{n, plural, one {{n} day} other {{n} days}} at rest, ready from {ready}',
   'rest.taste-at': 'Taste again on {day}',
+  'rest.taste-since': 'To be tasted again since {day}',
   'rest.taste': 'Taste a block',
   'rest.remind': 'Remind me',
   'rest.temper': 'To the temper station',

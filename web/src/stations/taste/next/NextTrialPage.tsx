@@ -241,7 +241,7 @@ export default function NextTrialPage() {
                     </p>
                   )}
                   <p className="text-[13px] text-ink-2">
-                    {t('next.near', { chance: words.percent(advice.near, 0) })}
+                    {t('next.near', { chance: words.chance(advice.near) })}
                   </p>
                   {told[best] && (
                     <p className="mt-2 text-[14px]">
