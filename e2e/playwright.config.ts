@@ -15,7 +15,9 @@ export default defineConfig({
   projects: [
     { name: 'demo', testMatch: DEMO, workers: 1 },
     { name: 'screens', testMatch: 'screens.spec.ts', workers: 1 },
-    { name: 'own', testIgnore: [...DEMO, 'screens.spec.ts'], workers: 2 },
+    { name: 'own', testIgnore: [...DEMO, 'screens.spec.ts', 'foreign.spec.ts'], workers: 2 },
+    // Programs that are large to install read what is taken away: in the long script only.
+    ...(process.env.WUNSCH_FOREIGN ? [{ name: 'foreign', testMatch: 'foreign.spec.ts', workers: 1 }] : []),
   ],
   // A second try where the machine is shared; what needed it is named as flaky in what is printed.
   retries: process.env.CI ? 1 : 0,

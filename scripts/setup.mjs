@@ -51,6 +51,14 @@ export function ensureReaders() {
   if (missing.length > 0) aptInstall(missing.map(([name]) => name));
 }
 
+/** A spreadsheet program and a statistics package that read in the long script what is taken away. */
+export function ensureForeign() {
+  const missing = Object.entries({ 'libreoffice-calc': 'soffice', 'r-base-core': 'Rscript' }).filter(
+    ([, program]) => !existsSync(`/usr/bin/${program}`),
+  );
+  if (missing.length > 0) aptInstall(missing.map(([name]) => name));
+}
+
 /** Folder of PostgreSQL's server programs, from Debian's packages. */
 export function ensurePostgres() {
   const base = '/usr/lib/postgresql';

@@ -1,11 +1,12 @@
 // npm run trials: kills, torn copies, damage, full disks, clocks, a database that goes away, made-up requests and long random histories,
-// many times over and on both stores, with their counts; and every screen in every setting.
+// many times over and on both stores, with their counts; every screen in every setting; and what is taken away, read by programs of others.
 import { build } from './build.mjs';
 import { startPostgres } from './postgres.mjs';
-import { ensureChromium, ensurePackages, run } from './setup.mjs';
+import { ensureChromium, ensureForeign, ensurePackages, run } from './setup.mjs';
 
 ensurePackages();
 ensureChromium();
+ensureForeign();
 await build();
 const postgres = await startPostgres();
 const places = ['journal', 'store', 'db', 'tools', 'live', 'http', 'access', 'readings', 'ledger'];
@@ -27,4 +28,9 @@ const screens = run(
   ['playwright', 'test', '--config', 'e2e/playwright.config.ts', '--project=screens'],
   { allowFailure: true, env: { ...process.env, WUNSCH_SCREENS: 'all' } },
 );
-process.exit(status || screens.status || 0);
+const foreign = run(
+  'npx',
+  ['playwright', 'test', '--config', 'e2e/playwright.config.ts', '--project=foreign'],
+  { allowFailure: true, env: { ...process.env, WUNSCH_FOREIGN: '1' } },
+);
+process.exit(status || screens.status || foreign.status || 0);
