@@ -1,5 +1,5 @@
 import { v7 } from 'uuid';
-import type { BenchView, IngredientRecord, StockItem, StockProof } from '@wunsch/contract';
+import type { BenchView, IngredientRecord, StockItem, StockProof, StockValues } from '@wunsch/contract';
 import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
 
 describe.each(DATABASES)('butter seed on %s', (kind) => {
@@ -62,8 +62,9 @@ describe.each(DATABASES)('butter seed on %s', (kind) => {
     expect((await stock()).find((s) => s.id === seedId)).toMatchObject({
       material: 'cocoa butter',
       label: 'Butter seed',
-      value: 360,
     });
+    const values = (await shop.send('GET', '/api/stock-values')).body as StockValues;
+    expect(values.items.find((v) => v.parcelId === seedId)).toMatchObject({ value: 360, materials: 360 });
     const [bell] = await bells();
     expect(bell!.label).toBe('The butter seed should be a cream');
     expect((Date.parse(bell!.at!) - Date.now()) / 3_600_000).toBeCloseTo(18, 1);
