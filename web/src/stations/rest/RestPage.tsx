@@ -107,7 +107,9 @@ function Block({ block, tastings }: { block: ParcelRecord; tastings: readonly Ob
         })}
       </p>
       <p className={state.tasteAt <= now ? 'font-semibold' : 'text-ink-3'}>
-        {t(state.tasteAt <= now ? 'rest.taste-since' : 'rest.taste-at', { day: words.day(new Date(state.tasteAt).toISOString()) })}
+        {t(state.tasteAt <= now ? 'rest.taste-since' : 'rest.taste-at', {
+          day: words.day(new Date(state.tasteAt).toISOString()),
+        })}
       </p>
       <ul className="my-2">
         {tastings.map((o) =>
