@@ -42,6 +42,28 @@ export const Name = z.string().trim().min(1).max(120);
 /** Minor units of the workshop's currency (pence, cents), ≥ 0. */
 export const Money = z.number().nonnegative().max(1e12).describe('minor units of the workshop currency');
 
+/** What a field of a request would have to be, for programs and translations. */
+export const FieldRule = z.discriminatedUnion('is', [
+  z.object({ is: z.literal('missing') }),
+  z.object({ is: z.literal('not-a'), expected: z.string() }),
+  /** A number, or how long a text or a list is. */
+  z.object({
+    is: z.enum(['too-little', 'too-much']),
+    of: z.enum(['number', 'text', 'list']),
+    bound: z.number(),
+    inclusive: z.boolean(),
+  }),
+  z.object({ is: z.literal('not-among'), choices: z.array(z.string()) }),
+  z.object({ is: z.literal('not-whole') }),
+]);
+/** See {@link FieldRule}. */
+export type FieldRule = z.infer<typeof FieldRule>;
+
+/** One field that was refused: its path, what would be right in English, and as a rule where it is one that can be put into other words. */
+export const RefusedField = z.object({ field: z.string(), detail: z.string(), rule: FieldRule.optional() });
+/** See {@link RefusedField}. */
+export type RefusedField = z.infer<typeof RefusedField>;
+
 /** RFC 9457 problem details: every refusal of the server has this shape (application/problem+json). */
 export const Problem = z.object({
   type: z.string(),
@@ -54,7 +76,7 @@ export const Problem = z.object({
   field: z.string().optional(),
   /** Numbers and names the detail speaks of. */
   params: z.record(z.string(), z.unknown()).optional(),
-  errors: z.array(z.object({ field: z.string(), detail: z.string() })).optional(),
+  errors: z.array(RefusedField).optional(),
 });
 /** See {@link Problem}. */
 export type Problem = z.infer<typeof Problem>;

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { z } from 'zod';
-import { Problem } from '../http/problem.ts';
+import { refusedFields, type Issue } from '../http/refusedFields.ts';
 import { requireStorable } from '../http/storable.ts';
 import type { Handler, OldEntry } from './command.ts';
 
@@ -23,9 +23,7 @@ export function parseBody(handler: Handler, body: unknown): unknown {
   requireStorable(body, '');
   const parsed = handler.body.safeParse(body);
   if (parsed.success) return parsed.data;
-  const errors = parsed.error.issues.map((i) => ({ field: i.path.join('.'), detail: i.message }));
-  const detail = errors.map((e) => (e.field ? `${e.field}: ${e.detail}` : e.detail)).join('; ');
-  throw new Problem({ status: 422, code: 'not-valid', detail, field: errors[0]?.field, errors });
+  throw refusedFields(parsed.error.issues as unknown as Issue[]);
 }
 
 /**

@@ -1,4 +1,4 @@
-import type { ProblemCode, Problem as ProblemBody } from '@wunsch/contract';
+import type { ProblemCode, Problem as ProblemBody, RefusedField } from '@wunsch/contract';
 
 /** A refusal with everything the reader needs to mend the request (RFC 9457). */
 export class Problem extends Error {
@@ -6,7 +6,7 @@ export class Problem extends Error {
   readonly code: ProblemCode;
   readonly field: string | undefined;
   readonly params: Record<string, unknown> | undefined;
-  readonly errors: { field: string; detail: string }[] | undefined;
+  readonly errors: RefusedField[] | undefined;
 
   constructor(options: {
     status: number;
@@ -14,7 +14,7 @@ export class Problem extends Error {
     detail: string;
     field?: string;
     params?: Record<string, unknown>;
-    errors?: { field: string; detail: string }[];
+    errors?: RefusedField[];
   }) {
     super(options.detail);
     this.name = 'Problem';

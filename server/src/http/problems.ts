@@ -3,18 +3,21 @@ import type { FastifyReply, FastifyRequest } from 'fastify';
 import { hasZodFastifySchemaValidationErrors } from 'fastify-type-provider-zod';
 import { isDatabaseAway } from '../db/away.ts';
 import { Problem } from './problem.ts';
+import { refusedFields } from './refusedFields.ts';
 import type { App } from './types.ts';
 
 /** The error as the reader is told of it; what is no refusal of ours is logged and answered as 500. */
 function asProblem(error: Error & { statusCode?: number; code?: string }, request: FastifyRequest): Problem {
   if (error instanceof Problem) return error;
   if (hasZodFastifySchemaValidationErrors(error)) {
-    const errors = error.validation.map((v) => ({
-      field: v.instancePath.replace(/^\//, '').replaceAll('/', '.'),
-      detail: v.message ?? 'not valid',
-    }));
-    const detail = errors.map((e) => (e.field ? `${e.field}: ${e.detail}` : e.detail)).join('; ');
-    return new Problem({ status: 422, code: 'not-valid', detail, field: errors[0]?.field, errors });
+    return refusedFields(
+      error.validation.map((v) => ({
+        ...v.params,
+        path: v.instancePath.split('/').filter(Boolean),
+        code: v.keyword,
+        message: v.message ?? 'not valid',
+      })),
+    );
   }
   if (error.statusCode && error.statusCode < 500)
     return new Problem({

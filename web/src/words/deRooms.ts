@@ -25,6 +25,7 @@ import { cost } from './de/cost.ts';
 import { forecasts } from './de/forecasts.ts';
 import { months } from './de/months.ts';
 import { problems } from './de/problems.ts';
+import { refused } from './de/refused.ts';
 import type { enRooms } from './enRooms.ts';
 
 /** Words of the rooms behind the Bench in German, room by room. */
@@ -56,4 +57,5 @@ export const deRooms: Record<keyof typeof enRooms, string> = {
   ...forecasts,
   ...months,
   ...problems,
+  ...refused,
 };

@@ -25,6 +25,7 @@ import { cost } from './en/cost.ts';
 import { forecasts } from './en/forecasts.ts';
 import { months } from './en/months.ts';
 import { problems } from './en/problems.ts';
+import { refused } from './en/refused.ts';
 
 /** Words of the rooms behind the Bench in English, room by room: they come with the first of them. */
 export const enRooms = {
@@ -55,4 +56,5 @@ export const enRooms = {
   ...forecasts,
   ...months,
   ...problems,
+  ...refused,
 } as const;

@@ -12,6 +12,7 @@ import {
 } from '@wunsch/core/quantity';
 import { ApiProblem, ServerAway } from '../shell/api.ts';
 import { en, type WordKey } from './en.ts';
+import { sayRefused } from './refusedFields.ts';
 
 /** Languages that ship. */
 export type Language = 'en' | 'de';
@@ -185,7 +186,16 @@ function makeWords(
     explain: (error) => {
       if (error instanceof ServerAway) return t('error.away');
       if (!(error instanceof ApiProblem)) return error instanceof Error ? error.message : String(error);
-      const { code, detail, params = {} } = error.problem;
+      const { code, params = {}, errors = [] } = error.problem;
+      // What no rule stands behind is said in the server’s own sentence.
+      const detail =
+        errors.length > 0
+          ? sayRefused(errors, {
+              word: (key, values) => (key in catalogue ? t(key as WordKey, values) : undefined),
+              number: (value, decimals) => writeNumber(value, decimals, language),
+              mass,
+            })
+          : error.problem.detail;
       const shown = Object.fromEntries(
         Object.entries(params).map(([name, value]) => [
           name,
