@@ -9,14 +9,17 @@ ensureChromium();
 ensureForeign();
 await build();
 const postgres = await startPostgres();
-const places = ['journal', 'store', 'db', 'tools', 'live', 'http', 'access', 'readings', 'ledger'];
-const { status } = run('npm', ['run', '-s', 'unit', '--', ...places.map((p) => `server/src/${p}`)], {
+const places = ['journal', 'store', 'db', 'tools', 'live', 'http', 'access', 'readings', 'ledger'].map(
+  (room) => `server/src/${room}`,
+);
+const { status } = run('npm', ['run', '-s', 'unit', '--', ...places, 'core/src/plan/verify'], {
   allowFailure: true,
   env: {
     WUNSCH_KILLS: '100',
     WUNSCH_TORN: '20',
     WUNSCH_FUZZ: '20000',
     WUNSCH_HISTORY: '2000',
+    WUNSCH_PLANS: '20000',
     WUNSCH_TABLE: '1',
     WUNSCH_TEST_PG: postgres.url,
     ...process.env,

@@ -3,6 +3,19 @@ import { readFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
 import { transform } from 'esbuild';
 
+const testing = new URL('../web/src/testing/', import.meta.url).href;
+
+/** Charts are drawn by a browser only; in the tests of pages what they are given is read. */
+export async function resolve(specifier, context, next) {
+  const found = await next(specifier, context);
+  return found.url.endsWith('/web/src/charts/apex.ts') ? { ...found, url: `${testing}apex.tsx` } : found;
+}
+
+/** The tests of pages share one document: each leaves it as it was. */
+const LEAVES = `
+import { leavePages } from '${testing}page.tsx';
+afterEach(leavePages);`;
+
 export async function load(url, context, next) {
   // A test file may be asked for anew, which stands behind a question mark.
   const filename = url.startsWith('file:') ? fileURLToPath(url.replace(/\?.*$/, '')) : '';
@@ -16,5 +29,6 @@ export async function load(url, context, next) {
     sourcemap: 'inline',
     sourcesContent: false,
   });
-  return { format: 'module', source: code, shortCircuit: true };
+  const isPageTest = /\/web\/src\/.*\.test\.tsx?$/.test(filename);
+  return { format: 'module', source: isPageTest ? code + LEAVES : code, shortCircuit: true };
 }

@@ -68,13 +68,16 @@ export async function openPostgres(url: string, logger?: Logger): Promise<{ db: 
   const pool = new pg.Pool({ connectionString: url, max: 10, connectionTimeoutMillis: 5000 });
   // A connection that is lost while idle is replaced when the next one is needed; it must not end the process.
   pool.on('error', () => undefined);
+  pool.on('connect', (client) => {
+    // Nor may one that is lost while in use: its query fails, and is answered as that.
+    client.on('error', () => undefined);
+    // Compiling a question takes seconds that answering it never does: a workshop's tables are small, its questions many-sided.
+    client.query('set jit to off').catch(() => undefined);
+  });
   const guard = await pool.connect().catch(async (error: unknown) => {
     await pool.end();
     throw error;
   });
-  // Nor may one that is lost while in use: its query fails, and is answered as that.
-  pool.on('connect', (client) => client.on('error', () => undefined));
-  guard.on('error', () => undefined);
   try {
     await guard.query('select pg_advisory_lock(724011)');
     await migratePostgres(drizzlePostgres(guard), { migrationsFolder: migrationsFolder() });

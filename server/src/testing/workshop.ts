@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { rmSync } from 'node:fs';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -6,6 +7,7 @@ import pg from 'pg';
 import { v7 } from 'uuid';
 import type { FirstRun } from '@wunsch/contract';
 import { buildApp } from '../app.ts';
+import { copyTree } from '../db/files.ts';
 import type { App } from '../http/types.ts';
 import { openEmbedded } from '../store/embedded.ts';
 import { openServer } from '../store/server.ts';
@@ -27,7 +29,7 @@ export interface TestWorkshop {
 }
 
 /** Databases the server's tests run on: PostgreSQL only where the test run has started one. */
-export const DATABASES: readonly ('embedded' | 'postgresql')[] = process.env.WUNSCH_TEST_PG
+export const DATABASES: readonly Kind[] = process.env.WUNSCH_TEST_PG
   ? ['embedded', 'postgresql']
   : ['embedded'];
 
@@ -50,48 +52,88 @@ export function firstRun(): FirstRun {
   };
 }
 
-async function openStore(
-  kind: 'embedded' | 'postgresql',
-  through: (url: string) => Promise<string>,
-): Promise<{ store: Store; drop: () => Promise<void> }> {
-  if (kind === 'embedded') {
-    const directory = await mkdtemp(join(tmpdir(), 'wunsch-test-'));
-    return {
-      store: await openEmbedded({ directory }),
-      drop: () => rm(directory, { recursive: true, force: true }),
-    };
-  }
-  const base = process.env.WUNSCH_TEST_PG!;
-  const name = `t_${randomUUID().replaceAll('-', '')}`;
-  const admin = async (sql: string) => {
-    const client = new pg.Client({ connectionString: base });
-    await client.connect();
-    await client.query(sql);
-    await client.end();
-  };
-  await admin(`create database ${name}`);
-  const url = new URL(base);
-  url.pathname = `/${name}`;
-  return {
-    store: await openServer(await through(url.href)),
-    drop: () => admin(`drop database ${name} with (force)`),
-  };
+type Kind = 'embedded' | 'postgresql';
+
+/** Something between the server and its PostgreSQL: it is given the database's address and answers with another. */
+type Through = (url: string) => Promise<string>;
+
+/** A place for a store, or a whole one, closed. */
+interface Place {
+  /** A directory, or the address of a database. */
+  at: string;
+  drop: () => Promise<void>;
 }
 
-/**
- * Opens a workshop, makes it by the first run and signs its owner in. `through` may put something between the server and
- * its PostgreSQL: it is given the database's address and answers with another.
- */
-export async function openWorkshop(
-  kind: 'embedded' | 'postgresql',
-  through: (url: string) => Promise<string> = (url) => Promise.resolve(url),
-): Promise<TestWorkshop> {
-  const { store, drop } = await openStore(kind, through);
+async function asAdmin(sql: string): Promise<void> {
+  const client = new pg.Client({ connectionString: process.env.WUNSCH_TEST_PG! });
+  await client.connect();
+  await client.query(sql);
+  await client.end();
+}
+
+const databaseOf = (url: string) => new URL(url).pathname.slice(1);
+
+/** An empty place, or a copy of what lies at another. */
+async function makePlace(kind: Kind, from?: Place): Promise<Place> {
+  if (kind === 'embedded') {
+    const at = await mkdtemp(join(tmpdir(), 'wunsch-test-'));
+    if (from) await copyTree(from.at, at, { flush: false });
+    return { at, drop: () => rm(at, { recursive: true, force: true }) };
+  }
+  const name = `t_${randomUUID().replaceAll('-', '')}`;
+  await asAdmin(`create database ${name}${from ? ` template ${databaseOf(from.at)}` : ''}`);
+  const url = new URL(process.env.WUNSCH_TEST_PG!);
+  url.pathname = `/${name}`;
+  return { at: url.href, drop: () => asAdmin(`drop database ${name} with (force)`) };
+}
+
+const openAt = async (kind: Kind, { at }: Place, through: Through): Promise<Store> =>
+  kind === 'embedded' ? openEmbedded({ directory: at }) : openServer(await through(at));
+
+const asIs: Through = (url) => Promise.resolve(url);
+
+/** A closed workshop after the first run, its owner signed in; every other of this process is a copy of it. */
+interface Beginning {
+  place: Place;
+  cookie: string;
+}
+
+const beginnings = new Map<Kind, Promise<Beginning>>();
+
+async function begin(kind: Kind): Promise<Beginning> {
+  const place = await makePlace(kind);
+  const store = await openAt(kind, place, asIs);
+  const app = await buildApp({ store: () => store });
+  const made = await app.inject({
+    method: 'POST',
+    url: '/api/first-run',
+    payload: firstRun(),
+    headers: { host: 'localhost:4310' },
+  });
+  if (made.statusCode !== 201) throw new Error(made.body);
+  const cookie = await signIn({ app }, 'Ada', 'a long password');
+  await app.close();
+  await store.close();
+  if (kind === 'embedded') process.once('exit', () => rmSync(place.at, { recursive: true, force: true }));
+  return { place, cookie };
+}
+
+function beginningOf(kind: Kind): Promise<Beginning> {
+  const made = beginnings.get(kind) ?? begin(kind);
+  beginnings.set(kind, made);
+  return made;
+}
+
+/** Opens a workshop that has been made by the first run, its owner signed in. */
+export async function openWorkshop(kind: Kind, through: Through = asIs): Promise<TestWorkshop> {
+  const beginning = await beginningOf(kind);
+  const place = await makePlace(kind, beginning.place);
+  const store = await openAt(kind, place, through);
   const app = await buildApp({ store: () => store });
   const shop: TestWorkshop = {
     app,
     store,
-    cookie: '',
+    cookie: beginning.cookie,
     async send(method, url, body, headers = {}) {
       const plain = typeof body === 'string';
       const response = await app.inject({
@@ -114,13 +156,9 @@ export async function openWorkshop(
     async close() {
       await app.close();
       await store.close();
-      await drop();
+      await place.drop();
     },
   };
-  const answers = firstRun();
-  const made = await shop.send('POST', '/api/first-run', answers);
-  if (made.status !== 201) throw new Error(JSON.stringify(made.body));
-  shop.cookie = await signIn(shop, 'Ada', 'a long password');
   return shop;
 }
 

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, waitFor, within } from '@testing-library/react';
 import type { BatchSpending, BatchView } from '@wunsch/contract';
 import { noCosts } from '@wunsch/core/cost';

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import { CaseView, type CaseUpdate } from '@wunsch/contract';
 import { show, Wire, type PageOptions } from '../testing/page.tsx';

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen } from '@testing-library/react';
 import type { FaultView } from '@wunsch/contract';
 import type { Clue } from '@wunsch/core/faults';

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, waitFor } from '@testing-library/react';
 import type { ClassPlan, ClassView } from '@wunsch/contract';
 import { show, Wire } from '../testing/page.tsx';

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { act, screen, waitFor, within } from '@testing-library/react';
 import { v7 } from 'uuid';
 import type { BatchBrief, CustomerBook, Delivery } from '@wunsch/contract';
@@ -64,15 +63,15 @@ test('however many entries wait, a few are named and the page below is seen', as
   const { door } = show(<OutboxBar />);
   wire.goAway();
   for (let i = 0; i < 30; i += 1)
-    void act(() =>
-      door.outbox.send({
+    act(() => {
+      void door.outbox.send({
         method: 'PUT',
         path: `/api/observations/${v7()}`,
         body: { i },
         label: `reading ${i}`,
         batchId: null,
-      }),
-    );
+      });
+    });
   const bar = await screen.findByText(/reading 0 · reading 1 · reading 2 · reading 3 …/);
   expect(bar.textContent).toContain('30');
   expect(bar.textContent).not.toContain('reading 9');

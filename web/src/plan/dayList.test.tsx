@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen } from '@testing-library/react';
 import type { DayStep } from '@wunsch/contract';
 import { show } from '../testing/page.tsx';

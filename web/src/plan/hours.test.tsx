@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, waitFor, within } from '@testing-library/react';
 import type { PlanRoomView, WorkHoursPut } from '@wunsch/contract';
 import { STATIONS } from '@wunsch/core/ledger';

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { PlanRoomView } from '@wunsch/contract';

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import type { Order, OrderPut, PlanRoomView } from '@wunsch/contract';
 import { show, Wire } from '../testing/page.tsx';

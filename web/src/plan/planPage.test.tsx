@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import type { Order, PlanKeep, PlanRoomView } from '@wunsch/contract';
 import { USUAL_WEEK } from '@wunsch/core/plan';

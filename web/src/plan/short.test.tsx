@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen } from '@testing-library/react';
 import type { PlanRoomView } from '@wunsch/contract';
 import type { MaterialNeed, PlannedStep } from '@wunsch/core/plan';

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, within } from '@testing-library/react';
 import { useState } from 'react';
 import type { PlanRoomView } from '@wunsch/contract';

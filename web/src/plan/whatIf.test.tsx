@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { act, screen, waitFor, within } from '@testing-library/react';
 import type { PlanRoomView } from '@wunsch/contract';
 import type { Change, WorkshopPlan } from '@wunsch/core/plan';

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, waitFor, within } from '@testing-library/react';
 import type { CardsReading, PalateTest } from '@wunsch/contract';
 import { judgeCards, judgePalate } from '@wunsch/core/trainer';

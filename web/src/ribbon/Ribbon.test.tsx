@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen } from '@testing-library/react';
 import { batchFlow, type Movement, type Step } from '@wunsch/core/ledger';
 import { show } from '../testing/page.tsx';

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, waitFor } from '@testing-library/react';
 import type { Person, Workshop, WorkshopPut } from '@wunsch/contract';
 import { SessionContext } from '../shell/session.tsx';

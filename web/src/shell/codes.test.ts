@@ -1,4 +1,3 @@
-import { jest } from '@jest/globals';
 import type { FindHit } from '@wunsch/contract';
 import { idOf } from '../testing/views.ts';
 import { KeyBurst } from './burst.ts';
@@ -51,7 +50,7 @@ describe('a scanner that types', () => {
     const { burst, said } = burstOf();
     for (const sign of '1u4t') burst.press(sign);
     expect(burst.enter()).toBe(true);
-    jest.runAllTimers();
+    jest.advanceTimersByTime(1000);
     expect(said).toEqual(['code 1u4t']);
   });
   test('a hand’s keys do what they do, in order, also where they come fast; Enter stays Enter', () => {

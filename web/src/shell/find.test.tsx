@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, waitFor, within } from '@testing-library/react';
 import { useLocation } from 'react-router';
 import type { BenchView, FindHit } from '@wunsch/contract';

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { render } from '@testing-library/react';
 import { STATIONS } from '@wunsch/core/ledger';
 import type { ActionCode, NextAction } from '@wunsch/core/plan';

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { waitFor } from '@testing-library/react';
 import { openDB } from 'idb';
 import { v7 } from 'uuid';

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { lineName } from '../stations/StepLedger.tsx';
 import { show, type PageOptions } from '../testing/page.tsx';
 import { batchView, idOf, ingredientId, movement, observation, step } from '../testing/views.ts';

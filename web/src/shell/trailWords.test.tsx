@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import type { TrailItem } from '@wunsch/contract';
 import { show } from '../testing/page.tsx';
 import { useWords, type Words } from '../words/words.tsx';

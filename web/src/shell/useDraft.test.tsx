@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, waitFor } from '@testing-library/react';
 import { useDraft } from './useDraft.ts';
 import { useEntryHere } from './useEntryHere.ts';

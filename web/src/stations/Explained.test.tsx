@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { cleanup, screen, waitFor } from '@testing-library/react';
 import { show, Wire } from '../testing/page.tsx';
 import { Explained } from './Explained.tsx';

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, waitFor, within } from '@testing-library/react';
 import type { ParcelRecord } from '@wunsch/contract';
 import { Wire, show } from '../testing/page.tsx';

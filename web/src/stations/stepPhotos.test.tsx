@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import { show, Wire } from '../testing/page.tsx';
 import { idOf } from '../testing/views.ts';

@@ -151,8 +151,11 @@ export function workshopOf(part: Partial<Workshop> = {}): Workshop {
   };
 }
 
-/** How many pages have been drawn in this file. */
+/** How many pages have been drawn so far. */
 let doors = 0;
+
+/** Ends what the pages drawn so far would still ask of a server. */
+const leave: (() => void)[] = [];
 
 /** What is drawn at the page's address, whichever that is. */
 const DrawnContext = createContext<ReactElement | null>(null);
@@ -176,7 +179,16 @@ export function show(
   };
   // What one test did is nothing to the next: their acts may be alike.
   doors += 1;
-  const door = openDoor({ name: `test-${doors}` });
+  let isLeft = false;
+  leave.push(() => (isLeft = true));
+  const door = openDoor({
+    name: `test-${doors}`,
+    address: (path) => {
+      // What still waits to be sent again belongs to no test that follows.
+      if (isLeft) throw new Error('this page has been left');
+      return path;
+    },
+  });
   const router = createMemoryRouter([{ path: route, Component: Drawn }], { initialEntries: [at] });
   const page = (content: ReactElement) => (
     <SWRConfig value={{ provider: () => new Map(), dedupingInterval: 0, shouldRetryOnError: false }}>
@@ -202,4 +214,12 @@ export function show(
   };
 }
 
-afterEach(cleanup);
+/** Called after each test, whichever file it stands in: pages are taken away, what was kept is forgotten, and the address is the first again. */
+export function leavePages(): void {
+  cleanup();
+  leave.splice(0).forEach((end) => end());
+  document.body.replaceChildren();
+  localStorage.clear();
+  sessionStorage.clear();
+  history.replaceState(null, '', '/');
+}

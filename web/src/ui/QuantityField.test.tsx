@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { act, screen } from '@testing-library/react';
 import { useState } from 'react';
 import type { Dimension } from '@wunsch/core/quantity';

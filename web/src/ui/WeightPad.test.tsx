@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, waitFor } from '@testing-library/react';
 import { ApiProblem } from '../shell/api.ts';
 import { show, type PageOptions } from '../testing/page.tsx';

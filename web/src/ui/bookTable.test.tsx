@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, within } from '@testing-library/react';
 import { show } from '../testing/page.tsx';
 import { BookTable, type BookColumn } from './BookTable.tsx';

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { copyText } from './copyText.ts';
 
 const give = (clipboard: unknown) =>

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, waitFor } from '@testing-library/react';
 import { FirstRun as FirstRunBody } from '@wunsch/contract';
 import { Wire, show } from '../testing/page.tsx';

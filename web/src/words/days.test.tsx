@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen } from '@testing-library/react';
 import { show } from '../testing/page.tsx';
 import { inZone } from '../testing/zone.ts';

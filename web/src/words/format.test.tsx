@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { render } from '@testing-library/react';
 import { TOLD_PROBLEMS } from '@wunsch/contract';
 import { ApiProblem, ServerAway } from '../shell/api.ts';

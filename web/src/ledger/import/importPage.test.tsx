@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, waitFor, within } from '@testing-library/react';
 import { v7 } from 'uuid';
 import { ImportPut, type BatchBrief, type ImportRun, type Lot } from '@wunsch/contract';

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, waitFor, within } from '@testing-library/react';
 import { MonthSign, type MonthBook } from '@wunsch/contract';
 import { show, Wire } from '../../testing/page.tsx';

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, waitFor, within } from '@testing-library/react';
 import type { StockCount, StockItem } from '@wunsch/contract';
 import { show, Wire, type PageOptions } from '../../testing/page.tsx';

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, within } from '@testing-library/react';
 import { YieldBook, type BatchCost, type CaseBrief, type TastedBatch } from '@wunsch/contract';
 import { noCosts } from '@wunsch/core/cost';

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, waitFor, within } from '@testing-library/react';
 import { Wire, show } from '../../testing/page.tsx';
 import { LOT, lotView } from '../../testing/views.ts';

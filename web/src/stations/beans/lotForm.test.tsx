@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, waitFor } from '@testing-library/react';
 import type { LotSent } from '@wunsch/contract';
 import type { z } from 'zod';

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, waitFor } from '@testing-library/react';
 import { Wire, show } from '../../testing/page.tsx';
 import { batchView, step } from '../../testing/views.ts';

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { cleanup, screen, waitFor } from '@testing-library/react';
 import { ConcheView, GrindView, type BatchView, type SeriesRecord } from '@wunsch/contract';
 import { show, Wire, type PageOptions } from '../../testing/page.tsx';

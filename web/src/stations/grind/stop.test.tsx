@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen } from '@testing-library/react';
 import type { GrindView } from '@wunsch/contract';
 import { show } from '../../testing/page.tsx';

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, waitFor } from '@testing-library/react';
 import { show, Wire, type PageOptions } from '../../testing/page.tsx';
 import { batchView, idOf, step } from '../../testing/views.ts';

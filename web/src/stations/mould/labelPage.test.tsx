@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, waitFor } from '@testing-library/react';
 import type { LabelView } from '@wunsch/contract';
 import { STARTER_DESIGNS, type LabelDesign } from '@wunsch/core/label';

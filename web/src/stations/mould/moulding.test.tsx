@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, waitFor, within } from '@testing-library/react';
 import type { LabelView, MouldRecord } from '@wunsch/contract';
 import { STARTER_DESIGNS, type LabelDesign } from '@wunsch/core/label';

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { cleanup, screen, waitFor } from '@testing-library/react';
 import type { BatchView, MouldDone, MouldRecord } from '@wunsch/contract';
 import { Wire, show } from '../../testing/page.tsx';

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, waitFor, within } from '@testing-library/react';
 import { RecipePut } from '@wunsch/contract';
 import { Wire, show, type PageOptions } from '../../testing/page.tsx';

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, waitFor } from '@testing-library/react';
 import { v7 } from 'uuid';
 import { ParcelRecord, Trial } from '@wunsch/contract';

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { fireEvent, screen } from '@testing-library/react';
 import fc from 'fast-check';
 import { useState } from 'react';

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, within } from '@testing-library/react';
 import type { RoastRecord } from '@wunsch/contract';
 import { roastDose } from '@wunsch/core/roast';

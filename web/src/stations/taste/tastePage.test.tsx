@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, waitFor } from '@testing-library/react';
 import type { BatchView } from '@wunsch/contract';
 import { Slip } from '../../shell/Slip.tsx';

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, waitFor } from '@testing-library/react';
 import { tabledMix, TEMPER_PATHS } from '@wunsch/core/temper';
 import { Wire, show } from '../../testing/page.tsx';

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen } from '@testing-library/react';
 import { Wire, show } from '../../testing/page.tsx';
 import { batchView, idOf, observation, step } from '../../testing/views.ts';

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { screen, within } from '@testing-library/react';
 import type { TastedBatch } from '@wunsch/contract';
 import { show, Wire, type PageOptions } from '../../../testing/page.tsx';

@@ -1,4 +1,3 @@
-/** @jest-environment <rootDir>/scripts/pageEnvironment.mjs */
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import {
   TastingSessionPut,
