@@ -32,6 +32,7 @@ export * from './stations/tastingSessions.ts';
 export * from './stations/trials.ts';
 export * from './steps.ts';
 export * from './stock.ts';
+export * from './tables.ts';
 export * from './stored.ts';
 export * from './supplies.ts';
 export * from './topics.ts';

@@ -4,34 +4,13 @@ import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'n
 import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import papa from 'papaparse';
+import { TABLE_NAMES } from '@wunsch/contract';
 
 /*
  * What is taken away is read by programs that know nothing of us: a spreadsheet without a window and a statistics package. They are large and
  * slow, so that this runs in the long script only (`npm run trials`).
  */
 const base = () => process.env.DEMO_URL!;
-
-/** Every table the server gives away as CSV. */
-const TABLES = [
-  'lots',
-  'cases',
-  'batches',
-  'steps',
-  'movements',
-  'stock',
-  'deliveries',
-  'supplies',
-  'ingredients',
-  'recipes',
-  'pickings',
-  'customers',
-  'orders',
-  'machines',
-  'machine-log',
-  'observations',
-  'tastings',
-  'trail',
-];
 
 /** A name a spreadsheet would reckon with if it were let. */
 const FORMULA = '=1+1';
@@ -86,7 +65,7 @@ test.afterEach(() => rmSync(folder, { recursive: true, force: true }));
 /** Every table as CSV, in files. */
 async function tables(page: Page): Promise<string[]> {
   const files: string[] = [];
-  for (const name of TABLES) {
+  for (const name of TABLE_NAMES) {
     const answer = await page.request.get(`${base()}/api/tables/${name}.csv`);
     expect([name, answer.status()]).toEqual([name, 200]);
     files.push(join(folder, `${name}.csv`));
@@ -183,7 +162,7 @@ test('a statistics package reads every table, and its sums are ours', async ({ p
     .trim()
     .split('\n')
     .map((line) => line.split('\t') as [string, string, string]);
-  expect(sums.length).toBeGreaterThan(3 * TABLES.length);
+  expect(sums.length).toBeGreaterThan(3 * TABLE_NAMES.length);
   for (const file of files) {
     const [heading, ...rows] = rowsIn(readFileSync(file, 'utf8'));
     for (const [, name, value] of sums.filter(([of]) => of === basename(file))) {
@@ -199,5 +178,5 @@ test('a statistics package reads every table, and its sums are ours', async ({ p
       ]);
     }
   }
-  expect(readdirSync(folder).length).toBeGreaterThan(TABLES.length);
+  expect(readdirSync(folder).length).toBeGreaterThan(TABLE_NAMES.length);
 });

@@ -125,7 +125,8 @@ export class GroupWork {
   private once<T>(key: string, load: () => Promise<T>): Promise<T> {
     let found = this.read.get(key) as Promise<T> | undefined;
     if (!found) {
-      found = load();
+      // A query that is only waited for is asked anew by each who waits.
+      found = Promise.resolve(load());
       this.read.set(key, found);
     }
     return found;

@@ -35,7 +35,7 @@ export interface Accepted {
 const GROUP = 64;
 
 /** So many entries after which an embedded database is asked what has grown. */
-const COUNT_AFTER = 100;
+const COUNT_AFTER = 300;
 
 /** Streamed entries wait at most this long before they are brought into the store, ms. */
 const STREAM_WAIT = 4000;

@@ -1,10 +1,8 @@
 import Papa from 'papaparse';
 import { v7 } from 'uuid';
+import { TABLE_NAMES } from '@wunsch/contract';
 import { DATABASES, Maker, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
 import { headingsOf, tableCsv } from './tableCsv.ts';
-import { TABLES, type TableName } from './tables.ts';
-
-const NAMES = Object.keys(TABLES) as TableName[];
 
 describe.each(DATABASES)('tables on %s', (kind) => {
   let shop: TestWorkshop;
@@ -28,7 +26,7 @@ describe.each(DATABASES)('tables on %s', (kind) => {
   const rows = async (name: string) =>
     Papa.parse<Record<string, string>>((await read(name)).text, { header: true, skipEmptyLines: true });
 
-  test.each(NAMES)(
+  test.each(TABLE_NAMES)(
     '%s is a table every reader reads: one heading, as many cells in every row',
     async (name) => {
       const { data, errors, meta } = await rows(name);

@@ -1,7 +1,7 @@
 import { Readable } from 'node:stream';
 import { and, eq, isNotNull } from 'drizzle-orm';
 import { z } from 'zod';
-import type { Plots, Role } from '@wunsch/contract';
+import { TABLE_NAMES, type Plots, type Role } from '@wunsch/contract';
 import { MAKERS } from '../commands/command.ts';
 import type { Db } from '../db/database.ts';
 import { lot } from '../db/schema/index.ts';
@@ -10,9 +10,6 @@ import type { App } from '../http/types.ts';
 import { loadSettings } from '../views/settings.ts';
 import { epcisDocument } from './epcis.ts';
 import { tableCsv } from './tableCsv.ts';
-import { TABLES, type TableName } from './tables.ts';
-
-const NAMES = Object.keys(TABLES) as [TableName, ...TableName[]];
 
 /** Where the workshop’s lots grew, as one GeoJSON collection (RFC 7946): each plot with its lot. */
 async function plotsOf(db: Db): Promise<object> {
@@ -56,7 +53,7 @@ export function formatRoutes(app: App): void {
       schema: {
         tags: ['files'],
         summary: 'A whole table as CSV: one row one thing, units in the heading; streamed',
-        params: z.object({ name: z.enum(NAMES) }),
+        params: z.object({ name: z.enum(TABLE_NAMES) }),
       },
     },
     async (request, reply) => {

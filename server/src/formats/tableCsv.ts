@@ -1,9 +1,10 @@
 import { sql, type SQL } from 'drizzle-orm';
 import Papa from 'papaparse';
+import type { TableName } from '@wunsch/contract';
 import { minorDigits } from '@wunsch/core/quantity';
 import type { Db } from '../db/database.ts';
 import { rowsOf } from '../db/raw.ts';
-import { TABLES, type Table, type TableName } from './tables.ts';
+import { TABLES, type Table } from './tables.ts';
 
 /** Rows fetched together. */
 const FETCH = 2000;

@@ -1,4 +1,5 @@
 import { sql, type SQL } from 'drizzle-orm';
+import type { TableName } from '@wunsch/contract';
 import { instantOf } from '../db/raw.ts';
 import { shelfLeft } from '../stations/recipe/index.ts';
 
@@ -348,7 +349,4 @@ export const TABLES = {
       ['taken back by entry', of('t.undone_by')],
     ],
   },
-} as const satisfies Record<string, Table>;
-
-/** A table that can be taken away. */
-export type TableName = keyof typeof TABLES;
+} as const satisfies Record<TableName, Table>;

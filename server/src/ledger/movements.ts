@@ -92,12 +92,14 @@ export async function addLine(context: Context, id: string, body: MovementBody):
 }
 
 /** The uncertainty of a weighing by the scales there are; null for what nobody weighed. */
-async function uncertaintyHere({ tx }: Context, { source, massMg }: MovementBody): Promise<number | null> {
+async function uncertaintyHere(context: Context, { source, massMg }: MovementBody): Promise<number | null> {
   if (source !== 'weighed' || massMg === null) return null;
-  const scales = await tx
-    .select({ uMg: machine.uMg, maxMg: machine.maxMg })
-    .from(machine)
-    .where(and(eq(machine.active, true), isNotNull(machine.uMg)));
+  const scales = await context.once('scales', () =>
+    context.tx
+      .select({ uMg: machine.uMg, maxMg: machine.maxMg })
+      .from(machine)
+      .where(and(eq(machine.active, true), isNotNull(machine.uMg))),
+  );
   return weighingU(scales, massMg);
 }
 
@@ -316,11 +318,10 @@ async function putOut(
   body: MovementBody,
 ): Promise<Partial<MovementRow> & { massMg: number }> {
   const { tx } = context;
-  const lines = await movementsOfStep(context, row.id);
-  const derived = lines.find((m) => m.direction === 'out' && m.source === 'derived');
   let massMg = body.massMg;
   if (massMg === null) {
-    if (derived)
+    const lines = await movementsOfStep(context, row.id);
+    if (lines.some((m) => m.direction === 'out' && m.source === 'derived'))
       throw new Problem({
         status: 409,
         code: 'already-derived',

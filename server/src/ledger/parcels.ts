@@ -20,6 +20,23 @@ export async function movementsOfStep(context: Context, stepId: string): Promise
     .orderBy(movement.seq, movement.id);
 }
 
+/** The output of a step that takes what its balance leaves, where it has one. */
+async function derivedOutput(context: Context, stepId: string): Promise<{ id: string } | undefined> {
+  const [row] = await context.tx
+    .select({ id: movement.id })
+    .from(movement)
+    .where(
+      and(
+        eq(movement.stepId, stepId),
+        eq(movement.source, 'derived'),
+        eq(movement.direction, 'out'),
+        inForce,
+      ),
+    )
+    .limit(1);
+  return row;
+}
+
 /** The step, which must exist and not be voided. */
 export async function getStep(context: Context, id: string): Promise<typeof step.$inferSelect> {
   const row = await context.once(
@@ -229,6 +246,8 @@ export async function correctParcel(
  */
 export async function rebalance(context: Context, stepId: string): Promise<void> {
   const row = await getStep(context, stepId);
+  // In a step that is open nothing follows from the balance, unless what is left has been taken as an output.
+  if ((row.status === 'open' || row.kind === 'receive') && !(await derivedOutput(context, stepId))) return;
   const lines = await movementsOfStep(context, stepId);
   const derivedOut = lines.find((m) => m.direction === 'out' && m.source === 'derived');
   const remainder = lines.find((m) => m.direction === 'loss' && m.source === 'derived');

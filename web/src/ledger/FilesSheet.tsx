@@ -1,6 +1,7 @@
 import { Download, Upload } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
+import { TABLE_NAMES } from '@wunsch/contract';
 import type { Address } from '../shell/api.ts';
 import { useDoor } from '../shell/door.tsx';
 import { useMayMake, useSession } from '../shell/session.tsx';
@@ -8,28 +9,6 @@ import { Button } from '../ui/Button.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { useWords } from '../words/words.tsx';
 import { saveFile, tableOf, xlsxOf } from './tableFiles.ts';
-
-/** Tables that can be taken away. */
-const TABLES = [
-  'lots',
-  'batches',
-  'steps',
-  'movements',
-  'stock',
-  'deliveries',
-  'supplies',
-  'observations',
-  'tastings',
-  'cases',
-  'trail',
-  'recipes',
-  'ingredients',
-  'orders',
-  'customers',
-  'machines',
-  'machine-log',
-  'pickings',
-] as const;
 
 const LINK =
   'flex min-h-11 items-center justify-between gap-3 rounded border border-edge bg-panel px-4 text-[13.5px] font-semibold hover:bg-panel-2';
@@ -105,7 +84,7 @@ function Tables({ mayMake, address }: { mayMake: boolean; address: Address }) {
       <p className="mb-3 text-[13.5px] text-ink-2">{t(mayMake ? 'files.text' : 'files.makers')}</p>
       {mayMake && (
         <ul className="grid gap-2 sm:grid-cols-2">
-          {TABLES.map((name) => (
+          {TABLE_NAMES.map((name) => (
             <li key={name} className="flex gap-2">
               <a
                 href={address(`/api/tables/${name}.csv`)}
