@@ -127,3 +127,12 @@ describe('what is ground and is to be conched', () => {
     ]);
   });
 });
+
+test('a batch somebody has tasted is not still to be tasted, finished or not', () => {
+  const { steps, movements } = walked(5_000_000, [0.9], false);
+  const tasteOf = (more: object) =>
+    batchFlow({ steps, movements, parcels: [], ...more }).stations.find((s) => s.station === 'taste')!.state;
+  expect(tasteOf({ finished: true })).toBe('ahead');
+  expect(tasteOf({ tasted: true })).toBe('done');
+  expect(tasteOf({ tasted: true, finished: true })).toBe('done');
+});

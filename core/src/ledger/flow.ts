@@ -34,6 +34,8 @@ export interface FlowInput {
   route?: readonly WorkKind[];
   /** A finished batch has no future: nothing is forecast. */
   finished?: boolean;
+  /** Whether anybody has tasted it. */
+  tasted?: boolean;
 }
 
 /** Where a station stands for this batch; `skipped` was passed by without work, `not needed` is not on its route. */
@@ -183,7 +185,8 @@ export function batchFlow(input: FlowInput): BatchFlow {
 
   flows.forEach((flow) => {
     const needless = isWorkStation(flow.station) && !onWay.has(flow.station);
-    flow.state = stateOf(flow, steps, lastStation, needless);
+    flow.state =
+      flow.station === 'taste' && input.tasted ? 'done' : stateOf(flow, steps, lastStation, needless);
   });
   const winnow = flows.find((f) => f.station === 'winnow')!;
   const mould = flows.find((f) => f.station === 'mould')!;

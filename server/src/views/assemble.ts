@@ -92,6 +92,7 @@ export function assemble(input: AssembleInput): Assembled {
     barMg: batch.barMg,
     route: batch.route,
     finished: batch.state !== 'open',
+    tasted: input.tastings > 0,
   });
   const grinds = bundle.steps.filter((s) => s.kind === 'grind');
   const conches = bundle.steps.filter((s) => s.kind === 'conche');

@@ -165,22 +165,20 @@ export default function BatchPage() {
       </section>
       <RibbonTable flow={flow} />
       <StationCards view={view} />
-      <div className="mt-2 grid grid-cols-1 gap-2 lg:grid-cols-[1.35fr_1fr]">
-        <Weights view={view} />
-        <Cost view={view} />
-      </div>
-      <div className="mt-2 grid grid-cols-1 gap-2 lg:grid-cols-2">
-        <Panel title={t('batch.tastings')}>
-          <Tastings view={view} />
-        </Panel>
-        <Entries view={view} />
-      </div>
-      <div className="mt-2">
-        <BatchFiles batchId={batch.id} mayMake={mayMake} />
-      </div>
-      <div className="mt-2 grid grid-cols-1 gap-2 lg:grid-cols-2">
-        <PublishPanel view={view} />
-        <BatchCases batchId={batch.id} />
+      <div className="mt-2 grid grid-cols-1 items-start gap-2 lg:grid-cols-[1.35fr_1fr]">
+        <div className="grid min-w-0 grid-cols-1 gap-2">
+          <Weights view={view} />
+          <Panel title={t('batch.tastings')}>
+            <Tastings view={view} />
+          </Panel>
+          <BatchFiles batchId={batch.id} mayMake={mayMake} />
+        </div>
+        <div className="grid min-w-0 grid-cols-1 gap-2">
+          <Cost view={view} />
+          <Entries view={view} />
+          <PublishPanel view={view} />
+          <BatchCases batchId={batch.id} />
+        </div>
       </div>
       {routing && <RouteDialog view={view} onClose={() => setRouting(false)} />}
       {ending && <EndDialog view={view} state={ending} onClose={() => setEnding(null)} />}

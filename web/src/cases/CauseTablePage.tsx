@@ -37,14 +37,14 @@ export default function CauseTablePage() {
         <p className="text-ink-3">{t('loading')}</p>
       ) : (
         <Panel title={t('causes.common')} aside={t('causes.learned', { n: data.learnedFrom })}>
+          <p className="mb-2 text-[13px] text-ink-3">
+            {t('causes.legend', { unknown: words.percent(data.unknownShare, 0) })}
+          </p>
           <ul>
             {data.causes.map((c) => (
               <CauseRow key={c.cause} of={c} most={most} onChange={() => setChanging(c)} />
             ))}
           </ul>
-          <p className="mt-3 text-[13px] text-ink-3">
-            {t('causes.legend', { unknown: words.percent(data.unknownShare, 0) })}
-          </p>
         </Panel>
       )}
       {changing && <CauseDialog of={changing} onClose={() => setChanging(null)} />}

@@ -2,7 +2,7 @@ import { useId } from 'react';
 import type { BatchFlow } from '@wunsch/core/ledger';
 import { STAGE } from '../shell/glyphs.tsx';
 import { useWords, type Words } from '../words/words.tsx';
-import { layoutRibbon, type Layout, type Strand } from './geometry.ts';
+import { layoutRibbon, settleLabels, type Label, type Layout, type Strand } from './geometry.ts';
 
 /** How a ribbon is drawn. */
 export interface RibbonProps {
@@ -63,7 +63,14 @@ export function Ribbon({ flow, column, height, scale, detail, tag = null, barsPe
     >
       <title id={id}>{ribbonText(flow, words)}</title>
       <g aria-hidden="true">
-        <Strands layout={layout} detail={detail} words={words} column={column} height={height} />
+        <Strands
+          layout={layout}
+          detail={detail}
+          words={words}
+          column={column}
+          height={height}
+          ends={barsLabel(flow, layout, column, detail, words)}
+        />
         {layout.blocks.map((b, i) => {
           const stage = STAGE[b.station];
           const next = layout.blocks[i + 1];
@@ -176,13 +183,28 @@ function Strands({
   words,
   column,
   height,
+  ends,
 }: {
   layout: Layout;
   detail: RibbonProps['detail'];
   words: Words;
   column: number;
   height: number;
+  /** The name of the bars, which stays where it is. */
+  ends: Label | null;
 }) {
+  const thick = (s: Strand) => Math.min(s.thickness, column * 0.3);
+  const drops = layout.losses.map((s) => Math.min(24, Math.max(12, height - s.y - 16)));
+  const bases = settleLabels(
+    layout.losses.map((s, i) => ({
+      x: s.x + thick(s) + 19,
+      y: s.y + drops[i]!,
+      width: widthOf(`${lossLabel(s, words)} ${words.percent(s.share, 1)}`),
+      height: (detail === 'full' ? 2 : 1) * LINE,
+    })),
+    ends ? [ends] : [],
+    height,
+  );
   return (
     <>
       {layout.joins.map((j) => {
@@ -212,10 +234,10 @@ function Strands({
           </g>
         );
       })}
-      {layout.losses.map((s) => {
+      {layout.losses.map((s, i) => {
         const stage = STAGE[s.station];
-        const t = Math.min(s.thickness, column * 0.3);
-        const drop = Math.min(24, Math.max(12, height - s.y - 16));
+        const t = thick(s);
+        const drop = drops[i]!;
         const x = s.x + 6;
         const label = `${lossLabel(s, words)} `;
         return (
@@ -230,12 +252,7 @@ function Strands({
               strokeDasharray={s.known ? undefined : '3 2'}
             />
             {detail !== 'none' && (
-              <text
-                x={x + t + 13}
-                y={s.y + drop}
-                fontSize={12}
-                fill={s.known ? 'var(--ink)' : 'var(--ink-3)'}
-              >
+              <text x={x + t + 13} y={bases[i]} fontSize={12} fill={s.known ? 'var(--ink)' : 'var(--ink-3)'}>
                 {label}
                 <tspan fontWeight={700}>{words.percent(s.share, 1)}</tspan>
                 {detail === 'full' && (
@@ -251,6 +268,12 @@ function Strands({
     </>
   );
 }
+
+/** Height of a line of names, px. */
+const LINE = 14;
+
+/** About how wide a name is drawn, px. */
+const widthOf = (text: string) => text.length * 6.4;
 
 function lossLabel(strand: Strand, words: Words): string {
   const largest = strand.reasons.reduce<Strand['reasons'][number] | null>(
@@ -275,6 +298,31 @@ function joinLabel(strand: Strand, words: Words): string {
   return rest.length > 0 ? `${name} +${rest.length}` : name;
 }
 
+/** Where the number of bars stands, beside or below them. */
+function barsAt(layout: Layout, column: number, detail: RibbonProps['detail']) {
+  const x = 8 * column + 8;
+  const bottom = layout.blocks.at(-1)!.top + layout.blocks.at(-1)!.height;
+  return {
+    x,
+    bottom,
+    textX: detail === 'full' ? x : x + 23,
+    textY: detail === 'full' ? bottom + 16 : bottom - 10,
+  };
+}
+
+/** The name of the bars as others have to make room for it; nothing where it is not written. */
+function barsLabel(
+  { barsExpected }: BatchFlow,
+  layout: Layout,
+  column: number,
+  detail: RibbonProps['detail'],
+  words: Words,
+): Label | null {
+  if (!barsExpected || detail === 'none') return null;
+  const { textX, textY } = barsAt(layout, column, detail);
+  return { x: textX, y: textY, width: widthOf(words.t('bars')), height: 2 * LINE };
+}
+
 function Bars({
   flow,
   layout,
@@ -292,10 +340,9 @@ function Bars({
 }) {
   if (!flow.barsExpected) return null;
   const { low, high } = flow.barsExpected;
-  const x = 8 * column + 8;
+  const { x, bottom, textX, textY } = barsAt(layout, column, detail);
   const layers = Math.max(1, Math.min(14, Math.round(high / barsPerLayer)));
   const certain = Math.round(low / barsPerLayer);
-  const bottom = layout.blocks.at(-1)!.top + layout.blocks.at(-1)!.height;
   const h = 4.5;
   return (
     <g>
@@ -313,16 +360,11 @@ function Bars({
         />
       ))}
       {detail !== 'none' && (
-        <text
-          x={detail === 'full' ? x : x + 23}
-          y={detail === 'full' ? bottom + 16 : bottom - 10}
-          fontSize={12}
-          fill="var(--ink)"
-        >
+        <text x={textX} y={textY} fontSize={12} fill="var(--ink)">
           <tspan className="num" fontSize={13}>
             {low === high ? words.number(low) : `${words.number(low)}–${words.number(high)}`}
           </tspan>
-          <tspan x={detail === 'full' ? x : x + 23} dy={14} fill="var(--ink-3)">
+          <tspan x={textX} dy={14} fill="var(--ink-3)">
             {words.t('bars')}
           </tspan>
         </text>

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { batchFlow, STATIONS, type Movement, type Step } from '@wunsch/core/ledger';
-import { layoutRibbon } from './geometry.ts';
+import { layoutRibbon, settleLabels, type Label } from './geometry.ts';
 
 const kg = (x: number) => Math.round(x * 1e6);
 const options = { column: 92, scale: 2.42e-6, top: 40 };
@@ -116,3 +116,38 @@ test('whatever the weights, known thickness in is known thickness out', () =>
       },
     ),
   ));
+
+describe('names beside the ribbon', () => {
+  const label = (x: number, y: number, width = 60): Label => ({ x, y, width, height: 14 });
+  const meet = (a: Label, b: Label) => a.x < b.x + b.width && b.x < a.x + a.width && Math.abs(a.y - b.y) < 14;
+
+  test('stay where there is room, and move down where they would stand on one', () => {
+    expect(settleLabels([label(0, 100), label(80, 100)], [], 200)).toEqual([100, 100]);
+    expect(settleLabels([label(0, 100), label(40, 104)], [], 200)).toEqual([100, 114]);
+    expect(settleLabels([label(0, 100)], [label(30, 95)], 200)).toEqual([109]);
+  });
+
+  test('stay where they are when there is no room below', () =>
+    expect(settleLabels([label(0, 100), label(40, 100)], [], 120)).toEqual([100, 100]));
+
+  test('none stands on another, wherever they begin, as long as there is room', () =>
+    fc.assert(
+      fc.property(
+        fc.array(
+          fc.record({
+            x: fc.integer({ min: 0, max: 800 }),
+            y: fc.integer({ min: 0, max: 60 }),
+            width: fc.integer({ min: 10, max: 150 }),
+          }),
+          { maxLength: 9 },
+        ),
+        (found) => {
+          const labels = found.map(({ x, y, width }) => label(x, y, width));
+          const settled = settleLabels(labels, [], 10_000).map((y, i) => ({ ...labels[i]!, y }));
+          for (const [i, a] of settled.entries())
+            for (const b of settled.slice(i + 1)) expect(meet(a, b)).toBe(false);
+          settled.forEach((s, i) => expect(s.y).toBeGreaterThanOrEqual(labels[i]!.y));
+        },
+      ),
+    ));
+});

@@ -139,3 +139,39 @@ function massOf(s: StationFlow, before: number, reached: boolean): number {
 function expectedJoin(s: StationFlow, before: number, mass: number): number {
   return s.station === 'recipe' && mass > before ? mass - before : 0;
 }
+
+/** A name beside the ribbon, px: its left end, its first base line, how wide and how high it is. */
+export interface Label {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
+/** Room between two names, px. */
+const APART = 4;
+
+const stand = (a: Label, b: Label): boolean =>
+  a.x < b.x + b.width + APART &&
+  b.x < a.x + a.width + APART &&
+  Math.abs(a.y - b.y) < Math.max(a.height, b.height);
+
+/**
+ * Base lines of names so that none stands on another: from the left, each moves down below what it would stand on. One for which there is no room
+ * above `lowest` stays where it was.
+ *
+ * @param fixed names that stay
+ */
+export function settleLabels(labels: readonly Label[], fixed: readonly Label[], lowest: number): number[] {
+  const settled: Label[] = [...fixed];
+  return labels.map((label) => {
+    let y = label.y;
+    for (let hit = settled.find((s) => stand({ ...label, y }, s)); hit;) {
+      y = hit.y + Math.max(hit.height, label.height);
+      hit = settled.find((s) => stand({ ...label, y }, s));
+    }
+    if (y + label.height > lowest) y = label.y;
+    settled.push({ ...label, y });
+    return y;
+  });
+}

@@ -232,7 +232,7 @@ export const bench: Record<keyof typeof en, string> = {
     'Alles Eingegebene ist da. Zurück zur Werkbank; geschieht es wieder, hilft die Einzelheit unten beim Beheben.',
   'failed.back': 'Zur Werkbank',
 
-  'entry.picked': 'ausgelesene Probe',
+  'entry.picked': 'Ausgelesene Probe',
   'entry.pass': 'Durchgang',
   'trail.parcel.leave': 'abgegeben',
 
@@ -283,7 +283,7 @@ export const bench: Record<keyof typeof en, string> = {
   'entry.concheSetting': 'Conche-Einstellung',
   'entry.sourness': 'Säure',
   'entry.sourness.of': 'Säure {score}',
-  'entry.retaste': 'wieder verkostet',
+  'entry.retaste': 'Wieder verkostet',
   'loss.strained': 'im Sieb geblieben',
   'loss.tea': 'zu Tee',
   'loss.mulch': 'zu Mulch',
