@@ -2,7 +2,7 @@ import { useId } from 'react';
 import type { BatchFlow } from '@wunsch/core/ledger';
 import { STAGE } from '../shell/glyphs.tsx';
 import { useWords, type Words } from '../words/words.tsx';
-import { layoutRibbon, settleLabels, type Label, type Layout, type Strand } from './geometry.ts';
+import { layoutRibbon, LINE, settleLabels, type Label, type Layout, type Strand } from './geometry.ts';
 
 /** How a ribbon is drawn. */
 export interface RibbonProps {
@@ -200,10 +200,10 @@ function Strands({
       x: s.x + thick(s) + 19,
       y: s.y + drops[i]!,
       width: widthOf(`${lossLabel(s, words)} ${words.percent(s.share, 1)}`),
-      height: (detail === 'full' ? 2 : 1) * LINE,
+      lines: detail === 'full' ? 2 : 1,
     })),
     ends ? [ends] : [],
-    height,
+    height - 3,
   );
   return (
     <>
@@ -256,7 +256,7 @@ function Strands({
                 {label}
                 <tspan fontWeight={700}>{words.percent(s.share, 1)}</tspan>
                 {detail === 'full' && (
-                  <tspan x={x + t + 13} dy={14} fill="var(--ink-3)">
+                  <tspan x={x + t + 13} dy={LINE} fill="var(--ink-3)">
                     {words.mass(s.massMg)}
                   </tspan>
                 )}
@@ -268,9 +268,6 @@ function Strands({
     </>
   );
 }
-
-/** Height of a line of names, px. */
-const LINE = 14;
 
 /** About how wide a name is drawn, px. */
 const widthOf = (text: string) => text.length * 6.4;
@@ -320,7 +317,7 @@ function barsLabel(
 ): Label | null {
   if (!barsExpected || detail === 'none') return null;
   const { textX, textY } = barsAt(layout, column, detail);
-  return { x: textX, y: textY, width: widthOf(words.t('bars')), height: 2 * LINE };
+  return { x: textX, y: textY, width: widthOf(words.t('bars')), lines: 2 };
 }
 
 function Bars({
@@ -364,7 +361,7 @@ function Bars({
           <tspan className="num" fontSize={13}>
             {low === high ? words.number(low) : `${words.number(low)}–${words.number(high)}`}
           </tspan>
-          <tspan x={textX} dy={14} fill="var(--ink-3)">
+          <tspan x={textX} dy={LINE} fill="var(--ink-3)">
             {words.t('bars')}
           </tspan>
         </text>

@@ -118,8 +118,9 @@ test('whatever the weights, known thickness in is known thickness out', () =>
   ));
 
 describe('names beside the ribbon', () => {
-  const label = (x: number, y: number, width = 60): Label => ({ x, y, width, height: 14 });
-  const meet = (a: Label, b: Label) => a.x < b.x + b.width && b.x < a.x + a.width && Math.abs(a.y - b.y) < 14;
+  const label = (x: number, y: number, width = 60): Label => ({ x, y, width, lines: 1 });
+  const meet = (a: Label, b: Label) =>
+    a.x < b.x + b.width && b.x < a.x + a.width && Math.abs(a.y - b.y) < 13.5;
 
   test('stay where there is room, and move down where they would stand on one', () => {
     expect(settleLabels([label(0, 100), label(80, 100)], [], 200)).toEqual([100, 100]);
@@ -128,7 +129,7 @@ describe('names beside the ribbon', () => {
   });
 
   test('stay where they are when there is no room below', () =>
-    expect(settleLabels([label(0, 100), label(40, 100)], [], 120)).toEqual([100, 100]));
+    expect(settleLabels([label(0, 100), label(40, 100)], [], 113)).toEqual([100, 100]));
 
   test('none stands on another, wherever they begin, as long as there is room', () =>
     fc.assert(
@@ -136,7 +137,7 @@ describe('names beside the ribbon', () => {
         fc.array(
           fc.record({
             x: fc.integer({ min: 0, max: 800 }),
-            y: fc.integer({ min: 0, max: 60 }),
+            y: fc.double({ min: 0, max: 60, noNaN: true }),
             width: fc.integer({ min: 10, max: 150 }),
           }),
           { maxLength: 9 },

@@ -140,37 +140,41 @@ function expectedJoin(s: StationFlow, before: number, mass: number): number {
   return s.station === 'recipe' && mass > before ? mass - before : 0;
 }
 
-/** A name beside the ribbon, px: its left end, its first base line, how wide and how high it is. */
+/** A name beside the ribbon: its left end, its first base line and its width, px, and in how many lines it is written. */
 export interface Label {
   x: number;
   y: number;
   width: number;
-  height: number;
+  lines: number;
 }
 
-/** Room between two names, px. */
-const APART = 4;
+/** From one line of a name to the next, px. */
+export const LINE = 14;
+
+/** Names may come as near as this beyond a line, px: what was moved by a line stands clear, however it was rounded. */
+const CLEAR = 0.5;
 
 const stand = (a: Label, b: Label): boolean =>
-  a.x < b.x + b.width + APART &&
-  b.x < a.x + a.width + APART &&
-  Math.abs(a.y - b.y) < Math.max(a.height, b.height);
+  a.x < b.x + b.width &&
+  b.x < a.x + a.width &&
+  Math.abs(a.y - b.y) < LINE * Math.max(a.lines, b.lines) - CLEAR;
 
 /**
  * Base lines of names so that none stands on another: from the left, each moves down below what it would stand on. One for which there is no room
- * above `lowest` stays where it was.
+ * stays where it was.
  *
  * @param fixed names that stay
+ * @param lowest lowest base line there is room for
  */
 export function settleLabels(labels: readonly Label[], fixed: readonly Label[], lowest: number): number[] {
   const settled: Label[] = [...fixed];
   return labels.map((label) => {
     let y = label.y;
     for (let hit = settled.find((s) => stand({ ...label, y }, s)); hit;) {
-      y = hit.y + Math.max(hit.height, label.height);
+      y = hit.y + LINE * Math.max(hit.lines, label.lines);
       hit = settled.find((s) => stand({ ...label, y }, s));
     }
-    if (y + label.height > lowest) y = label.y;
+    if (y + LINE * (label.lines - 1) > lowest) y = label.y;
     settled.push({ ...label, y });
     return y;
   });
