@@ -11,11 +11,21 @@ export interface PastYield {
   startedAt: string;
   /** Wanted output ÷ input. */
   value: number;
+  /** Whether it is of the workshop's latest batches, whichever lots were asked for besides. */
+  isLatest: boolean;
 }
 
 /** Earlier batches looked at: of each lot, and of the workshop as a whole. */
 const PER_LOT = 12;
 const WORKSHOP = 12;
+
+/** Work that has a yield. */
+const YIELDING = sql.raw(`'sort', 'roast', 'winnow', 'grind', 'conche', 'temper', 'mould'`);
+
+/** Batches that have got as far as a yield: one that was only begun takes no place among the latest. */
+const FURTHER = sql`b.state <> 'void' and exists (
+  select 1 from step s where s.batch_id = b.id and s.status = 'closed' and not s.voided and s.kind in (${YIELDING})
+)`;
 
 /** Yields of the latest batches of some lots and of the workshop, oldest first; void batches and open steps left out. */
 export async function loadPastYields(db: Db, lotIds: readonly string[]): Promise<PastYield[]> {
@@ -27,13 +37,19 @@ export async function loadPastYields(db: Db, lotIds: readonly string[]): Promise
         )}]`
       : sql`array[]::uuid[]`;
   const result = await db.execute(sql`
-    with chosen as (
-      select b.id, b.code, b.lot_id, b.started_at from unnest(${lots}) as l(id)
-        cross join lateral (select * from batch where lot_id = l.id and state <> 'void' order by started_at desc limit ${PER_LOT}) b
+    with latest as (
+      select b.id, b.code, b.lot_id, b.started_at from batch b where ${FURTHER} order by b.started_at desc, b.id desc limit ${WORKSHOP}
+    ), chosen as (
+      select f.* from unnest(${lots}) as l(id)
+        cross join lateral (
+          select b.id, b.code, b.lot_id, b.started_at from batch b
+          where b.lot_id = l.id and ${FURTHER} order by b.started_at desc, b.id desc limit ${PER_LOT}
+        ) f
       union
-      (select id, code, lot_id, started_at from batch where state <> 'void' order by started_at desc limit ${WORKSHOP})
+      select * from latest
     )
-    select y.station, c.id as batch_id, c.code, c.lot_id, c.started_at, y.mass_in, y.mass_out
+    select y.station, c.id as batch_id, c.code, c.lot_id, c.started_at, y.mass_in, y.mass_out,
+      c.id in (select id from latest) as is_latest
     from chosen c
     -- Batch by batch along the indexes: with ten years of movements a planner left free reads them all.
     cross join lateral (
@@ -51,7 +67,7 @@ export async function loadPastYields(db: Db, lotIds: readonly string[]): Promise
         left join step ps on ps.id = pp.step_id
         where m1.step_id = s.id and m1.replaced_by is null and not m1.voided and m1.direction <> 'loss' offset 0
       ) m
-      where s.batch_id = c.id and s.status = 'closed' and not s.voided and s.kind in ('sort', 'roast', 'winnow', 'grind', 'conche', 'temper', 'mould')
+      where s.batch_id = c.id and s.status = 'closed' and not s.voided and s.kind in (${YIELDING})
       group by s.station offset 0
     ) y
     order by c.started_at, c.id, y.station`);
@@ -63,12 +79,16 @@ export async function loadPastYields(db: Db, lotIds: readonly string[]): Promise
       batchCode: String(r.code),
       lotId: String(r.lot_id),
       startedAt: new Date(r.started_at as string).toISOString(),
+      isLatest: r.is_latest === true,
       value: Number(r.mass_in) > 0 ? Number(r.mass_out) / Number(r.mass_in) : Number.NaN,
     }))
     .filter((y) => Number.isFinite(y.value) && y.value > 0 && y.value <= 1.2);
 }
 
-/** What a lot's next batch should yield at each station, this batch itself left out. */
+/**
+ * What a lot's next batch should yield at each station, this batch itself left out: the same wherever it is asked, with which other lots
+ * ever beside it.
+ */
 export function expectedYields(
   past: readonly PastYield[],
   lotId: string,
@@ -81,7 +101,7 @@ export function expectedYields(
     expected[station] = expectedYield({
       station,
       lot: here.filter((y) => y.lotId === lotId).map((y) => y.value),
-      workshop: here.filter((y) => y.lotId !== lotId).map((y) => y.value),
+      workshop: here.filter((y) => y.isLatest && y.lotId !== lotId).map((y) => y.value),
     });
   }
   return expected;
