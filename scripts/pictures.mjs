@@ -145,6 +145,9 @@ await page.getByRole('heading', { name: 'What it may come from' }).waitFor();
 await take(page, 'fault');
 await go('/plan');
 await page.getByRole('group', { name: 'The board' }).waitFor();
+// The plan is reckoned first.
+await page.waitForTimeout(1500);
+await page.getByText(/^Being reckoned/).waitFor({ state: 'hidden', timeout: 60_000 });
 await take(page, 'plan');
 await take(await open({ width: 390, height: 844, theme: 'dark', language: 'de' }), 'phone');
 
