@@ -1,5 +1,6 @@
 import { connect } from 'node:net';
 import { v7 } from 'uuid';
+import type { BatchView } from '@wunsch/contract';
 import {
   DATABASES,
   firstRun,
@@ -206,13 +207,13 @@ describe.each(DATABASES)('access on %s', (kind) => {
     expect((await taste(taster)).status).toBe(201);
     const after = (await shop.send('GET', `/api/batches/${batch}`)).body;
     // That it has been tasted, and nothing else of it.
-    const without = (view: any) => ({
+    const without = (view: BatchView) => ({
       ...view,
       tastings: [],
       lastSeq: 0,
       flow: {
         ...view.flow,
-        stations: view.flow.stations.filter((s: { station: string }) => s.station !== 'taste'),
+        stations: view.flow.stations.filter((s) => s.station !== 'taste'),
       },
     });
     expect(without(after)).toEqual(without(before));

@@ -20,9 +20,9 @@ export async function movementsOfStep(context: Context, stepId: string): Promise
     .orderBy(movement.seq, movement.id);
 }
 
-/** The output of a step that takes what its balance leaves, where it has one. */
-async function derivedOutput(context: Context, stepId: string): Promise<{ id: string } | undefined> {
-  const [row] = await context.tx
+/** Whether an output of a step takes what its balance leaves. */
+async function hasDerivedOutput(context: Context, stepId: string): Promise<boolean> {
+  const found = await context.tx
     .select({ id: movement.id })
     .from(movement)
     .where(
@@ -34,7 +34,7 @@ async function derivedOutput(context: Context, stepId: string): Promise<{ id: st
       ),
     )
     .limit(1);
-  return row;
+  return found.length > 0;
 }
 
 /** The step, which must exist and not be voided. */
@@ -247,7 +247,7 @@ export async function correctParcel(
 export async function rebalance(context: Context, stepId: string): Promise<void> {
   const row = await getStep(context, stepId);
   // In a step that is open nothing follows from the balance, unless what is left has been taken as an output.
-  if ((row.status === 'open' || row.kind === 'receive') && !(await derivedOutput(context, stepId))) return;
+  if ((row.status === 'open' || row.kind === 'receive') && !(await hasDerivedOutput(context, stepId))) return;
   const lines = await movementsOfStep(context, stepId);
   const derivedOut = lines.find((m) => m.direction === 'out' && m.source === 'derived');
   const remainder = lines.find((m) => m.direction === 'loss' && m.source === 'derived');
