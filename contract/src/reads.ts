@@ -20,8 +20,8 @@ const BATCH: readonly Topic[] = [
  * read again. An address that is not here is read again after every entry.
  */
 const DRAWN_FROM: readonly [prefix: string, topics: readonly Topic[] | 'all'][] = [
-  ['/api/bench', [...BATCH, 'panels']],
-  ['/api/batches/', [...BATCH, 'tastings', 'readings', 'attachments', 'cases']],
+  ['/api/bench', [...BATCH, 'tastings', 'panels']],
+  ['/api/batches/', [...BATCH, 'tastings', 'panels', 'readings', 'attachments', 'cases', 'plan']],
   ['/api/batches', ['batches', 'lots', 'recipes', 'workshop']],
   ['/api/pickings', ['harvest', 'lots']],
   ['/api/lots', ['lots', 'stock', 'batches', 'observations', 'attachments', 'yields']],
@@ -39,7 +39,7 @@ const DRAWN_FROM: readonly [prefix: string, topics: readonly Topic[] | 'all'][] 
   ['/api/classes', ['classes']],
   ['/api/fault-table', ['cases']],
   ['/api/reminders', ['cases']],
-  ['/api/pages', ['pages']],
+  ['/api/pages', ['pages', 'workshop']],
   ['/api/costs', 'all'],
   ['/api/skills', ['people']],
   ['/api/cautions', ['people']],
@@ -64,12 +64,12 @@ const DRAWN_FROM: readonly [prefix: string, topics: readonly Topic[] | 'all'][] 
   ['/api/room', ['observations']],
   ['/api/cabinet', ['observations', 'batches', 'moulds']],
   ['/api/label-designs', ['moulds']],
-  ['/api/labels/', [...BATCH, 'moulds']],
-  ['/api/roasts', ['batches', 'yields', 'observations', 'readings', 'tastings']],
+  ['/api/labels/', [...BATCH, 'moulds', 'pages']],
+  ['/api/roasts', ['batches', 'yields', 'observations', 'readings', 'tastings', 'panels']],
   ['/api/steps/', ['readings']],
   ['/api/winnowings', ['batches', 'yields', 'observations']],
   ['/api/sortings', ['batches', 'yields']],
-  ['/api/conches', ['batches', 'yields', 'tastings']],
+  ['/api/conches', ['batches', 'yields', 'observations', 'tastings', 'panels']],
   ['/api/retastes', ['observations']],
   ['/api/traps', ['observations']],
   ['/api/attachments', ['attachments']],
@@ -97,7 +97,9 @@ const ACROSS: ReadonlySet<Topic> = new Set<Topic>([
   'recipes',
   'ingredients',
   'workshop',
+  'yields',
   'runs',
+  'cases',
 ]);
 
 /** Whether what is at an address may look different after a change. */

@@ -3,6 +3,7 @@ import { Lot } from '../stations/beans.ts';
 import { Recipe } from '../stations/recipe.ts';
 import { Tasting } from '../stations/taste.ts';
 import { BatchBrief } from './bench.ts';
+import { Impression } from './tasted.ts';
 import { FlowSchema, NextSchema } from './flow.ts';
 import { ConcheView, GrindView } from './grind.ts';
 import { MovementRecord, ObservationRecord, ParcelRecord, SeriesRecord, StepRecord } from './records.ts';
@@ -18,7 +19,10 @@ export const BatchView = z.object({
   observations: z.array(ObservationRecord),
   parcels: z.array(ParcelRecord),
   series: z.array(SeriesRecord),
+  /** Cards of its own page. */
   tastings: z.array(Tasting),
+  /** What was said of it in opened sessions. */
+  impressions: z.array(Impression),
   flow: FlowSchema,
   next: NextSchema,
   grind: z.array(GrindView),

@@ -13,6 +13,13 @@ export const TastedCard = z.object({
   /** Number of the session; null for a card of the batch’s own page. */
   session: z.number().nullable(),
 });
+/** See {@link TastedCard}. */
+export type TastedCard = z.infer<typeof TastedCard>;
+
+/** A card and where its session is found. */
+export const Impression = TastedCard.extend({ sessionId: z.string().nullable() });
+/** See {@link Impression}. */
+export type Impression = z.infer<typeof Impression>;
 
 /** A tasted batch: how it was made, and everything that was said of it, blind or not. */
 export const TastedBatch = z.object({

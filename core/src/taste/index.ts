@@ -6,6 +6,7 @@ export * from './discrimination.ts';
 export * from './dominance.ts';
 export * from './drivers.ts';
 export * from './equivalence.ts';
+export * from './firstImpressions.ts';
 export * from './glasses.ts';
 export * from './marks.ts';
 export * from './mixedModel.ts';

@@ -38,7 +38,7 @@ export interface AssembleInput {
   settings: { gritAimUm: number; gritEveryHours: number };
   bundle: Bundle;
   observations: readonly ObservationRecord[];
-  tastings: number;
+  isTasted: boolean;
   past: readonly PastYield[];
   learned: Learned;
   now: number;
@@ -92,7 +92,7 @@ export function assemble(input: AssembleInput): Assembled {
     barMg: batch.barMg,
     route: batch.route,
     finished: batch.state !== 'open',
-    tasted: input.tastings > 0,
+    tasted: input.isTasted,
   });
   const grinds = bundle.steps.filter((s) => s.kind === 'grind');
   const conches = bundle.steps.filter((s) => s.kind === 'conche');
@@ -133,7 +133,7 @@ export function assemble(input: AssembleInput): Assembled {
       ? { lastTastedAt: openConche.tastings.at(-1)?.at ?? null, aimAt: openConche.aimAt?.at ?? null }
       : null,
     roastEndsAt: roast ? roastEnd(roast) : null,
-    tastings: input.tastings,
+    tastings: input.isTasted ? 1 : 0,
     stillToWeighIn: lacksIngredients(input),
   });
   return { flow, next, grind, conche, disagreement: disagreementOf({ steps: steps.map(bare), movements }) };

@@ -5,6 +5,7 @@ import { notFound } from '../http/problem.ts';
 import { loadHours } from '../plan/loadRoom.ts';
 import { joinSeries } from '../readings/series.ts';
 import { assemble } from './assemble.ts';
+import { loadImpressions } from './impressions.ts';
 import { loadBriefs, loadBundle, loadNotes } from './bundle.ts';
 import type { Store } from '../store/store.ts';
 import { readSheet } from './stored.ts';
@@ -43,6 +44,7 @@ export async function batchView(
     .innerJoin(step, eq(step.id, readings.stepId))
     .where(and(eq(step.batchId, id), eq(readings.voided, false)))
     .orderBy(asc(readings.startedAt), asc(readings.id));
+  const impressions = ((await loadImpressions(db, [id])).get(id) ?? []).filter((c) => c.session !== null);
   const past = await yields.load([brief.lotId]);
   const learned = await runs.load();
   const isGrinding = bundle.steps.some((s) => s.kind === 'grind' && s.status === 'open');
@@ -53,7 +55,7 @@ export async function batchView(
     settings,
     bundle,
     observations,
-    tastings: tastings.length,
+    isTasted: tastings.length + impressions.length > 0,
     past,
     learned,
     now,
@@ -86,6 +88,7 @@ export async function batchView(
     parcels: [...bundle.parcels.values()],
     series: joinSeries(deliveries, SERIES_POINTS),
     tastings,
+    impressions,
     flow: drawn.flow,
     next: drawn.next,
     grind: drawn.grind,

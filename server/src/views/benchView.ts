@@ -5,12 +5,13 @@ import type { Db } from '../db/database.ts';
 import { batch, lot, parcel, tastingSession } from '../db/schema/index.ts';
 import { assemble, type Assembled } from './assemble.ts';
 import { loadBriefs, loadBundle, loadObservations, type Bundle } from './bundle.ts';
+import { whichTasted } from './impressions.ts';
 import type { Store } from '../store/store.ts';
 
 /** Most batches in flight drawn on the Bench. */
 const IN_FLIGHT = 40;
 
-/** The Bench and the line: batches in flight, what runs, what is due; five queries beside the sign-in's. */
+/** The Bench and the line: batches in flight, what runs, what is due; six queries beside the sign-in's. */
 export async function benchView(
   { db, yields, runs }: Pick<Store, 'db' | 'yields' | 'runs'>,
   now: number,
@@ -22,6 +23,7 @@ export async function benchView(
   const past = await yields.load([...new Set(found.map((f) => f.brief.lotId))]);
   const learned = await runs.load();
   const shelf = await loadShelf(db);
+  const tasted = await whichTasted(db, ids);
   const batches: BenchBatch[] = [];
   const running: RunningItem[] = [];
   for (const { brief, lot: from, recipe, settings } of found) {
@@ -34,7 +36,7 @@ export async function benchView(
       settings,
       bundle,
       observations: mine,
-      tastings: 0,
+      isTasted: tasted.has(brief.id),
       past,
       learned,
       now,

@@ -1,4 +1,5 @@
-import type { BatchView, BenchView } from '@wunsch/contract';
+import { v7 } from 'uuid';
+import type { BatchView, BenchView, RoastRecord, TastedBatch } from '@wunsch/contract';
 import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 
 describe.each(DATABASES)('what is to be expected of a batch, on %s', (kind) => {
@@ -41,5 +42,85 @@ describe.each(DATABASES)('what is to be expected of a batch, on %s', (kind) => {
         .meanMg;
     // Lots that were sorted harder are expected to give less.
     expect(sortedOf(open[1]!)).toBeLessThan(sortedOf(open[0]!));
+  });
+
+  test('a batch that was tasted asks for it nowhere, and is liked as much on every page', async () => {
+    const lot = await maker.lot('DD', 90);
+    const batch = await maker.batch('D-1', lot.id);
+    const before = (hours: number) => new Date(Date.now() - hours * 3_600_000).toISOString();
+    const roast = await maker.step(batch, 'roast', { startedAt: before(15) });
+    await maker.take(roast, lot.parcelId, 2);
+    const roasted = await maker.make(roast, 'roasted beans', 1.9);
+    await maker.close(roast, 'moisture');
+    const winnow = await maker.step(batch, 'winnow', { startedAt: before(14) });
+    await maker.take(winnow, roasted.parcelId, 1.9);
+    const nibs = await maker.make(winnow, 'nibs', 1.5);
+    await maker.close(winnow, 'husk');
+    const grind = await maker.step(batch, 'grind', { startedAt: before(12) });
+    await maker.take(grind, nibs.parcelId, 1.5);
+    await maker.note(grind, { kind: 'pause' }, before(9));
+    await maker.note(grind, { kind: 'resume' }, before(5));
+    const chocolate = await maker.make(grind, 'chocolate', 1.4);
+    await maker.close(grind, 'machine hold-up');
+    const mould = await maker.step(batch, 'mould');
+    await maker.take(mould, chocolate.parcelId, 1.4);
+    await maker.make(mould, 'bars', 1.4, { count: 28, place: 'shelf' });
+    await maker.close(mould);
+
+    const pages = async () => {
+      const bench: BenchView = (await shop.send('GET', '/api/bench')).body;
+      const onBench = bench.batches.find((b) => b.id === batch)!;
+      const page: BatchView = (await shop.send('GET', `/api/batches/${batch}`)).body;
+      expect([onBench.next, onBench.flow]).toEqual([page.next, page.flow]);
+      return page;
+    };
+    expect((await pages()).next.code).toBe('taste');
+
+    // In a session that is not open yet nothing has been said.
+    const sessionId = v7();
+    const seats = [{ id: v7(), name: 'Mia' }];
+    const samples = [
+      { id: v7(), label: 'one', batchId: batch },
+      { id: v7(), label: 'other', other: { maker: 'Harbour Lane' } },
+    ];
+    const put = async (what: string, body: object, id = v7()) =>
+      expect((await shop.send('PUT', `/api/${what}/${id}`, body)).status).toBe(201);
+    const quick = (liking: number) => ({ form: 'quick', sour: 3, grit: 1, liking });
+    await put('tasting-sessions', { title: 'Blind', question: 'keep', rounds: 1, samples, seats }, sessionId);
+    await put('tasting-session-beginnings', { sessionId });
+    for (const place of [1, 2])
+      await put('session-cards', {
+        sessionId,
+        seatId: seats[0]!.id,
+        round: 1,
+        place,
+        card: quick(8),
+        fromPaper: true,
+      });
+    expect((await pages()).next.code).toBe('taste');
+    await put('tasting-session-openings', { sessionId });
+    const tasted = await pages();
+    expect(tasted.next.code).toBe('nothing');
+    expect(tasted.impressions).toEqual([
+      expect.objectContaining({ by: 'Mia', liking: 8, session: 1, sessionId }),
+    ]);
+    await put('tastings', { batchId: batch, card: quick(5) });
+    expect((await pages()).tastings).toHaveLength(1);
+
+    await shop.send('PUT', `/api/batches/${batch}/state`, { state: 'finished' });
+    const read = async (url: string) =>
+      ((await shop.send('GET', url)).body as { batchId: string; hours: number; liking: number }[]).find(
+        (b) => b.batchId === batch,
+      )!;
+    const all = (await shop.send('GET', '/api/tasted-batches')).body as TastedBatch[];
+    const { cards, hours } = all.find((b) => b.batchId === batch)!;
+    expect(cards.map((c) => c.liking).sort()).toEqual([5, 8]);
+    const conched = await read('/api/conches');
+    // The four hours it stood are not among those it ran.
+    expect([conched.liking, conched.hours]).toEqual([6.5, hours]);
+    expect(hours).toBeCloseTo(8, 2);
+    const roasts = (await shop.send('GET', `/api/roasts?batchId=${batch}&limit=5&width=10`))
+      .body as RoastRecord[];
+    expect(roasts.map((r) => [r.liking, r.tastings, r.sourness])).toEqual([[6.5, 2, 3]]);
   });
 });

@@ -1,12 +1,15 @@
 import { Link } from 'react-router';
 import type { BatchView } from '@wunsch/contract';
+import { mean } from '@wunsch/core/numerics';
 import { STAGE } from '../shell/glyphs.tsx';
+import { likingsOf } from '../stations/taste/SessionSayings.tsx';
 import { useWords } from '../words/words.tsx';
 
 /** A card for each station the batch has been at, with what went in, came out and was lost. */
 export function StationCards({ view }: { view: BatchView }) {
   const words = useWords();
   const { t } = words;
+  const likings = likingsOf(view);
   return (
     <ul className="mt-2 grid grid-cols-2 gap-1 sm:grid-cols-3 lg:grid-cols-5 xl:grid-cols-9">
       {view.flow.stations.map((s) => {
@@ -19,11 +22,8 @@ export function StationCards({ view }: { view: BatchView }) {
         if (s.outMg > 0) rows.push([t('out'), words.mass(s.outMg)]);
         const grind = s.station === 'grind' ? view.grind.at(-1) : undefined;
         if (grind) rows.push([t('grind.hours'), `${words.number(grind.hours, 1)} h`]);
-        if (s.station === 'taste' && view.tastings.length > 0)
-          rows.push([
-            t('liking'),
-            words.number(view.tastings.reduce((x, y) => x + y.card.liking, 0) / view.tastings.length, 1),
-          ]);
+        if (s.station === 'taste' && likings.length > 0)
+          rows.push([t('liking'), words.number(mean(likings), 1)]);
         if (s.station === 'beans')
           rows.push(
             [t('lot'), view.lot.code],

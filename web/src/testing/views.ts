@@ -93,6 +93,7 @@ export function batchView(part: Partial<BatchView> = {}): BatchView {
     parcels: [],
     series: [],
     tastings: [],
+    impressions: [],
     flow: batchFlow({ steps, movements, parcels: [], barMg: batch.barMg } as never),
     next: { code: 'start', station: 'sort', massMg: 0, dueAt: null },
     grind: [],

@@ -1,7 +1,10 @@
-import { sql } from 'drizzle-orm';
+import { desc, eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { ConchedBatchRecord } from '@wunsch/contract';
+import { batch } from '../../db/schema/index.ts';
 import type { App } from '../../http/types.ts';
+import { loadImpressions } from '../../views/impressions.ts';
+import { loadRefiningHours } from '../../views/refiningHours.ts';
 
 /** Latest tasted batches looked at. */
 const MOST = 200;
@@ -20,19 +23,23 @@ export function concheRoutes(app: App): void {
       },
     },
     async (request) => {
-      const result = await request.store.db.execute(sql`
-        select b.id as "batchId", b.code as "batchCode", w.hours::float8 as hours, t.liking::float8 as liking
-        from (select * from batch where state = 'finished' order by started_at desc limit ${MOST}) b
-        cross join lateral (
-          select sum(extract(epoch from (s.ended_at - s.started_at))) / 3600 as hours from step s
-          where s.batch_id = b.id and s.kind in ('grind', 'conche') and s.status = 'closed' and not s.voided
-        ) w
-        cross join lateral (
-          select avg((x.card->>'liking')::float8) as liking from tasting x where x.batch_id = b.id and not x.voided
-        ) t
-        where w.hours is not null and t.liking is not null
-        order by b.started_at`);
-      return (result as unknown as { rows: ConchedBatchRecord[] }).rows;
+      const { db } = request.store;
+      const latest = await db
+        .select({ id: batch.id, code: batch.code })
+        .from(batch)
+        .where(eq(batch.state, 'finished'))
+        .orderBy(desc(batch.startedAt))
+        .limit(MOST);
+      const ids = latest.map((b) => b.id);
+      const said = await loadImpressions(db, ids);
+      const hours = await loadRefiningHours(db, ids);
+      return latest.reverse().flatMap(({ id, code }) => {
+        const cards = said.get(id);
+        const ran = hours.get(id);
+        if (!cards || ran === undefined) return [];
+        const liking = cards.reduce((sum, c) => sum + c.liking, 0) / cards.length;
+        return [{ batchId: id, batchCode: code, hours: ran, liking }];
+      });
     },
   );
 }

@@ -1,7 +1,8 @@
 import { and, asc, desc, eq, inArray, isNull } from 'drizzle-orm';
 import type { RoastRecord, SeriesRecord } from '@wunsch/contract';
+import { loadImpressions } from '../../views/impressions.ts';
 import type { Db } from '../../db/database.ts';
-import { batch, lot, movement, observation, readings, step, tasting } from '../../db/schema/index.ts';
+import { batch, lot, movement, observation, readings, step } from '../../db/schema/index.ts';
 import { inForce } from '../../ledger/parcels.ts';
 import { loadSeries } from '../../readings/series.ts';
 
@@ -70,10 +71,7 @@ export async function loadRoasts(db: Db, query: RoastQuery): Promise<RoastRecord
     )
     .orderBy(asc(observation.at), asc(observation.id));
   const series = await loadSeries(db, inArray(readings.stepId, stepIds), query.width);
-  const cards = await db
-    .select({ batchId: tasting.batchId, card: tasting.card })
-    .from(tasting)
-    .where(and(inArray(tasting.batchId, batchIds), eq(tasting.voided, false)));
+  const impressions = await loadImpressions(db, batchIds);
   return steps.map((s) => {
     const { voided: _, ...record } = s.step;
     const mine = notes.filter((n) => n.stepId === s.step.id);
@@ -81,9 +79,9 @@ export async function loadRoasts(db: Db, query: RoastQuery): Promise<RoastRecord
       lines
         .filter((l) => l.stepId === s.step.id && l.direction === direction)
         .reduce((total, l) => total + l.massMg, 0);
-    const tasted = cards.filter((c) => c.batchId === s.step.batchId).map((c) => c.card);
-    const mean = (pick: (card: (typeof tasted)[number]) => number | null | undefined) => {
-      const values = tasted.map(pick).filter((v): v is number => typeof v === 'number');
+    const tasted = impressions.get(s.step.batchId ?? '') ?? [];
+    const mean = (of: 'liking' | 'sour') => {
+      const values = tasted.map((said) => said[of]).filter((v) => v !== null);
       return values.length > 0 ? values.reduce((a, b) => a + b, 0) / values.length : null;
     };
     return {
@@ -101,8 +99,8 @@ export async function loadRoasts(db: Db, query: RoastQuery): Promise<RoastRecord
         s.step,
         mine,
       ),
-      liking: mean((c) => c.liking),
-      sourness: mean((c) => (c.form === 'quick' ? c.sour : c.basics.sour?.strength)),
+      liking: mean('liking'),
+      sourness: mean('sour'),
       tastings: tasted.length,
     };
   });

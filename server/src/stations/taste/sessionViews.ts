@@ -8,7 +8,7 @@ import type {
   SessionResults,
   TastingSession,
 } from '@wunsch/contract';
-import { balanceOf, isRightChoice } from '@wunsch/core/taste';
+import { balanceOf, firstImpressions, isRightChoice } from '@wunsch/core/taste';
 import type { Db } from '../../db/database.ts';
 import { sessionCard } from '../../db/schema/index.ts';
 import { loadNotes } from './notes.ts';
@@ -81,15 +81,6 @@ export function seenBy(
     iPour: keySeen.some((k) => k.personId === me.id),
     cards: first.length,
   };
-}
-
-/** The first card of each seat, round and place: what is reckoned with. */
-export function firstImpressions<C extends CardPlace>(cards: readonly C[]): C[] {
-  const seen = new Set<string>();
-  return cards.filter((c) => {
-    const key = `${c.seatId} ${c.round} ${c.place}`;
-    return seen.has(key) ? false : seen.add(key);
-  });
 }
 
 function balance(facts: LoadedSession['facts']): TastingSession['balance'] {

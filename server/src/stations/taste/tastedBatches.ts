@@ -2,12 +2,11 @@ import { sql } from 'drizzle-orm';
 import type { TastedBatch } from '@wunsch/contract';
 import { recipeFigures } from '@wunsch/core/recipe';
 import { acidLeft, beansOwn, roastDose, untilBeansOut } from '@wunsch/core/roast';
-import { marksOf, type Basic, type Fit } from '@wunsch/core/taste';
 import type { Db } from '../../db/database.ts';
 import { ingredient, recipe } from '../../db/schema/index.ts';
+import { loadImpressions } from '../../views/impressions.ts';
+import { loadRefiningHours } from '../../views/refiningHours.ts';
 import { loadRoasts } from '../roast/index.ts';
-import { loadSessions, statusOf } from './sessions.ts';
-import { cardsOf, firstImpressions } from './sessionViews.ts';
 
 /** Latest batches looked at, and roasts whose readings are read for their dose. */
 const MOST = 1000;
@@ -23,35 +22,17 @@ interface Row {
   kind: string;
   madeAt: string | null;
   bars: number;
-  hours: number | null;
   gritUm: number | null;
-  cards: (Omit<TastedBatch['cards'][number], 'fits'> & { basics: Basics | null })[] | null;
 }
-
-/** The basics of a full card as they are stored. */
-type Basics = Partial<Record<Basic, { fit: Fit }>>;
-
-const FIT: Readonly<Record<Fit, number>> = { 'too little': -1, right: 0, 'too much': 1 };
-
-/** How basics sat. */
-const fitsOf = (basics: Basics | null): TastedBatch['cards'][number]['fits'] =>
-  Object.fromEntries(Object.entries(basics ?? {}).map(([basic, { fit }]) => [basic, FIT[fit] ?? 0]));
 
 /** Tasted batches with how they were made, the newest first: cards of their own pages, and first impressions of opened sessions. */
 export async function loadTastedBatches(db: Db): Promise<TastedBatch[]> {
-  const sessions = (await loadSessions(db)).filter((s) => statusOf(s.facts) === 'opened');
-  const said = sayings(
-    sessions,
-    await cardsOf(
-      db,
-      sessions.map((s) => s.id),
-    ),
-  );
+  const said = await loadImpressions(db, null);
   const result = await db.execute(sql`
     select b.id as "batchId", b.lot_id as "lotId", b.recipe_id as "recipeId", b.code, l.name as "lotName",
       case when r.id is null then null else json_build_object('recipe', r.name, 'lotId', l.id) end as bar, coalesce(r.kind, 'dark') as kind,
-      m.made as "madeAt", coalesce(p.bars, 0)::int as bars, w.hours::float8 as hours, g.um::float8 as "gritUm", t.cards
-    from (select * from batch order by started_at desc limit ${MOST}) b
+      m.made as "madeAt", coalesce(p.bars, 0)::int as bars, g.um::float8 as "gritUm"
+    from (select * from batch where state <> 'void' order by started_at desc limit ${MOST}) b
     join lot l on l.id = b.lot_id
     left join recipe r on r.id = b.recipe_id
     cross join lateral (
@@ -61,77 +42,30 @@ export async function loadTastedBatches(db: Db): Promise<TastedBatch[]> {
     cross join lateral (
       select sum(x.count) as bars from parcel x where x.batch_id = b.id and x.material = 'bars' and x.remaining_mg > 0
     ) p
-    cross join lateral (
-      select sum(extract(epoch from (s.ended_at - s.started_at))) / 3600 as hours from step s
-      where s.batch_id = b.id and s.kind in ('grind', 'conche') and s.status = 'closed' and not s.voided
-    ) w
     left join lateral (
       select (o.data->>'um')::float8 as um from observation o
       where o.batch_id = b.id and o.data->>'kind' = 'grit' and o.data->>'um' is not null and not o.voided and o.replaced_by is null
       order by o.at desc limit 1
     ) g on true
-    cross join lateral (
-      select json_agg(json_build_object(
-        'at', to_char(x.at at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"'), 'by', x.by,
-        'liking', (x.card->>'liking')::float8,
-        'sour', coalesce((x.card->>'sour')::float8, (x.card->'basics'->'sour'->>'strength')::float8),
-        'grit', coalesce((x.card->>'grit')::float8, (x.card->'texture'->>'grit')::float8),
-        'basics', case when x.card->>'form' = 'full' then x.card->'basics' end,
-        'session', null) order by x.at) as cards
-      from tasting x where x.batch_id = b.id and not x.voided
-    ) t
     order by b.started_at desc`);
-  const rows = (result as unknown as { rows: Row[] }).rows;
+  const rows = (result as unknown as { rows: Row[] }).rows.filter((r) => said.has(r.batchId));
+  const hours = await loadRefiningHours(
+    db,
+    rows.map((r) => r.batchId),
+  );
   const doses = await dosesByBatch(db);
   const sugars = await sugarByRecipe(db);
-  return rows.flatMap((row) => {
-    const own = (row.cards ?? []).map(({ basics, ...card }) => ({ ...card, fits: fitsOf(basics) }));
-    const cards = [...own, ...(said.get(row.batchId) ?? [])].sort((a, b) => a.at.localeCompare(b.at));
-    const { recipeId, ...facts } = row;
-    const roasted = doses.get(row.batchId);
-    return cards.length > 0
-      ? [
-          {
-            ...facts,
-            roastDose: roasted?.dose ?? null,
-            acidLeft: roasted?.acidLeft ?? null,
-            sugar: (recipeId === null ? null : sugars.get(recipeId)) ?? null,
-            cards,
-          },
-        ]
-      : [];
+  return rows.map(({ recipeId, ...facts }) => {
+    const roasted = doses.get(facts.batchId);
+    return {
+      ...facts,
+      hours: hours.get(facts.batchId) ?? null,
+      roastDose: roasted?.dose ?? null,
+      acidLeft: roasted?.acidLeft ?? null,
+      sugar: (recipeId === null ? null : sugars.get(recipeId)) ?? null,
+      cards: said.get(facts.batchId)!,
+    };
   });
-}
-
-/** First impressions of opened sessions, by the batch that was in the glass. */
-function sayings(
-  sessions: Awaited<ReturnType<typeof loadSessions>>,
-  all: Awaited<ReturnType<typeof cardsOf>>,
-): Map<string, TastedBatch['cards']> {
-  const said = new Map<string, TastedBatch['cards']>();
-  for (const { id, facts } of sessions)
-    for (const c of firstImpressions(all.filter((x) => x.sessionId === id))) {
-      if (c.card.form === 'choice') continue;
-      const glass = facts.glasses.find(
-        (g) => g.seatId === c.seatId && g.round === c.round && g.place === c.place,
-      );
-      const batchId = glass ? facts.samples[glass.sample]?.batchId : null;
-      if (!batchId) continue;
-      const marks = marksOf(c.card);
-      said.set(batchId, [
-        ...(said.get(batchId) ?? []),
-        {
-          at: c.at,
-          by: facts.seats.find((s) => s.id === c.seatId)?.name || c.by,
-          liking: c.card.liking,
-          sour: marks.sour ?? null,
-          grit: marks.grit ?? null,
-          fits: c.card.form === 'full' ? fitsOf(c.card.basics as Basics) : {},
-          session: facts.number,
-        },
-      ]);
-    }
-  return said;
 }
 
 /** Sugar of each recipe, % of the whole. */

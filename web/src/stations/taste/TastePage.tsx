@@ -14,6 +14,7 @@ import { sessionPath, useSessions } from './sessions/useSessions.ts';
 import { QuickCard } from './QuickCard.tsx';
 import { useCurrentStrokes, useNoteList } from './useNoteList.ts';
 import { NoteListDialog } from './NoteListDialog.tsx';
+import { SessionSayings, timesTasted } from './SessionSayings.tsx';
 import { useSave } from './useSave.ts';
 import { TastingStrip } from './TastingStrip.tsx';
 
@@ -44,7 +45,7 @@ export function Tastings({ view }: { view: BatchView }) {
   const words = useWords();
   const { t } = words;
   const current = useCurrentStrokes();
-  if (view.tastings.length === 0) return <p className="text-ink-3">{t('taste.none')}</p>;
+  if (timesTasted(view) === 0) return <p className="text-ink-3">{t('taste.none')}</p>;
   return (
     <ul className="grid grid-cols-1 gap-4">
       {view.tastings.map((x) => {
@@ -67,6 +68,7 @@ export function Tastings({ view }: { view: BatchView }) {
           </li>
         );
       })}
+      <SessionSayings impressions={view.impressions} />
     </ul>
   );
 }
@@ -77,7 +79,7 @@ function TastingTabs({ view }: { view: BatchView }) {
   const mayTaste = useMayTaste();
   const [tab, setTab] = useState('quick');
   const all = (
-    <Panel title={mayTaste ? undefined : t('taste.all', { n: view.tastings.length })}>
+    <Panel title={mayTaste ? undefined : t('taste.all', { n: timesTasted(view) })}>
       <Tastings view={view} />
     </Panel>
   );
@@ -98,7 +100,7 @@ function TastingTabs({ view }: { view: BatchView }) {
         },
         {
           id: 'all',
-          title: t('taste.all', { n: view.tastings.length }),
+          title: t('taste.all', { n: timesTasted(view) }),
           content: all,
         },
       ]}

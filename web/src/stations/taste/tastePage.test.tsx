@@ -83,3 +83,37 @@ describe('the slip offers what one may do', () => {
     expect(screen.queryByRole('button', { name: 'Weigh out' })).toBeNull();
   });
 });
+
+test('what was said blind stands among the tastings, a line a session, in the mean of its glasses', async () => {
+  const said = (by: string, liking: number, sour: number | null, session: number) => ({
+    at: `2026-11-2${session}T18:00:00.000Z`,
+    by,
+    liking,
+    sour,
+    grit: null,
+    fits: {},
+    session,
+    sessionId: idOf(700 + session),
+  });
+  const impressions = [said('Mia', 8, 2, 3), said('Tom', 5, 3, 3), said('Mia', 6, null, 4)];
+  await open(tasted({ impressions }), { role: 'viewer' });
+  expect(screen.getByRole('heading', { name: 'All tastings (5)' })).toBeTruthy();
+  const lines = screen
+    .getAllByRole('link', { name: 'The session' })
+    .map((link) => [link.getAttribute('href'), link.closest('li')!.textContent]);
+  expect(lines.map(([href]) => href)).toEqual([
+    `/taste/sessions/${idOf(703)}`,
+    `/taste/sessions/${idOf(704)}`,
+  ]);
+  expect(lines[0]![1]).toMatch(/Session 3.*6\.5.*mean of 2 cards.*2\.5.*—/);
+  expect(lines[1]![1]).toMatch(/Session 4.*6.*1 card.*—.*—/);
+});
+
+test('a batch tasted only in a session is not called untasted', async () => {
+  const one = { at: '2026-11-23T18:00:00.000Z', by: 'Mia', liking: 8, sour: 2, grit: 1, fits: {} };
+  await open(tasted({ tastings: [], impressions: [{ ...one, session: 3, sessionId: idOf(703) }] }), {
+    role: 'viewer',
+  });
+  expect(screen.queryByText('Not tasted yet.')).toBeNull();
+  expect(screen.getByText(/Session 3/)).toBeTruthy();
+});

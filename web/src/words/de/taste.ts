@@ -7,6 +7,9 @@ export const taste: Record<keyof typeof en, string> = {
   'taste.full': 'Ausführliche Karte',
   'taste.all': 'Alle Verkostungen ({n})',
   'taste.why': '{signs}: woher kommt das?',
+  'taste.inSession': 'Sitzung {session}, {when}',
+  'taste.blindCards': '{n, plural, one {# Karte} other {Mittel aus # Karten}}',
+  'taste.toSession': 'Zur Sitzung',
   'taste.none': 'Noch nicht verkostet.',
   'taste.advice':
     'Warmes Wasser zwischen den Proben, keine Gerüche, nach fünf eine Pause. Dieselbe Tafel schmeckt an einem anderen Tag anders.',

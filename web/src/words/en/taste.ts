@@ -5,6 +5,9 @@ export const taste = {
   'taste.full': 'Full card',
   'taste.all': 'All tastings ({n})',
   'taste.why': '{signs}: what does it come from?',
+  'taste.inSession': 'Session {session}, {when}',
+  'taste.blindCards': '{n, plural, one {# card} other {mean of # cards}}',
+  'taste.toSession': 'The session',
   'taste.none': 'Not tasted yet.',
   'taste.advice':
     'Warm water between samples, no smells around, a break after five. The same bar tastes different on another day.',
