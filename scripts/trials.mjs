@@ -1,5 +1,5 @@
 // npm run trials: kills, torn copies, damage, full disks, clocks, a database that goes away, made-up requests and long random histories,
-// many times over and on both stores, with their counts; every screen in every setting; and what is taken away, read by programs of others.
+// many times over and on both stores, with their counts; what is read again after each kind of entry; every screen in every setting; and what is taken away, read by programs of others.
 import { build } from './build.mjs';
 import { startPostgres } from './postgres.mjs';
 import { ensureChromium, ensureForeign, ensurePackages, run } from './setup.mjs';
@@ -26,6 +26,19 @@ const { status } = run('npm', ['run', '-s', 'unit', '--', ...places, 'core/src/p
   },
 });
 postgres.stop();
+/** Every kind of entry in the tests of these rooms: is each page it shows on read again? */
+const watched = ['access', 'cases', 'classes', 'cost', 'ledger', 'months', 'plan', 'publicBar', 'skills'];
+const watching = run(
+  'npm',
+  [
+    'run',
+    '-s',
+    'unit',
+    '--',
+    ...[...watched, 'stations', 'stock', 'trace', 'views'].map((r) => `server/src/${r}`),
+  ],
+  { allowFailure: true, env: { ...process.env, WUNSCH_WATCH: '3' } },
+);
 const screens = run(
   'npx',
   ['playwright', 'test', '--config', 'e2e/playwright.config.ts', '--project=screens'],
@@ -36,4 +49,4 @@ const foreign = run(
   ['playwright', 'test', '--config', 'e2e/playwright.config.ts', '--project=foreign'],
   { allowFailure: true, env: { ...process.env, WUNSCH_FOREIGN: '1' } },
 );
-process.exit(status || screens.status || foreign.status || 0);
+process.exit(status || watching.status || screens.status || foreign.status || 0);

@@ -54,7 +54,7 @@ const DRAWN_FROM: readonly [prefix: string, topics: readonly Topic[] | 'all'][] 
   ['/api/ingredients', ['ingredients', 'stock']],
   ['/api/recipes', ['recipes']],
   ['/api/trials', ['trials']],
-  ['/api/plan', [...BATCH, 'plan', 'people', 'moulds']],
+  ['/api/plan', [...BATCH, 'tastings', 'panels', 'plan', 'people', 'moulds']],
   ['/api/work-hours', ['plan']],
   ['/api/calendar-addresses', ['plan']],
   ['/api/holiday-places', []],

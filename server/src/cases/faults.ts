@@ -71,7 +71,7 @@ export function judgeFault(
 
 /** Judges a fault of a batch’s bars, or of a bar nobody knows the batch of. */
 export async function faultsOf(
-  store: Pick<Store, 'db' | 'yields' | 'runs'>,
+  store: Pick<Store, 'db' | 'yields' | 'runs' | 'now'>,
   batchId: string | null,
   seen: { signs: readonly Sign[]; clues: Partial<Record<Clue, boolean>>; code?: string },
 ): Promise<FaultView> {
@@ -79,6 +79,6 @@ export async function faultsOf(
   const findings =
     batchId === null
       ? []
-      : findingsOf(await faultRecord(store.db, await batchView(store, batchId, Date.now()), seen.code));
+      : findingsOf(await faultRecord(store.db, await batchView(store, batchId, store.now()), seen.code));
   return judgeFault(findings, seen, table, closed.length);
 }

@@ -140,7 +140,7 @@ export async function publishedBars(db: Db, code: string): Promise<FoundBars & {
  * @throws Problem 404 where there is no such bar or nobody has published it
  */
 export async function publicBar(
-  store: Pick<Store, 'db' | 'yields' | 'runs'>,
+  store: Pick<Store, 'db' | 'yields' | 'runs' | 'now'>,
   code: string,
   language: LabelLanguage,
 ): Promise<PublicBar> {
@@ -160,7 +160,7 @@ export async function publicBar(
       : [];
   const view =
     shows.has('ribbon') || shows.has('days') || shows.has('making') || shows.has('people')
-      ? await batchView(store, found.batchId, Date.now())
+      ? await batchView(store, found.batchId, store.now())
       : null;
   const record = view && shows.has('making') ? await faultRecord(db, view, bar.code) : null;
   const { timeZone } = await loadHours(db);

@@ -12,6 +12,7 @@ import type { App } from '../http/types.ts';
 import { openEmbedded } from '../store/embedded.ts';
 import { openServer } from '../store/server.ts';
 import type { Store } from '../store/store.ts';
+import { watchReads } from './watchReads.ts';
 
 /** A workshop in a fresh database, driven through its real routes. */
 export interface TestWorkshop {
@@ -32,6 +33,9 @@ export interface TestWorkshop {
 export const DATABASES: readonly Kind[] = process.env.WUNSCH_TEST_PG
   ? ['embedded', 'postgresql']
   : ['embedded'];
+
+/** Entries of each kind in each workshop after which it is looked whether every page they show on is read again. */
+const WATCHED = Number(process.env.WUNSCH_WATCH ?? 0);
 
 /** The first run used in tests. */
 export function firstRun(): FirstRun {
@@ -157,8 +161,10 @@ export async function openWorkshop(kind: Kind, through: Through = asIs): Promise
       await app.close();
       await store.close();
       await place.drop();
+      if (missed.length > 0) throw new Error(`not read again: ${JSON.stringify(missed, null, 1)}`);
     },
   };
+  const missed = WATCHED > 0 ? watchReads(shop, WATCHED) : [];
   return shop;
 }
 

@@ -4,7 +4,7 @@ import { STATIONS } from '@wunsch/core/ledger';
 import type { Db } from '../db/database.ts';
 import { batch, lot, parcel, tastingSession } from '../db/schema/index.ts';
 import { assemble, type Assembled } from './assemble.ts';
-import { loadBriefs, loadBundle, loadObservations, type Bundle } from './bundle.ts';
+import { loadBriefs, loadBundle, loadForBench, type Bundle } from './bundle.ts';
 import { whichTasted } from './impressions.ts';
 import type { Store } from '../store/store.ts';
 
@@ -19,7 +19,7 @@ export async function benchView(
   const found = await loadBriefs(db, eq(batch.state, 'open'), IN_FLIGHT);
   const ids = found.map((f) => f.brief.id);
   const all = await loadBundle(db, ids, { withLineage: false });
-  const observations = await loadObservations(db, ids, true);
+  const observations = await loadForBench(db, ids);
   const past = await yields.load([...new Set(found.map((f) => f.brief.lotId))]);
   const learned = await runs.load();
   const shelf = await loadShelf(db);

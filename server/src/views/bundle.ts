@@ -252,19 +252,28 @@ function usualRoute(
   });
 }
 
-/** Observations in force of some batches, and the workshop's own timers when asked for, in order of time. */
-export async function loadObservations(
-  db: Db,
-  batchIds: readonly string[],
-  withTimers: boolean,
-): Promise<ObservationRecord[]> {
-  const scope = [
-    batchIds.length > 0 ? inArray(observation.batchId, [...batchIds]) : sql`false`,
-    withTimers
-      ? and(isNull(observation.batchId), inArray(observation.kind, ['timer', 'timerDone']))
-      : undefined,
-  ];
-  return loadWhere(db, or(...scope));
+/** Observations in force of some batches, and the workshop's own timers that nobody has quietened, in order of time. */
+export async function loadForBench(db: Db, batchIds: readonly string[]): Promise<ObservationRecord[]> {
+  const done = alias(observation, 'done');
+  // Of ten years of timers all but a few have been; which ones is asked once, not for each.
+  const quietened = db
+    .select({ timerId: sql`${done.data}->>'timerId'` })
+    .from(done)
+    .where(
+      and(
+        eq(done.kind, 'timerDone'),
+        sql`${done.data}->>'timerId' is not null`,
+        isNull(done.replacedBy),
+        eq(done.voided, false),
+      ),
+    );
+  const waiting = and(
+    isNull(observation.batchId),
+    eq(observation.kind, 'timer'),
+    sql`${observation.id}::text not in ${quietened}`,
+  );
+  const mine = batchIds.length > 0 ? inArray(observation.batchId, [...batchIds]) : sql`false`;
+  return loadWhere(db, or(mine, waiting));
 }
 
 /** Observations of one kind in force over the whole workshop, oldest first. */

@@ -3,6 +3,7 @@ import { StoredSession, type Impression, type Tasting } from '@wunsch/contract';
 import { firstImpressions, marksOf, type Basic, type Fit } from '@wunsch/core/taste';
 import type { Db } from '../db/database.ts';
 import { sessionCard, tasting, tastingSession } from '../db/schema/index.ts';
+import { uuids } from '../db/raw.ts';
 import { readCard } from './stored.ts';
 
 const FIT: Readonly<Record<Fit, number>> = { 'too little': -1, right: 0, 'too much': 1 };
@@ -20,20 +21,13 @@ function saidOn(card: Tasting['card']): Pick<Impression, 'liking' | 'sour' | 'gr
   return { liking: liking!, sour: sour ?? null, grit: grit ?? null, fits: fitsOf(card) };
 }
 
-/** Batches, as a list of parameters. */
-const listOf = (batchIds: readonly string[]) =>
-  sql.join(
-    batchIds.map((id) => sql`${id}`),
-    sql`, `,
-  );
-
 /** Sessions that have been opened and had one of some batches in a glass; all opened ones where no batches are named. */
 function openedWith(batchIds: readonly string[] | null): SQL {
   const opened = sql`${tastingSession.facts}->>'openedAt' is not null`;
   return batchIds === null
     ? opened
     : sql`${opened} and exists (select 1 from jsonb_array_elements(${tastingSession.facts}->'samples') as sample
-        where sample->>'batchId' in (${listOf(batchIds)}))`;
+        where sample->>'batchId' = any(${uuids(batchIds)}::text[]))`;
 }
 
 /** First impressions of opened sessions, by the batch that was in the glass. */
@@ -118,7 +112,7 @@ export async function whichTasted(db: Db, batchIds: readonly string[]): Promise<
         .from(tastingSession)
         .innerJoin(sql`jsonb_array_elements(${tastingSession.facts}->'samples') as sample`, sql`true`)
         .where(
-          sql`${tastingSession.facts}->>'openedAt' is not null and sample->>'batchId' in (${listOf(batchIds)})`,
+          sql`${tastingSession.facts}->>'openedAt' is not null and sample->>'batchId' = any(${uuids(batchIds)}::text[])`,
         ),
     );
   return new Set(rows.map((r) => r.batchId));
