@@ -17,8 +17,8 @@ export const LotView = z.object({
       startedAt: z.string(),
     }),
   ),
-  /** Yields of the latest batches of other lots, towards which a new lot’s are shrunk. */
-  elsewhere: z.array(z.object({ station: StationName, value: z.number() })),
+  /** Yields of the workshop’s latest batches that are of other lots: what a new lot’s are expected by. */
+  elsewhere: z.array(z.object({ station: StationName, lotId: z.string(), value: z.number() })),
   observations: z.array(ObservationRecord),
   attachments: z.array(Attachment),
   /** What was taken from it, in order of time. */

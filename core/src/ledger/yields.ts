@@ -1,17 +1,16 @@
-import { normalQuantile, requireAllFinite, requireNotBelow0, requireNumbers } from '../numerics/index.ts';
+import {
+  nextOfGroup,
+  normalQuantile,
+  requireAllFinite,
+  requireNotBelow0,
+  requireNumbers,
+} from '../numerics/index.ts';
 import { YIELD_PRIORS, type SharePrior } from './defaults.ts';
 import type { Station } from './stations.ts';
 
-/** Batches' worth of trust in the trade's usual yield, and in the workshop's yield for a new lot. */
-const PRIOR_BATCHES = 2;
-const WORKSHOP_BATCHES = 3;
-
-/** No workshop is steadier than this share of the trade's usual spread. */
-const LEAST_SPREAD = 0.05;
-
 /** An expected share of the input with its spread for a single coming batch. */
 export interface ExpectedYield extends SharePrior {
-  /** Standard deviation of what all coming batches share: how well the mean itself is known. */
+  /** Standard deviation of what all coming batches share: how well the lot’s own mean is known. */
   ofMean: number;
   /** How many earlier batches it rests on. */
   fromLot: number;
@@ -22,48 +21,40 @@ export interface ExpectedYield extends SharePrior {
 export interface YieldHistory {
   station: Station;
   lot: readonly number[];
-  /** Batches of other lots on the same station. */
-  workshop: readonly number[];
+  /** Batches of other lots on the same station, lot by lot; single ones are each taken to be of a lot of their own. */
+  workshop: readonly (number | readonly number[])[];
+}
+
+/** The history of a station as one lot sees it: its own yields, and the others lot by lot. */
+export function historyOf(
+  station: Station,
+  yields: readonly { lotId: string; value: number }[],
+  lotId: string,
+): YieldHistory {
+  const others = new Map<string, number[]>();
+  const lot: number[] = [];
+  for (const y of yields) {
+    const mine = y.lotId === lotId ? lot : (others.get(y.lotId) ?? []);
+    mine.push(y.value);
+    if (mine !== lot) others.set(y.lotId, mine);
+  }
+  return { station, lot, workshop: [...others.values()] };
 }
 
 /**
- * Expected yield of the next batch of a lot: the lot's own mean shrunk towards the workshop's, and the
- * workshop's towards the trade's usual figure, each by a fixed number of batches' worth of trust
- * (normal means with known within-batch spread; Gelman et al., Bayesian Data Analysis, 5.4).
+ * Expected yield of the next batch of a lot: batches scatter about their lot, lots about the workshop, and the workshop about the trade’s
+ * usual figure; how far each does is learned from what was seen ({@link nextOfGroup}).
+ *
+ * @throws RangeError for a yield that is no number
  */
-export function expectedYield(history: YieldHistory): ExpectedYield {
-  requireAllFinite([...history.lot, ...history.workshop], 'yield');
-  const prior = YIELD_PRIORS[history.station];
-  const workshop = shrink(history.workshop, prior.mean, PRIOR_BATCHES);
-  const lot = shrink(history.lot, workshop.mean, WORKSHOP_BATCHES);
-  const all = [...history.lot, ...history.workshop];
-  const within = spreadOf(all, lot.mean, prior.sd);
-  const ofMean = within / Math.sqrt(history.lot.length + WORKSHOP_BATCHES);
-  return {
-    mean: lot.mean,
-    sd: Math.hypot(within, ofMean),
-    ofMean,
-    fromLot: history.lot.length,
-    fromWorkshop: history.workshop.length,
-  };
-}
-
-/**
- * Spread of single batches: what was seen, shrunk in logarithms towards the trade's usual one, so that a careful workshop is soon believed to
- * be careful. The logarithm of a spread seen in n batches is low by 1/n on average, in variance (Bartlett & Kendall 1946).
- */
-function spreadOf(values: readonly number[], around: number, usual: number): number {
-  if (values.length === 0) return usual;
-  const n = values.length;
-  const seen = values.reduce((sum, y) => sum + (y - around) ** 2, 0) / n;
-  const least = (LEAST_SPREAD * usual) ** 2;
-  const logVariance = Math.log(Math.max(seen, least)) + 1 / n;
-  return Math.exp((n * logVariance + PRIOR_BATCHES * Math.log(usual ** 2)) / (2 * (n + PRIOR_BATCHES)));
-}
-
-function shrink(values: readonly number[], towards: number, trust: number): { mean: number } {
-  const sum = values.reduce((total, v) => total + v, 0);
-  return { mean: (sum + trust * towards) / (values.length + trust) };
+export function expectedYield({ station, lot, workshop }: YieldHistory): ExpectedYield {
+  const others = workshop.map((of) => (typeof of === 'number' ? [of] : of));
+  requireAllFinite([...lot, ...others.flat()], 'yield');
+  const usual = YIELD_PRIORS[station];
+  const counts = { fromLot: lot.length, fromWorkshop: others.reduce((n, of) => n + of.length, 0) };
+  // Where nothing can be lost there is nothing to learn.
+  if (usual.sd === 0) return { ...usual, ofMean: 0, ...counts };
+  return { ...nextOfGroup(lot, others, usual), ...counts };
 }
 
 /** A mass with the range it should fall in with the stated chance. */

@@ -8,3 +8,4 @@ export * from './summary.ts';
 export * from './require.ts';
 export * from './spread.ts';
 export * from './studentizedRange.ts';
+export * from './twoLevels.ts';

@@ -2,7 +2,7 @@ import { ForecastBook } from '@wunsch/contract';
 import { CONCHE_DEFAULTS } from '@wunsch/core/conche';
 import { followDrying, forecastDrying } from '@wunsch/core/ferment';
 import { forecastGrind, misreadGrit, learnPrior } from '@wunsch/core/grind';
-import { expectedYield, STATIONS, type Station } from '@wunsch/core/ledger';
+import { expectedYield, historyOf, STATIONS, type Station } from '@wunsch/core/ledger';
 import { normalQuantile } from '@wunsch/core/numerics';
 import type { Db } from '../db/database.ts';
 import type { App } from '../http/types.ts';
@@ -50,17 +50,10 @@ async function yieldsForetold(db: Db): Promise<Kind[]> {
     const forecasts = here.flatMap((y, i) => {
       if (i < KNOWN) return [];
       const before = here.slice(0, i);
-      const { mean, sd } = expectedYield({
-        station,
-        lot: before
-          .filter((b) => b.lotId === y.lotId)
-          .slice(-FROM)
-          .map((b) => b.value),
-        workshop: before
-          .filter((b) => b.lotId !== y.lotId)
-          .slice(-FROM)
-          .map((b) => b.value),
-      });
+      // As its page would have: from the lot's latest batches, and the workshop's.
+      const own = before.filter((b) => b.lotId === y.lotId).slice(-FROM);
+      const others = before.slice(-FROM).filter((b) => b.lotId !== y.lotId);
+      const { mean, sd } = expectedYield(historyOf(station, [...own, ...others], y.lotId));
       return [{ id: y.batchId, code: y.batchCode, at: y.at, mean, sd, actual: y.value }];
     });
     return forecasts.length > 0 ? [{ kind: 'yield', station, forecasts }] : [];

@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm';
-import { expectedYield, STATIONS, type ExpectedYield, type Station } from '@wunsch/core/ledger';
+import { expectedYield, historyOf, STATIONS, type ExpectedYield, type Station } from '@wunsch/core/ledger';
 import type { Db } from '../db/database.ts';
 
 /** Yield of one station of one earlier batch. */
@@ -85,24 +85,28 @@ export async function loadPastYields(db: Db, lotIds: readonly string[]): Promise
     .filter((y) => Number.isFinite(y.value) && y.value > 0 && y.value <= 1.2);
 }
 
+type Expected = Partial<Record<Station, ExpectedYield>>;
+
+/** What followed from yields that are kept: reckoned once for each batch, not at every look at the Bench. */
+const reckoned = new WeakMap<readonly PastYield[], Map<string, Expected>>();
+
 /**
  * What a lot's next batch should yield at each station, this batch itself left out: the same wherever it is asked, with which other lots
  * ever beside it.
  */
-export function expectedYields(
-  past: readonly PastYield[],
-  lotId: string,
-  batchId: string,
-): Partial<Record<Station, ExpectedYield>> {
-  const expected: Partial<Record<Station, ExpectedYield>> = {};
+export function expectedYields(past: readonly PastYield[], lotId: string, batchId: string): Expected {
+  const known = reckoned.get(past) ?? new Map<string, Expected>();
+  reckoned.set(past, known);
+  const key = `${lotId} ${batchId}`;
+  const found = known.get(key);
+  if (found) return found;
+  const expected: Expected = {};
   for (const station of STATIONS) {
     if (station === 'beans' || station === 'recipe' || station === 'taste') continue;
     const here = past.filter((y) => y.station === station && y.batchId !== batchId);
-    expected[station] = expectedYield({
-      station,
-      lot: here.filter((y) => y.lotId === lotId).map((y) => y.value),
-      workshop: here.filter((y) => y.isLatest && y.lotId !== lotId).map((y) => y.value),
-    });
+    const counting = here.filter((y) => y.isLatest || y.lotId === lotId);
+    expected[station] = expectedYield(historyOf(station, counting, lotId));
   }
+  known.set(key, expected);
   return expected;
 }

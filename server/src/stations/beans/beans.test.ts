@@ -50,7 +50,7 @@ describe.each(DATABASES)('lots on %s', (kind) => {
     expect(own.elsewhere).toEqual([]);
     const other = await view(fresh.id);
     expect(other.yields).toEqual([]);
-    expect(other.elsewhere).toEqual([{ station: 'winnow', value: 0.79 }]);
+    expect(other.elsewhere).toEqual([{ station: 'winnow', lotId: old.id, value: 0.79 }]);
   });
 
   test('every fact goes in and comes out, plots included', async () => {

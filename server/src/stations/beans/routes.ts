@@ -87,7 +87,9 @@ export function beansRoutes(app: App): void {
         lot: lotRecord(row.lot, row.remaining),
         batches,
         yields: past.filter(isOwn),
-        elsewhere: past.filter((y) => !isOwn(y)).map(({ station, value }) => ({ station, value })),
+        elsewhere: past
+          .filter((y) => !isOwn(y))
+          .map(({ station, lotId, value }) => ({ station, lotId, value })),
         observations,
         attachments: await loadAttachments(db, eq(attachment.lotId, row.lot.id)),
         draws,

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import type { LotView } from '@wunsch/contract';
 import { beansForBars, landedPrice, reorder, usePace as paceOf } from '@wunsch/core/beans';
-import { expectedYield, STATIONS } from '@wunsch/core/ledger';
+import { expectedYield, historyOf, STATIONS } from '@wunsch/core/ledger';
 import { useNow } from '../../shell/now.ts';
 import { useSession } from '../../shell/session.tsx';
 import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
@@ -27,12 +27,15 @@ export function StockPanel({ view }: { view: LotView }) {
       ? reorder({ stockMg: lot.remainingMg, pace, leadWeeks: lot.leadWeeks, now })
       : null;
   const stations = STATIONS.filter((s) => s !== 'beans' && s !== 'recipe' && s !== 'taste');
+  const known = [...view.yields.map((y) => ({ ...y, lotId: lot.id })), ...view.elsewhere];
   const yields = stations.map((station) =>
-    expectedYield({
-      station,
-      lot: view.yields.filter((y) => y.station === station).map((y) => y.value),
-      workshop: view.elsewhere.filter((y) => y.station === station).map((y) => y.value),
-    }),
+    expectedYield(
+      historyOf(
+        station,
+        known.filter((y) => y.station === station),
+        lot.id,
+      ),
+    ),
   );
   const own = yields.reduce((n, y) => Math.max(n, y.fromLot), 0);
   const need = bars && barMg && share ? beansForBars({ bars, barMg, beansShare: share / 100, yields }) : null;

@@ -54,7 +54,8 @@ test('without the weeks it takes to arrive there is no day to order by, and it i
 });
 
 describe('how many beans some bars need', () => {
-  const winnowed = (values: number[]) => values.map((value) => ({ station: 'winnow' as const, value }));
+  const winnowed = (values: number[]) =>
+    values.map((value) => ({ station: 'winnow' as const, lotId: idOf(77), value }));
   const need = () => Number(said().match(/([\d.]+) kg of beans/)![1]);
 
   test('a new lot goes by the usual yields of the trade, backwards', async () => {
