@@ -67,6 +67,7 @@ export function TrailSheet() {
         <BookTable
           caption={t('trail')}
           look={look}
+          first={SHOWN}
           rows={data}
           keyOf={(i) => String(i.seq)}
           empty={t(isNarrowed ? 'trail.none-so' : 'trail.none')}

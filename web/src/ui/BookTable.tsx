@@ -11,7 +11,8 @@ import {
   type SortingState,
 } from '@tanstack/react-table';
 import { ArrowDown, ArrowUp, ChevronDown, ChevronRight } from 'lucide-react';
-import { useMemo, useState, type ReactNode } from 'react';
+import { useEffect, useMemo, useState, type ReactNode } from 'react';
+import { flushSync } from 'react-dom';
 import { useWords } from '../words/words.tsx';
 import { Button } from './Button.tsx';
 import { TextField } from './Field.tsx';
@@ -45,7 +46,10 @@ export interface BookLook {
   kept?: ReactNode;
 }
 
-/** Rows drawn at once: a browser takes its time over thousands. */
+/** Rows that are there at once: what is newest, or what was searched for. */
+const FIRST = 50;
+
+/** Rows drawn at each press for more: a browser takes its time over thousands. */
 const AT_ONCE = 400;
 
 /** A group of rows opens by itself up to this many. */
@@ -64,6 +68,7 @@ export function BookTable<R>({
   empty,
   choice,
   look,
+  first = FIRST,
 }: {
   caption: string;
   rows: readonly R[];
@@ -76,6 +81,8 @@ export function BookTable<R>({
   choice?: BookChoice<R>;
   /** Kept by the table itself where left out. */
   look?: BookLook;
+  /** Rows that are there at once, where they come by the page anyway. */
+  first?: number;
 }) {
   const { t, number } = useWords();
   const [own, setOwn] = useState<{ search: string; sorting: SortingState }>({ search: '', sorting: [] });
@@ -92,7 +99,13 @@ export function BookTable<R>({
   const expanded: ExpandedState = Object.fromEntries(
     [...groups].map(([name, n]) => [`group:${name}`, search !== '' || !(folded[`group:${name}`] ?? n > FEW)]),
   );
-  const [most, setMost] = useState(AT_ONCE);
+  const [most, setMost] = useState(first);
+  // On paper nothing is left out.
+  useEffect(() => {
+    const showAll = () => flushSync(() => setMost(Infinity));
+    window.addEventListener('beforeprint', showAll);
+    return () => window.removeEventListener('beforeprint', showAll);
+  }, []);
   const defs = useMemo(
     (): ColumnDef<R>[] => [
       ...(groupOf ? [{ id: 'group', accessorFn: groupOf, enableGlobalFilter: true } as ColumnDef<R>] : []),
@@ -123,7 +136,8 @@ export function BookTable<R>({
   });
   if (rows.length === 0) return <p className="py-3 text-[13.5px] text-ink-3">{empty}</p>;
   const all = table.getRowModel().rows;
-  const shown = all.slice(0, most);
+  // Whoever searches wants to see what was found.
+  const shown = all.slice(0, search === '' ? most : Math.max(most, AT_ONCE));
   const hide = (c: BookColumn<R>) => (c.wide ? 'hidden sm:table-cell' : '');
   return (
     <>

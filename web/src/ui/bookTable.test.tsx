@@ -1,4 +1,4 @@
-import { screen, within } from '@testing-library/react';
+import { act, screen, within } from '@testing-library/react';
 import { show } from '../testing/page.tsx';
 import { BookTable, type BookColumn } from './BookTable.tsx';
 
@@ -44,12 +44,20 @@ test('an empty book says so', () => {
   expect(screen.queryByRole('table')).toBeNull();
 });
 
+test('on paper every row stands', () => {
+  book(300);
+  expect(codes()).toHaveLength(50);
+  act(() => void window.dispatchEvent(new Event('beforeprint')));
+  expect(codes()).toHaveLength(300);
+});
+
 test('ten years are drawn a part at a time; what is sought is sought in all of them', async () => {
   const { user } = book(1000);
-  expect(codes()).toHaveLength(400);
+  expect(codes()).toHaveLength(50);
   await user.click(screen.getByRole('button', { name: '400 rows more' }));
-  expect(codes()).toHaveLength(800);
-  await user.click(screen.getByRole('button', { name: '200 rows more' }));
+  expect(codes()).toHaveLength(450);
+  await user.click(screen.getByRole('button', { name: '400 rows more' }));
+  await user.click(screen.getByRole('button', { name: '150 rows more' }));
   expect(codes()).toHaveLength(1000);
   expect(screen.queryByRole('button', { name: /more$/ })).toBeNull();
   await user.type(screen.getByRole('searchbox'), 'nk-999');

@@ -27,6 +27,12 @@ const SLIDERS: readonly { key: keyof CostChange; low: number; high: number; step
   { key: 'barMass', low: 0.5, high: 2, step: 0.05 },
 ];
 
+/** The mass of a bar as one speaks of it: to the gram, and to half a gram where it is a mouthful. */
+const aboutMg = (mg: number) => {
+  const step = mg < 20_000 ? 500 : 1000;
+  return Math.round(mg / step) * step;
+};
+
 /** Why a bar costs what it costs, what would change it, and what each channel leaves. */
 export function BarCostPanel({ cost }: { cost: BatchCost }) {
   const words = useWords();
@@ -51,7 +57,7 @@ export function BarCostPanel({ cost }: { cost: BatchCost }) {
       <p className="text-[14px] text-ink-2">
         {[
           cost.recipeName,
-          t('costs.bars', { n: cost.bars, mass: words.mass(Math.round(cost.barMg / 1000) * 1000) }),
+          t('costs.bars', { n: cost.bars, mass: words.mass(aboutMg(cost.barMg)) }),
           words.day(cost.startedAt),
         ]
           .filter(Boolean)
