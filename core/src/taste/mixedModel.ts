@@ -322,6 +322,12 @@ function differences(f: (at: readonly number[]) => number, at: readonly number[]
   return { gradient, hessian };
 }
 
+/** An inverse and what it is multiplied by; none where the fixed part is not of full rank there. */
+interface Scaled {
+  inverse: number[][] | null;
+  scale: number;
+}
+
 /** Satterthwaite’s degrees of freedom (as in Kuznetsova, Brockhoff and Christensen, 2017): from how well the variances are known. */
 function satterthwaite(
   products: Products,
@@ -353,25 +359,31 @@ function satterthwaite(
     spread = v.mmul(inverse).mmul(v.transpose());
     return spread;
   };
+  /** The covariance beside each parameter, to both sides: the same whatever combination is asked for, and dear. */
+  type Beside = { step: number; up: Scaled; down: Scaled };
+  let beside: Beside[] | null = null;
+  const besides = () => {
+    beside ??= point.map((x, i) => {
+      const step = 1e-4 * Math.max(0.1, Math.abs(x));
+      const shifted = (by: number): Scaled => {
+        const v = point.map((u, k) => (k === i ? u + by : u));
+        const at = factorAt(products, v.slice(0, -1));
+        return { inverse: at && fixedInverse(products, at), scale: (v.at(-1)! * sigma) ** 2 };
+      };
+      return { step, up: shifted(step), down: shifted(-step) };
+    });
+    return beside;
+  };
   return (coefficients) => {
     if (coefficients.length !== p)
       throw new RangeError(`${p} coefficients are needed, not ${coefficients.length}`);
     requireAllFinite(coefficients, 'coefficient');
-    const form = (c: readonly (readonly number[])[]) =>
-      coefficients.reduce(
-        (sum, a, i) => sum + a * coefficients.reduce((inner, b, j) => inner + b * c[i]![j]!, 0),
-        0,
-      );
+    const used = coefficients.flatMap((c, i) => (c === 0 ? [] : [[i, c] as const]));
+    const form = (of: readonly (readonly number[])[]) =>
+      used.reduce((sum, [i, a]) => sum + a * used.reduce((inner, [j, b]) => inner + b * of[i]![j]!, 0), 0);
     const variance = form(covariance);
-    const varianceAt = (v: readonly number[]) => {
-      const at = factorAt(products, v.slice(0, -1));
-      return at ? form(fixedInverse(products, at)) * (v.at(-1)! * sigma) ** 2 : Number.NaN;
-    };
-    const gradient = point.map((x, i) => {
-      const h = 1e-4 * Math.max(0.1, Math.abs(x));
-      const shifted = (by: number) => varianceAt(point.map((v, k) => (k === i ? v + by : v)));
-      return (shifted(h) - shifted(-h)) / (2 * h);
-    });
+    const varianceOf = ({ inverse, scale }: Scaled) => (inverse ? form(inverse) * scale : Number.NaN);
+    const gradient = besides().map(({ step, up, down }) => (varianceOf(up) - varianceOf(down)) / (2 * step));
     const g = Matrix.columnVector(gradient);
     const bottom = g.transpose().mmul(known()).mmul(g).get(0, 0);
     const freedom = bottom > 0 ? (2 * variance ** 2) / bottom : n - p;

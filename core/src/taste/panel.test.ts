@@ -6,6 +6,7 @@ import {
   association,
   comparePanel,
   equivalence,
+  fitPanel,
   moreAssessors,
   notToldApart,
   spearman,
@@ -148,6 +149,31 @@ describe('what a panel says', () => {
       ['s0', 6],
     ]);
     expect(found.ok && found.differences.every((d) => d.decided)).toBe(true);
+  });
+
+  test('differences asked for one by one are those of the whole comparison', () => {
+    const random = seededRandom(31);
+    const rows = ['a', 'b', 'c', 'd', 'e'].flatMap((sample, k) =>
+      ['x', 'y', 'z', 'w'].flatMap((assessor) =>
+        ['1', '2'].map((session) => ({
+          sample,
+          assessor,
+          session,
+          score: 5 + 0.5 * k + normalDraw(random),
+        })),
+      ),
+    );
+    const whole = comparePanel(rows);
+    const panel = fitPanel(rows);
+    if (!whole.ok || !panel.ok) throw new Error('both should be ok');
+    expect(whole.differences).toHaveLength(10);
+    for (const { a, b, estimate, standardError, freedom } of whole.differences) {
+      expect(panel.differenceOf(a, b)).toEqual({ estimate, standardError, freedom });
+      expect(panel.differenceOf(b, a).estimate).toBeCloseTo(-estimate, 12);
+    }
+    for (const { sample, estimate } of whole.samples) expect(panel.levelOf(sample).estimate).toBe(estimate);
+    expect(() => panel.levelOf('nobody')).toThrow('was not scored');
+    expect(() => panel.differenceOf('a', 'a')).toThrow(RangeError);
   });
 
   test('brackets hold neighbours of which no two differ', () => {

@@ -6,7 +6,7 @@ import {
   requireWhole,
   studentQuantile,
 } from '../numerics/index.ts';
-import { fitMixedModel, type Contrast } from './mixedModel.ts';
+import { fitMixedModel, type Contrast, type MixedFit } from './mixedModel.ts';
 
 /** One score: who gave it to what, and in which sitting. */
 export interface PanelScore {
@@ -64,17 +64,28 @@ export type PanelResult =
       deviance: number;
     };
 
+/** A panel’s model with its samples by name, or what it lacks. */
+export type FittedPanel =
+  | Extract<PanelResult, { ok: false }>
+  | {
+      ok: true;
+      /** By name. */
+      samples: string[];
+      fit: MixedFit;
+      levelOf: (sample: string) => Contrast;
+      /** The difference a − b. */
+      differenceOf: (a: string, b: string) => Contrast;
+    };
+
 /**
- * Samples compared by a panel: samples fixed, assessors and sessions random and crossed, by restricted maximum likelihood; missing
- * cells, unequal numbers and scores given twice are no matter. Where the same assessor met the same sample more than once,
- * `random` may hold `'assessor:sample'`, what each likes for themselves; groupings of one level, or as many as scores, have no part.
+ * The mixed model of {@link comparePanel}, for whoever needs a few of its differences only: the pairs of a hundred samples are five thousand.
  *
- * @throws RangeError for a score that is no number
+ * @throws RangeError for a score that is no number; by the answer’s functions for a sample that was not scored
  */
-export function comparePanel(
+export function fitPanel(
   rows: readonly PanelScore[],
   random: readonly PanelGrouping[] = ['assessor', 'session'],
-): PanelResult {
+): FittedPanel {
   rows.forEach((r, i) => requireFinite(r.score, `score ${i + 1}`));
   const samples = [...new Set(rows.map((r) => r.sample))].sort();
   const assessors = new Set(rows.map((r) => r.assessor)).size;
@@ -96,19 +107,51 @@ export function comparePanel(
     fixed: rows.map((r) => samples.map((s) => Number(s === r.sample))),
     random: Object.fromEntries(groups.map((g) => [g, named[g]])),
   });
-  const unit = (i: number, sign = 1) => samples.map((_, k) => (k === i ? sign : 0));
+  const combination = (signs: ReadonlyMap<string, number>) => {
+    for (const sample of signs.keys())
+      if (!samples.includes(sample)) throw new RangeError(`${sample} was not scored`);
+    return fit.contrast(samples.map((s) => signs.get(s) ?? 0));
+  };
+  return {
+    ok: true,
+    samples,
+    fit,
+    levelOf: (sample) => combination(new Map([[sample, 1]])),
+    differenceOf: (a, b) => {
+      if (a === b) throw new RangeError(`${a} does not differ from itself`);
+      return combination(
+        new Map([
+          [a, 1],
+          [b, -1],
+        ]),
+      );
+    },
+  };
+}
+
+/**
+ * Samples compared by a panel: samples fixed, assessors and sessions random and crossed, by restricted maximum likelihood; missing
+ * cells, unequal numbers and scores given twice are no matter. Where the same assessor met the same sample more than once,
+ * `random` may hold `'assessor:sample'`, what each likes for themselves; groupings of one level, or as many as scores, have no part.
+ *
+ * @throws RangeError for a score that is no number
+ */
+export function comparePanel(
+  rows: readonly PanelScore[],
+  random: readonly PanelGrouping[] = ['assessor', 'session'],
+): PanelResult {
+  const panel = fitPanel(rows, random);
+  if (!panel.ok) return panel;
+  const { samples, fit } = panel;
   const differences: SampleDifference[] = [];
   samples.forEach((s, i) =>
     samples.slice(0, i).forEach((other, k) => {
-      const isBetter = fit.fixed[i]! >= fit.fixed[k]!;
-      const found = fit.contrast(
-        unit(i, isBetter ? 1 : -1).map((c, m) => c + unit(k, isBetter ? -1 : 1)[m]!),
-      );
-      differences.push(allTogether(found, isBetter ? s : other, isBetter ? other : s, samples.length));
+      const [a, b] = fit.fixed[i]! >= fit.fixed[k]! ? [s, other] : [other, s];
+      differences.push(allTogether(panel.differenceOf(a, b), a, b, samples.length));
     }),
   );
-  const levels = samples.map((sample, i): SampleLevel => {
-    const level = fit.contrast(unit(i));
+  const levels = samples.map((sample): SampleLevel => {
+    const level = panel.levelOf(sample);
     const half = studentQuantile(0.975, level.freedom) * level.standardError;
     const mine = differences.filter((d) => d.a === sample || d.b === sample);
     return {

@@ -1,6 +1,6 @@
 import { requireAbove0 } from '../numerics/index.ts';
 import { equivalence, type Equivalence } from './equivalence.ts';
-import { comparePanel, type PanelResult, type PanelScore } from './panel.ts';
+import { fitPanel, type PanelResult, type PanelScore } from './panel.ts';
 
 /** A batch held against the first of its bar. */
 export interface BatchOfBar extends Pick<Equivalence, 'verdict'> {
@@ -33,21 +33,20 @@ export function batchesOfBar(
   requireAbove0(margin, 'the margin');
   if (!rows.some((r) => r.sample === reference))
     throw new RangeError('the batch the others are held against has no score; choose one that was tasted');
-  const found = comparePanel(rows);
-  if (!found.ok) return found;
-  const level = (sample: string) => found.samples.find((s) => s.sample === sample)!.estimate;
+  const panel = fitPanel(rows);
+  if (!panel.ok) return panel;
+  const batches = panel.samples
+    .filter((sample) => sample !== reference)
+    .map((sample): BatchOfBar => {
+      const difference = panel.differenceOf(sample, reference);
+      const { verdict, low, high } = equivalence(difference, margin);
+      const scores = rows.filter((r) => r.sample === sample).length;
+      const level = panel.levelOf(sample).estimate;
+      return { sample, level, difference: difference.estimate, low, high, verdict, scores };
+    });
   return {
     ok: true,
-    reference: level(reference),
-    batches: found.samples
-      .filter((s) => s.sample !== reference)
-      .map(({ sample, estimate, scores }) => {
-        const pair = found.differences.find(
-          ({ a, b }) => (a === sample && b === reference) || (a === reference && b === sample),
-        )!;
-        const sign = pair.a === sample ? 1 : -1;
-        const { verdict, low, high } = equivalence({ ...pair, estimate: sign * pair.estimate }, margin);
-        return { sample, level: estimate, difference: sign * pair.estimate, low, high, verdict, scores };
-      }),
+    reference: panel.levelOf(reference).estimate,
+    batches: batches.sort((a, b) => b.level - a.level),
   };
 }

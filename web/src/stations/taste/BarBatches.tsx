@@ -3,6 +3,7 @@ import type { TastedBatch } from '@wunsch/contract';
 import type { BatchesOfBar, BatchOfBar, PanelScore } from '@wunsch/core/taste';
 import { useWidth } from '../../charts/useWidth.ts';
 import { useDoor } from '../../shell/door.tsx';
+import { Button } from '../../ui/Button.tsx';
 import { SelectField } from '../../ui/Field.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
@@ -39,6 +40,9 @@ const scoresOf = (batches: readonly TastedBatch[]): PanelScore[] =>
     })),
   );
 
+/** Batches of a bar that are there at once: the latest. */
+const LATEST = 16;
+
 /** Batches of one bar held against one of them and its margin, with how long each keeps. */
 export function BarBatches({
   data,
@@ -52,10 +56,14 @@ export function BarBatches({
   const [chosen, setChosen] = useState('');
   const [against, setAgainst] = useState('');
   const [margin, setMargin] = useState(1);
+  /** The bar all of whose batches are shown. */
+  const [all, setAll] = useState('');
   const bar = bars.find((b) => b.key === chosen) ?? bars[0];
   const first = bar?.batches.find((b) => b.batchId === against) ?? bar?.batches[0];
   const found = useBar(bar?.batches, first?.batchId, margin);
   if (!bar || !first) return <p className="text-ink-2">{t('tasted.bar.none')}</p>;
+  const latest = bar.batches.slice(all === bar.key ? 0 : -LATEST);
+  const shown = latest.includes(first) ? latest : [first, ...latest];
   return (
     <>
       <div className="mb-3 grid gap-3 sm:grid-cols-3">
@@ -90,8 +98,14 @@ export function BarBatches({
           max={5}
         />
       </div>
+      {!found && <p className="text-ink-3">{t('loading')}</p>}
       {found?.ok && (
-        <Scale batches={bar.batches} found={found} first={first} margin={margin} keepsUntil={keepsUntil} />
+        <Scale batches={shown} found={found} first={first} margin={margin} keepsUntil={keepsUntil} />
+      )}
+      {found?.ok && shown.length < bar.batches.length && (
+        <Button className="no-print mt-2" onClick={() => setAll(bar.key)}>
+          {t('table.all', { n: bar.batches.length })}
+        </Button>
       )}
       {found && !found.ok && (
         <p className="text-ink-2">{t(`tasted.bar.lacks.${found.reason}`, { needs: found.needs })}</p>
@@ -151,8 +165,9 @@ function Scale({
   const [now] = useState(clock);
   const isNarrow = width < 520;
   const [left, right] = isNarrow ? [6, 10] : [118, 190];
-  const of = new Map(found.batches.map((b) => [b.sample, b]));
-  const edges = found.batches.flatMap((b) => [found.reference + b.low, found.reference + b.high]);
+  const told = found.batches.filter((b) => batches.some((x) => x.batchId === b.sample));
+  const of = new Map(told.map((b) => [b.sample, b]));
+  const edges = told.flatMap((b) => [found.reference + b.low, found.reference + b.high]);
   const low = Math.max(0, Math.floor(Math.min(found.reference - margin, ...edges)));
   const high = Math.min(10, Math.ceil(Math.max(found.reference + margin, ...edges)));
   const x = (v: number) =>
@@ -174,7 +189,7 @@ function Scale({
         width={width}
         height={bottom + 22}
         role="img"
-        aria-label={found.batches
+        aria-label={told
           .map((b) =>
             t('tasted.bar.text', {
               code: batches.find((x) => x.batchId === b.sample)!.code,

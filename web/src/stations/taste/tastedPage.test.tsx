@@ -93,6 +93,18 @@ test('batches of one bar are held against the first: the same within the margin,
   expect(said).toMatch(/TL-3 3\.1 \([\d.]+ to [\d.]+\), another bar/);
 });
 
+test('of a bar made for years the latest batches are drawn with the one they are held against, and all at a press', async () => {
+  const made = (n: number) => ({ madeAt: new Date(Date.UTC(2026, 0, n)).toISOString() });
+  const many = Array.from({ length: 30 }, (_, k) => batch(k + 1, made(k + 1)));
+  const { user } = await open(many);
+  const drawn = async () => [...(await picture(/TL-30/)).querySelectorAll('a, text')].map(plain).join(' ');
+  expect(await drawn()).toMatch(/TL-1 .*TL-15 .*TL-30/);
+  expect(await drawn()).not.toMatch(/TL-14 /);
+  await user.click(screen.getByRole('button', { name: 'Show all 30' }));
+  expect(await drawn()).toMatch(/TL-14 /);
+  expect(screen.queryByRole('button', { name: 'Show all 30' })).toBeNull();
+});
+
 test.each(['America/Los_Angeles', 'Pacific/Fiji', 'Europe/London'])(
   'a bar keeps until the same day in %s',
   async (zone) => {
