@@ -71,7 +71,10 @@ export async function loadCases(db: Db, batchId?: string): Promise<CaseBrief[]> 
  *
  * @throws Problem 404 where there is no such case
  */
-export async function caseView(store: Pick<Store, 'db' | 'yields' | 'runs' | 'now'>, id: string): Promise<CaseView> {
+export async function caseView(
+  store: Pick<Store, 'db' | 'yields' | 'runs' | 'now'>,
+  id: string,
+): Promise<CaseView> {
   const { db } = store;
   const [found] = await rows(db).where(and(eq(faultCase.id, id), eq(faultCase.voided, false)));
   if (!found) throw notFound('case', id);
