@@ -119,6 +119,19 @@ describe('yields', () => {
     expect(known.mean).toBeGreaterThan(0.865);
     expect(known.sd).toBeLessThan(unknown.sd);
   });
+  test('one odd batch makes no lot; three of them do', () => {
+    const usual = [
+      [0.975, 0.978, 0.971],
+      [0.974, 0.977, 0.972],
+    ];
+    const after = (...lot: number[]) => expectedYield({ station: 'mould', lot, workshop: usual });
+    expect(after(0.676).mean).toBeGreaterThan(0.92);
+    expect(after(0.676).mean + 1.2816 * after(0.676).sd).toBeGreaterThan(0.94);
+    expect(after(0.974, 0.676, 0.976, 0.973).mean).toBeGreaterThan(0.95);
+    const three = after(0.676, 0.68, 0.671);
+    expect(three.mean).toBeLessThan(0.76);
+    expect(after(0.975, 0.973).sd).toBeLessThan(0.01);
+  });
   test('forward and backward agree', () => {
     const yields = [
       { mean: 0.97, sd: 0 },

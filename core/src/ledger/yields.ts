@@ -1,6 +1,7 @@
 import {
   nextOfGroup,
   normalQuantile,
+  quantile,
   requireAllFinite,
   requireNotBelow0,
   requireNumbers,
@@ -41,6 +42,18 @@ export function historyOf(
   return { station, lot, workshop: [...others.values()] };
 }
 
+/** An odd batch (half the bowl kept for another day) counts as this many usual spreads from where it should lie, and no more. */
+const ODD = 6;
+
+/** Values of which fewer cannot show what is odd among them. */
+const ENOUGH = 3;
+
+/** Yields of a lot with what is odd drawn in: towards the lot’s own middle where it has enough, else towards that of all. */
+function calmed(of: readonly number[], all: readonly number[], spread: number): number[] {
+  const middle = quantile(of.length < ENOUGH ? all : of, 0.5);
+  return of.map((y) => Math.min(middle + ODD * spread, Math.max(middle - ODD * spread, y)));
+}
+
 /**
  * Expected yield of the next batch of a lot: batches scatter about their lot, lots about the workshop, and the workshop about the trade’s
  * usual figure; how far each does is learned from what was seen ({@link nextOfGroup}).
@@ -49,12 +62,14 @@ export function historyOf(
  */
 export function expectedYield({ station, lot, workshop }: YieldHistory): ExpectedYield {
   const others = workshop.map((of) => (typeof of === 'number' ? [of] : of));
-  requireAllFinite([...lot, ...others.flat()], 'yield');
+  const all = [...lot, ...others.flat()];
+  requireAllFinite(all, 'yield');
   const usual = YIELD_PRIORS[station];
   const counts = { fromLot: lot.length, fromWorkshop: others.reduce((n, of) => n + of.length, 0) };
   // Where nothing can be lost there is nothing to learn.
   if (usual.sd === 0) return { ...usual, ofMean: 0, ...counts };
-  return { ...nextOfGroup(lot, others, usual), ...counts };
+  const calm = (of: readonly number[]) => calmed(of, all, usual.sd);
+  return { ...nextOfGroup(calm(lot), others.map(calm), usual), ...counts };
 }
 
 /** A mass with the range it should fall in with the stated chance. */
