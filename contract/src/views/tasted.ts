@@ -32,6 +32,8 @@ export const TastedBatch = z.object({
   kind: z.string(),
   /** Day its bars were made. */
   madeAt: z.string().nullable(),
+  /** The last day printed on its bars; null where none was. */
+  bestBefore: z.string().nullable(),
   bars: z.number(),
   /** Minutes at the reference temperature its beans are worth; null where no roast was read. */
   roastDose: z.number().nullable(),

@@ -1,5 +1,5 @@
 import { v7 } from 'uuid';
-import type { BatchView, BenchView, RoastRecord, TastedBatch } from '@wunsch/contract';
+import type { BatchView, BenchView, RoastRecord, StockItem, TastedBatch } from '@wunsch/contract';
 import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 
 describe.each(DATABASES)('what is to be expected of a batch, on %s', (kind) => {
@@ -62,7 +62,7 @@ describe.each(DATABASES)('what is to be expected of a batch, on %s', (kind) => {
     await maker.note(grind, { kind: 'resume' }, before(5));
     const chocolate = await maker.make(grind, 'chocolate', 1.4);
     await maker.close(grind, 'machine hold-up');
-    const mould = await maker.step(batch, 'mould');
+    const mould = await maker.step(batch, 'mould', { details: { bestBefore: '2027-05-01' } });
     await maker.take(mould, chocolate.parcelId, 1.4);
     await maker.make(mould, 'bars', 1.4, { count: 28, place: 'shelf' });
     await maker.close(mould);
@@ -113,7 +113,10 @@ describe.each(DATABASES)('what is to be expected of a batch, on %s', (kind) => {
         (b) => b.batchId === batch,
       )!;
     const all = (await shop.send('GET', '/api/tasted-batches')).body as TastedBatch[];
-    const { cards, hours } = all.find((b) => b.batchId === batch)!;
+    const { cards, hours, bestBefore } = all.find((b) => b.batchId === batch)!;
+    const stock = (await shop.send('GET', '/api/stock-items')).body as StockItem[];
+    const bars = stock.find((i) => i.batchId === batch && i.material === 'bars')!;
+    expect([bestBefore, bars.bestBefore]).toEqual(['2027-05-01', '2027-05-01']);
     expect(cards.map((c) => c.liking).sort()).toEqual([5, 8]);
     const conched = await read('/api/conches');
     // The four hours it stood are not among those it ran.

@@ -21,6 +21,7 @@ interface Row {
   bar: TastedBatch['bar'];
   kind: string;
   madeAt: string | null;
+  bestBefore: string | null;
   bars: number;
   gritUm: number | null;
 }
@@ -31,12 +32,13 @@ export async function loadTastedBatches(db: Db): Promise<TastedBatch[]> {
   const result = await db.execute(sql`
     select b.id as "batchId", b.lot_id as "lotId", b.recipe_id as "recipeId", b.code, l.name as "lotName",
       case when r.id is null then null else json_build_object('recipe', r.name, 'lotId', l.id) end as bar, coalesce(r.kind, 'dark') as kind,
-      m.made as "madeAt", coalesce(p.bars, 0)::int as bars, g.um::float8 as "gritUm"
+      m.made as "madeAt", m.keeps as "bestBefore", coalesce(p.bars, 0)::int as bars, g.um::float8 as "gritUm"
     from (select * from batch where state <> 'void' order by started_at desc limit ${MOST}) b
     join lot l on l.id = b.lot_id
     left join recipe r on r.id = b.recipe_id
     cross join lateral (
-      select to_char(max(s.ended_at) at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"') as made from step s
+      select to_char(max(s.ended_at) at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"') as made,
+        max(s.details->>'bestBefore') as keeps from step s
       where s.batch_id = b.id and s.kind = 'mould' and s.status = 'closed' and not s.voided
     ) m
     cross join lateral (

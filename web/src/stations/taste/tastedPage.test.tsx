@@ -26,6 +26,7 @@ const batch = (n: number, more: Partial<TastedBatch> = {}): TastedBatch => ({
   bar: { recipe: 'Dark 72', lotId: 'l1' },
   kind: 'dark',
   madeAt: `2026-09-${String(n).padStart(2, '0')}T10:00:00.000Z`,
+  bestBefore: null,
   bars: 40,
   roastDose: 8 + n,
   acidLeft: 0.35,
@@ -148,4 +149,17 @@ test('the list says what is to be tasted again; what nobody liked or disliked is
   expect(plain(row('TL-3'))).toMatch(/8\.0/);
   await user.click(within(row('TL-3')).getByRole('button', { name: 'Show the course of TL-3' }));
   expect(screen.getByRole('heading', { name: 'TL-3 over the weeks' })).toBeTruthy();
+});
+
+test('what was printed on the bars counts before the habit: pralines are past their date in weeks', async () => {
+  await open([
+    batch(1, { bestBefore: '2026-09-22' }),
+    batch(2, { bestBefore: '2099-01-01' }),
+    // Printed for a filling that was poured weeks before the last bars were made.
+    batch(3, { bestBefore: '2026-08-01' }),
+  ]);
+  expect(plain(row('TL-1'))).toMatch(/past its date/);
+  expect(plain(row('TL-2'))).not.toMatch(/past its date/);
+  expect(row('TL-3')).toBeTruthy();
+  expect(await screen.findByText(/22 Sept? 2026$/)).toBeTruthy();
 });

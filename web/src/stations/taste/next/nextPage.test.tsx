@@ -21,6 +21,7 @@ const batch = (n: number, more: Partial<TastedBatch> = {}): TastedBatch => ({
   bar: null,
   kind: 'dark',
   madeAt: null,
+  bestBefore: null,
   bars: 40,
   roastDose: 12,
   acidLeft: 0.35,
