@@ -33,37 +33,37 @@ export async function openServer(url: string, options: ServerOptions = {}): Prom
   const { db, pool } = await openWhenThere(url, options);
   const bus = new EventBus();
   let seen = await lastSeqOf(db);
+  // Entries are committed one after the other over all servers, and told in that order: what is not newer has been told.
   const publish = (event: BusEvent) => {
-    seen = Math.max(seen, event.seq);
+    if (event.seq <= seen) return;
+    seen = event.seq;
     bus.publish(event);
   };
   // Between a lost connection and the end of catching up, what is heard waits: most of it is among what is read then.
-  let waiting: { heard: BusEvent[]; told: Set<number> } | null = null;
+  let waiting: BusEvent[] | null = null;
   const listener = new Listener(url, {
     channels: {
       wunsch: (payload) => {
         const event = JSON.parse(payload) as BusEvent;
-        if (waiting) waiting.heard.push(event);
+        if (waiting) waiting.push(event);
         else publish(event);
       },
       wunsch_weight: (payload) =>
         bus.showWeight(JSON.parse(payload) as Parameters<EventBus['showWeight']>[0]),
     },
     onLost: () => {
-      waiting ??= { heard: [], told: new Set() };
+      waiting ??= [];
     },
     onBack: async () => {
-      const { heard, told } = (waiting ??= { heard: [], told: new Set() });
+      const heard = (waiting ??= []);
       for (;;) {
         const missed = await missedAfter(db, seen, CATCH_UP);
-        for (const event of missed) {
-          told.add(event.seq);
-          publish(event);
-        }
+        missed.forEach(publish);
         if (missed.length < CATCH_UP) break;
       }
       waiting = null;
-      for (const event of heard) if (!told.has(event.seq)) publish(event);
+      // A notice may come after the trail has told of it, now or later.
+      heard.forEach(publish);
     },
   });
   await listener.start();
