@@ -1,9 +1,8 @@
 import { spawn } from 'node:child_process';
-import { randomBytes } from 'node:crypto';
 import { existsSync, rmSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { and, eq } from 'drizzle-orm';
-import { schema, serve, tokenHash, type Store } from '@wunsch/server';
+import { newDeviceToken, schema, serve, tokenHash, type Store } from '@wunsch/server';
 import { writeCases } from './cases.ts';
 import { writeClasses } from './classes.ts';
 import { writeSkills } from './skills.ts';
@@ -31,7 +30,7 @@ async function carryOnRoasting(store: Store): Promise<void> {
   if (!running?.machineId || !owner || !existsSync(oven)) return;
   const from = Math.round((Date.now() - Date.parse(running.startedAt)) / 1000);
   if (from > LONGEST_ROAST) return;
-  const token = randomBytes(24).toString('base64url');
+  const token = newDeviceToken();
   await store.writer.submit({
     kind: 'machine.token',
     target: running.machineId,

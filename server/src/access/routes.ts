@@ -1,11 +1,10 @@
 import { asc } from 'drizzle-orm';
 import { z } from 'zod';
 import { Person, PersonPut, WorkshopPut } from '@wunsch/contract';
-import { randomBytes } from 'node:crypto';
 import type { App } from '../http/types.ts';
 import { machine, person } from '../db/schema/index.ts';
 import { answer, IdParams, ifMatchOf, write } from '../http/entries.ts';
-import { tokenHash } from '../live/door.ts';
+import { newDeviceToken, tokenHash } from '../live/deviceToken.ts';
 import { requireUncommon, type PasswordGuard } from './commonPasswords.ts';
 import { hashPassword } from './password.ts';
 import { publicPerson } from './session.ts';
@@ -75,7 +74,7 @@ export function accessRoutes(app: App, { isExposed }: PasswordGuard): void {
       },
     },
     async (request, reply) => {
-      const token = randomBytes(18).toString('base64url');
+      const token = newDeviceToken();
       await write(request, 'machine.token', request.params.id, { tokenHash: tokenHash(token) });
       return reply.code(201).send({ token });
     },

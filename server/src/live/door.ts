@@ -1,5 +1,4 @@
 import { and, desc, eq } from 'drizzle-orm';
-import { createHash } from 'node:crypto';
 import { v7 as uuidV7 } from 'uuid';
 import { z } from 'zod';
 import { Instant, LARGEST_MASS_MG, Place, Probe } from '@wunsch/contract';
@@ -8,12 +7,8 @@ import type { FastifyRequest } from 'fastify';
 import type { App } from '../http/types.ts';
 import { machine, observation, step } from '../db/schema/index.ts';
 import { Problem } from '../http/problem.ts';
+import { tokenHash } from './deviceToken.ts';
 import type { Store } from '../store/store.ts';
-
-/** The hash under which a device token is kept. */
-export function tokenHash(token: string): string {
-  return createHash('sha256').update(token).digest('hex');
-}
 
 const Temperature = z.union([
   z.object({ celsius: z.number().min(-100).max(600) }),
