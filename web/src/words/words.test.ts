@@ -6,6 +6,7 @@ import { de as deFrame } from './de.ts';
 import { deRooms } from './deRooms.ts';
 import { en as enFrame } from './en.ts';
 import { enRooms } from './enRooms.ts';
+import { inFahrenheit } from './fahrenheit.ts';
 
 const en = { ...enFrame, ...enRooms };
 const de = { ...deFrame, ...deRooms };
@@ -77,4 +78,17 @@ test('every text a page asks for by its full name is in the catalogue', () => {
   }
   expect(asked.size).toBeGreaterThan(400);
   expect([...asked].filter(([key]) => !(key in en))).toEqual([]);
+});
+
+test('whoever works in °F reads the texts in °F: places, ranges and differences', () => {
+  expect(inFahrenheit('overnight at 16–18 °C, covered')).toBe('overnight at 61–64 °F, covered');
+  expect(inFahrenheit('bei 10 bis 15 °C, dann um 2 °C')).toBe('bei 50 bis 59 °F, dann um 4 °F');
+  expect(inFahrenheit('estimated at {um} µm and 40 °C')).toBe('estimated at {um} µm and 104 °F');
+  // A pace keeps the unit of its field, and what names both units names both.
+  for (const same of ['from, °C/min', '2 °C/min', '°C or °F, decimal comma too'])
+    expect(inFahrenheit(same)).toBe(same);
+  const left = [...Object.entries(en), ...Object.entries(de)]
+    .filter(([, text]) => /\d\s*°C(?!\/)/.test(inFahrenheit(text)))
+    .map(([key]) => key);
+  expect(left).toEqual([]);
 });

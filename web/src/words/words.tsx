@@ -12,6 +12,7 @@ import {
 } from '@wunsch/core/quantity';
 import { ApiProblem, ServerAway } from '../shell/api.ts';
 import { en, type WordKey } from './en.ts';
+import { inFahrenheit } from './fahrenheit.ts';
 import { sayRefused } from './refusedFields.ts';
 
 /** Languages that ship. */
@@ -113,8 +114,13 @@ function makeWords(
   const catalogue: Partial<Catalogue> = catalogues.get(language) ?? en;
   const bent = new Map<string, IntlMessageFormat>();
   const tag = language === 'de' ? 'de-DE' : 'en-GB';
-  const t: Words['t'] = (key, params = {}) => {
+  const temperatureUnit = settings?.temperatureUnit ?? '°C';
+  const textOf = (key: WordKey): string | undefined => {
     const text = catalogue[key];
+    return temperatureUnit === '°F' && text?.includes(' °C') ? inFahrenheit(text) : text;
+  };
+  const t: Words['t'] = (key, params = {}) => {
+    const text = textOf(key);
     // Its room’s words are still on the way.
     if (text === undefined) return '';
     if (!text.includes(BENDS))
@@ -123,7 +129,6 @@ function makeWords(
     bent.set(text, format);
     return String(format.format(params));
   };
-  const temperatureUnit = settings?.temperatureUnit ?? '°C';
   const massSystem = settings?.massSystem ?? 'metric';
   const currency = settings?.currency ?? 'EUR';
   const clock = new Intl.DateTimeFormat(tag, { hour: '2-digit', minute: '2-digit' });
@@ -145,7 +150,7 @@ function makeWords(
     t,
     word: (group, word) => {
       const key = `${group}.${word}` as WordKey;
-      return catalogue[key] ?? word;
+      return textOf(key) ?? word;
     },
     mass,
     temperature: (celsius, decimals = 1) =>
