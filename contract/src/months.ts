@@ -9,13 +9,14 @@ export const MonthFigures = z.object({
   /** Beans and other lots that came in, and what they cost with freight. */
   receivedMg: z.number(),
   receivedValue: z.number(),
-  /** Bars counted out of moulds, bars that went out to customers, and what those fetched. */
+  /** Bars counted out of moulds, and bars that left: delivered, sold at the counter, given away. */
   barsMade: z.number(),
   barsOut: z.number(),
+  /** What all that left fetched, by-products too. */
   fetched: z.number(),
   /** What guests paid who came to classes held in it; null in months signed before that was counted. */
   classIncome: z.number().nullable().default(null),
-  /** Cost of all bars of the batches begun in the month, by today’s reckoning. */
+  /** Cost of the bars made in it, by today’s reckoning. */
   costOfBars: z.number(),
   /** Mass lost that nobody can account for. */
   unexplainedMg: z.number(),

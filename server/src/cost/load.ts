@@ -3,7 +3,7 @@ import type { BatchCost } from '@wunsch/contract';
 import { addCosts, noCosts } from '@wunsch/core/cost';
 import { goneAs } from '@wunsch/core/trace';
 import type { Db } from '../db/database.ts';
-import { instantOf, rowsOf } from '../db/raw.ts';
+import { instantOf, rowsOf, uuids } from '../db/raw.ts';
 import { loadLineage } from '../views/lineage.ts';
 import { loadSettings } from '../views/settings.ts';
 import { addEnd, endOf, loadBars } from './bars.ts';
@@ -18,21 +18,21 @@ interface BatchRow {
   barMg: string | number | null;
 }
 
-/** What the bars of the newest batches cost and fetched; of one batch where it is named, of those begun in a stretch of time where that is. */
+/** What the bars of the newest batches cost and fetched; of those named, or begun in a stretch of time, where that is said. */
 export async function loadCosts(
   db: Db,
   {
-    batchId,
+    batchIds,
     limit = 80,
     startedFrom,
     startedBefore,
-  }: { batchId?: string; limit?: number; startedFrom?: string; startedBefore?: string } = {},
+  }: { batchIds?: readonly string[]; limit?: number; startedFrom?: string; startedBefore?: string } = {},
 ): Promise<BatchCost[]> {
   const batches = rowsOf<BatchRow>(
     await db.execute(sql`
       select b.id, b.code, l.code as "lotCode", r.name as "recipeName", ${instantOf('b.started_at')} as "startedAt", b.bar_mg as "barMg"
       from batch b join lot l on l.id = b.lot_id left join recipe r on r.id = b.recipe_id
-      where b.state in ('open', 'finished') ${batchId ? sql`and b.id = ${batchId}::uuid` : sql``}
+      where b.state in ('open', 'finished') ${batchIds ? sql`and b.id = any(${uuids(batchIds)})` : sql``}
         ${startedFrom ? sql`and b.started_at >= ${startedFrom}` : sql``} ${startedBefore ? sql`and b.started_at < ${startedBefore}` : sql``}
         and exists (select 1 from parcel p where p.batch_id = b.id and p.material = 'bars')
       order by b.started_at desc, b.id limit ${limit}`),

@@ -24,8 +24,13 @@ export function costRoutes(app: App): void {
         response: { 200: z.array(BatchCost) },
       },
     },
-    ({ store, query: { from, before, ...of } }) =>
-      loadCosts(store.db, { ...of, startedFrom: from, startedBefore: before }),
+    ({ store, query: { batchId, from, before, limit } }) =>
+      loadCosts(store.db, {
+        limit,
+        ...(batchId && { batchIds: [batchId] }),
+        startedFrom: from,
+        startedBefore: before,
+      }),
   );
 
   app.get(

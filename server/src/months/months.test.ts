@@ -1,5 +1,6 @@
 import { v7 } from 'uuid';
-import type { MonthBook } from '@wunsch/contract';
+import type { BatchCost, MonthBook } from '@wunsch/contract';
+import { totalCost } from '@wunsch/core/cost';
 import { DATABASES, kg, Maker, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
 
 describe.each(DATABASES)('months on %s', (kind) => {
@@ -44,6 +45,15 @@ describe.each(DATABASES)('months on %s', (kind) => {
       lines: [{ parcelId: bars, count: 40, price: 450, stepId: v7(), takenId: v7(), lossId: v7() }],
     });
     expect(sold.status).toBe(201);
+    // Ten more over the counter, and two given away.
+    for (const [count, destination, fetched] of [
+      [10, 'sold', 5000],
+      [2, 'gift', 0],
+    ] as const) {
+      const body = { parcelId: bars, count, destination, fetched, at: '2026-08-21T10:00:00Z' };
+      const left = await shop.send('PUT', `/api/leaves/${v7()}`, { ...body, takenId: v7(), lossId: v7() });
+      expect(left.status).toBe(201);
+    }
   });
   afterAll(() => shop.close());
 
@@ -58,11 +68,68 @@ describe.each(DATABASES)('months on %s', (kind) => {
     expect(now).toMatchObject({
       receivedMg: kg(20),
       barsMade: 96,
-      barsOut: 40,
-      fetched: 40 * 450,
+      barsOut: 52,
+      fetched: 40 * 450 + 5000,
       unexplainedMg: kg(0.2),
     });
     expect(now.costOfBars).toBeGreaterThan(5 * 800);
+  });
+
+  test('what bars cost goes with the month they were made in, not with the one their batch was begun in', async () => {
+    const lot = await maker.lot('MP', 20, { material: 'chocolate', receivedOn: '2026-02-01' });
+    const batch = await maker.batch('MP-01', lot.id, { startedAt: '2026-03-20T08:00:00Z' });
+    // 40 bars at the end of March, 60 in April, of bars that all cost the same.
+    for (const [day, count] of [
+      ['2026-03-30', 40],
+      ['2026-04-02', 60],
+    ] as const) {
+      const step = await maker.step(batch, 'mould', { startedAt: `${day}T08:00:00Z` });
+      await maker.take(step, lot.parcelId, count * 0.05);
+      await maker.make(step, 'bars', count * 0.05, { count });
+      const closed = { remainder: null, remainderId: v7(), endedAt: `${day}T10:00:00Z` };
+      expect((await shop.send('PUT', `/api/steps/${step}/close`, closed)).status).toBe(201);
+    }
+    const [cost] = (await shop.send('GET', `/api/costs?batchId=${batch}`)).body as BatchCost[];
+    const each = totalCost(cost!.bar);
+    const months = await book();
+    const of = (name: string) => months.find((m) => m.month === name)!.now;
+    expect([of('2026-03').barsMade, of('2026-04').barsMade]).toEqual([40, 60]);
+    expect(of('2026-03').costOfBars).toBe(Math.round(40 * each));
+    expect(of('2026-04').costOfBars).toBe(Math.round(60 * each));
+  });
+
+  test('husk that is sold makes the bars cheaper, once, and stands among the sales', async () => {
+    const lot = await maker.lot('MH', 10, { material: 'roasted beans', receivedOn: '2026-01-02' });
+    const batch = await maker.batch('MH-01', lot.id, { startedAt: '2026-01-14T08:00:00Z' });
+    const at = (hour: number) => `2026-01-14T${String(hour).padStart(2, '0')}:00:00Z`;
+    const close = async (id: string, hour: number) => {
+      const closed = { remainder: null, remainderId: v7(), endedAt: at(hour) };
+      expect((await shop.send('PUT', `/api/steps/${id}/close`, closed)).status).toBe(201);
+    };
+    const winnow = await maker.step(batch, 'winnow', { startedAt: at(8) });
+    await maker.take(winnow, lot.parcelId, 5);
+    const nibs = await maker.make(winnow, 'nibs', 4);
+    const husk = await maker.make(winnow, 'husk', 1);
+    await close(winnow, 9);
+    const grind = await maker.step(batch, 'grind', { startedAt: at(9) });
+    await maker.take(grind, nibs.parcelId, 4);
+    const chocolate = await maker.make(grind, 'chocolate', 4);
+    await close(grind, 10);
+    const mould = await maker.step(batch, 'mould', { startedAt: at(10) });
+    await maker.take(mould, chocolate.parcelId, 4);
+    await maker.make(mould, 'bars', 4, { count: 80 });
+    await close(mould, 11);
+    const january = async () => (await book()).find((m) => m.month === '2026-01')!.now;
+    const before = await january();
+    const sold = { parcelId: husk.parcelId, massMg: kg(1), destination: 'sold', fetched: 400, at: at(12) };
+    const left = await shop.send('PUT', `/api/leaves/${v7()}`, { ...sold, takenId: v7(), lossId: v7() });
+    expect(left.status).toBe(201);
+    const [cost] = (await shop.send('GET', `/api/costs?batchId=${batch}`)).body as BatchCost[];
+    expect(cost!.bar.credit).toBeCloseTo(-400 / 80, 6);
+    const after = await january();
+    expect(after.costOfBars).toBe(Math.round(80 * totalCost(cost!.bar)));
+    expect(before.costOfBars - after.costOfBars).toBe(400);
+    expect([before.fetched, after.fetched, after.barsOut]).toEqual([0, 400, 0]);
   });
 
   test('signed off its figures are kept; a correction afterwards shows beside them, and is named', async () => {

@@ -11,7 +11,7 @@ export const months: Record<keyof typeof en, string> = {
   'months.barsMade': 'Tafeln gemacht',
   'months.costOfBars': 'sie kosten',
   'months.barsOut': 'Tafeln hinaus',
-  'months.fetched': 'sie brachten',
+  'months.fetched': 'verkauft für',
   'months.classIncome': 'Kurse',
   'months.unexplainedMg': 'Ungeklärt',
   'months.state': 'Stand',

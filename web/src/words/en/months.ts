@@ -9,7 +9,7 @@ export const months = {
   'months.barsMade': 'Bars made',
   'months.costOfBars': 'they cost',
   'months.barsOut': 'Bars out',
-  'months.fetched': 'they fetched',
+  'months.fetched': 'sold for',
   'months.classIncome': 'Classes',
   'months.unexplainedMg': 'Not accounted for',
   'months.state': 'State',
