@@ -34,7 +34,10 @@ export function requireFree(row: ParcelRow): void {
     code: 'set-aside',
     field: 'parcelId',
     detail: `these ${row.material}${row.label ? ` (${row.label})` : ''} are set aside${row.holdReason ? `: ${row.holdReason}` : ''}; let them go first`,
-    params: { material: row.material, reason: row.holdReason },
+    params: {
+      material: (['ingredient', 'packaging'].includes(row.material) && row.label) || row.material,
+      reason: row.holdReason,
+    },
   });
 }
 

@@ -22,10 +22,17 @@ import type { StepRow } from './steps.ts';
 type MovementBody = typeof MovementPut._output;
 type NewLine = typeof movement.$inferInsert;
 
+/** Why what was set aside was used, in entries made before anybody asked. */
+const HELD_BEFORE = 'used before it was asked';
+
 /** Adding a line to a step. */
 export const movementAdd = handler({
   kind: 'movement.add',
-  version: 1,
+  version: 2,
+  // Before that, an ingredient was taken off the shelf whether it was set aside or not.
+  upcasters: {
+    1: (body) => (body.ingredientId && !body.parcelId ? { holdOverride: HELD_BEFORE, ...body } : body),
+  },
   put: { path: '/api/movements/:id', summary: 'Weigh something in, out, or as a loss', tag: 'ledger' },
   body: MovementPut,
   roles: MAKERS,
@@ -281,7 +288,10 @@ async function takeIn(
 
 /**
  * Takes an ingredient off the shelf: from its deliveries, the one that keeps shortest first; what no delivery covers is taken
- * all the same at the ingredient's own price, since the scale is right and the stock may be behind.
+ * all the same at the ingredient's own price, since the scale is right and the stock may be behind. What is set aside comes last, and
+ * only where somebody says why it is used all the same.
+ *
+ * @throws Problem 409 `set-aside` where only what is set aside is left of its deliveries, and nobody keeps count of the shelf besides
  */
 async function fromShelf(
   context: Context,
@@ -292,21 +302,25 @@ async function fromShelf(
   const [shelf] = await tx.select().from(ingredient).where(eq(ingredient.id, body.ingredientId!));
   if (!shelf) throw notFound('ingredient', body.ingredientId!);
   const deliveries = await tx
-    .select({ parcelId: parcel.id, leftMg: parcel.remainingMg, pricePerKg: supply.pricePerKg })
+    .select({ parcel, pricePerKg: supply.pricePerKg })
     .from(supply)
     .innerJoin(parcel, eq(parcel.id, supply.parcelId))
     .where(and(eq(supply.ingredientId, shelf.id), gt(parcel.remainingMg, 0)))
-    .orderBy(asc(supply.bestBefore), asc(supply.receivedOn), asc(supply.id));
+    .orderBy(asc(parcel.onHold), asc(supply.bestBefore), asc(supply.receivedOn), asc(supply.id));
   const label = body.label ?? shelf.name;
   const lines: NewLine[] = [];
   let wanted = body.massMg!;
   for (const delivery of deliveries) {
     if (wanted === 0) break;
-    const massMg = Math.min(wanted, delivery.leftMg);
+    const { parcel: from, pricePerKg } = delivery;
+    if (from.onHold && body.holdOverride.trim() === '') {
+      if (shelf.stockMg !== null) break;
+      requireFree(from);
+    }
+    const massMg = Math.min(wanted, from.remainingMg);
     wanted -= massMg;
-    await changeParcel(context, delivery.parcelId, -massMg);
-    const { parcelId, pricePerKg } = delivery;
-    lines.push({ ...filled, massMg, label, parcelId, pricePerKg, material: 'ingredient' });
+    await changeParcel(context, from.id, -massMg);
+    lines.push({ ...filled, massMg, label, parcelId: from.id, pricePerKg, material: 'ingredient' });
   }
   if (wanted > 0) lines.push({ ...filled, massMg: wanted, label, pricePerKg: shelf.pricePerKg });
   return lines.map((line, i) => (i === 0 ? line : { ...line, id: context.newId(), splitOf: filled.id }));

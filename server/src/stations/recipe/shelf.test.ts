@@ -1,5 +1,7 @@
 import { v7 } from 'uuid';
-import type { IngredientRecord, PlanRoomView, StockPace } from '@wunsch/contract';
+import type { IngredientRecord, PlanRoomView, StockItem, StockPace } from '@wunsch/contract';
+import { readBody } from '../../commands/body.ts';
+import { movementAdd } from '../../ledger/movements.ts';
 import { DATABASES, kg, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
 
 describe.each(DATABASES)('what there is of an ingredient, on %s', (kind) => {
@@ -99,5 +101,71 @@ describe.each(DATABASES)('what there is of an ingredient, on %s', (kind) => {
     const cells = (row: string) => row.split(/,(?=(?:[^"]*"[^"]*")*[^"]*$)/);
     const row = rows.find((r) => r.includes(id))!;
     expect(cells(row)[cells(heading!).indexOf('on the shelf (g)')]).toBe('9000');
+  });
+
+  test('what is set aside is not there: it is not taken unasked, and refused where nothing else is left', async () => {
+    const milk = (await get<IngredientRecord[]>('/api/ingredients')).find(
+      (i) => i.key === 'whole-milk-powder',
+    )!;
+    const parcels = [v7(), v7()];
+    for (const [i, parcelId] of parcels.entries())
+      await shop.send('PUT', `/api/supplies/${v7()}`, {
+        ingredientId: milk.id,
+        name: 'Whole milk powder',
+        massMg: kg(3),
+        pricePerKg: 700,
+        receivedOn: '2026-11-01',
+        bestBefore: `2027-0${i + 3}-01`,
+        stepId: v7(),
+        movementId: v7(),
+        parcelId,
+      });
+    const hold = (parcelIds: string[], onHold = true) =>
+      shop.send('PUT', `/api/parcel-holds/${v7()}`, { parcelIds, onHold, reason: 'smells of smoke' });
+    const left = async () => {
+      const stock = await get<StockItem[]>('/api/stock-items');
+      return parcels.map((id) => (stock.find((i) => i.id === id)?.remainingMg ?? 0) / 1e6);
+    };
+    const told = async () => {
+      const of = (await get<IngredientRecord[]>('/api/ingredients')).find((i) => i.id === milk.id)!;
+      const pace = (await get<StockPace[]>('/api/stock-paces')).find((p) => p.key === milk.id)!;
+      return [of.onHandMg! / 1e6, pace.onHand / 1e6];
+    };
+    const stepId = await grinding();
+    const weigh = (amount: number, more: object = {}) => {
+      const body = { stepId, direction: 'in', ingredientId: milk.id, massMg: kg(amount), ...more };
+      return shop.send('PUT', `/api/movements/${v7()}`, body);
+    };
+    // The one that keeps shortest is set aside: the other is taken.
+    const next = async () =>
+      (await get<IngredientRecord[]>('/api/ingredients')).find((i) => i.id === milk.id)!.nextBestBefore;
+    expect(await next()).toBe('2027-03-01');
+    expect((await hold([parcels[0]!])).status).toBe(201);
+    expect(await next()).toBe('2027-04-01');
+    expect(await told()).toEqual([3, 3]);
+    expect((await weigh(1)).status).toBe(201);
+    expect(await left()).toEqual([3, 2]);
+    const refused = await weigh(2.5);
+    expect(refused).toMatchObject({
+      status: 409,
+      body: { code: 'set-aside', params: { material: 'Whole milk powder' } },
+    });
+    expect(await left()).toEqual([3, 2]);
+    expect((await weigh(2.5, { holdOverride: 'only the bag smells; Ada' })).status).toBe(201);
+    expect(await left()).toEqual([2.5, 0]);
+    await hold([parcels[0]!], false);
+    expect(await told()).toEqual([2.5, 2.5]);
+    expect((await weigh(1)).status).toBe(201);
+  });
+
+  test('an entry made before anybody asked about what is set aside is read as it was meant', () => {
+    const ids = { stepId: v7(), ingredientId: v7() };
+    const old = { ...ids, direction: 'in', massMg: 1000 };
+    const entry = { seq: 1, target: v7(), at: '2026-01-01T00:00:00Z' };
+    const read = (version: number, body: object) =>
+      (readBody(movementAdd, version, body, entry) as { holdOverride: string }).holdOverride;
+    expect(read(1, old)).not.toBe('');
+    expect(read(2, old)).toBe('');
+    expect(read(1, { ...old, ingredientId: null, parcelId: v7() })).toBe('');
   });
 });

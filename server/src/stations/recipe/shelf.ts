@@ -23,23 +23,41 @@ export function shelfLeft(row: string): SQL {
         select min(e.seq) from earlier e) > ${i}.stock_seq)), 0)) end)`;
 }
 
+/**
+ * What is left of the deliveries of an ingredient, mg, as SQL over a row of the ingredients; what is set aside is not there. Null where none has come.
+ *
+ * @param row the name of the row in the query
+ */
+export function deliveredLeft(row: string): SQL {
+  const i = sql.raw(row);
+  return sql`(select sum(case when q.on_hold then 0 else q.remaining_mg end) from supply u join parcel q on q.id = u.parcel_id
+    where u.ingredient_id = ${i}.id)`;
+}
+
 /** Ingredients by name, with what there is of each. */
 export async function loadIngredients(db: Db): Promise<IngredientRecord[]> {
   const rows = await db.select().from(ingredient).orderBy(asc(ingredient.name), asc(ingredient.id));
-  const there = rowsOf<{ id: string; shelf: string | number | null; delivered: string | number | null }>(
+  const there = rowsOf<{
+    id: string;
+    shelf: string | number | null;
+    delivered: string | number | null;
+    keeps: string | null;
+  }>(
     await db.execute(sql`
-      select i.id, ${shelfLeft('i')} as shelf, (select sum(p.remaining_mg) from supply u join parcel p on p.id = u.parcel_id
-        where u.ingredient_id = i.id) as delivered
+      select i.id, ${shelfLeft('i')} as shelf, ${deliveredLeft('i')} as delivered,
+        (select min(u.best_before)::text from supply u join parcel q on q.id = u.parcel_id
+          where u.ingredient_id = i.id and q.remaining_mg > 0 and not q.on_hold) as keeps
       from ingredient i`),
   );
   const of = new Map(there.map((t) => [t.id, t]));
   return rows.map(({ stockSeq: _, ...row }) => {
-    const { shelf = null, delivered = null } = of.get(row.id) ?? {};
+    const { shelf = null, delivered = null, keeps = null } = of.get(row.id) ?? {};
     const shelfMg = shelf === null ? null : Number(shelf);
     return {
       ...row,
       shelfMg,
       onHandMg: shelfMg === null && delivered === null ? null : (shelfMg ?? 0) + Number(delivered ?? 0),
+      nextBestBefore: keeps,
     };
   });
 }
