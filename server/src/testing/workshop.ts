@@ -187,6 +187,12 @@ export async function signIn(
 /** Kilograms in mg. */
 export const kg = (amount: number) => Math.round(amount * 1_000_000);
 
+/** A session that has begun, and its only seat. */
+export interface TableSet {
+  sessionId: string;
+  seatId: string;
+}
+
 /** Shorthand for the calls a maker makes. */
 export class Maker {
   constructor(readonly shop: TestWorkshop) {}
@@ -294,6 +300,29 @@ export class Maker {
     const id = v7();
     await this.put(`/api/corrections/${id}`, { movementId, massMg: kg(mass), reason });
     return id;
+  }
+
+  /** Sets the table for a blind session of one taster and one round, and returns it once it has begun. */
+  async tableSet(samples: readonly object[]): Promise<TableSet> {
+    const table = { sessionId: v7(), seatId: v7() };
+    await this.put(`/api/tasting-sessions/${table.sessionId}`, {
+      title: 'Blind',
+      question: 'keep',
+      rounds: 1,
+      samples: samples.map((sample, i) => ({ id: v7(), label: `${i}`, ...sample })),
+      seats: [{ id: table.seatId, name: 'Mia' }],
+    });
+    await this.put(`/api/tasting-session-beginnings/${v7()}`, { sessionId: table.sessionId });
+    return table;
+  }
+
+  /** Types in what the taster wrote on paper of the glass at a place, from 1. */
+  async paperCard(table: TableSet, place: number, card: object) {
+    await this.put(`/api/session-cards/${v7()}`, { ...table, round: 1, place, card, fromPaper: true });
+  }
+
+  async opened({ sessionId }: TableSet) {
+    await this.put(`/api/tasting-session-openings/${v7()}`, { sessionId });
   }
 
   async note(stepId: string, data: object, at?: string) {

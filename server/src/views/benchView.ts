@@ -2,9 +2,10 @@ import { eq, sql } from 'drizzle-orm';
 import type { BenchBatch, BenchView, DueItem, ObservationRecord, RunningItem } from '@wunsch/contract';
 import { STATIONS } from '@wunsch/core/ledger';
 import type { Db } from '../db/database.ts';
-import { batch, lot, parcel, tastingSession } from '../db/schema/index.ts';
+import { batch, lot, tastingSession } from '../db/schema/index.ts';
 import { assemble, type Assembled } from './assemble.ts';
 import { loadBriefs, loadBundle, loadForBench, type Bundle } from './bundle.ts';
+import { lotLeft } from './lotShelf.ts';
 import { whichTasted } from './impressions.ts';
 import type { Store } from '../store/store.ts';
 
@@ -84,13 +85,12 @@ export async function benchView(
 async function loadShelf(db: Db): Promise<{ lots: number; onHold: number; sessions: number }> {
   const [row] = await db
     .select({
-      lots: sql<string>`count(*) filter (where ${parcel.remainingMg} > 0)`,
+      lots: sql<string>`count(*) filter (where ${lotLeft(lot.id, lot.parcelId)} > 0)`,
       onHold: sql<string>`count(*) filter (where ${lot.onHold})`,
       sessions: sql<string>`(select count(*) from ${tastingSession} where ${tastingSession.facts}->>'begunAt' is not null
         and ${tastingSession.facts}->>'openedAt' is null)`,
     })
     .from(lot)
-    .innerJoin(parcel, eq(parcel.id, lot.parcelId))
     .where(eq(lot.voided, false));
   return {
     lots: Number(row?.lots ?? 0),

@@ -21,6 +21,7 @@ import type { Ingredient } from '@wunsch/core/recipe';
 import type { Db } from '../db/database.ts';
 import { readCard, readSettings } from './stored.ts';
 import { loadLineage } from './lineage.ts';
+import { lotLeft } from './lotShelf.ts';
 import {
   batch,
   ingredient,
@@ -184,13 +185,12 @@ export async function loadBriefs(db: Db, where: SQL | undefined, limit: number) 
       lot,
       recipe,
       settings: workshop.settings,
-      parcelRemaining: parcel.remainingMg,
+      lotRemaining: lotLeft(lot.id, lot.parcelId),
       lastSeq: sql<string>`(select coalesce(max(seq), 0) from trail)`,
     })
     .from(batch)
     .innerJoin(lot, eq(lot.id, batch.lotId))
     .innerJoin(workshop, eq(workshop.id, 1))
-    .leftJoin(parcel, eq(parcel.id, lot.parcelId))
     .leftJoin(recipe, eq(recipe.id, batch.recipeId))
     .where(where)
     .orderBy(sql`${batch.startedAt} desc, ${batch.id} desc`)

@@ -2,6 +2,15 @@ import { v7 } from 'uuid';
 import type { LotView } from '@wunsch/contract';
 import { DATABASES, kg, Maker, openWorkshop, signIn, type TestWorkshop } from '../../testing/workshop.ts';
 
+/** Ids that taking dried beans in gives to what it makes. */
+const driedIds = () => ({
+  stepId: v7(),
+  takenId: v7(),
+  movementId: v7(),
+  lossId: v7(),
+  parcelId: v7(),
+});
+
 describe.each(DATABASES)('lots on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
@@ -160,11 +169,7 @@ describe.each(DATABASES)('lots on %s', (kind) => {
       massMg: kg(15.6),
       moisture: 6.9,
       receivedOn: '2026-10-20',
-      stepId: v7(),
-      takenId: v7(),
-      movementId: v7(),
-      lossId: v7(),
-      parcelId: v7(),
+      ...driedIds(),
     });
     expect(await shop.send('PUT', `/api/lots/${v7()}/dried`, { ...body(), massMg: kg(41) })).toMatchObject({
       status: 422,
@@ -193,6 +198,32 @@ describe.each(DATABASES)('lots on %s', (kind) => {
     expect((await view(wet.id)).lot.remainingMg).toBe(kg(40));
   });
 
+  test('of a wet lot in two places all is dried, and all comes back', async () => {
+    const wet = await maker.lot('WP', 40, { material: 'wet beans' });
+    const part = { stepId: v7(), takenId: v7(), madeId: v7(), parcelId: v7() };
+    await shop.send('PUT', `/api/moves/${v7()}`, {
+      place: 'second box',
+      parcels: [{ parcelId: wet.parcelId, massMg: kg(25), part }],
+    });
+    const id = v7();
+    const made = await shop.send('PUT', `/api/lots/${id}/dried`, {
+      fromLotId: wet.id,
+      code: 'WQ',
+      name: 'Dried in two boxes',
+      massMg: kg(16),
+      moisture: 7,
+      receivedOn: '2026-10-20',
+      ...driedIds(),
+    });
+    expect(made.status).toBe(201);
+    expect((await view(wet.id)).lot.remainingMg).toBe(0);
+    expect((await view(id)).lot).toMatchObject({ arrivedMg: kg(16), remainingMg: kg(16) });
+    expect((await shop.send('GET', '/api/stock-proof')).body.mass.differenceMg).toBe(0);
+    const undone = await shop.send('PUT', `/api/undos/${v7()}`, { seq: made.body.seq });
+    expect(undone.status).toBe(201);
+    expect((await view(wet.id)).lot.remainingMg).toBe(kg(40));
+  });
+
   test('dry beans cannot be dried into another lot', async () => {
     const { id } = await maker.lot('DB', 5);
     const answer = await shop.send('PUT', `/api/lots/${v7()}/dried`, {
@@ -202,11 +233,7 @@ describe.each(DATABASES)('lots on %s', (kind) => {
       massMg: kg(1),
       moisture: null,
       receivedOn: '2026-10-20',
-      stepId: v7(),
-      takenId: v7(),
-      movementId: v7(),
-      lossId: v7(),
-      parcelId: v7(),
+      ...driedIds(),
     });
     expect(answer).toMatchObject({ status: 409, body: { code: 'not-wet' } });
   });

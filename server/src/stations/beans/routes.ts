@@ -1,12 +1,13 @@
-import { and, asc, eq, or } from 'drizzle-orm';
+import { and, asc, eq, ne, or, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { Lot, LotView, Plots } from '@wunsch/contract';
 import type { App } from '../../http/types.ts';
-import { attachment, batch, lot, movement, observation, parcel } from '../../db/schema/index.ts';
+import { attachment, batch, lot, movement, observation, step } from '../../db/schema/index.ts';
 import { notFound } from '../../http/problem.ts';
 import { IdParams } from '../../http/entries.ts';
 import { lotRecord } from '../../views/batchView.ts';
 import { listBriefs, loadWhere } from '../../views/bundle.ts';
+import { isOfLot, lotLeft } from '../../views/lotShelf.ts';
 import { inForce } from '../../ledger/parcels.ts';
 import { loadPastYields } from '../../views/yields.ts';
 import { loadAttachments } from '../../attachments/attachments.ts';
@@ -37,9 +38,8 @@ export function beansRoutes(app: App): void {
     },
     async (request) => {
       const rows = await request.store.db
-        .select({ lot, remaining: parcel.remainingMg })
+        .select({ lot, remaining: lotLeft(lot.id, lot.parcelId) })
         .from(lot)
-        .innerJoin(parcel, eq(parcel.id, lot.parcelId))
         .where(eq(lot.voided, false))
         .orderBy(asc(lot.receivedOn), asc(lot.code), asc(lot.id));
       return rows.map((r) => lotRecord(r.lot, r.remaining));
@@ -59,9 +59,8 @@ export function beansRoutes(app: App): void {
     async (request) => {
       const { db } = request.store;
       const [row] = await db
-        .select({ lot, remaining: parcel.remainingMg })
+        .select({ lot, remaining: lotLeft(lot.id, lot.parcelId) })
         .from(lot)
-        .innerJoin(parcel, eq(parcel.id, lot.parcelId))
         .where(and(eq(lot.id, request.params.id), eq(lot.voided, false)));
       if (!row) throw notFound('lot', request.params.id);
       const batches = await listBriefs(db, eq(batch.lotId, row.lot.id), 200);
@@ -71,7 +70,15 @@ export function beansRoutes(app: App): void {
       const draws = await db
         .select({ at: movement.at, massMg: movement.massMg })
         .from(movement)
-        .where(and(eq(movement.parcelId, row.lot.parcelId), eq(movement.direction, 'in'), inForce))
+        // What is only parted, or put together, stays.
+        .innerJoin(step, and(eq(step.id, movement.stepId), ne(step.kind, 'part')))
+        .where(
+          and(
+            sql`${movement.parcelId} in (select q.id from parcel q where ${isOfLot(sql`${row.lot.id}::uuid`, sql`${row.lot.parcelId}::uuid`)})`,
+            eq(movement.direction, 'in'),
+            inForce,
+          ),
+        )
         .orderBy(asc(movement.at), asc(movement.id));
       const kin = await db
         .select({ id: lot.id, code: lot.code, name: lot.name, fromLotId: lot.fromLotId })

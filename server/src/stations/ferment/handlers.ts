@@ -1,4 +1,4 @@
-import { and, eq } from 'drizzle-orm';
+import { and, asc, eq, gt, isNull } from 'drizzle-orm';
 import { LotDried } from '@wunsch/contract';
 import { handler, lineOf, MAKERS } from '../../commands/command.ts';
 import { lot, movement, observation, parcel, step } from '../../db/schema/index.ts';
@@ -23,13 +23,11 @@ export const lotDried = handler({
   line: lineOf('code', 'name', 'massMg'),
   async apply(context) {
     const { tx, target, body, at, by, seq } = context;
-    const [wet] = await tx
-      .select({ lot, leftMg: parcel.remainingMg })
+    const [from] = await tx
+      .select()
       .from(lot)
-      .innerJoin(parcel, eq(parcel.id, lot.parcelId))
       .where(and(eq(lot.id, body.fromLotId), eq(lot.voided, false)));
-    if (!wet) throw notFound('lot', body.fromLotId);
-    const from = wet.lot;
+    if (!from) throw notFound('lot', body.fromLotId);
     if (from.material !== 'wet beans' && from.material !== 'pods')
       throw new Problem({
         status: 409,
@@ -37,20 +35,34 @@ export const lotDried = handler({
         field: 'fromLotId',
         detail: `lot ${from.code} holds ${from.material}; only pods and wet beans are fermented and dried`,
       });
-    if (wet.leftMg <= 0)
+    // All of it, wherever it was moved to.
+    const lying = await tx
+      .select({ id: parcel.id, leftMg: parcel.remainingMg })
+      .from(parcel)
+      .where(
+        and(
+          eq(parcel.lotId, from.id),
+          isNull(parcel.batchId),
+          eq(parcel.material, from.material),
+          gt(parcel.remainingMg, 0),
+        ),
+      )
+      .orderBy(asc(parcel.madeAt), asc(parcel.id));
+    const leftMg = lying.reduce((sum, p) => sum + p.leftMg, 0);
+    if (leftMg <= 0)
       throw new Problem({ status: 409, code: 'used-up', detail: `nothing is left of lot ${from.code}` });
-    if (body.massMg > wet.leftMg)
+    if (body.massMg > leftMg)
       throw new Problem({
         status: 422,
         code: 'more-out-than-in',
         field: 'massMg',
-        detail: `more dry beans than the ${(wet.leftMg / 1e6).toFixed(2)} kg that went in cannot be; check the weight`,
-        params: { thereMg: wet.leftMg, askedMg: body.massMg },
+        detail: `more dry beans than the ${(leftMg / 1e6).toFixed(2)} kg that went in cannot be; check the weight`,
+        params: { thereMg: leftMg, askedMg: body.massMg },
       });
     await refuseTakenCode(context, body.code);
     const { stepId, takenId, movementId, lossId, parcelId, massMg } = body;
     const arrived = `${body.receivedOn}T00:00:00.000Z`;
-    await changeParcel(context, from.parcelId, -wet.leftMg);
+    for (const p of lying) await changeParcel(context, p.id, -p.leftMg);
     await tx.insert(lot).values({
       ...from,
       id: target,
@@ -59,8 +71,8 @@ export const lotDried = handler({
       material: 'dry beans',
       moisture: body.moisture,
       // What the wet beans cost is carried by the dry ones.
-      pricePerKg: (from.pricePerKg * wet.leftMg) / massMg,
-      freight: from.arrivedMg > 0 ? (from.freight * wet.leftMg) / from.arrivedMg : 0,
+      pricePerKg: (from.pricePerKg * leftMg) / massMg,
+      freight: from.arrivedMg > 0 ? (from.freight * leftMg) / from.arrivedMg : 0,
       place: body.place,
       onHold: false,
       holdReason: '',
@@ -93,18 +105,18 @@ export const lotDried = handler({
       madeAt: arrived,
     });
     const line = { stepId, at, by, seq } as const;
-    const lostMg = wet.leftMg - massMg;
+    const lostMg = leftMg - massMg;
     await tx.insert(movement).values([
-      {
+      ...lying.map((p, i) => ({
         ...line,
-        id: takenId,
-        direction: 'in',
-        massMg: wet.leftMg,
-        source: 'derived',
+        id: i === 0 ? takenId : context.newId(),
+        direction: 'in' as const,
+        massMg: p.leftMg,
+        source: 'derived' as const,
         material: from.material,
-        parcelId: from.parcelId,
+        parcelId: p.id,
         label: from.name,
-      },
+      })),
       {
         ...line,
         id: movementId,
