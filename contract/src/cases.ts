@@ -60,6 +60,8 @@ export type CaseClose = z.input<typeof CaseClose>;
 export const Reminder = z.object({
   ...ReminderPut.shape,
   id: z.string(),
+  /** Every version of the recipe it is for, older and newer; none where it is for all. */
+  recipeIds: z.array(z.string()),
   caseId: z.string().nullable(),
   caseNumber: z.number().nullable(),
   at: z.string(),

@@ -251,6 +251,30 @@ export const CalendarAddressEnd = z.object({ addressId: Id });
 
 const nullableString = z.string().nullable();
 
+/** A recipe as the plan needs it. */
+const PlanRecipeRecord = z.object({
+  id: z.string(),
+  name: z.string(),
+  barMg: z.number(),
+  beansShare: z.number(),
+  tempered: z.boolean(),
+  conched: z.boolean(),
+  allergens: z.array(z.string()),
+  strong: z.array(z.string()),
+  packaging: z.array(z.object({ name: z.string(), perBar: z.number(), onHand: z.number() })),
+  lines: z.array(
+    z.object({
+      ingredientId: z.string(),
+      name: z.string(),
+      share: z.number(),
+      isBean: z.boolean(),
+      onHandMg: z.number(),
+    }),
+  ),
+  lotId: nullableString,
+  material: z.enum(MATERIALS),
+});
+
 /** Everything a plan is made from, and the one in force. */
 export const PlanRoomView = z.object({
   now: z.string(),
@@ -318,30 +342,7 @@ export const PlanRoomView = z.object({
     }),
   ),
   aims: z.array(StockAimRecord),
-  recipes: z.array(
-    z.object({
-      id: z.string(),
-      name: z.string(),
-      barMg: z.number(),
-      beansShare: z.number(),
-      tempered: z.boolean(),
-      conched: z.boolean(),
-      allergens: z.array(z.string()),
-      strong: z.array(z.string()),
-      packaging: z.array(z.object({ name: z.string(), perBar: z.number(), onHand: z.number() })),
-      lines: z.array(
-        z.object({
-          ingredientId: z.string(),
-          name: z.string(),
-          share: z.number(),
-          isBean: z.boolean(),
-          onHandMg: z.number(),
-        }),
-      ),
-      lotId: nullableString,
-      material: z.enum(MATERIALS),
-    }),
-  ),
+  recipes: z.array(PlanRecipeRecord),
   lots: z.array(
     z.object({
       id: z.string(),
@@ -375,9 +376,19 @@ export const PlanRoomView = z.object({
         .nullable(),
       bars: z.number(),
       startedAt: z.string(),
+      /** The version it is made by, where a newer one of its recipe is made now. */
+      madeBy: PlanRecipeRecord.nullable(),
     }),
   ),
-  stock: z.array(z.object({ recipeId: nullableString, lotId: nullableString, bars: z.number() })),
+  stock: z.array(
+    z.object({
+      recipeId: nullableString,
+      lotId: nullableString,
+      bars: z.number(),
+      /** Day, see {@link StockItem}. */
+      bestBefore: nullableString,
+    }),
+  ),
   learned: z.array(
     z.object({
       stage: z.enum(PLAN_STAGES),

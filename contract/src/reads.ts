@@ -38,7 +38,7 @@ const DRAWN_FROM: readonly [prefix: string, topics: readonly Topic[] | 'all'][] 
   ['/api/classes/', ['classes', 'stock', 'recipes', 'ingredients', 'moulds', 'workshop']],
   ['/api/classes', ['classes']],
   ['/api/fault-table', ['cases']],
-  ['/api/reminders', ['cases']],
+  ['/api/reminders', ['cases', 'recipes']],
   ['/api/pages', ['pages', 'workshop']],
   ['/api/costs', 'all'],
   ['/api/skills', ['people']],

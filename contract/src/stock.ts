@@ -184,7 +184,9 @@ export const STOCK_SHOWN = 5000;
 
 /** Something on hand, with what a shop asks of it. */
 export const StockItem = ParcelRecord.extend({
+  /** The version that is made now of the recipe it was made by, as in {@link CustomerBook}. */
   recipeId: z.string().nullable(),
+  /** What the recipe was called when it was made. */
   recipeName: z.string().nullable(),
   lotName: z.string().nullable(),
   /** Lot of the batch it was made in. */
@@ -276,6 +278,7 @@ export const CustomerBook = z.object({
       due: z.string(),
       lines: z.array(
         z.object({
+          /** The version that is made now of the recipe that was ordered. */
           recipeId: z.string(),
           recipeName: z.string(),
           lotId: z.string().nullable(),

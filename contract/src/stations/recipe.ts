@@ -71,6 +71,8 @@ export const IngredientRecord = IngredientPut.extend({
   shelfMg: z.number().nullable(),
   /** That and what is left of its deliveries; null where there is neither. */
   onHandMg: z.number().nullable(),
+  /** Day the delivery that goes next is best before; null where there is none, or nothing is printed on it. */
+  nextBestBefore: z.string().nullable(),
 });
 /** See {@link IngredientRecord}. */
 export type IngredientRecord = z.infer<typeof IngredientRecord>;

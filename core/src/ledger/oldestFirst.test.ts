@@ -1,4 +1,4 @@
-import { oldestFirst } from './oldestFirst.ts';
+import { keepsUntil, oldestFirst } from './oldestFirst.ts';
 
 const shelf = [
   { id: 'c', count: 10, bestBefore: null, madeAt: '2026-01-01' },
@@ -7,12 +7,25 @@ const shelf = [
 ];
 
 test('what keeps shortest goes first, and no more than there is', () => {
-  expect(oldestFirst(shelf, 12)).toEqual([
+  const take = (wanted: number, day = '2026-12-01') => oldestFirst(shelf, wanted, day);
+  expect(take(12)).toEqual([
     { id: 'a', count: 5 },
     { id: 'b', count: 7 },
   ]);
-  expect(oldestFirst(shelf, 99).reduce((n, t) => n + t.count, 0)).toBe(35);
-  expect(oldestFirst(shelf, 0)).toEqual([]);
-  expect(() => oldestFirst(shelf, Number.NaN)).toThrow(RangeError);
-  expect(() => oldestFirst(shelf, -1)).toThrow(RangeError);
+  expect(take(99).reduce((n, t) => n + t.count, 0)).toBe(35);
+  expect(take(0)).toEqual([]);
+  expect(() => take(Number.NaN)).toThrow(RangeError);
+  expect(() => take(-1)).toThrow(RangeError);
+});
+
+test('the day it is best before is the last on which it goes out', () => {
+  const ids = (day: string) => oldestFirst(shelf, 99, day).map((t) => t.id);
+  expect(ids('2027-01-01')).toEqual(['a', 'b', 'c']);
+  expect(ids('2027-01-02')).toEqual(['b', 'c']);
+  expect(ids('2027-03-02')).toEqual(['c']);
+  expect(keepsUntil(null, '2027-01-02')).toBe(true);
+  expect(keepsUntil('2027-01-01', '2027-01-02')).toBe(false);
+  for (const wrong of ['', 'tomorrow', '2027-13-01', '1.3.2027'])
+    expect(() => keepsUntil('2027-01-01', wrong)).toThrow(RangeError);
+  expect(() => keepsUntil('soon', '2027-01-01')).toThrow(RangeError);
 });

@@ -1,7 +1,7 @@
 import { PLAIN } from '../grind/index.ts';
 import { pour } from './bowls.ts';
 import { Chain, type Building, type ChainBatch } from './chain.ts';
-import type { NewBatch } from './needs.ts';
+import { recipeOf, type NewBatch } from './needs.ts';
 import { PLAN_STAGES, STATION_OF_STAGE, type PlanBatch, type PlanRoom, type PlanStage } from './room.ts';
 import { stageTime } from './times.ts';
 import { turn, TURNING } from './turning.ts';
@@ -45,7 +45,7 @@ export class BatchChains {
 
   /** A batch that is on its way: from where it stands, with what runs fixed. */
   inFlight(batch: PlanBatch): void {
-    const recipe = this.built.room.recipes.find((r) => r.id === batch.recipeId) ?? null;
+    const recipe = recipeOf(this.built.room, batch);
     // What is under way is on the way, whatever the route says.
     const route = new Set<string>([...batch.route, ...(batch.running ? [batch.running.kind] : [])]);
     const stages = stagesFrom(batch.stage, route);

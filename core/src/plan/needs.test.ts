@@ -62,6 +62,56 @@ describe('what has to be there', () => {
   });
 });
 
+describe('what lies in stock', () => {
+  const lies = (bars: number, bestBefore: string | null) => ({
+    recipeId: 'dark',
+    lotId: 'TL',
+    bars,
+    bestBefore,
+  });
+  /** Bars taken off the shelf for each line. */
+  const taken = (room: PlanRoom) => {
+    const { supplies, lines } = needsOf(room);
+    return lines.map((l) =>
+      supplies.reduce((sum, s) => sum + (s.batch === null && s.lineId === l.id ? s.bars : 0), 0),
+    );
+  };
+
+  test('serves what it keeps until, the day itself included, and what keeps shortest goes to whom it must', () => {
+    // Ordered for the 6th and the 26th of December.
+    const orders = [
+      { bars: 60, days: 10 },
+      { bars: 60, days: 30 },
+    ];
+    const stock = [lies(50, '2026-12-26'), lies(40, '2026-12-25'), lies(30, '2026-12-05'), lies(5, null)];
+    expect(taken(roomWith(orders, { stock }))).toEqual([60, 35]);
+    expect(taken(roomWith(orders, { stock: [lies(99, '2026-12-05')] }))).toEqual([0, 0]);
+  });
+
+  test('what should have gone out long ago takes nothing that is too old today', () => {
+    const late = [{ bars: 60, days: -20 }];
+    expect(taken(roomWith(late, { stock: [lies(60, '2026-11-25')] }))).toEqual([0]);
+    expect(taken(roomWith(late, { stock: [lies(60, '2026-11-26')] }))).toEqual([60]);
+  });
+});
+
+test('a batch in flight wants what its own version of the recipe holds', () => {
+  const room = roomWith([]);
+  const dark = room.recipes.find((r) => r.id === 'dark')!;
+  const madeBy = {
+    ...dark,
+    id: 'older',
+    allergens: ['nuts'],
+    lines: [
+      ...dark.lines,
+      { ingredientId: 'hazelnut', name: 'Hazelnut', share: 0.2, isBean: false, onHandMg: 0 },
+    ],
+  };
+  const of = (batch: Partial<PlanBatch>) => roomWith([], { batches: [inFlight(batch)] });
+  expect(need(of({}), 'hazelnut')).toBeUndefined();
+  expect(need(of({ madeBy }), 'hazelnut').need).toBe(kg(1.2));
+});
+
 describe('when it is missing from', () => {
   const steps = [
     { batch: 'a', stage: 'recipe', start: '2026-12-04T09:00:00.000Z' },

@@ -1,8 +1,10 @@
 import { isConche } from '../conche/index.ts';
-import { YIELD_PRIORS } from '../ledger/index.ts';
+import { keepsUntil, YIELD_PRIORS } from '../ledger/index.ts';
 import { normalQuantile, requireFinite, requireWhole } from '../numerics/index.ts';
+import { dayOf } from './hours.ts';
 import {
   PLAN_STAGES,
+  type PlanBatch,
   type PlanLot,
   type PlannedStep,
   type PlanOrderLine,
@@ -16,6 +18,9 @@ const IN_BARS = 0.95;
 
 /** A charge where no grinder says what it holds, mg. */
 const USUAL_CHARGE = 4_000_000;
+
+/** A day after all others. */
+const LATER = '9999';
 
 /** Bars for a line of an order, and where they come from. */
 export interface Supply {
@@ -66,7 +71,8 @@ export interface Needs {
 }
 
 /**
- * From everything promised to what has to be made: stock first, the oldest promise first; then batches in flight; then new batches,
+ * From everything promised to what has to be made: stock first, what keeps shortest for the oldest promise, and nothing that is past its best
+ * before by then; then batches in flight; then new batches,
  * each as large as the usable charge lets it be and the promises need, shared by whatever wants the same bar.
  *
  * @throws RangeError for bars that are no whole number and days that are none
@@ -79,7 +85,9 @@ export function needsOf(room: PlanRoom): Needs {
   for (const { bars } of room.stock) requireFinite(bars, 'the bars in stock');
   const supplies: Supply[] = [];
   const impossible: Needs['impossible'] = [];
-  const stock = room.stock.map((s) => ({ ...s }));
+  const stock = room.stock
+    .map((s) => ({ ...s }))
+    .sort((a, b) => (a.bestBefore ?? LATER).localeCompare(b.bestBefore ?? LATER));
   const flight = room.batches.map((b) => ({ ...b, left: Math.max(0, Math.floor(b.bars)) }));
   const lines = [...room.orders, ...aimLines(room)].sort(
     (a, b) => Date.parse(a.due) - Date.parse(b.due) || b.weight - a.weight || a.id.localeCompare(b.id),
@@ -97,8 +105,9 @@ export function needsOf(room: PlanRoom): Needs {
     };
     const fits = (recipeId: string | null, lotId: string | null) =>
       recipeId === line.recipeId && (line.lotId === null || lotId === line.lotId);
+    const wantedOn = dayOf(Math.max(Date.parse(line.due), Date.parse(room.now)), room.timeZone);
     for (const s of stock)
-      if (fits(s.recipeId, s.lotId)) {
+      if (fits(s.recipeId, s.lotId) && keepsUntil(s.bestBefore, wantedOn)) {
         const own = { left: s.bars };
         take(own, null);
         s.bars = own.left;
@@ -207,6 +216,11 @@ function startOf(chargeMg: number, recipe: PlanRecipe, lot: PlanLot | null): num
   return Math.ceil(nibs / Math.max(0.05, share));
 }
 
+/** The recipe a batch in flight is made by, which may be an older version than the one made now; null where it has none. */
+export function recipeOf(room: PlanRoom, batch: PlanBatch): PlanRecipe | null {
+  return batch.madeBy ?? room.recipes.find((r) => r.id === batch.recipeId) ?? null;
+}
+
 /** Stock aims as something that is wanted: the floor soon, the rest at leisure. */
 function aimLines(room: PlanRoom): PlanOrderLine[] {
   const now = Date.parse(room.now);
@@ -274,7 +288,7 @@ function materialsOf(room: PlanRoom, batches: readonly NewBatch[]): MaterialNeed
       );
   };
   for (const b of room.batches) {
-    const recipe = room.recipes.find((r) => r.id === b.recipeId);
+    const recipe = recipeOf(room, b);
     if (!recipe) continue;
     // Where the bowl is being filled, or has been, its ingredients are out of the stock already.
     const isBefore =

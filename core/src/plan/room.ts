@@ -140,6 +140,8 @@ export interface PlanBatch {
   bars: number;
   /** ISO instant; long ago where left out. */
   startedAt?: string;
+  /** The version of its recipe it is made by, where `recipeId` names a newer one that is made now; left out where they are the same. */
+  madeBy?: PlanRecipe | null;
 }
 
 /** Bars in stock. */
@@ -147,6 +149,8 @@ export interface PlanStock {
   recipeId: string | null;
   lotId: string | null;
   bars: number;
+  /** Day they are best before, `2026-12-24`; nothing is said of it where null or left out. */
+  bestBefore?: string | null;
 }
 
 /** How long a stage takes, by the workshop’s own batches: learned factor on the trade’s time. */

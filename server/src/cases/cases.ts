@@ -14,6 +14,7 @@ import { notFound } from '../http/problem.ts';
 import type { Store } from '../store/store.ts';
 import { traceView } from '../trace/view.ts';
 import { faultsOf } from './faults.ts';
+import { loadMadeNow } from '../stations/recipe/index.ts';
 
 const rows = (db: Db) =>
   db
@@ -112,6 +113,7 @@ export async function loadReminders(db: Db): Promise<Reminder[]> {
     .leftJoin(faultCase, eq(faultCase.id, reminder.caseId))
     .where(and(eq(reminder.voided, false), isNull(reminder.doneAt)))
     .orderBy(desc(reminder.at));
+  const madeNow = await loadMadeNow(db);
   return found.flatMap(({ row, caseNumber }) =>
     STATIONS.includes(row.station as Station)
       ? [
@@ -121,6 +123,7 @@ export async function loadReminders(db: Db): Promise<Reminder[]> {
             text: row.text,
             lotId: row.lotId,
             recipeId: row.recipeId,
+            recipeIds: row.recipeId === null ? [] : madeNow.versionsOf(row.recipeId),
             caseId: row.caseId,
             caseNumber,
             at: row.at,

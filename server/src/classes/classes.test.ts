@@ -338,4 +338,32 @@ describe.each(DATABASES)('classes on %s', (kind) => {
     await plan({ base: { of: 'parcel', id: baseId } });
     expect((await room()).classes).toEqual([]);
   });
+
+  test('a recipe written anew warns guests of what it holds now; a class that has been keeps what it held then', async () => {
+    const bean = ((await shop.send('GET', '/api/ingredients')).body as IngredientRecord[]).find(
+      (i) => i.cacao === 'bean',
+    )!;
+    const write = async (nutsMg: number, follows: string | null) => {
+      const id = v7();
+      const lines = [
+        { ingredientId: bean.id, massMg: 800_000 },
+        ...(nutsMg > 0 ? [{ ingredientId: nutsId, massMg: nutsMg }] : []),
+      ];
+      expect((await put(`/api/recipes/${id}`, { name: 'For guests', follows, lines })).status).toBe(201);
+      return id;
+    };
+    const plain = await write(0, null);
+    const { id } = await plan({ base: { of: 'recipe', id: plain }, startsAt: past, flavours: [] });
+    const may = await guest(id, 'Ines', { allergies: ['nuts'] });
+    const warned = async () => (await view(id)).guests[0]!.findings.map((f) => [f.allergen, f.where]);
+    expect(await warned()).toEqual([]);
+    const nutty = await write(200_000, plain);
+    expect(await warned()).toEqual([['nuts', 'own']]);
+    expect((await view(id)).base.id).toBe(nutty);
+    const held = await put(`/api/classes/${id}/held`, { cameIds: [may.id], lines: [], note: '' });
+    expect(held.status).toBe(201);
+    await write(0, nutty);
+    expect(await warned()).toEqual([['nuts', 'own']]);
+    expect((await view(id)).base.id).toBe(nutty);
+  });
 });

@@ -17,6 +17,7 @@ import { notFound, Problem } from '../http/problem.ts';
 import { parcelOf, requireFree } from '../ledger/beside.ts';
 import { takeAway } from '../ledger/leave.ts';
 import { voidStep } from '../ledger/steps.ts';
+import { baseNow } from './load.ts';
 
 /** What was used at a class is kept under. */
 export const AT_CLASS = 'class';
@@ -243,9 +244,16 @@ const classHold = handler({
         .update(classGuest)
         .set({ came: body.cameIds.includes(guest.id), version: guest.version + 1 })
         .where(eq(classGuest.id, guest.id));
+    const facts = StoredClass.parse(of.facts);
     await tx
       .update(classEvent)
-      .set({ heldAt: at, heldBy: by, heldNote: body.note, version: of.version + 1 })
+      .set({
+        facts: { ...facts, base: await baseNow(tx, facts.base) },
+        heldAt: at,
+        heldBy: by,
+        heldNote: body.note,
+        version: of.version + 1,
+      })
       .where(eq(classEvent.id, target));
     return { batchId };
   },

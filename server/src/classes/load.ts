@@ -12,6 +12,7 @@ import type { Ingredient, RecipeLine } from '@wunsch/core/recipe';
 import type { Db } from '../db/database.ts';
 import { classEvent, classGuest, ingredient, parcel, recipe } from '../db/schema/index.ts';
 import { notFound } from '../http/problem.ts';
+import { loadMadeNow } from '../stations/recipe/index.ts';
 import { loadMade, type MadeFacts } from '../views/made.ts';
 import { loadSettings, type WorkshopSettings } from '../views/settings.ts';
 
@@ -78,8 +79,13 @@ async function loadBase(
   };
 }
 
+/** What a class begins from: a recipe written anew since it was planned is made as it is written now. */
+export async function baseNow(db: Db, base: StoredClass['base']): Promise<StoredClass['base']> {
+  return base.of === 'recipe' ? { ...base, id: (await loadMadeNow(db)).idOf(base.id) } : base;
+}
+
 /**
- * A class and what its bars are reckoned from.
+ * A class and what its bars are reckoned from; the base of one that has been stays as it was then.
  *
  * @throws Problem 404 where there is no such class
  */
@@ -89,7 +95,8 @@ export async function loadClass(db: Db, id: string): Promise<LoadedClass> {
     .from(classEvent)
     .where(and(eq(classEvent.id, id), eq(classEvent.voided, false)));
   if (!row) throw notFound('class', id);
-  const facts = StoredClass.parse(row.facts);
+  const said = StoredClass.parse(row.facts);
+  const facts = row.heldAt === null ? { ...said, base: await baseNow(db, said.base) } : said;
   const guests = await db
     .select()
     .from(classGuest)

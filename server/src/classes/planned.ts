@@ -1,7 +1,7 @@
 import { and, eq, gt, isNull } from 'drizzle-orm';
 import type { PlanRoomView } from '@wunsch/contract';
 import type { Db } from '../db/database.ts';
-import { classEvent, recipe } from '../db/schema/index.ts';
+import { classEvent } from '../db/schema/index.ts';
 import { barOf, loadClass } from './load.ts';
 
 /** What a class still to come needs of a recipe. */
@@ -34,28 +34,13 @@ export async function plannedClasses(
     const of = await loadClass(db, id);
     const { title, places, state, sweetness, base } = of.facts;
     if (state === 'called-off' || base.of !== 'recipe') continue;
-    const recipeId = await currentOf(db, base.id);
-    const barMg = recipeId === null ? null : barMgOf(recipeId);
+    const recipeId = base.id;
+    const barMg = barMgOf(recipeId);
     const each = sweetness.map(
       (cacaoPercent) => barOf(of, { cacaoPercent, flavourIds: [] }).bar?.baseMg ?? 0,
     );
     const bars = barMg === null ? 0 : Math.ceil((places * Math.max(...each)) / barMg);
-    if (recipeId !== null && bars > 0) found.push({ id, title, startsAt, recipeId, bars });
+    if (bars > 0) found.push({ id, title, startsAt, recipeId, bars });
   }
   return found;
-}
-
-/** The recipe of that name that is made now: the one a class was planned with may have been written anew. */
-async function currentOf(db: Db, recipeId: string): Promise<string | null> {
-  const [asked] = await db
-    .select({ name: recipe.name, current: recipe.current })
-    .from(recipe)
-    .where(eq(recipe.id, recipeId));
-  if (!asked) return null;
-  if (asked.current) return recipeId;
-  const [now] = await db
-    .select({ id: recipe.id })
-    .from(recipe)
-    .where(and(eq(recipe.name, asked.name), eq(recipe.current, true)));
-  return now?.id ?? null;
 }

@@ -60,26 +60,9 @@ describe('after an entry every page it shows on is read again', () => {
     const { batch } = await bars('RA-3');
     await put('tastings', { batchId: batch, card: quick(6) });
     const other = await bars('RA-4');
-    const seats = [{ id: v7(), name: 'Mia' }];
-    const samples = [batch, other.batch].map((batchId, i) => ({ id: v7(), label: `${i}`, batchId }));
-    const sessionId = await put('tasting-sessions', {
-      title: 'Blind',
-      question: 'keep',
-      rounds: 1,
-      samples,
-      seats,
-    });
-    await put('tasting-session-beginnings', { sessionId });
-    for (const place of [1, 2])
-      await put('session-cards', {
-        sessionId,
-        seatId: seats[0]!.id,
-        round: 1,
-        place,
-        card: quick(4 + place),
-        fromPaper: true,
-      });
-    await put('tasting-session-openings', { sessionId });
+    const table = await maker.tableSet([{ batchId: batch }, { batchId: other.batch }]);
+    for (const place of [1, 2]) await maker.paperCard(table, place, quick(4 + place));
+    await maker.opened(table);
   });
 
   test('hours of work, where a grind ends; a machine that stands', async () => {

@@ -12,6 +12,7 @@ import {
 } from '@wunsch/core/plan';
 import { batch, machine } from '../db/schema/index.ts';
 import type { Store } from '../store/store.ts';
+import { loadMadeNow } from '../stations/recipe/index.ts';
 import { benchView } from '../views/benchView.ts';
 import { loadOpenSteps, loadRan } from './ledgerReads.ts';
 import { loadHours, loadKept } from './loadRoom.ts';
@@ -23,7 +24,8 @@ export async function loadDaySteps(
   { person, days }: { person?: string | undefined; days: number },
 ): Promise<DayStep[]> {
   const { db } = store;
-  const kept = await loadKept(db);
+  const madeNow = await loadMadeNow(db);
+  const kept = await loadKept(db, madeNow);
   if (!kept) return [];
   const bench = await benchView(store, now);
   const running = await loadOpenSteps(db);
@@ -39,7 +41,8 @@ export async function loadDaySteps(
     .map((b): FollowedBatch => {
       const next = here.get(b.id);
       const isOver = b.state !== 'open' || !next || next.code === 'nothing';
-      return { ...b, stage: isOver ? null : stageAt(next, running.get(b.id)?.kind ?? null) };
+      const recipeId = b.recipeId === null ? null : madeNow.idOf(b.recipeId);
+      return { ...b, recipeId, stage: isOver ? null : stageAt(next, running.get(b.id)?.kind ?? null) };
     });
   const { timeZone } = await loadHours(db);
   const until = dayStart(now, timeZone, days);

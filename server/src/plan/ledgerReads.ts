@@ -3,7 +3,9 @@ import type { PlanRoomView } from '@wunsch/contract';
 import { WORK_KINDS, type Material, type Station, type WorkKind } from '@wunsch/core/ledger';
 import type { PastTime } from '@wunsch/core/plan';
 import type { Db } from '../db/database.ts';
-import { shelfLeft } from '../stations/recipe/index.ts';
+import { uuids } from '../db/raw.ts';
+import { deliveredLeft, MADE_NOW, shelfLeft } from '../stations/recipe/index.ts';
+import { lotLeft } from '../views/lotShelf.ts';
 
 /** Finished steps from which times are learned, and lots and recipes that are offered. */
 const LEARNED_FROM = 600;
@@ -66,7 +68,7 @@ export async function loadOpenSteps(db: Db): Promise<Map<string, OpenStep>> {
 /** Lots with what is left of them, and the number of their next batch. */
 export async function loadLots(db: Db) {
   const result = await db.execute(sql`
-    select l.id, l.code, l.name, p.remaining_mg::float8 as "onHandMg", l.on_hold as "onHold", p.material,
+    select l.id, l.code, l.name, ${lotLeft(sql.raw('l.id'), sql.raw('l.parcel_id'))} as "onHandMg", l.on_hold as "onHold", p.material,
       coalesce((select max(substring(b.code from '(\\d+)$')::int) from batch b
         where b.lot_id = l.id and b.code ~ '\\d{1,6}$'), 0) + 1 as "nextNumber"
     from lot l join parcel p on p.id = l.parcel_id
@@ -79,29 +81,32 @@ export async function loadLots(db: Db) {
   );
 }
 
-/** Recipes in use, with what they hold and what of it is there, and the lot and bar of their newest batch. */
-export async function loadRecipes(db: Db) {
+/**
+ * Recipes made now, and those asked for by id, with what they hold and what of it is there, and the lot and bar of the newest batch of any of
+ * their versions.
+ */
+export async function loadRecipes(db: Db, besides: readonly string[]) {
   const result = await db.execute(sql`
-    select r.id, r.name, r.beans_share / 100 as "beansShare", r.tempered, r.conched, b.lot_id as "lotId",
+    with made as ${MADE_NOW}
+    select r.id, r.name, r.current, r.beans_share / 100 as "beansShare", r.tempered, r.conched, b.lot_id as "lotId",
       b.bar_mg::float8 as "barMg", coalesce(p.material, 'dry beans') as material, x.lines, x.allergens, x.strong, w.packaging
     from recipe r
+    join made v on v.id = r.id
     left join lateral (
-      select bb.lot_id, bb.bar_mg from batch bb join recipe rr on rr.id = bb.recipe_id
-      where rr.name = r.name and bb.state <> 'void' order by bb.started_at desc limit 1
+      select bb.lot_id, bb.bar_mg from batch bb join made vv on vv.id = bb.recipe_id
+      where vv.now = v.now and bb.state <> 'void' order by bb.started_at desc limit 1
     ) b on true
     left join lot l on l.id = b.lot_id
     left join parcel p on p.id = l.parcel_id
     cross join lateral (
       select coalesce(json_agg(json_build_object('ingredientId', i.id, 'name', i.name,
           'share', (e->>'massMg')::float8 / nullif(t.sum, 0), 'isBean', i.cacao = 'bean',
-          'onHandMg', coalesce(${shelfLeft('i')}, 0) + coalesce(s.mg, 0))), '[]') as lines,
+          'onHandMg', coalesce(${shelfLeft('i')}, 0) + coalesce(${deliveredLeft('i')}, 0)::float8)), '[]') as lines,
         coalesce(json_agg(distinct a.a) filter (where a.a is not null), '[]') as allergens,
         coalesce(json_agg(distinct i.name) filter (where i.strong), '[]') as strong
       from jsonb_array_elements(r.lines) e
       cross join lateral (select sum((y->>'massMg')::float8) as sum from jsonb_array_elements(r.lines) y) t
       join ingredient i on i.id = (e->>'ingredientId')::uuid
-      left join lateral (select sum(q.remaining_mg)::float8 as mg from supply u join parcel q on q.id = u.parcel_id
-        where u.ingredient_id = i.id) s on true
       left join lateral jsonb_array_elements_text(i.allergens) a(a) on true
     ) x
     cross join lateral (
@@ -109,12 +114,12 @@ export async function loadRecipes(db: Db) {
         order by k.label) filter (where k.bars > 0), '[]') as packaging
       from (
         select q.label, sum(m.count)::float8 as pieces, sum(t.bars)::float8 as bars,
-          (select coalesce(sum(h.count), 0)::float8 from parcel h where h.material = 'packaging' and h.label = q.label) as left
+          (select coalesce(sum(h.count), 0)::float8 from parcel h where h.material = 'packaging' and h.label = q.label and not h.on_hold) as left
         from (
           select s.id, (select sum(o.count) from movement o join parcel op on op.id = o.parcel_id
               where o.step_id = s.id and o.direction = 'out' and op.material = 'bars' and o.replaced_by is null and not o.voided) as bars
-          from step s join batch wb on wb.id = s.batch_id join recipe wr on wr.id = wb.recipe_id
-          where s.kind = 'wrap' and not s.voided and wr.name = r.name
+          from step s join batch wb on wb.id = s.batch_id join made wr on wr.id = wb.recipe_id
+          where s.kind = 'wrap' and not s.voided and wr.now = v.now
           order by s.started_at desc limit ${WRAPPED_LATELY}
         ) t
         join movement m on m.step_id = t.id and m.direction = 'in' and m.replaced_by is null and not m.voided
@@ -122,11 +127,13 @@ export async function loadRecipes(db: Db) {
         group by q.label
       ) k
     ) w
-    where r.current order by b.lot_id is null, r.created_at desc limit ${OFFERED}`);
+    where r.current or r.id = any(${uuids(besides)})
+    order by not r.current, b.lot_id is null, r.created_at desc limit ${OFFERED}`);
   return (
     result as unknown as Rows<{
       id: string;
       name: string;
+      current: boolean;
       beansShare: number;
       tempered: boolean | null;
       conched: boolean | null;
@@ -143,18 +150,6 @@ export async function loadRecipes(db: Db) {
     // An ingredient with several allergens has come several times.
     lines: [...new Map(r.lines.map((l) => [l.ingredientId, { ...l, share: l.share ?? 0 }])).values()],
   }));
-}
-
-/** Bars on hand, by recipe and lot. */
-export async function loadStock(db: Db): Promise<PlanRoomView['stock']> {
-  const result = await db.execute(sql`
-    select cur.id as "recipeId", b.lot_id as "lotId", sum(p.count)::int as bars
-    from parcel p join batch b on b.id = p.batch_id
-    left join recipe r on r.id = b.recipe_id
-    left join recipe cur on cur.name = r.name and cur.current
-    where p.material = 'bars' and p.remaining_mg > 0 and p.count > 0 and not p.on_hold
-    group by cur.id, b.lot_id`);
-  return (result as unknown as Rows<PlanRoomView['stock'][number]>).rows;
 }
 
 /** What finished batches took at each station. */

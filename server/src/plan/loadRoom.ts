@@ -12,19 +12,20 @@ import {
   machine,
   mouldForm,
   person,
-  recipe,
   reorderPoint,
   signOff,
   stockAim,
   workHours,
 } from '../db/schema/index.ts';
 import type { Store } from '../store/store.ts';
+import { loadMadeNow, type MadeNow } from '../stations/recipe/index.ts';
+import { loadBarsOnHand } from '../stock/barsOnHand.ts';
 import { deliveredBars, stillWanted } from '../stock/deliveries.ts';
 import { benchView } from '../views/benchView.ts';
 import { loadSettings } from '../views/settings.ts';
 import { expectedYields } from '../views/yields.ts';
 import { holidaysFrom } from './holidays.ts';
-import { loadLots, loadOpenSteps, loadPast, loadRan, loadRecipes, loadStock } from './ledgerReads.ts';
+import { loadLots, loadOpenSteps, loadPast, loadRan, loadRecipes } from './ledgerReads.ts';
 
 /** Weight of a day late of a class: its guests come on the day. */
 const CLASS_WEIGHT = 5;
@@ -47,11 +48,9 @@ export async function loadPlanRoom(
     .from(customer)
     .where(eq(customer.voided, false))
     .orderBy(asc(customer.name), asc(customer.id));
-  const allOrders = await loadOrders(db);
+  const madeNow = await loadMadeNow(db);
+  const allOrders = await loadOrders(db, madeNow);
   const delivered = await deliveredBars(db);
-  const recipeNames = new Map(
-    (await db.select({ id: recipe.id, name: recipe.name }).from(recipe)).map((r) => [r.id, r.name]),
-  );
   const names = new Map(customers.map((c) => [c.id, c.name]));
   const lots = await loadLots(db);
   const past = await store.yields.load(lots.map((l) => l.id));
@@ -60,12 +59,19 @@ export async function loadPlanRoom(
     (p) => p.active && (p.role === 'owner' || p.role === 'maker'),
   );
   const signed = await loadSigned(db);
-  const recipes = (await loadRecipes(db)).map(({ tempered, conched, barMg, ...r }) => ({
+  const versions = (
+    await loadRecipes(
+      db,
+      bench.batches.flatMap((b) => b.recipeId ?? []),
+    )
+  ).map(({ tempered, conched, barMg, ...r }) => ({
     ...r,
     barMg: barMg ?? settings.barMg,
     tempered: tempered ?? settings.route.tempered,
     conched: conched ?? settings.route.conched,
   }));
+  const recipes = versions.flatMap(({ current, ...r }) => (current ? [r] : []));
+  const olderOnes = new Map(versions.flatMap(({ current, ...r }) => (current ? [] : [[r.id, r]])));
   const classes = await plannedClasses(db, now, (id) => recipes.find((r) => r.id === id)?.barMg ?? null);
   const ran = await loadRan(db);
   const free = workers.filter((p) => p.role === 'owner').map((p) => p.id);
@@ -109,7 +115,7 @@ export async function loadPlanRoom(
       ...allOrders
         .filter((o) => o.state === 'open')
         .flatMap((o) =>
-          stillWanted(o.lines, delivered.get(o.id), (id) => recipeNames.get(id) ?? '').map((l) => ({
+          stillWanted(o.lines, delivered.get(o.id)).map((l) => ({
             id: l.id,
             orderId: o.id,
             customer: o.title || names.get(o.customerId ?? '') || '',
@@ -133,7 +139,9 @@ export async function loadPlanRoom(
         kind: 'class' as const,
       })),
     ],
-    aims: (await db.select().from(stockAim)).filter((a) => a.aim > 0),
+    aims: (await db.select().from(stockAim))
+      .filter((a) => a.aim > 0)
+      .map((a) => ({ ...a, recipeId: madeNow.idOf(a.recipeId) })),
     recipes,
     lots: lots.map((l) => {
       const expected = expectedYields(past, l.id, '');
@@ -160,7 +168,8 @@ export async function loadPlanRoom(
           id: b.id,
           code: b.code,
           lotId: b.lotId,
-          recipeId: b.recipeId,
+          recipeId: b.recipeId === null ? null : madeNow.idOf(b.recipeId),
+          madeBy: olderOnes.get(b.recipeId ?? '') ?? null,
           barMg: b.barMg,
           route: b.route,
           massMg: b.flow.nowMg,
@@ -178,7 +187,7 @@ export async function loadPlanRoom(
           startedAt: b.startedAt,
         };
       }),
-    stock: await loadStock(db),
+    stock: await loadBarsOnHand(db),
     learned: learnTimes(await loadPast(db)),
     restHours: settings.roast.restHours,
     restDays: hours.restDays,
@@ -190,7 +199,7 @@ export async function loadPlanRoom(
     classes,
     allOrders,
     hours: { country: hours.country, region: hours.region, version: hours.version },
-    kept: await loadKept(db),
+    kept: await loadKept(db, madeNow),
   };
 }
 
@@ -218,8 +227,8 @@ export async function loadHours(db: Db) {
   return { ...facts, version: row?.version ?? 0 };
 }
 
-/** The plan in force; null where there is none, or it cannot be understood. */
-export async function loadKept(db: Db): Promise<KeptPlan | null> {
+/** The plan in force, its recipes as they are made now; null where there is none, or it cannot be understood. */
+export async function loadKept(db: Db, madeNow?: MadeNow): Promise<KeptPlan | null> {
   const [row] = await db
     .select()
     .from(keptPlan)
@@ -228,16 +237,31 @@ export async function loadKept(db: Db): Promise<KeptPlan | null> {
     .limit(1);
   if (!row) return null;
   const read = KeptPlan.safeParse({ ...(row.facts as object), id: row.id, at: row.at, by: row.by });
-  return read.success ? read.data : null;
+  if (!read.success) return null;
+  const now = madeNow ?? (await loadMadeNow(db));
+  // A batch to come is called by its recipe, which may have got another version since: what was planned is made by that one.
+  const called = (text: string) => text.replace(/^new:([^:]+):/, (_, id: string) => `new:${now.idOf(id)}:`);
+  return {
+    ...read.data,
+    pins: read.data.pins.map((pin) => ({ ...pin, step: called(pin.step) })),
+    steps: read.data.steps.map((s) => ({
+      ...s,
+      recipeId: s.recipeId === null ? null : now.idOf(s.recipeId),
+      key: called(s.key),
+      batch: called(s.batch),
+    })),
+  };
 }
 
-/** Orders that can be understood, by their due day. */
-export async function loadOrders(db: Db): Promise<Order[]> {
+/** Orders that can be understood, by their due day, with the recipes that are made now. */
+export async function loadOrders(db: Db, madeNow: MadeNow): Promise<Order[]> {
   const rows = await db.select().from(customerOrder).orderBy(asc(customerOrder.createdAt));
   return rows
     .flatMap(({ facts, id, version, createdAt }) => {
       const read = StoredOrder.safeParse(facts);
-      return read.success ? [{ ...read.data, id, version, createdAt }] : [];
+      if (!read.success) return [];
+      const lines = read.data.lines.map((l) => ({ ...l, recipeId: madeNow.idOf(l.recipeId) }));
+      return [{ ...read.data, lines, id, version, createdAt }];
     })
     .sort((a, b) => a.due.localeCompare(b.due));
 }

@@ -9,6 +9,7 @@ import { Problem } from '../http/problem.ts';
 import { faultRecord } from '../cases/faultRecord.ts';
 import { loadHours } from '../plan/loadRoom.ts';
 import { loadBars } from '../stations/mould/barFacts.ts';
+import { loadMadeNow } from '../stations/recipe/index.ts';
 import type { Store } from '../store/store.ts';
 import { batchView } from '../views/batchView.ts';
 import { loadLineage } from '../views/lineage.ts';
@@ -31,17 +32,29 @@ const noPage = () =>
       'the maker has published nothing about a bar of this code; look whether it is written as on the wrapper',
   });
 
-/** What was switched for a recipe or batch; null where nobody has. */
-async function stateOf(db: Db, id: string | null): Promise<PageState | null> {
-  if (id === null) return null;
-  const [row] = await db.select().from(publicPage).where(eq(publicPage.id, id));
+/** What was switched last for any of these; null where nobody has. */
+async function stateOf(db: Db, ids: string[]): Promise<PageState | null> {
+  const [row] = await db
+    .select()
+    .from(publicPage)
+    .where(inArray(publicPage.id, ids))
+    .orderBy(desc(publicPage.at), desc(publicPage.id))
+    .limit(1);
   const facts = PagePublish.safeParse(row?.facts);
   return row && facts.success ? { ...facts.data, id: row.id, at: row.at, by: row.by } : null;
 }
 
+/** What was switched for a batch. */
+const ofBatch = (db: Db, batchId: string) => stateOf(db, [batchId]);
+
+/** What was switched for a recipe, under whichever of its versions: it goes on when it is written anew. */
+async function ofRecipe(db: Db, recipeId: string | null): Promise<PageState | null> {
+  return recipeId === null ? null : stateOf(db, (await loadMadeNow(db)).versionsOf(recipeId));
+}
+
 /** The page that counts for a batch: its own choice before its recipe’s. */
 async function pageOf(db: Db, of: { batchId: string; recipeId: string | null }): Promise<PageState | null> {
-  return (await stateOf(db, of.batchId)) ?? (await stateOf(db, of.recipeId));
+  return (await ofBatch(db, of.batchId)) ?? (await ofRecipe(db, of.recipeId));
 }
 
 /** Bars of a code as printed on them, the newest where several mouldings share it; a batch’s code finds its last bars. */
@@ -92,8 +105,8 @@ export async function hasPage(db: Db, batchId: string): Promise<boolean> {
 /** What is switched for a batch and its recipe, and the addresses that open because of it. */
 export async function batchPages(db: Db, batchId: string, base: string): Promise<BatchPages> {
   const [found] = await db.select({ recipeId: batch.recipeId }).from(batch).where(eq(batch.id, batchId));
-  const own = await stateOf(db, batchId);
-  const recipes = await stateOf(db, found?.recipeId ?? null);
+  const own = await ofBatch(db, batchId);
+  const recipes = await ofRecipe(db, found?.recipeId ?? null);
   const isOn = (own ?? recipes)?.isOn ?? false;
   const codes = isOn ? await codesOf(db, batchId) : [];
   return { batch: own, recipe: recipes, addresses: codes.map((code) => barAddress(base, code)) };

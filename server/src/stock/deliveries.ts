@@ -10,22 +10,23 @@ import { takeAway } from '../ledger/leave.ts';
 import { inForce, replaceMovement, takenFrom, type MovementRow } from '../ledger/parcels.ts';
 import { voidMovement } from '../ledger/movements.ts';
 import { voidStep } from '../ledger/steps.ts';
+import { MADE_NOW } from '../stations/recipe/index.ts';
 
 /** What a delivery’s line keeps the loss of its step under. */
 export const DELIVERED = 'delivered';
 
-/** Bars that have gone out against each order, by recipe name; what came back is not among them. */
+/** Bars that have gone out against each order, by the recipe made now; what came back is not among them. */
 export async function deliveredBars(db: Db): Promise<Map<string, Map<string, number>>> {
   const result = await db.execute(sql`
-    select d.order_id as "orderId", coalesce(r.name, '') as recipe, sum(m.count)::int as bars
+    select d.order_id as "orderId", coalesce(r.now::text, '') as recipe, sum(m.count)::int as bars
     from delivery d
     join delivery_line l on l.delivery_id = d.id
     join movement m on m.step_id = l.step_id and m.direction = 'loss' and m.replaced_by is null and not m.voided
     join parcel p on p.id = l.parcel_id and p.material = 'bars'
     left join batch b on b.id = p.batch_id
-    left join recipe r on r.id = b.recipe_id
+    left join ${MADE_NOW} r on r.id = b.recipe_id
     where d.order_id is not null and not d.voided
-    group by d.order_id, r.name`);
+    group by d.order_id, r.now`);
   const orders = new Map<string, Map<string, number>>();
   for (const { orderId, recipe, bars } of rowsOf<{ orderId: string; recipe: string; bars: number | null }>(
     result,
@@ -39,18 +40,18 @@ export async function deliveredBars(db: Db): Promise<Map<string, Map<string, num
 /**
  * Lines of an order less what has gone out against them: bars of a line’s own recipe first, then whatever else was taken instead. Lines
  * that are served are left out.
+ *
+ * @param lines with the recipes made now, as {@link deliveredBars} has them
  */
 export function stillWanted<L extends { recipeId: string; bars: number }>(
   lines: readonly L[],
   delivered: ReadonlyMap<string, number> | undefined,
-  nameOf: (recipeId: string) => string,
 ): L[] {
   if (!delivered) return [...lines];
   const left = new Map(delivered);
   const own = lines.map((line) => {
-    const name = nameOf(line.recipeId);
-    const bars = Math.min(line.bars, left.get(name) ?? 0);
-    left.set(name, (left.get(name) ?? 0) - bars);
+    const bars = Math.min(line.bars, left.get(line.recipeId) ?? 0);
+    left.set(line.recipeId, (left.get(line.recipeId) ?? 0) - bars);
     return { ...line, bars: line.bars - bars };
   });
   let instead = [...left.values()].reduce((sum, n) => sum + n, 0);

@@ -1,8 +1,9 @@
-import { and, eq } from 'drizzle-orm';
+import { and, eq, inArray } from 'drizzle-orm';
 import { ReorderPoint } from '@wunsch/contract';
 import { handler, lineOf, MAKERS, type Context } from '../commands/command.ts';
 import { ingredient, recipe, reorderPoint, trail } from '../db/schema/index.ts';
 import { notFound } from '../http/problem.ts';
+import { loadMadeNow } from '../stations/recipe/index.ts';
 
 type Body = typeof ReorderPoint._output;
 
@@ -16,9 +17,17 @@ async function requireKnown({ tx }: Context, { kind, key }: Body): Promise<void>
 
 const isId = (text: string) => /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i.test(text);
 
-async function set(context: Context, { kind, key, atLeast, deliveryDays = null }: Body): Promise<void> {
+/** Under what it may have been said: bars under each version of their recipe. */
+async function keysOf({ tx }: Context, { kind, key }: Body): Promise<string[]> {
+  if (kind !== 'bars') return [key];
+  return (await loadMadeNow(tx)).versionsOf(key);
+}
+
+async function set(context: Context, body: Body): Promise<void> {
+  const { kind, key, atLeast, deliveryDays = null } = body;
   const { tx, at, by } = context;
-  await tx.delete(reorderPoint).where(and(eq(reorderPoint.kind, kind), eq(reorderPoint.key, key)));
+  const keys = await keysOf(context, body);
+  await tx.delete(reorderPoint).where(and(eq(reorderPoint.kind, kind), inArray(reorderPoint.key, keys)));
   if (atLeast !== null || deliveryDays !== null)
     await tx.insert(reorderPoint).values({ kind, key, atLeast, deliveryDays, at, by });
 }
@@ -49,9 +58,10 @@ export const reorderSet = handler({
       .from(trail)
       .where(eq(trail.kind, 'reorder.set'))
       .orderBy(trail.seq);
+    const keys = await keysOf(context, body);
     const same = earlier.filter((e) => {
       const said = e.body as Body;
-      return e.undoneBy === null && e.target !== target && said.kind === body.kind && said.key === body.key;
+      return e.undoneBy === null && e.target !== target && said.kind === body.kind && keys.includes(said.key);
     });
     const last = same.at(-1)?.body as Body | undefined;
     await set(context, {

@@ -8,11 +8,13 @@ import {
 } from '@wunsch/contract';
 import { originsBehind, type Material } from '@wunsch/core/ledger';
 import type { Db } from '../db/database.ts';
-import { customer, recipe } from '../db/schema/index.ts';
-import { instantOf, rowsOf, uuids } from '../db/raw.ts';
+import { customer } from '../db/schema/index.ts';
+import { instantOf, rowsOf } from '../db/raw.ts';
 import { loadOrders } from '../plan/loadRoom.ts';
+import { loadMadeNow, MADE_NOW } from '../stations/recipe/index.ts';
 import { loadLineage } from '../views/lineage.ts';
 import { deliveredBars, stillWanted } from './deliveries.ts';
+import { printedOn } from './printed.ts';
 
 /** Most parcels shown. Where there are more, all lots and deliveries are shown, and of the rest the newest. */
 const MOST = STOCK_SHOWN;
@@ -38,12 +40,13 @@ export async function loadStockItems(db: Db): Promise<StockItem[]> {
         coalesce(l.code, bl.code) as "lotCode", coalesce(l.name, bl.name) as "lotName", bl.id as "batchLotId", p.step_id as "stepId",
         p.remaining_mg as "remainingMg", p.count, p.place, (p.on_hold or coalesce(l.on_hold, false)) as "onHold",
         case when p.on_hold then p.hold_reason else coalesce(l.hold_reason, '') end as "holdReason",
-        ${instantOf('p.made_at')} as "madeAt", r.id as "recipeId", r.name as "recipeName", u.best_before::text as declared
+        ${instantOf('p.made_at')} as "madeAt", n.now as "recipeId", r.name as "recipeName", u.best_before::text as declared
       from (select p.* ${ON_HAND}) p
       left join batch b on b.id = p.batch_id
       left join lot l on l.id = p.lot_id
       left join lot bl on bl.id = b.lot_id
       left join recipe r on r.id = b.recipe_id
+      left join ${MADE_NOW} n on n.id = r.id
       left join supply u on u.parcel_id = p.id`),
   ).sort((a, b) => a.madeAt.localeCompare(b.madeAt) || a.id.localeCompare(b.id));
   // Of no lot or batch itself, yet of some cacao: butter and powder from the press, boxes of several batches.
@@ -69,27 +72,6 @@ export async function loadStockItems(db: Db): Promise<StockItem[]> {
       madeOf: mixed.has(r.id) ? originsBehind(lineage, [r.id]).map((o) => o.name) : [],
     };
   });
-}
-
-/** What the moulding behind bars printed on them, through boxes, parts and returns. */
-export async function printedOn(
-  db: Db,
-  parcelIds: readonly string[],
-): Promise<Map<string, { bestBefore: string | null; barCode: string | null }>> {
-  if (parcelIds.length === 0) return new Map();
-  const rows = rowsOf<{ id: string; bestBefore: string | null; barCode: string | null }>(
-    await db.execute(sql`
-      with recursive behind(id, step_id) as (
-        select p.id, p.step_id from parcel p where p.id = any(${uuids(parcelIds)})
-        union
-        select b.id, q.step_id from behind b
-          join step s on s.id = b.step_id and s.kind in ('wrap', 'part', 'leave')
-          join movement m on m.step_id = s.id and m.direction = 'in' and m.replaced_by is null and not m.voided
-          join parcel q on q.id = m.parcel_id and q.material in ('bars', 'blocks'))
-      select b.id, min(s.details ->> 'bestBefore') as "bestBefore", min(s.details ->> 'barCode') as "barCode"
-      from behind b join step s on s.id = b.step_id and s.kind = 'mould' group by b.id`),
-  );
-  return new Map(rows.map(({ id, ...r }) => [id, r]));
 }
 
 interface LineRow {
@@ -187,12 +169,9 @@ export async function loadDeliveries(
 
 /** Customers, and what is still promised to them, the most urgent first. */
 export async function loadCustomerBook(db: Db): Promise<CustomerBook> {
-  const names = new Map(
-    (await db.select({ id: recipe.id, name: recipe.name }).from(recipe)).map((r) => [r.id, r.name]),
-  );
+  const madeNow = await loadMadeNow(db);
   const delivered = await deliveredBars(db);
-  const nameOf = (id: string) => names.get(id) ?? '';
-  const open = (await loadOrders(db)).filter((o) => o.state === 'open');
+  const open = (await loadOrders(db, madeNow)).filter((o) => o.state === 'open');
   return {
     customers: await db
       .select()
@@ -205,9 +184,9 @@ export async function loadCustomerBook(db: Db): Promise<CustomerBook> {
       title,
       customerId,
       due,
-      lines: stillWanted(lines, delivered.get(id), nameOf).map(({ recipeId, lotId, bars, price }) => ({
+      lines: stillWanted(lines, delivered.get(id)).map(({ recipeId, lotId, bars, price }) => ({
         recipeId,
-        recipeName: nameOf(recipeId),
+        recipeName: madeNow.nameOf(recipeId),
         lotId,
         bars,
         price,

@@ -80,7 +80,7 @@ export async function batchView(
   const { disagreement } = drawn;
   return {
     batch: brief,
-    lot: lotRecord(found.lot, found.parcelRemaining),
+    lot: lotRecord(found.lot, found.lotRemaining),
     recipe: found.recipe,
     steps: bundle.steps.map(({ machineName: _, ...s }) => s),
     movements: bundle.movements.map(({ facts: _, batchId: __, ...m }) => m),

@@ -77,34 +77,17 @@ describe.each(DATABASES)('what is to be expected of a batch, on %s', (kind) => {
     expect((await pages()).next.code).toBe('taste');
 
     // In a session that is not open yet nothing has been said.
-    const sessionId = v7();
-    const seats = [{ id: v7(), name: 'Mia' }];
-    const samples = [
-      { id: v7(), label: 'one', batchId: batch },
-      { id: v7(), label: 'other', other: { maker: 'Harbour Lane' } },
-    ];
-    const put = async (what: string, body: object, id = v7()) =>
-      expect((await shop.send('PUT', `/api/${what}/${id}`, body)).status).toBe(201);
+    const table = await maker.tableSet([{ batchId: batch }, { other: { maker: 'Harbour Lane' } }]);
     const quick = (liking: number) => ({ form: 'quick', sour: 3, grit: 1, liking });
-    await put('tasting-sessions', { title: 'Blind', question: 'keep', rounds: 1, samples, seats }, sessionId);
-    await put('tasting-session-beginnings', { sessionId });
-    for (const place of [1, 2])
-      await put('session-cards', {
-        sessionId,
-        seatId: seats[0]!.id,
-        round: 1,
-        place,
-        card: quick(8),
-        fromPaper: true,
-      });
+    for (const place of [1, 2]) await maker.paperCard(table, place, quick(8));
     expect((await pages()).next.code).toBe('taste');
-    await put('tasting-session-openings', { sessionId });
+    await maker.opened(table);
     const tasted = await pages();
     expect(tasted.next.code).toBe('nothing');
     expect(tasted.impressions).toEqual([
-      expect.objectContaining({ by: 'Mia', liking: 8, session: 1, sessionId }),
+      expect.objectContaining({ by: 'Mia', liking: 8, session: 1, sessionId: table.sessionId }),
     ]);
-    await put('tastings', { batchId: batch, card: quick(5) });
+    await shop.send('PUT', `/api/tastings/${v7()}`, { batchId: batch, card: quick(5) });
     expect((await pages()).tastings).toHaveLength(1);
 
     await shop.send('PUT', `/api/batches/${batch}/state`, { state: 'finished' });

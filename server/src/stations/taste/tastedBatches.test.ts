@@ -4,11 +4,12 @@ import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../../testing
 
 describe.each(DATABASES)('tasted batches on %s', (kind) => {
   let shop: TestWorkshop;
+  let maker: Maker;
   let batch: string;
   let untasted: string;
   beforeAll(async () => {
     shop = await openWorkshop(kind);
-    const maker = new Maker(shop);
+    maker = new Maker(shop);
     const lot = await maker.lot('TST', 20);
     batch = await maker.batch('TST-1', lot.id);
     untasted = await maker.batch('TST-2', lot.id);
@@ -42,29 +43,15 @@ describe.each(DATABASES)('tasted batches on %s', (kind) => {
   });
 
   test('what is said in a session stands only once it is open, as first impressions, under the batch that was in the glass', async () => {
-    const id = v7();
-    const seats = [{ id: v7(), name: 'Mia' }];
-    const samples = [
-      { id: v7(), label: 'one', batchId: batch },
-      { id: v7(), label: 'other', other: { maker: 'Harbour Lane' } },
-    ];
-    await put('tasting-sessions', { title: 'Blind', question: 'keep', rounds: 1, samples, seats }, id);
-    await put('tasting-session-beginnings', { sessionId: id });
+    const table = await maker.tableSet([{ batchId: batch }, { other: { maker: 'Harbour Lane' } }]);
     for (const [place, liking] of [
       [1, 8],
       [2, 8],
       [1, 1],
     ])
-      await put('session-cards', {
-        sessionId: id,
-        seatId: seats[0]!.id,
-        round: 1,
-        place,
-        card: quick(liking!),
-        fromPaper: true,
-      });
+      await maker.paperCard(table, place!, quick(liking!));
     expect((await read())[0]!.cards).toHaveLength(1);
-    await put('tasting-session-openings', { sessionId: id });
+    await maker.opened(table);
     const found = await read();
     expect(found.map((b) => b.batchId)).not.toContain(untasted);
     expect(found[0]!.cards.map((c) => [c.by, c.liking, c.session])).toEqual([

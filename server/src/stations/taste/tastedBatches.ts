@@ -6,6 +6,7 @@ import type { Db } from '../../db/database.ts';
 import { ingredient, recipe } from '../../db/schema/index.ts';
 import { loadImpressions } from '../../views/impressions.ts';
 import { loadRefiningHours } from '../../views/refiningHours.ts';
+import { MADE_NOW } from '../recipe/index.ts';
 import { loadRoasts } from '../roast/index.ts';
 
 /** Latest batches looked at, and roasts whose readings are read for their dose. */
@@ -31,11 +32,12 @@ export async function loadTastedBatches(db: Db): Promise<TastedBatch[]> {
   const said = await loadImpressions(db, null);
   const result = await db.execute(sql`
     select b.id as "batchId", b.lot_id as "lotId", b.recipe_id as "recipeId", b.code, l.name as "lotName",
-      case when r.id is null then null else json_build_object('recipe', r.name, 'lotId', l.id) end as bar, coalesce(r.kind, 'dark') as kind,
+      case when r.id is null then null else json_build_object('recipe', coalesce(n.name, r.name), 'lotId', l.id) end as bar, coalesce(r.kind, 'dark') as kind,
       m.made as "madeAt", m.keeps as "bestBefore", coalesce(p.bars, 0)::int as bars, g.um::float8 as "gritUm"
     from (select * from batch where state <> 'void' order by started_at desc limit ${MOST}) b
     join lot l on l.id = b.lot_id
     left join recipe r on r.id = b.recipe_id
+    left join ${MADE_NOW} n on n.id = r.id
     cross join lateral (
       select to_char(max(s.ended_at) at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"') as made,
         max(s.details->>'bestBefore') as keeps from step s
