@@ -17,7 +17,7 @@ export function Reminders({ station, view }: { station: Station; view: BatchView
     (r) =>
       r.station === station &&
       (r.lotId === null || r.lotId === view.lot.id) &&
-      (r.recipeId === null || r.recipeId === view.recipe?.id),
+      (r.recipeId === null || r.recipeIds.includes(view.recipe?.id ?? '')),
   );
   if (here.length === 0) return null;
   return (

@@ -17,6 +17,7 @@ import { TraceSheet } from './trace/TraceSheet.tsx';
 
 const CAFE = v7();
 const ORDER = v7();
+const SEVENTY = v7();
 const BOOK: CustomerBook = {
   customers: [{ id: CAFE, name: 'Harbour Café', channel: 'trade', note: '', version: 1 }],
   orders: [
@@ -26,7 +27,7 @@ const BOOK: CustomerBook = {
       title: '',
       customerId: CAFE,
       due: '2027-01-01T12:00:00Z',
-      lines: [{ recipeId: v7(), recipeName: 'Seventy', lotId: null, bars: 30, price: 410 }],
+      lines: [{ recipeId: SEVENTY, recipeName: 'Seventy', lotId: null, bars: 30, price: 410 }],
     },
   ],
 };
@@ -44,7 +45,7 @@ const bars = {
   place: 'shelf',
   onHold: false,
   madeAt: '2026-11-02T08:00:00.000Z',
-  recipeId: v7(),
+  recipeId: SEVENTY,
   recipeName: 'Seventy',
   lotName: 'Nkondo',
   batchLotId: v7(),

@@ -1,7 +1,8 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Order, PlanRoomView } from '@wunsch/contract';
-import type { WorkshopPlan } from '@wunsch/core/plan';
+import { keepsUntil } from '@wunsch/core/ledger';
+import { dayOf, type WorkshopPlan } from '@wunsch/core/plan';
 import { useMayMake, useSession } from '../shell/session.tsx';
 import { useEntryHere } from '../shell/useEntryHere.ts';
 import { BookTable } from '../ui/BookTable.tsx';
@@ -122,7 +123,12 @@ export function PlanRecords({ room, plan }: { room: PlanRoomView; plan: Workshop
           <ul>
             {room.aims.map((a) => {
               const there = room.stock
-                .filter((s) => s.recipeId === a.recipeId && (a.lotId === null || s.lotId === a.lotId))
+                .filter(
+                  (s) =>
+                    s.recipeId === a.recipeId &&
+                    (a.lotId === null || s.lotId === a.lotId) &&
+                    keepsUntil(s.bestBefore, dayOf(Date.parse(room.now), room.timeZone)),
+                )
                 .reduce((sum, s) => sum + s.bars, 0);
               return (
                 <li

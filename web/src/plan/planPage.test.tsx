@@ -230,7 +230,7 @@ test('where the beans of a bar are gone, what is promised of it is neither in st
   const { user } = open(
     room({
       lots: [],
-      stock: [{ recipeId: DARK!, lotId: LOT!, bars: 60 }],
+      stock: [{ recipeId: DARK!, lotId: LOT!, bars: 60, bestBefore: null }],
       orders: [{ ...order!, bars: 100 }],
     }),
   );

@@ -135,6 +135,7 @@ test('a roast entered after it was done: the file lies before the step by its cl
   await user.click(dialog.getByRole('button', { name: 'Take these readings' }));
   await waitFor(() => expect(wire.sent).toHaveLength(1));
   expect(Math.abs(minutesBefore(wire) - 10)).toBeLessThan(0.3);
+  await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
   // Whoever knows better says so.
   const again = await file(dated('2026-11-21T05:10:00Z'));
   await user.click(again.getByRole('radio', { name: 'by its own clock' }));

@@ -189,6 +189,7 @@ export const SHELF: IngredientRecord[] = STARTER_INGREDIENTS.map((i, n) => ({
   stockMg: null,
   shelfMg: null,
   onHandMg: null,
+  nextBestBefore: null,
   origin: '',
   ...i,
   allergens: [...i.allergens],

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { CustomerBook, StockItem } from '@wunsch/contract';
-import { oldestFirst } from '@wunsch/core/ledger';
+import { keepsUntil, oldestFirst } from '@wunsch/core/ledger';
 import { useRead } from '../../shell/door.tsx';
 import { newId } from '../../shell/entry.ts';
 import { useCustomer } from '../../shell/useCustomer.ts';
@@ -11,6 +11,7 @@ import { SelectField, TextField } from '../../ui/Field.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { PriceField } from '../../ui/PriceField.tsx';
 import { MoneyField } from '../../ui/QuantityField.tsx';
+import { today } from '../../stations/today.ts';
 import { useWords } from '../../words/words.tsx';
 import { AmountField, isNamed, type Amount } from '../stock/AmountField.tsx';
 import { calledOf, originOf } from '../stock/names.ts';
@@ -24,21 +25,28 @@ interface Line extends Amount {
   price: number;
 }
 
-/** Bars that may go out, oldest first: what is set aside may not. */
-const shelfOf = (stock: readonly StockItem[]) =>
-  stock
-    .filter((i) => i.material === 'bars' && !i.onHold && (i.count ?? 0) > 0)
-    .map((i) => ({ id: i.id, count: i.count!, bestBefore: i.bestBefore, madeAt: i.madeAt }));
+/** Bars that fit a line of an order; what is set aside may not go out. */
+const fitting = (wanted: BookOrder['lines'][number], stock: readonly StockItem[]) =>
+  stock.filter(
+    (i) =>
+      i.material === 'bars' &&
+      !i.onHold &&
+      (i.count ?? 0) > 0 &&
+      i.recipeId === wanted.recipeId &&
+      (wanted.lotId === null || i.batchLotId === wanted.lotId),
+  );
 
 /** What an order still wants, off the shelf: of its own lot where it names one, and what keeps shortest first. */
-export function linesFor(order: BookOrder, stock: readonly StockItem[]): Line[] {
+export function linesFor(order: BookOrder, stock: readonly StockItem[], day: string): Line[] {
   const taken = new Map<string, Line>();
   for (const wanted of order.lines) {
-    const fits = stock.filter(
-      (i) => i.recipeName === wanted.recipeName && (wanted.lotId === null || i.batchLotId === wanted.lotId),
-    );
-    const free = shelfOf(fits).map((s) => ({ ...s, count: s.count - (taken.get(s.id)?.count ?? 0) }));
-    for (const { id, count } of oldestFirst(free, wanted.bars)) {
+    const free = fitting(wanted, stock).map(({ id, count, bestBefore, madeAt }) => ({
+      id,
+      count: count! - (taken.get(id)?.count ?? 0),
+      bestBefore,
+      madeAt,
+    }));
+    for (const { id, count } of oldestFirst(free, wanted.bars, day)) {
       const known = taken.get(id);
       if (known) known.count = (known.count ?? 0) + count;
       else
@@ -52,6 +60,12 @@ export function linesFor(order: BookOrder, stock: readonly StockItem[]): Line[] 
   }
   return [...taken.values()];
 }
+
+/** Bars that fit an order and are past their best before: they stay, unless they are added by hand. */
+const tooOldFor = (order: BookOrder, stock: readonly StockItem[], day: string): number => {
+  const fits = new Set(order.lines.flatMap((l) => fitting(l, stock)));
+  return [...fits].reduce((n, i) => n + (keepsUntil(i.bestBefore, day) ? 0 : i.count!), 0);
+};
 
 const lineOf = (item: StockItem): Line => ({
   item,
@@ -111,11 +125,13 @@ function Form({
   const [orderId, setOrderId] = useState(firstOrder?.id ?? '');
   const [note, setNote] = useState('');
   const [lines, setLines] = useState<Line[]>(() =>
-    firstOrder ? linesFor(firstOrder, stock) : chosen.map(lineOf),
+    firstOrder ? linesFor(firstOrder, stock, today()) : chosen.map(lineOf),
   );
   const orders = book.orders.filter((o) => o.customerId === customerId && o.lines.length > 0);
   const order = orders.find((o) => o.id === orderId) ?? null;
   const wanted = order?.lines.reduce((sum, l) => sum + l.bars, 0) ?? 0;
+  const tooOld = order ? tooOldFor(order, stock, today()) : 0;
+  const isTooOld = (i: StockItem) => !keepsUntil(i.bestBefore, today());
   const going = lines.reduce((sum, l) => sum + (l.count ?? 0), 0);
   const others = stock.filter(
     (i) =>
@@ -125,7 +141,13 @@ function Form({
       i.material !== 'ingredient',
   );
   const nameOf = (i: StockItem) =>
-    [originOf(i), calledOf(i, words) || words.word('material', i.material), i.recipeName, i.place]
+    [
+      originOf(i),
+      calledOf(i, words) || words.word('material', i.material),
+      i.recipeName,
+      i.place,
+      isTooOld(i) && t('deliver.too-old', { day: words.day(i.bestBefore!) }),
+    ]
       .filter(Boolean)
       .join(' · ');
   const total = lines.reduce((sum, l) => sum + l.price * (l.count ?? (l.massMg ?? 0) / 1e6), 0);
@@ -134,7 +156,7 @@ function Form({
   const choose = (id: string) => {
     setOrderId(id);
     const next = orders.find((o) => o.id === id);
-    if (next) setLines(linesFor(next, stock));
+    if (next) setLines(linesFor(next, stock, today()));
   };
   const change = (id: string, part: Partial<Line>) =>
     setLines((old) => old.map((l) => (l.item.id === id ? { ...l, ...part } : l)));
@@ -240,7 +262,9 @@ function Form({
                   {l.item.count === null
                     ? t('there', { mass: words.mass(l.item.remainingMg) })
                     : t('deliver.there', { n: l.item.count })}
-                  {l.item.bestBefore && ` · ${t('best-before')} ${words.day(l.item.bestBefore)}`}
+                  {l.item.bestBefore &&
+                    !isTooOld(l.item) &&
+                    ` · ${t('best-before')} ${words.day(l.item.bestBefore)}`}
                 </span>
               </span>
               <AmountField
@@ -293,6 +317,7 @@ function Form({
       />
       <p className="text-[13.5px] text-ink-2" aria-live="polite">
         {order && going < wanted ? `${t('deliver.short', { n: wanted - going })} ` : ''}
+        {tooOld > 0 && `${t('deliver.left', { n: tooOld })} `}
         {total > 0 && t('deliver.total', { money: words.money(total) })}
       </p>
     </FormDialog>

@@ -241,15 +241,19 @@ test('an order is served off the shelf by what keeps shortest, of its own recipe
       batchCode: code,
       count,
       remainingMg: count * 50_000,
+      recipeId,
       recipeName: 'Seventy',
       ...more,
     });
   const lotId = v7();
+  const recipeId = v7();
   const stock = [
     bars('NEW', 50, { bestBefore: '2027-09-01', batchLotId: lotId }),
     bars('OLD', 8, { bestBefore: '2027-01-01', batchLotId: lotId }),
     bars('OTHER', 90, { bestBefore: '2026-12-01', batchLotId: v7() }),
     bars('HELD', 90, { bestBefore: '2026-12-01', batchLotId: lotId, onHold: true }),
+    bars('PAST', 90, { bestBefore: '2026-11-28', batchLotId: lotId }),
+    bars('ANOTHER', 90, { recipeId: v7(), bestBefore: null, batchLotId: lotId }),
   ];
   const order = (bar: number, ofLot: string | null) => ({
     id: v7(),
@@ -257,10 +261,10 @@ test('an order is served off the shelf by what keeps shortest, of its own recipe
     title: '',
     customerId: v7(),
     due: '2027-01-01T00:00:00Z',
-    lines: [{ recipeId: v7(), recipeName: 'Seventy', lotId: ofLot, bars: bar, price: 400 }],
+    lines: [{ recipeId, recipeName: 'Seventy, finer', lotId: ofLot, bars: bar, price: 400 }],
   });
   const taken = (bar: number, ofLot: string | null) =>
-    linesFor(order(bar, ofLot), stock).map((l) => [l.item.batchCode, l.count]);
+    linesFor(order(bar, ofLot), stock, '2026-11-29').map((l) => [l.item.batchCode, l.count]);
   expect(taken(20, lotId)).toEqual([
     ['OLD', 8],
     ['NEW', 12],

@@ -2,17 +2,19 @@ import { Check } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useLocation, useNavigate, useParams } from 'react-router';
 import type { BatchView, IngredientRecord, StepRecord } from '@wunsch/contract';
+import { keepsUntil } from '@wunsch/core/ledger';
 import { scaleToTotal } from '@wunsch/core/recipe';
 import { useSession } from '../../shell/session.tsx';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
 import { SelectField } from '../../ui/Field.tsx';
-import { EmptyState, Panel } from '../../ui/Panel.tsx';
+import { Chip, EmptyState, Panel } from '../../ui/Panel.tsx';
 import { WeightPad } from '../../ui/WeightPad.tsx';
 import { useWords } from '../../words/words.tsx';
 import { DoneSteps } from '../DoneSteps.tsx';
 import { StationFrame } from '../StationFrame.tsx';
 import { StepLines } from '../StepLedger.tsx';
+import { today } from '../today.ts';
 import { useStep } from '../useStep.ts';
 import { WeighIn } from '../WeighIn.tsx';
 import { balanceOf, linesOf, useWork } from '../work.ts';
@@ -84,6 +86,7 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
                           ? t('recipe.weighed', { done: words.mass(done), wanted: words.mass(wanted) })
                           : t('recipe.to-weigh')}
                       </span>
+                      {!isDone && <PastBest ingredient={ingredients.get(l.ingredient.id)} />}
                     </span>
                     <span className="num text-[18px]">{words.mass(wanted)}</span>
                     <Button
@@ -145,6 +148,14 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
       )}
     </div>
   );
+}
+
+/** That the delivery an ingredient would be taken from is past its best before. */
+function PastBest({ ingredient }: { ingredient: IngredientRecord | undefined }) {
+  const words = useWords();
+  const keeps = ingredient?.nextBestBefore ?? null;
+  if (keepsUntil(keeps, today())) return null;
+  return <Chip tone="bad">{words.t('deliver.too-old', { day: words.day(keeps!) })}</Chip>;
 }
 
 function Choosing({

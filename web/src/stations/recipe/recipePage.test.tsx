@@ -54,6 +54,22 @@ test('what is to be weighed follows the nibs that are in the bowl', async () => 
   expect((await sugar()).querySelector('svg')).toBeNull();
 });
 
+test('what would be taken from a delivery past its best before says so, until it is weighed in', async () => {
+  const shelf = (day: string) =>
+    SHELF.map((i) => (i.id === ingredientId('cane-sugar') ? { ...i, nextBestBefore: day } : i));
+  const past = async (day: string, sugarMg = 0) => {
+    const { wire, unmount } = open(bowl(sugarMg));
+    wire.has('/api/ingredients', shelf(day));
+    await waitFor(async () => expect(plain(await sugar())).toMatch(/kg/));
+    const said = /past its best before, 3 Mar 2024/.test(plain(await sugar()));
+    unmount();
+    return said;
+  };
+  expect(await past('2024-03-03')).toBe(true);
+  expect(await past('2199-03-03')).toBe(false);
+  expect(await past('2024-03-03', 1_400_000)).toBe(false);
+});
+
 test('half of it is not all of it: no tick, and the scale waits for the rest', async () => {
   const { user, wire } = open(bowl(900_000));
   const row = await sugar();

@@ -139,6 +139,9 @@ export const stock: Record<keyof typeof en, string> = {
   'deliver.note': 'Bemerkung',
   'deliver.short':
     '{n, plural, one {# Tafel liegt noch nicht im Regal; der Auftrag bleibt dafür offen.} other {# Tafeln liegen noch nicht im Regal; der Auftrag bleibt dafür offen.}}',
+  'deliver.left':
+    '{n, plural, one {# passende Tafel ist über ihrem Mindesthaltbarkeitsdatum und bleibt hier.} other {# passende Tafeln sind über ihrem Mindesthaltbarkeitsdatum und bleiben hier.}}',
+  'deliver.too-old': 'Mindesthaltbarkeit abgelaufen am {day}',
   'deliver.total': 'Zusammen {money}.',
   'deliver.open': 'Versprochen',
   'deliver.none-open': 'Alles Versprochene ist hinausgegangen.',

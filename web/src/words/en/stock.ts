@@ -135,6 +135,9 @@ export const stock = {
   'deliver.note': 'Note',
   'deliver.short':
     '{n, plural, one {# bar is not on the shelf yet; the order stays open for it.} other {# bars are not on the shelf yet; the order stays open for them.}}',
+  'deliver.left':
+    '{n, plural, one {# bar that would fit is past its best before and stays here.} other {# bars that would fit are past their best before and stay here.}}',
+  'deliver.too-old': 'past its best before, {day}',
   'deliver.total': '{money} in all.',
   'deliver.open': 'Promised',
   'deliver.none-open': 'Nothing is promised that has not gone out.',
