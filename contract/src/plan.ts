@@ -307,6 +307,8 @@ export const PlanRoomView = z.object({
       loud: z.boolean(),
       places: z.number().nullable(),
       ranLast: z.object({ allergens: z.array(z.string()), strong: z.array(z.string()) }).nullable(),
+      /** Is out of use, and holds what was begun on it. */
+      retired: z.boolean(),
     }),
   ),
   moulds: z.array(

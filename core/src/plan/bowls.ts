@@ -18,8 +18,9 @@ function roundsOf(
   massMg: number,
   mould: PlanMould | null,
 ): number {
-  const bowl = Math.max(0, ...room.machines.filter((m) => m.station === 'temper').map((m) => m.maxMg ?? 0));
-  const places = room.machines.reduce((sum, m) => sum + (m.places ?? 0), 0);
+  const used = room.machines.filter((m) => !m.retired);
+  const bowl = Math.max(0, ...used.filter((m) => m.station === 'temper').map((m) => m.maxMg ?? 0));
+  const places = used.reduce((sum, m) => sum + (m.places ?? 0), 0);
   const moulds = mould ? Math.min(mould.count, places > 0 ? places : mould.count) : 0;
   let rounds = Math.max(
     1,

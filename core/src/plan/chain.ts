@@ -204,10 +204,10 @@ export class Chain {
     return isFree;
   }
 
-  /** Machines of a station that fit. */
+  /** Machines of a station that fit, and take what is new. */
   machines(station: Station, fits: (m: PlanRoom['machines'][number]) => boolean = () => true): string[] {
     return this.room.machines
-      .filter((m) => m.station === station && m.places === null && this.has(m.id) && fits(m))
+      .filter((m) => m.station === station && m.places === null && !m.retired && this.has(m.id) && fits(m))
       .map((m) => m.id);
   }
 

@@ -133,6 +133,33 @@ describe('conching', () => {
   });
 });
 
+test('a machine out of use keeps what was begun in it, and takes nothing new', () => {
+  const started = new Date(at(roomWith([]).now) - 4 * HOUR).toISOString();
+  const orders = [
+    { bars: 120, days: 14 },
+    { bars: 300, days: 16 },
+  ];
+  const batches = [
+    inFlight({
+      route: ['grind', 'temper', 'mould'],
+      massMg: kg(6),
+      stage: 'grind',
+      running: { kind: 'grind', machineId: 'ida', startedAt: started, endsAt: null },
+    }),
+  ];
+  const room = roomWith(orders, { batches });
+  const retired = {
+    ...room,
+    machines: room.machines.map((m) => (m.id === 'ida' ? { ...m, retired: true } : m)),
+  };
+  const p = plan(retired);
+  expect(broken(retired, p)).toEqual([]);
+  const grinds = of(p, 'grind').map((s) => [s.begun, s.machineId]);
+  expect(grinds.length).toBeGreaterThan(1);
+  for (const [begun, machine] of grinds) expect(machine).toBe(begun ? 'ida' : 'otto');
+  expect(of(p, 'draw').filter((s) => s.machineId === 'ida')).toHaveLength(1);
+});
+
 describe('what ran before', () => {
   const one = (more: Partial<PlanRoom>): PlanRoom => {
     const room = roomWith([{ bars: 100, days: 12 }], more);

@@ -32,6 +32,8 @@ export interface PlanMachine {
   places: number | null;
   /** What ran on it last, unless it was cleaned since; nothing is known where left out. */
   ranLast?: Ran | null;
+  /** Holds what was begun on it; nothing new goes in. */
+  retired?: boolean;
 }
 
 /** Moulds of one form. */

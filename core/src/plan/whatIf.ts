@@ -136,7 +136,7 @@ export function whatHelps(
     );
   };
   const base = readiness(room);
-  const grinder = room.machines.find((m) => m.station === 'grind' && m.places === null);
+  const grinder = room.machines.find((m) => m.station === 'grind' && m.places === null && !m.retired);
   const mould = room.moulds[0];
   const person = room.people[0];
   const changes: Change[] = [

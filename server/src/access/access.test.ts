@@ -2,7 +2,7 @@ import { connect } from 'node:net';
 import { v7 } from 'uuid';
 import type { BatchView } from '@wunsch/contract';
 import {
-  DATABASES,
+  ANY_DATABASE,
   firstRun,
   kg,
   Maker,
@@ -11,7 +11,7 @@ import {
   type TestWorkshop,
 } from '../testing/workshop.ts';
 
-describe.each(DATABASES)('access on %s', (kind) => {
+describe.each(ANY_DATABASE)('access on %s', (kind) => {
   let shop: TestWorkshop;
   beforeAll(async () => {
     shop = await openWorkshop(kind);

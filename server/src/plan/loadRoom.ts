@@ -43,6 +43,7 @@ export async function loadPlanRoom(
   const hours = await loadHours(db);
   const bench = await benchView(store, now);
   const openSteps = await loadOpenSteps(db);
+  const inUse = new Set([...openSteps.values()].map((s) => s.machineId));
   const customers = await db
     .select()
     .from(customer)
@@ -93,8 +94,8 @@ export async function loadPlanRoom(
     signed,
     free,
     machines: (await db.select().from(machine).orderBy(asc(machine.name)))
-      .filter((m) => m.active)
-      .map(({ id, name, station, kind, minMg, maxMg, loud, places }) => ({
+      .filter((m) => m.active || inUse.has(m.id))
+      .map(({ id, name, station, kind, minMg, maxMg, loud, places, active }) => ({
         id,
         name,
         station,
@@ -104,6 +105,7 @@ export async function loadPlanRoom(
         loud,
         places,
         ranLast: ran.get(id) ?? null,
+        retired: !active,
       })),
     moulds: (await db.select().from(mouldForm).orderBy(asc(mouldForm.name)))
       .filter((m) => m.active && m.makes === 'bars')

@@ -34,6 +34,9 @@ export const DATABASES: readonly Kind[] = process.env.WUNSCH_TEST_PG
   ? ['embedded', 'postgresql']
   : ['embedded'];
 
+/** One of them, for what is decided before anything is stored: the one that starts and answers sooner. */
+export const ANY_DATABASE = DATABASES.slice(-1);
+
 /** Entries of each kind in each workshop after which it is looked whether every page they show on is read again. */
 const WATCHED = Number(process.env.WUNSCH_WATCH ?? 0);
 

@@ -39,7 +39,7 @@ export function WhatIfDialog({
 }) {
   const words = useWords();
   const { t } = words;
-  const machines = room.machines.filter((m) => m.places === null);
+  const machines = room.machines.filter((m) => m.places === null && !m.retired);
   const [kind, setKind] = useState<Kind>('stops');
   const [machineId, setMachineId] = useState(
     machines.find((m) => m.station === 'grind')?.id ?? machines[0]?.id ?? '',

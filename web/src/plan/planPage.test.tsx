@@ -33,6 +33,7 @@ const machine = (
   loud: false,
   places: null,
   ranLast: null,
+  retired: false,
   ...more,
 });
 

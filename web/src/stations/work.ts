@@ -77,6 +77,12 @@ export function accepts(station: Station, material: Material): boolean {
   return kind !== null && mayEnter(kind, material) && !BESIDE_WORK.has(material);
 }
 
+/** A machine by its id, in use or retired since. */
+export function useMachine(id: string | null | undefined): Machine | undefined {
+  const { data } = useRead<Machine[]>('/api/machines');
+  return data?.find((m) => m.id === id);
+}
+
 /** Active machines of a station. */
 export function useMachines(station: Station): Machine[] {
   const { data } = useRead<Machine[]>('/api/machines');

@@ -10,7 +10,7 @@ import { Figure, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
 import { StepLines } from '../StepLedger.tsx';
-import { balanceOf, useMachines, useWork } from '../work.ts';
+import { balanceOf, useMachine, useWork } from '../work.ts';
 import { DrawOff } from './DrawOff.tsx';
 import { PauseButton } from './Running.tsx';
 
@@ -18,11 +18,10 @@ import { PauseButton } from './Running.tsx';
 export function Conching({ view, step }: { view: BatchView; step: StepRecord }) {
   const words = useWords();
   const { t } = words;
-  const machines = useMachines('grind');
   const conche = view.conche.find((c) => c.stepId === step.id);
   const [drawing, setDrawing] = useState(false);
   if (!conche) return null;
-  const machine = machines.find((m) => m.id === step.machineId);
+  const machine = useMachine(step.machineId);
   const { inMg } = balanceOf(view, step.id);
   return (
     <div className="grid gap-2">

@@ -17,7 +17,7 @@ import {
   useIngredients,
 } from '../recipe/index.ts';
 import { StepLines } from '../StepLedger.tsx';
-import { balanceOf, useMachines, useWork } from '../work.ts';
+import { balanceOf, useMachine, useWork } from '../work.ts';
 import { ChargeCheck } from './ChargeCheck.tsx';
 import { Checklist } from './Checklist.tsx';
 import { DrawOff } from './DrawOff.tsx';
@@ -38,12 +38,11 @@ export function Running({
 }) {
   const words = useWords();
   const { t } = words;
-  const machines = useMachines('grind');
   const ingredients = useIngredients();
   const grind = view.grind.find((g) => g.stepId === step.id);
   const [drawing, setDrawing] = useState(false);
   const { inMg } = balanceOf(view, step.id);
-  const machine = machines.find((m) => m.id === step.machineId);
+  const machine = useMachine(step.machineId);
   if (!grind) return null;
   const bowl = bowlLines(view, ingredients);
   const planned = view.recipe ? linesWith(view.recipe.lines, ingredients, view.lot.nibFat) : null;

@@ -17,7 +17,7 @@ import { useWords } from '../../words/words.tsx';
 import { ReadingsInput } from '../ReadingsInput.tsx';
 import { temperatures } from '../series.ts';
 import { StepLines } from '../StepLedger.tsx';
-import { balanceOf, useMachines } from '../work.ts';
+import { balanceOf, useMachine } from '../work.ts';
 import { eventsOf } from './model.ts';
 import { RoastChart } from './RoastChart.tsx';
 import { useOvenLearning } from './useRoastModel.ts';
@@ -26,8 +26,7 @@ import { useOvenLearning } from './useRoastModel.ts';
 export function DoneLoads({ view, steps }: { view: BatchView; steps: readonly StepRecord[] }) {
   const words = useWords();
   const { t } = words;
-  const machines = useMachines('roast');
-  const machine = machines.find((m) => m.id === steps.at(-1)?.machineId);
+  const machine = useMachine(steps.at(-1)?.machineId);
   const learning = useOvenLearning(machine);
   const rows = useMemo(
     () =>

@@ -17,7 +17,7 @@ import { useWords } from '../../words/words.tsx';
 import { ReadingsInput } from '../ReadingsInput.tsx';
 import { temperatures } from '../series.ts';
 import { StepLines } from '../StepLedger.tsx';
-import { balanceOf, useMachines } from '../work.ts';
+import { balanceOf, useMachine } from '../work.ts';
 import { alarmText } from './alarmText.ts';
 import { Gauges, GaugesToCome } from './Gauges.tsx';
 import { eventsOf, plannedStirs, stageNow } from './model.ts';
@@ -47,8 +47,7 @@ export function LiveLoad({
   const habits = useMemo(() => RoastHabits.parse(workshop.roast ?? {}), [workshop.roast]);
   const clock = useNow(1000);
   const live = useLiveSeries(step.id);
-  const machines = useMachines('roast');
-  const machine = machines.find((m) => m.id === step.machineId);
+  const machine = useMachine(step.machineId);
   const plan = step.details.plan as RoastPlan | undefined;
   const start = Date.parse(step.startedAt);
   const newest = Math.max(0, ...live.map((s) => s.at.at(-1) ?? 0));
