@@ -28,6 +28,7 @@ const DRAWN_FROM: readonly [prefix: string, topics: readonly Topic[] | 'all'][] 
   ['/api/stock-items', ['stock', 'batches', 'lots', 'recipes', 'ingredients']],
   ['/api/stock-values', 'all'],
   ['/api/stock-paces', ['stock', 'batches', 'ingredients', 'recipes']],
+  ['/api/stock-dated', ['stock', 'batches', 'recipes', 'ingredients', 'plan']],
   ['/api/stock-proof', ['stock', 'batches', 'lots']],
   ['/api/table-looks', ['looks']],
   ['/api/stock', ['stock', 'batches', 'lots']],

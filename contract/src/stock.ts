@@ -202,6 +202,22 @@ export const StockItem = ParcelRecord.extend({
 /** See {@link StockItem}. */
 export type StockItem = z.infer<typeof StockItem>;
 
+/** Within so many days of its best before a thing on hand is pointed out. */
+export const KEEPS_SHORTLY_DAYS = 45;
+
+const Dated = z.object({
+  /** Bars, and deliveries of ingredients with something left. */
+  bars: z.int(),
+  deliveries: z.int(),
+  /** What they are, those that keep shortest first, each once; some of them where there are many. */
+  names: z.array(z.string()),
+});
+
+/** What on hand is past its best before, and what will be within {@link KEEPS_SHORTLY_DAYS}; what is set aside is in neither. */
+export const DatedStock = z.object({ past: Dated, shortly: Dated });
+/** See {@link DatedStock}. */
+export type DatedStock = z.infer<typeof DatedStock>;
+
 const Valued = z.object({
   /** What it has cost so far, with work, energy, machines and overheads. */
   value: z.number(),

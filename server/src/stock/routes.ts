@@ -2,6 +2,7 @@ import { asc, eq } from 'drizzle-orm';
 import { z } from 'zod';
 import {
   CustomerBook,
+  DatedStock,
   Delivery,
   KeptLook,
   StockItem,
@@ -17,6 +18,7 @@ import type { App } from '../http/types.ts';
 import { loadHours } from '../plan/loadRoom.ts';
 import { loadSettings } from '../views/settings.ts';
 import { deliveryNote } from './deliveryNote.ts';
+import { loadDated } from './dated.ts';
 import { loadPaces } from './paces.ts';
 import { loadCustomerBook, loadDeliveries, loadProof, loadStockItems } from './views.ts';
 import { loadStockValues } from './values.ts';
@@ -61,6 +63,19 @@ export function stockRoutes(app: App): void {
       },
     },
     (request) => loadPaces(request.store.db, request.store.now()),
+  );
+
+  app.get(
+    '/api/stock-dated',
+    {
+      config: { cached: true },
+      schema: {
+        tags,
+        summary: 'What on hand is past its best before, and what will be shortly',
+        response: { 200: DatedStock },
+      },
+    },
+    (request) => loadDated(request.store.db, request.store.now()),
   );
 
   app.get(

@@ -69,6 +69,7 @@ export function BookTable<R>({
   choice,
   look,
   first = FIRST,
+  opensTo = FEW,
 }: {
   caption: string;
   rows: readonly R[];
@@ -83,6 +84,8 @@ export function BookTable<R>({
   look?: BookLook;
   /** Rows that are there at once, where they come by the page anyway. */
   first?: number;
+  /** Up to how many rows a group opens by itself. */
+  opensTo?: number;
 }) {
   const { t, number } = useWords();
   const [own, setOwn] = useState<{ search: string; sorting: SortingState }>({ search: '', sorting: [] });
@@ -97,7 +100,10 @@ export function BookTable<R>({
   }, [rows, groupOf]);
   const [folded, setFolded] = useState<Readonly<Record<string, boolean>>>({});
   const expanded: ExpandedState = Object.fromEntries(
-    [...groups].map(([name, n]) => [`group:${name}`, search !== '' || !(folded[`group:${name}`] ?? n > FEW)]),
+    [...groups].map(([name, n]) => [
+      `group:${name}`,
+      search !== '' || !(folded[`group:${name}`] ?? n > opensTo),
+    ]),
   );
   const [most, setMost] = useState(first);
   // On paper nothing is left out.

@@ -114,6 +114,21 @@ const stocked = (
 
 const row = (name: RegExp) => screen.getByRole('row', { name });
 
+test('only what keeps no longer is asked for: past its day, or soon, to open at once', async () => {
+  const day = (days: number) => new Date(Date.now() + days * 86_400_000).toISOString().slice(0, 10);
+  const bars = (batchCode: string, days: number) =>
+    parcel({ material: 'bars', batchCode, count: 9, bestBefore: day(days) });
+  stocked([...[-40, -3, 20, 30, 44].map((days, i) => bars(`B-${i}`, days)), bars('LONG', 60), ...STOCK]);
+  const { user } = show(<StockSheet />, { at: '/ledger?sort=best' });
+  const codes = () => screen.queryAllByRole('link', { name: /^(B-|LONG)/ }).map((l) => l.textContent);
+  await user.selectOptions(await screen.findByLabelText('Best before'), 'Past, or within 45 days');
+  expect(codes()).toEqual(['B-0', 'B-1', 'B-2', 'B-3', 'B-4']);
+  expect(screen.queryByText('Husk')).toBeNull();
+  await user.selectOptions(screen.getByLabelText('Best before'), 'Any day');
+  expect(codes()).toEqual([]);
+  expect(screen.getByText('Husk')).toBeTruthy();
+});
+
 test('what there is stands in groups with its sums; long ones are folded, and open at a tap', async () => {
   stocked(STOCK);
   const { user } = show(<StockSheet />);

@@ -1,6 +1,6 @@
 import { useMemo, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { STOCK_SHOWN, type StockItem, type StockValues } from '@wunsch/contract';
+import { KEEPS_SHORTLY_DAYS, STOCK_SHOWN, type StockItem, type StockValues } from '@wunsch/contract';
 import { majorUnits } from '@wunsch/core/quantity';
 import { useRead } from '../../shell/door.tsx';
 import { useNow } from '../../shell/now.ts';
@@ -24,10 +24,11 @@ import { RunsOut } from './RunsOut.tsx';
 import { StockWorth, Worth } from './StockWorth.tsx';
 import { useJoin } from './useJoin.ts';
 
-/** Within so many days of its best before a thing is pointed out. */
-const SOON_DAYS = 45;
-
 const DAY = 86_400_000;
+
+/** Whether something is best before a moment, epoch ms; never where no day is told. */
+const isDatedBy = (bestBefore: string | null, until: number) =>
+  bestBefore !== null && Date.parse(bestBefore) < until;
 
 /** Everything on hand: by what it is or by place, with what is done with it. */
 export function StockSheet() {
@@ -55,7 +56,13 @@ export function StockSheet() {
       { replace: true },
     );
   const places = useMemo(() => [...new Set((data ?? []).map((p) => p.place))].sort(), [data]);
-  const shown = useMemo(() => (data ?? []).filter((p) => place === null || p.place === place), [data, place]);
+  const isDated = search.get('dated') === 'shortly';
+  const shown = useMemo(() => {
+    const until = now + KEEPS_SHORTLY_DAYS * DAY;
+    return (data ?? []).filter(
+      (p) => (place === null || p.place === place) && (!isDated || isDatedBy(p.bestBefore, until)),
+    );
+  }, [data, place, isDated, now]);
   const worth = useMemo(() => new Map((values?.items ?? []).map((v) => [v.parcelId, v])), [values]);
   if (!data) return <p className="text-ink-3">{t('loading')}</p>;
   const massOf = (rows: readonly StockItem[]) => words.mass(rows.reduce((s, p) => s + p.remainingMg, 0));
@@ -66,7 +73,7 @@ export function StockSheet() {
     return pieces > 0 ? words.number(pieces) : '';
   };
   const placeName = (name: string) => name || t('stock.no-place');
-  const isSoon = (p: StockItem) => p.bestBefore !== null && Date.parse(p.bestBefore) - now < SOON_DAYS * DAY;
+  const isSoon = (p: StockItem) => isDatedBy(p.bestBefore, now + KEEPS_SHORTLY_DAYS * DAY);
   const picked = data.filter((p) => chosen.has(p.id));
   const canJoin =
     picked.length > 1 &&
@@ -143,7 +150,11 @@ export function StockSheet() {
       cell: (p) =>
         p.bestBefore && (
           <span className="whitespace-nowrap">
-            {isSoon(p) ? <Chip tone="bad">{words.day(p.bestBefore)}</Chip> : words.day(p.bestBefore)}
+            {isSoon(p) ? (
+              <Chip tone={isDatedBy(p.bestBefore, now - DAY) ? 'bad' : 'due'}>{words.day(p.bestBefore)}</Chip>
+            ) : (
+              words.day(p.bestBefore)
+            )}
           </span>
         ),
     },
@@ -233,6 +244,14 @@ export function StockSheet() {
                 </option>
               ))}
             </SelectField>
+            <SelectField
+              label={t('best-before')}
+              value={isDated ? 'shortly' : '*'}
+              onChange={(e) => set('dated', e.target.value === '*' ? null : e.target.value)}
+            >
+              <option value="*">{t('stock.any-day')}</option>
+              <option value="shortly">{t('stock.shortly', { n: KEEPS_SHORTLY_DAYS })}</option>
+            </SelectField>
             <span className="ml-auto flex flex-wrap gap-2">
               <TakeTable table={table} />
               {mayMake && (
@@ -292,7 +311,7 @@ export function StockSheet() {
           rows={shown}
           keyOf={(p) => p.id}
           groupOf={(p) => (by === 'place' ? placeName(p.place) : words.word('material', p.material))}
-          empty={t('stock.none')}
+          empty={t(isDated && data.length > 0 ? 'stock.none-shortly' : 'stock.none')}
           choice={
             mayMake
               ? {
@@ -307,6 +326,8 @@ export function StockSheet() {
           }
           columns={columns}
           look={look}
+          // What was asked for is there to see.
+          opensTo={isDated ? Infinity : undefined}
         />
         {data.length === 0 && mayMake && (
           <Link

@@ -16,6 +16,7 @@ import { MyDay } from '../../plan/MyDay.tsx';
 import { useWords } from '../../words/words.tsx';
 import { SetAsideLine } from '../../settings/SetAsideLine.tsx';
 import { dueLabel } from '../../shell/dueLabel.ts';
+import { DatedRows } from './DatedRows.tsx';
 
 const StartBatch = later(() => import('../../batch/StartBatch.tsx').then((m) => m.StartBatch));
 const FirstSteps = later(() => import('../../welcome/FirstSteps.tsx').then((m) => m.FirstSteps));
@@ -308,6 +309,7 @@ function Due({ bench, now, action }: { bench: BenchView; now: number; action: Re
             </li>
           );
         })}
+        <DatedRows />
       </ul>
     </section>
   );

@@ -144,3 +144,15 @@ test('starting a batch opens once it is asked for', async () => {
   await user.click(screen.getByRole('button', { name: 'Start a batch' }));
   expect(await screen.findByRole('dialog', { name: /batch/i })).toBeTruthy();
 });
+
+test('what is past its best before stands below what is due, and leads to the shelf', async () => {
+  new Wire().has('/api/bench', bench()).has('/api/stock-dated', {
+    past: { bars: 24, deliveries: 1, names: ['Plain 70', 'Whole milk powder'] },
+    shortly: { bars: 0, deliveries: 0, names: [] },
+  });
+  show(<BenchPage />);
+  const row = await screen.findByRole('link', { name: /Past best before: 24 bars, 1 delivery/ });
+  expect(row.textContent).toContain('Plain 70, Whole milk powder');
+  expect(row.getAttribute('href')).toBe('/ledger?dated=shortly&sort=best');
+  expect(screen.queryByText(/Best before soon/)).toBeNull();
+});

@@ -9,6 +9,9 @@ export const stock: Record<keyof typeof en, string> = {
   'stock.by.what': 'Nach Art',
   'stock.by.place': 'Nach Ort',
   'stock.at': 'Ort',
+  'stock.any-day': 'Jeder Tag',
+  'stock.shortly': 'Abgelaufen oder in {n} Tagen',
+  'stock.none-shortly': 'Hier ist nichts abgelaufen oder bald abgelaufen.',
   'stock.everywhere': 'Überall',
   'stock.cut':
     'Gezeigt werden die neuesten {n} Posten und alle Lose und Lieferungen. Alle stehen in der Tabelle unter',

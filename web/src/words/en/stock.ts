@@ -7,6 +7,9 @@ export const stock = {
   'stock.by.what': 'By what it is',
   'stock.by.place': 'By place',
   'stock.at': 'At',
+  'stock.any-day': 'Any day',
+  'stock.shortly': 'Past, or within {n} days',
+  'stock.none-shortly': 'Nothing here is past its best before, or close to it.',
   'stock.everywhere': 'Everywhere',
   'stock.cut':
     'The newest {n} parcels are shown, and every lot and delivery. All of them are in the table under',
