@@ -33,7 +33,7 @@ import { monthRoutes } from './months/routes.ts';
 import { practiceRoutes } from './practice/routes.ts';
 import { setAsideRoutes } from './workshop/setAside.ts';
 import { metricsRoutes } from './live/metrics.ts';
-import { doorRoutes } from './live/door.ts';
+import { doorRoutes } from './live/door/routes.ts';
 import { eventRoutes } from './live/events.ts';
 import { calendarRoutes } from './plan/calendar.ts';
 import { planRoutes } from './plan/routes.ts';

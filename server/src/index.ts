@@ -13,6 +13,6 @@ export { writeArchive } from './archive/write.ts';
 export { restoreArchive } from './archive/directory.ts';
 export { traceView } from './trace/view.ts';
 export { loadPlanRoom } from './plan/loadRoom.ts';
-export { newDeviceToken, tokenHash } from './live/deviceToken.ts';
+export { newDeviceToken, tokenHash } from './live/door/deviceToken.ts';
 export { layTable } from './stations/taste/sessions.ts';
 export { starterShelf } from './workshop/handlers.ts';

@@ -4,7 +4,7 @@ import { Person, PersonPut, WorkshopPut } from '@wunsch/contract';
 import type { App } from '../http/types.ts';
 import { machine, person } from '../db/schema/index.ts';
 import { answer, IdParams, ifMatchOf, write } from '../http/entries.ts';
-import { newDeviceToken, tokenHash } from '../live/deviceToken.ts';
+import { newDeviceToken, tokenHash } from '../live/door/deviceToken.ts';
 import { requireUncommon, type PasswordGuard } from './commonPasswords.ts';
 import { hashPassword } from './password.ts';
 import { publicPerson } from './session.ts';

@@ -1,8 +1,8 @@
 import { eq } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import type { SeriesRecord } from '@wunsch/contract';
-import { readings } from '../db/schema/index.ts';
-import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { readings } from '../../db/schema/index.ts';
+import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
 
 describe.each(DATABASES)('doors for boards on %s', (kind) => {
   let shop: TestWorkshop;
@@ -199,9 +199,11 @@ describe.each(DATABASES)('doors for boards on %s', (kind) => {
     await shop.send('PUT', `/api/steps/${step}/void`, {});
   });
 
-  test('a machine that is at work no more has no say', async () => {
+  test('a machine that is at work no more has no say, but for what is still in it', async () => {
     const old = v7();
     await shop.send('PUT', `/api/machines/${old}`, { name: 'Old', station: 'roast' });
+    const lot = await maker.lot('OLD', 4);
+    const load = await maker.step(await maker.batch('OLD-1', lot.id), 'roast', { machineId: old });
     const its = (await shop.send('POST', `/api/machines/${old}/token`)).body.token;
     const version = (await shop.send('GET', `/api/machines/${old}`)).body.machine.version;
     await shop.send(
@@ -210,6 +212,11 @@ describe.each(DATABASES)('doors for boards on %s', (kind) => {
       { name: 'Old', station: 'roast', active: false },
       { 'if-match': `"${version}"` },
     );
+    expect(await post({ celsius: 20 }, undefined, its)).toMatchObject({
+      status: 202,
+      body: { stepId: load },
+    });
+    await shop.send('PUT', `/api/steps/${load}/void`, {});
     expect(await post({ celsius: 20 }, undefined, its)).toMatchObject({ status: 401 });
   });
 
