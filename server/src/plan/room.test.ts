@@ -182,11 +182,15 @@ describe.each(DATABASES)('what a plan is made from, on %s', (kind) => {
     // Out of use it is not away: what turns in it still has to come out of it.
     const there = async () => (await room()).machines.find((m) => m.id === ida)?.retired;
     expect(await there()).toBe(false);
-    const { id: _, version, hasToken: __, ...facts } = (await shop.send('GET', '/api/machines')).body.find(
-      (m: { id: string }) => m.id === ida,
-    );
+    const {
+      id: _,
+      version,
+      hasToken: __,
+      ...facts
+    } = (await shop.send('GET', '/api/machines')).body.find((m: { id: string }) => m.id === ida);
     const use = async (active: boolean, of: number) =>
-      (await shop.send('PUT', `/api/machines/${ida}`, { ...facts, active }, { 'if-match': String(of) })).status;
+      (await shop.send('PUT', `/api/machines/${ida}`, { ...facts, active }, { 'if-match': String(of) }))
+        .status;
     expect([await use(false, version), await there()]).toEqual([201, true]);
     expect([await use(true, version + 1), await there()]).toEqual([201, false]);
   });

@@ -12,7 +12,10 @@ describe.each(DATABASES)('what keeps no longer, on %s', (kind) => {
   beforeAll(async () => {
     shop = await openWorkshop(kind);
     maker = new Maker(shop);
-    await shop.send('PUT', `/api/work-hours/${v7()}`, { timeZone: 'UTC', week: [[], [], [], [], [], [], []] });
+    await shop.send('PUT', `/api/work-hours/${v7()}`, {
+      timeZone: 'UTC',
+      week: [[], [], [], [], [], [], []],
+    });
   });
   afterAll(() => shop.close());
 

@@ -1,0 +1,5 @@
+export * from './calendar.ts';
+export * from './hours.ts';
+export * from './kept.ts';
+export * from './orders.ts';
+export * from './room.ts';
