@@ -34,7 +34,7 @@ export function Tabs({
           <Radix.Trigger
             key={s.id}
             value={s.id}
-            className="min-h-11 whitespace-nowrap border-b-[3px] border-transparent px-3 text-[14px] font-semibold text-ink-2 data-[state=active]:border-violet-text data-[state=active]:text-ink"
+            className="min-h-11 whitespace-nowrap border-b-[3px] border-transparent px-3 outline-offset-[-3px] text-[14px] font-semibold text-ink-2 data-[state=active]:border-violet-text data-[state=active]:text-ink"
           >
             {s.title}
           </Radix.Trigger>

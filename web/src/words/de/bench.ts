@@ -368,7 +368,7 @@ export const bench: Record<keyof typeof en, string> = {
   'plan.ready.flush': '{machine} spülen',
   'plan.ready.clean': '{machine} waschen und trocknen',
   'plan.latest.rings':
-    'muss bis {when} beginnen, sonst kommt eine Bestellung zu spät{more, plural, =0 {} one {; ein weiterer Schritt ebenso} other {; # weitere Schritte ebenso}}',
+    'muss bis {when} beginnen, sonst kommt ein Auftrag zu spät{more, plural, =0 {} one {; ein weiterer Schritt ebenso} other {; # weitere Schritte ebenso}}',
   'plan.latest': 'spätestens {when}',
   'plan.order.n': 'Auftrag {n}',
   'plan.shelf': 'Lager',

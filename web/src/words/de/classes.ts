@@ -30,7 +30,7 @@ export const classes: Record<keyof typeof en, string> = {
   'class.price': 'Preis pro Gast',
   'class.base': 'Schokolade, mit der alle beginnen',
   'class.base.hand': 'Vorrätig',
-  'class.base.recipe': 'Eine Rezeptur, die noch zu machen ist',
+  'class.base.recipe': 'Ein Rezept, das noch zu machen ist',
   'class.bar': 'Schokolade in einer Tafel',
   'class.bars': 'Tafeln pro Gast',
   'class.mould': 'Gießform',
@@ -63,7 +63,7 @@ export const classes: Record<keyof typeof en, string> = {
   'class.off': 'Dieser Kurs wurde abgesagt.',
   'class.been': 'Abgeschlossen von {by}, {when}.',
   'class.problem.base-empty':
-    'Es lässt sich keine Tafel berechnen: Woraus diese Grundmasse besteht, ist nicht bekannt. Wähle eine Rezeptur oder Schokolade aus einer Charge, die eine hat.',
+    'Es lässt sich keine Tafel berechnen: Woraus diese Grundmasse besteht, ist nicht bekannt. Wähle ein Rezept oder Schokolade aus einer Charge, die eins hat.',
   'class.problem.base-without-cacao': 'So geht keine Tafel: In dieser Grundmasse ist kein Kakao.',
   'class.problem.sugar-is-cacao':
     'So geht keine Tafel: Was süßer machen soll, ist Kakao. Wähle einen Zucker.',

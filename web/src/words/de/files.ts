@@ -6,7 +6,7 @@ export const files: Record<keyof typeof en, string> = {
   'files.tables': 'Ganze Tabellen',
   'files.text':
     'Jede Tabelle als CSV, das jede Tabellenkalkulation und jedes Statistikprogramm liest: eine Zeile ein Ding, Einheiten im Kopf. Was noch verdeckt ist, ist nicht dabei.',
-  'files.lots': 'Partien',
+  'files.lots': 'Lose',
   'files.batches': 'Chargen',
   'files.steps': 'Schritte',
   'files.movements': 'Wägungen',
@@ -18,12 +18,12 @@ export const files: Record<keyof typeof en, string> = {
   'files.cases': 'Fehler und Reklamationen',
   'files.recipes': 'Rezepte, Zeile für Zeile',
   'files.ingredients': 'Zutaten',
-  'files.orders': 'Bestellungen, Zeile für Zeile',
+  'files.orders': 'Aufträge, Zeile für Zeile',
   'files.customers': 'Kundschaft',
   'files.machines': 'Maschinen',
   'files.machine-log': 'Reinigung und Wartung',
   'files.pickings': 'Ernten',
-  'files.plots': 'Anbauflächen aller Partien, GeoJSON',
+  'files.plots': 'Anbauflächen aller Lose, GeoJSON',
   'files.xlsx': '{table} als XLSX',
   'files.xlsx.long':
     'Ein Tabellenblatt fasst etwa eine Million Zeilen, und diese Tabelle hat mehr: nimm die CSV-Datei.',

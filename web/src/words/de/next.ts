@@ -1,10 +1,10 @@
-/** Worte des nächsten Versuchs einer Partie. */
+/** Worte des nächsten Versuchs eines Loses. */
 export const next = {
   'next.title': 'Nächster Versuch',
-  'next.text': 'Woran bei der nächsten Charge einer Partie zu drehen ist, aus allem, was verkostet wurde.',
+  'next.text': 'Woran bei der nächsten Charge eines Loses zu drehen ist, aus allem, was verkostet wurde.',
   'next.none.title': 'Noch nichts verkostet',
   'next.none':
-    'Sobald eine Charge mit Röstung, Vermahlung oder Rezeptur verkostet ist, steht hier, was als Nächstes zu versuchen ist.',
+    'Sobald eine Charge mit Röstung, Vermahlung oder Rezept verkostet ist, steht hier, was als Nächstes zu versuchen ist.',
   'next.lot': '{name}, {n, plural, one {# verkostete Charge} other {# verkostete Chargen}}',
   'next.all-fixed': 'Alles bleibt, wie es ist, also gibt es nichts zu raten. Gib etwas frei.',
   'next.verdict.try': 'Eine Charge wert',
@@ -12,7 +12,7 @@ export const next = {
     'Stell die nächste Charge wie daneben ein; woran zu drehen sich kaum lohnt, bleibt.',
   'next.verdict.stop': 'Gut, wie sie ist',
   'next.verdict.stop.text':
-    'Die beste Charge bisher ist sehr wahrscheinlich so gut, wie diese Partie hier wird. Mach sie wieder so.',
+    'Die beste Charge bisher ist sehr wahrscheinlich so gut, wie dieses Los hier wird. Mach sie wieder so.',
   'next.verdict.learn': 'Zum Lernen',
   'next.verdict.learn.text':
     'Das wohl Beste ist schon gemacht. Diese Charge fragt, wo es noch besser sein könnte; sie kann auch etwas weniger gefallen.',
@@ -50,5 +50,5 @@ export const next = {
   'next.said.sweet.much': '{n} von {of} fanden {code} zu süß',
   'next.said.sweet.little': '{n} von {of} fanden {code} nicht süß genug',
   'next.rests':
-    'Aus den Verkostungen dieser Partie{n, plural, =0 {} one { und einer Charge anderer} other { und # Chargen anderer}}, mit dem, was das Handwerk von jedem Schritt weiß. Eure Zunge entscheidet.',
+    'Aus den Verkostungen dieses Loses{n, plural, =0 {} one { und einer Charge anderer} other { und # Chargen anderer}}, mit dem, was das Handwerk von jedem Schritt weiß. Eure Zunge entscheidet.',
 } as const;

@@ -252,7 +252,7 @@ export const packing: Record<keyof typeof en, string> = {
   'check.ingredients.missing': 'Die Zutaten fehlen.',
   'check.unknownInside.met': 'Zutaten bekannt',
   'check.unknownInside.missing':
-    'Was in {names} ist, hat niemand eingetragen: aus dem Datenblatt beim Posten nachtragen.',
+    'Was in {names} ist, hat niemand eingetragen: aus dem Datenblatt beim Los nachtragen.',
   'check.allergens.met': 'Allergene hervorgehoben',
   'check.allergens.missing': 'Allergene stehen bei den Zutaten, die fehlen.',
   'check.traces.met': 'Spuren genannt',

@@ -47,7 +47,7 @@ export const panel: Record<keyof typeof en, string> = {
   'tasted.bar.keeps': 'haltbar bis {day}',
   'tasted.bar.kept': 'abgelaufen seit {day}',
   'tasted.bar.none':
-    'Eine Tafel, die zweimal aus einem Rezept und einer Partie gemacht und beide Male verkostet wurde, wird hier mit sich selbst verglichen.',
+    'Eine Tafel, die zweimal aus einem Rezept und einem Los gemacht und beide Male verkostet wurde, wird hier mit sich selbst verglichen.',
   'tasted.bar.lacks.one-sample': 'Erst eine ihrer Chargen wurde verkostet.',
   'tasted.bar.lacks.one-assessor':
     'Ein Verkoster allein lässt sich von der Tafel nicht trennen; einer mehr ist nötig.',
@@ -63,7 +63,7 @@ export const panel: Record<keyof typeof en, string> = {
   'tasted.past': 'über dem Datum',
   'tasted.show': 'Verlauf von {code} zeigen',
   'tasted.batch': 'Charge',
-  'tasted.lot': 'Partie',
+  'tasted.lot': 'Los',
   'panel.sessions': 'Sitzungen',
   'panel.sessions.text':
     'Mehrere Verkoster, mehrere Tafeln, blind: Proben unter Nummern, Reihenfolgen nach Platz und Vorgänger ausgewogen, alle Ergebnisse gemeinsam geöffnet.',

@@ -52,7 +52,7 @@ export const plan: Record<keyof typeof en, string> = {
   'plan.mended.text': 'Etwas Neues ist dazugekommen; was geplant war, blieb, wo es war.',
   'plan.instead': 'Neu geplant',
   'plan.instead.text':
-    '{order} könnte {by} früher fertig sein{others, plural, =0 {} one {, eine weitere Bestellung auch} other {, # weitere Bestellungen auch}}, aber {moves, plural, one {# Schritt läge} other {# Schritte lägen}} anders.',
+    '{order} könnte {by} früher fertig sein{others, plural, =0 {} one {, ein weiterer Auftrag auch} other {, # weitere Aufträge auch}}, aber {moves, plural, one {# Schritt läge} other {# Schritte lägen}} anders.',
   'plan.instead.look': 'Ansehen',
   'plan.moves': '{n, plural, one {# Schritt liegt} other {# Schritte liegen}} anders:',
   'plan.accept': 'Annehmen',
@@ -87,7 +87,7 @@ export const plan: Record<keyof typeof en, string> = {
   'plan.help.evening': 'Abende von {name} brächten {order} um {by} voran.',
   'plan.short': 'Ist zu bestellen',
   'plan.no-lot':
-    '{n, plural, one {Eine Zeile hat} other {# Zeilen haben}} keine Partie oder kein Rezept, woraus sie zu machen wäre. Wähle eins im Auftrag.',
+    '{n, plural, one {Eine Zeile hat} other {# Zeilen haben}} kein Los oder kein Rezept, woraus sie zu machen wäre. Wähle eins im Auftrag.',
   'plan.short.pieces': '{n} Stück',
   'plan.short.range': 'braucht {low} bis {high}',
   'plan.short.order-by': 'bestellen bis {day}',
@@ -109,7 +109,7 @@ export const plan: Record<keyof typeof en, string> = {
   'plan.ready': 'Fertig',
   'plan.unmade': '{n, plural, one {nichts für {n} Tafel da} other {nichts für {n} Tafeln da}}',
   'plan.impossible.nothing':
-    'Für {n, plural, one {eine Tafel} other {# Tafeln}} {recipe} gibt es kein Los oder keine Rezeptur. Wähle in der Zeile ein Los, oder nimm eines an.',
+    'Für {n, plural, one {eine Tafel} other {# Tafeln}} {recipe} gibt es kein Los oder kein Rezept. Wähle in der Zeile ein Los, oder nimm eines an.',
   'plan.in-stock': 'im Lager',
   'plan.not-planned': 'nicht geplant',
   'plan.state.open': 'offen',
@@ -123,8 +123,8 @@ export const plan: Record<keyof typeof en, string> = {
   'plan.line.more': 'Noch eine Sorte',
   'plan.line.remove': 'Tafeln {n} weglassen',
   'plan.recipe': 'Rezept',
-  'plan.lot': 'Partie',
-  'plan.lot.any': 'gleich welche',
+  'plan.lot': 'Los',
+  'plan.lot.any': 'gleich welches',
   'plan.kind': 'Was es ist',
   'plan.kind.order': 'Auftrag',
   'plan.kind.sample': 'Muster',

@@ -9,18 +9,18 @@ export const steps: Record<keyof typeof en, string> = {
   'steps.practise': 'Eine Röstung oder eine Schüssel üben',
   'steps.practise.text':
     'Dabei gehen niemandes Bohnen verloren: die eigenen Bildschirme der Stationen vor einem simulierten Ofen, im Zeitraffer.',
-  'steps.receive': 'Die erste Partie einwiegen',
+  'steps.receive': 'Das erste Los einwiegen',
   'steps.receive.text':
-    'Stell den Sack auf die Waage und sag, woher er kommt. Ein kurzes Kürzel genügt für den Anfang; von nun an hat jedes Gramm einen Ort.',
+    'Stell den Sack auf die Waage und sag, woher er kommt. Ein kurzer Code genügt für den Anfang; von nun an hat jedes Gramm einen Ort.',
   'steps.ferment': 'Die nassen Bohnen fermentieren und trocknen',
   'steps.ferment.text':
-    'Verfolg Kasten oder Haufen nach Temperatur und Wenden, dann das Trocknen nach Gewicht. Sind sie trocken, nimm sie als Partie trockener Bohnen herein.',
+    'Verfolg Kasten oder Haufen nach Temperatur und Wenden, dann das Trocknen nach Gewicht. Sind sie trocken, nimm sie als Los trockener Bohnen herein.',
   'steps.start': 'Eine Charge beginnen',
   'steps.start.text':
-    'Öffne die Partie und beginne daraus eine Charge. Sie bekommt ein Kürzel, das bis aufs Etikett der Tafel mitgeht.',
+    'Öffne das Los und beginne daraus eine Charge. Sie bekommt einen Code, der bis aufs Etikett der Tafel mitgeht.',
   'steps.sort': 'Die Bohnen auslesen',
   'steps.sort.text':
-    'Lies flache, schimmlige und zerbrochene aus, und Steine. Wieg das Ausgelesene: Der Anteil sagt etwas über die Partie.',
+    'Lies flache, schimmlige und zerbrochene aus, und Steine. Wieg den Ausschuss: Sein Anteil sagt etwas über das Los.',
   'steps.roast': 'Rösten',
   'steps.roast.text':
     'Wähl einen Plan und wieg eine Füllung ein. Mit Fühler zeichnet sich die Kurve selbst; ohne tippst du alle paar Minuten eine Temperatur. Die Vorhersage sagt, wann sie heraus müssen.',
@@ -38,7 +38,7 @@ export const steps: Record<keyof typeof en, string> = {
     'Wähl eine Art. Eine Zeile sagt, was jetzt zu tun ist; unter der Kurve stehen die Kristalle, geschätzt.',
   'steps.mould': 'Gießen, zählen, etikettieren',
   'steps.mould.text':
-    'Gieß, lass fest werden, zähl die Tafeln. Auf dem Etikett stehen Zutaten, Allergene, Füllgewicht und ein Kürzel, das bis zum Sack zurückführt.',
+    'Gieß, lass fest werden, zähl die Tafeln. Auf dem Etikett stehen Zutaten, Allergene, Füllgewicht und ein Code, der bis zum Sack zurückführt.',
   'steps.taste': 'Die erste Tafel verkosten',
   'steps.taste.text':
     'Sauer, Körnung, Gefallen: dreimal tippen. Was du jetzt schmeckst, davon lernt die nächste Charge.',

@@ -143,7 +143,7 @@ export const temper: Record<keyof typeof en, string> = {
   'path.own': 'Eigener Verlauf, aus {n, plural, one {{n} Schüssel} other {{n} Schüsseln}} mit guten Tafeln.',
   'path.sheet': 'Nach dem Datenblatt des Herstellers.',
   'path.milk-fat': 'Tiefer gelegt wegen des Milchfetts im Rezept.',
-  'path.usual': 'Der übliche Verlauf; nach drei guten Schüsseln behält der Posten seinen eigenen.',
+  'path.usual': 'Der übliche Verlauf; nach drei guten Schüsseln behält das Los seinen eigenen.',
   'path.drift.warmer': 'Er wandert: die letzten drei lagen {by} {unit} wärmer.',
   'path.drift.cooler': 'Er wandert: die letzten drei lagen {by} {unit} kühler.',
   tabling: 'Auf dem Tisch',
@@ -166,7 +166,7 @@ export const temper: Record<keyof typeof en, string> = {
   'butter-seed.make': 'Impfbutter ansetzen',
   'butter-seed.from': 'Aus',
   'butter-seed.mass': 'Davon',
-  'butter-seed.no-butter': 'Hier ist keine Kakaobutter. Erst bei der Rezeptur eine Lieferung annehmen.',
+  'butter-seed.no-butter': 'Hier ist keine Kakaobutter. Erst beim Rezept eine Lieferung annehmen.',
   'done.butter-seed': 'Impfbutter angesetzt, {mass}',
   'butter-seed.how':
     'Herstellen: Kakaobutter schmelzen, abkühlen und bei {low} bis {high} halten, ab und zu rühren, bis sie eine weiche Creme ist.',

@@ -5,7 +5,7 @@ export const trace: Record<keyof typeof en, string> = {
   trace: 'Rückverfolgung',
   'trace.start': 'Wohin ging es, woher kam es?',
   'trace.start.text':
-    'Verfolge alles bis zu jeder Tafel, in der etwas davon steckt, oder zurück bis zum Sack: Partien, Chargen, Kartons, Zutaten, Maschinen.',
+    'Verfolge alles bis zu jeder Tafel, in der etwas davon steckt, oder zurück bis zum Sack: Lose, Chargen, Kartons, Zutaten, Maschinen.',
   'trace.code': 'Code von Tafel, Karton, Charge oder Sack',
   'trace.code.hint': 'Ein Scanner darf tippen.',
   'trace.follow': 'Verfolgen',

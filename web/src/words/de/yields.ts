@@ -37,6 +37,6 @@ export const yields = {
   'letter.cost': 'Was eine Tafel kostete',
   'letter.recipe': '{name}, {n, plural, one {# Tafel} other {# Tafeln}}',
   'letter.each': '{cost} je Stück',
-  'letter.no-recipe': 'ohne Rezeptur',
+  'letter.no-recipe': 'ohne Rezept',
   'letter.fetched': 'Was davon verkauft ist, hat bisher {sum} gebracht.',
 } as const;
