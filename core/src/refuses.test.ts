@@ -357,7 +357,11 @@ const CASES: Case[] = [
     ],
     { signed: /./ },
   ),
-  of('mass of pods', (a) => ferment.massNeeded(a.dry, 'pods'), { dry: 8 }),
+  of('pods for a charge', (a) => ferment.neededForCharge(a.chargeMg, 'pods', [a.winnow]), {
+    chargeMg: 8e6,
+    winnow: { mean: 0.84, sd: 0.02 },
+  }),
+  of('nibs of wet beans', (a) => ferment.nibsFrom(a.massMg, 'wet beans'), { massMg: 8e6 }),
   of(
     'hold',
     (a) => hold.holdTime({ sides: a.sides, startC: a.startC, airC: -20 }, a.coreC, a.days),

@@ -7,7 +7,6 @@ import {
   dryNotes,
   fermentNotes,
   forecastDrying,
-  massNeeded,
   moistureByMass,
   nextTurn,
 } from './index.ts';
@@ -55,8 +54,6 @@ describe('fermenting', () => {
     expect(corridorAt(12)).toEqual({ low: 25, high: 36 });
     expect(corridorAt(900)).toMatchObject({ low: 38 });
   });
-  test('pods for a charge, with a range', () =>
-    expect(massNeeded(4, 'pods')).toEqual({ low: 4 / 0.12, middle: 40, high: 50 }));
 });
 
 describe('drying by weighing', () => {

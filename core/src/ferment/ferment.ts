@@ -116,13 +116,3 @@ export function boxPlan(kind: keyof typeof USUAL_DAYS): { fromHours: number; cel
 
 /** Usual wet-to-dry and pod-to-dry yields, as low and high shares of the mass at the start. */
 export const USUAL_DRY_YIELD = { 'wet beans': [0.36, 0.42], pods: [0.08, 0.12] } as const;
-
-/** Pods (or kg of wet beans) needed for a mass of dry beans, with the range of the usual yields; same unit of mass as asked. */
-export function massNeeded(
-  dryMass: number,
-  from: keyof typeof USUAL_DRY_YIELD,
-): { low: number; middle: number; high: number } {
-  requireNotBelow0(dryMass, 'the mass of dry beans');
-  const [low, high] = USUAL_DRY_YIELD[from];
-  return { low: dryMass / high, middle: dryMass / ((low + high) / 2), high: dryMass / low };
-}

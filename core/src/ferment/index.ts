@@ -1,3 +1,4 @@
+export * from './charge.ts';
 export * from './dry.ts';
 export * from './ferment.ts';
 export * from './followed.ts';

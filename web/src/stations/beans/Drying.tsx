@@ -1,12 +1,11 @@
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
-import type { LotView, Machine } from '@wunsch/contract';
+import type { LotView, PickingRecord } from '@wunsch/contract';
 import {
   dryNotes,
   DRY_TARGET,
   followDrying,
   forecastDrying,
-  massNeeded,
   type DryForecast,
   type DryLaw,
   type KnownDrying,
@@ -24,6 +23,8 @@ import { useDraft } from '../../shell/useDraft.ts';
 import { useWords } from '../../words/words.tsx';
 import { PutRight } from '../PutRight.tsx';
 import { today } from '../today.ts';
+import { expectedYields, TO_NIBS } from './expected.ts';
+import { ForCharge } from './ForCharge.tsx';
 import { notesOf, useLotWork } from './useLot.ts';
 
 const HOUR = 3_600_000;
@@ -110,7 +111,7 @@ export function DryingPanel({ view, mayMake }: { view: LotView; mayMake: boolean
           </Button>
         </>
       )}
-      <Pods view={view} />
+      <Charge view={view} />
       {finishing && <Finish view={view} moisture={last} onClose={() => setFinishing(false)} />}
     </Panel>
   );
@@ -357,27 +358,18 @@ function Finish({
   );
 }
 
-/** How much must be opened or bought for the smallest charge of the smallest grinder. */
-function Pods({ view }: { view: LotView }) {
-  const words = useWords();
-  const { t } = words;
-  const { data: machines } = useRead<Machine[]>('/api/machines');
-  const { material } = view.lot;
-  const smallest = (machines ?? [])
-    .filter((m) => m.station === 'grind' && m.active && m.minMg)
-    .sort((a, b) => a.minMg! - b.minMg!)[0];
-  if (!smallest || (material !== 'pods' && material !== 'wet beans')) return null;
-  const need = massNeeded(smallest.minMg!, material);
+/** Whether what came in reaches a charge of nibs; counted in pods where it was picked by the pod. */
+function Charge({ view }: { view: LotView }) {
+  const { id, material, arrivedMg } = view.lot;
+  const { data: pickings } = useRead<PickingRecord[]>('/api/pickings');
+  if (material !== 'pods' && material !== 'wet beans') return null;
+  const pods = (pickings ?? []).filter((p) => p.lotId === id).reduce((sum, p) => sum + p.pods, 0);
   return (
-    <p className="mt-3 text-[12.5px] text-ink-3">
-      {t('dry.pods', {
-        mass: words.mass(smallest.minMg!),
-        machine: smallest.name,
-        what: words.within(words.word('material', material)),
-        middle: words.mass(Math.round(need.middle)),
-        low: words.mass(Math.round(need.low)),
-        high: words.mass(Math.round(need.high)),
-      })}
-    </p>
+    <ForCharge
+      from={material}
+      massMg={arrivedMg}
+      pods={pods > 0 ? pods : null}
+      toNibs={expectedYields(view, TO_NIBS)}
+    />
   );
 }

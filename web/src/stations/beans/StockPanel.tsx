@@ -1,12 +1,13 @@
 import { useState } from 'react';
 import type { LotView } from '@wunsch/contract';
 import { beansForBars, landedPrice, reorder, usePace as paceOf } from '@wunsch/core/beans';
-import { expectedYield, historyOf, STATIONS } from '@wunsch/core/ledger';
+import { STATIONS } from '@wunsch/core/ledger';
 import { useNow } from '../../shell/now.ts';
 import { useSession } from '../../shell/session.tsx';
 import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
+import { expectedYields } from './expected.ts';
 
 /** How long a lot lasts at the present pace, when to order again, and how much a number of bars needs. */
 export function StockPanel({ view }: { view: LotView }) {
@@ -27,16 +28,7 @@ export function StockPanel({ view }: { view: LotView }) {
       ? reorder({ stockMg: lot.remainingMg, pace, leadWeeks: lot.leadWeeks, now })
       : null;
   const stations = STATIONS.filter((s) => s !== 'beans' && s !== 'recipe' && s !== 'taste');
-  const known = [...view.yields.map((y) => ({ ...y, lotId: lot.id })), ...view.elsewhere];
-  const yields = stations.map((station) =>
-    expectedYield(
-      historyOf(
-        station,
-        known.filter((y) => y.station === station),
-        lot.id,
-      ),
-    ),
-  );
+  const yields = expectedYields(view, stations);
   const own = yields.reduce((n, y) => Math.max(n, y.fromLot), 0);
   const need = bars && barMg && share ? beansForBars({ bars, barMg, beansShare: share / 100, yields }) : null;
   const price = landedPrice({ ...lot, beansPerBarMg: need && bars ? need.middleMg / bars : null });

@@ -8,6 +8,7 @@ import { FormDialog } from '../../ui/FormDialog.tsx';
 import { Choice, TextField } from '../../ui/Field.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
+import { ForCharge } from './ForCharge.tsx';
 
 /** Pickings become one lot of pods or of wet beans, with what was paid for them. */
 export function TakeInDialog({
@@ -95,6 +96,9 @@ export function TakeInDialog({
             high: words.mass(Math.round(massMg * high)),
           })}
         </p>
+      )}
+      {massMg !== null && (
+        <ForCharge from={material} massMg={massMg} pods={pickings.reduce((sum, p) => sum + p.pods, 0)} />
       )}
       <TextField
         label={t('lot.name')}

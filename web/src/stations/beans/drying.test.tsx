@@ -56,6 +56,20 @@ test('the first weighing takes its moisture along; what is typed is kept once', 
   expect(screen.getByLabelText<HTMLInputElement>('Mass now').value).toBe('');
 });
 
+test('it is told what a charge takes, and what buying nibs to fill it up would cost', async () => {
+  new Wire().has('/api/machines', [
+    { id: idOf(20), name: 'Otto', station: 'grind', active: true, minMg: kg(8) },
+    { id: idOf(21), name: 'Ida', station: 'grind', active: true, minMg: kg(9) },
+    { id: idOf(22), name: 'Old', station: 'grind', active: false, minMg: kg(2) },
+  ]);
+  show(<DryingPanel view={crate([])} mayMake />);
+  const told = (await screen.findByText(/^The least charge of Otto/)).textContent.replaceAll('\u00a0', ' ');
+  expect(told).toMatch(
+    /8\.00 kg of nibs, takes about 26\.61 kg of wet beans \(2\d\.\d\d kg to 2\d\.\d\d kg\)/,
+  );
+  expect(told).toMatch(/These give 5\.\d\d kg to 6\.\d\d kg of nibs: not enough by themselves/);
+});
+
 test('from then on the scale is enough, and says how many hours more', () => {
   open(crate(dried(24)));
   const now = 1 - 9 / lewis(24);

@@ -46,12 +46,21 @@ test('the newest round is chosen together, and becomes a lot with what was weigh
     picked(3, { on: `${YEAR - 1}-03-01`, pods: 90 }),
     picked(4, { on: `${YEAR}-01-19`, lotId: idOf(9), lotCode: 'RV' }),
   ]);
+  wire.has('/api/machines', [
+    { id: idOf(20), name: 'Ida', station: 'grind', active: true, minMg: 2_000_000 },
+  ]);
   const { user } = show(<Harvest mayMake />);
   await user.click(await screen.findByRole('button', { name: 'Choose the last round (2)' }));
   await user.click(screen.getByRole('button', { name: 'Take 2 pickings in' }));
   const dialog = await screen.findByRole('dialog');
   expect(within(dialog).getByText(/^100 pods, /)).toBeTruthy();
   expect(within(dialog).getByText('About 3.78 kg to 4.41 kg of dry beans.')).toBeTruthy();
+  // 2 kg of nibs are 6.65 kg of wet beans, of 105 g a pod.
+  expect(
+    within(dialog).getByText(
+      /^The least charge of Ida, 2\.00.kg of nibs, takes about 64 pods \(5\d to 7\d\)\./,
+    ),
+  ).toBeTruthy();
   await user.click(within(dialog).getByRole('button', { name: 'Take in as a lot' }));
   await waitFor(() => expect(wire.sent).toHaveLength(1));
   expect(wire.sent[0]!.body).toMatchObject({

@@ -233,8 +233,15 @@ export const beans: Record<keyof typeof en, string> = {
     'Das nasse Los ist verbraucht; ein Los trockener Bohnen tritt mit seiner Herkunft an seine Stelle.',
   'dry.finish.mass': 'Getrocknete Bohnen',
   'dry.finish.do': 'Aufnehmen',
-  'dry.pods':
-    'Für {mass} trockene Bohnen, die kleinste Füllung von {machine}: etwa {middle} {what} ({low} bis {high}). Zugekaufte Nibs zum Auffüllen kosten die Angabe eines einzigen Ursprungs.',
+  'charge.needs.pods':
+    'Die kleinste Füllung von {machine}, {mass} Nibs, braucht etwa {middle} Früchte ({low} bis {high}).',
+  'charge.needs.wet beans':
+    'Die kleinste Füllung von {machine}, {mass} Nibs, braucht etwa {middle} nasse Bohnen ({low} bis {high}).',
+  'charge.needs.counted':
+    'Die kleinste Füllung von {machine}, {mass} Nibs, braucht etwa {middle} Früchte ({low} bis {high}).',
+  'charge.enough': 'Das hier gibt {low} bis {high} Nibs.',
+  'charge.short':
+    'Das hier gibt {low} bis {high} Nibs: allein zu wenig, und zugekaufte Nibs zum Auffüllen kosten die Angabe eines einzigen Ursprungs.',
   'done.ferment': '{code} angesehen',
   'done.drying': '{code} gewogen, {mass}',
   'done.dried': '{code} aufgenommen',

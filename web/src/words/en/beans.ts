@@ -231,8 +231,15 @@ export const beans = {
   'dry.finish.text': 'The wet lot is used up; a lot of dry beans takes its place with its lineage.',
   'dry.finish.mass': 'Dried beans',
   'dry.finish.do': 'Take them in',
-  'dry.pods':
-    'For {mass} of dry beans, the least charge of {machine}: about {middle} of {what} ({low} to {high}). Nibs bought to fill up lose the single-origin claim.',
+  'charge.needs.pods':
+    'The least charge of {machine}, {mass} of nibs, takes about {middle} of pods ({low} to {high}).',
+  'charge.needs.wet beans':
+    'The least charge of {machine}, {mass} of nibs, takes about {middle} of wet beans ({low} to {high}).',
+  'charge.needs.counted':
+    'The least charge of {machine}, {mass} of nibs, takes about {middle} pods ({low} to {high}).',
+  'charge.enough': 'These give {low} to {high} of nibs.',
+  'charge.short':
+    'These give {low} to {high} of nibs: not enough by themselves, and nibs bought to fill up lose the single-origin claim.',
   'done.ferment': 'Looked at {code}',
   'done.drying': '{code} weighed, {mass}',
   'done.dried': '{code} taken in',

@@ -1,0 +1,20 @@
+import type { LotView } from '@wunsch/contract';
+import { expectedYield, historyOf, type ExpectedYield, type Station } from '@wunsch/core/ledger';
+
+/** Stations on the way from dry beans to nibs. */
+export const TO_NIBS = ['sort', 'roast', 'winnow'] as const;
+
+/** What a lot is expected to keep of its mass at each of some stations, from its own batches and those of others. */
+export function expectedYields(view: LotView, stations: readonly Station[]): ExpectedYield[] {
+  const { lot } = view;
+  const known = [...view.yields.map((y) => ({ ...y, lotId: lot.id })), ...view.elsewhere];
+  return stations.map((station) =>
+    expectedYield(
+      historyOf(
+        station,
+        known.filter((y) => y.station === station),
+        lot.id,
+      ),
+    ),
+  );
+}
