@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { roundAxis } from './axes.ts';
 import { placeNames } from './names.ts';
+import { tickLabels } from './options.ts';
 
 const ticksOf = ({ min, max, ticks, decimals }: ReturnType<typeof roundAxis>) =>
   Array.from({ length: ticks + 1 }, (_, i) => (min + ((max - min) / ticks) * i).toFixed(decimals));
@@ -24,6 +25,19 @@ describe('axes', () => {
       '50',
       '60',
     ]);
+  });
+
+  test('a page’s own way of writing gives way where two ticks would read the same; names of batches stand as they are', () => {
+    const number = (value: number, decimals = 0) => value.toFixed(decimals);
+    const whole = (x: number) => `${x.toFixed(0)} h`;
+    const label = (to: number, format: (x: number) => string) => {
+      const axis = roundAxis([0, to], { min: 0, usual: [0, 60] });
+      const of = tickLabels(axis, format, number);
+      return Array.from({ length: axis.ticks + 1 }, (_, i) => of((axis.max / axis.ticks) * i));
+    };
+    expect(label(0.9, whole)).toEqual(['0.0', '0.2', '0.4', '0.6', '0.8', '1.0']);
+    expect(label(48, whole)).toEqual(['0 h', '10 h', '20 h', '30 h', '40 h', '50 h']);
+    expect(label(0.9, (x) => (x % 1 ? '' : 'NK-01'))).toEqual(['NK-01', '', '', '', '', 'NK-01']);
   });
 
   test('whatever is drawn lies inside, on few round ticks that are each written once', () => {

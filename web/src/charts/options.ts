@@ -72,6 +72,19 @@ export function layOut(
   return { axes: { x, y }, names };
 }
 
+/** Writes an axis’ ticks as the page writes its numbers, or as finely as they lie apart where two would read the same. */
+export function tickLabels(
+  { min, max, ticks, decimals }: Axes['x'],
+  format: ((x: number) => string) | undefined,
+  number: (value: number, decimals?: number) => string,
+): (x: number) => string {
+  const exact = (x: number) => number(x, decimals);
+  if (!format) return exact;
+  const labels = Array.from({ length: ticks + 1 }, (_, k) => format(min + (k / ticks) * (max - min)));
+  const told = labels.filter((label) => /^[\d\u2212-]/.test(label));
+  return new Set(told).size < told.length ? exact : format;
+}
+
 /** What the library draws a chart from. Lines and bands are named where they run; there is no legend. */
 export function makeOptions(
   { series, ranges = [], xTitle, yTitle, xFormat, yFormat, window, aim, marks = [], now }: SeriesChartProps,
@@ -80,6 +93,7 @@ export function makeOptions(
   number: (value: number, decimals?: number) => string,
 ): ApexOptions {
   const ink3 = css('--ink-3');
+  const xLabel = tickLabels(x, xFormat, number);
   const labelStyle = {
     // A line that runs through a name must not strike it out.
     background: `color-mix(in srgb, ${css('--panel')} ${HIDES}, transparent)`,
@@ -130,7 +144,7 @@ export function makeOptions(
       min: x.min,
       tickAmount: x.ticks,
       title: { text: xTitle, style: { fontWeight: 500, color: ink3 } },
-      labels: { formatter: (v) => (xFormat ? xFormat(Number(v)) : number(Number(v), x.decimals)) },
+      labels: { formatter: (v) => xLabel(Number(v)) },
       axisBorder: { color: css('--line-2') },
       axisTicks: { color: css('--line-2') },
       tooltip: { enabled: false },

@@ -184,6 +184,7 @@ function Chart({
       xFormat={(x) => words.number(x)}
       yFormat={(y) => words.number(y, 1)}
       yMin={0}
+      xMax={end}
       now={nowHours}
       aim={{ y: DRY_TARGET, name: `${DRY_TARGET} %` }}
       series={[
@@ -215,7 +216,6 @@ function Chart({
             ]
           : []
       }
-      usual={{ x: [0, 48], y: [0, 60] }}
     />
   );
 }
