@@ -32,6 +32,12 @@ const nothing = batchFlow({ steps: [], movements: [], parcels: [], plannedMg: 12
 test('a batch that has not begun is to be sorted', () =>
   expect(nextAction(nothing, clock)).toMatchObject({ code: 'start', station: 'sort', massMg: 12 * kg }));
 
+test('nor has one of which nobody said how much; one that all went out of has', () => {
+  const silent = batchFlow({ steps: [], movements: [], parcels: [], entry: 'temper' });
+  expect(nextAction(silent, clock)).toMatchObject({ code: 'start', station: 'temper', massMg: 0 });
+  expect(nextAction(flow('mould', 'closed', [{ parcelId: 'x' }]), clock)).toMatchObject({ code: 'nothing' });
+});
+
 test('a load in the oven is to come out when its plan ends', () => {
   const f = flow('roast', 'open', [{ parcelId: 'x' }]);
   expect(nextAction(f, { ...clock, roastEndsAt: '2026-10-01T08:35:00Z' })).toMatchObject({

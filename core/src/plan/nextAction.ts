@@ -96,7 +96,9 @@ export function nextAction(flow: BatchFlow, clock: ActionClock): NextAction {
   }
   if (flow.bars > 0 && clock.tastings === 0)
     return { code: 'taste', station: 'taste', massMg: flow.nowMg, dueAt: null };
-  return { code: 'nothing', station: flow.here, massMg: flow.nowMg, dueAt: null };
+  // Begun without a word of how much: its first weight is still to come.
+  const isUntouched = flow.startMg === 0 && flow.stations.every((s) => s.stepIds.length === 0);
+  return { code: isUntouched ? 'start' : 'nothing', station: flow.here, massMg: flow.nowMg, dueAt: null };
 }
 
 function addHours(iso: string, hours: number): string {

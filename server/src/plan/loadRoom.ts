@@ -158,7 +158,8 @@ export async function loadPlanRoom(
       return { ...l, yields, yieldSds };
     }),
     batches: bench.batches
-      .filter((b) => b.next.code !== 'nothing')
+      // Of one that was begun without a word of how much there is nothing to plan yet.
+      .filter((b) => b.next.code !== 'nothing' && (b.next.code !== 'start' || b.next.massMg > 0))
       .map((b) => {
         const run = openSteps.get(b.id);
         const expected = b.flow.barsExpected;

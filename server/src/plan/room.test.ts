@@ -195,6 +195,13 @@ describe.each(DATABASES)('what a plan is made from, on %s', (kind) => {
     expect([await use(true, version + 1), await there()]).toEqual([201, false]);
   });
 
+  test('a batch begun without a word of how much waits on the Bench for its first weight; there is nothing to plan of it yet', async () => {
+    const begun = await maker.batch('NIB-06', lot.id);
+    const due = (await shop.send('GET', '/api/bench')).body.due as { batchId: string; next: object }[];
+    expect(due.find((d) => d.batchId === begun)?.next).toMatchObject({ code: 'start', massMg: 0 });
+    expect((await room()).batches.map((b) => b.id)).not.toContain(begun);
+  });
+
   test('times are learned for each kind of work and each machine', async () => {
     const { learned } = await room();
     const grind = learned.filter((l) => l.stage === 'grind');

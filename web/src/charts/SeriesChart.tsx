@@ -33,6 +33,8 @@ export interface SeriesChartProps {
   yMin?: number;
   yMax?: number;
   xMax?: number;
+  /** Along x things stand one after the other, counted from 1: ticks are whole, and there is room for a few. */
+  counted?: boolean;
   /** Span of the axes while there is nothing to draw yet; 0 to 60 where left out. */
   usual?: { x?: readonly [number, number]; y?: readonly [number, number] };
   /** Green band of what is wanted, with its name. */

@@ -16,9 +16,10 @@ const LEAST = 1e-6;
 /** Most steps of an axis. */
 const MOST = 7;
 
-function stepFor(span: number): number {
+function stepFor(span: number, whole: boolean): number {
   const power = 10 ** Math.floor(Math.log10(span));
-  return STEPS.map((k) => k * power).find((s) => span / s <= MOST) ?? power * 2;
+  const steps = STEPS.map((k) => k * power).filter((s) => !whole || (s >= 1 && decimalsOf(s) === 0));
+  return steps.find((s) => span / s <= MOST) ?? Math.max(whole ? 1 : 0, power * 2);
 }
 
 function decimalsOf(step: number): number {
@@ -30,10 +31,16 @@ function decimalsOf(step: number): number {
  * An axis that holds some values: four to eight round steps, and an end that was asked for kept as it is.
  *
  * @param values what is drawn; where there is nothing yet, `usual` gives the span
+ * @param whole whether only whole numbers mean something, as where things are counted
  */
 export function roundAxis(
   values: readonly number[],
-  { min, max, usual }: { min?: number; max?: number; usual: readonly [number, number] },
+  {
+    min,
+    max,
+    usual,
+    whole = false,
+  }: { min?: number; max?: number; usual: readonly [number, number]; whole?: boolean },
 ): Axis {
   const known = values.filter(Number.isFinite);
   const low = min ?? Math.min(...(known.length > 0 ? known : [usual[0]]));
@@ -41,7 +48,7 @@ export function roundAxis(
   // A level line, and one that is level but for what no tick could tell, still has room above and below.
   const least = Math.max(LEAST, 1e-9 * Math.max(Math.abs(low), Math.abs(high)));
   const [from, to] = high - low > least ? [low, high] : [low - (min === undefined ? 0.5 : 0), low + 0.5];
-  const step = stepFor(to - from);
+  const step = stepFor(to - from, whole);
   const first = min ?? Math.floor(from / step + 1e-9) * step;
   const ticks = Math.max(1, Math.ceil((to - first) / step - 1e-9));
   return { min: first, max: first + ticks * step, ticks, decimals: decimalsOf(step) };

@@ -40,6 +40,16 @@ describe('axes', () => {
     expect(label(0.9, (x) => (x % 1 ? '' : 'NK-01'))).toEqual(['NK-01', '', '', '', '', 'NK-01']);
   });
 
+  test('what is counted has whole ticks, however few or many there are', () => {
+    const counted = (n: number) => roundAxis([1, n, 6], { min: 0, whole: true, usual: [0, 60] });
+    expect(ticksOf(counted(1))).toEqual(['0', '1', '2', '3', '4', '5', '6']);
+    for (let n = 1; n < 400; n += 1) {
+      const { max, ticks, decimals } = counted(n);
+      expect([n, (max / ticks) % 1, decimals, max >= n, ticks <= 8]).toEqual([n, 0, 0, true, true]);
+    }
+    expect(ticksOf(roundAxis([0, 1], { min: 0, whole: true, usual: [0, 60] }))).toEqual(['0', '1']);
+  });
+
   test('whatever is drawn lies inside, on few round ticks that are each written once', () => {
     fc.assert(
       fc.property(

@@ -17,6 +17,9 @@ const BELOW = 62;
 /** How much of a line a name hides that stands on it. */
 const HIDES = '75%';
 
+/** For how many things there is room where things are counted. */
+const FEW = 6;
+
 /** The span of an axis while there is nothing to draw yet. */
 const USUAL = [0, 60] as const;
 
@@ -24,15 +27,29 @@ const css = (name: string) => getComputedStyle(document.documentElement).getProp
 
 /** The axes of a chart, and where its lines and bands are named. */
 export function layOut(
-  { series, ranges = [], window, aim, now, xMax, yMin, yMax, usual, height = 300 }: SeriesChartProps,
+  {
+    series,
+    ranges = [],
+    window,
+    aim,
+    now,
+    xMax,
+    yMin,
+    yMax,
+    usual,
+    counted = false,
+    height = 300,
+  }: SeriesChartProps,
   width: number,
 ): { axes: Axes; names: Place[] } {
   const drawn = [
     ...series.map((s) => s.points.flatMap(([x, y]) => (y === null ? [] : [[x, y] as const]))),
     ...ranges.map((r) => r.points.flatMap(([x, low, high]) => [[x, low] as const, [x, high] as const])),
   ].flat();
-  const x = roundAxis([...drawn.map((p) => p[0]), ...(typeof now === 'number' ? [now] : [])], {
+  const along = [...drawn.map((p) => p[0]), ...(typeof now === 'number' ? [now] : [])];
+  const x = roundAxis(counted ? [...along, FEW] : along, {
     min: 0,
+    whole: counted,
     ...(xMax !== undefined && { max: xMax }),
     usual: usual?.x ?? USUAL,
   });

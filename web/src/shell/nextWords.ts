@@ -8,14 +8,17 @@ export function nextWords(
   next: NextAction,
   words: Words,
 ): { title: string; path: string } {
-  const title = words.t(
-    next.code === 'start' || next.code === 'carry-on'
-      ? (`next.${next.code}.${next.station}` as 'next.start.sort')
-      : next.code === 'weigh-out'
-        ? (`next.weigh-out.${next.station}` as 'next.weigh-out.sort')
-        : `next.${next.code}`,
-    { mass: words.mass(next.massMg) },
-  );
+  const title =
+    next.code === 'start' && next.massMg === 0
+      ? words.t(`station.${next.station}`)
+      : words.t(
+          next.code === 'start' || next.code === 'carry-on'
+            ? (`next.${next.code}.${next.station}` as 'next.start.sort')
+            : next.code === 'weigh-out'
+              ? (`next.weigh-out.${next.station}` as 'next.weigh-out.sort')
+              : `next.${next.code}`,
+          { mass: words.mass(next.massMg) },
+        );
   const path = next.code === 'nothing' ? `/batch/${batch.id}` : `/${next.station}/${batch.id}`;
   return { title, path };
 }

@@ -45,7 +45,7 @@ export function Proof() {
             ? t('proof.even')
             : t('proof.off', {
                 mass: words.mass(Math.abs(mass.differenceMg)),
-                bars: words.number(Math.abs(bars.difference)),
+                bars: Math.abs(bars.difference),
               })}
         </Chip>
       }

@@ -62,6 +62,7 @@ export function Traps({ mayMake }: { mayMake: boolean }) {
             }}
             yFormat={(y) => words.number(y, 1)}
             yMin={0}
+            counted
             series={[
               {
                 name: t('traps.chart'),

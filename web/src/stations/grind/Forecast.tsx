@@ -7,6 +7,9 @@ import { useWords } from '../../words/words.tsx';
 /** A chance of getting there at all above which nothing need be said of it. */
 const SURE = 0.95;
 
+/** Hours the axis shows while no curve says how long it takes. */
+const USUAL_HOURS = 24;
+
 /** Grit over hours: readings, the expected curve and its range. */
 export function Curve({ grind }: { grind: GrindView }) {
   const words = useWords();
@@ -51,7 +54,8 @@ export function Curve({ grind }: { grind: GrindView }) {
             ]
           : []
       }
-      usual={{ x: [0, 24], y: [0, 120] }}
+      xMax={forecast ? undefined : Math.max(USUAL_HOURS, Math.ceil(grind.hours / 6) * 6)}
+      usual={{ x: [0, USUAL_HOURS], y: [0, 120] }}
     />
   );
 }

@@ -165,6 +165,7 @@ function Learned({ view }: { view: MachineView }) {
           xFormat={(x) => learned[Math.round(x) - 1]?.batchCode ?? ''}
           yFormat={(y) => words.number(y, 2)}
           yMin={0}
+          counted
           series={[
             {
               name: t('machine.rate'),

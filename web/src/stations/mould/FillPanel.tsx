@@ -147,6 +147,7 @@ export function FillPanel({
             xFormat={(x) => words.number(x, 0)}
             yFormat={(y) => words.number(y, 1)}
             usual={{ x: [0, 10] }}
+            counted
             aim={{ y: nominalMg / 1000, name: t('fill.nominal') }}
             series={[
               {

@@ -336,7 +336,7 @@ export function Shells({
           data-key="w"
         >
           {t(filling ? 'shell.record' : 'shell.record-shells', {
-            n: words.number(pieces ?? 0),
+            n: pieces ?? 0,
             mass: words.mass(Math.max(0, each)),
           })}
         </Button>

@@ -16,7 +16,11 @@ export const MARGIN = { left: 44, right: 14, top: 36, bottom: 52 };
 
 const LEAST_WIDTH = 200;
 const SHORTEST_SECONDS = 300;
+/** The foot of the plot, unless the beans were read below it. */
 const LOWEST_C = 40;
+/** Room below what was read lowest, and the step of the foot, °C. */
+const BELOW_C = 2;
+const FOOT_STEP_C = 10;
 const HIGHEST_C = 320;
 /** The top stands at least here, so that a roast's first minutes do not fill the plot. */
 const LOWEST_TOP_C = 130;
@@ -79,10 +83,15 @@ export function roastScale({
   let highest = Math.max(LOWEST_TOP_C, hottestSet + 8);
   // A spark of the probe, and what it reads of a hot drum before the beans, run out at the top.
   const [bean = [], oven = []] = measured;
-  for (const { celsius } of [...beansOwn(bean).readings, ...believable(oven, BEAN_BOUNDS)])
+  const ofBeans = beansOwn(bean).readings;
+  for (const { celsius } of [...ofBeans, ...believable(oven, BEAN_BOUNDS)])
     highest = Math.max(highest, celsius + 6);
+  const lowest = ofBeans.reduce((low, r) => Math.min(low, r.celsius - BELOW_C), LOWEST_C);
   if (ceilingC && hottestSet > ceilingC - 16) highest = Math.max(highest, ceilingC + 4);
-  const [yLow, yHigh] = [LOWEST_C, Math.min(HIGHEST_C, Math.ceil(highest / 10) * 10)];
+  const [yLow, yHigh] = [
+    Math.floor(lowest / FOOT_STEP_C) * FOOT_STEP_C,
+    Math.min(HIGHEST_C, Math.ceil(highest / 10) * 10),
+  ];
   const inner = {
     w: Math.max(LEAST_WIDTH, width - MARGIN.left - MARGIN.right),
     h: height - MARGIN.top - MARGIN.bottom,

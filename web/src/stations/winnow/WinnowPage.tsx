@@ -44,6 +44,7 @@ export function YieldChart({ view }: { view: BatchView }) {
         yTitle="%"
         xFormat={(x) => yields[Math.round(x) - 1]?.batchCode ?? ''}
         yFormat={(y) => `${words.number(y, 1)} %`}
+        counted
         series={[
           {
             name: t('winnow.nib-yield'),

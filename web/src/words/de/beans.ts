@@ -303,7 +303,7 @@ export const beans: Record<keyof typeof en, string> = {
   'lot.of': 'von {mass}',
   'lot.yields': 'Ausbeuten',
   'lot.yields.n': '{n, plural, one {{n} Charge} other {{n} Chargen}}',
-  'lot.yields.none': 'Nach der ersten Charge bekannt.',
+  'lot.yields.none': 'Ausbeuten stehen hier, sobald ein Schritt einer Charge abgeschlossen ist.',
   'lot.batches': 'Chargen aus diesem Los',
   'lot.batches.none': 'Noch keine.',
 };

@@ -323,9 +323,10 @@ export const bench: Record<keyof typeof en, string> = {
   bars: 'Tafeln',
   'bars.n': '{n, plural, one {{n} Tafel} other {{n} Tafeln}}',
   'bars.range': '{low}–{high} Tafeln',
-  'fill.entry': '{n} Tafeln gewogen',
+  'fill.entry': '{n, plural, one {# Tafel} other {# Tafeln}} gewogen',
 
-  'round.in.done': 'Runde drin: {n} Formen, {bars} Tafeln',
+  'round.in.done':
+    'Runde drin: {n, plural, one {# Form} other {# Formen}}, {bars, plural, one {# Tafel} other {# Tafeln}}',
   'shell.stage.done': '{stage} eingetragen',
   'stage.polish': 'Formen polieren',
   'stage.polish.how': 'trocken, fusselfrei, bei 20–26 °C',
@@ -355,7 +356,7 @@ export const bench: Record<keyof typeof en, string> = {
   'entry.roundOut': 'Runde ausgeklopft',
 
   'plan.list': 'Listen',
-  'plan.cabinet': 'Der Kühlschrank',
+  'plan.cabinet': 'Der Klimaschrank',
   'plan.days': '{n, plural, one {# Tag} other {{days} Tage}}',
   'plan.rest-shelf': 'Die Lagerregale',
   'plan.set-up.wipe': 'vorher {machine} ausschaben ({minutes} min)',

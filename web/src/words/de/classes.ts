@@ -122,7 +122,7 @@ export const classes: Record<keyof typeof en, string> = {
   'class.cost.income': 'Gäste zahlen',
   'class.cost.left': 'Bleibt übrig',
   'class.cost.now': '{n, plural, one {mit dem # Gast, der kommt} other {mit den # Gästen, die kommen}}',
-  'class.cost.full': 'mit allen {n} Plätzen',
+  'class.cost.full': '{n, plural, one {mit dem einen Platz} other {mit allen # Plätzen}}',
   'class.cost.from': '{n, plural, one {Ab # Gast trägt er sich.} other {Ab # Gästen trägt er sich.}}',
   'class.cost.never': 'Zu diesem Preis trägt er sich nie.',
   'class.print.run': 'Blatt für die Leitung',

@@ -13,7 +13,7 @@ export const packing: Record<keyof typeof en, string> = {
   'mould.record-blocks': '{n, plural, one {{n} Block} other {{n} Blöcke}} eintragen',
   moulds: 'Formen',
   'moulds.none':
-    'Hier stehen Formen mit Mulden, Füllung und Anzahl; Runden und Kühlschrank werden daraus geplant.',
+    'Hier stehen Formen mit Mulden, Füllung und Anzahl; Runden und Klimaschrank werden daraus geplant.',
   'moulds.line':
     '{count} Stück, {cavities, plural, one {{cavities} Mulde} other {{cavities} Mulden}} zu {fill}',
   mouldform: 'Form',
@@ -39,7 +39,7 @@ export const packing: Record<keyof typeof en, string> = {
   'laid-in.share': 'Anteil einer Tafel',
   'laid-in.weigh': 'Einwiegen',
   'laid-in.needs': '{mass} {what} fehlen noch',
-  cabinet: 'Kühlschrank',
+  cabinet: 'Klimaschrank',
   'cabinet.room': 'Raum {celsius}, {humidity} %, Taupunkt {dew}',
   'cabinet.no-room': 'kein Raumfühler',
   'cabinet.moist': 'Im Raum sind {humidity} %: über 60 % nehmen Tafeln Wasser auf. Trocknen oder abdecken.',
@@ -111,7 +111,7 @@ export const packing: Record<keyof typeof en, string> = {
   'mould.set-place': 'Wird fest in',
   'mould.set-place.refrigerator':
     'Feucht und voller Gerüche: abdecken und verschlossen warm werden lassen, sonst schwitzen sie.',
-  'set-place.cabinet': 'dem Kühlschrank für Schokolade',
+  'set-place.cabinet': 'dem Klimaschrank',
   'set-place.cold-room': 'einem trockenen Raum von 16–19 °C',
   'set-place.room': 'diesem Raum, über Nacht',
   'set-place.refrigerator': 'einem Haushaltskühlschrank',
@@ -125,8 +125,8 @@ export const packing: Record<keyof typeof en, string> = {
   'shell.keeps': 'hält etwa {n, plural, one {{n} Tag} other {{n} Tage}}, bis {day}; ein Labor entscheidet',
   'shell.lively':
     'Eine so feuchte Füllung hält nur Tage und kühl. Keime wachsen darin: Hygiene und örtliche Regeln entscheiden.',
-  'shell.record': '{n} Stück zu {mass} eintragen',
-  'shell.record-shells': '{n} Hüllen zu {mass} eintragen',
+  'shell.record': '{n, plural, one {# Stück} other {# Stück}} zu {mass} eintragen',
+  'shell.record-shells': '{n, plural, one {# Hülle} other {# Hüllen}} zu {mass} eintragen',
   'shell.hint': 'Was zurückläuft, hat die Füllung nie berührt und geht sauber ins Lager zurück.',
   'shell.waiting':
     'Hüllen warten auf ihre Füllung. Wiege sie ein, dann die Füllung und die Schokolade für die Deckel.',
@@ -151,7 +151,7 @@ export const packing: Record<keyof typeof en, string> = {
   'wrap.loose': 'lose',
   'wrap.record': '{n, plural, one {{n} Tafel} other {{n} Tafeln}} als verpackt eintragen',
   'wrap.makes': '{boxes, plural, one {{boxes} Karton} other {{boxes} Kartons}} und {loose} lose',
-  'wrap.done': '{n} Tafeln verpackt',
+  'wrap.done': '{n, plural, one {# Tafel} other {# Tafeln}} verpackt',
   'lab.none': 'Kein Etikett dafür',
   'lab.no-name': 'Noch kein Name',
   'lab.size': '{width} × {height} mm, wahre Größe',
@@ -296,8 +296,8 @@ export const packing: Record<keyof typeof en, string> = {
   'settings.address.hint': 'Straße, Ort, Land',
   'settings.box': 'Tafeln je Karton',
   'settings.traces': 'Kann aus anderen Läufen stammen, auf jedem Etikett genannt',
-  'machine.places': 'Plätze des Kühlschranks',
-  'machine.places.hint': 'für einen Kühlschrank',
+  'machine.places': 'Plätze des Klimaschranks',
+  'machine.places.hint': 'für einen Klimaschrank',
   'sheet.ingredients': 'Seine Zutaten',
   'sheet.ingredients.hint': 'in fallender Folge, wie auf dem Datenblatt; sie kommen auf dein Etikett',
   'sheet.allergens': 'Allergene darin',

@@ -216,7 +216,7 @@ export const plan: Record<keyof typeof en, string> = {
   'plan.calendar.since': 'Eine Adresse seit {day}',
   'plan.calendar.end': 'Widerrufen',
   'done.plan.keep': 'Der Plan gilt',
-  'done.plan.order': '{bars} Tafeln zugesagt',
+  'done.plan.order': '{bars, plural, one {# Tafel} other {# Tafeln}} zugesagt',
   'done.plan.customer': '{name} aufgenommen',
   'done.plan.aim': 'Lagerziel behalten',
   'done.plan.absence': 'Als fehlend eingetragen',

@@ -258,7 +258,7 @@ export const practice: Record<keyof typeof en, string> = {
   'explained.temper':
     'Oben die Schüssel: die dicke Linie ist gemessen, rechts vom senkrechten Strich vorhergesagt mit ihrem Band, und im grünen Streifen darf gegossen werden. Darunter, auf denselben Minuten, die Kristalle, geschätzt: die stabilen sollen ins Grüne steigen und nicht darüber hinaus. Die erste Zeile der Seite sagt, was jetzt zu tun ist.',
   'explained.mould':
-    'Jedes Kästchen ist ein Platz im Kühlschrank: gefüllt mit Glanz, wo Tafeln fest sind, schraffiert, solange sie fest werden, leer, wo frei ist. Darunter stehen die Runden mit der Minute, in der sie herauskommen. Daneben werden Tafeln abgerundet, nie aufgerundet: was keine Form füllt, bleibt übrig.',
+    'Jedes Kästchen ist ein Platz im Klimaschrank: gefüllt mit Glanz, wo Tafeln fest sind, schraffiert, solange sie fest werden, leer, wo frei ist. Darunter stehen die Runden mit der Minute, in der sie herauskommen. Daneben werden Tafeln abgerundet, nie aufgerundet: was keine Form füllt, bleibt übrig.',
   'explained.taste':
     'Der Streifen läuft vom ersten Schmelzen bis lange nach dem Schlucken, das der senkrechte Strich zeigt. Jeder Balken ist ein Geschmack, vom Kommen bis zum Gehen, dicker, wo er stark ist; die Reihe darunter zeigt, welcher gerade vorherrscht.',
   'caution.title': 'Achtung',

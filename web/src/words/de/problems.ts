@@ -18,7 +18,8 @@ export const problems = {
   'problem.changed-since': 'Jemand hat das inzwischen geändert. Sieh noch einmal nach.',
   'problem.class-ahead': 'Dieser Kurs hat noch nicht begonnen.',
   'problem.class-called-off': 'Dieser Kurs wurde abgesagt.',
-  'problem.class-full': 'Alle {places} Plätze sind vergeben. Gib mehr Plätze, oder sag, wer nicht kommt.',
+  'problem.class-full':
+    '{places, plural, one {Der eine Platz ist vergeben.} other {Alle # Plätze sind vergeben.}} Gib mehr Plätze, oder sag, wer nicht kommt.',
   'problem.class-held': 'Dieser Kurs war schon. Nimm den Abschluss zurück, um ihn zu ändern.',
   'problem.database-away':
     'Die Datenbank antwortet gerade nicht. Nichts wurde geändert; versuche es gleich noch einmal.',
@@ -72,7 +73,8 @@ export const problems = {
   'problem.not-printable': 'Das lässt sich nicht drucken: {why}',
   'problem.not-served': 'Das wurde an diesem Platz nicht gereicht.',
   'problem.not-signed-off': 'Freigeben dürfen Inhaber und wer an dieser Station selbst freigegeben ist.',
-  'problem.not-so-many': '{bars} Tafeln von {code} sollen verkauft sein, und nur {there} sind noch da.',
+  'problem.not-so-many':
+    '{bars, plural, one {# Tafel von {code} soll} other {# Tafeln von {code} sollen}} verkauft sein, da {there, plural, =0 {ist keine mehr} one {ist nur noch #} other {sind nur noch #}}.',
   'problem.not-storable':
     'Etwas hieran lässt sich nicht aufheben: Ein Zeichen, eine Zeit oder eine Zahl ist keine.',
   'problem.not-that-type':

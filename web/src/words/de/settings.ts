@@ -77,7 +77,7 @@ export const settings: Record<keyof typeof en, string> = {
   'machine-kind.conche': 'Conche oder Rührwerk',
   'machine-kind.bowl': 'Schüssel',
   'machine-kind.table': 'Tisch',
-  'machine-kind.cabinet': 'Kühlschrank',
+  'machine-kind.cabinet': 'Klimaschrank',
   'machine-kind.mixer': 'beheiztes Rührwerk',
   'machine.token': 'Gerätekennung',
   'machine.token.again':

@@ -93,7 +93,7 @@ export const stock: Record<keyof typeof en, string> = {
   'runs-out.day': 'etwa {day}',
   proof: 'Gehen die Bücher auf?',
   'proof.even': 'auf das Milligramm',
-  'proof.off': '{mass} und {bars} Tafeln Abweichung',
+  'proof.off': '{mass} und {bars, plural, one {# Tafel} other {# Tafeln}} Abweichung',
   'proof.text': 'Seit dem ersten Tag kamen {mass} herein. Alles davon ist hier:',
   'proof.on-hand': 'auf Lager',
   'proof.in-process': 'in den Maschinen',

@@ -301,7 +301,7 @@ export const beans = {
   'lot.of': 'of {mass}',
   'lot.yields': 'Yields',
   'lot.yields.n': '{n, plural, one {{n} batch} other {{n} batches}}',
-  'lot.yields.none': 'Known after the first batch.',
+  'lot.yields.none': 'Yields stand here once a step of a batch is closed.',
   'lot.batches': 'Batches from this lot',
   'lot.batches.none': 'None yet.',
 } as const;

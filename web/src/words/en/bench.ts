@@ -320,9 +320,10 @@ export const bench = {
   bars: 'bars',
   'bars.n': '{n, plural, one {{n} bar} other {{n} bars}}',
   'bars.range': '{low}–{high} bars',
-  'fill.entry': '{n} bars weighed',
+  'fill.entry': '{n, plural, one {# bar} other {# bars}} weighed',
 
-  'round.in.done': 'Round in: {n} moulds, {bars} bars',
+  'round.in.done':
+    'Round in: {n, plural, one {# mould} other {# moulds}}, {bars, plural, one {# bar} other {# bars}}',
   'shell.stage.done': '{stage} noted',
   'stage.polish': 'Polish the moulds',
   'stage.polish.how': 'dry, lint-free, at 20–26 °C',

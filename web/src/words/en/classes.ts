@@ -118,7 +118,7 @@ export const classes = {
   'class.cost.income': 'Guests pay',
   'class.cost.left': 'Left over',
   'class.cost.now': '{n, plural, one {with the # guest who comes} other {with the # guests who come}}',
-  'class.cost.full': 'with all {n} places',
+  'class.cost.full': '{n, plural, one {with its one place} other {with all # places}}',
   'class.cost.from':
     '{n, plural, one {It pays for itself from # guest on.} other {It pays for itself from # guests on.}}',
   'class.cost.never': 'At this price it never pays for itself.',

@@ -121,8 +121,8 @@ export const packing = {
   'shell.keeps': 'kept about {n, plural, one {{n} day} other {{n} days}}, until {day}; a laboratory decides',
   'shell.lively':
     'A filling this wet keeps for days, and cold. Germs grow in it: hygiene and local rules decide.',
-  'shell.record': 'Record {n} pieces of {mass}',
-  'shell.record-shells': 'Record {n} shells of {mass}',
+  'shell.record': 'Record {n, plural, one {# piece} other {# pieces}} of {mass}',
+  'shell.record-shells': 'Record {n, plural, one {# shell} other {# shells}} of {mass}',
   'shell.hint': 'Draining weighs the chocolate that never met the filling; it goes back into stock clean.',
   'shell.waiting':
     'Shells are waiting to be filled. Weigh them in, then their filling and the chocolate for the caps.',
@@ -147,7 +147,7 @@ export const packing = {
   'wrap.loose': 'loose',
   'wrap.record': 'Record {n, plural, one {{n} bar} other {{n} bars}} wrapped',
   'wrap.makes': '{boxes, plural, one {{boxes} box} other {{boxes} boxes}} and {loose} loose',
-  'wrap.done': '{n} bars wrapped',
+  'wrap.done': '{n, plural, one {# bar} other {# bars}} wrapped',
   'lab.none': 'No label for this',
   'lab.no-name': 'No name yet',
   'lab.size': '{width} × {height} mm, true size',

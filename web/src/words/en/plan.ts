@@ -212,7 +212,7 @@ export const plan = {
   'plan.calendar.since': 'An address since {day}',
   'plan.calendar.end': 'Revoke',
   'done.plan.keep': 'The plan is in force',
-  'done.plan.order': '{bars} bars promised',
+  'done.plan.order': '{bars, plural, one {# bar} other {# bars}} promised',
   'done.plan.customer': '{name} added',
   'done.plan.aim': 'Stock aim kept',
   'done.plan.absence': 'Noted as away',

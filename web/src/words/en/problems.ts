@@ -20,7 +20,8 @@ export const problems = {
   'problem.changed-since': 'Somebody has changed this meanwhile. Look at it again.',
   'problem.class-ahead': 'This class has not begun yet.',
   'problem.class-called-off': 'This class was called off.',
-  'problem.class-full': 'All {places} places are taken. Add places, or say who is not coming.',
+  'problem.class-full':
+    '{places, plural, one {The one place is taken.} other {All # places are taken.}} Add places, or say who is not coming.',
   'problem.class-held': 'This class has been. Take its closing back to change it.',
   'problem.database-away':
     'The database does not answer at the moment. Nothing was changed; try again in a moment.',
@@ -72,7 +73,8 @@ export const problems = {
   'problem.not-served': 'This was not served at this seat.',
   'problem.not-signed-off':
     'Signing off is for owners, and for those who are signed off at that station themselves.',
-  'problem.not-so-many': '{bars} bars of {code} are said to be sold, and only {there} are left of it.',
+  'problem.not-so-many':
+    '{bars, plural, one {# bar of {code} is} other {# bars of {code} are}} said to be sold, and {there, plural, =0 {none is left} one {only # is left} other {only # are left}} of it.',
   'problem.not-storable': 'Something in this cannot be kept: a character, a time or a number is not one.',
   'problem.not-that-type':
     'This file is of another kind than it says. Send a JPEG, PNG, WebP or PDF, or an archive as zip.',

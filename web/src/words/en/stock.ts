@@ -89,7 +89,7 @@ export const stock = {
   'runs-out.day': 'about {day}',
   proof: 'Do the books come out even?',
   'proof.even': 'even, to the milligram',
-  'proof.off': '{mass} and {bars} bars off',
+  'proof.off': '{mass} and {bars, plural, one {# bar} other {# bars}} off',
   'proof.text': '{mass} came in since the first day. All of it is here:',
   'proof.on-hand': 'on hand',
   'proof.in-process': 'in the machines',
