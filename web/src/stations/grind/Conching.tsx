@@ -18,10 +18,10 @@ import { PauseButton } from './Running.tsx';
 export function Conching({ view, step }: { view: BatchView; step: StepRecord }) {
   const words = useWords();
   const { t } = words;
+  const machine = useMachine(step.machineId);
   const conche = view.conche.find((c) => c.stepId === step.id);
   const [drawing, setDrawing] = useState(false);
   if (!conche) return null;
-  const machine = useMachine(step.machineId);
   const { inMg } = balanceOf(view, step.id);
   return (
     <div className="grid gap-2">
