@@ -81,7 +81,7 @@ export interface BatchFlow {
   nowMg: number;
   /** Bars counted so far. */
   bars: number;
-  /** Bars to be expected in all, 80 % range; null without a bar mass. */
+  /** Bars to be expected in all, 80 % range; null without a bar mass, and where there is nothing for one bar. */
   barsExpected: { low: number; high: number } | null;
   /** Nibs out of winnowing per mass at the start; null before winnowing. */
   cacaoKept: number | null;
@@ -236,5 +236,6 @@ function barRange(
 ): BatchFlow['barsExpected'] {
   if (finished || !input.barMg) return bars > 0 ? { low: bars, high: bars } : null;
   const more = (mg: number) => Math.max(0, Math.floor((mg - mould.outMg) / input.barMg!));
-  return { low: bars + more(mould.expected.lowMg), high: bars + more(mould.expected.highMg) };
+  const high = bars + more(mould.expected.highMg);
+  return high > 0 ? { low: bars + more(mould.expected.lowMg), high } : null;
 }

@@ -75,7 +75,7 @@ export function Ribbon({ flow, column, height, scale, detail, tag = null, barsPe
           const stage = STAGE[b.station];
           const next = layout.blocks[i + 1];
           const w = Math.max(0, b.width - (next && next.station !== b.station ? 1.5 : 0));
-          const label = detail !== 'none' && b.known && b.width > 42 && b.height > 13;
+          const label = detail !== 'none' && b.known && b.visited && b.width > 42 && b.height > 13;
           return (
             <g key={`${b.station}${b.known}`}>
               {b.known ? (

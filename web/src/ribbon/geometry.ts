@@ -9,6 +9,8 @@ export interface Block {
   height: number;
   massMg: number;
   known: boolean;
+  /** It went through this station: elsewhere the band only passes by, and no weight is told. */
+  visited: boolean;
 }
 
 /** A strand that leaves at the bottom, or joins from above. */
@@ -75,6 +77,7 @@ export function layoutRibbon(flow: BatchFlow, { column, scale, top }: LayoutOpti
       });
     }
     const height = Math.max(1, mass * scale);
+    const visited = s.state !== 'skipped' && s.state !== 'not needed';
     if (lost > 0 && s.state !== 'skipped') {
       const reached = known || i === hereIndex;
       const base =
@@ -101,6 +104,7 @@ export function layoutRibbon(flow: BatchFlow, { column, scale, top }: LayoutOpti
         height,
         massMg: mass,
         known: true,
+        visited,
       });
       if (done < 1)
         blocks.push({
@@ -111,9 +115,10 @@ export function layoutRibbon(flow: BatchFlow, { column, scale, top }: LayoutOpti
           height,
           massMg: s.expected.meanMg,
           known: false,
+          visited,
         });
     } else {
-      blocks.push({ station: s.station, x, width: column, top: edge, height, massMg: mass, known });
+      blocks.push({ station: s.station, x, width: column, top: edge, height, massMg: mass, known, visited });
     }
     // What is still in this station's hands loses its share before it goes on.
     before = i === hereIndex && !ended ? s.expected.meanMg : mass;

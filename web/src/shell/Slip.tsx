@@ -8,6 +8,7 @@ import { useDraft } from './useDraft.ts';
 import { useEntryHere } from './useEntryHere.ts';
 import { newId } from './entry.ts';
 import { Glyph, STAGE } from './glyphs.tsx';
+import { isMissing } from './api.ts';
 import { useBatch, useInHand } from './inhand.ts';
 import { isDue, nextWords } from './nextWords.ts';
 import { useNow } from './now.ts';
@@ -51,13 +52,14 @@ export function Slip() {
   const words = useWords();
   const { t } = words;
   const id = useInHand();
-  const { data: view } = useBatch(id);
+  const { data: view, error } = useBatch(id);
   const now = useNow();
   const navigate = useNavigate();
   const mayMake = useMayMake();
   const mayTaste = useMayTaste();
   if (!id) return <p className="p-6 text-[13.5px] text-ink-3">{t('slip.nothing')}</p>;
-  if (!view) return <p className="p-6 text-[13.5px] text-ink-3">{t('loading')}</p>;
+  if (!view)
+    return <p className="p-6 text-[13.5px] text-ink-3">{t(isMissing(error) ? 'slip.nothing' : 'loading')}</p>;
   const { batch, flow, next, lot } = view;
   const due = isDue(next, now);
   const action = nextWords(batch, next, words);

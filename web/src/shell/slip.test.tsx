@@ -1,8 +1,9 @@
+import { screen } from '@testing-library/react';
 import { lineName } from '../stations/StepLedger.tsx';
-import { show, type PageOptions } from '../testing/page.tsx';
+import { show, Wire, type PageOptions } from '../testing/page.tsx';
 import { batchView, idOf, ingredientId, movement, observation, step } from '../testing/views.ts';
 import { useWords, type Words } from '../words/words.tsx';
-import { lastEntries } from './Slip.tsx';
+import { lastEntries, Slip } from './Slip.tsx';
 
 /** The words as a page has them. */
 function wordsIn(language: PageOptions['language']): Words {
@@ -52,4 +53,18 @@ test('what is weighed off the shelf is told in the reader’s language, as in th
   expect(lineName(sugar, wordsIn('de'))).toBe('Rohrzucker');
   // What a workshop has named itself stays as it was named.
   expect(lineName({ ...sugar, label: 'Elderflower' }, wordsIn('de'))).toBe('Elderflower');
+});
+
+test('at the address of a batch that is not there nothing is waited for', async () => {
+  new Wire();
+  const answer = globalThis.fetch;
+  globalThis.fetch = async (input, init) =>
+    String(input).includes('/api/batches/')
+      ? new Response(JSON.stringify({ status: 404, code: 'not-found', detail: 'no such batch' }), {
+          status: 404,
+          headers: { 'content-type': 'application/problem+json' },
+        })
+      : answer(input, init);
+  show(<Slip />, { at: `/batch/${idOf(9)}`, route: '/batch/:batchId' });
+  expect(await screen.findByText(/^No batch in hand/)).toBeTruthy();
 });

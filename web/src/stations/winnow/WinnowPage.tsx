@@ -51,7 +51,10 @@ export function YieldChart({ view }: { view: BatchView }) {
             points: yields.map((y, i): [number, number] => [i + 1, y.value * 100]),
             look: 'points',
           },
-          { name: t('winnow.mean'), points: level(chart.mean), look: 'faint' },
+          // The mean of one is that one.
+          ...(yields.length > 1
+            ? [{ name: t('winnow.mean'), points: level(chart.mean), look: 'faint' as const }]
+            : []),
           ...(chart.limits
             ? [
                 { name: t('winnow.high'), points: level(chart.limits.high), look: 'planned' as const },
