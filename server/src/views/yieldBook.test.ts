@@ -68,6 +68,10 @@ describe.each(DATABASES)('yields of a year on %s', (kind) => {
     await maker.close(sort);
     const codes = async () => (await read()).yields.map((y) => y.batchCode);
     expect(await codes()).toContain('GO-01');
+    // Sorted after another batch was ground, and still named before it.
+    const stations = (await read()).flow.map((f) => f.station);
+    expect(stations.indexOf('sort')).toBe(0);
+    expect(stations).toContain('grind');
     await shop.send('PUT', `/api/batches/${gone}/state`, { state: 'void', reason: 'typed twice' });
     expect(await codes()).not.toContain('GO-01');
     expect((await shop.send('GET', '/api/yields?year=12')).status).toBe(422);

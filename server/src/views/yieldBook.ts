@@ -1,7 +1,7 @@
 import { sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { YieldBook } from '@wunsch/contract';
-import type { Station } from '@wunsch/core/ledger';
+import { STATIONS, type Station } from '@wunsch/core/ledger';
 import type { Db } from '../db/database.ts';
 import { instantOf, rowsOf } from '../db/raw.ts';
 import type { App } from '../http/types.ts';
@@ -81,7 +81,8 @@ export async function yieldBook(db: Db, asked: number | undefined): Promise<Yiel
       where ${ofYear}
       group by 1, 2 order by 3 desc`),
   );
-  const stations = [...new Set(rows.map((r) => r.station))];
+  // As the work goes, whichever was closed first this year.
+  const stations = STATIONS.filter((station) => rows.some((r) => r.station === station));
   const total = (station: Station, of: (r: YieldRow) => number) =>
     rows.filter((r) => r.station === station).reduce((sum, r) => sum + of(r), 0);
   return {

@@ -141,7 +141,8 @@ function Chart({ yields }: { yields: Yields }) {
         ['centre', limits.centre],
         ['lower', limits.lower],
       ] as const)
-    : [];
+    : ([...new Set([high, low])].map((v) => ['seen', v]) as ['seen', number][]);
+  const [first, last] = [points[0]!, points.at(-1)!].map((p) => words.day(p.at)) as [string, string];
   return (
     <>
       <div className="mt-3 overflow-x-auto" tabIndex={0} role="region" aria-label={t('yields.chart')}>
@@ -162,7 +163,7 @@ function Chart({ yields }: { yields: Yields }) {
             />
           )}
           {lines.map(([name, v]) => (
-            <g key={name}>
+            <g key={`${name}${v}`}>
               <line
                 x1={left}
                 x2={width - right}
@@ -196,11 +197,13 @@ function Chart({ yields }: { yields: Yields }) {
             ),
           )}
           <text x={left} y={height - 4} fontSize="12" fill="var(--ink-2)">
-            {words.day(points[0]!.at)}
+            {first}
           </text>
-          <text x={width - right} y={height - 4} textAnchor="end" fontSize="12" fill="var(--ink-2)">
-            {words.day(points.at(-1)!.at)}
-          </text>
+          {last !== first && (
+            <text x={width - right} y={height - 4} textAnchor="end" fontSize="12" fill="var(--ink-2)">
+              {last}
+            </text>
+          )}
         </svg>
       </div>
       <p className="text-[12.5px] text-ink-3">

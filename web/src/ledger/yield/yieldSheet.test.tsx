@@ -58,7 +58,9 @@ test('where the mass went is told by name, small losses together', async () => {
 test('a first yield stands as it is; limits mean nothing yet', async () => {
   await open([yielded(1, 0.8)]);
   expect(screen.getByText(/^One yield; limits mean something from \d+ on\.$/)).toBeTruthy();
-  expect(screen.getByRole('img', { name: '1 yield, of which 0 stand out' })).toBeTruthy();
+  const picture = screen.getByRole('img', { name: '1 yield, of which 0 stand out' });
+  // How much it is stands beside it, and its one day once.
+  expect([...picture.querySelectorAll('text')].map(plain)).toEqual(['80.0 %', '2 Jan 2026']);
   expect(document.body.innerHTML).not.toMatch(/NaN|Infinity/);
 });
 
