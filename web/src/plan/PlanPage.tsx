@@ -288,7 +288,8 @@ function Standing({
   const batches = new Set(plan.steps.map((s) => s.batch)).size;
   const late = plan.orders.filter(isLate).length;
   const parts = [t('plan.standing', { orders: open, batches })];
-  if (plan.steps.length > 0) parts.push(late === 0 ? t('plan.none-late') : t('plan.late', { n: late }));
+  if (plan.steps.length > 0 && plan.orders.length > 0)
+    parts.push(late === 0 ? t('plan.none-late') : t('plan.late', { n: late }));
   const unsure = plan.orders.filter((o) => o.chance !== null && o.chance < SURE && !isLate(o));
   if (unsure.length > 0)
     parts.push(

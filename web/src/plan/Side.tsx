@@ -109,7 +109,7 @@ export function Side({
         <section>
           <h2 className="text-[13px] font-semibold text-ink-3">{t('plan.holds-back')}</h2>
           <p className="mt-1 text-[13.5px]">
-            {t('plan.busiest', {
+            {t(plan.orders.length > 0 ? 'plan.busiest' : 'plan.busiest.unpromised', {
               who: placeName(plan.busiest[0]!.id, t) ?? whoName(room, plan.busiest[0]!.id),
               share: words.percent(plan.busiest[0]!.share, 0),
             })}
@@ -119,7 +119,9 @@ export function Side({
               {helpWords(room, h, words)}
             </p>
           ))}
-          {helps.length === 0 && <p className="mt-1 text-[13px] text-ink-3">{t('plan.no-help')}</p>}
+          {helps.length === 0 && plan.orders.length > 0 && (
+            <p className="mt-1 text-[13px] text-ink-3">{t('plan.no-help')}</p>
+          )}
         </section>
       )}
       {plan && <Learning room={room} steps={plan.steps} />}

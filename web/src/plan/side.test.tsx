@@ -266,6 +266,14 @@ test.each([
   expect(plain(screen.getByText(help))).toMatch(help);
 });
 
+test('where nothing is promised, nothing is said of promises', () => {
+  draw(hereOf({ kept: KEPT, plan: plan({ busiest: [{ id: IDA, share: 0.5 }], orders: [] }) } as never));
+  expect(plain(screen.getByText(/^Ida works/))).toBe(
+    'Ida works 50 % of the time there is until the last step.',
+  );
+  expect(screen.queryByText(/forward by|bring nothing|half a day/)).toBeNull();
+});
+
 test('bars that no beans are left for are told of', () => {
   const needs = { materials: [], impossible: [{ orderId: 'cafe' }] } as never;
   draw(hereOf({ kept: KEPT, plan: plan({ needs }) }));

@@ -80,6 +80,7 @@ export const plan: Record<keyof typeof en, string> = {
   'plan.learn': 'Wer diese Woche was lernen könnte',
   'plan.learn.row': '{who}: {station} neben {teacher}, {when}, {code}',
   'plan.open-stations': 'Niemand ist freigegeben für {stations}: die Arbeit dort geht an alle.',
+  'plan.busiest.unpromised': '{who}: {share} der Zeit bis zum letzten Schritt belegt.',
   'plan.no-help':
     'Noch eine Mühle, sechs Formen mehr oder jemandes Abende brächten nichts um einen halben Tag voran.',
   'plan.help.second': 'Eine zweite {name} brächte {order} um {by} voran.',

@@ -260,7 +260,7 @@ export const practice: Record<keyof typeof en, string> = {
   'explained.mould':
     'Jedes Kästchen ist ein Platz im Klimaschrank: gefüllt mit Glanz, wo Tafeln fest sind, schraffiert, solange sie fest werden, leer, wo frei ist. Darunter stehen die Runden mit der Minute, in der sie herauskommen. Daneben werden Tafeln abgerundet, nie aufgerundet: was keine Form füllt, bleibt übrig.',
   'explained.taste':
-    'Der Streifen läuft vom ersten Schmelzen bis lange nach dem Schlucken, das der senkrechte Strich zeigt. Jeder Balken ist ein Geschmack, vom Kommen bis zum Gehen, dicker, wo er stark ist; die Reihe darunter zeigt, welcher gerade vorherrscht.',
+    'Auf der ausführlichen Karte läuft ein Streifen vom ersten Schmelzen bis lange nach dem Schlucken, das der senkrechte Strich zeigt. Jeder Balken ist ein Geschmack, vom Kommen bis zum Gehen, dicker, wo er stark ist; die Reihe darunter zeigt, welcher gerade vorherrscht.',
   'caution.title': 'Achtung',
   'caution.have-read': 'Das habe ich gelesen',
   'caution.done': 'Hinweis gelesen: {station}',

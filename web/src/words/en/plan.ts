@@ -78,6 +78,7 @@ export const plan = {
   'plan.learn': 'Who could learn what this week',
   'plan.learn.row': '{who}: {station} beside {teacher}, {when}, {code}',
   'plan.open-stations': 'Nobody is signed off at {stations}: the work there goes to anyone.',
+  'plan.busiest.unpromised': '{who} works {share} of the time there is until the last step.',
   'plan.no-help':
     'One more grinder, six more moulds or somebody’s evenings would bring nothing forward by half a day.',
   'plan.help.second': 'A second {name} would bring {order} forward by {by}.',

@@ -253,7 +253,7 @@ export const practice = {
   'explained.mould':
     'Each small box is a place in the cabinet: filled with a sheen where bars have set, hatched while they set, empty where it is free. Rounds stand below with the minute they come out. Beside it the bars are reckoned down, never up: what does not fill a mould is left over.',
   'explained.taste':
-    'The strip runs from the first melt to long after swallowing, which the upright line marks. Each bar is a flavour, from when it comes to when it goes, thicker where it is strong; the row below shows which one rules.',
+    'On the full card a strip runs from the first melt to long after swallowing, which the upright line marks. Each bar is a flavour, from when it comes to when it goes, thicker where it is strong; the row below shows which one rules.',
   'caution.title': 'Mind',
   'caution.have-read': 'I have read this',
   'caution.done': 'Caution at {station} read',
