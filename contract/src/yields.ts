@@ -6,6 +6,8 @@ export const YieldBook = z.object({
   /** Years in which something was made, newest first. */
   years: z.array(z.int()),
   year: z.int(),
+  /** What came to the line out of lots, wherever it entered, and of how many; what batches had made before is not in it. */
+  came: z.object({ massMg: z.number(), lots: z.int() }),
   yields: z.array(
     z.object({
       batchId: z.string(),

@@ -42,6 +42,8 @@ describe.each(DATABASES)('yields of a year on %s', (kind) => {
       const lost = f.losses.reduce((s, l) => s + l.massMg, 0);
       expect(f.outMg + f.besideMg + lost).toBe(f.inMg);
     }
+    // Ten kilograms came out of the sack; what was ground was not brought again.
+    expect(all.map((b) => b.came).filter((c) => c.massMg > 0)).toEqual([{ massMg: kg(10), lots: 1 }]);
     const at = (station: string) => flow.find((f) => f.station === station)!;
     expect(at('winnow')).toMatchObject({ inMg: kg(10), outMg: kg(7.9), besideMg: kg(1.6) });
     expect(at('winnow').losses).toEqual([{ reason: 'sweepings', massMg: kg(0.5) }]);

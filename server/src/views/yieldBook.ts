@@ -81,6 +81,14 @@ export async function yieldBook(db: Db, asked: number | undefined): Promise<Yiel
       where ${ofYear}
       group by 1, 2 order by 3 desc`),
   );
+  const [came] = rowsOf<{ massMg: number; lots: number }>(
+    await db.execute(sql`
+      select coalesce(sum(m.mass_mg), 0)::float8 as "massMg", count(distinct p.lot_id)::int as lots
+      from step s join batch b on b.id = s.batch_id
+      join movement m on m.step_id = s.id and m.direction = 'in' and m.replaced_by is null and not m.voided
+      join parcel p on p.id = m.parcel_id and p.batch_id is null and p.lot_id is not null
+      where ${ofYear}`),
+  );
   // As the work goes, whichever was closed first this year.
   const stations = STATIONS.filter((station) => rows.some((r) => r.station === station));
   const total = (station: Station, of: (r: YieldRow) => number) =>
@@ -88,6 +96,7 @@ export async function yieldBook(db: Db, asked: number | undefined): Promise<Yiel
   return {
     years,
     year,
+    came: came!,
     yields: rows.filter((r) => r.inMg > 0 && r.outMg > 0).map(({ besideMg: _, ...r }) => r),
     flow: stations.map((station) => ({
       station,

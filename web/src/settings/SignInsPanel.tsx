@@ -9,6 +9,9 @@ import { Panel } from '../ui/Panel.tsx';
 import { Table } from '../ui/Table.tsx';
 import { useWords } from '../words/words.tsx';
 
+/** Devices shown at first: whoever signs in anew each morning leaves many behind. */
+const SHOWN = 8;
+
 /** Who is signed in on which device, with the way to end it; for owners also what was tried in vain. */
 export function SignInsPanel() {
   const words = useWords();
@@ -17,6 +20,8 @@ export function SignInsPanel() {
   const notify = useContext(NoticeContext);
   const { data, mutate } = useRead<SessionsView>('/api/sessions');
   const [changing, setChanging] = useState(false);
+  const [all, setAll] = useState(false);
+  const open = (data?.open ?? []).toSorted((a, b) => Number(b.current) - Number(a.current));
   const end = (id: string) =>
     void request('DELETE', `/api/sessions/${id}`).then(
       () => mutate(),
@@ -29,7 +34,7 @@ export function SignInsPanel() {
     >
       <Table
         caption={t('sign-ins')}
-        rows={data?.open ?? []}
+        rows={all ? open : open.slice(0, SHOWN)}
         keyOf={(s) => s.id}
         columns={[
           { id: 'name', title: t('name'), cell: (s) => s.person },
@@ -46,6 +51,11 @@ export function SignInsPanel() {
           },
         ]}
       />
+      {!all && open.length > SHOWN && (
+        <Button className="mt-2" onClick={() => setAll(true)}>
+          {t('table.all', { n: open.length })}
+        </Button>
+      )}
       {data && data.wrong.length > 0 && (
         <>
           <h3 className="mt-4 text-[15px]">{t('sign-ins.wrong')}</h3>

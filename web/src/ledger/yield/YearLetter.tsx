@@ -50,8 +50,6 @@ export default function YearLetter() {
   const moulded = new Set(book.yields.filter((y) => y.station === 'mould').map((y) => y.batchId));
   const made = costs.filter((c) => moulded.has(c.batchId));
   const bars = sum(made.map((c) => c.bars));
-  const lots = new Set(book.yields.map((y) => y.lotName));
-  const first = book.flow[0];
   const best = tasted
     .filter((b) => inYear(b.madeAt))
     .map((b) => ({
@@ -89,10 +87,10 @@ export default function YearLetter() {
       </header>
       <p className="text-[16px]">
         {t('letter.made', {
-          mass: first ? words.mass(first.inMg) : '',
+          mass: words.mass(book.came.massMg),
           bars,
           batches: batches.size,
-          lots: lots.size,
+          lots: book.came.lots,
         })}
       </p>
       <section className="mt-5">

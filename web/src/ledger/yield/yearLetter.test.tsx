@@ -20,6 +20,7 @@ const moulded = (n: number) => ({
 const BOOK = YieldBook.parse({
   years: [2026, 2025],
   year: 2025,
+  came: { massMg: 20_000_000, lots: 1 },
   yields: [moulded(11), moulded(12)],
   flow: [{ station: 'sort', inMg: 20_000_000, outMg: 19_000_000, besideMg: 0, losses: [] }],
 });

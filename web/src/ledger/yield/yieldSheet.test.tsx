@@ -33,7 +33,14 @@ const FLOW = [
 ];
 
 async function open(yields: object[], more: object = {}, options: PageOptions = {}) {
-  const book = YieldBook.parse({ years: [2026, 2025], year: 2026, yields, flow: FLOW, ...more });
+  const book = YieldBook.parse({
+    years: [2026, 2025],
+    year: 2026,
+    came: { massMg: 0, lots: 0 },
+    yields,
+    flow: FLOW,
+    ...more,
+  });
   const wire = new Wire().has('/api/yields', book).has('/api/yields?year=2025', { ...book, year: 2025 });
   const page = show(<YieldSheet />, options);
   await screen.findAllByRole('heading');
