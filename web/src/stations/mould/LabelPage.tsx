@@ -12,7 +12,7 @@ import { Button } from '../../ui/Button.tsx';
 import { SelectField, TextField } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
-import { useWords, type Words } from '../../words/words.tsx';
+import { useWords, type Language, type Words } from '../../words/words.tsx';
 import { LabelChecks } from './LabelChecks.tsx';
 import { LabelOptions } from './LabelOptions.tsx';
 
@@ -131,6 +131,12 @@ function Printing({ view, href }: { view: LabelView; href: (more: Record<string,
   );
 }
 
+/** A design to begin with: one of those the app brings speaks the reader’s language, until one of the workshop’s own is kept. */
+function begunWith({ version, design }: LabelDesignRecord, language: Language): LabelDesign {
+  const isTold = version > 0 || design.market === 'US' || design.languages[0] === language;
+  return isTold ? design : { ...design, languages: [language] };
+}
+
 /** The label of some bars, made from what they were made of: seen at true size, held against its market, printed. */
 export default function LabelPage() {
   const words = useWords();
@@ -144,7 +150,8 @@ export default function LabelPage() {
   const mayMake = useMayMake();
   const known = (designs ?? []).filter((d) => d.active);
   const chosen = known.find((d) => d.id === kept?.id) ?? known.find((d) => d.version > 0) ?? known[0];
-  const design = (kept && chosen?.id === kept.id ? kept.changed : null) ?? chosen?.design;
+  const design =
+    (kept && chosen?.id === kept.id ? kept.changed : null) ?? (chosen && begunWith(chosen, words.language));
   const faults = design ? designFaults(design) : [];
   const query =
     chosen && design && faults.length === 0

@@ -29,8 +29,12 @@ const VIEW: LabelView = {
   places: 1,
 };
 
-async function open(view: Partial<LabelView> | null = {}, options: PageOptions = {}) {
-  const wire = new Wire().has('/api/label-designs', DESIGNS);
+async function open(
+  view: Partial<LabelView> | null = {},
+  options: PageOptions = {},
+  designs: object[] = DESIGNS,
+) {
+  const wire = new Wire().has('/api/label-designs', designs);
   const asked: string[] = [];
   const answer = globalThis.fetch;
   globalThis.fetch = (input, init) => {
@@ -63,6 +67,19 @@ test('the workshop’s own design comes first, one that was put away is not offe
   );
   expect(screen.getByRole('img').style.width).toBe('80mm');
 });
+
+test.each([
+  ['de' as const, 'EU' as const, ['de']],
+  ['en' as const, 'EU' as const, null],
+  ['de' as const, 'US' as const, null],
+])(
+  'a first label speaks the reader’s language where its market leaves that open: %s, %s',
+  async (language, market, told) => {
+    const { asked } = await open({}, { language }, [{ ...DESIGNS[0], design: design({ market }) }]);
+    const as = new URL(asked[0]!, 'http://x').searchParams.get('as');
+    expect(as === null ? null : (JSON.parse(as) as LabelDesign).languages).toEqual(told);
+  },
+);
 
 test('what the market asks for and is missing stands first, named', async () => {
   await open();
