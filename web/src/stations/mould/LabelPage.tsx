@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { useParams } from 'react-router';
 import type { LabelDesignRecord, LabelView } from '@wunsch/contract';
 import { designFaults, type DesignFault, type LabelDesign } from '@wunsch/core/label';
+import type { Market } from '@wunsch/core/recipe';
 import { useDoor, useRead } from '../../shell/door.tsx';
 import { newId } from '../../shell/entry.ts';
 import { useMayMake, useSession } from '../../shell/session.tsx';
@@ -13,6 +14,7 @@ import { SelectField, TextField } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords, type Language, type Words } from '../../words/words.tsx';
+import { usualMarket } from '../usualMarket.ts';
 import { LabelChecks } from './LabelChecks.tsx';
 import { LabelOptions } from './LabelOptions.tsx';
 
@@ -131,10 +133,12 @@ function Printing({ view, href }: { view: LabelView; href: (more: Record<string,
   );
 }
 
-/** A design to begin with: one of those the app brings speaks the reader’s language, until one of the workshop’s own is kept. */
-function begunWith({ version, design }: LabelDesignRecord, language: Language): LabelDesign {
-  const isTold = version > 0 || design.market === 'US' || design.languages[0] === language;
-  return isTold ? design : { ...design, languages: [language] };
+/** A design to begin with: one of those the app brings is for the workshop’s market and in the reader’s language, until one of its own is kept. */
+function begunWith({ version, design }: LabelDesignRecord, language: Language, market: Market): LabelDesign {
+  if (version > 0) return design;
+  const spoken = market === 'US' ? 'en' : language;
+  const isSo = design.market === market && design.languages[0] === spoken;
+  return isSo ? design : { ...design, market, languages: [spoken] };
 }
 
 /** The label of some bars, made from what they were made of: seen at true size, held against its market, printed. */
@@ -151,7 +155,8 @@ export default function LabelPage() {
   const known = (designs ?? []).filter((d) => d.active);
   const chosen = known.find((d) => d.id === kept?.id) ?? known.find((d) => d.version > 0) ?? known[0];
   const design =
-    (kept && chosen?.id === kept.id ? kept.changed : null) ?? (chosen && begunWith(chosen, words.language));
+    (kept && chosen?.id === kept.id ? kept.changed : null) ??
+    (chosen && begunWith(chosen, words.language, usualMarket(words.currency)));
   const faults = design ? designFaults(design) : [];
   const query =
     chosen && design && faults.length === 0

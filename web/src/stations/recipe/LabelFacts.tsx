@@ -13,6 +13,7 @@ import { Choice } from '../../ui/Field.tsx';
 import { Chip, Panel } from '../../ui/Panel.tsx';
 import { Table } from '../../ui/Table.tsx';
 import { useWords, type Words } from '../../words/words.tsx';
+import { usualMarket } from '../usualMarket.ts';
 
 const NAMES = ['fat', 'saturates', 'carbohydrate', 'sugars', 'fibre', 'protein', 'salt'] as const;
 
@@ -20,7 +21,7 @@ const NAMES = ['fat', 'saturates', 'carbohydrate', 'sugars', 'fibre', 'protein',
 export function LabelFacts({ lines, barMg }: { lines: readonly RecipeLine[]; barMg: number }) {
   const words = useWords();
   const { t } = words;
-  const [market, setMarket] = useState<Market>('EU');
+  const [market, setMarket] = useState<Market>(usualMarket(words.currency));
   const facts = labelFacts(lines);
   if (facts.ingredients.length === 0) return null;
   const bar = nutritionFor(facts.per100g, barMg / 1000);
