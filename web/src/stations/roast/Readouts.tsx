@@ -54,6 +54,10 @@ export function Readouts({
       <div className="num text-[32px] leading-tight tracking-tight">{children}</div>
     </div>
   );
+  // So narrow a range that both its ends read the same is none.
+  const [low, high] = [forecast?.pace.low ?? 0, forecast?.pace.high ?? 0].map((c) =>
+    words.number(c * scale, 1),
+  ) as [string, string];
   return (
     <div className="panel grid grid-cols-2 gap-px overflow-hidden bg-line lg:grid-cols-[1.1fr_.9fr_1.1fr_1.25fr]">
       <Box
@@ -98,10 +102,7 @@ export function Readouts({
           forecast &&
           forecast.pace.high > forecast.pace.low && (
             <span className="text-ink-3">
-              {t('roast.pace.expected', {
-                low: words.number(forecast.pace.low * scale, 1),
-                high: words.number(forecast.pace.high * scale, 1),
-              })}
+              {low === high ? t('roast.pace.about', { pace: low }) : t('roast.pace.expected', { low, high })}
             </span>
           )
         }

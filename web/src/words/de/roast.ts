@@ -42,6 +42,7 @@ export const roast: Record<keyof typeof en, string> = {
   'roast.lane.empty': 'Hier steht, was Hände tun.',
   'roast.due': 'rühren fällig',
   'roast.pace': 'Tempo',
+  'roast.pace.about': 'nächste Minute etwa {pace}',
   'roast.pace.expected': 'nächste Minute {low} bis {high}',
   'roast.set-to': 'gestellt {temperature}',
   'roast.set.change': 'Ofen anders stellen',

@@ -39,6 +39,7 @@ export const roast = {
   'roast.lane.empty': 'What hands do is marked here.',
   'roast.due': 'stir due',
   'roast.pace': 'Pace',
+  'roast.pace.about': 'next minute about {pace}',
   'roast.pace.expected': 'next minute {low} to {high}',
   'roast.set-to': 'set {temperature}',
   'roast.set.change': 'Change the setting',
