@@ -42,7 +42,7 @@ export const calendarWords: Record<
     stages: {
       sort: 'Auslesen',
       roast: 'Rösten',
-      winnow: 'Brechen und worfeln',
+      winnow: 'Brechen und sichten',
       recipe: 'Rezept einwiegen',
       load: 'Mühle füllen',
       grind: 'Mahlen',
@@ -53,8 +53,8 @@ export const calendarWords: Record<
       temper: 'Temperieren',
       mould: 'Gießen',
       set: 'Erstarren',
-      knock: 'Ausformen',
-      wrap: 'Wickeln',
+      knock: 'Ausklopfen',
+      wrap: 'Verpacken',
       taste: 'Verkosten',
     },
     ready: {

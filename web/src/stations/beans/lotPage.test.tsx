@@ -22,7 +22,7 @@ test('a fresh lot stands with what came and what is left, and claims no yields',
   expect(plain(screen.getByRole('heading', { level: 1 }).parentElement)).toMatch(
     /NKO Nkondo Growers41\.00 kg left of 60\.00 kg/,
   );
-  expect(screen.getByText('Known after the first batch.')).toBeTruthy();
+  expect(screen.getByText('Yields stand here once a step of a batch is closed.')).toBeTruthy();
   expect(screen.getByText('Not enough yet: needs two weeks of use.')).toBeTruthy();
   expect(said()).not.toMatch(/NaN|Infinity|undefined/);
 });

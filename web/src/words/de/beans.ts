@@ -1,6 +1,6 @@
 import type { beans as en } from '../en/beans.ts';
 
-/** Die Wörter für Lose, Gären und Trocknen, Schädlingssperre und Schnittprobe. */
+/** Die Wörter für Lose, Fermentieren und Trocknen, Schädlingssperre und Schnittprobe. */
 export const beans: Record<keyof typeof en, string> = {
   clash: 'Jemand anders hat dieselben Felder inzwischen geändert. Für jedes wählen.',
   'clash.mine': 'Deines',
@@ -30,7 +30,7 @@ export const beans: Record<keyof typeof en, string> = {
   'lot.grower': 'Anbau',
   'lot.beans-count': 'Bohnen je 100 g',
   'lot.certificates': 'Zertifikate',
-  'lot.grower-notes': 'Gären und Trocknen beim Anbau',
+  'lot.grower-notes': 'Fermentation und Trocknen beim Anbau',
   'lot.ceiling': 'Rösten: Oberfläche höchstens',
   'lot.lead': 'Wochen von Bestellung bis Ankunft',
   'lot.landed': 'Preis mit Fracht',
@@ -82,8 +82,8 @@ export const beans: Record<keyof typeof en, string> = {
   'cut.kept': 'Schnittprobe mit {n, plural, one {{n} Bohne} other {{n} Bohnen}} behalten',
   'cut.none': 'Noch keine Schnittprobe.',
   'cut.grade': 'Nach den Zahlen: Klasse {grade}',
-  'cut.grade.none': 'Nach den Zahlen: unter jeder Klasse der Tafel',
-  'cut.index': 'Gärungsgrad',
+  'cut.grade.none': 'Nach den Zahlen: unter jeder Klasse der Tabelle',
+  'cut.index': 'Fermentationsgrad',
   'cut.of': '{n, plural, one {{n} Bohne} other {{n} Bohnen}} am {day}',
   'cut.limit': 'Grenze',
   'cut.share': 'Anteil, 95-%-Intervall',
@@ -163,7 +163,7 @@ export const beans: Record<keyof typeof en, string> = {
   'traps.kind.c': 'c-Karte: jedes Mal gleich viele Fallen.',
   'traps.kind.laney': 'Laney-Karte: die Zahl der Fallen wechselt.',
   'done.traps': '{n, plural, one {{n} Motte} other {{n} Motten}} notiert',
-  'ferment.title': 'Gären und Trocknen',
+  'ferment.title': 'Fermentieren und Trocknen',
   'ferment.log': 'Blick von heute',
   'ferment.mass-temp': 'Temperatur der Masse',
   'ferment.ambient': 'Raum oder Schatten',

@@ -61,7 +61,7 @@ export const cases = {
   'case.close.for.none': 'keine Erinnerung',
   'case.close.do': 'Schließen',
   'case.closed.by': 'Geschlossen {when} von {by}',
-  'case.set-aside': 'Was hier ist zurückstellen',
+  'case.set-aside': 'Sperren, was hier ist',
   'done.case': 'Fall behalten',
   'done.case.saved': 'Fall gespeichert',
   'done.case.closed': 'Fall geschlossen',

@@ -99,7 +99,7 @@ export const classes: Record<keyof typeof en, string> = {
   'class.base.of': '{mass} Grundmasse',
   'class.sugar.of': '{mass} Zucker',
   'class.fault.felt': 'Zucker über 35 µm spürt man',
-  'class.fault.wet': 'etwas darin ist nass und lässt sie anziehen',
+  'class.fault.wet': 'etwas darin ist nass und lässt sie klumpen',
   'class.fault.thick': 'gießt sich schlecht: wenig Fett für so viel Zucker',
   'class.needs': 'Was er braucht',
   'class.needs.here': '{mass} da',

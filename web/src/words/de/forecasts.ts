@@ -8,7 +8,7 @@ export const forecasts: Record<keyof typeof en, string> = {
   'forecasts.text':
     'Jede Vorhersage wird noch einmal aus dem gemacht, was kurz vorher bekannt war, und an dem gemessen, was kam. Eine Spanne soll vier von fünf treffen: Trifft sie weniger, war sie zu sicher, trifft sie fast alle, zu vorsichtig.',
   'forecasts.yield': '{station}: was von der Masse bleibt',
-  'forecasts.grit': '{station}: die letzte Körnung',
+  'forecasts.grit': '{station}: die letzte Feinheit',
   'forecasts.sourness': 'Conche: die zuletzt verkostete Säure',
   'forecasts.drying': 'Trocknen: die letzte Feuchte nach Gewicht',
   'forecasts.roast': 'Rösten: die Bohnen zehn Minuten voraus',

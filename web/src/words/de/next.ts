@@ -20,7 +20,8 @@ export const next = {
   'next.verdict.unknown.text':
     'Es kann besser werden oder nicht: was da ist mit mehr Leuten zu verkosten, sagt so viel wie noch eine Charge.',
   'next.gain': '{gain} ± {sd} im Gefallen',
-  'next.near': 'Chance, dass die beste bisher höchstens 0,3 unter der besten möglichen liegt: {chance}',
+  'next.near':
+    'Wahrscheinlichkeit, dass die beste bisher höchstens 0,3 unter der besten möglichen liegt: {chance}',
   'next.best': 'Die beste bisher, nach allem, was bekannt ist:',
   'next.settings': 'Die nächste Charge',
   'next.legend':
@@ -37,7 +38,7 @@ export const next = {
   'next.range': 'am besten wohl zwischen {low} und {high}',
   'next.fix': 'so lassen',
   'next.split':
-    'Zieh einen Teil der Charge anders ab: {factor} {to}. Nebeneinander verkostet sagt das am meisten.',
+    'Lass einen Teil der Charge anders ab: {factor} {to}. Nebeneinander verkostet sagt das am meisten.',
   'next.factor.dose': 'Röstdosis',
   'next.factor.acid': 'Säure, die die Röstung lässt',
   'next.factor.sugar': 'Zucker',

@@ -28,7 +28,7 @@ export const packing: Record<keyof typeof en, string> = {
   'makes.minis': 'Minitafeln',
   'makes.blocks': 'Blöcke',
   'makes.pieces': 'gefüllte Stücke',
-  'makes.tablets': 'Trinktabletten',
+  'makes.tablets': 'Trinktafeln',
   'mouldform.fill': 'Füllung einer Mulde',
   'mouldform.count': 'Wie viele es gibt',
   'mouldform.places': 'Kühlplätze, die jede braucht',

@@ -21,7 +21,7 @@ export const panel: Record<keyof typeof en, string> = {
   'tasted.mark': 'Geschmack',
   'tasted.roastDose': 'Röstdosis',
   'tasted.hours': 'Stunden in Mühle und Conche',
-  'tasted.gritUm': 'Körnung',
+  'tasted.gritUm': 'Feinheit',
   'tasted.range': '{low} bis {high}, {n, plural, one {# Charge} other {# Chargen}}',
   'tasted.few':
     '{n, plural, one {# Charge} other {# Chargen}}; {needs, plural, one {eine mehr ist} other {# mehr sind}} nötig, um etwas zu sagen.',
@@ -82,7 +82,7 @@ export const panel: Record<keyof typeof en, string> = {
   'panel.reference': 'Verglichen mit',
   'panel.card': 'Karte',
   'panel.card.quick': 'Kurze Karte',
-  'panel.card.full': 'Ausführliche Karte mit Band',
+  'panel.card.full': 'Ausführliche Karte mit Geschmacksband',
   'panel.rounds': 'Durchgänge',
   'panel.flight': 'Proben vor einer Pause',
   'panel.rest': 'Pause (min)',
@@ -109,7 +109,7 @@ export const panel: Record<keyof typeof en, string> = {
   'panel.reach.pairs':
     '{tasters, plural, one {# Verkoster findet} other {# Verkoster finden}} in {rounds, plural, one {# Durchgang} other {# Durchgängen}} einen Unterschied von {d} Punkten in vier von fünf Fällen.',
   'panel.reach.choice':
-    '{answers, plural, one {# Antwort findet} other {# Antworten finden}} das, was die Hälfte der Leute unterscheiden kann, mit einer Chance von {power}; vier von fünf Fällen brauchen {needed}.',
+    '{answers, plural, one {# Antwort findet} other {# Antworten finden}} das, was die Hälfte der Leute unterscheiden kann, mit einer Wahrscheinlichkeit von {power}; vier von fünf Fällen brauchen {needed}.',
   'panel.reach.assumed': 'Bei einer üblichen Streuung von {sd} Punkten zwischen zwei Karten derselben Tafel.',
   'panel.missing.samples': 'Jede Probe braucht eine Charge oder einen Namen.',
   'panel.missing.two': 'Unterschieden werden genau zwei Proben.',

@@ -6,9 +6,9 @@ export const practice: Record<keyof typeof en, string> = {
     'Die eigenen Bildschirme der Stationen vor einer simulierten Maschine, im Zeitraffer. Aufgehoben wird nur die Wertung, und deine Werkstatt läuft derweil weiter.',
   'practice.what': 'Was geübt wird',
   'practice.roast': 'Rösten',
-  'practice.roast.note': 'eine Füllung Bohnen im Ofen',
+  'practice.roast.note': 'eine Ladung Bohnen im Ofen',
   'practice.roast.text':
-    'Die Röststube, wie sie ist, mit einer Füllung Bohnen in einem Ofen, den noch niemand kennt. Er folgt dem, was du tust: rühren, Tür öffnen, Einstellung ändern, Bohnen herausnehmen.',
+    'Die Röststube, wie sie ist, mit einer Ladung Bohnen in einem Ofen, den noch niemand kennt. Er folgt dem, was du tust: rühren, Tür öffnen, Einstellung ändern, Bohnen herausnehmen.',
   'practice.temper': 'Temperieren',
   'practice.temper.note': 'eine Schüssel, warmes Wasser und kühles',
   'practice.temper.text':
@@ -252,7 +252,7 @@ export const practice: Record<keyof typeof en, string> = {
   'explained.winnow':
     'Nach rechts mehr Luft. Eine Linie fällt: Schale, die in den Nibs bleibt. Die andere steigt: Nibs, die mit der Schale wegfliegen. Punkte sind gewogene Proben. Der senkrechte Strich steht bei der sanftesten Luft, mit der noch nicht mehr Schale bleibt als erlaubt.',
   'explained.recipe':
-    'Die Zahlen gehören zu dem, was da steht oder gewogen ist, und gehen beim Tippen mit. Kakao hat zwei Prozente: alles aus Kakao, mit Butter, und nur die Bohnen. „Lösen“ dreht es um: sag, was herauskommen soll, und es findet die Mengen oder sagt, welche Wünsche nicht zugleich gehen.',
+    'Die Zahlen gehören zu dem, was da steht oder gewogen ist, und gehen beim Tippen mit. Kakao hat zwei Prozente: alles aus Kakao, mit Butter, und nur die Bohnen. „Rezept ausrechnen“ dreht es um: sag, was herauskommen soll, und es findet die Mengen oder sagt, welche Wünsche nicht zugleich gehen.',
   'explained.grind':
     'Punkte sind eure Messungen, die gestrichelte Linie ist der erwartete Weg der Feinheit, und das Band darum hält vier von fünf. Wo sie das Ziel trifft, steht, wann Schluss ist. Eine Messung macht das Band schmaler; die beste Stunde für die nächste steht daneben.',
   'explained.temper':
@@ -260,7 +260,7 @@ export const practice: Record<keyof typeof en, string> = {
   'explained.mould':
     'Jedes Kästchen ist ein Platz im Klimaschrank: gefüllt mit Glanz, wo Tafeln fest sind, schraffiert, solange sie fest werden, leer, wo frei ist. Darunter stehen die Runden mit der Minute, in der sie herauskommen. Daneben werden Tafeln abgerundet, nie aufgerundet: was keine Form füllt, bleibt übrig.',
   'explained.taste':
-    'Auf der ausführlichen Karte läuft ein Streifen vom ersten Schmelzen bis lange nach dem Schlucken, das der senkrechte Strich zeigt. Jeder Balken ist ein Geschmack, vom Kommen bis zum Gehen, dicker, wo er stark ist; die Reihe darunter zeigt, welcher gerade vorherrscht.',
+    'Auf der ausführlichen Karte läuft das Geschmacksband vom ersten Schmelzen bis lange nach dem Schlucken, das der senkrechte Strich zeigt. Jeder Balken ist ein Geschmack, vom Kommen bis zum Gehen, dicker, wo er stark ist; die Reihe darunter zeigt, welcher gerade vorherrscht.',
   'caution.title': 'Achtung',
   'caution.have-read': 'Das habe ich gelesen',
   'caution.done': 'Hinweis gelesen: {station}',

@@ -83,7 +83,7 @@ export const problems = {
     'Nur was von derselben Charge und Art ist, kommt zusammen, damit jede Tafel ihre Charge behält.',
   'problem.not-undoable': 'Das lässt sich nicht zurücknehmen. Berichtige es stattdessen.',
   'problem.not-valid': 'So lässt sich das nicht eintragen: {why}',
-  'problem.not-wet': 'Nur Schoten und nasse Bohnen werden fermentiert und getrocknet.',
+  'problem.not-wet': 'Nur Früchte und nasse Bohnen werden fermentiert und getrocknet.',
   'problem.not-yours': 'Das hat jemand anderes eingetragen. Berichtige es stattdessen.',
   'problem.on-the-telephone': 'Die Hand ist am Telefon: erst sagen, dass man zurückruft.',
   'problem.opened': 'Hier ist schon geöffnet: Was jetzt gesagt wird, ist nicht mehr blind.',
@@ -103,14 +103,14 @@ export const problems = {
   'problem.reason-wanted':
     'Es wurde etwas anderes gefunden, als in den Büchern steht: Sag, warum, oder dass es niemand weiß.',
   'problem.recipe-used':
-    'Eine Charge wird nach der Version gemacht, die hieraus kam. Gib ihr zuerst ein anderes Rezept.',
+    'Eine Charge wird nach der Fassung gemacht, die hieraus kam. Gib ihr zuerst ein anderes Rezept.',
   'problem.returned-since':
     'Von dieser Lieferung ist inzwischen etwas zurückgekommen. Nimm zuerst das zurück.',
   'problem.same-parcel': 'Dasselbe steht zweimal da.',
   'problem.scored-already': '{code} hast du schon bewertet. Nimm das zurück, um es zu ändern.',
   'problem.seat-taken': 'Dort sitzt schon jemand.',
   'problem.session-over': 'Diese Verkostung ist geöffnet. Danke fürs Mitverkosten.',
-  'problem.set-aside': '{material}: Das ist beiseitegestellt. Gib es zuerst frei.',
+  'problem.set-aside': '{material}: Das ist gesperrt. Gib es zuerst frei.',
   'problem.signed-already': 'Sie sind dort schon freigegeben.',
   'problem.table-full': 'Alle Plätze sind besetzt. Frag, wer die Verkostung hält, nach einem weiteren.',
   'problem.taken-in': 'Was dort geerntet wurde, ist schon übernommen.',

@@ -48,7 +48,7 @@ export const recipe: Record<keyof typeof english, string> = {
   'flow.step': '{mass} mehr Kakaobutter machte sie: {word}',
   'flow.yield': 'Lecithin über 0,5 % macht den Anfang des Fließens schwerer.',
   'flow.estimate': 'geschätzt bei {um} µm und 40 °C',
-  'note.seizes': '{what} enthält {water} % Wasser: Schokolade zieht an.',
+  'note.seizes': '{what} enthält {water} % Wasser: davon wird Schokolade klumpig.',
   'note.seizes.dry': 'Stattdessen {dry} nehmen.',
   'dry.whole-milk-powder': 'Milchpulver',
   'dry.coconut-sugar': 'trockenen Zucker',

@@ -6,7 +6,7 @@ export const settings: Record<keyof typeof en, string> = {
   'sign-in': 'Anmelden',
   name: 'Name',
   initials: 'Kürzel',
-  password: 'Kennwort',
+  password: 'Passwort',
   'password.short': 'Mindestens 8 Zeichen',
   'password.keep': 'Leer lassen, um es zu behalten',
   role: 'Rolle',
@@ -17,7 +17,7 @@ export const settings: Record<keyof typeof en, string> = {
   inactive: 'nicht aktiv',
   demo: 'Vorführwerkstatt',
   'demo.hint':
-    'Erfundene Leute und Lose. Diese Konten brauchen kein Kennwort und öffnen nur an diesem Rechner.',
+    'Erfundene Leute und Lose. Diese Konten brauchen kein Passwort und öffnen nur an diesem Rechner.',
   'demo.as': 'Eintreten als {name}, {role}',
   'first.title': 'Richte deine Werkstatt ein',
   'first.intro': 'Fünf Fragen, dann kann der erste Sack gewogen werden. Alles lässt sich später ändern.',

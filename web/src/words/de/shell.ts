@@ -212,9 +212,9 @@ export const shell: Record<keyof typeof en, string> = {
   'problem.role': 'Deine Rolle darf das nicht.',
   'problem.code-taken': 'Dieser Code ist vergeben; wähle einen anderen.',
   'problem.name-taken': 'Dieser Name ist vergeben; füge einen Buchstaben hinzu.',
-  'problem.wrong-password': 'Name und Kennwort passen nicht zusammen.',
+  'problem.wrong-password': 'Name und Passwort passen nicht zusammen.',
   'problem.common-password':
-    'Dieses Kennwort wird mit als erstes versucht. Besser drei oder vier Wörter, die nicht zusammengehören.',
+    'Dieses Passwort wird mit als erstes versucht. Besser drei oder vier Wörter, die nicht zusammengehören.',
   'problem.too-many-tries': 'Zu viele Versuche; warte eine Minute.',
   'problem.changed-meanwhile':
     'Jemand hat das inzwischen geändert. Jetzt steht das Neueste da; ändere es noch einmal.',
