@@ -36,6 +36,8 @@ test('nor has one of which nobody said how much; one that all went out of has', 
   const silent = batchFlow({ steps: [], movements: [], parcels: [], entry: 'temper' });
   expect(nextAction(silent, clock)).toMatchObject({ code: 'start', station: 'temper', massMg: 0 });
   expect(nextAction(flow('mould', 'closed', [{ parcelId: 'x' }]), clock)).toMatchObject({ code: 'nothing' });
+  for (const of of [nothing, silent])
+    expect(nextAction(of, { ...clock, isOver: true })).toMatchObject({ code: 'nothing' });
 });
 
 test('a load in the oven is to come out when its plan ends', () => {

@@ -38,6 +38,8 @@ export interface ActionClock {
   /** ISO instant at which the running roast's plan ends. */
   roastEndsAt: string | null;
   tastings: number;
+  /** Void or abandoned: nothing is done with it any more. */
+  isOver?: boolean;
   /** Whether the open recipe lacks ingredients it names. */
   stillToWeighIn?: boolean;
 }
@@ -47,6 +49,8 @@ export const SOURNESS_EVERY_HOURS = 4;
 
 /** What to do next with a batch, from where its mass is and what the clock says. */
 export function nextAction(flow: BatchFlow, clock: ActionClock): NextAction {
+  const nothing: NextAction = { code: 'nothing', station: flow.here, massMg: flow.nowMg, dueAt: null };
+  if (clock.isOver) return nothing;
   const running = flow.stations.find((s) => s.inProcessMg > 0);
   const open = running ?? flow.stations.find((s) => s.state === 'running' && s.waitingMg === 0);
   if (open?.station === 'grind' && clock.conche) {
@@ -98,7 +102,7 @@ export function nextAction(flow: BatchFlow, clock: ActionClock): NextAction {
     return { code: 'taste', station: 'taste', massMg: flow.nowMg, dueAt: null };
   // Begun without a word of how much: its first weight is still to come.
   const isUntouched = flow.startMg === 0 && flow.stations.every((s) => s.stepIds.length === 0);
-  return { code: isUntouched ? 'start' : 'nothing', station: flow.here, massMg: flow.nowMg, dueAt: null };
+  return isUntouched ? { ...nothing, code: 'start' } : nothing;
 }
 
 function addHours(iso: string, hours: number): string {

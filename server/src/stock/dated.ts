@@ -5,6 +5,7 @@ import { dayOf } from '@wunsch/core/plan';
 import type { Db } from '../db/database.ts';
 import { rowsOf } from '../db/raw.ts';
 import { loadHours } from '../plan/loadRoom.ts';
+import { FREE_BARS } from './barsOnHand.ts';
 import { printedOn } from './printed.ts';
 
 const DAY = 86_400_000;
@@ -32,7 +33,7 @@ export async function loadDated(db: Db, now: number): Promise<DatedStock> {
       select p.id, coalesce(r.name, l.name, p.label) as name, p.count as bars, null as declared
       from parcel p join batch b on b.id = p.batch_id
       left join recipe r on r.id = b.recipe_id left join lot l on l.id = b.lot_id
-      where p.material = 'bars' and p.remaining_mg > 0 and p.count > 0 and not p.on_hold and b.state <> 'void'
+      where ${FREE_BARS}
       union all
       select p.id, coalesce(i.name, u.name), null, u.best_before::text
       from supply u join parcel p on p.id = u.parcel_id join ingredient i on i.id = u.ingredient_id

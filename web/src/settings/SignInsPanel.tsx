@@ -7,6 +7,7 @@ import { Dialog } from '../ui/Dialog.tsx';
 import { TextField } from '../ui/Field.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { Table } from '../ui/Table.tsx';
+import { useFold } from '../ui/useFold.tsx';
 import { useWords } from '../words/words.tsx';
 
 /** Devices shown at first: whoever signs in anew each morning leaves many behind. */
@@ -20,8 +21,8 @@ export function SignInsPanel() {
   const notify = useContext(NoticeContext);
   const { data, mutate } = useRead<SessionsView>('/api/sessions');
   const [changing, setChanging] = useState(false);
-  const [all, setAll] = useState(false);
   const open = (data?.open ?? []).toSorted((a, b) => Number(b.current) - Number(a.current));
+  const fold = useFold(open.length, SHOWN);
   const end = (id: string) =>
     void request('DELETE', `/api/sessions/${id}`).then(
       () => mutate(),
@@ -34,7 +35,7 @@ export function SignInsPanel() {
     >
       <Table
         caption={t('sign-ins')}
-        rows={all ? open : open.slice(0, SHOWN)}
+        rows={open.filter((_, i) => !fold.hides(i))}
         keyOf={(s) => s.id}
         columns={[
           { id: 'name', title: t('name'), cell: (s) => s.person },
@@ -51,11 +52,7 @@ export function SignInsPanel() {
           },
         ]}
       />
-      {!all && open.length > SHOWN && (
-        <Button className="mt-2" onClick={() => setAll(true)}>
-          {t('table.all', { n: open.length })}
-        </Button>
-      )}
+      {fold.more}
       {data && data.wrong.length > 0 && (
         <>
           <h3 className="mt-4 text-[15px]">{t('sign-ins.wrong')}</h3>
