@@ -253,6 +253,8 @@ export const ClassView = z.object({
   /** With those who come, and with every place taken. */
   cost: Cost,
   costFull: Cost,
+  /** Names of what is in the bars and has no price: it counts as nothing. */
+  unpriced: z.array(z.string()),
   traces: z.array(z.string()),
   /** Where guests’ own addresses begin. */
   address: z.string(),

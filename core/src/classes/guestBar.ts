@@ -93,6 +93,10 @@ export function mostCacao({
   return 100 * (baseShare * (1 - flavourShare) + flavourCacao);
 }
 
+/** Whether a cacao % is within the most a base can have, both %; the last bit of a division does not count. */
+export const isWithin = (cacaoPercent: number, most: number): boolean =>
+  cacaoPercent / 100 <= most / 100 + 1e-9;
+
 function sharesOf({ base, school, flavours }: Pick<GuestBarProblem, 'base' | 'school' | 'flavours'>) {
   const figures = recipeFigures(base);
   if (!(figures.totalMg > 0)) throw new CannotBeMade('base-empty', 'a base needs something in it');
@@ -130,7 +134,7 @@ export function guestBar(problem: GuestBarProblem): GuestBar {
   if (!(baseShare > 0))
     throw new CannotBeMade('base-without-cacao', 'a base without cacao reaches no cacao %');
   const most = mostCacao(problem);
-  if (cacaoPercent / 100 > most / 100 + 1e-9) throw new OutOfReach(cacaoPercent, most);
+  if (!isWithin(cacaoPercent, most)) throw new OutOfReach(cacaoPercent, most);
   const wantedBase = (cacaoPercent / 100 - flavourCacao) / baseShare;
   if (!(wantedBase > 0))
     throw new CannotBeMade(

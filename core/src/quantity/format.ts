@@ -43,6 +43,37 @@ function shortestDecimals(stored: number, amount: number, { dimension, unit }: F
   return MOST_DECIMALS;
 }
 
+/** Decimals beyond which a stored value is not written out in a field. */
+const FIELD_DECIMALS = 3;
+
+/** Digits that a small value keeps in a field all the same. */
+const FIELD_DIGITS = 3;
+
+/**
+ * Writes a stored value as it stands in a field before anybody types: as {@link formatQuantity}, but where reading back would take more than three
+ * decimals (40 g are 1.410958 oz) it is rounded to three, or to three digits. Whoever shows it keeps the stored value until something is typed.
+ *
+ * @throws RangeError for a unit the dimension does not have or a value that is not finite
+ * @example formatInField(40_000, { dimension: 'mass', unit: 'oz' }) // '1.411'
+ */
+export function formatInField(stored: number, options: Omit<FormatOptions, 'decimals' | 'bare'>): string {
+  const exact = formatQuantity(stored, { ...options, bare: true });
+  const { scale, offset } = unitOf(options.dimension, options.unit);
+  const amount = (stored - offset) / scale;
+  if (shortestDecimals(stored, amount, options) <= FIELD_DECIMALS) return exact;
+  const small = amount === 0 ? 0 : FIELD_DIGITS - 1 - Math.floor(Math.log10(Math.abs(amount)));
+  let decimals = Math.min(MOST_DECIMALS, Math.max(FIELD_DECIMALS, small));
+  const rounded = Number(amount.toFixed(decimals));
+  while (decimals > 0 && Number(rounded.toFixed(decimals - 1)) === rounded) decimals -= 1;
+  return writeNumber(rounded, decimals, options.locale ?? 'en');
+}
+
+/** The mass below which pounds are written as ounces, mg. */
+const OUNCES_BELOW = 453_592;
+
+/** The unit in which a mass is written or typed where masses are pounds and ounces: ounces below one pound. */
+export const poundUnitOf = (mg: number): 'lb' | 'oz' => (Math.abs(mg) < OUNCES_BELOW ? 'oz' : 'lb');
+
 /**
  * Writes a mass as a maker reads it: grams below 1 kg, kilograms with two decimals above 10 kg and three
  * below, or pounds and ounces. Rounded for reading; use {@link formatQuantity} where it must read back.
@@ -50,7 +81,7 @@ function shortestDecimals(stored: number, amount: number, { dimension, unit }: F
 export function formatMass(mg: number, system: 'metric' | 'pounds', locale: NumberLocale = 'en'): string {
   const size = Math.abs(mg);
   if (system === 'pounds') {
-    const unit = size < 453_592 ? 'oz' : 'lb';
+    const unit = poundUnitOf(mg);
     return formatQuantity(mg, { dimension: 'mass', unit, locale, decimals: unit === 'oz' ? 1 : 2 });
   }
   if (size < 999_500) {

@@ -171,6 +171,23 @@ describe.each(DATABASES)('classes on %s', (kind) => {
     expect((await view(far)).guests[0]!.problem).toBe('too-dark');
   });
 
+  test('who has not chosen is reckoned with what the base can have; what cannot be made, and what has no price, is said', async () => {
+    const shelf = (await shop.send('GET', '/api/ingredients')).body as IngredientRecord[];
+    const recipeId = v7();
+    const lines = [
+      { ingredientId: shelf.find((i) => i.cacao === 'bean' && !(i.pricePerKg > 0))!.id, massMg: 700_000 },
+      { ingredientId: sugarId, massMg: 300_000 },
+    ];
+    expect((await put(`/api/recipes/${recipeId}`, { name: 'Seventy', lines })).status).toBe(201);
+    const { id } = await plan({ startsAt: past, base: { of: 'recipe', id: recipeId } });
+    await guest(id, 'Ute');
+    const seen = await view(id);
+    expect(seen.problem).toBe('too-dark');
+    expect(seen.mostCacao).toBeCloseTo(70, 9);
+    expect(seen.needs.find((n) => n.what === 'base')!.massMg).toBe(120_000);
+    expect(seen.unpriced).toEqual(['Nibs']);
+  });
+
   test('a guest sees their own seat and nobody else’s, chooses what is offered, and scores what they made', async () => {
     const { id } = await plan({ startsAt: past });
     const maja = await guest(id, 'Maja');

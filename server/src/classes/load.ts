@@ -4,6 +4,8 @@ import {
   allergyFindings,
   CannotBeMade,
   guestBar,
+  isWithin,
+  mostCacao,
   type AllergyFinding,
   type GuestBar,
 } from '@wunsch/core/classes';
@@ -11,6 +13,7 @@ import { unitCosts } from '@wunsch/core/ledger';
 import type { Ingredient, RecipeLine } from '@wunsch/core/recipe';
 import type { Db } from '../db/database.ts';
 import { classEvent, classGuest, ingredient, parcel, recipe } from '../db/schema/index.ts';
+import { unpricedNames } from '../cost/flow.ts';
 import { notFound } from '../http/problem.ts';
 import { loadMadeNow } from '../stations/recipe/index.ts';
 import { loadMade, type MadeFacts } from '../views/made.ts';
@@ -29,6 +32,8 @@ interface Base {
   brought: string[];
   /** Minor units per kg. */
   perKg: number;
+  /** Names of what is in it and has no price. */
+  unpriced: string[];
   onHandMg: number | null;
   parcelId: string | null;
   made: MadeFacts | null;
@@ -61,6 +66,7 @@ async function loadBase(
       lines,
       brought: [],
       perKg: total > 0 ? lines.reduce((sum, l) => sum + l.massMg * l.ingredient.pricePerKg, 0) / total : 0,
+      unpriced: lines.filter((l) => !(l.ingredient.pricePerKg > 0)).map((l) => l.ingredient.name),
       onHandMg: null,
       parcelId: null,
       made: null,
@@ -73,6 +79,7 @@ async function loadBase(
     lines: made.lines,
     brought: made.broughtAllergens,
     perKg: unitCosts(made.graph, [of.id]).get(of.id) ?? 0,
+    unpriced: (await unpricedNames(db, made.graph))([of.id]),
     onHandMg: row?.remainingMg ?? 0,
     parcelId: of.id,
     made,
@@ -119,18 +126,27 @@ export async function loadClass(db: Db, id: string): Promise<LoadedClass> {
 /** A bar as it comes out, or why it does not. */
 type Tried = { bar: GuestBar; problem: null } | { bar: null; problem: ClassProblem };
 
+/** Cacao % of somebody who has not chosen: the first that the base can have. */
+function usualCacao({ facts, base, settings }: Pick<LoadedClass, 'facts' | 'base' | 'settings'>): number {
+  const [first] = facts.sweetness;
+  if (base.lines.length === 0) return first!;
+  const most = mostCacao({ base: base.lines, school: settings.cacaoSchool, flavours: [] });
+  return facts.sweetness.find((percent) => isWithin(percent, most)) ?? first!;
+}
+
 /** What a guest’s choice comes to: all of their bars together. */
 export function barOf(
-  { facts, base, shelf, settings }: Pick<LoadedClass, 'facts' | 'base' | 'shelf' | 'settings'>,
+  of: Pick<LoadedClass, 'facts' | 'base' | 'shelf' | 'settings'>,
   choice: { cacaoPercent: number | null; flavourIds: readonly string[] },
 ): Tried {
+  const { facts, base, shelf, settings } = of;
   const sugar = shelf.get(facts.sugarId);
   if (!sugar) return { bar: null, problem: 'sugar-gone' };
   try {
     const bar = guestBar({
       massMg: facts.barMg * facts.barsEach,
       base: base.lines,
-      cacaoPercent: choice.cacaoPercent ?? facts.sweetness[0]!,
+      cacaoPercent: choice.cacaoPercent ?? usualCacao(of),
       school: settings.cacaoSchool,
       sugar,
       flavours: facts.flavours.flatMap(({ ingredientId, percent }) => {

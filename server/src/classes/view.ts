@@ -44,6 +44,7 @@ export async function viewOf(db: Db, of: LoadedClass, origin: string): Promise<C
   const seats = seatsOf(of);
   const coming = seats.filter((s) => s.facts.state === 'coming');
   const plain = barOf(of, { cacaoPercent: null, flavourIds: [] });
+  const darkest = barOf(of, { cacaoPercent: Math.max(...facts.sweetness), flavourIds: [] });
   const bars = coming.flatMap(({ tried }) => tried.bar ?? []);
   const baseMg = bars.reduce((sum, b) => sum + b.baseMg, 0);
   const sugarMg = bars.reduce((sum, b) => sum + b.sugarMg, 0);
@@ -57,6 +58,10 @@ export async function viewOf(db: Db, of: LoadedClass, origin: string): Promise<C
     (baseMg / 1e6) * base.perKg +
     (sugarMg / 1e6) * (shelf.get(facts.sugarId)?.pricePerKg ?? 0) +
     [...flavourMg].reduce((sum, [i, mg]) => sum + (mg / 1e6) * (shelf.get(i)?.pricePerKg ?? 0), 0);
+  const unpriced = [...flavourMg.keys(), ...(sugarMg > 0 ? [facts.sugarId] : [])].flatMap((i) => {
+    const known = shelf.get(i);
+    return known && !(known.pricePerKg > 0) ? [known.name] : [];
+  });
   const costFor = (guests: number, spent: number) =>
     classCost({
       guests,
@@ -82,7 +87,7 @@ export async function viewOf(db: Db, of: LoadedClass, origin: string): Promise<C
       plain.bar || base.lines.length > 0
         ? mostCacao({ base: base.lines, school: settings.cacaoSchool, flavours: [] })
         : null,
-    problem: plain.problem,
+    problem: plain.problem ?? darkest.problem,
     guests: seats.map(({ row: guest, facts: known, tried, findings }) => ({
       ...known,
       id: guest.id,
@@ -144,6 +149,7 @@ export async function viewOf(db: Db, of: LoadedClass, origin: string): Promise<C
     }),
     cost: costFor(coming.length, materials),
     costFull: costFor(facts.places, each * facts.places),
+    unpriced: [...new Set([...base.unpriced, ...unpriced])],
     traces: [...settings.traces],
     address: `${settings.publicAddress || origin}/class/`,
   };

@@ -1,6 +1,6 @@
 import { X } from 'lucide-react';
 import { useState } from 'react';
-import { useNavigate } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import type {
   ClassPlan,
   ClassView,
@@ -9,9 +9,10 @@ import type {
   Recipe,
   StockItem,
 } from '@wunsch/contract';
-import { CLASS_NEEDS, CLASS_STEPS, FELT_UM } from '@wunsch/core/classes';
+import { CLASS_NEEDS, CLASS_STEPS, FELT_UM, isWithin, mostCacao } from '@wunsch/core/classes';
 import { useRead } from '../shell/door.tsx';
 import { newId } from '../shell/entry.ts';
+import { useSession } from '../shell/session.tsx';
 import { useEntryHere } from '../shell/useEntryHere.ts';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
@@ -19,6 +20,7 @@ import { SelectField, TextArea, TextField } from '../ui/Field.tsx';
 import { localTime } from '../ui/localTime.ts';
 import { MoneyField, QuantityField } from '../ui/QuantityField.tsx';
 import { useWords } from '../words/words.tsx';
+import { atMost } from './classNames.ts';
 
 /** What can be poured at a class. */
 const POURED: ReadonlySet<string> = new Set([
@@ -44,14 +46,40 @@ export function readSweetness(text: string): number[] | null {
   return good ? [...new Set(parts)] : null;
 }
 
+/** Shares of cacao usually offered, %. */
+const USUAL_SWEETNESS = [80, 70, 60];
+
+/** The most cacao % that bars from a base can have; null where the recipe of the base is not known here. */
+function mostOf(
+  base: string,
+  recipes: readonly Recipe[],
+  ingredients: readonly IngredientRecord[],
+  school: 'all' | 'beans',
+): number | null {
+  const recipe = recipes.find((r) => base === `recipe:${r.id}`);
+  const lines = (recipe?.lines ?? []).flatMap(({ ingredientId, massMg }) => {
+    const ingredient = ingredients.find((i) => i.id === ingredientId);
+    return ingredient && massMg > 0 ? [{ ingredient, massMg }] : [];
+  });
+  return lines.length > 0 ? mostCacao({ base: lines, school, flavours: [] }) : null;
+}
+
+/** What is usually offered of it: what the base can have, or the base as it is. */
+function usualSweetness(most: number | null): string {
+  const usual =
+    most === null ? USUAL_SWEETNESS : USUAL_SWEETNESS.filter((percent) => isWithin(percent, most));
+  return (usual.length > 0 ? usual : [Math.max(1, Math.floor(most!))]).join(', ');
+}
+
 /** Planning a class, or changing one. */
 export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => void }) {
   const words = useWords();
   const { t } = words;
   const send = useEntryHere();
   const navigate = useNavigate();
+  const { workshop } = useSession();
   const { data: ingredients = [] } = useRead<IngredientRecord[]>('/api/ingredients');
-  const { data: recipes = [] } = useRead<Recipe[]>('/api/recipes');
+  const { data: recipes } = useRead<Recipe[]>('/api/recipes');
   const { data: stock = [] } = useRead<StockItem[]>('/api/stock-items');
   const { data: moulds = [] } = useRead<MouldRecord[]>('/api/moulds');
   const [title, setTitle] = useState(of?.title ?? '');
@@ -64,7 +92,7 @@ export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => vo
   const [barMg, setBarMg] = useState<number | null>(of?.barMg ?? 40_000);
   const [barsEach, setBarsEach] = useState<number | null>(of?.barsEach ?? 3);
   const [sugarId, setSugarId] = useState(of?.sugarId ?? '');
-  const [sweetness, setSweetness] = useState(of?.sweetness.join(', ') ?? '80, 70, 60');
+  const [sweetness, setSweetness] = useState(of?.sweetness.join(', ') ?? null);
   const [flavours, setFlavours] = useState<{ ingredientId: string; percent: number | null }[]>(
     of?.flavours ?? [],
   );
@@ -82,7 +110,10 @@ export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => vo
   const finest = [...sugars].sort((a, b) => (a.crystalUm ?? Infinity) - (b.crystalUm ?? Infinity))[0];
   const sweet = sugarId || finest?.id || '';
   const bases = stock.filter((s) => POURED.has(s.material) && !s.onHold);
-  const shares = readSweetness(sweetness);
+  const most = mostOf(base, recipes ?? [], ingredients, workshop.cacaoSchool);
+  const offered = sweetness ?? usualSweetness(most);
+  const shares = readSweetness(offered);
+  const darkest = Math.max(...(shares ?? [0]));
   const missing = !title.trim()
     ? 'class.missing.name'
     : !date
@@ -135,7 +166,8 @@ export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => vo
   const free = ingredients.filter(
     (i) => i.id !== sweet && !flavours.some((f) => f.ingredientId === i.id) && i.composition.water <= 30,
   );
-  const recipesNow = recipes.filter((r) => r.current);
+  const recipesNow = (recipes ?? []).filter((r) => r.current);
+  const isEmpty = recipes !== undefined && recipesNow.length + bases.length === 0;
   return (
     <Dialog open onClose={onClose} title={t(of ? 'class.change' : 'classes.new')} wide>
       <form
@@ -175,7 +207,18 @@ export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => vo
             min={1}
             max={60}
           />
-          <SelectField label={t('class.base')} value={base} onChange={(e) => setBase(e.target.value)}>
+          <SelectField
+            label={t('class.base')}
+            value={base}
+            onChange={(e) => setBase(e.target.value)}
+            hint={
+              isEmpty && (
+                <Link to="/recipe/write" className="underline">
+                  {t('class.base.none')}
+                </Link>
+              )
+            }
+          >
             <option value="">–</option>
             {bases.length > 0 && (
               <optgroup label={t('class.base.hand')}>
@@ -191,13 +234,15 @@ export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => vo
             {of?.base.of === 'parcel' && !bases.some((s) => s.id === of.base.id) && (
               <option value={base}>{of.baseName}</option>
             )}
-            <optgroup label={t('class.base.recipe')}>
-              {recipesNow.map((r) => (
-                <option key={r.id} value={`recipe:${r.id}`}>
-                  {r.name}
-                </option>
-              ))}
-            </optgroup>
+            {recipesNow.length > 0 && (
+              <optgroup label={t('class.base.recipe')}>
+                {recipesNow.map((r) => (
+                  <option key={r.id} value={`recipe:${r.id}`}>
+                    {r.name}
+                  </option>
+                ))}
+              </optgroup>
+            )}
           </SelectField>
           <SelectField
             label={t('class.sugar')}
@@ -250,10 +295,19 @@ export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => vo
           />
           <TextField
             label={t('class.sweetness')}
-            value={sweetness}
+            value={offered}
             onChange={(e) => setSweetness(e.target.value)}
             inputMode="text"
-            error={shares ? null : t('class.sweetness.wrong')}
+            error={
+              !shares
+                ? t('class.sweetness.wrong')
+                : most !== null && !isWithin(darkest, most)
+                  ? t('class.most', {
+                      asked: words.percent(darkest / 100),
+                      percent: words.percent(atMost(most) / 100),
+                    })
+                  : null
+            }
             hint={t('class.sweetness.hint')}
           />
         </div>

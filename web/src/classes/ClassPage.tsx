@@ -81,7 +81,10 @@ export default function ClassPage() {
       {of.problem && (
         <p role="alert" className="mb-2 border-l-4 border-bad bg-bad-tint p-3 text-[13.5px]">
           {of.problem === 'too-dark'
-            ? t('class.most', { percent: words.percent(atMost(of.mostCacao ?? 0) / 100) })
+            ? t('class.most', {
+                asked: words.percent(Math.max(...of.sweetness) / 100),
+                percent: words.percent(atMost(of.mostCacao ?? 0) / 100),
+              })
             : t(`class.problem.${of.problem}`)}
         </p>
       )}
@@ -371,6 +374,14 @@ function Costs({ of }: { of: ClassView }) {
           </li>
         ))}
       </ul>
+      {of.unpriced.length > 0 && (
+        <p className="mt-2 border-l-4 border-bad bg-bad-tint p-3 text-[13.5px]">
+          {t('class.cost.unpriced', {
+            what: of.unpriced.map((name) => stuffName(name, words)).join(', '),
+            n: of.unpriced.length,
+          })}
+        </p>
+      )}
       <p className="mt-2 text-[13.5px] text-ink-2">
         {cost.paysFrom === null ? t('class.cost.never') : t('class.cost.from', { n: cost.paysFrom })}
       </p>

@@ -42,11 +42,11 @@ const STOCK = [
 ];
 const MOULDS = [{ id: idOf(61), name: 'Mini bars', cavities: 10, fillMg: 25_000, count: 4, active: true }];
 
-const open = (of?: ClassView) => {
+const open = (of?: ClassView, { recipes = RECIPES as object[], stock = STOCK as object[] } = {}) => {
   const wire = new Wire()
     .has('/api/ingredients', SHELF)
-    .has('/api/recipes', RECIPES)
-    .has('/api/stock-items', STOCK)
+    .has('/api/recipes', recipes)
+    .has('/api/stock-items', stock)
     .has('/api/moulds', MOULDS);
   let closed = 0;
   const { user } = show(<ClassDialog of={of} onClose={() => (closed += 1)} />);
@@ -137,4 +137,26 @@ test('no share of cacao, or a share of a flavour that is none, keeps it from bei
   await user.type(places, '600');
   expect(screen.getByRole('button', { name: 'Plan it' })).toHaveProperty('disabled', true);
   expect(wire.sent).toEqual([]);
+});
+
+test('what a recipe can have is offered, and what it cannot is said at once', async () => {
+  const lines = [
+    { ingredientId: ingredientId('nibs'), massMg: 7_000_000 },
+    { ingredientId: ingredientId('cane-sugar'), massMg: 3_000_000 },
+  ];
+  const { user } = open(undefined, { recipes: [{ id: idOf(71), name: 'School 70', current: true, lines }] });
+  const shares = screen.getByLabelText<HTMLInputElement>('Cacao to choose among, %');
+  expect(shares.value).toBe('80, 70, 60');
+  await waitFor(() => expect(screen.queryByRole('option', { name: 'School 70' })).toBeTruthy());
+  await user.selectOptions(screen.getByLabelText('Chocolate everyone begins from'), `recipe:${idOf(71)}`);
+  await waitFor(() => expect(shares.value).toBe('70, 60'));
+  await user.clear(shares);
+  await user.type(shares, '75, 60');
+  expect(screen.getByText(/^75.%.*cannot be made.*at most 70\.0.%/)).toBeTruthy();
+});
+
+test('where nothing is there to begin from, the way to a recipe is shown', async () => {
+  open(undefined, { recipes: [], stock: [] });
+  const link = await screen.findByRole('link', { name: /No recipe is written yet/ });
+  expect(link.getAttribute('href')).toBe('/recipe/write');
 });

@@ -113,6 +113,7 @@ const classOf = (more: object = {}) =>
     },
     cost: COST,
     costFull: { ...COST, left: 12_000 },
+    unpriced: [],
     traces: [],
     address: 'https://row.example/class/',
     ...more,
@@ -246,4 +247,9 @@ test('before the first guest the page says what to do next', async () => {
   expect(screen.getByText('Nobody is coming yet.')).toBeTruthy();
   expect(screen.queryByRole('link', { name: 'Host’s sheet' })).toBeNull();
   expect(screen.getByText('with all 8 places')).toBeTruthy();
+});
+
+test('what has no price is named beside what the class costs', async () => {
+  await open({ unpriced: ['Nibs', 'Sea salt'] });
+  expect(plain(screen.getByText(/^No price is known/))).toMatch(/of nibs, sea salt: they count as nothing/i);
 });

@@ -28,7 +28,13 @@ function LastEntry({ onUndo }: { onUndo: () => void }) {
   const mayMake = useMayMake();
   const { data } = useRead<TrailItem[]>('/api/trail?mine=true&limit=1');
   const last = data?.[0];
-  if (!last || !mayMake) return null;
+  if (!mayMake || !data) return null;
+  if (!last)
+    return (
+      <p className="flex min-h-11 items-center px-3 text-[12.5px] text-ink-3 group-has-[li]:hidden">
+        {words.t('last-entry.none')}
+      </p>
+    );
   return (
     <p className="flex min-h-11 items-center gap-2 px-3 text-[12.5px] text-ink-3 group-has-[li]:hidden">
       <span className="min-w-0 grow truncate">

@@ -57,6 +57,30 @@ test('the other unit is shown beside what was typed, so that a slip is seen', as
   expect(screen.getByText(/^= 454.g$/)).toBeTruthy();
 });
 
+const POUNDS: PageOptions = { workshop: { massSystem: 'pounds' } };
+
+test('what is below a pound is typed in ounces, and what stands there is not changed by how it is written', async () => {
+  const { user } = show(<Form dimension="mass" start={40_000} max={2_000_000} />, POUNDS);
+  expect(field().value).toBe('1.411');
+  expect(screen.getByText('oz')).toBeTruthy();
+  await user.click(field());
+  await user.tab();
+  expect(value).toBe(40_000);
+  await user.clear(field());
+  await user.type(field(), '2');
+  expect(value).toBe(56_699);
+  act(() => set(2_000_000));
+  expect(field().value).toBe('4.409');
+  expect(screen.getByText('lb')).toBeTruthy();
+  expect(field().getAttribute('aria-invalid')).toBeNull();
+});
+
+test('where nothing above a pound may be typed, an empty field asks for ounces', async () => {
+  const { user } = show(<Form dimension="mass" max={100_000} />, POUNDS);
+  await user.type(field(), '1.5');
+  expect(value).toBe(42_524);
+});
+
 test('an error is read out with its field', async () => {
   const { user } = show(<Form dimension="mass" />);
   await user.type(field(), '3 bags');

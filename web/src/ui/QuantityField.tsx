@@ -1,9 +1,11 @@
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import {
+  formatInField,
+  formatMoney,
   formatQuantity,
   parseMoney,
-  formatMoney,
   parseQuantity,
+  poundUnitOf,
   type Dimension,
   type ParseResult,
 } from '@wunsch/core/quantity';
@@ -60,6 +62,11 @@ function undefinedUnit(dimension: Dimension): string {
   }[dimension];
 }
 
+/** The unit in which a mass is typed that is about as large: of pounds and ounces the one that fits. */
+export function massUnitFor(mg: number, words: Words): Words['massUnit'] {
+  return words.massUnit === 'lb' ? poundUnitOf(mg) : words.massUnit;
+}
+
 /** What a quantity field needs. `value` is the stored value, null while empty or not understood. */
 export interface QuantityFieldProps {
   label: ReactNode;
@@ -94,48 +101,57 @@ export function QuantityField({
   placeholder,
 }: QuantityFieldProps) {
   const words = useWords();
-  const fieldUnit =
+  const unitFor = (v: number | null) =>
     unit ??
     (dimension === 'mass'
-      ? words.massUnit
+      ? massUnitFor(v ?? max ?? Infinity, words)
       : dimension === 'temperature'
         ? words.temperatureUnit
         : undefinedUnit(dimension));
-  const write = (v: number | null) =>
-    v === null ? '' : formatQuantity(v, { dimension, unit: fieldUnit, locale: words.locale, bare: true });
-  const [text, setText] = useState(write(value));
+  const write = (v: number | null) => {
+    const its = unitFor(v);
+    const text = v === null ? '' : formatInField(v, { dimension, unit: its, locale: words.locale });
+    return { text, unit: its, of: v };
+  };
+  // What stands here, the unit it is in, and the value it was written from; null where it was typed.
+  const [{ text, unit: fieldUnit, of }, setStands] = useState(() => write(value));
   const [touched, setTouched] = useState(false);
+  const usual = unitFor(null);
+  const [usualThen, setUsualThen] = useState(usual);
+  // Other units were chosen meanwhile.
+  if (usualThen !== usual) {
+    setUsualThen(usual);
+    setStands(value === null ? { text, unit: usual, of: null } : write(value));
+  }
   // What is being typed and makes no sense stays until it does: whoever holds the value may put what is usual in its place meanwhile.
   const isTyping = useRef(false);
-  // Whether what stands here was typed, and is not what the value was written as.
-  const isTyped = useRef(false);
   const options = { dimension, unit: fieldUnit, locale: words.locale, min, max };
-  const result = parseQuantity(text, options);
+  const read = (what: string) => parseQuantity(what, options);
+  // What was written from a value may be rounded for the eye; it is the value that counts.
+  const result = read(
+    of === null ? text : formatQuantity(of, { dimension, unit: fieldUnit, locale: words.locale, bare: true }),
+  );
   useEffect(() => {
-    const now = parseQuantity(text, options);
-    if (isTyping.current && !now.ok) return;
-    if (value === (now.ok ? now.value : null)) return;
-    isTyped.current = false;
-    setText(write(value));
+    if (isTyping.current && !result.ok) return;
+    if (value === (result.ok ? result.value : null)) return;
+    setStands(write(value));
     if (value === null) setTouched(false);
     // The text follows a value set from outside; typing is handled below.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [value]);
   // How much is there may be known only after it was typed: what is then within bounds is taken, and what no longer is, is not.
   useEffect(() => {
-    if (!isTyped.current || text.trim() === '') return;
-    const now = parseQuantity(text, options);
-    const read = now.ok ? now.value : null;
-    if (read !== value) onChange(read);
+    if (of !== null || text.trim() === '') return;
+    const now = result.ok ? result.value : null;
+    if (now !== value) onChange(now);
     // Asked when the bounds change; typing is handled below.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [min, max]);
   const type = (next: string) => {
-    setText(next);
+    setStands({ text: next, unit: fieldUnit, of: null });
     isTyping.current = true;
-    isTyped.current = true;
-    const read = parseQuantity(next, options);
-    onChange(read.ok ? read.value : null);
+    const now = read(next);
+    onChange(now.ok ? now.value : null);
   };
   const suggestion = !result.ok ? result.suggestion : undefined;
   const wrong =
@@ -172,7 +188,7 @@ export function QuantityField({
               onBlur={() => {
                 isTyping.current = false;
                 // Emptied where nothing cannot be, it shows again what holds.
-                if (text.trim() === '' && value !== null) setText(write(value));
+                if (text.trim() === '' && value !== null) setStands(write(value));
                 setTouched(text !== '');
               }}
               aria-describedby={describedBy}
@@ -196,13 +212,8 @@ export function QuantityField({
               type="button"
               className="mt-1 min-h-11 rounded border border-edge px-3 text-[13.5px] font-semibold hover:bg-violet-tint"
               onClick={() => {
-                setText(
-                  formatQuantity(suggestion.value, {
-                    dimension,
-                    unit: suggestion.unit,
-                    locale: words.locale,
-                  }),
-                );
+                const meant = { dimension, unit: suggestion.unit, locale: words.locale };
+                setStands({ text: formatQuantity(suggestion.value, meant), unit: fieldUnit, of: null });
                 onChange(suggestion.value);
               }}
             >

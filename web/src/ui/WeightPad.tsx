@@ -1,13 +1,13 @@
 import { Delete } from 'lucide-react';
 import { useEffect, useId, useState } from 'react';
 import type { LiveWeight } from '@wunsch/contract';
-import { formatQuantity, parseQuantity } from '@wunsch/core/quantity';
+import { formatInField, formatQuantity, parseQuantity } from '@wunsch/core/quantity';
 import { useDoor } from '../shell/door.tsx';
 import { useWords } from '../words/words.tsx';
 import { Button } from './Button.tsx';
 import { Dialog } from './Dialog.tsx';
 import { Doubt } from './Doubt.tsx';
-import { refusal } from './QuantityField.tsx';
+import { massUnitFor, refusal } from './QuantityField.tsx';
 
 /** What the pad is opened for. */
 export interface WeightPadProps {
@@ -44,11 +44,9 @@ export function WeightPad({
   const { t } = words;
   const units =
     words.massUnit === 'lb' ? (['lb', 'oz', 'g', 'kg'] as const) : (['g', 'kg', 'lb', 'oz'] as const);
-  const [unit, setUnit] = useState<string>(units[0]);
+  const [unit, setUnit] = useState<string>(massUnitFor(initial ?? max ?? Infinity, words));
   const [text, setText] = useState(
-    initial === null
-      ? ''
-      : formatQuantity(initial, { dimension: 'mass', unit: units[0], locale: words.locale, bare: true }),
+    initial === null ? '' : formatInField(initial, { dimension: 'mass', unit, locale: words.locale }),
   );
   const [busy, setBusy] = useState(false);
   const [failure, setFailure] = useState<string | null>(null);

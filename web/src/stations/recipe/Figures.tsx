@@ -31,6 +31,12 @@ export function Figures({
   // Nuts and fruit in it do not make the chocolate any weaker.
   const chocolate = lines.filter((l) => !isOtherFood(l.ingredient));
   const isTooMuch = claimed !== null && f.totalMg > 0 && claimTooHigh(claimed, chocolate);
+  // Beans have their price in the lot they are of; what the shelf knows no price of counts as nothing.
+  const unpriced = new Set(
+    lines.flatMap(({ ingredient: { name: of, pricePerKg }, massMg }) =>
+      massMg > 0 && !(pricePerKg > 0) ? [words.word('ingredient', of)] : [],
+    ),
+  );
   const percent = (value: number) => `${words.number(claimPercent(value), 1)} %`;
   const was = (now: number, old: number | undefined) =>
     old !== undefined && Math.abs(now - old) >= 0.05 ? t('figures.plan', { value: percent(old) }) : undefined;
@@ -56,7 +62,12 @@ export function Figures({
         </Figure>
         {f.milkFat > 0 && <Figure name={t('figures.milk-fat')}>{percent(f.milkFat)}</Figure>}
         <Figure name={t('figures.mass')}>{words.mass(f.totalMg)}</Figure>
-        <Figure name={t('figures.cost')}>{words.money(f.cost)}</Figure>
+        <Figure
+          name={t('figures.cost')}
+          note={unpriced.size > 0 ? t('figures.unpriced', { what: [...unpriced].join(', ') }) : undefined}
+        >
+          {words.money(f.cost)}
+        </Figure>
       </div>
       <p className="mt-2 flex flex-wrap gap-2">
         {isTooMuch && (

@@ -41,6 +41,9 @@ interface Written {
   conched: boolean | null;
 }
 
+/** Nibs of a recipe that is begun from nothing: 7 kg or 7 lb, mg. */
+const ROUND_NIBS = { metric: 7_000_000, pounds: 3_175_147 };
+
 /** Yes, no, or as the workshop does it. */
 const HABIT = { yes: true, no: false, habit: null } as const;
 const habitOf = (value: boolean | null | undefined): keyof typeof HABIT =>
@@ -67,9 +70,10 @@ export function RecipeWriter({
   const all = [...ingredients.values()];
   const starter = (): WrittenLine[] => {
     const id = (key: string) => all.find((i) => i.key === key)?.id ?? '';
+    const nibsMg = beansMg ?? ROUND_NIBS[workshop.massSystem];
     return [
-      { ingredientId: id('nibs'), massMg: beansMg ?? 7_000_000 },
-      { ingredientId: id('cane-sugar'), massMg: Math.round(((beansMg ?? 7_000_000) * 3) / 7) },
+      { ingredientId: id('nibs'), massMg: nibsMg },
+      { ingredientId: id('cane-sugar'), massMg: Math.round((nibsMg * 3) / 7) },
     ];
   };
   const [kept, setKept, forget] = useKept<Written>(`recipe.${from?.id ?? 'new'}.${beansMg ?? 'book'}`);

@@ -29,6 +29,7 @@ export const classes: Record<keyof typeof en, string> = {
   'class.places': 'Plätze',
   'class.price': 'Preis pro Gast',
   'class.base': 'Schokolade, mit der alle beginnen',
+  'class.base.none': 'Noch ist kein Rezept geschrieben: schreib zuerst eins',
   'class.base.hand': 'Vorrätig',
   'class.base.recipe': 'Ein Rezept, das noch zu machen ist',
   'class.bar': 'Schokolade in einer Tafel',
@@ -75,7 +76,7 @@ export const classes: Record<keyof typeof en, string> = {
     'Die Zutaten lassen keinen Platz für Schokolade; üblich sind 10 bis 20 % der Tafel.',
   'class.problem.unreckonable':
     'Mit diesen Zahlen lässt sich keine Tafel berechnen. Sieh Grundmasse, Kakao und Zutaten durch.',
-  'class.most': 'Aus dieser Grundmasse gehen höchstens {percent} Kakao.',
+  'class.most': '{asked} geht nicht: aus dieser Grundmasse gehen höchstens {percent} Kakao.',
   'class.seat.host': 'Bevor das geht, muss sich noch jemand um den Kurs kümmern.',
   'class.guest.cannot': 'geht aus dieser Grundmasse nicht: weniger Kakao oder weniger Zutaten',
   'class.guest': 'Gast',
@@ -114,6 +115,8 @@ export const classes: Record<keyof typeof en, string> = {
   'class.run.alt': 'Der Kurs als Balken in der Zeit: {steps}',
   'class.before': 'Bevor der erste Gast kommt',
   'class.cost': 'Was er kostet',
+  'class.cost.unpriced':
+    'Von {what} ist kein Preis bekannt: {n, plural, one {Es zählt} other {Sie zählen}} nichts, und der Kurs kostet mehr als das.',
   'class.cost.materials': 'Schokolade, Zucker, Zutaten',
   'class.cost.eachGuest': 'Für jeden Gast',
   'class.cost.labour': 'Arbeit',

@@ -277,6 +277,7 @@ export const recipe: Record<keyof typeof english, string> = {
   'figures.milk-fat': 'Milchfett',
   'figures.mass': 'Masse',
   'figures.cost': 'Zutaten kosten',
+  'figures.unpriced': 'ohne {what}',
   'figures.allergens': 'Allergene: {list}',
   'figures.water': 'Wasser {percent}: dick, hält kürzer',
   'figures.plan': 'geplant {value}',

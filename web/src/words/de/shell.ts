@@ -44,6 +44,7 @@ export const shell: Record<keyof typeof en, string> = {
   print: 'Drucken',
   notice: 'Meldungen',
   'last-entry': 'Zuletzt, {when}:',
+  'last-entry.none': 'Hier steht, was du zuletzt eingetragen hast, und lässt sich zurücknehmen',
   'pieces.n': '{n} Stück',
   'notice.times': '×{n}',
   'as-table': 'Als Tabelle',

@@ -28,6 +28,7 @@ export const classes = {
   'class.places': 'Places',
   'class.price': 'Price for a guest',
   'class.base': 'Chocolate everyone begins from',
+  'class.base.none': 'No recipe is written yet: write one first',
   'class.base.hand': 'On hand',
   'class.base.recipe': 'A recipe still to be made',
   'class.bar': 'Chocolate in a bar',
@@ -71,7 +72,7 @@ export const classes = {
   'class.problem.no-room': 'The flavours leave no room for chocolate; 10 to 20 % of the bar is usual.',
   'class.problem.unreckonable':
     'No bar can be reckoned from these figures. Look through base, cacao and flavours.',
-  'class.most': 'This base can have at most {percent} cacao.',
+  'class.most': '{asked} cannot be made: this base can have at most {percent} cacao.',
   'class.seat.host': 'Your host has to see to something before this can be made.',
   'class.guest.cannot': 'cannot be made from this base: less cacao, or fewer flavours',
   'class.guest': 'Guest',
@@ -110,6 +111,8 @@ export const classes = {
   'class.run.alt': 'The class as bars in time: {steps}',
   'class.before': 'Before the first guest comes',
   'class.cost': 'What it costs',
+  'class.cost.unpriced':
+    'No price is known of {what}: {n, plural, one {it counts} other {they count}} as nothing, and the class costs more than this.',
   'class.cost.materials': 'Chocolate, sugar, flavours',
   'class.cost.eachGuest': 'Each guest’s own',
   'class.cost.labour': 'Work',

@@ -272,6 +272,7 @@ export const recipe = {
   'figures.milk-fat': 'Milk fat',
   'figures.mass': 'Mass',
   'figures.cost': 'Ingredients cost',
+  'figures.unpriced': 'without {what}',
   'figures.allergens': 'Allergens: {list}',
   'figures.water': 'Water {percent}: thick, keeps less long',
   'figures.plan': 'planned {value}',

@@ -42,6 +42,7 @@ export const shell = {
   print: 'Print',
   notice: 'Notices',
   'last-entry': 'Last, {when}:',
+  'last-entry.none': 'What you enter last stands here, and can be taken back',
   'pieces.n': '{n, plural, one {{n} piece} other {{n} pieces}}',
   'notice.times': '×{n}',
   'as-table': 'As a table',
