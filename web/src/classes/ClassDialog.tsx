@@ -20,7 +20,7 @@ import { SelectField, TextArea, TextField } from '../ui/Field.tsx';
 import { localTime } from '../ui/localTime.ts';
 import { MoneyField, QuantityField } from '../ui/QuantityField.tsx';
 import { useWords } from '../words/words.tsx';
-import { atMost } from './classNames.ts';
+import { atMost, shareText } from './classNames.ts';
 
 /** What can be poured at a class. */
 const POURED: ReadonlySet<string> = new Set([
@@ -303,7 +303,7 @@ export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => vo
                 ? t('class.sweetness.wrong')
                 : most !== null && !isWithin(darkest, most)
                   ? t('class.most', {
-                      asked: words.percent(darkest / 100),
+                      asked: shareText(darkest, words),
                       percent: words.percent(atMost(most) / 100),
                     })
                   : null

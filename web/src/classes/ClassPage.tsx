@@ -17,6 +17,7 @@ import {
   comingTo,
   findingText,
   liesWithGuest,
+  shareText,
   stuffName,
   weighingText,
 } from './classNames.ts';
@@ -82,7 +83,7 @@ export default function ClassPage() {
         <p role="alert" className="mb-2 border-l-4 border-bad bg-bad-tint p-3 text-[13.5px]">
           {of.problem === 'too-dark'
             ? t('class.most', {
-                asked: words.percent(Math.max(...of.sweetness) / 100),
+                asked: shareText(Math.max(...of.sweetness), words),
                 percent: words.percent(atMost(of.mostCacao ?? 0) / 100),
               })
             : t(`class.problem.${of.problem}`)}
@@ -187,7 +188,7 @@ function Guests({
       <span className="text-ink-3">{t('class.guest.open')}</span>
     ) : (
       <>
-        {words.percent(g.cacaoPercent / 100, g.cacaoPercent % 1 ? 1 : 0)}
+        {shareText(g.cacaoPercent, words)}
         {g.bar && <span className="block text-[12.5px] text-ink-2">{weighingText(g.bar, words)}</span>}
         {g.problem && liesWithGuest(g.problem) && (
           <span className="block text-[12.5px] text-bad">▲ {t('class.guest.cannot')}</span>

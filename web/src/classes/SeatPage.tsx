@@ -8,7 +8,7 @@ import { AllergenBoxes } from '../stations/AllergenBoxes.tsx';
 import { Button } from '../ui/Button.tsx';
 import { TextArea, TextField } from '../ui/Field.tsx';
 import { useWords, type Language } from '../words/words.tsx';
-import { allergenList, atMost, liesWithGuest } from './classNames.ts';
+import { allergenList, atMost, liesWithGuest, shareText } from './classNames.ts';
 import { TasteChoice, type Taste } from './TasteChoice.tsx';
 
 const Frame = ({ children }: { children: ReactNode }) => (
@@ -103,7 +103,7 @@ function Seat({
     seat.flavours.filter((f) => taste.flavourIds.includes(f.ingredientId)).flatMap((f) => f.allergens),
   );
   const about = state === 'saved' ? [] : allergies.filter((a) => chosen.has(a));
-  const share = (percent: number) => words.percent(percent / 100, percent % 1 ? 1 : 0);
+  const share = (percent: number) => shareText(percent, words);
   return (
     <>
       <h1 className="text-[26px]">{t('class.seat.hello', { name: seat.name })}</h1>

@@ -1,6 +1,6 @@
 import type { ClassSeat } from '@wunsch/contract';
 import { useWords } from '../words/words.tsx';
-import { allergenList } from './classNames.ts';
+import { allergenList, shareText } from './classNames.ts';
 
 /** How dark, and what goes in: what a guest chooses. */
 export interface Taste {
@@ -36,7 +36,7 @@ export function TasteChoice({
                 onChange={() => onChange({ ...value, cacaoPercent: s })}
                 className="size-5 accent-(--violet-text)"
               />
-              {words.percent(s / 100, s % 1 ? 1 : 0)}
+              {shareText(s, words)}
             </label>
           ))}
         </div>

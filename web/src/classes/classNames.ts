@@ -49,6 +49,10 @@ export const weighingText = (bar: GuestBarView, words: Words): string =>
 /** A share of cacao to a tenth of a percent, never more than there is. */
 export const atMost = (percent: number): number => Math.floor(percent * 10 + 1e-6) / 10;
 
+/** A share of cacao as it is offered and chosen, %: whole where it is whole. */
+export const shareText = (percent: number, words: Words): string =>
+  words.percent(percent / 100, percent % 1 ? 1 : 0);
+
 /** Whether another choice of the guest’s would help; else something is amiss with the class itself. */
 export const liesWithGuest = (problem: ClassProblem): boolean =>
   problem === 'too-dark' || problem === 'too-light' || problem === 'no-room';
