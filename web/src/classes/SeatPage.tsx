@@ -164,7 +164,7 @@ function Seat({
             onChange={(next) => (setState(null), setAllergies(next))}
           />
           <TextField
-            label={t('class.guest.avoid')}
+            label={t('class.seat.avoid')}
             value={avoid}
             onChange={(e) => setAvoid(e.target.value)}
             maxLength={300}

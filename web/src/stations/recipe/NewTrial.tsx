@@ -157,6 +157,9 @@ export function NewTrial({ onDone }: { onDone: () => void }) {
             {t('cancel')}
           </Button>
         </div>
+        {!ready && !tooMuch && (
+          <p className="text-[13px] text-ink-2">{t(source ? 'trials.missing.weighed' : 'trials.missing')}</p>
+        )}
       </form>
     </Panel>
   );

@@ -84,6 +84,7 @@ export const classes: Record<keyof typeof en, string> = {
   'class.guest.of': 'Gast: {name}',
   'class.guest.name': 'Name',
   'class.guest.avoid': 'Darf oder will nicht anfassen',
+  'class.seat.avoid': 'Was du sonst nicht anfassen darfst oder möchtest',
   'class.guest.allergies': 'Allergien',
   'class.guest.open': 'noch nicht gewählt',
   'class.guest.choice': 'Wählt',

@@ -214,6 +214,8 @@ export const recipe: Record<keyof typeof english, string> = {
   'deliveries.all': '{n, plural, one {eine aufgebraucht} other {# aufgebraucht}}, zeigen',
   'deliveries.fewer': 'Aufgebrauchte ausblenden',
   'done.delivery': '{mass} {name} angenommen',
+  'trials.missing': 'Gib ihm einen Namen und jedem Teil einen.',
+  'trials.missing.weighed': 'Gib ihm einen Namen und jedem Teil einen Namen und ein Gewicht.',
   'trials.more': 'Noch ein Teil',
   'trials.code': 'Nummer',
   'trials.mean': 'Gefallen im Mittel',

@@ -80,6 +80,7 @@ export const classes = {
   'class.guest.of': 'Guest: {name}',
   'class.guest.name': 'Name',
   'class.guest.avoid': 'Must not, or does not want to, touch',
+  'class.seat.avoid': 'What else you must not, or would rather not, touch',
   'class.guest.allergies': 'Allergies',
   'class.guest.open': 'not chosen yet',
   'class.guest.choice': 'Chooses',

@@ -209,6 +209,8 @@ export const recipe = {
   'deliveries.all': '{n, plural, one {one used up} other {# used up}}, show',
   'deliveries.fewer': 'Hide what is used up',
   'done.delivery': 'Took in {mass} of {name}',
+  'trials.missing': 'Give it a name, and a name to each part.',
+  'trials.missing.weighed': 'Give it a name, and to each part a name and a weight.',
   'trials.more': 'Another part',
   'trials.code': 'Code',
   'trials.mean': 'Mean liking',

@@ -133,7 +133,9 @@ function Results({ results, analysis }: { results: SessionResults; analysis: Ses
           <p className="mt-1 text-[12.5px] text-ink-3">{t('panel.results.notes.note')}</p>
         </Panel>
       )}
-      {analysis.attributes.length > 0 && <Marks session={session} analysis={analysis} nameOf={nameOf} />}
+      {analysis.attributes.some((a) => a.result.ok) && (
+        <Marks session={session} analysis={analysis} nameOf={nameOf} />
+      )}
       <Panel title={t('panel.results.key')} className="lg:col-span-6">
         <Table
           caption={t('panel.results.key')}
@@ -141,11 +143,15 @@ function Results({ results, analysis }: { results: SessionResults; analysis: Ses
           keyOf={(s) => s.id}
           columns={[
             { id: 'label', title: t('panel.key.sample'), cell: (s) => s.label },
-            {
-              id: 'other',
-              title: t('panel.sample.words'),
-              cell: (s) => noteOf(session, s.id, words),
-            },
+            ...(session.samples.some((s) => noteOf(session, s.id, words))
+              ? [
+                  {
+                    id: 'other',
+                    title: t('panel.sample.words'),
+                    cell: (s: TastingSession['samples'][number]) => noteOf(session, s.id, words),
+                  },
+                ]
+              : []),
             {
               id: 'codes',
               title: t('panel.key.code'),

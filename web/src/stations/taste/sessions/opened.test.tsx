@@ -129,6 +129,14 @@ test('where nothing differs no bar is called the best', async () => {
   expect(document.body.textContent).not.toMatch(/undefined|NaN|Infinity|∞/);
 });
 
+test('one taster alone is too little to say anything: no table stands empty', async () => {
+  const all = results(3);
+  const alone = session();
+  open({ ...all, session: alone, cards: all.cards.filter((c) => c.name === TASTERS[0]) });
+  expect((await answer()).textContent).toBe('Too little to say.');
+  expect(screen.getAllByRole('table').map((t) => within(t).getAllByRole('row').length)).toEqual([4]);
+});
+
 test('what was kept is said, and nobody is asked again; whoever only looks keeps nothing', async () => {
   const kept = results(3, session({ keptId: SAMPLES[0]!.id }));
   const { unmount } = open(kept);
