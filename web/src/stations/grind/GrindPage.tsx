@@ -13,6 +13,7 @@ import { useStep } from '../useStep.ts';
 import { WeighIn } from '../WeighIn.tsx';
 import { useMachines, useWork } from '../work.ts';
 import { ChargeCheck } from './ChargeCheck.tsx';
+import { chargeRange } from './chargeRange.ts';
 import { Conching, Liking } from './Conching.tsx';
 import { Running } from './Running.tsx';
 
@@ -36,7 +37,7 @@ function MachineField({
     >
       {machines.map((m) => (
         <option key={m.id} value={m.id}>
-          {`${m.name}${m.maxMg ? ` (${words.mass(m.minMg ?? 0)} – ${words.mass(m.maxMg)})` : ''}`}
+          {[m.name, chargeRange(m, words)].filter(Boolean).join(' · ')}
         </option>
       ))}
     </SelectField>

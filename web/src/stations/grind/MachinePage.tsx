@@ -23,6 +23,7 @@ import { FormDialog } from '../../ui/FormDialog.tsx';
 import { Chip, EmptyState, Figure, Panel } from '../../ui/Panel.tsx';
 import { Table } from '../../ui/Table.tsx';
 import { useWords } from '../../words/words.tsx';
+import { chargeRange } from './chargeRange.ts';
 
 const EVENTS = ['cleaned', 'serviced', 'rebuilt'] as const;
 
@@ -37,7 +38,7 @@ export default function MachinePage() {
   if (isMissing(error)) return <EmptyState title={t('not-found')}>{t('not-found.text')}</EmptyState>;
   if (!data) return <p className="p-6 text-ink-3">{t('loading')}</p>;
   const { machine, runs, events, totals } = data;
-  const range = machine.maxMg ? `${words.mass(machine.minMg ?? 0)} – ${words.mass(machine.maxMg)}` : '';
+  const range = chargeRange(machine, words);
   return (
     <div className="grid gap-2 p-3 sm:px-4">
       <header className="flex flex-wrap items-center gap-3">

@@ -64,7 +64,7 @@ const queue = () =>
 
 test('a machine nobody has used yet says what is missing, and offers what can be noted', async () => {
   await open();
-  expect(plain(screen.getByRole('heading', { level: 1 }).parentElement)).toMatch(/2\.00 kg – 9\.00 kg/);
+  expect(plain(screen.getByRole('heading', { level: 1 }).parentElement)).toMatch(/2\.00 kg to 9\.00 kg/);
   for (const said of [
     /Nothing with a recipe waits/,
     'No finished run yet.',
