@@ -45,6 +45,12 @@ const WORTH_A_SHARE = 2;
 /** A food is part of the name from this, % by mass: a pinch of vanilla is not. */
 const WORTH_A_NAME = 0.4;
 
+/** In which cool a bar is kept, in the degrees of the market; what is filled in cooler. */
+const KEPT_AT = {
+  storage: { EU: '16–18\u00a0°C', US: '61–64\u00a0°F' },
+  storageFilled: { EU: '14–16\u00a0°C', US: '57–61\u00a0°F' },
+} as const;
+
 /** Ounce avoirdupois, mg. */
 const OUNCE_MG = 28_349.523125;
 
@@ -187,6 +193,7 @@ export function labelContent(bar: BarFacts, maker: MakerFacts, design: LabelDesi
   const brought = bar.broughtAllergens.filter((a) => !inside.has(a));
   const traces = maker.traces.filter((a) => !inside.has(a) && !brought.includes(a));
   const { languages, market } = design;
+  const kept = bar.shellPercent === null ? 'storage' : 'storageFilled';
   const each = (write: (language: LabelLanguage) => Run[] | null): Run[][] => {
     const seen = new Set<string>();
     return languages.flatMap((language) => {
@@ -278,7 +285,7 @@ export function labelContent(bar: BarFacts, maker: MakerFacts, design: LabelDesi
     }),
     storage: () => ({
       paragraphs: each((language) => [
-        plain(LABEL_WORDS[language][bar.shellPercent === null ? 'storage' : 'storageFilled']),
+        plain(fill(LABEL_WORDS[language][kept], { range: KEPT_AT[kept][market] })),
       ]),
     }),
     address: () => ({

@@ -5,6 +5,7 @@ import {
   designFaultText,
   euNutrition,
   ingredientName,
+  labelContent,
   labelDay,
   ALLERGENS,
   LABEL_WORDS,
@@ -58,6 +59,24 @@ test('ounces are never rounded up', () => {
   // Nor are grams.
   expect(netMassText(12_580, 'EU', 'en')).toBe('12.5\u00a0g');
   expect(netMassText(59_999, 'EU', 'en')).toBe('59.9\u00a0g');
+});
+
+test('how cool it is kept is said in the degrees of the market', () => {
+  const maker = { name: 'Row', address: '', traces: [], cacaoSchool: 'all' as const };
+  const said = (market: 'EU' | 'US', shellPercent: number | null = null) =>
+    labelContent(bar(dark, { shellPercent }), maker, {
+      ...STARTER_DESIGNS.single!,
+      market,
+      languages: ['en'],
+    })
+      .parts.find((p) => p.part === 'storage')!
+      .paragraphs.flat()
+      .map((run) => run.text.replaceAll('\u00a0', ' '))
+      .join('');
+  expect(said('EU')).toBe('Keep cool (16–18 °C), dry and dark.');
+  // 16 °C are 60.8 °F, 18 are 64.4; 14 are 57.2, 16 are 60.8.
+  expect(said('US')).toBe('Keep cool (61–64 °F), dry and dark.');
+  expect(said('US', 60)).toMatch(/^Keep cool \(57–61 °F\)/);
 });
 
 test('the name follows the bowl, what is laid in, and what it is filled with', () => {

@@ -1,6 +1,5 @@
 import type { ClassProblem, ClassSeat, ClassView, GuestBarView } from '@wunsch/contract';
 import { drawInOrder } from '@wunsch/core/ledger';
-import { formatQuantity } from '@wunsch/core/quantity';
 import type { Words } from '../words/words.tsx';
 
 /** Letters of a guest’s address: none that look alike. */
@@ -29,21 +28,12 @@ export const findingText = (
     others: others.map((id) => nameOf.get(id) ?? '').join(', '),
   });
 
-/** A mass as the scale shows it, to its division. */
-const weighed = (mg: number, { massUnit, locale }: Words): string =>
-  formatQuantity(mg, {
-    dimension: 'mass',
-    unit: massUnit === 'lb' ? 'oz' : 'g',
-    locale,
-    decimals: massUnit === 'lb' ? 2 : 1,
-  });
-
 /** What a guest weighs out, in words. */
 export const weighingText = (bar: GuestBarView, words: Words): string =>
   [
-    words.t('class.base.of', { mass: weighed(bar.baseMg, words) }),
-    ...(bar.sugarMg > 0 ? [words.t('class.sugar.of', { mass: weighed(bar.sugarMg, words) })] : []),
-    ...bar.flavours.map((f) => `${weighed(f.massMg, words)} ${words.word('ingredient', f.name)}`),
+    words.t('class.base.of', { mass: words.fineMass(bar.baseMg) }),
+    ...(bar.sugarMg > 0 ? [words.t('class.sugar.of', { mass: words.fineMass(bar.sugarMg) })] : []),
+    ...bar.flavours.map((f) => `${words.fineMass(f.massMg)} ${words.word('ingredient', f.name)}`),
   ].join(' + ');
 
 /** A share of cacao to a tenth of a percent, never more than there is. */

@@ -15,6 +15,9 @@ import { en, type WordKey } from './en.ts';
 import { inFahrenheit } from './fahrenheit.ts';
 import { sayRefused } from './refusedFields.ts';
 
+/** Unit of small masses by how a workshop weighs. */
+const FINE_UNIT = { metric: 'g', pounds: 'oz' } as const;
+
 /** Languages that ship. */
 export type Language = 'en' | 'de';
 
@@ -86,9 +89,13 @@ export interface Words {
   /** A word that may not be in the catalogue, such as a loss a maker has named. */
   word: (group: string, word: string) => string;
   mass: (mg: number) => string;
+  /** A small mass as a scale shows it: grams with a decimal, or ounces with two. */
+  fineMass: (mg: number) => string;
   temperature: (celsius: number, decimals?: number) => string;
   temperatureUnit: '°C' | '°F';
   massUnit: 'g' | 'kg' | 'lb' | 'oz';
+  /** Unit of small masses, as bars and samples are. */
+  fineUnit: 'g' | 'oz';
   /** Unit in which sacks and charges are typed where none is named. */
   heavyUnit: 'kg' | 'lb';
   /** A price by mass, as `£9.40/kg` or `$4.10/lb`; minor units per kg. */
@@ -153,6 +160,14 @@ function makeWords(
       return textOf(key) ?? word;
     },
     mass,
+    fineMass: (mg) =>
+      formatQuantity(mg, {
+        dimension: 'mass',
+        unit: FINE_UNIT[massSystem],
+        locale: language,
+        decimals: massSystem === 'pounds' ? 2 : 1,
+      }),
+    fineUnit: FINE_UNIT[massSystem],
     temperature: (celsius, decimals = 1) =>
       formatQuantity(celsius, {
         dimension: 'temperature',

@@ -5,12 +5,15 @@ import { useWords } from '../../words/words.tsx';
 /** Losses below this share of what came in are summed up. */
 const WORTH_NAMING = 0.002;
 
+/** Room for so many stations at least: a year of a few is no taller than one of all. */
+const LEAST_COLUMNS = 6;
+
 /** Where a year’s mass went: a band for each station from what came in to what went on, and what peeled off by name. */
 export function YearFlow({ flow }: { flow: YieldBook['flow'] }) {
   const words = useWords();
   const { t } = words;
   const most = Math.max(...flow.map((f) => f.inMg), 1);
-  const [width, height] = [Math.max(1, flow.length) * 120, 150];
+  const [width, height] = [Math.max(LEAST_COLUMNS, flow.length) * 120, 150];
   const px = height / most;
   const top = (mg: number) => (height - mg * px) / 2 + 6;
   return (

@@ -13,6 +13,9 @@ import { useWork } from '../work.ts';
 /** Fewer bars than this say little of the spread. */
 const ENOUGH = 5;
 
+/** Milligrams in a unit of small masses. */
+const MG_IN = { g: 1000, oz: 28_349.523125 };
+
 /** A change of the fill smaller than this is not worth a tap, mg. */
 const WORTH_A_TAP = 100;
 
@@ -42,7 +45,8 @@ export function FillPanel({
   const current = weights.slice(since);
   const control = current.length > 0 ? fillControl(current, nominalMg) : null;
   const changed = since > 0 && since === weights.length;
-  const grams = (mg: number) => words.number(mg / 1000, 1);
+  const fine = words.fineMass;
+  const unitMg = MG_IN[words.fineUnit];
   const add = () => {
     if (weight === null) return;
     setKept({ weights: [...weights, weight], changes });
@@ -105,16 +109,16 @@ export function FillPanel({
             {control.count >= ENOUGH && Math.abs(control.changeMg) >= WORTH_A_TAP && (
               <strong>
                 {t(control.changeMg < 0 ? 'fill.less' : 'fill.more', {
-                  g: grams(Math.abs(control.changeMg)),
+                  mass: fine(Math.abs(control.changeMg)),
                 })}
               </strong>
             )}
           </p>
           <div className="mt-3 grid grid-cols-2 gap-3 sm:grid-cols-4">
-            <Figure name={t('fill.mean')}>{grams(control.meanMg)} g</Figure>
-            <Figure name={t('fill.sd')}>{control.count < 2 ? '—' : `${grams(control.sdMg)} g`}</Figure>
+            <Figure name={t('fill.mean')}>{fine(control.meanMg)}</Figure>
+            <Figure name={t('fill.sd')}>{control.count < 2 ? '—' : fine(control.sdMg)}</Figure>
             <Figure
-              name={t('fill.short', { g: control.tolerableMg === null ? '—' : grams(control.tolerableMg) })}
+              name={t('fill.short', { mass: control.tolerableMg === null ? '—' : fine(control.tolerableMg) })}
               note={
                 short
                   ? t('fill.range', { low: words.percent(short.low, 0), high: words.percent(short.high, 0) })
@@ -124,7 +128,7 @@ export function FillPanel({
               {t('fill.of', { n: control.short, of: control.count })}
               {control.farShort > 0 && (
                 <span className="block text-[12.5px] text-bad">
-                  ▲ {t('fill.far', { n: control.farShort, g: grams(2 * control.tolerableMg!) })}
+                  ▲ {t('fill.far', { n: control.farShort, mass: fine(2 * control.tolerableMg!) })}
                 </span>
               )}
             </Figure>
@@ -136,23 +140,23 @@ export function FillPanel({
                   : undefined
               }
             >
-              {grams(control.giveAwayMg)} g
+              {fine(control.giveAwayMg)}
             </Figure>
           </div>
           <SeriesChart
             label={t('fill')}
             height={200}
             xTitle={t('fill.bar')}
-            yTitle="g"
+            yTitle={words.fineUnit}
             xFormat={(x) => words.number(x, 0)}
-            yFormat={(y) => words.number(y, 1)}
+            yFormat={(y) => words.number(y, words.fineUnit === 'oz' ? 2 : 1)}
             usual={{ x: [0, 10] }}
             counted
-            aim={{ y: nominalMg / 1000, name: t('fill.nominal') }}
+            aim={{ y: nominalMg / unitMg, name: t('fill.nominal') }}
             series={[
               {
                 name: t('fill.bars'),
-                points: weights.map((w, i): [number, number] => [i + 1, w / 1000]),
+                points: weights.map((w, i): [number, number] => [i + 1, w / unitMg]),
                 look: 'points',
               },
               ...changes
@@ -160,8 +164,8 @@ export function FillPanel({
                 .map((c) => ({
                   name: t('fill.change.drawn'),
                   points: [
-                    [c + 0.5, Math.min(...weights) / 1000],
-                    [c + 0.5, Math.max(...weights) / 1000],
+                    [c + 0.5, Math.min(...weights) / unitMg],
+                    [c + 0.5, Math.max(...weights) / unitMg],
                   ] as [number, number][],
                   look: 'planned' as const,
                 })),
@@ -172,7 +176,7 @@ export function FillPanel({
                       name: t('fill.limit'),
                       points: Array.from(
                         { length: Math.max(10, weights.length) + 1 },
-                        (_, x): [number, number] => [x, (nominalMg - control.tolerableMg!) / 1000],
+                        (_, x): [number, number] => [x, (nominalMg - control.tolerableMg!) / unitMg],
                       ),
                       look: 'planned' as const,
                     },

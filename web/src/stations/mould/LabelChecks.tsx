@@ -30,9 +30,11 @@ function checkText({ name, state, params }: LabelView['checks'][number], words: 
         .join(', '),
     });
   if (name === 'filled' && 'water' in params) return t('check.filled.water', written);
-  const key = `check.${name}.${state}` as WordKey;
-  const said = t(key, written);
-  return said;
+  if (name === 'ownName' && state === 'look')
+    return params.rule
+      ? t('check.ownName.look', { ...written, rule: words.word('sold', String(params.rule)) })
+      : t('check.ownName.look.alone', written);
+  return t(`check.${name}.${state}` as WordKey, written);
 }
 
 /** What the chosen market asks of the label: what is missing first, named before anything is printed. */

@@ -195,8 +195,7 @@ export default function LabelPage() {
       <header className="mb-3 flex flex-wrap items-baseline gap-x-4">
         <h1 className="text-[26px]">{t('label.title', { code: view.code })}</h1>
         <span className="text-[13.5px] text-ink-2">
-          {t('bars.n', { n: view.bars })} · {words.number(view.netMg / 1000, view.netMg % 1000 ? 1 : 0)}
-          {'\u00a0'}g
+          {t('bars.n', { n: view.bars })} · {words.fineMass(view.netMg)}
         </span>
       </header>
       <div className="grid gap-2 lg:grid-cols-[1.75fr_1fr]">

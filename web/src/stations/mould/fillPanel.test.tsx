@@ -40,8 +40,21 @@ test('bars are weighed one after the other; what was typed wrongly goes back; al
 test('five bars a gram over: fills as it should, so much less would do, and what it costs', async () => {
   const { weigh, verdict } = await pouring();
   await weigh('61.2', '60.9', '61.1', '60.8', '61.0');
-  expect(verdict()).toMatch(/fills as it should.*Tap the scale: [\d.]+ g less/);
+  expect(verdict()).toMatch(/fills as it should.*Tap the scale: [\d.]+\sg less/);
   expect(screen.getByText(/£2\.00 on 100 bars/)).toBeTruthy();
+});
+
+test('where masses are pounds and ounces bars are weighed and judged in ounces', async () => {
+  const { wire, user, weigh, verdict } = await pouring(60_000, { workshop: { massSystem: 'pounds' } });
+  await weigh('2.05', '2.06', '2.05', '2.04', '2.05');
+  // 60 g are 2.116 oz.
+  expect(verdict()).toMatch(/too little on average.*Fill 0\.07\soz more/);
+  expect(screen.getByText(/^2\.05\soz$/)).toBeTruthy();
+  await user.click(screen.getByRole('button', { name: 'Keep 5 weights' }));
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(wire.sent[0]!.body).toMatchObject({
+    data: { nominalMg: 60_000, weightsMg: [58_117, 58_400, 58_117, 57_833, 58_117] },
+  });
 });
 
 test('one bar short by twice the tolerable error stands out at once', async () => {
@@ -54,7 +67,7 @@ test('one bar short by twice the tolerable error stands out at once', async () =
 test('after the fill was changed a new sample begins; what was before is kept apart', async () => {
   const { wire, user, weigh, verdict } = await pouring();
   await weigh('57', '57.2', '56.9', '57.1', '57');
-  expect(verdict()).toMatch(/too little on average.*Fill [\d.]+ g more/);
+  expect(verdict()).toMatch(/too little on average.*Fill [\d.]+\sg more/);
   await user.click(screen.getByRole('button', { name: 'I changed the fill' }));
   expect(screen.getByText('The next bar begins a new sample.')).toBeTruthy();
   await weigh('60.3', '60.5');

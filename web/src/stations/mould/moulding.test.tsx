@@ -221,6 +221,27 @@ test('what a label lacks stands first, in words', () => {
   expect(screen.getByText('2 things are missing')).toBeTruthy();
 });
 
+test('a name of one’s own is held against the legal one, where what is inside has one', () => {
+  const look = (rule: string): LabelView => ({
+    code: 'A',
+    bars: 1,
+    netMg: 60_000,
+    front: '',
+    back: null,
+    fits: true,
+    soldAs: 'Marsh',
+    source: 'a rule',
+    places: 1,
+    checks: [{ name: 'ownName', state: 'look', params: { name: 'Marsh', rule } }],
+  });
+  const german = { language: 'de' as const };
+  const { unmount } = show(<LabelChecks view={look('bittersweet chocolate')} market="US" />, german);
+  expect(screen.getByRole('listitem').textContent).toMatch(/die Bezeichnung \(Bitterschokolade\) muss/);
+  unmount();
+  show(<LabelChecks view={look('')} market="US" />, german);
+  expect(screen.getByRole('listitem').textContent).toMatch(/die Bezeichnung muss dabeistehen/);
+});
+
 test('a part is moved to the back, another market brings its language, and a sheet is laid out', async () => {
   let design: LabelDesign = STARTER_DESIGNS.single!;
   const changes: Partial<LabelDesign>[] = [];

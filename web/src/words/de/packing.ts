@@ -106,7 +106,7 @@ export const packing: Record<keyof typeof en, string> = {
   'fill.change': 'Füllung geändert',
   'fill.changed': 'Die nächste Tafel beginnt eine neue Probe.',
   'fill.since': 'Ab Tafel {n}, seit die Füllung geändert wurde.',
-  'fill.far': '{n} mehr als {g} g zu leicht',
+  'fill.far': '{n} mehr als {mass} zu leicht',
   'fill.change.drawn': 'Füllung geändert',
   'mould.set-place': 'Wird fest in',
   'mould.set-place.refrigerator':
@@ -246,6 +246,8 @@ export const packing: Record<keyof typeof en, string> = {
   'check.name.missing':
     'Der Inhalt erfüllt keine Bezeichnung: beim Eintragen der Tafeln einen eigenen Namen geben.',
   'check.ownName.met': 'Bezeichnung',
+  'check.ownName.look.alone':
+    '„{name}“ ist ein eigener Name: die Bezeichnung muss dabeistehen, wo das Recht es verlangt.',
   'check.ownName.look':
     '„{name}“ ist ein eigener Name: die Bezeichnung ({rule}) muss dabeistehen, wo das Recht es verlangt.',
   'check.ingredients.met': 'Zutaten in fallender Folge',

@@ -102,7 +102,7 @@ export const packing = {
   'fill.change': 'I changed the fill',
   'fill.changed': 'The next bar begins a new sample.',
   'fill.since': 'From bar {n} on, since the fill was changed.',
-  'fill.far': '{n} short by over {g} g',
+  'fill.far': '{n} short by over {mass}',
   'fill.change.drawn': 'fill changed',
   'mould.set-place': 'Sets in',
   'mould.set-place.refrigerator':
@@ -240,6 +240,8 @@ export const packing = {
   'check.name.missing':
     'What is in it meets no legal name: give it one of your own when the bars are counted in.',
   'check.ownName.met': 'name',
+  'check.ownName.look.alone':
+    '“{name}” is your own name: the legal one must stand beside it where the law asks.',
   'check.ownName.look':
     '“{name}” is your own name: the legal one ({rule}) must stand beside it where the law asks.',
   'check.ingredients.met': 'ingredients in falling order',
