@@ -219,29 +219,43 @@ function ordersOf(
   });
 }
 
-/** Shares of open time in which each resource of capacity 1 works, until the last order is ready; the busiest first. */
+/** A resource that is always open is looked at over a day at least, minutes. */
+const DAY = 24 * 60;
+
+/**
+ * Shares of open time in which each resource of capacity 1 works, until the last order is ready; the busiest first. A shift that has begun by then
+ * counts to its end, so that one short step does not fill all there is.
+ */
 function busiestOf(project: PlanProject, plan: Plan): { id: string; share: number }[] {
   const duration = new Map(project.activities.map((a) => [a.id, a.duration]));
   const end = (id: string) => plan.starts[id]! + duration.get(id)!;
   const promised = (project.orders ?? []).flatMap((o) => o.activities);
-  const until = Math.max(
+  const last = Math.max(
     1,
     ...(promised.length > 0 ? promised : project.activities.map((x) => x.id)).map(end),
   );
+  const resources = (project.resources ?? []).map((r) => {
+    const until = r.open
+      ? (r.open.find(([a, b]) => a < last && last <= b)?.[1] ?? last)
+      : Math.max(last, DAY);
+    return { ...r, until };
+  });
+  const untilOf = new Map(resources.map((r) => [r.id, r.until]));
   const work = new Map<string, number>();
   const add = (id: string | undefined, from: number, to: number, amount = 1) => {
-    if (id !== undefined)
+    const until = id === undefined ? undefined : untilOf.get(id);
+    if (id !== undefined && until !== undefined)
       work.set(id, (work.get(id) ?? 0) + amount * Math.max(0, Math.min(to, until) - Math.max(0, from)));
   };
   for (const a of project.activities)
     (a.uses ?? []).forEach((use, k) => add(plan.given[a.id]?.[k], plan.starts[a.id]!, end(a.id), use.amount));
   for (const h of project.holds ?? []) add(plan.given[h.id]?.[0], plan.starts[h.from]!, end(h.to), h.amount);
-  return (project.resources ?? [])
-    .flatMap((r) => {
-      const open = r.open
-        ? r.open.reduce((s, [a, b]) => s + Math.max(0, Math.min(b, until) - Math.max(0, a)), 0)
+  return resources
+    .flatMap(({ id, open, capacity, until }) => {
+      const there = open
+        ? open.reduce((s, [a, b]) => s + Math.max(0, Math.min(b, until) - Math.max(0, a)), 0)
         : until;
-      return open > 0 && work.has(r.id) ? [{ id: r.id, share: work.get(r.id)! / (open * r.capacity) }] : [];
+      return there > 0 && work.has(id) ? [{ id, share: work.get(id)! / (there * capacity) }] : [];
     })
     .sort((a, b) => b.share - a.share);
 }

@@ -16,7 +16,7 @@ import {
   type WorkshopPlan,
 } from './index.ts';
 import { countingClock } from './testing/clock.ts';
-import { eightWeeksRoom, roomWith } from './testing/room.ts';
+import { eightWeeksRoom, inFlight, roomWith } from './testing/room.ts';
 
 const DAY = 86_400_000;
 const at = (iso: string) => Date.parse(iso);
@@ -43,6 +43,21 @@ function verified(of: PlanRoom, plan: WorkshopPlan) {
     ];
   return verifyPlan(project, { starts, given });
 }
+
+test('one short step fills nobody’s time: the shift it is in counts to its end', () => {
+  const one = roomWith([], {
+    batches: [inFlight({ stage: 'taste', route: ['temper', 'mould'] })],
+    people: roomWith([]).people.slice(0, 1),
+  });
+  const plan = planWorkshop(one, quick);
+  expect(plan.steps).toHaveLength(1);
+  const [busiest] = plan.busiest;
+  const minutes = (at(plan.steps[0]!.end) - at(plan.steps[0]!.start)) / 60_000;
+  // Thursday from eight to six o'clock; the step and nothing else.
+  const [[open, shut]] = openSpans(one, one.week, [], 1) as [[number, number]];
+  const there = (shut - Math.max(open, at(one.now))) / 60_000;
+  expect(busiest).toMatchObject({ id: 'AK', share: minutes / there });
+});
 
 describe('from what is promised to what is made', () => {
   test('stock serves first, the oldest promise first; then batches in flight; then new ones', () => {

@@ -15,6 +15,7 @@ import { useMayMake } from '../shell/session.tsx';
 import { Button } from '../ui/Button.tsx';
 import { useWords, type Words } from '../words/words.tsx';
 import type { Block } from './blocks.ts';
+import { CannotMake } from './CannotMake.tsx';
 import { Differences, isOther } from './Differences.tsx';
 import { Instead } from './Instead.tsx';
 import { daysWords, orderName, placeName, setUpWords, whoName } from './names.ts';
@@ -48,6 +49,8 @@ export function Side({
   const isNew = kept === null && plan !== null && plan.steps.length > 0;
   // Those that fare otherwise than in the plan in force.
   const others = kept && plan ? differencesOf(kept.orders, plan.orders).filter(isOther) : [];
+  // A promise that nothing can be made for is ready at no time.
+  const isPromised = plan !== null && plan.orders.some((o) => o.ready !== null);
   const hasNews = isNew || proposal !== null || moves.length > 0 || (repair?.added.length ?? 0) > 0;
   return (
     <div className="grid gap-4 p-4">
@@ -109,7 +112,7 @@ export function Side({
         <section>
           <h2 className="text-[13px] font-semibold text-ink-3">{t('plan.holds-back')}</h2>
           <p className="mt-1 text-[13.5px]">
-            {t(plan.orders.length > 0 ? 'plan.busiest' : 'plan.busiest.unpromised', {
+            {t(isPromised ? 'plan.busiest' : 'plan.busiest.unpromised', {
               who: placeName(plan.busiest[0]!.id, t) ?? whoName(room, plan.busiest[0]!.id),
               share: words.percent(plan.busiest[0]!.share, 0),
             })}
@@ -119,18 +122,14 @@ export function Side({
               {helpWords(room, h, words)}
             </p>
           ))}
-          {helps.length === 0 && plan.orders.length > 0 && (
+          {helps.length === 0 && isPromised && (
             <p className="mt-1 text-[13px] text-ink-3">{t('plan.no-help')}</p>
           )}
         </section>
       )}
       {plan && <Learning room={room} steps={plan.steps} />}
       {plan && <Short room={room} materials={plan.needs.materials} steps={plan.steps} />}
-      {plan && plan.needs.impossible.length > 0 && (
-        <p className="border-l-4 border-bad bg-bad-tint p-3 text-[13px]">
-          {t('plan.no-lot', { n: plan.needs.impossible.length })}
-        </p>
-      )}
+      {plan && <CannotMake room={room} needs={plan.needs} />}
     </div>
   );
 }

@@ -23,7 +23,7 @@ const room = {
   recipes: [{ id: 'dark', name: 'Dark 72' }],
   allOrders: [{ id: 'cafe', title: 'Harbour Café', number: 1, customerId: null }],
   customers: [],
-  classes: [],
+  classes: [{ id: 'taught', title: 'Bars on Saturday' }],
   aims: [],
   absences: [],
   signed: [],
@@ -274,10 +274,28 @@ test('where nothing is promised, nothing is said of promises', () => {
   expect(screen.queryByText(/forward by|bring nothing|half a day/)).toBeNull();
 });
 
-test('bars that no beans are left for are told of', () => {
-  const needs = { materials: [], impossible: [{ orderId: 'cafe' }] } as never;
+test.each([
+  ['no-lot', 'class', /Bars on Saturday: there is no lot .* for the class/],
+  ['no-lot', 'order', /Harbour Café: there is no lot .* in the order/],
+  ['no-recipe', 'stock', /: its recipe is not there any more/],
+] as const)('what cannot be made is named, %s of a %s', (why, kind, said) => {
+  const orderId = { class: 'taught', order: 'cafe', stock: 'gone:2' }[kind];
+  const needs = {
+    materials: [],
+    lines: [{ id: 'x', orderId, kind }],
+    impossible: [{ lineId: 'x', why }],
+  } as never;
   draw(hereOf({ kept: KEPT, plan: plan({ needs }) }));
-  expect(plain(screen.getByText(/beans|lot/i))).toBeTruthy();
+  const list = screen.getByRole('heading', { name: 'Cannot be made' }).parentElement!;
+  expect(plain(list)).toMatch(said);
+  const link = list.querySelector('a')?.getAttribute('href') ?? null;
+  expect(link).toBe(kind === 'class' ? '/plan/classes/taught' : null);
+});
+
+test('a promise nothing can be made for holds back no plan', () => {
+  const orders = [{ orderId: 'cafe', due: '2026-12-04', ready: null, chance: 0 }];
+  draw(hereOf({ kept: KEPT, plan: plan({ busiest: [{ id: IDA, share: 0.5 }], orders } as never) } as never));
+  expect(plain(screen.getByText(/^Ida works/))).toMatch(/until the last step/);
 });
 
 test('who only looks is offered no plan to accept and no step to push', () => {
