@@ -42,6 +42,8 @@ export interface Forward {
   parcels: Map<string, number>;
   /** Share of it in each step reached. */
   steps: Map<string, number>;
+  /** Steps that only made what is traced, and took none of it in: the share of what came out of them that it is, above 0 to 1. */
+  makers: Map<string, number>;
   here: EndHere[];
   gone: EndGone[];
   lost: EndLost[];
@@ -133,6 +135,7 @@ export function traceForward(graph: TraceGraph, roots: TraceRoots): Forward {
     rootMg: 0,
     parcels: new Map(),
     steps: new Map(),
+    makers: new Map(),
     here: [],
     gone: [],
     lost: [],
@@ -172,7 +175,15 @@ export function traceForward(graph: TraceGraph, roots: TraceRoots): Forward {
     }
     // A step that brings something in from outside takes nothing in.
     if (rootSteps.has(step.id)) forward.rootMg += (inMg > 0 ? inMg : outMg) * (1 - natural(step.id));
-    if (share <= 0) continue;
+    if (share <= 0) {
+      const made = lines.filter(
+        (l) => l.direction === 'out' && l.parcelId && makers.get(l.parcelId) === step.id,
+      );
+      const traced = made.filter((l) => rootParcels.has(l.parcelId!));
+      const massOf = (of: readonly TraceLine[]) => of.reduce((sum, l) => sum + l.massMg, 0);
+      if (traced.length > 0 && massOf(made) > 0) forward.makers.set(step.id, massOf(traced) / massOf(made));
+      continue;
+    }
     forward.steps.set(step.id, share);
     const parcel = taken === null ? null : (graph.parcels.get(taken) ?? null);
     for (const line of lines) {

@@ -104,6 +104,11 @@ export function recallOf(graph: TraceGraph, forward: Forward): Recall {
       if (kind === 'write-off' && line.direction === 'in') bars.broken += n;
     }
   }
+  // Bars that are traced themselves, and not what they were made of.
+  for (const stepId of forward.makers.keys())
+    for (const line of graph.lines.get(stepId) ?? [])
+      if (line.direction === 'out' && line.material === 'bars' && forward.parcels.has(line.parcelId ?? ''))
+        bars.made += line.count ?? 0;
   // Found by counting: they had been taken for missing, or were never counted.
   for (const [id, lines] of graph.lines)
     if (graph.steps.get(id)?.kind === 'count')
@@ -153,7 +158,7 @@ export function recallOf(graph: TraceGraph, forward: Forward): Recall {
     }
   }
   const batches = new Map<string, string>();
-  for (const id of forward.steps.keys()) {
+  for (const id of [...forward.makers.keys(), ...forward.steps.keys()]) {
     const step = graph.steps.get(id)!;
     if (step.batchId) batches.set(step.batchId, step.batchCode ?? '');
   }

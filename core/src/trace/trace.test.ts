@@ -115,6 +115,25 @@ test('a lot is followed to every bar with any of it, through rework, and every b
   expect(toSetAside.sort()).toEqual(['NK', 'bars 1', 'bars 2']);
 });
 
+test('bars traced by their own code are made, and accounted for, as those that hold some of a lot are', () => {
+  const history = workshop();
+  const forward = traceForward(history, { parcelIds: ['bars 1'] });
+  const { bars, barsKnown, batches } = recallOf(history, forward);
+  expect(bars).toEqual({ made: 140, here: 92, delivered: 40, sold: 0, given: 5, broken: 0, missing: 3 });
+  expect(barsKnown).toBeCloseTo(137 / 140, 12);
+  expect(batches.map((b) => b.code)).toEqual(['NK-01']);
+  expect([...forward.makers]).toEqual([['mould 1', 1]]);
+  // What came from outside was made by nobody here.
+  expect(recallOf(history, traceForward(history, { parcelIds: ['NK'] })).bars.made).toBe(260);
+  // Half of what a grind gave went its own way.
+  const rework = traceForward(history, { parcelIds: ['rework 1'] });
+  expect(rework.makers.get('grind 1')).toBeCloseTo(900 / 7900, 12);
+  expect(recallOf(history, rework)).toMatchObject({
+    bars: { made: 120 },
+    batches: [{ code: 'NK-01' }, { code: 'TL-01' }],
+  });
+});
+
 test('what was mislaid and found again is missing no more', () => {
   const history = workshop().step('count again', {
     kind: 'count',

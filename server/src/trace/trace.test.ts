@@ -124,9 +124,12 @@ describe.each(DATABASES)('trace on %s', (kind) => {
 
   test('bars, a box, a batch and a machine are traced by what is printed on them or by their id', async () => {
     const byCode = await forward('of=code&id=nk01a');
-    expect(byCode.recall!.bars).toMatchObject({ made: 0, delivered: 40, given: 4 });
+    expect(byCode.recall!.bars).toMatchObject({ made: 160, delivered: 40, given: 4 });
+    const { made, ...ends } = byCode.recall!.bars;
+    expect(Object.values(ends).reduce((a, b) => a + b, 0)).toBe(made);
+    expect(byCode.rows).toMatchObject([{ code: 'NK-01', stages: [{ station: 'mould' }], bars: 160 }]);
     const box = await forward('of=code&id=BOX-7');
-    expect(box.recall!.bars).toMatchObject({ here: 20, delivered: 40 });
+    expect(box.recall!.bars).toMatchObject({ made: 60, here: 20, delivered: 40 });
     const batch = await forward('of=code&id=NK-01');
     expect(batch).toMatchObject({ of: 'code', name: 'NK-01' });
     expect(batch.recall!.bars.made).toBe(360);

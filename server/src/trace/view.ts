@@ -206,7 +206,7 @@ export async function traceView(
   };
   if (way === 'forward') {
     const forward = traceForward(graph, roots);
-    const { rows, links } = traceRows(graph, forward.steps);
+    const { rows, links } = traceRows(graph, new Map([...forward.makers, ...forward.steps]));
     const ends = endsByBatch(forward);
     return {
       ...shared,
