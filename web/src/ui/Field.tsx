@@ -162,7 +162,8 @@ export function Choice<V extends string>({
       aria-label={label}
       value={value ?? ''}
       onValueChange={(next) => onChange(next as V)}
-      className="flex flex-wrap gap-2"
+      // Where each says more, they stand below each other on a phone, equally wide.
+      className={options.some((o) => o.note) ? 'grid gap-2 sm:flex sm:flex-wrap' : 'flex flex-wrap gap-2'}
     >
       {options.map((o) => (
         <RadioGroup.Item

@@ -17,6 +17,7 @@ import { useWords } from '../../words/words.tsx';
 import { SetAsideLine } from '../../settings/SetAsideLine.tsx';
 import { dueLabel } from '../../shell/dueLabel.ts';
 import { DatedRows } from './DatedRows.tsx';
+import { DueRow } from './DueRow.tsx';
 
 const StartBatch = later(() => import('../../batch/StartBatch.tsx').then((m) => m.StartBatch));
 const FirstSteps = later(() => import('../../welcome/FirstSteps.tsx').then((m) => m.FirstSteps));
@@ -280,33 +281,15 @@ function Due({ bench, now, action }: { bench: BenchView; now: number; action: Re
           const action = d.next && batch ? nextWords(batch, d.next, words) : null;
           const path = action?.path ?? (d.batchId ? `/batch/${d.batchId}` : '/plan');
           return (
-            <li key={d.id} className="border-b border-line last:border-0">
-              <Link
-                to={path}
-                onClick={() => d.batchId && takeInHand(d.batchId)}
-                className="grid min-h-14 grid-cols-[84px_1fr] items-stretch hover:bg-panel-2"
-              >
-                <span
-                  className={`num grid place-items-center px-1 text-center text-[15px] ${due ? 'bg-signal text-on-signal' : ''}`}
-                >
-                  {due ? (
-                    t('now')
-                  ) : d.at ? (
-                    words.when(d.at)
-                  ) : (
-                    <span className="font-body text-[12px] font-normal text-ink-3">{t('any-time')}</span>
-                  )}
-                </span>
-                <span className="min-w-0 self-center px-3 py-2">
-                  <span className="block truncate text-[13.5px] font-semibold">
-                    {action?.title ?? dueLabel(d, words)}
-                  </span>
-                  <span className="block truncate text-[12px] text-ink-3">
-                    {[d.batchCode, batch?.lotName, batch?.machine].filter(Boolean).join(', ')}
-                  </span>
-                </span>
-              </Link>
-            </li>
+            <DueRow
+              key={d.id}
+              to={path}
+              when={d.at ? words.when(d.at) : null}
+              isDue={due}
+              title={action?.title ?? dueLabel(d, words)}
+              note={[d.batchCode, batch?.lotName, batch?.machine].filter(Boolean).join(', ')}
+              onGo={() => d.batchId && takeInHand(d.batchId)}
+            />
           );
         })}
         <DatedRows />

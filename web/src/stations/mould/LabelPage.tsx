@@ -195,7 +195,8 @@ export default function LabelPage() {
       <header className="mb-3 flex flex-wrap items-baseline gap-x-4">
         <h1 className="text-[26px]">{t('label.title', { code: view.code })}</h1>
         <span className="text-[13.5px] text-ink-2">
-          {t('bars.n', { n: view.bars })} · {words.fineMass(view.netMg)}
+          {t('bars.n', { n: view.bars })} ·{' '}
+          {view.netMg % 1000 ? words.fineMass(view.netMg) : words.mass(view.netMg)}
         </span>
       </header>
       <div className="grid gap-2 lg:grid-cols-[1.75fr_1fr]">
