@@ -36,6 +36,16 @@ test('sticky fingers type on the large keys', async () => {
   await waitFor(() => expect(closed()).toBe(1));
 });
 
+test('what is suggested is taken to the milligram, however it is rounded for the eye', async () => {
+  const { user, taken } = open(
+    { initial: 1_000_000, max: 1_000_000 },
+    { workshop: { massSystem: 'pounds' } },
+  );
+  expect(field().value).toBe('2.205');
+  await user.click(key('Weigh nibs'));
+  expect(taken).toEqual([1_000_000]);
+});
+
 test('the unit keys change what the number means', async () => {
   const { user, taken } = open();
   await user.type(field(), '2.5');

@@ -44,15 +44,24 @@ export function WeightPad({
   const { t } = words;
   const units =
     words.massUnit === 'lb' ? (['lb', 'oz', 'g', 'kg'] as const) : (['g', 'kg', 'lb', 'oz'] as const);
-  const [unit, setUnit] = useState<string>(massUnitFor(initial ?? max ?? Infinity, words));
-  const [text, setText] = useState(
-    initial === null ? '' : formatInField(initial, { dimension: 'mass', unit, locale: words.locale }),
-  );
+  const written = (mg: number) => {
+    const its = { dimension: 'mass' as const, unit: massUnitFor(mg, words), locale: words.locale };
+    return {
+      unit: its.unit,
+      text: formatInField(mg, its),
+      exact: formatQuantity(mg, { ...its, bare: true }),
+    };
+  };
+  // What was suggested, as it was written first: taken as it stands it is that weight, however it is rounded for the eye.
+  const [first] = useState(() => (initial === null ? null : written(initial)));
+  const [unit, setUnit] = useState<string>(first?.unit ?? units[0]);
+  const [text, setText] = useState(first?.text ?? '');
+  const stands = first !== null && text === first.text && unit === first.unit ? first.exact : text;
   const [busy, setBusy] = useState(false);
   const [failure, setFailure] = useState<string | null>(null);
   const id = useId();
   const mark = words.locale === 'de' ? ',' : '.';
-  const result = parseQuantity(text, { dimension: 'mass', unit, locale: words.locale, min, max });
+  const result = parseQuantity(stands, { dimension: 'mass', unit, locale: words.locale, min, max });
   const message =
     failure ?? (!result.ok && result.reason !== 'empty' ? refusal(result, 'mass', words) : null);
   const doubted = result.ok ? (doubt?.(result.value) ?? null) : null;
