@@ -15,17 +15,23 @@ function numberOf(text: string): number {
 
 /** Between which slopes a sample's cooling curve counts as level: instruments and schools differ. */
 export function CurveLevel({ value, onChange }: { value: Level; onChange: (level: Level) => void }) {
-  const { t, number } = useWords();
+  const { t, number, temperatureUnit } = useWords();
+  const scale = temperatureUnit === '°F' ? 1.8 : 1;
+  const written = (limit: (typeof LIMITS)[number]) =>
+    number(value[limit] * scale, temperatureUnit === '°F' ? 2 : 1);
   const [texts, setTexts] = useState({
-    fallingBelow: number(value.fallingBelow, 1),
-    risingAbove: number(value.risingAbove, 1),
+    fallingBelow: written('fallingBelow'),
+    risingAbove: written('risingAbove'),
   });
   const low = numberOf(texts.fallingBelow);
   const high = numberOf(texts.risingAbove);
   const type = (limit: (typeof LIMITS)[number], text: string) => {
     const next = { ...texts, [limit]: text };
     setTexts(next);
-    const level = { fallingBelow: numberOf(next.fallingBelow), risingAbove: numberOf(next.risingAbove) };
+    // What stands as it was written is what it was, however it is rounded for the eye.
+    const read = (of: (typeof LIMITS)[number]) =>
+      next[of] === written(of) ? value[of] : numberOf(next[of]) / scale;
+    const level = { fallingBelow: read('fallingBelow'), risingAbove: read('risingAbove') };
     if (level.fallingBelow < level.risingAbove) onChange(level);
   };
   return (
@@ -35,7 +41,9 @@ export function CurveLevel({ value, onChange }: { value: Level; onChange: (level
         {LIMITS.map((limit) => (
           <TextField
             key={limit}
-            label={t(limit === 'fallingBelow' ? 'settings.curve.low' : 'settings.curve.high')}
+            label={t(limit === 'fallingBelow' ? 'settings.curve.low' : 'settings.curve.high', {
+              unit: temperatureUnit,
+            })}
             value={texts[limit]}
             inputMode="decimal"
             onChange={(e) => type(limit, e.target.value)}

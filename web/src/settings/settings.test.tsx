@@ -85,6 +85,20 @@ test('a device gets the workshop among its programs by the browser’s own offer
   await waitFor(() => expect(screen.queryByRole('button', { name: 'Put it on this device' })).toBeNull());
 });
 
+test('in °F the slopes are in its degrees, and what is not typed stays what it was', async () => {
+  const levels: unknown[] = [];
+  const { user } = show(
+    <CurveLevel value={{ fallingBelow: -0.37, risingAbove: 0.5 }} onChange={(level) => levels.push(level)} />,
+    { workshop: { temperatureUnit: '°F' } },
+  );
+  expect(screen.getByLabelText<HTMLInputElement>('from, °F/min').value).toBe('−0.67');
+  const high = screen.getByLabelText<HTMLInputElement>('to, °F/min');
+  expect(high.value).toBe('0.90');
+  await user.clear(high);
+  await user.type(high, '1.8');
+  expect(levels.at(-1)).toEqual({ fallingBelow: -0.37, risingAbove: 1 });
+});
+
 test('the slopes of a level cooling curve are read as they are typed; upside down they are refused and nothing changes', async () => {
   const levels: unknown[] = [];
   const { user } = show(
