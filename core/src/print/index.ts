@@ -1,6 +1,7 @@
 export * from './day.ts';
 export * from './label.ts';
 export * from './layout.ts';
+export * from './ledgerWords.ts';
 export * from './market.ts';
 export * from './pdf.ts';
 export * from './setting.ts';

@@ -1,7 +1,8 @@
 import type { Delivery } from '@wunsch/contract';
-import { paperDay, Sheet } from '@wunsch/core/print';
+import { materialOnPaper, paperDay, Sheet } from '@wunsch/core/print';
 import { formatMass, formatMoney } from '@wunsch/core/quantity';
 import { labelType } from '../stations/mould/index.ts';
+import type { WorkshopSettings } from '../views/settings.ts';
 
 /** Languages notes are written in. */
 export const NOTE_LANGUAGES = ['en', 'de'] as const;
@@ -21,7 +22,10 @@ const WORDS = {
     each: 'Each',
     sum: 'Sum',
     total: 'In all',
-    keep: 'Keep cool and dry, 16 to 18 °C, away from smells.',
+    keep: {
+      '°C': 'Keep cool and dry, 16 to 18 °C, away from smells.',
+      '°F': 'Keep cool and dry, 61 to 64 °F, away from smells.',
+    },
     received: 'Received, day and signature',
     bars: 'bars',
   },
@@ -36,22 +40,30 @@ const WORDS = {
     each: 'Stück',
     sum: 'Summe',
     total: 'Zusammen',
-    keep: 'Kühl und trocken lagern, 16 bis 18 °C, fern von Gerüchen.',
+    keep: {
+      '°C': 'Kühl und trocken lagern, 16 bis 18 °C, fern von Gerüchen.',
+      '°F': 'Kühl und trocken lagern, 61 bis 64 °F, fern von Gerüchen.',
+    },
     received: 'Erhalten, Tag und Unterschrift',
     bars: 'Tafeln',
   },
 } as const;
 
+/** Kilograms in a pound. */
+const KG_IN_POUND = 0.45359237;
+
 /** A delivery on paper: who it is from and to, every line with its batch and best before, and room for a signature. */
 export async function deliveryNote(
   delivery: Delivery,
-  from: { name: string; address: string; currency: string },
+  from: Pick<WorkshopSettings, 'name' | 'address' | 'currency' | 'massSystem' | 'temperatureUnit'>,
   language: NoteLanguage,
   timeZone: string,
 ): Promise<Uint8Array> {
   const w = WORDS[language];
   const day = (at: string) => paperDay(at, language, timeZone);
   const money = (minor: number) => formatMoney(minor, from.currency, language);
+  const byMass = (perKg: number) =>
+    from.massSystem === 'pounds' ? `${money(perKg * KG_IN_POUND)}/lb` : `${money(perKg)}/kg`;
   const priced = delivery.lines.some((l) => l.price !== null);
   const title = `${w.note} ${delivery.number}`;
   const sheet = await Sheet.begin(labelType(), title);
@@ -79,13 +91,14 @@ export async function deliveryNote(
     const sum = (l.price ?? 0) * amount;
     total += sum;
     row([
-      l.recipeName ?? (l.label || l.material),
+      // A by-product is called what it is.
+      l.recipeName ?? (l.label && l.label !== l.material ? l.label : materialOnPaper(l.material, language)),
       l.barCode ?? l.batchCode ?? '',
       l.bestBefore ? day(l.bestBefore) : '',
       l.count === null
-        ? formatMass(l.massMg, 'metric', language)
+        ? formatMass(l.massMg, from.massSystem, language)
         : `${l.count}${l.material === 'bars' ? ` ${w.bars}` : ''}`,
-      l.price === null ? '' : money(l.price),
+      l.price === null ? '' : l.count === null ? byMass(l.price) : money(l.price),
       l.price === null ? '' : money(sum),
     ]);
   }
@@ -94,7 +107,7 @@ export async function deliveryNote(
     sheet.text(`${w.total}: ${money(total)}`, { sizePt: 11, bold: true });
   }
   sheet.space(10);
-  sheet.text(w.keep, { sizePt: 9, ink: 'grey' });
+  sheet.text(w.keep[from.temperatureUnit], { sizePt: 9, ink: 'grey' });
   sheet.space(18);
   sheet.rule();
   sheet.text(w.received, { sizePt: 8.5, ink: 'grey' });

@@ -1,8 +1,9 @@
 import type { RecallRecord } from '@wunsch/contract';
-import { paperDay, Sheet } from '@wunsch/core/print';
+import { endOnPaper, materialOnPaper, paperDay, Sheet } from '@wunsch/core/print';
 import { formatMass, writeNumber } from '@wunsch/core/quantity';
 import { labelType } from '../stations/mould/index.ts';
 import type { NoteLanguage } from '../stock/deliveryNote.ts';
+import type { WorkshopSettings } from '../views/settings.ts';
 
 const WORDS = {
   en: {
@@ -59,7 +60,7 @@ const fill = (text: string, values: Record<string, string | number>) =>
 /** A recall on paper: scope, figures, what is here, whom to tell, and what is missing. */
 export async function recallReport(
   recall: RecallRecord,
-  workshop: string,
+  { name: workshop, massSystem }: Pick<WorkshopSettings, 'name' | 'massSystem'>,
   language: NoteLanguage,
   timeZone: string,
 ): Promise<Uint8Array> {
@@ -67,7 +68,7 @@ export async function recallReport(
   const { figures: f } = recall;
   const day = (at: string) => paperDay(at, language, timeZone);
   const percent = (share: number) => `${writeNumber(share * 100, 1, language)} %`;
-  const mass = (mg: number) => formatMass(Math.round(mg), 'metric', language);
+  const mass = (mg: number) => formatMass(Math.round(mg), massSystem, language);
   const title = `${recall.isPractice ? w.practice : w.earnest} ${recall.number}`;
   const sheet = await Sheet.begin(labelType(), title);
   const head = (text: string) => {
@@ -112,7 +113,13 @@ export async function recallReport(
         [w.place, w.what, w.amount, w.weight],
         ...f.here.map((h) => [
           h.place || w.noPlace,
-          [h.batchCode ?? h.lotCode ?? '', h.material, h.label].filter(Boolean).join(' · '),
+          [
+            h.batchCode ?? h.lotCode ?? '',
+            materialOnPaper(h.material, language),
+            h.label === h.material ? '' : h.label,
+          ]
+            .filter(Boolean)
+            .join(' · '),
           h.count === null ? '' : String(h.count),
           mass(h.massMg),
         ]),
@@ -139,7 +146,11 @@ export async function recallReport(
       [8, 3, 3],
       [
         ['', w.amount, w.weight],
-        ...f.nameless.map((n) => [n.destination, String(n.count || ''), mass(n.massMg)]),
+        ...f.nameless.map((n) => [
+          endOnPaper(n.destination, language),
+          String(n.count || ''),
+          mass(n.massMg),
+        ]),
       ],
     );
   }
@@ -152,7 +163,7 @@ export async function recallReport(
         [w.batches, w.why, w.amount, w.weight],
         ...f.missing.map((m) => [
           m.batchCode ?? '',
-          m.reason,
+          endOnPaper(m.reason, language),
           m.count === null ? '' : String(m.count),
           mass(m.contentMg),
         ]),

@@ -66,8 +66,7 @@ export function traceRoutes(app: App): void {
       const [found] = await loadRecalls(db, request.params.id);
       if (!found) throw notFound('recall', request.params.id);
       const { timeZone } = await loadHours(db);
-      const { name } = await loadSettings(db);
-      const bytes = await recallReport(found, name, request.query.language, timeZone);
+      const bytes = await recallReport(found, await loadSettings(db), request.query.language, timeZone);
       return sendPdf(reply, `recall-${found.number}`, bytes);
     },
   );

@@ -2,6 +2,8 @@ import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { ENTRY_KINDS } from '@wunsch/contract';
+import { MATERIALS } from '@wunsch/core/ledger';
+import { endOnPaper, materialOnPaper } from '@wunsch/core/print';
 import { de as deFrame } from './de.ts';
 import { deRooms } from './deRooms.ts';
 import { en as enFrame } from './en.ts';
@@ -18,6 +20,25 @@ test('both languages have the same keys', () => expect(Object.keys(de).sort()).t
 
 test('every kind of entry is told in the trail', () =>
   expect(ENTRY_KINDS.filter((kind) => !(`trail.${kind}` in en))).toEqual([]));
+
+test('papers call things what the screens call them', () => {
+  expect(MATERIALS.map((m) => materialOnPaper(m, 'de'))).toEqual(MATERIALS.map((m) => de[`material.${m}`]));
+  expect(MATERIALS.map((m) => materialOnPaper(m, 'en'))).toEqual([...MATERIALS]);
+  const ends = [
+    'mislaid',
+    'stolen',
+    'miscounted',
+    'unexplained',
+    'other',
+    'gift',
+    'sample',
+    'sold',
+    'eaten',
+    'broken',
+  ];
+  expect(ends.map((e) => endOnPaper(e, 'de'))).toEqual(ends.map((e) => de[`loss.${e}` as keyof typeof de]));
+  expect(endOnPaper('to my aunt', 'de')).toBe('to my aunt');
+});
 
 test('no room takes a key of another', () => {
   const rooms = join(fileURLToPath(new URL('.', import.meta.url)), 'en');

@@ -1,45 +1,18 @@
-import { execFileSync } from 'node:child_process';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { v7 } from 'uuid';
+import { ifRead, printedText } from '../../testing/printed.ts';
 import { openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
-
-/** Programs that are not ours read what was printed. */
-const reader = (() => {
-  try {
-    execFileSync('which', ['pdftotext'], { stdio: 'pipe' });
-    return true;
-  } catch {
-    return false;
-  }
-})();
 
 describe('a session on paper', () => {
   let shop: TestWorkshop;
-  let directory: string;
   let id: string;
   const names = ['Ada', 'Mia', 'Ned', 'Ola'];
   const samples = ['Übersee 70 %', 'Hafen', 'Nkondo'].map((label) => ({ id: v7(), label }));
   const seats = names.map((name) => ({ id: v7(), name }));
   const put = (what: string, body: unknown, target = v7()) =>
     shop.send('PUT', `/api/${what}/${target}`, body);
-  const read = async (path: string): Promise<string> => {
-    const answer = await shop.app.inject({
-      url: `/api/tasting-sessions/${id}/${path}`,
-      headers: { host: 'localhost:4310', cookie: shop.cookie },
-    });
-    expect([answer.statusCode, answer.headers['content-type']]).toEqual([200, 'application/pdf']);
-    const file = join(directory, 'sheet.pdf');
-    writeFileSync(file, answer.rawPayload);
-    const fonts = execFileSync('pdffonts', [file], { encoding: 'utf8' });
-    // Every font stands inside the file.
-    for (const line of fonts.trim().split('\n').slice(2)) expect(line).toMatch(/\byes\b/);
-    return execFileSync('pdftotext', ['-layout', file, '-'], { encoding: 'utf8' });
-  };
+  const read = (path: string) => printedText(shop, `/api/tasting-sessions/${id}/${path}`);
   beforeAll(async () => {
     shop = await openWorkshop('embedded');
-    directory = mkdtempSync(join(tmpdir(), 'wunsch-paper-'));
     id = v7();
     await put(
       'tasting-sessions',
@@ -48,11 +21,7 @@ describe('a session on paper', () => {
     );
     await put('tasting-session-beginnings', { sessionId: id });
   });
-  afterAll(async () => {
-    await shop.close();
-    rmSync(directory, { recursive: true, force: true });
-  });
-  const ifRead = reader ? test : test.skip;
+  afterAll(() => shop.close());
 
   ifRead('cards say the codes of each seat in its order, and nothing of what is in a glass', async () => {
     const text = await read('cards.pdf?language=de');
