@@ -105,6 +105,24 @@ test('an order is served from the shelf with what is there; the rest stays promi
   });
 });
 
+test('what nobody ordered goes out from the same page, chosen from what is on hand', async () => {
+  const wire = new Wire()
+    .has('/api/customers', { ...BOOK, orders: [] })
+    .has('/api/deliveries', [])
+    .has('/api/stock-items', [bars]);
+  const { user } = show(<DeliveriesSheet />);
+  await user.click(await screen.findByRole('button', { name: 'Send something out without an order' }));
+  const dialog = within(await screen.findByRole('dialog'));
+  await user.selectOptions(dialog.getByLabelText('Something else with it'), bars.id);
+  await user.click(dialog.getByRole('button', { name: 'Deliver' }));
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(DeliveryMake.parse(wire.sent[0]!.body)).toMatchObject({
+    customerId: CAFE,
+    orderId: null,
+    lines: [{ parcelId: bars.id, count: 24 }],
+  });
+});
+
 test('no more comes back than went out, and it is set aside until somebody has looked', async () => {
   const wire = new Wire()
     .has('/api/customers', BOOK)

@@ -67,6 +67,10 @@ const tooOldFor = (order: BookOrder, stock: readonly StockItem[], day: string): 
   return [...fits].reduce((n, i) => n + (keepsUntil(i.bestBefore, day) ? 0 : i.count!), 0);
 };
 
+/** Whether something on hand may go out to a customer. */
+export const mayGoOut = (item: StockItem): boolean =>
+  !item.onHold && item.material !== 'packaging' && item.material !== 'ingredient';
+
 const lineOf = (item: StockItem): Line => ({
   item,
   count: item.count,
@@ -133,13 +137,7 @@ function Form({
   const tooOld = order ? tooOldFor(order, stock, today()) : 0;
   const isTooOld = (i: StockItem) => !keepsUntil(i.bestBefore, today());
   const going = lines.reduce((sum, l) => sum + (l.count ?? 0), 0);
-  const others = stock.filter(
-    (i) =>
-      !i.onHold &&
-      !lines.some((l) => l.item.id === i.id) &&
-      i.material !== 'packaging' &&
-      i.material !== 'ingredient',
-  );
+  const others = stock.filter((i) => mayGoOut(i) && !lines.some((l) => l.item.id === i.id));
   const nameOf = (i: StockItem) =>
     [
       originOf(i),

@@ -7,7 +7,7 @@ import { useLonger } from '../../shell/useLonger.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
-import { DeliverDialog } from './DeliverDialog.tsx';
+import { DeliverDialog, mayGoOut } from './DeliverDialog.tsx';
 import { ReturnDialog } from './ReturnDialog.tsx';
 
 /** What is promised and not yet delivered, and what has gone out. */
@@ -23,7 +23,8 @@ export function DeliveriesSheet() {
   } = useLonger<Delivery>('/api/deliveries', { first: 200, most: 20_000 });
   const { data: book } = useRead<CustomerBook>('/api/customers');
   const { data: stock } = useRead<StockItem[]>('/api/stock-items');
-  const [order, setOrder] = useState<string | null>(null);
+  // What is being sent out: for an order, or for none.
+  const [going, setGoing] = useState<{ orderId?: string } | null>(null);
   const [returned, setReturned] = useState<Delivery | null>(null);
   if (!deliveries || !book || !stock) return <p className="text-ink-3">{t('loading')}</p>;
   const who = (id: string | null) => book.customers.find((c) => c.id === id)?.name ?? '';
@@ -44,13 +45,20 @@ export function DeliveriesSheet() {
                     {t('deliver.by', { day: words.day(o.due) })}
                   </span>
                 </span>
-                {mayMake && o.customerId && <Button onClick={() => setOrder(o.id)}>{t('deliver')}</Button>}
+                {mayMake && o.customerId && (
+                  <Button onClick={() => setGoing({ orderId: o.id })}>{t('deliver')}</Button>
+                )}
               </li>
             ))}
           </ul>
         )}
       </Panel>
       <Panel title={t('deliver.list')} aside={`${words.number(deliveries.length)}${isCut ? '+' : ''}`}>
+        {mayMake && stock.some(mayGoOut) && (
+          <Button className="mb-2" onClick={() => setGoing({})}>
+            {t('deliver.unasked')}
+          </Button>
+        )}
         {deliveries.length === 0 ? (
           <p className="text-[13.5px] text-ink-3">{t('deliver.none-out')}</p>
         ) : (
@@ -117,12 +125,12 @@ export function DeliveriesSheet() {
           </Button>
         )}
       </Panel>
-      {order && (
+      {going && (
         <DeliverDialog
           stock={stock}
           chosen={[]}
-          orderId={order}
-          onClose={() => setOrder(null)}
+          {...going}
+          onClose={() => setGoing(null)}
           onDone={() => undefined}
         />
       )}

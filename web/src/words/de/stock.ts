@@ -147,6 +147,7 @@ export const stock: Record<keyof typeof en, string> = {
   'deliver.too-old': 'Mindesthaltbarkeit abgelaufen am {day}',
   'deliver.total': 'Zusammen {money}.',
   'deliver.open': 'Versprochen',
+  'deliver.unasked': 'Etwas ohne Auftrag hinausgeben',
   'deliver.none-open': 'Alles Versprochene ist hinausgegangen.',
   'deliver.by': 'bis {day}',
   'deliver.pdf': 'Lieferschein, PDF',

@@ -143,6 +143,7 @@ export const stock = {
   'deliver.too-old': 'past its best before, {day}',
   'deliver.total': '{money} in all.',
   'deliver.open': 'Promised',
+  'deliver.unasked': 'Send something out without an order',
   'deliver.none-open': 'Nothing is promised that has not gone out.',
   'deliver.by': 'by {day}',
   'deliver.pdf': 'Note, PDF',
