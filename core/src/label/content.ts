@@ -1,4 +1,5 @@
 import { requireAbove0 } from '../numerics/index.ts';
+import { MG_PER_POUND } from '../quantity/index.ts';
 import {
   isOtherFood,
   labelFacts,
@@ -52,7 +53,7 @@ const KEPT_AT = {
 } as const;
 
 /** Ounce avoirdupois, mg. */
-const OUNCE_MG = 28_349.523125;
+const OUNCE_MG = MG_PER_POUND / 16;
 
 /** Ounces in a pound. */
 const POUND = 16;

@@ -1,5 +1,5 @@
 import { writeNumber, type NumberLocale } from './number.ts';
-import { toGrain, unitOf, type Dimension } from './units.ts';
+import { MG_PER_POUND, toGrain, unitOf, type Dimension } from './units.ts';
 
 /** How a stored value is written. */
 export interface FormatOptions {
@@ -68,8 +68,8 @@ export function formatInField(stored: number, options: Omit<FormatOptions, 'deci
   return writeNumber(rounded, decimals, options.locale ?? 'en');
 }
 
-/** The mass below which pounds are written as ounces, mg. */
-const OUNCES_BELOW = 453_592;
+/** The mass below which pounds are written as ounces: one pound as it is stored, mg. */
+const OUNCES_BELOW = toGrain('mass', MG_PER_POUND);
 
 /** The unit in which a mass is written or typed where masses are pounds and ounces: ounces below one pound. */
 export const poundUnitOf = (mg: number): 'lb' | 'oz' => (Math.abs(mg) < OUNCES_BELOW ? 'oz' : 'lb');

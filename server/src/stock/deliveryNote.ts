@@ -1,6 +1,6 @@
 import type { Delivery } from '@wunsch/contract';
 import { materialOnPaper, paperDay, Sheet } from '@wunsch/core/print';
-import { formatMass, formatMoney } from '@wunsch/core/quantity';
+import { formatMass, formatMoney, MG_PER_POUND } from '@wunsch/core/quantity';
 import { labelType } from '../stations/mould/index.ts';
 import type { WorkshopSettings } from '../views/settings.ts';
 
@@ -49,9 +49,6 @@ const WORDS = {
   },
 } as const;
 
-/** Kilograms in a pound. */
-const KG_IN_POUND = 0.45359237;
-
 /** A delivery on paper: who it is from and to, every line with its batch and best before, and room for a signature. */
 export async function deliveryNote(
   delivery: Delivery,
@@ -63,7 +60,7 @@ export async function deliveryNote(
   const day = (at: string) => paperDay(at, language, timeZone);
   const money = (minor: number) => formatMoney(minor, from.currency, language);
   const byMass = (perKg: number) =>
-    from.massSystem === 'pounds' ? `${money(perKg * KG_IN_POUND)}/lb` : `${money(perKg)}/kg`;
+    from.massSystem === 'pounds' ? `${money((perKg * MG_PER_POUND) / 1e6)}/lb` : `${money(perKg)}/kg`;
   const priced = delivery.lines.some((l) => l.price !== null);
   const title = `${w.note} ${delivery.number}`;
   const sheet = await Sheet.begin(labelType(), title);

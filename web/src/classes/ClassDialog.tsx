@@ -9,7 +9,7 @@ import type {
   Recipe,
   StockItem,
 } from '@wunsch/contract';
-import { CLASS_NEEDS, CLASS_STEPS, FELT_UM, isWithin, mostCacao } from '@wunsch/core/classes';
+import { CLASS_NEEDS, CLASS_STEPS, FELT_UM, isWithin } from '@wunsch/core/classes';
 import { useRead } from '../shell/door.tsx';
 import { newId } from '../shell/entry.ts';
 import { useSession } from '../shell/session.tsx';
@@ -21,6 +21,7 @@ import { localTime } from '../ui/localTime.ts';
 import { MoneyField, QuantityField } from '../ui/QuantityField.tsx';
 import { useWords } from '../words/words.tsx';
 import { atMost, shareText } from './classNames.ts';
+import { mostOf, readSweetness, usualSweetness } from './sweetness.ts';
 
 /** What can be poured at a class. */
 const POURED: ReadonlySet<string> = new Set([
@@ -33,43 +34,6 @@ const POURED: ReadonlySet<string> = new Set([
 
 /** Sugar in 100 g from which an ingredient makes sweeter, g. */
 const SWEET = 75;
-
-/** Shares of cacao typed with commas between; a comma right before one last digit is that of a decimal. Null where they are none. */
-export function readSweetness(text: string): number[] | null {
-  const parts = text
-    .replace(/(\d),(\d)(?!\d)/g, '$1.$2')
-    .split(/[;,/\s]+/)
-    .map((p) => p.replace(/%$/, ''))
-    .filter(Boolean)
-    .map(Number);
-  const good = parts.length > 0 && parts.length <= 8 && parts.every((p) => p > 0 && p <= 100);
-  return good ? [...new Set(parts)] : null;
-}
-
-/** Shares of cacao usually offered, %. */
-const USUAL_SWEETNESS = [80, 70, 60];
-
-/** The most cacao % that bars from a base can have; null where the recipe of the base is not known here. */
-function mostOf(
-  base: string,
-  recipes: readonly Recipe[],
-  ingredients: readonly IngredientRecord[],
-  school: 'all' | 'beans',
-): number | null {
-  const recipe = recipes.find((r) => base === `recipe:${r.id}`);
-  const lines = (recipe?.lines ?? []).flatMap(({ ingredientId, massMg }) => {
-    const ingredient = ingredients.find((i) => i.id === ingredientId);
-    return ingredient && massMg > 0 ? [{ ingredient, massMg }] : [];
-  });
-  return lines.length > 0 ? mostCacao({ base: lines, school, flavours: [] }) : null;
-}
-
-/** What is usually offered of it: what the base can have, or the base as it is. */
-function usualSweetness(most: number | null): string {
-  const usual =
-    most === null ? USUAL_SWEETNESS : USUAL_SWEETNESS.filter((percent) => isWithin(percent, most));
-  return (usual.length > 0 ? usual : [Math.max(1, Math.floor(most!))]).join(', ');
-}
 
 /** Planning a class, or changing one. */
 export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => void }) {

@@ -2,7 +2,8 @@ import { screen, waitFor } from '@testing-library/react';
 import type { ClassPlan, ClassView } from '@wunsch/contract';
 import { show, Wire } from '../testing/page.tsx';
 import { idOf, ingredientId, SHELF } from '../testing/views.ts';
-import { ClassDialog, readSweetness } from './ClassDialog.tsx';
+import { ClassDialog } from './ClassDialog.tsx';
+import { readSweetness } from './sweetness.ts';
 
 const RECIPES = [
   { id: idOf(71), name: 'Base 85', current: true },

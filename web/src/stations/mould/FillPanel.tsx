@@ -2,6 +2,7 @@ import { Delete } from 'lucide-react';
 import { useState } from 'react';
 import type { BatchView, StepRecord } from '@wunsch/contract';
 import { fillControl } from '@wunsch/core/mould';
+import { unitOf } from '@wunsch/core/quantity';
 import { SeriesChart } from '../../charts/SeriesChart.tsx';
 import { useKept } from '../../shell/useKept.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -12,9 +13,6 @@ import { useWork } from '../work.ts';
 
 /** Fewer bars than this say little of the spread. */
 const ENOUGH = 5;
-
-/** Milligrams in a unit of small masses. */
-const MG_IN = { g: 1000, oz: 28_349.523125 };
 
 /** A change of the fill smaller than this is not worth a tap, mg. */
 const WORTH_A_TAP = 100;
@@ -46,7 +44,7 @@ export function FillPanel({
   const control = current.length > 0 ? fillControl(current, nominalMg) : null;
   const changed = since > 0 && since === weights.length;
   const fine = words.fineMass;
-  const unitMg = MG_IN[words.fineUnit];
+  const unitMg = unitOf('mass', words.fineUnit).scale;
   const add = () => {
     if (weight === null) return;
     setKept({ weights: [...weights, weight], changes });
