@@ -9,8 +9,9 @@ export default defineConfig({
     tailwind(),
     // The page can be installed, opens without the server, and then shows what was last read; entries wait in the outbox.
     VitePWA({
-      registerType: 'autoUpdate',
-      injectRegister: 'script-defer',
+      // The page itself looks after what an upgrade brings: src/shell/release.ts.
+      registerType: 'prompt',
+      injectRegister: null,
       includeAssets: ['icon.svg'],
       manifest: {
         name: 'Wunsch',

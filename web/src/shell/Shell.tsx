@@ -16,6 +16,7 @@ import { useKeys } from './useKeys.ts';
 import { useDoor } from './door.tsx';
 import { useLiveUpdates, useRefresh } from './live.ts';
 import { useBench, useMayMake, useSession } from './session.tsx';
+import { ReleaseBar } from './ReleaseBar.tsx';
 import { NoticeStrip } from './NoticeStrip.tsx';
 import { Slip } from './Slip.tsx';
 import { setTheme, useTheme } from './theme.ts';
@@ -181,6 +182,7 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
         <RoastWatch bench={bench} />
       </div>
       <OutboxBar />
+      <ReleaseBar />
       {!wide && <NoticeStrip onUndo={undoLast} />}
       <div
         className="xl:grid"

@@ -58,6 +58,9 @@ export const shell: Record<keyof typeof en, string> = {
   detail: 'Einzelheit',
   minutes: 'Minuten',
   'outbox.waits': 'Wartet hier, bis der Server wieder da ist.',
+  'release.new': 'Wunsch wurde erneuert.',
+  'release.text': 'Diese Seite ist noch die alte. Die neue laden, wenn nichts halb eingetippt ist.',
+  'release.load': 'Jetzt laden',
   'outbox.title': '{n, plural, one {{n} Eintrag wartet} other {{n} Einträge warten}} auf den Server:',
   'outbox.others':
     '{n, plural, one {Ein Eintrag von jemand anderem wartet} other {# Einträge von jemand anderem warten}} hier, bis er oder sie sich wieder anmeldet.',

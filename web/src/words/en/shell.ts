@@ -56,6 +56,9 @@ export const shell = {
   detail: 'Detail',
   minutes: 'minutes',
   'outbox.waits': 'It waits here until the server is back.',
+  'release.new': 'Wunsch has been upgraded.',
+  'release.text': 'This page is still the one from before. Load the new one when nothing is half typed.',
+  'release.load': 'Load it now',
   'outbox.title': '{n, plural, one {{n} entry waits} other {{n} entries wait}} for the server:',
   'outbox.others':
     '{n, plural, one {One entry of somebody else waits} other {# entries of somebody else wait}} here until they sign in again.',
