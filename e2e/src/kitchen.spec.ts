@@ -128,10 +128,12 @@ test('a recipe with its sugar measured in cups', async () => {
 
 test('the small grinder is too small for it all, and says so in pounds; what is left waits', async () => {
   await toStation(page, 'Grind');
-  await expect(main().getByText(/above the usable maximum of Grinder/)).toContainText('3.53');
+  await expect(main().getByText(/above the usable maximum of Grinder/)).toContainText('3.50');
   await tap('Charge the grinder');
   await page.getByRole('button', { name: 'Weigh a part' }).first().tap();
   await weigh(page, '3.4 lb');
+  // Before the first reading the chart already shows where it is to go.
+  await expect(main().getByText('aim 20 µm')).toBeVisible();
   for (const um of ['70', '45', '31']) {
     const field = main().getByLabel('Reading', { exact: true });
     await field.fill(um);

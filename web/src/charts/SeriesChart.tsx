@@ -70,8 +70,9 @@ export function SeriesChart(props: SeriesChartProps) {
   ]);
   // The text holds everything the options are made of; the props themselves are new at each drawing.
   const options = useMemo(() => makeOptions(props, axes, names, number), [drawn]); // eslint-disable-line react-hooks/exhaustive-deps
-  const data = useMemo(
-    () => [
+  const { x, y } = axes;
+  const data = useMemo(() => {
+    const told = [
       ...ranges.map((r) => ({
         name: r.name,
         type: 'rangeArea',
@@ -83,9 +84,12 @@ export function SeriesChart(props: SeriesChartProps) {
         type: s.look === 'points' ? 'scatter' : 'line',
         data: s.points.map(([x, y]) => ({ x, y })),
       })),
-    ],
-    [series, ranges],
-  );
+    ];
+    // Where nothing is drawn yet the library leaves out what is wanted too, unless it is given something it cannot be seen to draw.
+    return told.some((s) => s.data.length > 0)
+      ? told
+      : [...told, { name: '', type: 'line', data: [x.min, x.max].map((at) => ({ x: at, y: y.min })) }];
+  }, [series, ranges, x.min, x.max, y.min]);
   const columns = [...series, ...ranges.flatMap(edgesOf)];
   return (
     <figure className="m-0">

@@ -110,6 +110,7 @@ export function makeOptions(
   number: (value: number, decimals?: number) => string,
 ): ApexOptions {
   const ink3 = css('--ink-3');
+  const isEmpty = [...series, ...ranges].every((s) => s.points.length === 0);
   const xLabel = tickLabels(x, xFormat, number);
   const labelStyle = {
     // A line that runs through a name must not strike it out.
@@ -132,13 +133,13 @@ export function makeOptions(
     },
     colors: [...ranges.map(() => css('--violet-text')), ...series.map((s) => css(LOOKS[s.look].colour))],
     stroke: {
-      width: [...ranges.map(() => 0), ...series.map((s) => LOOKS[s.look].width)],
+      width: [...ranges.map(() => 0), ...series.map((s) => LOOKS[s.look].width), 0],
       dashArray: [...ranges.map(() => 0), ...series.map((s) => LOOKS[s.look].dash)],
       curve: 'straight',
     },
     fill: { type: 'solid', opacity: [...ranges.map(() => 0.16), ...series.map(() => 1)] },
     markers: {
-      size: [...ranges.map(() => 0), ...series.map((s) => (s.look === 'points' ? 5 : 0))],
+      size: [...ranges.map(() => 0), ...series.map((s) => (s.look === 'points' ? 5 : 0)), 0],
       strokeWidth: 0,
       hover: { sizeOffset: 3 },
     },
@@ -146,6 +147,7 @@ export function makeOptions(
     dataLabels: { enabled: false },
     grid: { borderColor: css('--line'), strokeDashArray: 3, padding: { left: 8, right: 12 } },
     tooltip: {
+      enabled: !isEmpty,
       theme: document.documentElement.dataset.theme === 'dark' ? 'dark' : 'light',
       shared: true,
       intersect: false,
