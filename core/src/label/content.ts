@@ -1,3 +1,4 @@
+import { lotWords } from '../beans/index.ts';
 import { requireAbove0 } from '../numerics/index.ts';
 import { MG_PER_POUND } from '../quantity/index.ts';
 import {
@@ -224,7 +225,7 @@ export function labelContent(bar: BarFacts, maker: MakerFacts, design: LabelDesi
             ? [
                 [
                   plain(
-                    [bar.origins[0]!.name, bar.origins[0]!.harvest, bar.origins[0]!.country]
+                    [...lotWords(bar.origins[0]!.name, bar.origins[0]!.harvest), bar.origins[0]!.country]
                       .filter(Boolean)
                       .join(', '),
                   ),

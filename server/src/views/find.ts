@@ -1,6 +1,7 @@
 import { and, desc, eq, gt, ilike, isNull, ne, or, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { FindHit } from '@wunsch/contract';
+import { lotWords } from '@wunsch/core/beans';
 import type { App } from '../http/types.ts';
 import { batch, lot, observation, parcel, recipe, step } from '../db/schema/index.ts';
 
@@ -90,7 +91,7 @@ export function findRoutes(app: App): void {
           kind: 'lot' as const,
           id: l.id,
           title: l.code,
-          detail: [l.name, l.harvest, l.country].filter(Boolean).join(', '),
+          detail: [...lotWords(l.name, l.harvest), l.country].filter(Boolean).join(', '),
           state: null,
           path: `/beans/${l.id}`,
         })),

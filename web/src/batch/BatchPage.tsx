@@ -2,6 +2,7 @@ import { Ellipsis } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import type { Attachment, BatchView } from '@wunsch/contract';
+import { lotWords } from '@wunsch/core/beans';
 import { isMissing } from '../shell/api.ts';
 import { useRead } from '../shell/door.tsx';
 import { BatchCases } from '../cases/BatchCases.tsx';
@@ -73,7 +74,7 @@ export default function BatchPage() {
         <h1 className="text-[28px] leading-none">{batch.code}</h1>
         <p className="grow text-[13px] text-ink-3">
           {[
-            `${lot.name} ${lot.harvest}`.trim(),
+            lotWords(lot.name, lot.harvest).join(' '),
             lot.country,
             view.recipe?.name,
             t('slip.begun', { when: words.day(batch.startedAt), by: batch.by }),

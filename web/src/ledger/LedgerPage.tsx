@@ -1,5 +1,6 @@
 import { Link, useSearchParams } from 'react-router';
 import type { BatchBrief } from '@wunsch/contract';
+import { lotWords } from '@wunsch/core/beans';
 import { useRead } from '../shell/door.tsx';
 import { BookTable } from '../ui/BookTable.tsx';
 import { Panel } from '../ui/Panel.tsx';
@@ -45,8 +46,8 @@ function Batches() {
           {
             id: 'lot',
             title: t('lot'),
-            value: (b) => `${b.lotName} ${b.harvest}`,
-            cell: (b) => `${b.lotName} ${b.harvest}`,
+            value: (b) => lotWords(b.lotName, b.harvest).join(' '),
+            cell: (b) => lotWords(b.lotName, b.harvest).join(' '),
           },
           {
             id: 'recipe',

@@ -2,6 +2,7 @@ import { lazy, Suspense, useMemo, useState, type ReactNode } from 'react';
 import useSWR from 'swr';
 import type { PublicBar } from '@wunsch/contract';
 import type { Sign } from '@wunsch/core/faults';
+import { lotWords } from '@wunsch/core/beans';
 import { SignChoice } from '../cases/SignChoice.tsx';
 import { ApiProblem, request } from '../shell/api.ts';
 import { newId } from '../shell/entry.ts';
@@ -236,7 +237,9 @@ function Page({ bar }: { bar: PublicBar }) {
         <Section title={t('bar.origin')}>
           {origin?.map((o) => (
             <p key={o.name}>
-              {[...new Set([o.name, o.region, o.country, o.harvest])].filter(Boolean).join(', ')}
+              {[...new Set([o.name, o.region, o.country, ...lotWords(o.name, o.harvest)])]
+                .filter(Boolean)
+                .join(', ')}
             </p>
           ))}
           {bar.growers && bar.growers.length > 0 && (

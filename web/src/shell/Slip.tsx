@@ -1,6 +1,7 @@
 import { Scale } from 'lucide-react';
 import { Link, useNavigate } from 'react-router';
 import type { BatchView, MovementRecord } from '@wunsch/contract';
+import { lotWords } from '@wunsch/core/beans';
 import { Button } from '../ui/Button.tsx';
 import { Chip } from '../ui/Panel.tsx';
 import { useWords, type Words } from '../words/words.tsx';
@@ -86,8 +87,7 @@ export function Slip() {
           </span>
         </div>
         <p className="mt-2.5 font-semibold">
-          {lot.name}
-          {lot.harvest && ` ${lot.harvest}`}
+          {lotWords(lot.name, lot.harvest).join(' ')}
           {lot.country && `, ${lot.country}`}
         </p>
         <p className="text-[12.5px] text-ink-3">

@@ -3,6 +3,7 @@ import { useEffect, useState, type ReactNode } from 'react';
 import { Link, useLocation, useNavigate, useParams } from 'react-router';
 import type { BatchView, BenchBatch } from '@wunsch/contract';
 import type { Station } from '@wunsch/core/ledger';
+import { lotWords } from '@wunsch/core/beans';
 import { Reminders } from '../cases/Reminders.tsx';
 import { Beside } from './Beside.tsx';
 import { Caution } from './Caution.tsx';
@@ -115,7 +116,7 @@ export function StationFrame({
       ) : (
         <>
           <p className="-mt-2 mb-3 flex flex-wrap items-center gap-2 text-[12.5px] text-ink-3">
-            {[view.lot.name, view.lot.harvest, view.lot.country].filter(Boolean).join(', ')}
+            {[...lotWords(view.lot.name, view.lot.harvest), view.lot.country].filter(Boolean).join(', ')}
             {view.origins.length > 1 && (
               <Chip tone="bad">{t('mixed', { origins: view.origins.join(', ') })}</Chip>
             )}

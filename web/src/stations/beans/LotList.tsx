@@ -1,5 +1,6 @@
 import { Link } from 'react-router';
 import type { Lot } from '@wunsch/contract';
+import { lotWords } from '@wunsch/core/beans';
 import { Chip, EmptyState } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
 import { Sack } from './Sack.tsx';
@@ -27,9 +28,7 @@ export function LotList({ lots }: { lots: readonly Lot[] }) {
                   <span className="num text-[20px]">{l.code}</span>
                   <span className="num text-[18px]">{words.mass(l.remainingMg)}</span>
                 </span>
-                <span className="block font-semibold">
-                  {l.name} {l.harvest}
-                </span>
+                <span className="block font-semibold">{lotWords(l.name, l.harvest).join(' ')}</span>
                 <span className="block text-[12.5px] text-ink-3">
                   {[
                     l.country,

@@ -2,6 +2,7 @@ import { Plus, TriangleAlert } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { BenchBatch, BenchView } from '@wunsch/contract';
+import { lotWords } from '@wunsch/core/beans';
 import { Ribbon } from '../../ribbon/Ribbon.tsx';
 import { Glyph } from '../../shell/glyphs.tsx';
 import { takeInHand } from '../../shell/inhand.ts';
@@ -141,7 +142,9 @@ function RibbonRow({
         </span>
         <span className="block truncate text-[12.5px] font-semibold">{batch.lotName}</span>
         <span className="block truncate text-[12px] text-ink-3">
-          {[batch.harvest, batch.country, batch.recipeName].filter(Boolean).join(', ')}
+          {[...lotWords(batch.lotName, batch.harvest).slice(1), batch.country, batch.recipeName]
+            .filter(Boolean)
+            .join(', ')}
         </span>
         {batch.disagrees && (
           <span className="flex items-center gap-1 text-[12px] font-semibold text-bad">
