@@ -40,6 +40,18 @@ test('nor has one of which nobody said how much; one that all went out of has', 
     expect(nextAction(of, { ...clock, isOver: true })).toMatchObject({ code: 'nothing' });
 });
 
+test.each(['sort', 'roast', 'grind'] as const)(
+  'where everything that went into %s was taken back, it begins anew',
+  (station) =>
+    expect(
+      nextAction(flow(station, 'open', []), { ...clock, lastGritAt: '2026-10-01T08:00:00Z' }),
+    ).toMatchObject({
+      code: 'start',
+      station,
+      dueAt: null,
+    }),
+);
+
 test('a load in the oven is to come out when its plan ends', () => {
   const f = flow('roast', 'open', [{ parcelId: 'x' }]);
   expect(nextAction(f, { ...clock, roastEndsAt: '2026-10-01T08:35:00Z' })).toMatchObject({

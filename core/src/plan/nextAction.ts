@@ -53,6 +53,9 @@ export function nextAction(flow: BatchFlow, clock: ActionClock): NextAction {
   if (clock.isOver) return nothing;
   const running = flow.stations.find((s) => s.inProcessMg > 0);
   const open = running ?? flow.stations.find((s) => s.state === 'running' && s.waitingMg === 0);
+  // Begun, and what went in was taken back: it begins with its first weight.
+  if (open && open.inMg + open.inProcessMg === 0 && open.additions.length === 0)
+    return { code: 'start', station: open.station, massMg: 0, dueAt: null };
   if (open?.station === 'grind' && clock.conche) {
     const { lastTastedAt, aimAt } = clock.conche;
     const tasteDue = lastTastedAt ? addHours(lastTastedAt, SOURNESS_EVERY_HOURS) : null;

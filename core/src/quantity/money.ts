@@ -1,4 +1,4 @@
-import { readNumber, writeNumber, type NumberLocale } from './number.ts';
+import { MINUS, readNumber, writeNumber, type NumberLocale } from './number.ts';
 
 /** Currencies whose minor unit is not a hundredth (ISO 4217). */
 const MINOR_DIGITS: Readonly<Record<string, number>> = {
@@ -66,7 +66,8 @@ export function formatMoney(minor: number, currency: string, locale: NumberLocal
   const whole = Math.sign(minor) * Math.round(Math.abs(minor) * (1 + Number.EPSILON));
   const number = writeNumber(whole / 10 ** digits, digits, locale);
   const sign = SIGNS[currency] ?? currency;
-  return locale === 'en' && sign.length === 1 ? `${sign}${number}` : `${number}\u00a0${sign}`;
+  if (locale !== 'en' || sign.length > 1) return `${number}\u00a0${sign}`;
+  return number.startsWith(MINUS) ? `${MINUS}${sign}${number.slice(1)}` : `${sign}${number}`;
 }
 
 /**

@@ -42,6 +42,9 @@ export function readNumber(text: string, locale: NumberLocale): NumberReading {
   return { ok: false, reason: 'not-a-number' };
 }
 
+/** The sign before what is below nothing: a minus, not a hyphen. */
+export const MINUS = '\u2212';
+
 /** Writes a finite number with a fixed count of decimals and the locale's marks; trailing zeros are kept. */
 export function writeNumber(value: number, decimals: number, locale: NumberLocale, grouping = true): string {
   const negative = value < 0 || Object.is(value, -0);
@@ -50,5 +53,5 @@ export function writeNumber(value: number, decimals: number, locale: NumberLocal
   const marked = grouping ? whole.replace(/\B(?=(\d{3})+(?!\d))/g, locale === 'de' ? '.' : ',') : whole;
   const body = part === undefined ? marked : `${marked}${locale === 'de' ? ',' : '.'}${part}`;
   const isZero = !/[1-9]/.test(fixed);
-  return negative && !isZero ? `\u2212${body}` : body;
+  return negative && !isZero ? `${MINUS}${body}` : body;
 }

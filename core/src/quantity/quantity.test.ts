@@ -1,12 +1,16 @@
 import fc from 'fast-check';
 import {
   DIMENSIONS,
+  celsiusOf,
+  degreesIn,
   formatMoney,
   majorUnits,
   formatInField,
   formatQuantity,
   parseMoney,
   parseQuantity,
+  roundMass,
+  roundTemperature,
   toGrain,
   type Dimension,
 } from './index.ts';
@@ -222,3 +226,43 @@ test.each([
 
 test('an amount that is none is refused', () =>
   expect(() => majorUnits(NaN, 'GBP')).toThrow('an amount of money must be a number'));
+
+test('what is below nothing has its sign before the currency’s', () => {
+  expect(formatMoney(-920, 'USD')).toBe('−$9.20');
+  expect(formatMoney(-920, 'EUR', 'de')).toBe('−9,20\u00a0€');
+  expect(formatMoney(-0.2, 'USD')).toBe('$0.00');
+});
+
+describe('what a form begins with', () => {
+  const inLb = (mg: number) => Math.round((mg / 453_592.37) * 100) / 100;
+  test.each([
+    [9_000_000, 20],
+    [4_500_000, 10],
+    [3_000_000, 6.5],
+    [500_000, 1],
+    [200_000, 7 / 16],
+  ])('%p mg is round in pounds, or in ounces below one', (mg, pounds) =>
+    expect(inLb(roundMass(mg, 'pounds'))).toBeCloseTo(pounds, 2),
+  );
+
+  test('in grams it stays; a small thing does not become nothing', () => {
+    expect(roundMass(1_234_567, 'metric')).toBe(1_234_567);
+    expect(roundMass(2000, 'pounds')).toBe(1984);
+  });
+
+  test('°F has the steps of the dial, °C what it was', () => {
+    expect(degreesIn('°F', roundTemperature(122, '°F', 5))).toBeCloseTo(250, 2);
+    expect(degreesIn('°F', roundTemperature(41.5, '°F'))).toBeCloseTo(107, 2);
+    expect(roundTemperature(41.5, '°C', 5)).toBe(41.5);
+    expect(() => roundTemperature(NaN, '°F')).toThrow('must be a number');
+    expect(() => roundMass(Infinity, 'pounds')).toThrow('must be a number');
+  });
+
+  test('degrees there and back', () =>
+    fc.assert(
+      fc.property(fc.double({ min: -50, max: 250, noNaN: true }), (c) => {
+        for (const unit of ['°C', '°F'] as const)
+          expect(celsiusOf(unit, degreesIn(unit, c))).toBeCloseTo(c, 9);
+      }),
+    ));
+});

@@ -13,6 +13,7 @@ import {
   smoothedAt,
   solvePlan,
   STARTER_PLANS,
+  starterPlans,
   timeToTarget,
   watchRoast,
   type LoggedRoast,
@@ -24,6 +25,13 @@ const bean = makeBean();
 const usual = makeOven({ usableKg: 3 });
 /** An oven the learner does not know: weaker, slower, and 6 K cooler than its dial. */
 const truth = shiftOven(usual, [0.25, -0.3, 0.4, -6]);
+test('the plans to start from are set to an oven’s dial in °F, and as they are in °C', () => {
+  expect(starterPlans('°C')).toEqual(STARTER_PLANS);
+  const set = starterPlans('°F').flatMap((p) => p.stages.map((s) => s.setC * 1.8 + 32));
+  expect(set.map((f) => (Math.round((f % 5) * 100) / 100) % 5)).toEqual(set.map(() => 0));
+  expect(Math.round(set[1]!)).toBe(250);
+});
+
 const plans: RoastPlan[] = [STARTER_PLANS[0]!, STARTER_PLANS[1]!, STARTER_PLANS[2]!];
 
 function logged(oven: Oven, seed: number, loadKg: number, plan: RoastPlan): LoggedRoast {

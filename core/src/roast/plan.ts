@@ -1,3 +1,4 @@
+import { roundTemperature } from '../quantity/index.ts';
 import { requireAbove0, requireNotBelow0 } from '../numerics/index.ts';
 
 /** One stage of a roast plan. */
@@ -52,6 +53,16 @@ export const STARTER_PLANS: readonly RoastPlan[] = [
     ],
   },
 ];
+
+/** Steps of an oven's dial in °F. */
+const DIAL_F = 5;
+
+/** The plans to start from, set to what an oven's dial has. */
+export const starterPlans = (unit: '°C' | '°F'): RoastPlan[] =>
+  STARTER_PLANS.map((plan) => ({
+    ...plan,
+    stages: plan.stages.map((s) => ({ ...s, setC: roundTemperature(s.setC, unit, DIAL_F) })),
+  }));
 
 /** Length of a plan in minutes. */
 export function planMinutes(plan: RoastPlan): number {

@@ -5,6 +5,7 @@ import {
   crystalWord,
   excursions,
   forecastBowl,
+  coolsBelow,
   plannedPath,
   reasonsOf,
   TEMPER_METHODS,
@@ -125,6 +126,7 @@ describe('advice', () => {
 test('the plan of each method, followed with stirring and its own seed, gives good temper', () => {
   for (const method of TEMPER_METHODS.filter((m) => m !== 'none')) {
     const path = plannedPath(dark, method);
+    expect(coolsBelow(method)).toBe(Math.min(...path.slice(1).map((c) => c.celsius)) < dark.windowLowC);
     const seeds =
       method === 'seed'
         ? [{ minutes: 20, share: 0.25, kind: 'solid' as const }]

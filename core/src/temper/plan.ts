@@ -2,6 +2,10 @@ import { requireFinite, requireNumbers } from '../numerics/index.ts';
 import type { BowlCorner } from './crystal.ts';
 import { BOWL_HABITS, type TemperMethod, type TemperPath } from './defaults.ts';
 
+/** Whether a method first cools below the window, to where crystals form by themselves; seeded bowls come down to it only. */
+export const coolsBelow = (method: TemperMethod): boolean =>
+  method !== 'seed' && method !== 'butter-seed' && method !== 'none';
+
 /** The path a bowl is to take by its method, from melting to work: corners in minutes and °C. */
 export function plannedPath(
   path: TemperPath,

@@ -90,11 +90,13 @@ export function BalanceBar({ view, step }: { view: BatchView; step: StepRecord }
         className={`mt-1 pl-10 text-[12.5px] ${differenceMg < 0 ? 'font-semibold text-bad' : 'text-ink-2'}`}
         aria-hidden="true"
       >
-        {differenceMg === 0
-          ? t('balance.even')
-          : differenceMg > 0
-            ? t('balance.open', { mass: mass(differenceMg) })
-            : t('balance.over', { mass: mass(-differenceMg) })}
+        {lines.length === 0
+          ? null
+          : differenceMg === 0
+            ? t('balance.even')
+            : differenceMg > 0
+              ? t('balance.open', { mass: mass(differenceMg) })
+              : t('balance.over', { mass: mass(-differenceMg) })}
       </p>
     </div>
   );

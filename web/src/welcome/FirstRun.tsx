@@ -11,7 +11,7 @@ import { Choice, SelectField, TextField } from '../ui/Field.tsx';
 import { QuantityField } from '../ui/QuantityField.tsx';
 import { useWords, type Language } from '../words/words.tsx';
 import { PutBack } from './PutBack.tsx';
-import { SHAPES } from './shapes.ts';
+import { machinesOf } from './shapes.ts';
 
 interface MachineDraft {
   id: string;
@@ -56,7 +56,9 @@ export default function FirstRun({
   const [code, setCode] = useState('');
   const [error, setError] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
-  const drafts = machines ?? SHAPES[shape].map((m) => ({ ...m, id: newId(), name: t(`machine.${m.name}`) }));
+  const drafts =
+    machines ??
+    machinesOf(shape, massSystem).map((m) => ({ ...m, id: newId(), name: t(`machine.${m.name}`) }));
   const change = (id: string, part: Partial<MachineDraft>) =>
     setMachines(drafts.map((m) => (m.id === id ? { ...m, ...part } : m)));
   const finish = async () => {

@@ -1,4 +1,5 @@
 import type { Shape } from '@wunsch/contract';
+import { roundMass } from '@wunsch/core/quantity';
 import type { Station } from '@wunsch/core/ledger';
 
 /** A machine a shape suggests; masses in mg. */
@@ -14,7 +15,7 @@ export interface SuggestedMachine {
 const kg = (n: number) => n * 1_000_000;
 
 /** What each starting shape suggests; all of it can be changed. */
-export const SHAPES: Readonly<Record<Shape, readonly SuggestedMachine[]>> = {
+const SHAPES: Readonly<Record<Shape, readonly SuggestedMachine[]>> = {
   kitchen: [
     { name: 'oven', station: 'roast', kind: 'fan oven', minMg: kg(0.2), maxMg: kg(1.5) },
     { name: 'grinder', station: 'grind', kind: 'stone grinder', minMg: kg(0.5), maxMg: kg(1.6) },
@@ -35,3 +36,11 @@ export const SHAPES: Readonly<Record<Shape, readonly SuggestedMachine[]>> = {
     { name: 'grinder', station: 'grind', kind: 'stone grinder', minMg: kg(0.5), maxMg: kg(3) },
   ],
 };
+
+/** The machines a shape suggests, their charges round in what the workshop weighs in. */
+export const machinesOf = (shape: Shape, system: 'metric' | 'pounds'): SuggestedMachine[] =>
+  SHAPES[shape].map((m) => ({
+    ...m,
+    minMg: m.minMg === null ? null : roundMass(m.minMg, system),
+    maxMg: m.maxMg === null ? null : roundMass(m.maxMg, system),
+  }));

@@ -3,6 +3,7 @@ import { createContext, use, useContext, useEffect, useMemo, useState, type Reac
 import type { Workshop } from '@wunsch/contract';
 import {
   MG_PER_POUND,
+  degreesIn,
   formatDuration,
   formatMass,
   formatMoney,
@@ -93,6 +94,8 @@ export interface Words {
   fineMass: (mg: number) => string;
   temperature: (celsius: number, decimals?: number) => string;
   temperatureUnit: '°C' | '°F';
+  /** Degrees in the reader's unit, for the numbers of a chart. */
+  degrees: (celsius: number) => number;
   massUnit: 'g' | 'kg' | 'lb' | 'oz';
   /** Unit of small masses, as bars and samples are. */
   fineUnit: 'g' | 'oz';
@@ -175,6 +178,7 @@ function makeWords(
         locale: language,
         decimals,
       }),
+    degrees: (celsius) => degreesIn(temperatureUnit, celsius),
     within: (name) => (language === 'de' ? name : name.toLocaleLowerCase()),
     temperatureUnit,
     massUnit: massSystem === 'pounds' ? 'lb' : 'g',

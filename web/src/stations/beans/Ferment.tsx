@@ -36,7 +36,7 @@ export function FermentPanel({ view, mayMake }: { view: LotView; mayMake: boolea
   const nowHours = ((dried ? Date.parse(dried.at) : now) - began) / HOUR;
   const notes = fermentNotes(readings, turns, nowHours).filter((n) => !dried || n.code !== 'turn-due');
   const due = began + nextTurn(turns) * HOUR;
-  const shown = (c: number) => (words.temperatureUnit === '°F' ? c * 1.8 + 32 : c);
+  const shown = words.degrees;
   const end = Math.max(120, nowHours, ...readings.map((r) => r.hours));
   const corridor = Array.from({ length: 25 }, (_, i) => (i * end) / 24);
   const remind = () =>

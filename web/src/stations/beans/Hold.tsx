@@ -221,7 +221,7 @@ function Millimetres({
 function StackCharts({ stack, until, coreC }: { stack: Stack; until: number; coreC: number }) {
   const words = useWords();
   const { t } = words;
-  const shown = (c: number) => (words.temperatureUnit === '°F' ? c * 1.8 + 32 : c);
+  const shown = words.degrees;
   const { core, across } = useMemo(() => {
     const model = new StackModel(stack);
     const at = Array.from({ length: 61 }, (_, i) => (i * until) / 60);

@@ -1,3 +1,4 @@
+import { celsiusOf } from '@wunsch/core/quantity';
 import { MARGIN, minuteStep, ticks, type RoastScale, type Words } from './chartScale.ts';
 
 /** The grid with its degrees at the left, in the person's unit, and its minutes below. */
@@ -5,8 +6,8 @@ export function ChartAxes({ scale, words }: { scale: RoastScale; words: Words })
   const { x, y, inner, end, yLow, yHigh } = scale;
   const [left, bottom] = [MARGIN.left, MARGIN.top + inner.h];
   const fahrenheit = words.temperatureUnit === '°F';
-  const shown = (c: number) => (fahrenheit ? c * 1.8 + 32 : c);
-  const fromShown = (v: number) => (fahrenheit ? (v - 32) / 1.8 : v);
+  const shown = words.degrees;
+  const fromShown = (v: number) => celsiusOf(words.temperatureUnit, v);
   return (
     <g>
       {ticks(shown(yLow), shown(yHigh), fahrenheit ? 40 : 20).map((v) => (

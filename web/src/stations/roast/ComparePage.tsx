@@ -46,7 +46,7 @@ export default function ComparePage() {
   const ownOf = (r: RoastRecord) => own[roasts.indexOf(r)]!;
   const name = (r: RoastRecord) => t('compare.name', { code: r.batchCode, n: r.step.details.load ?? 1 });
   const scale = words.temperatureUnit === '°F' ? 1.8 : 1;
-  const shown = (c: number) => (scale === 1 ? c : c * 1.8 + 32);
+  const shown = words.degrees;
   const series: Series[] = useMemo(
     () => [
       ...own.map((o, i): Series => ({

@@ -1,7 +1,7 @@
 import { Link } from 'react-router';
 import type { BatchView, RoastAimDetails, StepRecord } from '@wunsch/contract';
 import { RoastHabits } from '@wunsch/contract';
-import { splitLoads, STARTER_PLANS, type RoastPlan } from '@wunsch/core/roast';
+import { splitLoads, starterPlans, type RoastPlan } from '@wunsch/core/roast';
 import { useSession } from '../../shell/session.tsx';
 import { useKept } from '../../shell/useKept.ts';
 import { SelectField } from '../../ui/Field.tsx';
@@ -51,7 +51,7 @@ export function NextLoad({
     aim?: RoastAimDetails;
     machineId?: string;
   }>(`roast.${view.batch.id}.${number}`);
-  const plan = kept?.plan ?? (last?.plan as RoastPlan | undefined) ?? STARTER_PLANS[0]!;
+  const plan = kept?.plan ?? (last?.plan as RoastPlan | undefined) ?? starterPlans(words.temperatureUnit)[0]!;
   const aim = kept?.aim ?? last?.aim ?? usualAim(habits, view.lot.ceilingC);
   const machineId = kept?.machineId ?? null;
   const byHand = machineId === '';

@@ -1,7 +1,7 @@
 import type { RoastAimDetails } from '@wunsch/contract';
 import {
   planMinutes,
-  STARTER_PLANS,
+  starterPlans,
   type BeanFacts,
   type OvenLearning,
   type RoastForecast,
@@ -37,17 +37,18 @@ export function PlanEditor({
 }) {
   const words = useWords();
   const { t } = words;
+  const starters = starterPlans(words.temperatureUnit);
   return (
     <div className="grid gap-3">
       <Choice
         label={t('roast.plan')}
         value={plan.name}
-        options={STARTER_PLANS.map((p) => ({
+        options={starters.map((p) => ({
           value: p.name,
           label: words.word('plan', p.name),
           note: `${planMinutes(p)} ${t('unit.min')}`,
         }))}
-        onChange={(name) => onPlan(STARTER_PLANS.find((p) => p.name === name)!)}
+        onChange={(name) => onPlan(starters.find((p) => p.name === name)!)}
       />
       <RoastChart
         label={t('roast.plan.chart')}

@@ -54,6 +54,7 @@ export function Readouts({
       <div className="num text-[32px] leading-tight tracking-tight">{children}</div>
     </div>
   );
+  const unit = words.temperatureUnit;
   // So narrow a range that both its ends read the same is none.
   const [low, high] = [forecast?.pace.low ?? 0, forecast?.pace.high ?? 0].map((c) =>
     words.number(c * scale, 1),
@@ -102,7 +103,9 @@ export function Readouts({
           forecast &&
           forecast.pace.high > forecast.pace.low && (
             <span className="text-ink-3">
-              {low === high ? t('roast.pace.about', { pace: low }) : t('roast.pace.expected', { low, high })}
+              {low === high
+                ? t('roast.pace.about', { pace: low, unit })
+                : t('roast.pace.expected', { low, high, unit })}
             </span>
           )
         }

@@ -1,7 +1,7 @@
 import { useNavigate } from 'react-router';
 import { useMemo, useState } from 'react';
 import type { BatchView, StepRecord } from '@wunsch/contract';
-import { BUTTER_SEED_SHARE, excursions, guardWindow, plannedPath } from '@wunsch/core/temper';
+import { BUTTER_SEED_SHARE, coolsBelow, excursions, guardWindow, plannedPath } from '@wunsch/core/temper';
 import type { TriedFuture } from '@wunsch/core/temper';
 import { recipeFigures } from '@wunsch/core/recipe';
 import { useDoor } from '../../shell/door.tsx';
@@ -134,7 +134,7 @@ export function Bowl({
         <div className="grid min-w-0 content-start gap-2">
           <Panel
             title={t('temper.bowl', { n: done.length + 1, method: t(`method.${method}`) })}
-            aside={t('temper.path', {
+            aside={t(coolsBelow(method) ? 'temper.path' : 'temper.path.seeded', {
               melt: words.temperature(path.meltC, 0),
               cool: words.temperature(path.coolC),
               work: words.temperature(path.workC),

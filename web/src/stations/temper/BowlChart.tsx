@@ -39,12 +39,20 @@ export function BowlChart(props: BowlChartProps) {
   const words = useWords();
   const { t } = words;
   const { ref, width } = useWidth<HTMLElement>(640);
-  const scale = bowlScale({ width, height: 450, readings, plan, earlier, followed, path });
+  const scale = bowlScale({
+    width,
+    height: 450,
+    readings,
+    plan,
+    earlier,
+    followed,
+    path,
+    unit: words.temperatureUnit,
+  });
   const { x, upper, upperTop, upperBottom, lowerBottom, inner } = scale;
   const last = readings.at(-1);
   const now = last && running ? x(last.seconds / 60) : null;
   const right = MARGIN.left + inner.w;
-  const fahrenheit = words.temperatureUnit === '°F';
   const course = (points: readonly { minutes: number; celsius: number }[]) =>
     makeLine<{ minutes: number; celsius: number }>(
       (p) => x(p.minutes),
@@ -80,7 +88,7 @@ export function BowlChart(props: BowlChartProps) {
             fill="var(--panel-2)"
           />
         )}
-        <Grid scale={scale} fahrenheit={fahrenheit} />
+        <Grid scale={scale} />
         {windowed && (
           <rect
             x={MARGIN.left}

@@ -2,22 +2,21 @@ import { useWords } from '../../words/words.tsx';
 import { MARGIN, MOST_SHARE, type BowlScale } from './bowlScale.ts';
 
 /** Both grids, with degrees, shares and the minutes they have in common. */
-export function Grid({ scale, fahrenheit }: { scale: BowlScale; fahrenheit: boolean }) {
+export function Grid({ scale }: { scale: BowlScale }) {
   const words = useWords();
   const { x, upper, lower, inner, minutes, degrees, lowerBottom, lowerTop, upperTop } = scale;
   const right = MARGIN.left + inner.w;
-  const degreeStep = (degrees.max - degrees.min) / degrees.ticks;
   const minuteStep = (minutes.max - minutes.min) / minutes.ticks;
   const line = (y: number) => (
     <line x1={MARGIN.left} x2={right} y1={y} y2={y} stroke="var(--line)" strokeDasharray="1 3" />
   );
   return (
     <g fontSize="12" fill="var(--ink-3)">
-      {Array.from({ length: degrees.ticks + 1 }, (_, i) => degrees.min + i * degreeStep).map((c) => (
-        <g key={c}>
-          {line(upper(c))}
-          <text x={MARGIN.left - 8} y={upper(c) + 4} textAnchor="end">
-            {words.number(fahrenheit ? c * 1.8 + 32 : c, fahrenheit || degrees.decimals === 0 ? 0 : 1)}
+      {degrees.map(({ celsius, written }) => (
+        <g key={written}>
+          {line(upper(celsius))}
+          <text x={MARGIN.left - 8} y={upper(celsius) + 4} textAnchor="end">
+            {words.number(written, Number.isInteger(written) ? 0 : 1)}
           </text>
         </g>
       ))}

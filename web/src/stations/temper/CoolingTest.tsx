@@ -62,7 +62,7 @@ export function CoolingTest({ view, step }: { view: BatchView; step: StepRecord 
     );
   };
   const slopeHere = (perMinute: number) => (words.temperatureUnit === '°F' ? perMinute * 1.8 : perMinute);
-  const shown = (c: number) => (words.temperatureUnit === '°F' ? c * 1.8 + 32 : c);
+  const shown = words.degrees;
   const lineOf = (points: Points) => points.map(([s, c]): [number, number] => [s / 60, shown(c)]);
   const series: Series[] = [
     ...samples

@@ -1,8 +1,13 @@
 import { useState } from 'react';
+import { roundTemperature } from '@wunsch/core/quantity';
 import { seedMass, type TemperPath } from '@wunsch/core/temper';
 import { Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
+
+/** Just below the ceiling of the window, as far as a thermometer in this unit tells. */
+const usualAim = ({ windowHighC }: TemperPath, unit: '°C' | '°F') =>
+  unit === '°C' ? windowHighC - 0.2 : roundTemperature(windowHighC - 0.2, unit);
 
 /** How much solid seed cools the bowl to where it should be. */
 export function SeedPanel({
@@ -27,9 +32,9 @@ export function SeedPanel({
     typedFrom === undefined
       ? bowlC !== null && bowlC > path.windowHighC
         ? bowlC
-        : path.meltC - 4.5
+        : roundTemperature(path.meltC - 4.5, words.temperatureUnit)
       : typedFrom;
-  const [to, setTo] = useState<number | null>(path.windowHighC - 0.2);
+  const [to, setTo] = useState<number | null>(() => usualAim(path, words.temperatureUnit));
   const [seed, setSeed] = useState<number | null>(20);
   const [typedFat, setFat] = useState<number | null | undefined>(undefined);
   const fat = typedFat === undefined ? Math.round(fatShare * 1000) / 10 : typedFat;
@@ -45,7 +50,7 @@ export function SeedPanel({
   }
   return (
     <Panel title={t('seed')}>
-      <div className="grid grid-cols-2 gap-3 sm:grid-cols-5">
+      <div className="grid grid-cols-2 items-end gap-3 sm:grid-cols-3">
         <QuantityField label={t('seed.bowl')} dimension="mass" value={bowl} onChange={setBowl} min={1000} />
         <QuantityField
           label={t('seed.from')}

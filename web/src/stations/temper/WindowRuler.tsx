@@ -41,7 +41,7 @@ export function WindowRuler({ guard }: { guard: WindowGuard }) {
           ))}
           {[guard.lowC, guard.highC].map((c) => (
             <text key={c} x="26" y={y(c) + 4} textAnchor="end" fontSize="12" fill="var(--ink)">
-              {words.number(words.temperatureUnit === '°F' ? c * 1.8 + 32 : c, 1)}
+              {words.number(words.degrees(c), 1)}
             </text>
           ))}
           <path d={`M42 ${y(guard.celsius)}l12 -8h34v16h-34z`} fill="var(--violet-text)" />

@@ -1,3 +1,4 @@
+import { celsiusOf, degreesIn } from '@wunsch/core/quantity';
 import type { BowlReading, FollowedBowl, TemperPath } from '@wunsch/core/temper';
 import { roundAxis, type Axis } from '../../charts/axes.ts';
 
@@ -13,7 +14,8 @@ export interface BowlScale {
   height: number;
   inner: { w: number; upper: number; lower: number };
   minutes: Axis;
-  degrees: Axis;
+  /** Marks up the upper plot: where each lies, °C, and the degrees it is written with in the reader's unit. */
+  degrees: { celsius: number; written: number }[];
   x: (minutes: number) => number;
   upper: (celsius: number) => number;
   lower: (percent: number) => number;
@@ -33,6 +35,7 @@ export function bowlScale({
   earlier,
   followed,
   path,
+  unit,
 }: {
   width: number;
   height: number;
@@ -41,6 +44,7 @@ export function bowlScale({
   earlier: readonly (readonly BowlReading[])[];
   followed: FollowedBowl | null;
   path: TemperPath;
+  unit: '°C' | '°F';
 }): BowlScale {
   const last = readings.at(-1)?.seconds ?? 0;
   const minutes = roundAxis(
@@ -58,9 +62,10 @@ export function bowlScale({
       path.coolC - 2,
       path.meltC + 2,
       ...readings.map((r) => Math.min(60, Math.max(path.coolC - 4, r.celsius))),
-    ],
-    { usual: [24, 48] },
+    ].map((c) => degreesIn(unit, c)),
+    { usual: [24, 48].map((c) => degreesIn(unit, c)) as [number, number] },
   );
+  const step = (degrees.max - degrees.min) / degrees.ticks;
   const inner = {
     w: Math.max(180, width - MARGIN.left - MARGIN.right),
     upper: (height - MARGIN.top - MARGIN.between - MARGIN.bottom) * 0.62,
@@ -76,11 +81,15 @@ export function bowlScale({
     height,
     inner,
     minutes,
-    degrees,
+    degrees: Array.from({ length: degrees.ticks + 1 }, (_, i) => degrees.min + i * step).map((written) => ({
+      celsius: celsiusOf(unit, written),
+      written,
+    })),
     x: (m) => MARGIN.left + ((m - minutes.min) / (minutes.max - minutes.min)) * inner.w,
     upper: (c) =>
       upperBottom -
-      ((held(c, degrees.min, degrees.max) - degrees.min) / (degrees.max - degrees.min)) * inner.upper,
+      ((held(degreesIn(unit, c), degrees.min, degrees.max) - degrees.min) / (degrees.max - degrees.min)) *
+        inner.upper,
     lower: (percent) => lowerBottom - (held(percent, 0, MOST_SHARE) / MOST_SHARE) * inner.lower,
     upperTop,
     upperBottom,

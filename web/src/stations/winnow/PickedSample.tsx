@@ -96,6 +96,7 @@ export function PickedSample({ view, step }: { view: BatchView; step: StepRecord
           <QuantityField
             label={t('picked.sample')}
             dimension="mass"
+            unit={words.fineUnit}
             value={sampleMg}
             onChange={(next) => change({ sampleMg: next })}
             min={100}
@@ -105,6 +106,7 @@ export function PickedSample({ view, step }: { view: BatchView; step: StepRecord
           <QuantityField
             label={t(`picked.found.${of}`)}
             dimension="mass"
+            unit={words.fineUnit}
             value={foundMg}
             onChange={(next) => change({ foundMg: next })}
             min={0}

@@ -17,6 +17,7 @@ export const temper: Record<keyof typeof en, string> = {
   'temper.earlier': 'Schüssel {n}',
   'temper.chart': 'Schüsseltemperatur über Zeit',
   'temper.path': 'schmelzen {melt} · kühlen {cool} · arbeiten {work}',
+  'temper.path.seeded': 'schmelzen {melt} · arbeiten {work}',
   'temper.out': 'Temperierte wiegen',
   'temper.out.hint': '{mass} sind in der Schüssel.',
   'method.table': 'auf dem Tisch',

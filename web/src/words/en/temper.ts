@@ -15,6 +15,7 @@ export const temper = {
   'temper.earlier': 'bowl {n}',
   'temper.chart': 'Bowl temperature over time',
   'temper.path': 'melt {melt} · cool {cool} · work {work}',
+  'temper.path.seeded': 'melt {melt} · work {work}',
   'temper.out': 'Weigh tempered chocolate',
   'temper.out.hint': '{mass} is in the bowl.',
   'method.table': 'on the table',

@@ -1,0 +1,36 @@
+import { poundUnitOf } from './format.ts';
+import { toGrain, unitOf, type Dimension } from './units.ts';
+
+function rounded(dimension: Dimension, id: string, stored: number, step: number): number {
+  if (!Number.isFinite(stored)) throw new RangeError(`a ${dimension} must be a number, not ${stored}`);
+  const { scale, offset } = unitOf(dimension, id);
+  return toGrain(dimension, Math.round((stored - offset) / scale / step) * step * scale + offset);
+}
+
+/**
+ * A mass a form begins with: grams as they are; where the workshop weighs in pounds the nearest half pound, or half ounce below a pound, but
+ * never nothing.
+ *
+ * @param mg mass, mg, above 0
+ * @throws RangeError for what is no number
+ * @example roundMass(9_000_000, 'pounds') // 9_071_847, which is 20 lb
+ */
+export function roundMass(mg: number, system: 'metric' | 'pounds'): number {
+  if (system === 'metric') return rounded('mass', 'mg', mg, 1);
+  const unit = poundUnitOf(mg);
+  return rounded('mass', unit, mg, 0.5) || rounded('mass', unit, mg, 0.01) || mg;
+}
+
+/**
+ * A temperature a form begins with: °C as it is; in °F the nearest that a dial has.
+ *
+ * @param celsius °C
+ * @param step steps of the dial, °F
+ * @throws RangeError for what is no number
+ * @example roundTemperature(122, '°F', 5) // 121.111, which is 250 °F
+ */
+export function roundTemperature(celsius: number, unit: '°C' | '°F', step = 1): number {
+  return unit === '°C'
+    ? rounded('temperature', '°C', celsius, 0.001)
+    : rounded('temperature', '°F', celsius, step);
+}
