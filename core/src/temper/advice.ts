@@ -42,7 +42,8 @@ export type BowlAdvice =
   | { do: 'melt-on'; toC: number; seconds: number | null }
   | { do: 'cool'; toC: number; seconds: number | null }
   | { do: 'take-off'; atC: number; toC: number; seconds: number | null }
-  | { do: 'add-seed'; toC: number }
+  /** Down to a temperature; null where the bowl is in its window, and is to stay there. */
+  | { do: 'add-seed'; toC: number | null }
   | { do: 'stir-cold'; seconds: number | null }
   | { do: 'warm'; toC: number; seconds: number | null }
   | { do: 'pour'; seconds: number | null }
@@ -120,9 +121,9 @@ export function adviseBowl({
     case 'working':
       if (word === 'too-thick') return { do: 'thin', toC: path.windowHighC + BOWL_HABITS.thinAboveC };
       if (word === 'lost')
-        return bySeed ? { do: 'add-seed', toC: path.windowHighC } : { do: 'begin-again', toC: path.coolC };
+        return bySeed ? { do: 'add-seed', toC: null } : { do: 'begin-again', toC: path.coolC };
       if (word === 'ready' || word === 'thickening') return { do: 'pour', seconds: crystalSeconds };
-      if (bySeed && !seeded) return { do: 'add-seed', toC: path.windowHighC };
+      if (bySeed && !seeded) return { do: 'add-seed', toC: null };
       return seeded ? { do: 'stir-cold', seconds: crystalSeconds } : { do: 'begin-again', toC: path.coolC };
   }
 }

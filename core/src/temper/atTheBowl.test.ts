@@ -118,6 +118,9 @@ describe('advice', () => {
       toC: 27.5,
     });
     expect(adviseBowl({ ...common, method: 'seed', word: 'lost' })).toEqual({ do: 'add-seed', toC: 32 });
+    // In the window already, nothing is brought down any further.
+    expect(ask(48, { method: 'seed' })).toEqual({ do: 'add-seed', toC: null });
+    expect(ask(48, { method: 'butter-seed', word: 'lost' })).toEqual({ do: 'add-seed', toC: null });
     expect(ask(48, { word: 'too-thick' })).toEqual({ do: 'thin', toC: 33.5 });
     expect(() => ask(48, { readings: [] })).toThrow(RangeError);
   });

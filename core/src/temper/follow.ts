@@ -129,6 +129,9 @@ export function bowlCorners(
   }));
 }
 
+/** Readings over less than this say nothing of where a bowl is going, s. */
+export const FOLLOWED_FROM_S = 30;
+
 /**
  * Follows a bowl: where it is, where it is going, how its crystals stand and will, what to do now, and what some futures come to.
  *
@@ -144,7 +147,7 @@ export function followBowl(bowl: BowlRecord): FollowedBowl | null {
   const { clean, outs } = readBowl(readings);
   const last = clean.at(-1);
   const corners = bowlCorners(readings, stirrings);
-  if (!last || corners.length < 2 || last.seconds - clean[0]!.seconds < 30) return null;
+  if (!last || corners.length < 2 || last.seconds - clean[0]!.seconds < FOLLOWED_FROM_S) return null;
   const roomC = bowl.roomC ?? BOWL_HABITS.roomC;
   const forecast = forecastBowl({ readings: clean, roomC, horizonSeconds: AHEAD });
   const phase = bowlPhase(clean, path)!;

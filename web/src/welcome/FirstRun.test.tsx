@@ -34,6 +34,32 @@ test('five questions make a workshop the server takes', async () => {
   expect(wire.sent[1]).toMatchObject({ path: '/api/session', body: { name: 'Ada Quill' } });
 });
 
+test('in pounds and °F machines and bars begin with round weights', async () => {
+  const wire = new Wire();
+  const { user } = show(<FirstRun onLanguage={() => undefined} />);
+  await user.click(screen.getByRole('radio', { name: /^Shop/i }));
+  await user.click(next());
+  await user.type(screen.getByLabelText('Name of the workshop'), 'Test row');
+  await user.click(screen.getByRole('radio', { name: 'lb and oz' }));
+  await user.click(next());
+  expect(screen.getAllByLabelText<HTMLInputElement>('Usable maximum').map((m) => m.value)).toEqual([
+    '6.5',
+    '',
+    '20',
+    '10',
+  ]);
+  await user.click(next());
+  await user.click(next());
+  await user.type(screen.getByLabelText('Your name'), 'Ada Quill');
+  await user.type(document.querySelector<HTMLInputElement>('input[type=password]')!, 'a long enough one');
+  await user.click(screen.getByRole('button', { name: 'Open the workshop' }));
+  await waitFor(() => expect(wire.sent).toHaveLength(2));
+  expect(FirstRunBody.parse(wire.sent[0]!.body).workshop).toMatchObject({
+    massSystem: 'pounds',
+    barMg: 56_699,
+  });
+});
+
 test('going back keeps what was answered; another shape brings other machines', async () => {
   new Wire();
   const { user } = show(<FirstRun onLanguage={() => undefined} />);

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { mutate } from 'swr';
 import type { Shape } from '@wunsch/contract';
 import { MACHINE_KINDS, type Station } from '@wunsch/core/ledger';
+import { roundMass } from '@wunsch/core/quantity';
 import { request } from '../shell/api.ts';
 import { newId } from '../shell/entry.ts';
 import { Wordmark } from '../shell/glyphs.tsx';
@@ -30,6 +31,9 @@ const initialsOf = (name: string) =>
     .join('')
     .slice(0, 3)
     .toUpperCase() || '?';
+
+/** A bar where nobody has said otherwise, mg; where they weigh in pounds it is two ounces. */
+const USUAL_BAR_MG = 60_000;
 
 /** Five questions that make a usable workshop: shape, name and units, machines, people, and the owner's password. */
 export default function FirstRun({
@@ -73,6 +77,7 @@ export default function FirstRun({
           currency,
           temperatureUnit,
           massSystem,
+          ...(massSystem === 'pounds' && { barMg: roundMass(USUAL_BAR_MG, massSystem) }),
           language: words.language,
         },
         owner: {

@@ -1,15 +1,13 @@
 import { Delete } from 'lucide-react';
 import { useState } from 'react';
-import type { BatchView, StepRecord } from '@wunsch/contract';
 import { fillControl } from '@wunsch/core/mould';
 import { unitOf } from '@wunsch/core/quantity';
 import { SeriesChart } from '../../charts/SeriesChart.tsx';
-import { useKept } from '../../shell/useKept.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
-import { useWork } from '../work.ts';
+import type { FillWeights } from './useFillWeights.ts';
 
 /** Fewer bars than this say little of the spread. */
 const ENOUGH = 5;
@@ -19,25 +17,20 @@ const WORTH_A_TAP = 100;
 
 /** Weighing single bars while they are filled: run chart, mean, spread, how many are short by the rule, and what to change. */
 export function FillPanel({
-  view,
-  step,
+  weighed,
   nominalMg,
   pricePerKg,
 }: {
-  view: BatchView;
-  step: StepRecord;
+  weighed: FillWeights;
   nominalMg: number;
   /** What a kilogram of this chocolate costs, minor units; null where it is not known. */
   pricePerKg: number | null;
 }) {
   const words = useWords();
   const { t } = words;
-  const work = useWork(view);
-  const [kept, setKept, forget] = useKept<{ weights: number[]; changes: number[] }>(`fillOf.${step.id}`);
   const [weight, setWeight] = useState<number | null>(null);
   const [nth, setNth] = useState(0);
-  const weights = kept?.weights ?? [];
-  const changes = kept?.changes ?? [];
+  const { weights, changes } = weighed;
   // What was filled before the ladle was changed says nothing of how it fills now.
   const since = changes.at(-1) ?? 0;
   const current = weights.slice(since);
@@ -47,7 +40,7 @@ export function FillPanel({
   const unitMg = unitOf('mass', words.fineUnit).scale;
   const add = () => {
     if (weight === null) return;
-    setKept({ weights: [...weights, weight], changes });
+    weighed.set([...weights, weight], changes);
     setWeight(null);
     setNth(nth + 1);
   };
@@ -81,17 +74,17 @@ export function FillPanel({
             look="quiet"
             icon={<Delete size={17} aria-hidden="true" />}
             onClick={() =>
-              setKept({
-                weights: weights.slice(0, -1),
-                changes: changes.filter((c) => c < weights.length - 1),
-              })
+              weighed.set(
+                weights.slice(0, -1),
+                changes.filter((c) => c < weights.length - 1),
+              )
             }
           >
             {t('fill.back')}
           </Button>
         )}
         {weights.length > since && (
-          <Button onClick={() => setKept({ weights, changes: [...changes, weights.length] })}>
+          <Button onClick={() => weighed.set(weights, [...changes, weights.length])}>
             {t('fill.change')}
           </Button>
         )}
@@ -181,22 +174,7 @@ export function FillPanel({
                   ]),
             ]}
           />
-          <Button
-            onClick={() =>
-              void work
-                .observe(
-                  step.id,
-                  {
-                    kind: 'fillSample',
-                    nominalMg,
-                    weightsMg: weights,
-                    changes: changes.filter((c) => c < weights.length),
-                  },
-                  t('fill.done'),
-                )
-                .then(forget, () => undefined)
-            }
-          >
+          <Button onClick={() => void weighed.keep(nominalMg).catch(() => undefined)}>
             {t('fill.save', { n: weights.length })}
           </Button>
         </>

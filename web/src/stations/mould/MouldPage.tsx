@@ -31,6 +31,7 @@ import {
   useOthersInside,
   useMoulds,
 } from './useMoulding.ts';
+import { useFillWeights } from './useFillWeights.ts';
 import { Wrap } from './Wrap.tsx';
 
 /** What a kilogram of this chocolate costs, minor units; null where it is not known. */
@@ -47,6 +48,7 @@ function Pouring({ view, step, part }: { view: BatchView; step: StepRecord; part
   const { t } = words;
   const now = useNow(10_000);
   const pouring = usePouring(view, step);
+  const weighed = useFillWeights(view, step);
   const pricePerKg = usePricePerKg(view);
   const cabinet = useCabinet();
   const rounds = roundsOf(view, step);
@@ -102,10 +104,10 @@ function Pouring({ view, step, part }: { view: BatchView; step: StepRecord; part
               <p className="max-w-prose text-[14px] text-ink-2">{t('cabinet.which')}</p>
             </Panel>
           )}
-          {typed.fill && <FillPanel view={view} step={step} nominalMg={typed.fill} pricePerKg={pricePerKg} />}
+          {typed.fill && <FillPanel weighed={weighed} nominalMg={typed.fill} pricePerKg={pricePerKg} />}
         </div>
         <div className="grid min-w-0 content-start gap-2">
-          <Pour view={view} step={step} part={part} pouring={pouring} />
+          <Pour view={view} step={step} part={part} pouring={pouring} onCounted={weighed.keep} />
         </div>
       </div>
     </div>

@@ -120,11 +120,14 @@ export function Pour({
   step,
   part,
   pouring,
+  onCounted,
 }: {
   view: BatchView;
   step: StepRecord;
   part: number;
   pouring: Pouring;
+  /** Before the bars are recorded, with what one is to weigh: what was weighed of them goes along. */
+  onCounted?: (fillMg: number) => Promise<void>;
 }) {
   const { now } = useDoor();
   const words = useWords();
@@ -152,6 +155,7 @@ export function Pour({
     if (!isReady || !fill) return;
     setBusy(true);
     try {
+      await onCounted?.(fill);
       await work.moulded(step, {
         made: [{ material, count: poured, massMg: poured * fill, movementId: newId(), parcelId: newId() }],
         rework: kept > 0 ? { massMg: kept, movementId: newId(), parcelId: newId() } : null,

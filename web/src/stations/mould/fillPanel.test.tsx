@@ -1,7 +1,14 @@
 import { screen, waitFor } from '@testing-library/react';
 import { show, Wire, type PageOptions } from '../../testing/page.tsx';
-import { batchView, idOf, step } from '../../testing/views.ts';
+import { batchView, idOf, movement, step } from '../../testing/views.ts';
+import type { BatchView, StepRecord } from '@wunsch/contract';
 import { FillPanel } from './FillPanel.tsx';
+import { Pour, usePouring } from './Pour.tsx';
+import { useFillWeights } from './useFillWeights.ts';
+
+function Filling({ view, of, nominalMg }: { view: BatchView; of: StepRecord; nominalMg: number }) {
+  return <FillPanel weighed={useFillWeights(view, of)} nominalMg={nominalMg} pricePerKg={2000} />;
+}
 
 let steps = 400;
 
@@ -10,7 +17,7 @@ async function pouring(nominalMg = 60_000, options?: PageOptions) {
   const wire = new Wire();
   const pour = step('mould', { id: idOf((steps += 1)) });
   const { user } = show(
-    <FillPanel view={batchView({ steps: [pour] })} step={pour} nominalMg={nominalMg} pricePerKg={2000} />,
+    <Filling view={batchView({ steps: [pour] })} of={pour} nominalMg={nominalMg} />,
     options,
   );
   const weigh = async (...texts: string[]) => {
@@ -76,4 +83,30 @@ test('after the fill was changed a new sample begins; what was before is kept ap
   await user.click(screen.getByRole('button', { name: 'Keep 7 weights' }));
   await waitFor(() => expect(wire.sent).toHaveLength(1));
   expect(wire.sent[0]!.body).toMatchObject({ data: { changes: [5] } });
+});
+
+test('bars recorded before the weights were kept take them along, once', async () => {
+  const wire = new Wire().has('/api/moulds', []).has('/api/mouldings', []);
+  const pour = step('mould', { id: idOf((steps += 1)) });
+  const view = batchView({
+    steps: [pour],
+    movements: [{ ...movement('in', 600_000, { material: 'tempered chocolate' }), stepId: pour.id }],
+  });
+  function Both() {
+    const weighed = useFillWeights(view, pour);
+    return (
+      <>
+        <FillPanel weighed={weighed} nominalMg={60_000} pricePerKg={null} />
+        <Pour view={view} step={pour} part={1} pouring={usePouring(view, pour)} onCounted={weighed.keep} />
+      </>
+    );
+  }
+  const { user } = show(<Both />);
+  for (const text of ['60.2', '59.8'])
+    await user.type(screen.getByLabelText(/^Bar \d+ weighs$/), `${text}{Enter}`);
+  await user.click(await screen.findByRole('button', { name: /^Record 9 bars/ }));
+  await waitFor(() => expect(wire.sent).toHaveLength(2));
+  expect(wire.sent[0]!.body).toMatchObject({ data: { kind: 'fillSample', weightsMg: [60_200, 59_800] } });
+  expect(wire.sent[1]!.body).toMatchObject({ made: [{ count: 9 }] });
+  expect(screen.getByLabelText('Bar 1 weighs')).toBeTruthy();
 });

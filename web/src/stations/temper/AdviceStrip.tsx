@@ -14,7 +14,8 @@ type Words = ReturnType<typeof useWords>;
 
 /** The advice in one sentence. */
 export function adviceText(advice: BowlAdvice, words: Words): string {
-  const to = 'toC' in advice ? words.temperature(advice.toC) : '';
+  if (advice.do === 'add-seed' && advice.toC === null) return words.t('advice.add-seed.held');
+  const to = 'toC' in advice && advice.toC !== null ? words.temperature(advice.toC) : '';
   const at = 'atC' in advice ? words.temperature(advice.atC) : '';
   return words.t(`advice.${advice.do}`, { to, at });
 }

@@ -1,7 +1,14 @@
 import { useNavigate } from 'react-router';
 import { useMemo, useState } from 'react';
 import type { BatchView, StepRecord } from '@wunsch/contract';
-import { BUTTER_SEED_SHARE, coolsBelow, excursions, guardWindow, plannedPath } from '@wunsch/core/temper';
+import {
+  BUTTER_SEED_SHARE,
+  coolsBelow,
+  excursions,
+  FOLLOWED_FROM_S,
+  guardWindow,
+  plannedPath,
+} from '@wunsch/core/temper';
 import type { TriedFuture } from '@wunsch/core/temper';
 import { recipeFigures } from '@wunsch/core/recipe';
 import { useDoor } from '../../shell/door.tsx';
@@ -86,6 +93,8 @@ export function Bowl({
     [done, view],
   );
   const isLooking = method !== 'none' && readings.length > 1;
+  const isTooShort = readings.length > 1 && readings.at(-1)!.seconds - readings[0]!.seconds < FOLLOWED_FROM_S;
+  const waits = t(isTooShort ? 'temper.too-short' : 'loading');
   const guard = method === 'none' ? null : guardWindow(readings, type, path);
   const spells = method === 'none' ? [] : excursions(readings, path);
   const { inMg } = balanceOf(view, step.id);
@@ -126,7 +135,7 @@ export function Bowl({
             className="panel min-h-[74px] border-l-4 border-l-violet px-4 py-3 text-ink-3 max-sm:min-h-[126px]"
             aria-busy="true"
           >
-            {t('loading')}
+            {waits}
           </p>
         )
       )}
@@ -245,7 +254,7 @@ export function Bowl({
             isLooking && (
               <Panel title={t('crystals')} aside={t('estimated')}>
                 <p className="min-h-[330px] text-ink-3" aria-busy="true">
-                  {t('loading')}
+                  {waits}
                 </p>
               </Panel>
             )
