@@ -1,6 +1,6 @@
 import { lotWords } from '../beans/index.ts';
 import { requireAbove0 } from '../numerics/index.ts';
-import { MG_PER_POUND } from '../quantity/index.ts';
+import { DIMENSIONS, MG_PER_POUND } from '../quantity/index.ts';
 import {
   isOtherFood,
   labelFacts,
@@ -56,6 +56,9 @@ const KEPT_AT = {
 /** Ounce avoirdupois, mg. */
 const OUNCE_MG = MG_PER_POUND / 16;
 
+/** The finest a mass is stored, mg. */
+const GRAIN_MG = DIMENSIONS.mass.grain;
+
 /** Ounces in a pound. */
 const POUND = 16;
 
@@ -75,7 +78,8 @@ export function netMassText(netMg: number, market: Market, language: LabelLangua
   const grams = Math.floor(netMg / 100 + 1e-9) / 10;
   const metric = `${labelNumber(grams, grams % 1 ? 1 : 0, language)}\u00a0g`;
   if (market !== 'US') return metric;
-  const ounces = netMg / OUNCE_MG;
+  // Two ounces are stored as 56 699 mg, a hair below two: what a grain of the store took off is no rounding up.
+  const ounces = (netMg + GRAIN_MG / 2) / OUNCE_MG;
   if (ounces < POUND) return `Net Wt ${roundedDown(ounces, ounces < 1 ? 2 : 1)}\u00a0oz (${metric})`;
   const tenths = Math.floor(ounces * 10 + 1e-9);
   const [pounds, left] = [Math.floor(tenths / (10 * POUND)), (tenths % (10 * POUND)) / 10];

@@ -49,12 +49,18 @@ test('ounces are never rounded up', () => {
     'Net Wt 0.70 oz (20 g)',
   ]);
   // From a pound on pounds stand beside the ounces, from four before them: 453.592 g are a pound, 500 g 17.637 oz, 2 kg 70.548 oz.
-  expect([text(453_592), text(453_593), text(500_000), text(2_000_000)]).toEqual([
+  expect([text(453_591), text(453_592), text(500_000), text(2_000_000)]).toEqual([
     'Net Wt 15.9 oz (453.5 g)',
     'Net Wt 16.0 oz (1 lb) 453.5 g',
     'Net Wt 17.6 oz (1 lb 1.6 oz) 500 g',
     'Net Wt 4 lb 6.5 oz (2,000 g)',
   ]);
+  // What was typed in whole ounces is stored to the milligram, and still is whole ounces.
+  expect(
+    [1, 2, 2.5, 3, 3.5, 8].map(
+      (oz) => text(Math.round(oz * 28_349.523125)).match(/^Net Wt ([\d.]+) oz/)?.[1],
+    ),
+  ).toEqual(['1.0', '2.0', '2.5', '3.0', '3.5', '8.0']);
   expect(netMassText(12_500, 'EU', 'de')).toBe('12,5\u00a0g');
   // Nor are grams.
   expect(netMassText(12_580, 'EU', 'en')).toBe('12.5\u00a0g');
