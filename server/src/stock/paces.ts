@@ -22,6 +22,8 @@ interface Row {
   onHand: string | number | null;
   used: string | number | null;
   first: string | null;
+  /** Whether anybody has ever said how much there is. */
+  isKept: boolean;
 }
 
 /** How fast ingredients, wrapping and bars go, and what runs out first; what nobody uses comes last. Bars past their best before are not there. */
@@ -37,19 +39,20 @@ export async function loadPaces(db: Db, now: number): Promise<StockPace[]> {
     sql`${said('at_least', kind, key)} as "reorderAt", ${said('delivery_days', kind, key)} as "deliveryDays"`;
   const rows = rowsOf<Row>(
     await db.execute(sql`
-      select 'ingredient' as kind, i.id::text as key, ${points('ingredient', 'i.id::text')}, i.name, coalesce(${shelfLeft('i')}, 0) + coalesce(h.mg, 0) as "onHand", u.mg as used, u.first::text as first
+      select 'ingredient' as kind, i.id::text as key, ${points('ingredient', 'i.id::text')}, i.name, coalesce(${shelfLeft('i')}, 0) + coalesce(h.mg, 0) as "onHand", u.mg as used, u.first::text as first,
+        ${shelfLeft('i')} is not null or h.mg is not null as "isKept"
       from ingredient i
       left join lateral (select ${deliveredLeft('i')} as mg) h on true
       left join lateral (select sum(m.mass_mg) as mg, min(m.at) as first from movement m
         where m.ingredient_id = i.id and m.direction = 'in' and ${inForce} and m.at >= ${since}::timestamptz) u on true
       where h.mg is not null or u.mg is not null or exists (select 1 from reorder_point p where p.kind = 'ingredient' and p.key = i.id::text)
       union all
-      select 'packaging', h.label, ${points('packaging', 'h.label')}, h.label, h.n, u.n, u.first::text
+      select 'packaging', h.label, ${points('packaging', 'h.label')}, h.label, h.n, u.n, u.first::text, true
       from (select label, sum(case when on_hold then 0 else coalesce(count, 0) end) as n from parcel where material = 'packaging' group by label) h
       left join lateral (select sum(m.count) as n, min(m.at) as first from movement m join parcel p on p.id = m.parcel_id
         where p.material = 'packaging' and p.label = h.label and m.direction = 'in' and ${inForce} and m.at >= ${since}::timestamptz) u on true
       union all
-      select 'bars', r.now::text, ${saidOfBars('at_least')}, ${saidOfBars('delivery_days')}, r.name, null, sum(u.n), min(u.first)::text
+      select 'bars', r.now::text, ${saidOfBars('at_least')}, ${saidOfBars('delivery_days')}, r.name, null, sum(u.n), min(u.first)::text, true
       from parcel h join batch b on b.id = h.batch_id and b.state <> 'void' join ${MADE_NOW} r on r.id = b.recipe_id
       left join lateral (select sum(m.count) as n, min(m.at) as first from movement m join step s on s.id = m.step_id and s.kind = 'leave'
         where m.parcel_id = h.id and m.direction = 'in' and ${inForce} and m.at >= ${since}::timestamptz) u on true
@@ -66,7 +69,8 @@ export async function loadPaces(db: Db, now: number): Promise<StockPace[]> {
       const used = Number(r.used ?? 0);
       // What has been used for a week only has a pace of a week, not of twelve.
       const days = r.first ? Math.min(LOOKED_AT, Math.max(7, (now - Date.parse(r.first)) / DAY)) : LOOKED_AT;
-      const daysLeft = runsOut({ onHand, used, days });
+      // Sugar weighed in by somebody who keeps no stock of it has not run out.
+      const daysLeft = r.isKept ? runsOut({ onHand, used, days }) : null;
       const reorderAt = r.reorderAt === null ? null : Number(r.reorderAt);
       const { kind, key, name, deliveryDays } = r;
       return { kind, key, name, onHand, used, days, daysLeft, reorderAt, deliveryDays };

@@ -255,7 +255,7 @@ describe.each(DATABASES)('stock on %s', (kind) => {
   });
 
   test('what is used has a pace, and a day on which it runs out; what nobody uses has none', async () => {
-    const [sugar, other] = (await shop.send('GET', '/api/ingredients')).body as {
+    const [sugar, other, unkept] = (await shop.send('GET', '/api/ingredients')).body as {
       id: string;
       name: string;
     }[];
@@ -274,11 +274,14 @@ describe.each(DATABASES)('stock on %s', (kind) => {
     const lot = await maker.lot('SP', 10, { material: 'nibs' });
     const grind = await maker.step(await maker.batch('SP-01', lot.id), 'grind');
     await put('/api/movements', { stepId: grind, direction: 'in', ingredientId: sugar!.id, massMg: kg(2) });
+    await put('/api/movements', { stepId: grind, direction: 'in', ingredientId: unkept!.id, massMg: kg(1) });
     const paces = (await shop.send('GET', '/api/stock-paces')).body as StockPace[];
     const of = (name: string) => paces.find((p) => p.kind === 'ingredient' && p.name === name);
     // Used for a day only: a pace of a week at least.
     expect(of(sugar!.name)).toMatchObject({ onHand: kg(8), used: kg(2), days: 7, daysLeft: 28 });
     expect(of(other!.name)).toMatchObject({ onHand: kg(3), used: 0, daysLeft: null });
+    // Of what nobody keeps a stock it is not said that it is gone.
+    expect(of(unkept!.name)).toMatchObject({ used: kg(1), daysLeft: null });
     expect(paces.findIndex((p) => p.name === sugar!.name)).toBeLessThan(
       paces.findIndex((p) => p.name === other!.name),
     );
