@@ -211,8 +211,9 @@ export function Board(props: BoardProps) {
         {now >= scale.from && now <= scale.to && (
           <div
             aria-hidden="true"
-            className="pointer-events-none absolute inset-x-0 border-t-2 border-violet-text"
-            style={{ top: nowY }}
+            // Beside the days, whose names it would strike out.
+            className="pointer-events-none absolute right-0 border-t-2 border-violet-text"
+            style={{ top: nowY, left: 'var(--days)' }}
           >
             <span className="absolute -top-3 right-1 rounded-[2px] bg-violet px-2 py-0.5 text-[11.5px] font-semibold text-white">
               {t('plan.now', { time: words.time(new Date(now).toISOString()) })}

@@ -26,6 +26,8 @@ export function HoursDialog({ room, onClose }: { room: PlanRoomView; onClose: ()
   );
 }
 
+const MG_PER_KG = 1_000_000;
+
 function HoursForm({ room, hours, onClose }: { room: PlanRoomView; hours: Hours; onClose: () => void }) {
   const words = useWords();
   const { t } = words;
@@ -35,7 +37,7 @@ function HoursForm({ room, hours, onClose }: { room: PlanRoomView; hours: Hours;
   const [region, setRegion] = useState(hours.region ?? '');
   const [loud, setLoud] = useState(hours.loudHours ? writeHours([hours.loudHours]) : '');
   const [restDays, setRestDays] = useState<number | null>(hours.restDays);
-  const [restKg, setRestKg] = useState<number | null>(hours.restKg);
+  const [restMg, setRestMg] = useState(hours.restKg === null ? null : Math.round(hours.restKg * MG_PER_KG));
   const [deliveryDays, setDeliveryDays] = useState<number | null>(hours.deliveryDays);
   const [beanDeliveryDays, setBeanDeliveryDays] = useState<number | null>(hours.beanDeliveryDays ?? null);
   const [timeZone, setTimeZone] = useState(hours.timeZone);
@@ -77,7 +79,7 @@ function HoursForm({ room, hours, onClose }: { room: PlanRoomView; hours: Hours;
       country: country || null,
       region: region || null,
       restDays: restDays ?? 1,
-      restKg,
+      restKg: restMg === null ? null : restMg / MG_PER_KG,
       deliveryDays: deliveryDays ?? 7,
       beanDeliveryDays,
       people: people.map(({ name: _, ...p }, k) => ({
@@ -162,11 +164,12 @@ function HoursForm({ room, hours, onClose }: { room: PlanRoomView; hours: Hours;
         />
         <QuantityField
           label={t('plan.hours.shelf')}
-          dimension="number"
-          value={restKg}
-          onChange={setRestKg}
-          min={0.1}
-          max={100_000}
+          dimension="mass"
+          unit={words.heavyUnit}
+          value={restMg}
+          onChange={setRestMg}
+          min={0.1 * MG_PER_KG}
+          max={100_000 * MG_PER_KG}
           optional
         />
         <QuantityField

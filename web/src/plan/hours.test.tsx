@@ -1,7 +1,7 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import type { PlanRoomView, WorkHoursPut } from '@wunsch/contract';
 import { STATIONS } from '@wunsch/core/ledger';
-import { show, Wire } from '../testing/page.tsx';
+import { show, Wire, type PageOptions } from '../testing/page.tsx';
 import { idOf } from '../testing/views.ts';
 import { HoursDialog } from './HoursDialog.tsx';
 
@@ -29,7 +29,7 @@ const HOURS = {
   people: [{ personId: idOf(2), week: [[], [], day, [], [], [], []], stations: ['mould', 'taste'] }],
 };
 
-const open = (hours: object = HOURS) => {
+const open = (hours: object = HOURS, options?: PageOptions) => {
   const wire = new Wire()
     .has('/api/work-hours', hours)
     .has('/api/holiday-places?language=en', [
@@ -38,7 +38,7 @@ const open = (hours: object = HOURS) => {
     ])
     .has('/api/holiday-places?language=en&country=GB', [{ code: 'SCT', name: 'Scotland' }]);
   let closed = 0;
-  const { user } = show(<HoursDialog room={room} onClose={() => (closed += 1)} />);
+  const { user } = show(<HoursDialog room={room} onClose={() => (closed += 1)} />, options);
   return { wire, user, closed: () => closed, said: () => wire.sent.at(-1)!.body as WorkHoursPut };
 };
 const keep = () => screen.getByRole('button', { name: 'Keep the hours' });
@@ -103,6 +103,17 @@ test('somebody’s own hours begin as the workshop’s; stations are theirs by t
   expect(anneke!.week!.map((d) => d.length)).toEqual([2, 2, 2, 2, 0, 0, 0]);
   expect(anneke!.stations).toEqual(STATIONS.filter((s) => s !== 'beans' && s !== 'roast'));
   expect(jory!.stations).toBeNull();
+});
+
+test('what a shelf holds is asked in what the workshop weighs in', async () => {
+  const { user, said, closed } = open({ ...HOURS, restKg: 50 }, { workshop: { massSystem: 'pounds' } });
+  const shelf = await screen.findByLabelText<HTMLInputElement>(/Rest shelves hold/);
+  expect(shelf.value).toBe('110.231');
+  await user.clear(shelf);
+  await user.type(shelf, '100{Tab}');
+  await user.click(keep());
+  await waitFor(() => expect(closed()).toBe(1));
+  expect(said().restKg).toBeCloseTo(45.359237, 6);
 });
 
 test('another country empties the region; what a shelf holds and a delivery takes is kept in numbers', async () => {

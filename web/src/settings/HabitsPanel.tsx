@@ -5,6 +5,7 @@ import { useSession } from '../shell/session.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Choice, TextField } from '../ui/Field.tsx';
 import { Panel } from '../ui/Panel.tsx';
+import { PriceField } from '../ui/PriceField.tsx';
 import { MoneyField, QuantityField } from '../ui/QuantityField.tsx';
 import { stopsAtFault } from '../ui/fault.ts';
 import { AllergenBoxes } from '../stations/AllergenBoxes.tsx';
@@ -14,7 +15,7 @@ import { useWords } from '../words/words.tsx';
 
 /** Name, units, usual costs and aims of the workshop. */
 export function HabitsPanel() {
-  const { t } = useWords();
+  const { t, heavyUnit } = useWords();
   const { workshop } = useSession();
   const keep = useHabits();
   const { version: _, createdAt: __, ...habits } = workshop;
@@ -94,8 +95,8 @@ export function HabitsPanel() {
           value={draft.energyPrice}
           onChange={(energyPrice) => set({ energyPrice })}
         />
-        <MoneyField
-          label={t('settings.overhead')}
+        <PriceField
+          label={t('settings.overhead', { unit: heavyUnit })}
           value={draft.overheadPerKg}
           onChange={(overheadPerKg) => set({ overheadPerKg })}
         />

@@ -1,13 +1,13 @@
 import { JOINT_PRODUCTS, type WorkshopPut } from '@wunsch/contract';
 import { Choice } from '../ui/Field.tsx';
-import { MoneyField } from '../ui/QuantityField.tsx';
+import { PriceField } from '../ui/PriceField.tsx';
 import { useWords } from '../words/words.tsx';
 
 type Joint = Pick<typeof WorkshopPut._output, 'joint' | 'jointValues'>;
 
 /** How products that come of one step share what it costs: by mass, or by what they fetch. */
 export function JointCosts({ draft, set }: { draft: Joint; set: (part: Partial<Joint>) => void }) {
-  const { t, word } = useWords();
+  const { t, word, heavyUnit } = useWords();
   return (
     <fieldset className="mt-4 grid gap-3">
       <legend className="mb-1 text-[13px] text-ink-3">{t('settings.joint')}</legend>
@@ -24,9 +24,9 @@ export function JointCosts({ draft, set }: { draft: Joint; set: (part: Partial<J
       {draft.joint === 'value' && (
         <div className="grid gap-4 sm:grid-cols-3">
           {JOINT_PRODUCTS.map((product) => (
-            <MoneyField
+            <PriceField
               key={product}
-              label={t('settings.joint.of', { what: word('material', product) })}
+              label={t('settings.joint.of', { what: word('material', product), unit: heavyUnit })}
               value={draft.jointValues[product] ?? 0}
               onChange={(value) => {
                 const jointValues = { ...draft.jointValues };

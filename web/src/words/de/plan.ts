@@ -203,7 +203,7 @@ export const plan: Record<keyof typeof en, string> = {
   'plan.hours.region': 'Region',
   'plan.hours.loud': 'Laute Maschinen laufen (leer: immer)',
   'plan.hours.rest': 'Schokolade ruht (Tage)',
-  'plan.hours.shelf': 'Lagerregale fassen (kg, leer: beliebig viel)',
+  'plan.hours.shelf': 'Lagerregale fassen (leer: beliebig viel)',
   'plan.hours.delivery': 'Bestelltes kommt nach (Tage)',
   'plan.hours.delivery.beans': 'Bohnen kommen nach (Tage, leer: ebenso)',
   'plan.hours.zone': 'Zeitzone',

@@ -119,7 +119,7 @@ export const settings: Record<keyof typeof en, string> = {
   'settings.joint.value': 'nach Wert',
   'settings.joint.text':
     'Etwa Butter und Kuchen einer Pressung. Nach Wert nur, wo für jedes hier ein Preis steht; sonst nach Masse.',
-  'settings.joint.of': '{what}, das Kilo',
+  'settings.joint.of': '{what}, je {unit}',
   'phone.closed':
     'Zurzeit lässt sich die Werkstatt nur auf diesem Rechner öffnen. Damit Handys und Tablets im selben Netz hereinkommen, beende Wunsch und starte es mit HOST=0.0.0.0 npm start; dann steht hier ein Code für die Kamera.',
   'phone.open':
@@ -136,7 +136,7 @@ export const settings: Record<keyof typeof en, string> = {
   'settings.bar': 'Übliche Tafel',
   'settings.labour': 'Eine Arbeitsstunde kostet',
   'settings.energy': 'Eine kWh kostet',
-  'settings.overhead': 'Gemeinkosten je kg Tafeln',
+  'settings.overhead': 'Gemeinkosten je {unit} Tafeln',
   'machine.watts': 'Leistung im Betrieb, W',
   'settings.packaging': 'Verpackung einer Tafel kostet',
   'settings.aim': 'Übliches Feinheitsziel',

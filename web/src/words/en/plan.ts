@@ -200,7 +200,7 @@ export const plan = {
   'plan.hours.region': 'Region',
   'plan.hours.loud': 'Loud machines run (empty: always)',
   'plan.hours.rest': 'Chocolate rests (days)',
-  'plan.hours.shelf': 'Rest shelves hold (kg, empty: any amount)',
+  'plan.hours.shelf': 'Rest shelves hold (empty: any amount)',
   'plan.hours.delivery': 'What is ordered comes after (days)',
   'plan.hours.delivery.beans': 'Beans come after (days, empty: the same)',
   'plan.hours.zone': 'Time zone',

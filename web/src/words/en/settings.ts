@@ -115,7 +115,7 @@ export const settings = {
   'settings.joint.value': 'by value',
   'settings.joint.text':
     'Butter and cake of one pressing, say. By value only where each of them has a price here; by mass otherwise.',
-  'settings.joint.of': '{what}, for a kg',
+  'settings.joint.of': '{what}, for a {unit}',
   'phone.closed':
     'Just now only this computer can open the workshop. To let phones and tablets in the same network in, stop it and start it with HOST=0.0.0.0 npm start; a code to point the camera at then stands here.',
   'phone.open':
@@ -132,7 +132,7 @@ export const settings = {
   'settings.bar': 'Usual bar',
   'settings.labour': 'An hour of work costs',
   'settings.energy': 'A kWh costs',
-  'settings.overhead': 'Overheads for a kg of bars',
+  'settings.overhead': 'Overheads for a {unit} of bars',
   'machine.watts': 'Draws while it runs, W',
   'settings.packaging': 'Packaging of a bar costs',
   'settings.aim': 'Usual grit aim',
