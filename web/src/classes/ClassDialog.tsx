@@ -1,5 +1,4 @@
 import { X } from 'lucide-react';
-import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type {
   ClassPlan,
@@ -17,9 +16,9 @@ import { useEntryHere } from '../shell/useEntryHere.ts';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { SelectField, TextArea, TextField } from '../ui/Field.tsx';
-import { localTime } from '../ui/localTime.ts';
 import { MoneyField, QuantityField } from '../ui/QuantityField.tsx';
 import { useWords } from '../words/words.tsx';
+import { useClassDraft } from './classDraft.ts';
 import { atMost, shareText } from './classNames.ts';
 import { mostOf, readSweetness, usualSweetness } from './sweetness.ts';
 
@@ -46,29 +45,28 @@ export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => vo
   const { data: recipes } = useRead<Recipe[]>('/api/recipes');
   const { data: stock = [] } = useRead<StockItem[]>('/api/stock-items');
   const { data: moulds = [] } = useRead<MouldRecord[]>('/api/moulds');
-  const [title, setTitle] = useState(of?.title ?? '');
-  const [date, setDate] = useState(of ? localTime(new Date(of.startsAt)) : '');
-  const [minutes, setMinutes] = useState<number | null>(of?.minutes ?? 120);
-  const [places, setPlaces] = useState<number | null>(of?.places ?? 8);
-  const [price, setPrice] = useState(of?.price ?? 0);
-  const [base, setBase] = useState(of ? `${of.base.of}:${of.base.id}` : '');
-  const [mouldId, setMouldId] = useState(of?.mouldId ?? '');
-  const [barMg, setBarMg] = useState<number | null>(of?.barMg ?? 40_000);
-  const [barsEach, setBarsEach] = useState<number | null>(of?.barsEach ?? 3);
-  const [sugarId, setSugarId] = useState(of?.sugarId ?? '');
-  const [sweetness, setSweetness] = useState(of?.sweetness.join(', ') ?? null);
-  const [flavours, setFlavours] = useState<{ ingredientId: string; percent: number | null }[]>(
-    of?.flavours ?? [],
-  );
-  const [flavoursEach, setFlavoursEach] = useState<number | null>(of?.flavoursEach ?? 2);
-  const [show, setShow] = useState<readonly string[]>(
-    of?.show ?? ['welcome', 'sort', 'winnow', 'grind', 'weigh', 'taste'],
-  );
-  const [scales, setScales] = useState<number | null>(of?.scales ?? 2);
-  const [eachGuest, setEachGuest] = useState(of?.eachGuest ?? 0);
-  const [fixed, setFixed] = useState(of?.fixed ?? 0);
-  const [hours, setHours] = useState<number | null>(of?.hours ?? 4);
-  const [note, setNote] = useState(of?.note ?? '');
+  const { draft, set, isTouched, forget } = useClassDraft(of);
+  const {
+    title,
+    date,
+    minutes,
+    places,
+    price,
+    base,
+    mouldId,
+    barMg,
+    barsEach,
+    sugarId,
+    sweetness,
+    flavours,
+    flavoursEach,
+    show,
+    scales,
+    eachGuest,
+    fixed,
+    hours,
+    note,
+  } = draft;
   const sugars = ingredients.filter((i) => i.cacao === 'none' && i.composition.sugar >= SWEET);
   // The finest there is, unless another is chosen.
   const finest = [...sugars].sort((a, b) => (a.crystalUm ?? Infinity) - (b.crystalUm ?? Infinity))[0];
@@ -123,6 +121,7 @@ export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => vo
       label: t(of ? 'class.done.changed' : 'class.done.planned', { title: body.title }),
       undo: !of,
     });
+    forget();
     onClose();
     if (!of) void navigate(`/plan/classes/${id}`);
   };
@@ -145,21 +144,21 @@ export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => vo
           <TextField
             label={t('class.name')}
             value={title}
-            onChange={(e) => setTitle(e.target.value)}
+            onChange={(e) => set('title')(e.target.value)}
             maxLength={120}
           />
           <TextField
             label={t('class.date')}
             type="datetime-local"
             value={date}
-            onChange={(e) => setDate(e.target.value)}
+            onChange={(e) => set('date')(e.target.value)}
           />
           <QuantityField
             label={t('class.minutes')}
             dimension="duration"
             unit="min"
             value={minutes === null ? null : minutes * 60}
-            onChange={(s) => setMinutes(s === null ? null : Math.round(s / 60))}
+            onChange={(s) => set('minutes')(s === null ? null : Math.round(s / 60))}
             min={20 * 60}
             max={720 * 60}
           />
@@ -167,14 +166,14 @@ export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => vo
             label={t('class.places')}
             dimension="count"
             value={places}
-            onChange={setPlaces}
+            onChange={set('places')}
             min={1}
             max={60}
           />
           <SelectField
             label={t('class.base')}
             value={base}
-            onChange={(e) => setBase(e.target.value)}
+            onChange={(e) => set('base')(e.target.value)}
             hint={
               isEmpty && (
                 <Link to="/recipe/write" className="underline">
@@ -211,7 +210,7 @@ export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => vo
           <SelectField
             label={t('class.sugar')}
             value={sweet}
-            onChange={(e) => setSugarId(e.target.value)}
+            onChange={(e) => set('sugarId')(e.target.value)}
             hint={t('class.sugar.hint', { um: FELT_UM })}
           >
             {sugars.map((i) => (
@@ -226,9 +225,9 @@ export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => vo
             label={t('class.mould')}
             value={mouldId}
             onChange={(e) => {
-              setMouldId(e.target.value);
+              set('mouldId')(e.target.value);
               const chosen = moulds.find((m) => m.id === e.target.value);
-              if (chosen) setBarMg(chosen.fillMg);
+              if (chosen) set('barMg')(chosen.fillMg);
             }}
           >
             <option value="">{t('class.mould.none')}</option>
@@ -245,7 +244,7 @@ export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => vo
             label={t('class.bar')}
             dimension="mass"
             value={barMg}
-            onChange={setBarMg}
+            onChange={set('barMg')}
             min={1000}
             max={2_000_000}
           />
@@ -253,14 +252,14 @@ export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => vo
             label={t('class.bars')}
             dimension="count"
             value={barsEach}
-            onChange={setBarsEach}
+            onChange={set('barsEach')}
             min={1}
             max={40}
           />
           <TextField
             label={t('class.sweetness')}
             value={offered}
-            onChange={(e) => setSweetness(e.target.value)}
+            onChange={(e) => set('sweetness')(e.target.value)}
             inputMode="text"
             error={
               !shares
@@ -286,7 +285,7 @@ export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => vo
                   dimension="percent"
                   value={f.percent}
                   onChange={(percent) =>
-                    setFlavours(flavours.map((x, i) => (i === k ? { ...x, percent } : x)))
+                    set('flavours')(flavours.map((x, i) => (i === k ? { ...x, percent } : x)))
                   }
                   min={0.1}
                   max={60}
@@ -294,7 +293,7 @@ export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => vo
                 />
                 <Button
                   aria-label={t('class.flavour.drop', { name: nameOf(f.ingredientId) })}
-                  onClick={() => setFlavours(flavours.filter((_, i) => i !== k))}
+                  onClick={() => set('flavours')(flavours.filter((_, i) => i !== k))}
                   icon={<X size={17} aria-hidden="true" />}
                 />
               </li>
@@ -306,7 +305,7 @@ export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => vo
               label={t('class.flavour.add')}
               value=""
               onChange={(e) =>
-                e.target.value && setFlavours([...flavours, { ingredientId: e.target.value, percent: 8 }])
+                e.target.value && set('flavours')([...flavours, { ingredientId: e.target.value, percent: 8 }])
               }
             >
               <option value="">–</option>
@@ -327,7 +326,7 @@ export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => vo
                   type="checkbox"
                   checked={show.includes(s) || CLASS_NEEDS.includes(s)}
                   disabled={CLASS_NEEDS.includes(s)}
-                  onChange={(e) => setShow(e.target.checked ? [...show, s] : show.filter((x) => x !== s))}
+                  onChange={(e) => set('show')(e.target.checked ? [...show, s] : show.filter((x) => x !== s))}
                   className="size-5 accent-(--violet-text)"
                 />
                 {t(`class.step.${s}`)}
@@ -340,7 +339,7 @@ export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => vo
             label={t('class.flavours.each')}
             dimension="count"
             value={flavoursEach}
-            onChange={setFlavoursEach}
+            onChange={set('flavoursEach')}
             min={0}
             max={6}
           />
@@ -348,7 +347,7 @@ export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => vo
             label={t('class.scales')}
             dimension="count"
             value={scales}
-            onChange={setScales}
+            onChange={set('scales')}
             min={1}
             max={20}
           />
@@ -356,26 +355,26 @@ export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => vo
             label={t('class.hours')}
             dimension="number"
             value={hours}
-            onChange={setHours}
+            onChange={set('hours')}
             min={0}
             max={200}
             hint={t('class.hours.hint')}
           />
-          <MoneyField label={t('class.price')} value={price} onChange={setPrice} />
+          <MoneyField label={t('class.price')} value={price} onChange={set('price')} />
           <MoneyField
             label={t('class.each')}
             value={eachGuest}
-            onChange={setEachGuest}
+            onChange={set('eachGuest')}
             hint={t('class.each.hint')}
           />
           <MoneyField
             label={t('class.fixed')}
             value={fixed}
-            onChange={setFixed}
+            onChange={set('fixed')}
             hint={t('class.fixed.hint')}
           />
         </div>
-        <TextArea label={t('class.note')} value={note} onChange={(e) => setNote(e.target.value)} />
+        <TextArea label={t('class.note')} value={note} onChange={(e) => set('note')(e.target.value)} />
         <div className="flex flex-wrap items-center gap-2">
           <Button type="submit" look="main" disabled={missing !== null || !shares || !isWhole}>
             {t(of ? 'class.save' : 'class.plan')}
@@ -388,6 +387,11 @@ export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => vo
               }
             >
               {t(of.state === 'planned' ? 'class.call-off' : 'class.call-on')}
+            </Button>
+          )}
+          {isTouched && (
+            <Button look="quiet" onClick={forget}>
+              {t(of ? 'class.as-it-was' : 'class.anew')}
             </Button>
           )}
           {missing && <p className="text-[13px] text-ink-2">{t(missing)}</p>}

@@ -1,4 +1,4 @@
-import { screen, waitFor } from '@testing-library/react';
+import { cleanup, screen, waitFor } from '@testing-library/react';
 import type { ClassPlan, ClassView } from '@wunsch/contract';
 import { show, Wire } from '../testing/page.tsx';
 import { idOf, ingredientId, SHELF } from '../testing/views.ts';
@@ -66,6 +66,8 @@ test.each([
   ['110', null],
   ['90 80 70 60 50 40 30 20 10', null],
 ])('shares typed as ‘%s’', (text, shares) => expect(readSweetness(text)).toEqual(shares));
+
+afterEach(() => localStorage.clear());
 
 test('what is missing is named one after the other, and then it is planned', async () => {
   const { wire, user, said, closed } = open();
@@ -160,4 +162,21 @@ test('where nothing is there to begin from, the way to a recipe is shown', async
   open(undefined, { recipes: [], stock: [] });
   const link = await screen.findByRole('link', { name: /No recipe is written yet/ });
   expect(link.getAttribute('href')).toBe('/recipe/write');
+});
+
+test('what was typed waits for whoever leaves for the recipe, and can be begun anew', async () => {
+  new Wire().has('/api/recipes', RECIPES).has('/api/ingredients', SHELF);
+  const { user } = show(<ClassDialog onClose={() => undefined} />);
+  await user.type(screen.getByLabelText('Name'), 'Saturday');
+  const places = screen.getByLabelText('Places');
+  await user.clear(places);
+  await user.type(places, '5{Tab}');
+  cleanup();
+  const { user: back } = show(<ClassDialog onClose={() => undefined} />);
+  expect(screen.getByLabelText('Name')).toHaveProperty('value', 'Saturday');
+  expect(screen.getByLabelText('Places')).toHaveProperty('value', '5');
+  await back.click(screen.getByRole('button', { name: 'Begin anew' }));
+  expect(screen.getByLabelText('Name')).toHaveProperty('value', '');
+  expect(screen.getByLabelText('Places')).toHaveProperty('value', '8');
+  expect(screen.queryByRole('button', { name: 'Begin anew' })).toBeNull();
 });

@@ -21,6 +21,8 @@ export const classes: Record<keyof typeof en, string> = {
   'classes.state.held': 'war schon',
   'classes.liking': 'Ihre Tafeln',
   'class.change': 'Ändern',
+  'class.anew': 'Neu beginnen',
+  'class.as-it-was': 'Wie es war',
   'class.save': 'Speichern',
   'class.plan': 'Planen',
   'class.name': 'Name',

@@ -20,6 +20,8 @@ export const classes = {
   'classes.state.held': 'has been',
   'classes.liking': 'Their bars',
   'class.change': 'Change',
+  'class.anew': 'Begin anew',
+  'class.as-it-was': 'As it was',
   'class.save': 'Save',
   'class.plan': 'Plan it',
   'class.name': 'Name',
