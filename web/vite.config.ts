@@ -7,9 +7,16 @@ export default defineConfig({
   plugins: [
     react(),
     tailwind(),
+    // Each build has a name of its own, by which an open page knows that the server has another.
+    {
+      name: 'release',
+      transformIndexHtml: () => [
+        { tag: 'meta', attrs: { name: 'release', content: Date.now().toString(36) }, injectTo: 'head' },
+      ],
+    },
     // The page can be installed, opens without the server, and then shows what was last read; entries wait in the outbox.
     VitePWA({
-      // The page itself looks after what an upgrade brings: src/shell/release.ts.
+      // Registered by src/shell/release.ts.
       registerType: 'prompt',
       injectRegister: null,
       includeAssets: ['icon.svg'],
@@ -29,9 +36,30 @@ export default defineConfig({
       workbox: {
         globPatterns: ['**/*.{js,css,html,svg,woff2}'],
         maximumFileSizeToCacheInBytes: 4_000_000,
-        navigateFallback: '/index.html',
-        navigateFallbackDenylist: [/^\/api\//, /^\/practice\/[^/]+\/api\//],
+        navigateFallback: null,
+        // Or the stored page would answer for the first address.
+        directoryIndex: null,
         runtimeCaching: [
+          {
+            // The page comes from the server, so that an upgrade is seen; what is stored stands in while it is away.
+            urlPattern: ({ request, url }) => request.mode === 'navigate' && !/\/api\//.test(url.pathname),
+            handler: 'NetworkFirst',
+            options: {
+              networkTimeoutSeconds: 3,
+              cacheName: 'page',
+              plugins: [
+                {
+                  // Only what is stored together with all its parts may stand in.
+                  cacheWillUpdate: async () => null,
+                  cachedResponseWillBeUsed: () => caches.match('/index.html', { ignoreSearch: true }),
+                  fetchDidSucceed: async ({ response }) => {
+                    if (response.status >= 500) throw new Error('the server is away');
+                    return response;
+                  },
+                },
+              ],
+            },
+          },
           {
             // What the Bench, a batch and the stations are drawn from. The network is asked first, always.
             urlPattern:

@@ -14,7 +14,7 @@ import { Tries } from './access/tries.ts';
 import { answerBadAddress, answerProblems, nothingHere } from './http/problems.ts';
 import { guardAll, scope } from './http/guard.ts';
 import { cachePages } from './http/pageCache.ts';
-import { servePages } from './http/pages.ts';
+import { releaseOf, servePages } from './http/pages.ts';
 import { Problem } from './http/problem.ts';
 import type { App, ZodTypeProvider } from './http/types.ts';
 import { healthRoutes, VERSION } from './live/health.ts';
@@ -146,7 +146,7 @@ export async function buildApp(options: AppOptions): Promise<App> {
 
   await scope(app, 'public', (open) => {
     if (options.metrics) metricsRoutes(app, options.store, options.metrics);
-    healthRoutes(open, options.store);
+    healthRoutes(open, options.store, options.web ? releaseOf(options.web) : null);
     entranceRoutes(open, { tries, firstRunCode: options.firstRunCode ?? null });
     open.get('/api/openapi.json', { schema: { hide: true } }, async () => app.swagger());
   });

@@ -1,4 +1,4 @@
-import { dayOf, instantOf, minuteOfDay, openSpans, USUAL_WEEK } from './index.ts';
+import { dayOf, firstDayFor, instantOf, minuteOfDay, openSpans, USUAL_WEEK } from './index.ts';
 
 const ZONES = ['Pacific/Fiji', 'Asia/Kolkata', 'Europe/London', 'America/Los_Angeles', 'Pacific/Honolulu'];
 
@@ -13,6 +13,19 @@ describe.each(ZONES)('a day in %s', (timeZone) => {
         expect(clock.format(new Date(at))).toBe(`${day} ${two(Math.floor(minute / 60))}:${two(minute % 60)}`);
         expect(dayOf(Date.parse(at), timeZone)).toBe(day);
       }
+  });
+
+  test('the first day for what is ready at an instant: that day until the hour, then the next', () => {
+    for (const [day, next] of [
+      ['2026-03-28', '2026-03-29'],
+      ['2026-10-31', '2026-11-01'],
+      ['2026-12-31', '2027-01-01'],
+    ] as const) {
+      const five = Date.parse(instantOf(day, 17 * 60, timeZone));
+      expect(
+        [-60_000, 0, 60_000, 6 * 3_600_000].map((ms) => firstDayFor(five + ms, 17 * 60, timeZone)),
+      ).toEqual([day, day, next, next]);
+    }
   });
 
   test('eight is eight on the days the clocks change', () => {

@@ -58,6 +58,19 @@ export function instantOf(day: string, minute: number, timeZone: string): string
   return new Date(at.getTime()).toISOString();
 }
 
+/**
+ * The first calendar day where the workshop is on which a minute does not come before an instant: for what is ready at six in the evening
+ * and fetched at five that is the day after.
+ *
+ * @throws RangeError for a minute that is not of a day
+ */
+export function firstDayFor(ms: number, minute: number, timeZone: string): string {
+  const day = dayOf(ms, timeZone);
+  return Date.parse(instantOf(day, minute, timeZone)) >= ms
+    ? day
+    : dayOf(dayStart(ms, timeZone, 1), timeZone);
+}
+
 /** An instant at a minute of a day: the clock’s, so that eight is eight whatever the season. */
 export function minuteOfDay(day: number, minute: number, timeZone: string): number {
   const midnight = dayStart(day, timeZone);

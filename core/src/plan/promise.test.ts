@@ -52,6 +52,15 @@ describe('a promise at the counter', () => {
     if (before) expect(before.chance).toBeGreaterThan(behind.chance);
   });
 
+  test('asked for the earliest, by no day: a day that can then be promised', () => {
+    const options = { draws: 60, budgetMs: 400, now: countingClock() };
+    const { behind } = promiseFor(room, plan.steps, asked(0, { due: room.now }), options);
+    expect(behind.pushed).toEqual([]);
+    expect(behind.at80).not.toBeNull();
+    const again = promiseFor(room, plan.steps, asked(0, { due: behind.at80! }), options);
+    expect(again.behind.chance).toBeGreaterThan(0.7);
+  });
+
   test('what lies in stock is ready now', () => {
     const full = { ...room, orders: [], stock: [{ recipeId: 'dark', lotId: 'TL', bars: 500 }] };
     const { behind } = promiseFor(full, [], asked(3), { draws: 20, budgetMs: 50, now: countingClock() });

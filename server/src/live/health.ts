@@ -41,8 +41,12 @@ async function detailsOf(store: Store): Promise<z.infer<typeof Health>['details'
   };
 }
 
-/** Whether the server lives, whether it can be worked with, and how it stands with its store. */
-export function healthRoutes(app: App, current: () => Store | null): void {
+/**
+ * Whether the server lives, whether it can be worked with, and how it stands with its store.
+ *
+ * @param release the build the pages are of, by which those that are open know of an upgrade
+ */
+export function healthRoutes(app: App, current: () => Store | null, release: string | null): void {
   const tags = ['health'];
   app.get(
     '/api/health',
@@ -71,10 +75,15 @@ export function healthRoutes(app: App, current: () => Store | null): void {
   );
   app.get(
     '/api/health/ready',
-    { schema: { tags, summary: '200 while the workshop can be worked with, otherwise 503' } },
+    {
+      schema: {
+        tags,
+        summary: '200 while the workshop can be worked with, otherwise 503; and which build the pages are of',
+      },
+    },
     async (_request, reply) => {
       const status = statusOf(current());
-      return reply.code(status === 'ok' ? 200 : 503).send({ status });
+      return reply.code(status === 'ok' ? 200 : 503).send({ status, release });
     },
   );
 }

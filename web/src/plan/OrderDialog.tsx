@@ -2,6 +2,7 @@ import { useState } from 'react';
 import type { Order, OrderPut, PlanRoomView } from '@wunsch/contract';
 import {
   dayOf,
+  firstDayFor,
   instantOf,
   type PlannedStep,
   type PlanOrderLine,
@@ -69,13 +70,15 @@ export function OrderDialog({
   const answer = asked?.key === key ? asked.answer : null;
   const problem = asked?.key === key ? asked.problem : null;
   const isAsking = asked?.key === key && answer === null && problem === null;
+  // Whoever has no day yet asks for the earliest.
+  const mayAsk = lines.every((l) => l.recipeId && l.bars);
   const ask = () => {
-    if (!here?.plan || missing || !day) return;
+    if (!here?.plan || !mayAsk) return;
     const wanted = lines.map((l): PlanOrderLine => ({
       id: `${id}:${l.id}`,
       orderId: id,
       customer: title || customer,
-      due: dueAt(day),
+      due: day ? dueAt(day) : room.now,
       weight: weight ?? 1,
       recipeId: l.recipeId,
       lotId: l.lotId,
@@ -130,7 +133,7 @@ export function OrderDialog({
       also={({ busy, run }) => (
         <>
           {here && (
-            <Button big onClick={ask} disabled={missing !== null || isAsking || !here.plan}>
+            <Button big onClick={ask} disabled={!mayAsk || isAsking || !here.plan}>
               {t(isAsking ? 'plan.asking' : 'plan.ask')}
             </Button>
           )}
@@ -207,7 +210,14 @@ export function OrderDialog({
           max={10}
         />
       </div>
-      {answer && <PromiseAnswer room={room} answer={answer} wanted={dueAt(day)} />}
+      {answer && (
+        <PromiseAnswer
+          room={room}
+          answer={answer}
+          wanted={day ? dueAt(day) : null}
+          onTake={(at) => setDay(firstDayFor(Date.parse(at), DUE_MINUTE, room.timeZone))}
+        />
+      )}
       {problem && <Impossible room={room} problem={problem} className="text-[13px]" />}
     </FormDialog>
   );
@@ -218,10 +228,14 @@ function PromiseAnswer({
   room,
   answer: { behind, before },
   wanted,
+  onTake,
 }: {
   room: PlanRoomView;
   answer: Promising;
-  wanted: string;
+  /** When it is wanted; null while nobody has said. */
+  wanted: string | null;
+  /** Takes the day by which it is ready in four of five cases. */
+  onTake: (at: string) => void;
 }) {
   const words = useWords();
   const { t } = words;
@@ -240,9 +254,11 @@ function PromiseAnswer({
           ? t('plan.promise.at', { day: words.when(p.at50) })
           : ''}
       </p>
-      <p className="mt-1 text-[13.5px]">
-        {t('plan.promise.chance', { day: words.when(wanted), chance: words.chance(p.chance) })}
-      </p>
+      {wanted !== null && (
+        <p className="mt-1 text-[13.5px]">
+          {t('plan.promise.chance', { day: words.when(wanted), chance: words.chance(p.chance) })}
+        </p>
+      )}
       {p.pushed.length === 0 ? (
         <p className="text-[13px] text-ink-2">{t('plan.promise.nobody')}</p>
       ) : (
@@ -257,6 +273,11 @@ function PromiseAnswer({
             </li>
           ))}
         </ul>
+      )}
+      {p.at80 !== null && p.chance < 0.8 && (
+        <Button className="mt-2" onClick={() => onTake(p.at80!)}>
+          {t('plan.promise.take')}
+        </Button>
       )}
     </div>
   );

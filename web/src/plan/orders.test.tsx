@@ -2,7 +2,9 @@ import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import type { Order, OrderPut, PlanRoomView } from '@wunsch/contract';
 import { show, Wire } from '../testing/page.tsx';
 import { idOf } from '../testing/views.ts';
+import { planAnswers } from '../workers/plan.ts';
 import { OrderDialog } from './OrderDialog.tsx';
+import type { PlanHere } from './usePlan.ts';
 
 const room = {
   timeZone: 'Europe/London',
@@ -34,11 +36,11 @@ const order: Order = {
   ],
 };
 
-const open = (of?: Order, more: Partial<PlanRoomView> = {}) => {
+const open = (of?: Order, more: Partial<PlanRoomView> = {}, here: PlanHere | null = null) => {
   const wire = new Wire();
   let closed = 0;
   const { user } = show(
-    <OrderDialog room={{ ...room, ...more }} here={null} order={of} onClose={() => (closed += 1)} />,
+    <OrderDialog room={{ ...room, ...more }} here={here} order={of} onClose={() => (closed += 1)} />,
   );
   const said = () => wire.sent.at(-1)!.body as OrderPut;
   return { wire, user, said, closed: () => closed };
@@ -117,3 +119,35 @@ test.each(['America/Los_Angeles', 'Pacific/Fiji', 'Europe/London'])(
     expect(screen.getByLabelText<HTMLInputElement>('Wanted by').value).toBe('2026-12-18');
   },
 );
+
+test('whoever has no day asks for the earliest, and takes it', async () => {
+  const asked: string[] = [];
+  const ask = planAnswers.ask;
+  planAnswers.ask = ((run: (thread: unknown) => unknown) =>
+    Promise.resolve(
+      run({
+        promise: (_room: unknown, _kept: unknown, lines: { due: string }[]) => {
+          asked.push(lines[0]!.due);
+          // Ready at six in the evening: bars are fetched by five.
+          const ready = { at50: '2026-12-08T11:00:00Z', at80: '2026-12-09T18:00:00Z', chance: 0, pushed: [] };
+          return { behind: ready, before: null };
+        },
+      }),
+    )) as typeof planAnswers.ask;
+  try {
+    const here = { plan: { steps: [] }, pins: [] } as unknown as PlanHere;
+    const { user, said, closed } = open(undefined, { now: '2026-12-01T09:00:00.000Z' }, here);
+    const earliest = screen.getByRole('button', { name: 'When could it be?' });
+    expect(earliest).toHaveProperty('disabled', true);
+    await user.type(screen.getByLabelText('Bars'), '60');
+    await user.click(earliest);
+    await user.click(await screen.findByRole('button', { name: 'Take this day' }));
+    expect(asked).toEqual(['2026-12-01T09:00:00.000Z']);
+    expect(screen.getByLabelText('Wanted by')).toHaveProperty('value', '2026-12-10');
+    await user.click(screen.getByRole('button', { name: 'Promise it' }));
+    await waitFor(() => expect(closed()).toBe(1));
+    expect(said().due).toBe('2026-12-10T17:00:00.000Z');
+  } finally {
+    planAnswers.ask = ask;
+  }
+});

@@ -4,10 +4,8 @@ import { useWords } from '../words/words.tsx';
 import { useDoor, useRead } from './door.tsx';
 import { ApiProblem, ServerAway } from './api.ts';
 import type { OutboxEntry } from './outbox.ts';
+import { LOOK_EVERY } from './release.ts';
 import { useSession } from './session.tsx';
-
-/** How often it is looked whether the workshop can be reached, ms. */
-const LOOK_EVERY = 8000;
 
 /** Entries that are named; however many wait, the page below must be seen. */
 const NAMED = 4;

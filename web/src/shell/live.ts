@@ -2,7 +2,6 @@ import { useEffect, useMemo } from 'react';
 import { useSWRConfig } from 'swr';
 import { isStale, type Change, type ChangeEvent, type LiveReadings, type LiveWeight } from '@wunsch/contract';
 import { useDoor } from './door.tsx';
-import { lookForRelease } from './release.ts';
 
 /** Changes that come within this time are shown together, ms. */
 const TOGETHER = 60;
@@ -84,7 +83,6 @@ export function useLiveUpdates(on: boolean): void {
       source.onopen = () => {
         // A stream that is new after a break may have missed more than it resumes: read everything on screen.
         if (wasAway) {
-          lookForRelease();
           moments.tell('back', null);
           void refreshAll();
         }

@@ -1,34 +1,35 @@
-import { useSyncExternalStore } from 'react';
-
-/** How often a page that stays open looks whether the workshop was upgraded, ms. */
-const LOOK_EVERY = 30 * 60_000;
+import { useRead } from './door.tsx';
 
 /** A page that could not load a part of itself loads itself anew, but not twice within this time, ms. */
 const ONCE_WITHIN = 20_000;
 
 const LOADED_ANEW = 'wunsch.loaded-anew';
 
-let registration: ServiceWorkerRegistration | null = null;
-let load: (() => void) | null = null;
-const listeners = new Set<() => void>();
+/** How often a page looks whether the workshop is there, and of which release, ms. */
+export const LOOK_EVERY = 8000;
 
-function offer(how: () => void): void {
-  load = how;
-  for (const tell of listeners) tell();
+/** What `/api/health/ready` answers while the workshop can be worked with. */
+export interface Ready {
+  /** The build whose pages the server hands out; null where it hands out none. */
+  release: string | null;
 }
 
-/** Hands the page over to a worker that waits, and loads it anew from there. */
-function take(worker: ServiceWorker): void {
-  navigator.serviceWorker.addEventListener('controllerchange', () => location.reload(), { once: true });
-  worker.postMessage({ type: 'SKIP_WAITING' });
+/** The build this page was loaded from; null on a bench without a build. */
+const mine = () => document.querySelector<HTMLMetaElement>('meta[name=release]')?.content ?? null;
+
+/** Whether the server hands out other pages by now than the one that is open: a tablet on a bench is never closed. */
+export function useIsOld(): boolean {
+  const { data } = useRead<Ready>('/api/health/ready', { refreshInterval: LOOK_EVERY });
+  const own = mine();
+  return own !== null && typeof data?.release === 'string' && data.release !== own;
 }
 
 /**
- * Keeps the pages as the server has them. A browser shows what it stored until every page is closed, and a tablet on a bench never is: what an
- * upgrade brought is taken at once where the page has only just been opened, and offered where somebody may be at work in it.
+ * Keeps a copy of the pages in the browser for when the server is away, and the copy as new as the page that is open. Where there is a server
+ * the page itself always comes from there (vite.config.ts): a browser otherwise goes on showing what it stored until every page is closed.
  */
 export async function startRelease(): Promise<void> {
-  // A part of an older release may be gone from the server and from the store by the time it is wanted.
+  // A part of an older release may be gone from the server and from the copy by the time it is wanted.
   window.addEventListener('vite:preloadError', (event) => {
     if (Date.now() - Number(sessionStorage.getItem(LOADED_ANEW) ?? 0) < ONCE_WITHIN) return;
     sessionStorage.setItem(LOADED_ANEW, String(Date.now()));
@@ -36,37 +37,6 @@ export async function startRelease(): Promise<void> {
     location.reload();
   });
   const workers = navigator.serviceWorker as ServiceWorkerContainer | undefined;
-  if (!workers) return;
-  const wasShownByOne = workers.controller !== null;
-  registration = await workers.register('/sw.js', { scope: '/' }).catch(() => null);
-  if (!registration) return;
-  if (registration.waiting && wasShownByOne) return take(registration.waiting);
-  // Another page took it: this one is of the release before.
-  if (wasShownByOne) workers.addEventListener('controllerchange', () => offer(() => location.reload()));
-  registration.addEventListener('updatefound', () => {
-    const { installing: coming, active: before } = registration!;
-    // The first to come is what this page was loaded from.
-    if (!coming || !before) return;
-    coming.addEventListener('statechange', () => {
-      if (coming.state === 'installed')
-        offer(() => (registration!.waiting === coming ? take(coming) : location.reload()));
-    });
-  });
-  setInterval(lookForRelease, LOOK_EVERY);
-}
-
-/** Asks the server whether its pages have changed; after it was away it may have been upgraded. */
-export function lookForRelease(): void {
-  void registration?.update().catch(() => undefined);
-}
-
-/** Loads the newer release that has come while this page was open; null while there is none. */
-export function useNewRelease(): (() => void) | null {
-  return useSyncExternalStore(
-    (tell) => {
-      listeners.add(tell);
-      return () => listeners.delete(tell);
-    },
-    () => load,
-  );
+  const registration = await workers?.register('/sw.js', { scope: '/' }).catch(() => null);
+  registration?.waiting?.postMessage({ type: 'SKIP_WAITING' });
 }

@@ -152,6 +152,7 @@ export const plan: Record<keyof typeof en, string> = {
   'plan.promise.now': 'jetzt, aus dem Lager',
   'plan.promise.never': 'nicht zu sagen',
   'plan.promise.chance': 'Bis {day}: {chance}.',
+  'plan.promise.take': 'Diesen Tag nehmen',
   'plan.promise.nobody': 'Niemand sonst muss darauf warten.',
   'plan.promise.pushes': '{order} fällt von {before} auf {after}.',
   'plan.what': 'Was',

@@ -150,6 +150,7 @@ export const plan = {
   'plan.promise.now': 'now, from stock',
   'plan.promise.never': 'not to be told',
   'plan.promise.chance': 'By {day}: {chance}.',
+  'plan.promise.take': 'Take this day',
   'plan.promise.nobody': 'Nobody else has to wait for it.',
   'plan.promise.pushes': '{order} falls from {before} to {after}.',
   'plan.what': 'What',
