@@ -295,7 +295,7 @@ describe('judgements', () => {
     expect(() => bestBefore('2026-13-01', 6)).toThrow(RangeError);
     expect(bestBefore('2024-02-29', 12)).toBe('2025-02-28');
     expect(formatMoney(152.5, 'GBP')).toBe('£1.53');
-    expect(formatMoney(-152.5, 'GBP')).toBe('−£1.53'.replace('−£', '£−'));
+    expect(formatMoney(-152.5, 'GBP')).toBe('−£1.53');
     expect(() => formatMoney(Number.NaN, 'GBP')).toThrow(RangeError);
     expect(kitchenMass('1/0 cup', 0.8)).toBeNull();
     expect(parseQuantity('-300 °C', { dimension: 'temperature', unit: '°C' })).toMatchObject({

@@ -416,6 +416,23 @@ const CASES: Case[] = [
     (a) => ledger.takePieces({ remainingMg: a.mg, remainingCount: a.n }, { massMg: null, count: a.count }),
     { mg: 600_000, n: 10, count: 3 },
   ),
+  of('round mass', (a) => quantity.roundMass(a.mg, 'pounds'), { mg: 60_000 }),
+  of(
+    'round temperature',
+    (a) => quantity.roundTemperature(a.celsius, '°F', a.step),
+    { celsius: 122, step: 5 },
+    {
+      signed: /celsius/,
+    },
+  ),
+  of('degrees', (a) => quantity.degreesIn('°F', a.celsius), { celsius: 31 }, { signed: /./ }),
+  of('degrees back', (a) => quantity.celsiusOf('°F', a.degrees), { degrees: 88 }, { signed: /./ }),
+  of(
+    'first day',
+    (a) => planning.firstDayFor(a.ms, a.minute, 'Europe/London'),
+    { ms: 1_790_000_000_000, minute: 1020 },
+    { signed: /ms/ },
+  ),
   of('money', (a) => quantity.formatMoney(a.minor, 'EUR'), { minor: 152.5 }, { signed: /./ }),
   of(
     'quantity',

@@ -6,7 +6,13 @@
  */
 export function lotWords(name: string, harvest: string): string[] {
   const year = harvest.trim();
-  const words = name.toLocaleLowerCase().split(/[\s,;()]+/);
-  const says = year !== '' && (words.includes(year.toLocaleLowerCase()) || name.includes(` ${year}`));
+  // Between spaces or marks: a plot 20261 is not of 2026.
+  const parts = (text: string) =>
+    ` ${text
+      .toLocaleLowerCase()
+      .split(/[\s,;()]+/)
+      .filter(Boolean)
+      .join(' ')} `;
+  const says = parts(name).includes(parts(year));
   return [name.trim(), says ? '' : year].filter((word) => word !== '');
 }

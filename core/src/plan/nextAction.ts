@@ -55,7 +55,7 @@ export function nextAction(flow: BatchFlow, clock: ActionClock): NextAction {
   const open = running ?? flow.stations.find((s) => s.state === 'running' && s.waitingMg === 0);
   // Begun, and what went in was taken back: it begins with its first weight.
   if (open && open.inMg + open.inProcessMg === 0 && open.additions.length === 0)
-    return { code: 'start', station: open.station, massMg: 0, dueAt: null };
+    return { code: 'start', station: open.station, massMg: flow.startMg, dueAt: null };
   if (open?.station === 'grind' && clock.conche) {
     const { lastTastedAt, aimAt } = clock.conche;
     const tasteDue = lastTastedAt ? addHours(lastTastedAt, SOURNESS_EVERY_HOURS) : null;

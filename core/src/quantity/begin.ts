@@ -1,8 +1,8 @@
+import { requireAbove0, requireFinite } from '../numerics/index.ts';
 import { poundUnitOf } from './format.ts';
 import { toGrain, unitOf, type Dimension } from './units.ts';
 
 function rounded(dimension: Dimension, id: string, stored: number, step: number): number {
-  if (!Number.isFinite(stored)) throw new RangeError(`a ${dimension} must be a number, not ${stored}`);
   const { scale, offset } = unitOf(dimension, id);
   return toGrain(dimension, Math.round((stored - offset) / scale / step) * step * scale + offset);
 }
@@ -12,10 +12,11 @@ function rounded(dimension: Dimension, id: string, stored: number, step: number)
  * never nothing.
  *
  * @param mg mass, mg, above 0
- * @throws RangeError for what is no number
+ * @throws RangeError for what is no mass
  * @example roundMass(9_000_000, 'pounds') // 9_071_847, which is 20 lb
  */
 export function roundMass(mg: number, system: 'metric' | 'pounds'): number {
+  requireAbove0(mg, 'a mass');
   if (system === 'metric') return rounded('mass', 'mg', mg, 1);
   const unit = poundUnitOf(mg);
   return rounded('mass', unit, mg, 0.5) || rounded('mass', unit, mg, 0.01) || mg;
@@ -30,6 +31,8 @@ export function roundMass(mg: number, system: 'metric' | 'pounds'): number {
  * @example roundTemperature(122, '°F', 5) // 121.111, which is 250 °F
  */
 export function roundTemperature(celsius: number, unit: '°C' | '°F', step = 1): number {
+  requireFinite(celsius, 'a temperature');
+  requireAbove0(step, 'the steps of a dial');
   return unit === '°C'
     ? rounded('temperature', '°C', celsius, 0.001)
     : rounded('temperature', '°F', celsius, step);

@@ -255,7 +255,7 @@ describe('what a form begins with', () => {
     expect(degreesIn('°F', roundTemperature(41.5, '°F'))).toBeCloseTo(107, 2);
     expect(roundTemperature(41.5, '°C', 5)).toBe(41.5);
     expect(() => roundTemperature(NaN, '°F')).toThrow('must be a number');
-    expect(() => roundMass(Infinity, 'pounds')).toThrow('must be a number');
+    expect(() => roundMass(Infinity, 'pounds')).toThrow('must be above 0');
   });
 
   test('degrees there and back', () =>

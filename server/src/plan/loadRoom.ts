@@ -159,7 +159,10 @@ export async function loadPlanRoom(
     }),
     batches: bench.batches
       // Of one that was begun without a word of how much there is nothing to plan yet.
-      .filter((b) => b.next.code !== 'nothing' && (b.next.code !== 'start' || b.next.massMg > 0))
+      .filter(
+        (b) =>
+          b.next.code !== 'nothing' && (b.next.code !== 'start' || b.next.massMg > 0 || openSteps.has(b.id)),
+      )
       .map((b) => {
         const run = openSteps.get(b.id);
         const expected = b.flow.barsExpected;
