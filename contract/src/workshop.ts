@@ -40,6 +40,9 @@ const months = z.int().min(1).max(60);
 /** Products that come out of a step beside each other. */
 export const JOINT_PRODUCTS = ['nibs', 'cocoa butter', 'cocoa powder', 'chocolate', 'bars'] as const;
 
+/** What a bar weighs where nobody has said otherwise, mg. */
+export const USUAL_BAR_MG = 60_000;
+
 /** A workshop's habits and units. */
 export const WorkshopPut = z.object({
   name: Name,
@@ -64,7 +67,7 @@ export const WorkshopPut = z.object({
   jointValues: z.partialRecord(z.enum(JOINT_PRODUCTS), z.number().positive().max(1e9)).default({}),
   gritAimUm: z.number().min(8).max(200).default(20),
   gritEveryHours: z.number().min(0.5).max(48).default(6),
-  barMg: z.int().positive().max(5_000_000).default(60_000),
+  barMg: z.int().positive().max(5_000_000).default(USUAL_BAR_MG),
   /** Street, place and country as labels name the maker; empty where nobody has said. */
   address: Text(200).default(''),
   /** Where bars' public pages are reached from outside, e.g. https://bars.example; empty where they are not. */

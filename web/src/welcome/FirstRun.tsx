@@ -1,27 +1,17 @@
 import { Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { mutate } from 'swr';
-import type { Shape } from '@wunsch/contract';
-import { MACHINE_KINDS, type Station } from '@wunsch/core/ledger';
+import { USUAL_BAR_MG, type Shape } from '@wunsch/contract';
 import { roundMass } from '@wunsch/core/quantity';
 import { request } from '../shell/api.ts';
 import { newId } from '../shell/entry.ts';
 import { Wordmark } from '../shell/glyphs.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Choice, SelectField, TextField } from '../ui/Field.tsx';
-import { QuantityField } from '../ui/QuantityField.tsx';
 import { useWords, type Language } from '../words/words.tsx';
+import { MachinesQuestion, type MachineDraft } from './MachinesQuestion.tsx';
 import { PutBack } from './PutBack.tsx';
 import { machinesOf } from './shapes.ts';
-
-interface MachineDraft {
-  id: string;
-  name: string;
-  station: Station;
-  kind: string;
-  minMg: number | null;
-  maxMg: number | null;
-}
 
 const initialsOf = (name: string) =>
   name
@@ -31,9 +21,6 @@ const initialsOf = (name: string) =>
     .join('')
     .slice(0, 3)
     .toUpperCase() || '?';
-
-/** A bar where nobody has said otherwise, mg; where they weigh in pounds it is two ounces. */
-const USUAL_BAR_MG = 60_000;
 
 /** Five questions that make a usable workshop: shape, name and units, machines, people, and the owner's password. */
 export default function FirstRun({
@@ -63,8 +50,6 @@ export default function FirstRun({
   const drafts =
     machines ??
     machinesOf(shape, massSystem).map((m) => ({ ...m, id: newId(), name: t(`machine.${m.name}`) }));
-  const change = (id: string, part: Partial<MachineDraft>) =>
-    setMachines(drafts.map((m) => (m.id === id ? { ...m, ...part } : m)));
   const finish = async () => {
     setBusy(true);
     setError(null);
@@ -77,6 +62,7 @@ export default function FirstRun({
           currency,
           temperatureUnit,
           massSystem,
+          // In pounds a bar begins at two ounces.
           ...(massSystem === 'pounds' && { barMg: roundMass(USUAL_BAR_MG, massSystem) }),
           language: words.language,
         },
@@ -195,82 +181,12 @@ export default function FirstRun({
         onChange={onLanguage}
       />
     </div>,
-    <div key="machines" className="grid gap-2">
-      {drafts.map((m) => (
-        <div
-          key={m.id}
-          className="grid grid-cols-2 items-end gap-2 rounded border border-line p-2 sm:grid-cols-[1.2fr_1.6fr_0.9fr_0.9fr_44px]"
-        >
-          <TextField
-            label={t('machine.called')}
-            value={m.name}
-            onChange={(e) => change(m.id, { name: e.target.value })}
-            maxLength={120}
-          />
-          <SelectField
-            label={t('machine.kind')}
-            value={`${m.station}/${m.kind}`}
-            onChange={(e) => {
-              const [station, kind = ''] = e.target.value.split('/');
-              change(m.id, { station: station as Station, kind });
-            }}
-          >
-            {(['sort', 'roast', 'winnow', 'grind', 'temper', 'mould'] as const).map((s) => (
-              <optgroup key={s} label={t(`station.${s}`)}>
-                {[...MACHINE_KINDS[s], ''].map((k) => (
-                  <option key={k} value={`${s}/${k}`}>
-                    {k ? words.word('machine-kind', k) : t('machine.kind.other')}
-                  </option>
-                ))}
-              </optgroup>
-            ))}
-          </SelectField>
-          <QuantityField
-            label={t('machine.min')}
-            dimension="mass"
-            unit={massSystem === 'pounds' ? 'lb' : 'kg'}
-            value={m.minMg}
-            onChange={(v) => change(m.id, { minMg: v })}
-            optional
-          />
-          <QuantityField
-            label={t('machine.max')}
-            dimension="mass"
-            unit={massSystem === 'pounds' ? 'lb' : 'kg'}
-            value={m.maxMg}
-            onChange={(v) => change(m.id, { maxMg: v })}
-            min={1000}
-            optional
-          />
-          <button
-            type="button"
-            aria-label={t('machine.remove', { name: m.name })}
-            onClick={() => setMachines(drafts.filter((x) => x.id !== m.id))}
-            className="grid size-11 place-items-center rounded hover:bg-violet-tint"
-          >
-            <Trash2 size={17} aria-hidden="true" />
-          </button>
-        </div>
-      ))}
-      <Button
-        icon={<Plus size={16} aria-hidden="true" />}
-        onClick={() =>
-          setMachines([
-            ...drafts,
-            {
-              id: newId(),
-              name: '',
-              station: 'grind',
-              kind: MACHINE_KINDS.grind[0]!,
-              minMg: null,
-              maxMg: null,
-            },
-          ])
-        }
-      >
-        {t('machine.add')}
-      </Button>
-    </div>,
+    <MachinesQuestion
+      key="machines"
+      machines={drafts}
+      unit={massSystem === 'pounds' ? 'lb' : 'kg'}
+      onChange={setMachines}
+    />,
     <div key="people" className="grid gap-2">
       {people.map((p) => (
         <div
