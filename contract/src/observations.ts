@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { Id, Instant, Name, Place, Text } from './common.ts';
+import { Id, Instant, Name, Place, StationName, Text } from './common.ts';
 import { CONCHE_OBSERVATIONS } from './stations/conche.ts';
 import { FERMENT_OBSERVATIONS } from './stations/ferment.ts';
 import { GRIND_OBSERVATIONS } from './stations/grind.ts';
@@ -27,7 +27,13 @@ const GENERAL_OBSERVATIONS = [
     celsius: z.number().min(-30).max(60),
     humidity: z.number().gt(0).max(100),
   }),
-  z.object({ kind: z.literal('timer'), label: Name, dueAt: Instant }),
+  z.object({
+    kind: z.literal('timer'),
+    label: Name,
+    dueAt: Instant,
+    /** The station it calls to: once nothing of the batch waits there any more, it has nothing to say. */
+    calls: StationName.optional(),
+  }),
   z.object({ kind: z.literal('timerDone'), timerId: Id }),
 ] as const;
 

@@ -43,4 +43,27 @@ describe.each(DATABASES)('timers on the Bench, on %s', (kind) => {
     await note({ kind: 'timerDone', timerId: second.id }, of());
     expect(await rings()).toEqual([]);
   });
+
+  test('what calls to a station is silent once nothing waits there, and what was set at a step ends with it', async () => {
+    const maker = new Maker(shop);
+    const { id: lotId, parcelId } = await maker.lot('TJ', 20);
+    const of = { batchId: await maker.batch('TJ-1', lotId) };
+    const roast = await maker.step(of.batchId, 'roast');
+    await maker.take(roast, parcelId, 2);
+    await note(timer('Look at the beans'), { stepId: roast });
+    const { parcelId: roasted } = await maker.make(roast, 'roasted beans', 1.88);
+    expect(await rings()).toEqual(['Look at the beans']);
+    await maker.close(roast, 'moisture');
+    await note({ ...timer('Crack them'), calls: 'winnow' }, of);
+    expect(await rings()).toEqual(['Crack them']);
+    const winnow = await maker.step(of.batchId, 'winnow');
+    await maker.take(winnow, roasted, 1.88);
+    await maker.make(winnow, 'nibs', 1.5);
+    await maker.lose(winnow, 'husk', 0.37);
+    expect(await rings()).toEqual(['Crack them']);
+    const { seq } = (await maker.close(winnow, 'sweepings')) as unknown as { seq: number };
+    expect(await rings()).toEqual([]);
+    expect((await shop.send('PUT', `/api/undos/${v7()}`, { seq })).status).toBe(201);
+    expect(await rings()).toEqual(['Crack them']);
+  });
 });

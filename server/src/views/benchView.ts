@@ -55,7 +55,7 @@ export async function benchView(
     });
     for (const step of open) running.push(runningItem(brief.code, step, drawn, mine));
   }
-  const due = dueItems(batches, observations);
+  const due = dueItems(batches, observations, new Set(running.map((r) => r.stepId)));
   const instant = new Date(now).toISOString();
   return {
     at: instant,
@@ -148,16 +148,33 @@ function runningItem(
   };
 }
 
-function dueItems(batches: readonly BenchBatch[], observations: readonly ObservationRecord[]): DueItem[] {
+/** Whether a timer has nothing to say any more: the step it was set at has ended, or what it calls to is done. */
+function isPast(
+  { stepId, batchId, data }: ObservationRecord,
+  batches: readonly BenchBatch[],
+  open: ReadonlySet<string>,
+): boolean {
+  if (data.kind !== 'timer') return false;
+  if (stepId !== null && !open.has(stepId)) return true;
+  const flow = batches.find((b) => b.id === batchId)?.flow;
+  return flow?.stations.find((s) => s.station === data.calls)?.state === 'done';
+}
+
+function dueItems(
+  batches: readonly BenchBatch[],
+  observations: readonly ObservationRecord[],
+  open: ReadonlySet<string>,
+): DueItem[] {
   const rung = new Set(
     observations.flatMap((o) =>
       o.data.kind === 'timerDone' ? [o.data.timerId] : o.data.kind === 'roundOut' ? [o.data.roundId] : [],
     ),
   );
   const codes = new Map(batches.map((b) => [b.id, b.code]));
-  const timers = observations.flatMap(({ id, at, batchId, stepId, data }): DueItem[] => {
+  const timers = observations.flatMap((noted): DueItem[] => {
+    const { id, at, batchId, stepId, data } = noted;
     const rings = data.kind === 'timer' || data.kind === 'round' || data.kind === 'shellStage';
-    if (!rings || data.dueAt === null || rung.has(id)) return [];
+    if (!rings || data.dueAt === null || rung.has(id) || isPast(noted, batches, open)) return [];
     const batchCode = codes.get(batchId ?? '') ?? null;
     const round =
       data.kind === 'round'

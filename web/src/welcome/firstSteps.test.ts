@@ -11,7 +11,11 @@ const batch = (id: string, state: 'open' | 'finished' | 'void' = 'open', started
 });
 const flow = (states: Record<string, string>) =>
   ({
-    stations: Object.entries(states).map(([station, state]) => ({ station, state })),
+    stations: Object.entries(states).map(([station, state]) => ({
+      station,
+      state,
+      outMg: ['done', 'running'].includes(state) ? 1000 : 0,
+    })),
   }) as unknown as Given['bench'][number]['flow'];
 
 const shown = (given: Partial<Given>) => firstSteps({ ...EMPTY, ...given })?.map((s) => `${s.id} ${s.state}`);
@@ -53,6 +57,12 @@ test('it follows the first batch along its own route, and leads to where it stan
     'taste ahead',
   ]);
   expect(firstSteps({ ...EMPTY, ...given })!.find((s) => s.state === 'now')!.to).toBe('/winnow/b1');
+});
+
+test('what a first part has gone past is done, though a second one still waits there', () => {
+  const line = { roast: 'done', temper: 'running', mould: 'done', taste: 'ahead' };
+  const given = { lots: [dry], batches: [batch('b1')], bench: [{ id: 'b1', flow: flow(line) }] };
+  expect(shown(given)!.slice(2)).toEqual(['roast done', 'temper done', 'mould done', 'taste now']);
 });
 
 test('it ends with the first finished batch, and is not for a workshop that is long at work', () => {

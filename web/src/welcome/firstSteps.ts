@@ -47,9 +47,10 @@ export function firstSteps({
     flow?.stations ?? USUAL.map((station) => ({ station, state: 'ahead' as const, inMg: 0, outMg: 0 }))
   )
     .filter((s) => s.station !== 'beans' && s.state !== 'skipped' && s.state !== 'not needed')
-    .map((s) => ({
+    .map((s, i, all) => ({
       id: s.station as Exclude<Station, 'beans'>,
-      done: s.state === 'done',
+      // A second bowl may wait while the first one's bars are out: what has been gone past has been learnt.
+      done: s.state === 'done' || all.slice(i + 1).some((later) => later.outMg > 0),
       to: first ? `/${s.station}/${first.id}` : `/${s.station}`,
     }));
   const steps = [...before, ...line];

@@ -73,6 +73,7 @@ function Block({ block, tastings }: { block: ParcelRecord; tastings: readonly Ob
           kind: 'timer',
           label: t('rest.bell', { code: block.batchCode ?? '' }),
           dueAt: new Date(Math.max(state.tasteAt, clock() + 60_000)).toISOString(),
+          calls: 'temper',
         },
       },
       label: t('done.timer'),

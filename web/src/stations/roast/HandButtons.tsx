@@ -69,6 +69,7 @@ export function HandButtons({
       kind: 'timer' as const,
       label: t('roast.rest.timer', { code: view.batch.code }),
       dueAt: new Date(clockNow() + hours * 3_600_000).toISOString(),
+      calls: 'winnow' as const,
     });
     await work.finish(step, {
       made: [{ material: 'roasted beans', massMg: mg }],

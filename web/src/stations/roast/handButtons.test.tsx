@@ -64,7 +64,11 @@ test('a load that rests before it is cracked sets its timer with the same entry'
   await beansOut(user, '2260');
   await waitFor(() => expect(wire.sent).toHaveLength(1));
   const [, timer] = said().notes!;
-  expect(timer!.data).toMatchObject({ kind: 'timer', label: 'NKO-14 has rested; crack' });
+  expect(timer!.data).toMatchObject({
+    kind: 'timer',
+    label: 'NKO-14 has rested; crack',
+    calls: 'winnow',
+  });
   const { dueAt } = timer!.data as { dueAt: string };
   expect(Math.abs(Date.parse(dueAt) - Date.now() - 4 * 60 * MINUTE)).toBeLessThan(10_000);
   // Nobody stands at an oven for a night.
