@@ -1,6 +1,6 @@
 import { lotWords } from '../beans/index.ts';
 import { requireAbove0 } from '../numerics/index.ts';
-import { DIMENSIONS, MG_PER_POUND } from '../quantity/index.ts';
+import { DIMENSIONS, MG_PER_OUNCE } from '../quantity/index.ts';
 import {
   isOtherFood,
   labelFacts,
@@ -53,9 +53,6 @@ const KEPT_AT = {
   storageFilled: { EU: '14–16\u00a0°C', US: '57–61\u00a0°F' },
 } as const;
 
-/** Ounce avoirdupois, mg. */
-const OUNCE_MG = MG_PER_POUND / 16;
-
 /** The finest a mass is stored, mg. */
 const GRAIN_MG = DIMENSIONS.mass.grain;
 
@@ -79,7 +76,7 @@ export function netMassText(netMg: number, market: Market, language: LabelLangua
   const metric = `${labelNumber(grams, grams % 1 ? 1 : 0, language)}\u00a0g`;
   if (market !== 'US') return metric;
   // Two ounces are stored as 56 699 mg, a hair below two: what a grain of the store took off is no rounding up.
-  const ounces = (netMg + GRAIN_MG / 2) / OUNCE_MG;
+  const ounces = (netMg + GRAIN_MG / 2) / MG_PER_OUNCE;
   if (ounces < POUND) return `Net Wt ${roundedDown(ounces, ounces < 1 ? 2 : 1)}\u00a0oz (${metric})`;
   const tenths = Math.floor(ounces * 10 + 1e-9);
   const [pounds, left] = [Math.floor(tenths / (10 * POUND)), (tenths % (10 * POUND)) / 10];

@@ -1,5 +1,5 @@
 import { writeNumber, type NumberLocale } from './number.ts';
-import { MG_PER_POUND, toGrain, unitOf, type Dimension } from './units.ts';
+import { MG_PER_OUNCE, MG_PER_POUND, toGrain, unitOf, type Dimension } from './units.ts';
 
 /** How a stored value is written. */
 export interface FormatOptions {
@@ -74,15 +74,31 @@ const OUNCES_BELOW = toGrain('mass', MG_PER_POUND);
 /** The unit in which a mass is written or typed where masses are pounds and ounces: ounces below one pound. */
 export const poundUnitOf = (mg: number): 'lb' | 'oz' => (Math.abs(mg) < OUNCES_BELOW ? 'oz' : 'lb');
 
+/** Ounces from which one decimal tells enough, and below which even two do not: a pinch of lecithin is 0.05 oz. */
+const ONE_DECIMAL_OZ = 2;
+const THREE_DECIMALS_OZ = 0.1;
+
+/** Decimals of a mass in ounces, so that what is weighed in to be stirred in is not off by a tenth. */
+function ounceDecimals(mg: number): number {
+  const ounces = Number((Math.abs(mg) / MG_PER_OUNCE).toFixed(3));
+  if (ounces === 0) return 0;
+  return ounces >= ONE_DECIMAL_OZ ? 1 : ounces >= THREE_DECIMALS_OZ ? 2 : 3;
+}
+
 /**
- * Writes a mass as a maker reads it: grams below 1 kg, kilograms with two decimals above 10 kg and three
- * below, or pounds and ounces. Rounded for reading; use {@link formatQuantity} where it must read back.
+ * Writes a mass as a maker reads it: grams below 1 kg (below 10 g with one decimal), kilograms with two decimals, or pounds with two decimals and
+ * ounces below one pound with one to three. Rounded for reading; use {@link formatQuantity} where it must read back.
  */
 export function formatMass(mg: number, system: 'metric' | 'pounds', locale: NumberLocale = 'en'): string {
   const size = Math.abs(mg);
   if (system === 'pounds') {
     const unit = poundUnitOf(mg);
-    return formatQuantity(mg, { dimension: 'mass', unit, locale, decimals: unit === 'oz' ? 1 : 2 });
+    return formatQuantity(mg, {
+      dimension: 'mass',
+      unit,
+      locale,
+      decimals: unit === 'oz' ? ounceDecimals(mg) : 2,
+    });
   }
   if (size < 999_500) {
     const decimals = size < 10_000 && size % 1000 !== 0 ? 1 : 0;

@@ -6,6 +6,7 @@ import {
   formatMoney,
   majorUnits,
   formatInField,
+  formatMass,
   formatQuantity,
   parseMoney,
   parseQuantity,
@@ -146,6 +147,19 @@ describe('parseQuantity', () => {
     }
   });
 });
+
+test.each([
+  [0, '0 oz'],
+  [1400, '0.049 oz'],
+  [10_000, '0.35 oz'],
+  [48_765, '1.72 oz'],
+  [56_699, '2.0 oz'],
+  [-10_000, '-0.35 oz'],
+  [200_000, '7.1 oz'],
+  [453_592, '1.00 lb'],
+])('%i mg is read as %s: what is stirred in by the ounce has as many decimals as it needs', (mg, text) =>
+  expect(formatMass(mg, 'pounds').replace('\u00a0', ' ').replace('−', '-')).toBe(text),
+);
 
 describe('what stands in a field', () => {
   test.each([

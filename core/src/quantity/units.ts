@@ -38,6 +38,9 @@ const unit = (id: string, scale: number, spellings: string[], offset = 0, symbol
 /** Milligrams in one avoirdupois pound: 0.453 592 37 kg exactly (international yard and pound agreement, 1959). */
 export const MG_PER_POUND = 453_592.37;
 
+/** Milligrams in an avoirdupois ounce. */
+export const MG_PER_OUNCE = MG_PER_POUND / 16;
+
 /** Every dimension's stored unit, grain and units. Sources: SI; the 1959 pound; °F = °C × 9/5 + 32. */
 export const DIMENSIONS: Readonly<Record<Dimension, DimensionSpec>> = {
   mass: {
@@ -52,7 +55,7 @@ export const DIMENSIONS: Readonly<Record<Dimension, DimensionSpec>> = {
       unit('g', 1000, ['gram', 'grams', 'gramm', 'gr']),
       unit('kg', 1_000_000, ['kilo', 'kilos', 'kilogram', 'kilograms', 'kilogramm', 'kgs']),
       unit('lb', MG_PER_POUND, ['lbs', 'pound', 'pounds', '#']),
-      unit('oz', MG_PER_POUND / 16, ['ounce', 'ounces', 'unze', 'unzen']),
+      unit('oz', MG_PER_OUNCE, ['ounce', 'ounces', 'unze', 'unzen']),
       unit('mg', 1, ['milligram', 'milligrams', 'milligramm']),
       unit('t', 1_000_000_000, ['tonne', 'tonnes', 'tonnen']),
     ],
