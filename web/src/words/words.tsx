@@ -127,7 +127,9 @@ function makeWords(
   const temperatureUnit = settings?.temperatureUnit ?? '°C';
   const textOf = (key: WordKey): string | undefined => {
     const text = catalogue[key];
-    return temperatureUnit === '°F' && text?.includes(' °C') ? inFahrenheit(text) : text;
+    if (!text?.includes(' °C')) return text;
+    // A number and its degrees stay on one line.
+    return (temperatureUnit === '°F' ? inFahrenheit(text) : text).replaceAll(' °', '\u00a0°');
   };
   const t: Words['t'] = (key, params = {}) => {
     const text = textOf(key);

@@ -73,6 +73,10 @@ export function chocolateType(view: BatchView): ChocolateType {
   );
 }
 
+/** The moulding of the batch that was counted last before this one. */
+const before = (view: BatchView, step: StepRecord): StepRecord | undefined =>
+  view.steps.findLast((s) => s.station === 'mould' && s.id !== step.id && s.details.fillMg !== undefined);
+
 /** What is typed at a moulding, over what is usual for its moulds; a reload puts no other bar in its place. */
 export function usePouring(view: BatchView, step: StepRecord): Pouring {
   const moulds = useMoulds();
@@ -81,17 +85,19 @@ export function usePouring(view: BatchView, step: StepRecord): Pouring {
   const { inMg, outMg, lossMg } = balanceOf(view, step.id);
   const holdUp = useHoldUp(view, step, inMg);
   const cabinet = useCabinet();
-  const setPlace = kept?.setPlace ?? step.details.setPlace ?? (cabinet ? 'cabinet' : 'room');
-  const wantedMg = step.details.fillMg ?? view.batch.barMg;
-  const chosenId = kept?.mouldId ?? step.details.mouldId;
+  // A second bowl of a batch goes into what the first one went into.
+  const usual = { ...(before(view, step)?.details ?? {}), ...step.details };
+  const setPlace = kept?.setPlace ?? usual.setPlace ?? (cabinet ? 'cabinet' : 'room');
+  const wantedMg = usual.fillMg ?? view.batch.barMg;
+  const chosenId = kept?.mouldId ?? usual.mouldId;
   const mould =
     kept?.mouldId === ''
       ? null
       : (moulds.find((m) => m.id === chosenId) ?? moulds.find((m) => m.fillMg === wantedMg) ?? null);
   const typed: Required<Typed> = {
     mouldId: mould?.id ?? '',
-    fill: step.details.fillMg ?? mould?.fillMg ?? view.batch.barMg,
-    cavities: step.details.cavities ?? mould?.cavities ?? null,
+    fill: usual.fillMg ?? mould?.fillMg ?? view.batch.barMg,
+    cavities: usual.cavities ?? mould?.cavities ?? null,
     holdUp: holdUp.massMg,
     setPlace,
     setMinutes: SET_MINUTES[setPlace],
@@ -273,7 +279,7 @@ export function Pour({
           onChange={(s) => set('setMinutes')(s === null ? null : s / 60)}
           min={60}
           max={86_400}
-          hint={t('mould.set-minutes.hint')}
+          hint={typed.setPlace === 'cabinet' ? t('mould.set-minutes.hint') : undefined}
         />
       </div>
       <div className="mt-3 border-t border-line pt-3">

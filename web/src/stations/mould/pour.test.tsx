@@ -113,6 +113,20 @@ test('a mould of slabs makes blocks, and moulds that are broken are not offered'
   });
 });
 
+test('a second bowl goes into what the first one of its batch went into', async () => {
+  const view = moulding(6_000_000);
+  const first = step('mould', {
+    status: 'closed',
+    details: { fillMg: 56_699, cavities: 8, setPlace: 'refrigerator' },
+  });
+  open({ ...view, steps: [...view.steps, { ...first, id: idOf(70) }] }, 2);
+  await screen.findByRole('button', { name: 'Record 104 bars' });
+  expect(screen.getByLabelText('Cavities of a mould')).toHaveProperty('value', '8');
+  expect(screen.getByLabelText(/Sets in/)).toHaveProperty('value', 'refrigerator');
+  // How long a cabinet takes is said of a cabinet only.
+  expect(screen.queryByText(/in moving air/)).toBeNull();
+});
+
 test('what stays in the bowl is learned from three mouldings on; a second pour has a letter in its code', async () => {
   const earlier = [100_000, 140_000, 120_000].map((holdUpMg) => ({ holdUpMg, bowlId: null }));
   const { wire, user, said } = open(moulding(6_000_000), 2, earlier);

@@ -254,7 +254,7 @@ export function Bowl({
             isLooking && (
               <Panel title={t('crystals')} aside={t('estimated')}>
                 <p className="min-h-[330px] text-ink-3" aria-busy="true">
-                  {waits}
+                  {isTooShort ? t('crystals.too-short') : waits}
                 </p>
               </Panel>
             )

@@ -17,6 +17,7 @@ export const temper: Record<keyof typeof en, string> = {
   'temper.earlier': 'Schüssel {n}',
   'temper.chart': 'Schüsseltemperatur über Zeit',
   'temper.too-short': 'Nach einer halben Minute Messung steht hier, was zu tun ist.',
+  'crystals.too-short': 'Nach einer halben Minute Messung sind sie hier geschätzt.',
   'temper.path': 'schmelzen {melt} · kühlen {cool} · arbeiten {work}',
   'temper.path.seeded': 'schmelzen {melt} · arbeiten {work}',
   'temper.out': 'Temperierte wiegen',

@@ -15,6 +15,7 @@ export const temper = {
   'temper.earlier': 'bowl {n}',
   'temper.chart': 'Bowl temperature over time',
   'temper.too-short': 'After half a minute of readings it says here what to do.',
+  'crystals.too-short': 'After half a minute of readings they are estimated here.',
   'temper.path': 'melt {melt} · cool {cool} · work {work}',
   'temper.path.seeded': 'melt {melt} · work {work}',
   'temper.out': 'Weigh tempered chocolate',
