@@ -10,12 +10,12 @@ import { PublishPanel } from '../publicBar/PublishPanel.tsx';
 import { Ribbon } from '../ribbon/Ribbon.tsx';
 import { RibbonTable } from '../ribbon/RibbonTable.tsx';
 import { takeInHand, useBatch } from '../shell/inhand.ts';
-import { nextWords, tagOf } from '../shell/nextWords.ts';
+import { isAllDone, nextWords, tagOf } from '../shell/nextWords.ts';
 import { useNow } from '../shell/now.ts';
 import { useMayMake } from '../shell/session.tsx';
 import { lastEntries } from '../shell/Slip.tsx';
 import { useColumn } from '../shell/useColumn.ts';
-import { useEntryHere } from '../shell/useEntryHere.ts';
+import { useBatchState } from '../shell/useBatchState.ts';
 import { Tastings } from '../stations/taste/TastePage.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Menu } from '../ui/Menu.tsx';
@@ -46,7 +46,7 @@ export default function BatchPage() {
   const { column, wide } = useColumn();
   const [ending, setEnding] = useState<'void' | 'abandoned' | null>(null);
   const [routing, setRouting] = useState(false);
-  const send = useEntryHere();
+  const setState = useBatchState();
   useEffect(() => {
     if (view) takeInHand(view.batch.id);
   }, [view]);
@@ -59,14 +59,6 @@ export default function BatchPage() {
     ...flow.stations.map((s) => Math.max(s.expected.meanMg, s.outMg)),
     1,
   );
-  const setState = (state: 'finished' | 'open') =>
-    void send({
-      path: `/api/batches/${batch.id}/state`,
-      body: { state },
-      label: t(`done.state.${state}`, { code: batch.code }),
-      batchId: batch.id,
-      undo: true,
-    }).catch(() => undefined);
   const action = nextWords(batch, view.next, words);
   return (
     <div className="p-3">
@@ -96,6 +88,11 @@ export default function BatchPage() {
             {t(`go.${view.next.code}`)}
           </Button>
         )}
+        {mayMake && isAllDone(view) && (
+          <Button look="main" onClick={() => setState(batch, 'finished')}>
+            {t('batch.finish')}
+          </Button>
+        )}
         {mayMake && batch.state !== 'void' && (
           <Menu
             label={t('batch.more')}
@@ -109,9 +106,9 @@ export default function BatchPage() {
             }
             items={[
               ...(batch.state === 'open'
-                ? [{ label: t('batch.finish'), run: () => setState('finished') }]
+                ? [{ label: t('batch.finish'), run: () => setState(batch, 'finished') }]
                 : batch.state === 'finished'
-                  ? [{ label: t('batch.reopen'), run: () => setState('open') }]
+                  ? [{ label: t('batch.reopen'), run: () => setState(batch, 'open') }]
                   : []),
               ...(batch.state === 'open' ? [{ label: t('route.change'), run: () => setRouting(true) }] : []),
               { label: t('cases.new'), run: () => void navigate(`/case/new?batch=${batch.id}`) },

@@ -5,13 +5,14 @@ import { lotWords } from '@wunsch/core/beans';
 import { Button } from '../ui/Button.tsx';
 import { Chip } from '../ui/Panel.tsx';
 import { useWords, type Words } from '../words/words.tsx';
+import { useBatchState } from './useBatchState.ts';
 import { useDraft } from './useDraft.ts';
 import { useEntryHere } from './useEntryHere.ts';
 import { newId } from './entry.ts';
 import { Glyph, STAGE } from './glyphs.tsx';
 import { isMissing } from './api.ts';
 import { useBatch, useInHand } from './inhand.ts';
-import { isDue, nextWords } from './nextWords.ts';
+import { isAllDone, isDue, nextWords } from './nextWords.ts';
 import { useNow } from './now.ts';
 import { useMayMake, useMayTaste } from './session.tsx';
 import { observationText } from './observationText.ts';
@@ -58,12 +59,14 @@ export function Slip() {
   const navigate = useNavigate();
   const mayMake = useMayMake();
   const mayTaste = useMayTaste();
+  const setState = useBatchState();
   if (!id) return <p className="p-6 text-[13.5px] text-ink-3">{t('slip.nothing')}</p>;
   if (!view)
     return <p className="p-6 text-[13.5px] text-ink-3">{t(isMissing(error) ? 'slip.nothing' : 'loading')}</p>;
   const { batch, flow, next, lot } = view;
   const due = isDue(next, now);
   const action = nextWords(batch, next, words);
+  const allDone = isAllDone(view);
   return (
     <div className="flex h-full flex-col">
       <div className="px-[18px] pb-4 pt-6">
@@ -143,10 +146,17 @@ export function Slip() {
             <span className="font-semibold">{due ? t('slip.due-now') : t('slip.next')}</span>
             <span>{next.dueAt ? words.when(next.dueAt) : ''}</span>
           </div>
-          <h2 className="mt-0.5 text-[19px] leading-tight">{action.title}</h2>
+          <h2 className="mt-0.5 text-[19px] leading-tight">
+            {allDone && flow.bars > 0 ? t('next.all-done') : action.title}
+          </h2>
           {next.code !== 'nothing' && (mayMake || (mayTaste && next.station === 'taste')) && (
             <Button look="main" big className="mt-3 w-full" onClick={() => navigate(action.path)}>
               {t(`go.${next.code}`)}
+            </Button>
+          )}
+          {mayMake && allDone && (
+            <Button look="main" big className="mt-3 w-full" onClick={() => setState(batch, 'finished')}>
+              {t('batch.finish')}
             </Button>
           )}
         </section>

@@ -1,4 +1,4 @@
-import type { BatchBrief, BenchBatch } from '@wunsch/contract';
+import type { BatchBrief, BatchView, BenchBatch } from '@wunsch/contract';
 import type { NextAction } from '@wunsch/core/plan';
 import type { Words } from '../words/words.tsx';
 
@@ -21,6 +21,11 @@ export function nextWords(
         );
   const path = next.code === 'nothing' ? `/batch/${batch.id}` : `/${next.station}/${batch.id}`;
   return { title, path };
+}
+
+/** Whether nothing is left to do with a batch that has begun, and it only has to be finished. */
+export function isAllDone({ batch, flow, next }: Pick<BatchView, 'batch' | 'flow' | 'next'>): boolean {
+  return batch.state === 'open' && next.code === 'nothing' && flow.startMg > 0;
 }
 
 /** Whether the next thing is due by now. */

@@ -1,4 +1,4 @@
-import { screen } from '@testing-library/react';
+import { screen, waitFor } from '@testing-library/react';
 import { lineName } from '../stations/StepLedger.tsx';
 import { show, Wire, type PageOptions } from '../testing/page.tsx';
 import { batchView, idOf, ingredientId, movement, observation, step } from '../testing/views.ts';
@@ -35,6 +35,7 @@ const view = batchView({
     observation(1, { kind: 'grit', um: 42, tongue: null, method: 'micrometer' } as never, at(4)),
   ],
 });
+const nothingLeft = { code: 'nothing', station: 'taste', massMg: 0, dueAt: null };
 const told = (language: 'en' | 'de', count = 6) =>
   lastEntries(view, wordsIn(language), count).map((e) => e.text.replaceAll(/\s/g, ' '));
 
@@ -67,4 +68,20 @@ test('at the address of a batch that is not there nothing is waited for', async 
       : answer(input, init);
   show(<Slip />, { at: `/batch/${idOf(9)}`, route: '/batch/:batchId' });
   expect(await screen.findByText(/^No batch in hand/)).toBeTruthy();
+});
+
+test('when nothing is left to do the batch is finished from the slip; who only looks is not asked to', async () => {
+  const { flow, ...rest } = view;
+  const done = { ...rest, flow: { ...flow, startMg: 5_000_000, bars: 98 }, next: nothingLeft } as typeof view;
+  const place = { at: `/batch/${idOf(10)}`, route: '/batch/:batchId' };
+  const wire = new Wire().has(`/api/batches/${idOf(10)}`, done);
+  const { user, unmount } = show(<Slip />, place);
+  expect(await screen.findByRole('heading', { name: 'Everything is done' })).toBeTruthy();
+  await user.click(screen.getByRole('button', { name: 'Finish the batch' }));
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(wire.sent[0]).toMatchObject({ path: `/api/batches/${idOf(10)}/state`, body: { state: 'finished' } });
+  unmount();
+  show(<Slip />, { ...place, role: 'viewer' });
+  expect(await screen.findByRole('heading', { name: 'Everything is done' })).toBeTruthy();
+  expect(screen.queryByRole('button', { name: 'Finish the batch' })).toBeNull();
 });

@@ -47,7 +47,6 @@ export const ledger: Record<keyof typeof en, string> = {
   'batch.kept.of': '{kept} von {of}',
   'batch.kept.later': 'nach dem Sichten bekannt',
   'batch.more': 'Mehr zu dieser Charge',
-  'batch.finish': 'Charge abschließen',
   'batch.reopen': 'Charge wieder öffnen',
   'batch.void': 'Charge stornieren',
   route: 'Weg von {code}',
@@ -148,8 +147,6 @@ export const ledger: Record<keyof typeof en, string> = {
   'done.person': '{name} gespeichert',
   'done.held': '{code} ist gesperrt',
   'done.released': '{code} ist frei',
-  'done.state.finished': '{code} abgeschlossen',
-  'done.state.open': '{code} wieder offen',
   'done.state.void': '{code} storniert',
   'done.state.abandoned': '{code} aufgegeben',
 };

@@ -45,7 +45,6 @@ export const ledger = {
   'batch.kept.of': '{kept} of {of}',
   'batch.kept.later': 'known after winnowing',
   'batch.more': 'More for this batch',
-  'batch.finish': 'Finish the batch',
   'batch.reopen': 'Reopen the batch',
   'batch.void': 'Void the batch',
   route: 'Route of {code}',
@@ -146,8 +145,6 @@ export const ledger = {
   'done.person': '{name} saved',
   'done.held': '{code} is on hold',
   'done.released': '{code} is free',
-  'done.state.finished': '{code} finished',
-  'done.state.open': '{code} reopened',
   'done.state.void': '{code} voided',
   'done.state.abandoned': '{code} abandoned',
 } as const;
