@@ -121,7 +121,12 @@ function PlanOf({ room, here }: { room: PlanRoomView; here: PlanHere }) {
     void here.pinStep(firstOf(block).key, pinAt(block, start));
   };
   const broken = drag ? [...new Set(drag.broken.flatMap((b) => b.ids))] : [];
-  const side = (
+  // A bar that is kept in stock, and is there, is no empty workshop.
+  const isEmpty =
+    here.plan !== null &&
+    here.plan.steps.length === 0 &&
+    room.allOrders.length + room.aims.length + room.classes.length === 0;
+  const side = !isEmpty && (
     <Side
       room={room}
       here={here}
@@ -132,11 +137,6 @@ function PlanOf({ room, here }: { room: PlanRoomView; here: PlanHere }) {
       onLeave={() => setChosen(null)}
     />
   );
-  // A bar that is kept in stock, and is there, is no empty workshop.
-  const isEmpty =
-    here.plan !== null &&
-    here.plan.steps.length === 0 &&
-    room.allOrders.length + room.aims.length + room.classes.length === 0;
   return (
     <div className="on-a3">
       <header className="flex flex-wrap items-center gap-x-4 gap-y-2 px-3 py-3 sm:px-4">
@@ -200,7 +200,7 @@ function PlanOf({ room, here }: { room: PlanRoomView; here: PlanHere }) {
           </SelectField>
         )}
         <p className="hidden min-w-0 flex-1 text-right text-[12.5px] text-ink-3 sm:block">
-          {t(other ? 'plan.legend.beside' : 'plan.legend')}
+          {!isEmpty && t(other ? 'plan.legend.beside' : 'plan.legend')}
           {ready.length > 0 && `; ${t('plan.legend.ready')}`}
         </p>
         <Link
@@ -253,7 +253,7 @@ function PlanOf({ room, here }: { room: PlanRoomView; here: PlanHere }) {
           onDrop={mayMake && !ifSo ? onDrop : null}
         />
       )}
-      {beside ? createPortal(side, beside) : <div className="px-3 pt-3 sm:px-4">{side}</div>}
+      {side && (beside ? createPortal(side, beside) : <div className="px-3 pt-3 sm:px-4">{side}</div>)}
       <PlanRecords room={room} plan={here.plan} />
       {asking === 'order' && <OrderDialog room={room} here={here} onClose={() => setAsking(null)} />}
       {asking === 'what-if' && here.plan && (

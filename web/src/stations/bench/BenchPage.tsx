@@ -38,6 +38,13 @@ export default function BenchPage() {
   const [starting, setStarting] = useState(false);
   const [reminding, setReminding] = useState(false);
   if (!bench) return <p className="p-6 text-ink-3">{t('loading')}</p>;
+  // Who has beans begins with them.
+  const hasBeans = bench.line.some((l) => l.station === 'beans' && l.waiting > 0);
+  const receive = (look: 'main' | 'plain') => (
+    <Button look={look} big onClick={() => navigate('/beans?receive=1')}>
+      {t('beans.receive')}
+    </Button>
+  );
   return (
     <div>
       <div className="flex h-9 items-center gap-3 border-b border-line-2 px-4">
@@ -48,21 +55,20 @@ export default function BenchPage() {
       <FirstSteps bench={bench} />
       {bench.batches.length === 0 ? (
         <EmptyState
-          title={t('bench.empty.title')}
+          title={t(hasBeans ? 'bench.between.title' : 'bench.empty.title')}
           action={
             mayMake && (
               <>
-                <Button look="main" big onClick={() => navigate('/beans?receive=1')}>
-                  {t('beans.receive')}
-                </Button>
-                <Button big onClick={() => setStarting(true)}>
+                {!hasBeans && receive('main')}
+                <Button look={hasBeans ? 'main' : 'plain'} big onClick={() => setStarting(true)}>
                   {t('batch.start')}
                 </Button>
+                {hasBeans && receive('plain')}
               </>
             )
           }
         >
-          {t('bench.empty.text')}
+          {t(hasBeans ? 'bench.between.text' : 'bench.empty.text')}
         </EmptyState>
       ) : (
         <Ribbons bench={bench} now={now} />

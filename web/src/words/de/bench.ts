@@ -110,7 +110,7 @@ export const bench: Record<keyof typeof en, string> = {
   'trail.lot.update': 'Los geändert',
   'trail.batch.start': 'Charge begonnen',
   'trail.batch.update': 'Charge geändert',
-  'trail.batch.state': 'Charge beendet oder geöffnet',
+  'trail.batch.state': 'Stand der Charge',
   'trail.step.open': 'Schritt begonnen',
   'trail.step.update': 'Schritt geändert',
   'trail.step.close': 'Schritt geschlossen',

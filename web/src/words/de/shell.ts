@@ -84,6 +84,8 @@ export const shell: Record<keyof typeof en, string> = {
   'bench.empty.title': 'Noch nichts auf der Linie',
   'bench.empty.text':
     'Hier erscheinen die laufenden Chargen von der Bohne bis zur Tafel. Nimm ein Los an und beginne daraus eine Charge.',
+  'bench.between.title': 'Nichts auf der Linie',
+  'bench.between.text': 'Bohnen sind da: beginne die nächste Charge aus einem der Lose.',
   'bench.disagrees': 'Gewichte passen nicht',
   due: 'Als Nächstes',
   'due.none': 'Nichts ist zeitlich fällig.',

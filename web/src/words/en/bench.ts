@@ -108,7 +108,7 @@ export const bench = {
   'trail.lot.update': 'lot changed',
   'trail.batch.start': 'batch started',
   'trail.batch.update': 'batch changed',
-  'trail.batch.state': 'batch ended or reopened',
+  'trail.batch.state': 'batch state',
   'trail.step.open': 'step begun',
   'trail.step.update': 'step changed',
   'trail.step.close': 'step closed',

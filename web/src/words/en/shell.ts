@@ -81,6 +81,8 @@ export const shell = {
   'bench.empty.title': 'Nothing on the line yet',
   'bench.empty.text':
     'Here the batches in flight are drawn from beans to bars. Receive a lot, then start a batch from it.',
+  'bench.between.title': 'Nothing on the line',
+  'bench.between.text': 'Beans are in store: begin the next batch from one of the lots.',
   'bench.disagrees': 'weights disagree',
   due: 'Due next',
   'due.none': 'Nothing has a time to it.',
