@@ -1,5 +1,6 @@
 import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
 import { createBrowserRouter, RouterProvider, useRouteError } from 'react-router';
+import { NotFound } from './shell/NotFound.tsx';
 import { SessionContext, useSessionView } from './shell/session.tsx';
 import { Shell } from './shell/Shell.tsx';
 import { Wordmark } from './shell/glyphs.tsx';
@@ -57,16 +58,6 @@ const PlanListPage = lazy(() => import('./plan/PlanListPage.tsx'));
 const SettingsPage = lazy(() => import('./settings/SettingsPage.tsx'));
 
 const LANGUAGE = 'wunsch.language';
-
-function Missing() {
-  const { t } = useWords();
-  return (
-    <div className="p-6">
-      <h1 className="text-[26px]">{t('not-found')}</h1>
-      <p>{t('not-found.text')}</p>
-    </div>
-  );
-}
 
 /** A page that failed says so in words and offers the way back; nothing entered is lost by it. */
 function Failed() {
@@ -148,7 +139,7 @@ function useRouter(onLanguage: (language: Language) => void) {
           { path: 'ledger/import', element: <ImportPage /> },
           { path: 'ledger/letter', element: <YearLetter /> },
           { path: 'settings', element: <SettingsPage /> },
-          { path: '*', element: <Missing /> },
+          { path: '*', element: <NotFound /> },
         ],
       },
     ]);

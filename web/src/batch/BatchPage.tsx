@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import type { Attachment, BatchView } from '@wunsch/contract';
 import { lotWords } from '@wunsch/core/beans';
+import { NotFound } from '../shell/NotFound.tsx';
 import { isMissing } from '../shell/api.ts';
 import { useRead } from '../shell/door.tsx';
 import { BatchCases } from '../cases/BatchCases.tsx';
@@ -19,7 +20,7 @@ import { useBatchState } from '../shell/useBatchState.ts';
 import { Tastings } from '../stations/taste/TastePage.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Menu } from '../ui/Menu.tsx';
-import { Chip, EmptyState, Panel } from '../ui/Panel.tsx';
+import { Chip, Panel } from '../ui/Panel.tsx';
 import { FilesPanel } from '../stations/Files.tsx';
 import { useFold } from '../ui/useFold.tsx';
 import { useWords } from '../words/words.tsx';
@@ -50,7 +51,7 @@ export default function BatchPage() {
   useEffect(() => {
     if (view) takeInHand(view.batch.id);
   }, [view]);
-  if (isMissing(error)) return <EmptyState title={t('not-found')}>{t('not-found.text')}</EmptyState>;
+  if (isMissing(error)) return <NotFound />;
   if (!view) return <p className="p-6 text-ink-3">{t('loading')}</p>;
   const { batch, flow, lot } = view;
   const roast = flow.stations.find((s) => s.station === 'roast');

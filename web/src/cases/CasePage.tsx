@@ -5,13 +5,14 @@ import type { Clue } from '@wunsch/core/faults';
 import { isMissing } from '../shell/api.ts';
 import { useDoor, useRead } from '../shell/door.tsx';
 import { newId } from '../shell/entry.ts';
+import { NotFound } from '../shell/NotFound.tsx';
 import { useMayMake, useSession } from '../shell/session.tsx';
 import { useEntryHere } from '../shell/useEntryHere.ts';
 import { useKept } from '../shell/useKept.ts';
 import { Button } from '../ui/Button.tsx';
 import { copyText } from '../ui/copyText.ts';
 import { TextArea } from '../ui/Field.tsx';
-import { Chip, EmptyState, Panel } from '../ui/Panel.tsx';
+import { Chip, Panel } from '../ui/Panel.tsx';
 import { useWords } from '../words/words.tsx';
 import { causeName, Causes, Findings } from './Causes.tsx';
 import { CloseDialog } from './CloseDialog.tsx';
@@ -138,7 +139,7 @@ export default function CasePage() {
   const { t } = useWords();
   const { caseId } = useParams();
   const { data: view, error } = useRead<CaseView>(caseId ? `/api/cases/${caseId}` : null);
-  if (isMissing(error)) return <EmptyState title={t('not-found')}>{t('not-found.text')}</EmptyState>;
+  if (isMissing(error)) return <NotFound />;
   if (!view) return <p className="p-6 text-ink-3">{t('loading')}</p>;
   return <CaseOf key={view.id} view={view} />;
 }

@@ -9,6 +9,7 @@ import { Beside } from './Beside.tsx';
 import { Caution } from './Caution.tsx';
 import { Explained } from './Explained.tsx';
 import { StartBatch } from '../batch/StartBatch.tsx';
+import { NotFound } from '../shell/NotFound.tsx';
 import { Glyph } from '../shell/glyphs.tsx';
 import { takeInHand, useBatch, useInHand } from '../shell/inhand.ts';
 import { isMissing } from '../shell/api.ts';
@@ -97,7 +98,7 @@ export function StationFrame({
         )}
       </header>
       {isMissing(error) ? (
-        <EmptyState title={t('not-found')}>{t('not-found.text')}</EmptyState>
+        <NotFound />
       ) : !chosen && bench ? (
         <EmptyState
           title={t(`empty.${station}.title`)}

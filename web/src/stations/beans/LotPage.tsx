@@ -6,9 +6,10 @@ import { STATIONS } from '@wunsch/core/ledger';
 import { isMissing } from '../../shell/api.ts';
 import { useRead } from '../../shell/door.tsx';
 import { StartBatch } from '../../batch/StartBatch.tsx';
+import { NotFound } from '../../shell/NotFound.tsx';
 import { useMayMake } from '../../shell/session.tsx';
 import { Button } from '../../ui/Button.tsx';
-import { Chip, EmptyState, Figure, Panel } from '../../ui/Panel.tsx';
+import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
 import { Table } from '../../ui/Table.tsx';
 import { useWords } from '../../words/words.tsx';
 import { meanYield } from './CompareLots.tsx';
@@ -28,7 +29,7 @@ export default function LotPage() {
   const { t } = useWords();
   const { lotId } = useParams();
   const { data, error } = useRead<LotView>(`/api/lots/${lotId}`);
-  if (isMissing(error)) return <EmptyState title={t('not-found')}>{t('not-found.text')}</EmptyState>;
+  if (isMissing(error)) return <NotFound />;
   if (!data) return <p className="p-6 text-ink-3">{t('loading')}</p>;
   return <LotRoom key={data.lot.id} view={data} />;
 }

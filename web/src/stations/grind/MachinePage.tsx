@@ -11,6 +11,7 @@ import {
   type Ran,
 } from '@wunsch/core/grind';
 import { writeOffPerKg } from '@wunsch/core/cost';
+import { NotFound } from '../../shell/NotFound.tsx';
 import { isMissing } from '../../shell/api.ts';
 import { useRead } from '../../shell/door.tsx';
 import { SeriesChart } from '../../charts/SeriesChart.tsx';
@@ -20,7 +21,7 @@ import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
 import { TextField } from '../../ui/Field.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
-import { Chip, EmptyState, Figure, Panel } from '../../ui/Panel.tsx';
+import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
 import { Table } from '../../ui/Table.tsx';
 import { useWords } from '../../words/words.tsx';
 import { chargeRange } from './chargeRange.ts';
@@ -35,7 +36,7 @@ export default function MachinePage() {
   const { data, error } = useRead<MachineView>(`/api/machines/${machineId}`);
   const mayMake = useMayMake();
   const [noting, setNoting] = useState<(typeof EVENTS)[number] | null>(null);
-  if (isMissing(error)) return <EmptyState title={t('not-found')}>{t('not-found.text')}</EmptyState>;
+  if (isMissing(error)) return <NotFound />;
   if (!data) return <p className="p-6 text-ink-3">{t('loading')}</p>;
   const { machine, runs, events, totals } = data;
   const range = chargeRange(machine, words);

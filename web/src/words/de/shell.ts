@@ -72,6 +72,7 @@ export const shell: Record<keyof typeof en, string> = {
     'Der Server ist nicht erreichbar. Einträge bleiben erhalten und werden gesendet, sobald er wieder da ist.',
   'not-found': 'Nicht gefunden',
   'not-found.text': 'Hier ist nichts, oder es wurde storniert.',
+  'not-found.back': 'Zur Werkbank',
   'field.needed': 'Das wird gebraucht und muss stimmen.',
   keys: 'Tasten',
   'keys.stations': 'zu den Stationen',

@@ -69,6 +69,7 @@ export const shell = {
   'error.away': 'The server cannot be reached. What you enter is kept and sent when it is back.',
   'not-found': 'Not found',
   'not-found.text': 'There is nothing at this address, or it has been voided.',
+  'not-found.back': 'To the Bench',
   'field.needed': 'This is needed, and must make sense.',
   keys: 'Keys',
   'keys.stations': 'to the stations',

@@ -1,6 +1,6 @@
 import { useParams } from 'react-router';
+import { NotFound } from '../../../shell/NotFound.tsx';
 import { isMissing } from '../../../shell/api.ts';
-import { EmptyState } from '../../../ui/Panel.tsx';
 import { useWords } from '../../../words/words.tsx';
 import { AtTheTable } from './AtTheTable.tsx';
 import { Opened } from './Opened.tsx';
@@ -18,7 +18,7 @@ export default function SessionPage() {
     return (
       <div className="p-3 sm:px-4">
         <TasteHead title={t('panel.sessions')} at="session" />
-        <EmptyState title={t('not-found')}>{t('not-found.text')}</EmptyState>
+        <NotFound />
       </div>
     );
   if (!session) return <p className="p-4 text-ink-3">{t('loading')}</p>;
