@@ -54,6 +54,9 @@ export function parseMoney(input: string, currency: string, locale: NumberLocale
 
 const SIGNS: Readonly<Record<string, string>> = { GBP: '£', EUR: '€', USD: '$', JPY: '¥' };
 
+/** The sign money of a currency is written with: `£`, or its code where it has none of its own. */
+export const currencySign = (currency: string): string => SIGNS[currency] ?? currency;
+
 /**
  * Writes whole or fractional minor units with the currency's sign, e.g. `£1.53`, `1,53 €`; half a unit is rounded away from zero.
  *
@@ -65,7 +68,7 @@ export function formatMoney(minor: number, currency: string, locale: NumberLocal
   // Half a penny goes away from zero; a quotient in binary would fall either way.
   const whole = Math.sign(minor) * Math.round(Math.abs(minor) * (1 + Number.EPSILON));
   const number = writeNumber(whole / 10 ** digits, digits, locale);
-  const sign = SIGNS[currency] ?? currency;
+  const sign = currencySign(currency);
   if (locale !== 'en' || sign.length > 1) return `${number}\u00a0${sign}`;
   return number.startsWith(MINUS) ? `${MINUS}${sign}${number.slice(1)}` : `${sign}${number}`;
 }

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import {
+  currencySign,
   formatInField,
   formatMoney,
   formatQuantity,
@@ -200,12 +201,7 @@ export function QuantityField({
               autoFocus={autoFocus}
               className="num min-h-11 w-full rounded border border-edge bg-panel pl-3 pr-12 text-[17px] text-ink aria-invalid:border-bad"
             />
-            <span
-              className="pointer-events-none absolute inset-y-0 right-3 grid place-items-center text-[13px] text-ink-3"
-              aria-hidden="true"
-            >
-              {fieldUnit}
-            </span>
+            <UnitSign>{fieldUnit}</UnitSign>
           </div>
           {suggestion && (
             <button
@@ -236,6 +232,18 @@ export function QuantityField({
   );
 }
 
+/** The unit at the right end of a field. */
+function UnitSign({ children }: { children: ReactNode }) {
+  return (
+    <span
+      className="pointer-events-none absolute inset-y-0 right-3 grid place-items-center text-[13px] text-ink-3"
+      aria-hidden="true"
+    >
+      {children}
+    </span>
+  );
+}
+
 /** Keeps the form of a box from being sent while what stands in it makes no sense; it is said why. */
 function useBlocking(why: string | null) {
   const box = useRef<HTMLInputElement>(null);
@@ -261,6 +269,7 @@ export function MoneyField({
   const error =
     !read.ok && read.reason !== 'empty' ? words.t(`quantity.${read.reason}`, { meant: '' }) : null;
   const box = useBlocking(error);
+  const sign = currencySign(words.currency);
   const shown = read.ok ? read.value : 0;
   useEffect(() => {
     if (value !== shown) setText(value ? formatMoney(value, words.currency, words.locale) : '');
@@ -270,21 +279,24 @@ export function MoneyField({
   return (
     <Field label={label} error={error} hint={hint}>
       {({ id, describedBy, invalid }) => (
-        <input
-          ref={box}
-          id={id}
-          value={text}
-          inputMode="decimal"
-          autoComplete="off"
-          aria-describedby={describedBy}
-          aria-invalid={invalid || undefined}
-          className="num min-h-11 w-full rounded border border-edge bg-panel px-3 text-[17px]"
-          onChange={(e) => {
-            setText(e.target.value);
-            const next = parseMoney(e.target.value, words.currency, words.locale);
-            onChange(next.ok ? next.value : 0);
-          }}
-        />
+        <div className="relative">
+          <input
+            ref={box}
+            id={id}
+            value={text}
+            inputMode="decimal"
+            autoComplete="off"
+            aria-describedby={describedBy}
+            aria-invalid={invalid || undefined}
+            className="num min-h-11 w-full rounded border border-edge bg-panel pl-3 pr-9 text-[17px]"
+            onChange={(e) => {
+              setText(e.target.value);
+              const next = parseMoney(e.target.value, words.currency, words.locale);
+              onChange(next.ok ? next.value : 0);
+            }}
+          />
+          {!text.includes(sign) && <UnitSign>{sign}</UnitSign>}
+        </div>
       )}
     </Field>
   );

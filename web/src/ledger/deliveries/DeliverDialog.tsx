@@ -302,7 +302,7 @@ function Form({
           <option value="">{t('deliver.add.choose')}</option>
           {others.map((i) => (
             <option key={i.id} value={i.id}>
-              {nameOf(i)}
+              {`${nameOf(i)}, ${i.count === null ? words.mass(i.remainingMg) : words.number(i.count)}`}
             </option>
           ))}
         </SelectField>
