@@ -2,8 +2,15 @@ import { useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import type { TraceView } from '@wunsch/contract';
 import { useWidth } from '../../charts/useWidth.ts';
-import { useWords } from '../../words/words.tsx';
+import { useWords, type Words } from '../../words/words.tsx';
 import { layOutTrace, MOST_ROWS, SIZES, TRACED_STATIONS } from './layout.ts';
+
+/** From which day to which a batch was at work; a single day stands once. */
+function daysOf({ startedAt, endedAt }: TraceView['rows'][number], { day, t }: Words): string {
+  const from = day(startedAt);
+  const to = endedAt ? day(endedAt) : t('trace.still');
+  return from === to ? from : t('trace.days', { from, to });
+}
 
 /** Ends named beside a row. */
 const NAMED = 3;
@@ -123,10 +130,7 @@ export function TracePicture({ view }: { view: TraceView }) {
                   <tspan fontWeight={700} fill="var(--ink)">
                     {row.code}
                   </tspan>{' '}
-                  {t('trace.days', {
-                    from: words.day(row.startedAt),
-                    to: row.endedAt ? words.day(row.endedAt) : t('trace.still'),
-                  })}
+                  {daysOf(row, words)}
                 </text>
                 {row.ends.map((e) => {
                   const h = all > 0 ? (SIZES.bar * e.count) / all : 0;

@@ -29,9 +29,9 @@ export const trace: Record<keyof typeof en, string> = {
   'trace.nowhere': 'Es ist noch in keine Charge gegangen.',
   'trace.picture': 'Der Weg, den es nahm',
   'trace.legend':
-    'Höhe: Masse nach jeder Station. Voll: was verfolgt wird; blass: was sonst darin ist. Gestrichelt: noch in Arbeit. Rechts: wo die Tafeln sind.',
-  'trace.legend.back':
-    'Höhe: Masse nach jeder Station. Gestrichelt: noch in Arbeit. +: was unterwegs dazukam.',
+    'Höhe: Masse nach jeder Station. Voll: was verfolgt wird; blass: was sonst darin ist. Rechts: wo die Tafeln sind.',
+  'trace.legend.back': 'Höhe: Masse nach jeder Station. +: was unterwegs dazukam.',
+  'trace.legend.open': 'Gestrichelt: noch in Arbeit.',
   'trace.row': '{code}: {ends}',
   'trace.no-bars': 'noch keine Tafeln',
   'trace.days': '{from} bis {to}',

@@ -27,9 +27,9 @@ export const trace = {
   'trace.nowhere': 'It has gone into no batch yet.',
   'trace.picture': 'The way it went',
   'trace.legend':
-    'Height: mass after each station. Full: what is traced; pale: what else is in it. Broken line: still at work. At the right: where the bars are.',
-  'trace.legend.back':
-    'Height: mass after each station. Broken line: still at work. +: what was added on the way.',
+    'Height: mass after each station. Full: what is traced; pale: what else is in it. At the right: where the bars are.',
+  'trace.legend.back': 'Height: mass after each station. +: what was added on the way.',
+  'trace.legend.open': 'Broken line: still at work.',
   'trace.row': '{code}: {ends}',
   'trace.no-bars': 'no bars yet',
   'trace.days': '{from} to {to}',
