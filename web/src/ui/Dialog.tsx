@@ -3,9 +3,17 @@ import { X } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { useWords } from '../words/words.tsx';
 
+/** What is filled in, in the order it is asked. */
+const FIELDS = ['input:not([type=hidden])', 'select', 'textarea']
+  .map((field) => `form ${field}:enabled`)
+  .join(', ');
+
+/** Whether there is a keyboard beside a pointer; on a touch screen a field in focus would draw one over the dialog. */
+const hasKeyboard = () => window.matchMedia('(pointer: fine)').matches;
+
 /**
- * A dialog with a title. It closes on Escape and gives the focus back to what opened it, or to the page where that has
- * gone meanwhile.
+ * A dialog with a title. What it asks first has the focus, where there is a keyboard. It closes on Escape and gives the focus back to what opened
+ * it, or to the page where that has gone meanwhile.
  */
 export function Dialog({
   open,
@@ -33,6 +41,13 @@ export function Dialog({
         <Radix.Overlay className="fixed inset-0 z-40 bg-black/45" />
         <Radix.Content
           className={`fixed inset-x-0 bottom-0 z-50 max-h-[94dvh] overflow-y-auto rounded-t-md border border-line bg-panel p-5 text-ink sm:inset-x-auto sm:bottom-auto sm:left-1/2 sm:top-1/2 sm:w-[calc(100vw-48px)] sm:-translate-x-1/2 sm:-translate-y-1/2 sm:rounded-md ${wide ? 'sm:max-w-3xl' : 'sm:max-w-md'}`}
+          onOpenAutoFocus={(e) => {
+            const field =
+              hasKeyboard() && (e.currentTarget as HTMLElement).querySelector<HTMLElement>(FIELDS);
+            if (!field) return;
+            e.preventDefault();
+            field.focus();
+          }}
           onCloseAutoFocus={(e) => {
             e.preventDefault();
             const back =

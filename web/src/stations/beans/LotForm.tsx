@@ -139,7 +139,7 @@ export function LotForm({ onClose, onReceived }: { onClose: () => void; onReceiv
           onChange={set('code')}
           placeholder={codeFrom(text.name)}
           maxLength={24}
-          hint={t('lot.code.hint')}
+          hint={t('lot.code.hint', { code: text.code.trim() || codeFrom(text.name) || 'AB' })}
         />
         <TextField label={t('lot.country')} value={text.country} onChange={set('country')} maxLength={80} />
         {facts.grown && (

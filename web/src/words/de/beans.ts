@@ -276,7 +276,7 @@ export const beans: Record<keyof typeof en, string> = {
   'lot.mass': 'Gewicht bei Ankunft',
   'lot.name': 'Name des Loses',
   'lot.code': 'Code',
-  'lot.code.hint': 'Chargen daraus heißen NK-01, NK-02 …',
+  'lot.code.hint': 'Chargen daraus heißen {code}-01, {code}-02 …',
   'lot.country': 'Land',
   'lot.region': 'Region',
   'lot.variety': 'Sorte',

@@ -274,7 +274,7 @@ export const beans = {
   'lot.mass': 'Weight on arrival',
   'lot.name': 'Name of the lot',
   'lot.code': 'Code',
-  'lot.code.hint': 'Batches of it are numbered NK-01, NK-02 …',
+  'lot.code.hint': 'Batches of it are numbered {code}-01, {code}-02 …',
   'lot.country': 'Country',
   'lot.region': 'Region',
   'lot.variety': 'Variety',
