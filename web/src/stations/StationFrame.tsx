@@ -98,7 +98,7 @@ export function StationFrame({
         )}
       </header>
       {isMissing(error) ? (
-        <NotFound />
+        <NotFound isPage={false} />
       ) : !chosen && bench ? (
         <EmptyState
           title={t(`empty.${station}.title`)}

@@ -33,14 +33,18 @@ export function EmptyState({
   title,
   children,
   action,
+  isPage = false,
 }: {
   title: string;
   children: ReactNode;
   action?: ReactNode;
+  /** Whether the page has no other heading. */
+  isPage?: boolean;
 }) {
+  const Heading = isPage ? 'h1' : 'h2';
   return (
     <div className="panel mx-auto my-6 max-w-xl p-8 text-center">
-      <h2 className="text-[20px]">{title}</h2>
+      <Heading className="text-[20px]">{title}</Heading>
       <p className="mx-auto mt-2 max-w-md text-[14px] text-ink-2">{children}</p>
       {action && <div className="mt-5 flex justify-center gap-2">{action}</div>}
     </div>

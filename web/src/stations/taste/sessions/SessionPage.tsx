@@ -18,7 +18,7 @@ export default function SessionPage() {
     return (
       <div className="p-3 sm:px-4">
         <TasteHead title={t('panel.sessions')} at="session" />
-        <NotFound />
+        <NotFound isPage={false} />
       </div>
     );
   if (!session) return <p className="p-4 text-ink-3">{t('loading')}</p>;
