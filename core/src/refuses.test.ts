@@ -426,6 +426,8 @@ const CASES: Case[] = [
     },
   ),
   of('degrees', (a) => quantity.degreesIn('°F', a.celsius), { celsius: 31 }, { signed: /./ }),
+  of('a difference in degrees', (a) => quantity.kelvinIn('°F', a.kelvin), { kelvin: 25 }, { signed: /./ }),
+  of('a difference back', (a) => quantity.kelvinOf('°F', a.degrees), { degrees: 45 }, { signed: /./ }),
   of('degrees back', (a) => quantity.celsiusOf('°F', a.degrees), { degrees: 88 }, { signed: /./ }),
   of(
     'first day',

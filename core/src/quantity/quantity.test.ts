@@ -4,6 +4,8 @@ import {
   celsiusOf,
   degreesIn,
   formatMoney,
+  kelvinIn,
+  kelvinOf,
   majorUnits,
   formatInField,
   formatMass,
@@ -275,8 +277,12 @@ describe('what a form begins with', () => {
   test('degrees there and back', () =>
     fc.assert(
       fc.property(fc.double({ min: -50, max: 250, noNaN: true }), (c) => {
-        for (const unit of ['°C', '°F'] as const)
+        for (const unit of ['°C', '°F'] as const) {
           expect(celsiusOf(unit, degreesIn(unit, c))).toBeCloseTo(c, 9);
+          // The same difference between two temperatures, wherever they lie.
+          expect(kelvinIn(unit, 10)).toBeCloseTo(degreesIn(unit, c + 10) - degreesIn(unit, c), 6);
+          expect(kelvinOf(unit, kelvinIn(unit, c))).toBeCloseTo(c, 9);
+        }
       }),
     ));
 });

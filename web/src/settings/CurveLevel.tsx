@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import type { WorkshopPut } from '@wunsch/contract';
+import { kelvinOf } from '@wunsch/core/quantity';
 import { TextField } from '../ui/Field.tsx';
 import { useWords } from '../words/words.tsx';
 
@@ -15,10 +16,9 @@ function numberOf(text: string): number {
 
 /** Between which slopes a sample's cooling curve counts as level: instruments and schools differ. */
 export function CurveLevel({ value, onChange }: { value: Level; onChange: (level: Level) => void }) {
-  const { t, number, temperatureUnit } = useWords();
-  const scale = temperatureUnit === '°F' ? 1.8 : 1;
+  const { t, number, kelvin, temperatureUnit } = useWords();
   const written = (limit: (typeof LIMITS)[number]) =>
-    number(value[limit] * scale, temperatureUnit === '°F' ? 2 : 1);
+    number(kelvin(value[limit]), temperatureUnit === '°F' ? 2 : 1);
   const [texts, setTexts] = useState({
     fallingBelow: written('fallingBelow'),
     risingAbove: written('risingAbove'),
@@ -29,8 +29,11 @@ export function CurveLevel({ value, onChange }: { value: Level; onChange: (level
     const next = { ...texts, [limit]: text };
     setTexts(next);
     // What stands as it was written is what it was, however it is rounded for the eye.
-    const read = (of: (typeof LIMITS)[number]) =>
-      next[of] === written(of) ? value[of] : numberOf(next[of]) / scale;
+    const read = (of: (typeof LIMITS)[number]) => {
+      const typed = numberOf(next[of]);
+      if (next[of] === written(of)) return value[of];
+      return Number.isNaN(typed) ? typed : kelvinOf(temperatureUnit, typed);
+    };
     const level = { fallingBelow: read('fallingBelow'), risingAbove: read('risingAbove') };
     if (level.fallingBelow < level.risingAbove) onChange(level);
   };

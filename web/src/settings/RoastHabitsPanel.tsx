@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { RoastHabits } from '@wunsch/contract';
+import { kelvinOf } from '@wunsch/core/quantity';
 import { useSession } from '../shell/session.tsx';
 import { useHabits } from '../shell/useHabits.ts';
 import { Button } from '../ui/Button.tsx';
@@ -10,7 +11,7 @@ import { useWords } from '../words/words.tsx';
 
 /** Habits of the roast room: what a roast is to come to, stirring, resting, and the figures of the advisory kill step. */
 export function RoastHabitsPanel() {
-  const { t } = useWords();
+  const { t, kelvin, kelvinUnit, temperatureUnit } = useWords();
   const { workshop } = useSession();
   const keep = useHabits();
   const [draft, setDraft] = useState<RoastHabits>(() => RoastHabits.parse(workshop.roast ?? {}));
@@ -101,12 +102,12 @@ export function RoastHabitsPanel() {
           max={60_000}
         />
         <QuantityField
-          label={t('settings.roast.z')}
+          label={t('settings.roast.z', { unit: kelvinUnit })}
           dimension="number"
-          value={draft.zKelvin}
-          onChange={(zKelvin) => zKelvin && set({ zKelvin })}
-          min={0.1}
-          max={200}
+          value={kelvin(draft.zKelvin)}
+          onChange={(z) => z && set({ zKelvin: kelvinOf(temperatureUnit, z) })}
+          min={kelvin(0.1)}
+          max={kelvin(200)}
         />
         <QuantityField
           label={t('settings.roast.reference')}

@@ -75,3 +75,21 @@ test('nor does an aim of the roast that makes no sense become none', async () =>
   await waitFor(() => expect(wire.sent).toHaveLength(1));
   expect((wire.sent[0]!.body as WorkshopPut).roast).toMatchObject({ ceilingC: 150, moistureLow: 2.5 });
 });
+
+test('in °F the z of the kill step is in its degrees, as those who gave it write it', async () => {
+  const wire = new Wire();
+  const workshop = workshopOf({ temperatureUnit: '°F' });
+  const { user } = show(
+    <SessionContext value={{ person, workshop }}>
+      <RoastHabitsPanel />
+    </SessionContext>,
+    { role: 'owner', workshop: { temperatureUnit: '°F' } },
+  );
+  const z = screen.getByLabelText<HTMLInputElement>('z, °F');
+  expect(Number(z.value)).toBeCloseTo(workshop.roast.zKelvin * 1.8, 2);
+  await user.clear(z);
+  await user.type(z, '18');
+  await user.click(screen.getByRole('button', { name: 'Save' }));
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect((wire.sent[0]!.body as WorkshopPut).roast.zKelvin).toBeCloseTo(10, 9);
+});

@@ -4,6 +4,7 @@ import type { Workshop } from '@wunsch/contract';
 import {
   MG_PER_POUND,
   degreesIn,
+  kelvinIn,
   formatDuration,
   formatMass,
   formatMoney,
@@ -96,6 +97,9 @@ export interface Words {
   temperatureUnit: '°C' | '°F';
   /** Degrees in the reader's unit, for the numbers of a chart. */
   degrees: (celsius: number) => number;
+  /** How many degrees of the workshop's a difference in kelvin is. */
+  kelvin: (difference: number) => number;
+  kelvinUnit: 'K' | '°F';
   massUnit: 'g' | 'kg' | 'lb' | 'oz';
   /** Unit of small masses, as bars and samples are. */
   fineUnit: 'g' | 'oz';
@@ -181,6 +185,8 @@ function makeWords(
         decimals,
       }),
     degrees: (celsius) => degreesIn(temperatureUnit, celsius),
+    kelvin: (difference) => kelvinIn(temperatureUnit, difference),
+    kelvinUnit: temperatureUnit === '°F' ? '°F' : 'K',
     within: (name) => (language === 'de' ? name : name.toLocaleLowerCase()),
     temperatureUnit,
     massUnit: massSystem === 'pounds' ? 'lb' : 'g',

@@ -60,7 +60,7 @@ function sizeOf(kind: ForecastBook[number]['kind'], value: number, words: Words)
     case 'sourness':
       return t('forecasts.score', { n: words.number(value, 1) });
     case 'roast':
-      return `${words.number(words.temperatureUnit === '°F' ? 1.8 * value : value, 1)} ${words.temperatureUnit}`;
+      return `${words.number(words.kelvin(value), 1)} ${words.temperatureUnit}`;
   }
 }
 

@@ -63,9 +63,7 @@ export function FermentPanel({ view, mayMake }: { view: LotView; mayMake: boolea
           name={t('ferment.degree-hours', { celsius: words.temperature(40, 0) })}
           note={t('ferment.degree-hours.hint')}
         >
-          {words.temperatureUnit === '°F'
-            ? `${words.number(degreeHours(readings) * 1.8)} °F·h`
-            : `${words.number(degreeHours(readings))} K·h`}
+          {`${words.number(words.kelvin(degreeHours(readings)))} ${words.kelvinUnit}·h`}
         </Figure>
         {!dried && (
           <Figure

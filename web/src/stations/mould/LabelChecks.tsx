@@ -1,4 +1,5 @@
 import { Check, Eye, TriangleAlert } from 'lucide-react';
+import { Link } from 'react-router';
 import type { LabelView } from '@wunsch/contract';
 import { Panel } from '../../ui/Panel.tsx';
 import { useWords, type Words } from '../../words/words.tsx';
@@ -61,7 +62,13 @@ export function LabelChecks({ view, market }: { view: LabelView; market: 'EU' | 
             ) : (
               <Eye size={17} className="mt-0.5 shrink-0" aria-label={t('check.look')} />
             )}
-            <span>{checkText(c, words)}</span>
+            {c.name === 'address' && c.state === 'missing' ? (
+              <Link to="/settings" className="underline underline-offset-4">
+                {checkText(c, words)}
+              </Link>
+            ) : (
+              <span>{checkText(c, words)}</span>
+            )}
           </li>
         ))}
       </ul>

@@ -45,7 +45,7 @@ export default function ComparePage() {
   const compared = useMemo(() => compareRoasts(own.map((o) => o.readings)), [own]);
   const ownOf = (r: RoastRecord) => own[roasts.indexOf(r)]!;
   const name = (r: RoastRecord) => t('compare.name', { code: r.batchCode, n: r.step.details.load ?? 1 });
-  const scale = words.temperatureUnit === '°F' ? 1.8 : 1;
+  const { kelvin, kelvinUnit } = words;
   const shown = words.degrees;
   const series: Series[] = useMemo(
     () => [
@@ -64,7 +64,7 @@ export default function ComparePage() {
       roasts.slice(1).map((r, i): Series => ({
         name: t('compare.less', { a: name(r), b: name(roasts[0]!) }),
         points: compared.rows.flatMap((row): [number, number][] =>
-          row.differences[i + 1] == null ? [] : [[row.seconds / 60, row.differences[i + 1]! * scale]],
+          row.differences[i + 1] == null ? [] : [[row.seconds / 60, kelvin(row.differences[i + 1]!)]],
         ),
         look: LINES[i + 1]!,
       })),
@@ -108,7 +108,7 @@ export default function ComparePage() {
                 label={t('compare.difference')}
                 series={differences}
                 xTitle={t('minutes')}
-                yTitle={scale === 1 ? 'K' : words.temperatureUnit}
+                yTitle={kelvinUnit}
                 xFormat={(x) => words.number(x)}
                 yFormat={(y) => words.number(y, 1)}
                 height={190}
@@ -173,7 +173,7 @@ export default function ComparePage() {
                     const p = pace(r);
                     return p === undefined
                       ? '—'
-                      : `${words.number(p * scale, 1)} ${words.temperatureUnit}/min`;
+                      : `${words.number(kelvin(p), 1)} ${words.temperatureUnit}/min`;
                   },
                 },
                 {
@@ -183,7 +183,7 @@ export default function ComparePage() {
                   cell: (r) => {
                     const l = compared.largest[roasts.indexOf(r)];
                     return l
-                      ? `${l.kelvin >= 0 ? '+' : '−'}${words.number(Math.abs(l.kelvin) * scale, 1)} ${scale === 1 ? 'K' : words.temperatureUnit}, ${t('compare.at', { minutes: words.number(l.seconds / 60) })}`
+                      ? `${l.kelvin >= 0 ? '+' : '−'}${words.number(kelvin(Math.abs(l.kelvin)), 1)} ${kelvinUnit}, ${t('compare.at', { minutes: words.number(l.seconds / 60) })}`
                       : '—';
                   },
                 },

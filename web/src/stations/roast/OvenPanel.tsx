@@ -29,10 +29,8 @@ export function OvenPanel({
   const show = (name: string, value: number, u: number) => {
     if (name === 'power') return `${words.number(value / 1000, 1)} ± ${words.number(u / 1000, 1)} kW`;
     if (name === 'lag') return `${words.number(value)} ± ${words.number(u)} s`;
-    if (name === 'offset') {
-      const scale = words.temperatureUnit === '°F' ? 1.8 : 1;
-      return `${value >= 0 ? '+' : '−'}${words.number(Math.abs(value) * scale, 1)} ± ${words.number(u * scale, 1)} ${words.temperatureUnit}`;
-    }
+    if (name === 'offset')
+      return `${value >= 0 ? '+' : '−'}${words.number(words.kelvin(Math.abs(value)), 1)} ± ${words.number(words.kelvin(u), 1)} ${words.temperatureUnit}`;
     return `${words.number(value)} ± ${words.number(u)} W/m²K`;
   };
   const measure = async () => {
@@ -61,7 +59,7 @@ export function OvenPanel({
       ) : (
         <p className="mt-2 text-[12.5px] text-ink-3">
           {t('oven.rms', {
-            kelvin: words.number(learning.rms * (words.temperatureUnit === '°F' ? 1.8 : 1), 1),
+            kelvin: words.number(words.kelvin(learning.rms), 1),
             unit: words.temperatureUnit,
           })}
         </p>

@@ -33,7 +33,6 @@ export function Readouts({
   const last = bean.at(-1);
   const smooth = last ? smoothedAt(bean.slice(-240), last.seconds) : null;
   const inside = corridor && last ? beanExpectedAt(corridor, last.seconds) : null;
-  const scale = words.temperatureUnit === '°F' ? 1.8 : 1;
   const left = end === null ? null : end - now;
   const Box = ({
     name,
@@ -57,7 +56,7 @@ export function Readouts({
   const unit = words.temperatureUnit;
   // So narrow a range that both its ends read the same is none.
   const [low, high] = [forecast?.pace.low ?? 0, forecast?.pace.high ?? 0].map((c) =>
-    words.number(c * scale, 1),
+    words.number(words.kelvin(c), 1),
   ) as [string, string];
   return (
     <div className="panel grid grid-cols-2 gap-px overflow-hidden bg-line lg:grid-cols-[1.1fr_.9fr_1.1fr_1.25fr]">
@@ -112,8 +111,8 @@ export function Readouts({
       >
         {smooth && bean.length > 3 ? (
           <>
-            {Math.abs(smooth.pace * scale) < 0.05 ? '' : smooth.pace > 0 ? '+' : '−'}
-            {words.number(Math.abs(smooth.pace * scale), 1)}
+            {Math.abs(words.kelvin(smooth.pace)) < 0.05 ? '' : smooth.pace > 0 ? '+' : '−'}
+            {words.number(Math.abs(words.kelvin(smooth.pace)), 1)}
             <span className="text-[14px]"> {words.temperatureUnit}/min</span>
           </>
         ) : (

@@ -61,7 +61,6 @@ export function CoolingTest({ view, step }: { view: BatchView; step: StepRecord 
       t('curve.done'),
     );
   };
-  const slopeHere = (perMinute: number) => (words.temperatureUnit === '°F' ? perMinute * 1.8 : perMinute);
   const shown = words.degrees;
   const lineOf = (points: Points) => points.map(([s, c]): [number, number] => [s / 60, shown(c)]);
   const series: Series[] = [
@@ -83,7 +82,7 @@ export function CoolingTest({ view, step }: { view: BatchView; step: StepRecord 
                 <Chip tone={VERDICT[curve.verdict]}>{t(`curve.${curve.verdict}`)}</Chip>
                 <span className="num">
                   {t('curve.slope', {
-                    slope: words.number(slopeHere(curve.slope), 2),
+                    slope: words.number(words.kelvin(curve.slope), 2),
                     unit: words.temperatureUnit,
                     celsius: words.temperature(curve.celsius),
                   })}
@@ -113,8 +112,8 @@ export function CoolingTest({ view, step }: { view: BatchView; step: StepRecord 
       />
       <p className="mt-1 text-[12px] text-ink-3">
         {t('curve.limits', {
-          low: words.number(slopeHere(limits.fallingBelow), 1),
-          high: words.number(slopeHere(limits.risingAbove), 1),
+          low: words.number(words.kelvin(limits.fallingBelow), 1),
+          high: words.number(words.kelvin(limits.risingAbove), 1),
           unit: words.temperatureUnit,
         })}
       </p>

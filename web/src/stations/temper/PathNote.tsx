@@ -12,10 +12,7 @@ export function PathNote({ from, own }: PathHere) {
         <strong className="ml-1 text-bad">
           ▲{' '}
           {t(own.driftC > 0 ? 'path.drift.warmer' : 'path.drift.cooler', {
-            by: words.number(
-              words.temperatureUnit === '°F' ? Math.abs(own.driftC) * 1.8 : Math.abs(own.driftC),
-              1,
-            ),
+            by: words.number(words.kelvin(Math.abs(own.driftC)), 1),
             unit: words.temperatureUnit,
           })}
         </strong>

@@ -118,7 +118,7 @@ export const roast: Record<keyof typeof en, string> = {
   'settings.roast.stir': 'Rühren alle',
   'settings.roast.rest': 'Ruhe vor dem Brechen',
   'settings.roast.d': 'D bei der Bezugstemperatur',
-  'settings.roast.z': 'z, K',
+  'settings.roast.z': 'z, {unit}',
   'settings.roast.reference': 'Bezugstemperatur',
   'settings.roast.logs': 'Ziel der Keimminderung, log',
   'roast.skip': 'Nicht geröstet: weiter zum Brechen und Sichten',

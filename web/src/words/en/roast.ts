@@ -114,7 +114,7 @@ export const roast = {
   'settings.roast.stir': 'Stir every',
   'settings.roast.rest': 'Rest before cracking',
   'settings.roast.d': 'D at the reference',
-  'settings.roast.z': 'z, K',
+  'settings.roast.z': 'z, {unit}',
   'settings.roast.reference': 'Reference temperature',
   'settings.roast.logs': 'Kill-step aim, log',
   'roast.skip': 'Not roasted: go on to crack and winnow',
