@@ -91,5 +91,5 @@ test('in °F the z of the kill step is in its degrees, as those who gave it writ
   await user.type(z, '18');
   await user.click(screen.getByRole('button', { name: 'Save' }));
   await waitFor(() => expect(wire.sent).toHaveLength(1));
-  expect((wire.sent[0]!.body as WorkshopPut).roast.zKelvin).toBeCloseTo(10, 9);
+  expect((wire.sent[0]!.body as WorkshopPut).roast?.zKelvin).toBeCloseTo(10, 9);
 });
