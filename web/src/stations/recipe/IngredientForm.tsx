@@ -71,27 +71,28 @@ export function IngredientForm({
   const fault = nutritionFault(shownNutrition);
   const state = (n: keyof Nutrition, value: number) =>
     Math.abs(value - (shownNutrition[n] ?? 0)) > 0.006 && setNutrition({ ...shownNutrition, [n]: value });
+  // What is stated of what was made with it changes along.
+  const isOther =
+    ingredient !== null &&
+    (cacao !== ingredient.cacao ||
+      PARTS.some((p) => composition[p] !== ingredient.composition[p]) ||
+      JSON.stringify(nutrition) !== JSON.stringify(ingredient.nutrition) ||
+      [...allergens].sort().join() !== [...ingredient.allergens].sort().join());
+  const facts = { cacao, composition, pricePerKg, allergens, strong, labelNames, nutrition, densityGPerMl };
   const save = () =>
     send({
       path: `/api/ingredients/${id}`,
-      body: {
-        name,
-        key: ingredient?.key ?? '',
-        cacao,
-        composition,
-        pricePerKg,
-        allergens,
-        strong,
-        labelNames,
-        nutrition,
-        densityGPerMl,
-        crystalUm,
-        stockMg,
-        origin,
-      },
+      body: { ...facts, name, key: ingredient?.key ?? '', crystalUm, stockMg, origin },
       ifMatch: ingredient?.version,
       label: t('done.ingredient', { name }),
     });
+  const addOther = () =>
+    send({
+      path: `/api/ingredients/${newId()}`,
+      body: { ...facts, name, crystalUm, origin },
+      label: t('done.ingredient', { name }),
+    });
+  const hasOwnName = name.trim() !== '' && name.trim() !== ingredient?.name;
   return (
     <FormDialog
       title={ingredient ? words.word('ingredient', ingredient.name) : t('ingredients.add')}
@@ -100,6 +101,22 @@ export function IngredientForm({
       isReady={adds && fault === null && name.trim() !== ''}
       onSubmit={save}
       onClose={onClose}
+      also={({ busy, run }) =>
+        isOther && (
+          <>
+            <Button
+              big
+              disabled={busy || !hasOwnName || !adds || fault !== null}
+              onClick={() => run(addOther)}
+            >
+              {t('ingredients.add-other')}
+            </Button>
+            <p className="w-full text-[13.5px] text-ink-2">
+              {t('ingredients.other')} {!hasOwnName && t('ingredients.other.name')}
+            </p>
+          </>
+        )
+      }
     >
       <div className="grid gap-3 sm:grid-cols-3">
         <TextField

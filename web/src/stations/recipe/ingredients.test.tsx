@@ -42,6 +42,23 @@ test('what is left on the shelf stands there to be counted again, not what was o
   expect(said().stockMg).toBe(18_000_000);
 });
 
+test('what else is in it changes old batches, and that is said; another product goes beside it under its own name', async () => {
+  const { wire, user, said, closed } = open(sugar);
+  expect(screen.queryByRole('button', { name: 'Add it as another' })).toBeNull();
+  await user.click(screen.getByLabelText('sulphites'));
+  expect(screen.getByText(/allergens of old batches change along/)).toBeTruthy();
+  const add = screen.getByRole('button', { name: 'Add it as another' });
+  // Two of one name could not be told apart on a scale.
+  expect(add).toHaveProperty('disabled', true);
+  await user.type(screen.getByLabelText('Name'), ' from a mill');
+  await user.click(add);
+  await waitFor(() => expect(closed()).toBe(1));
+  expect(wire.sent[0]!.path).not.toContain(sugar.id);
+  expect(wire.sent[0]!.ifMatch).toBeNull();
+  expect(said()).toMatchObject({ name: `${sugar.name} from a mill`, allergens: ['sulphites'] });
+  expect(said()).not.toHaveProperty('stockMg');
+});
+
 test('a new ingredient is kept once its parts add up to 100 g', async () => {
   const { wire, user, said, closed } = open(null);
   await user.type(screen.getByLabelText('Name'), 'Holunderblüten');

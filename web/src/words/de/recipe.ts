@@ -153,6 +153,10 @@ export const recipe: Record<keyof typeof english, string> = {
   'ingredients.origin': 'Herkunft',
   'ingredients.wet': 'nass',
   'ingredients.save': 'Zutat behalten',
+  'ingredients.add-other': 'Als eigene Zutat anlegen',
+  'ingredients.other':
+    'Auch was damit gemacht wurde, wird berichtigt: Etiketten, Nährwerte und Allergene alter Chargen ändern sich mit. Ein anderes Produkt ist eine eigene Zutat.',
+  'ingredients.other.name': 'Gib ihm einen eigenen Namen, dann lege es an.',
   'done.ingredient': '{name} gesichert',
   'allergen.peanuts': 'Erdnüsse',
   'allergen.eggs': 'Eier',

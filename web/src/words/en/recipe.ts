@@ -150,6 +150,10 @@ export const recipe = {
   'ingredients.origin': 'Origin',
   'ingredients.wet': 'wet',
   'ingredients.save': 'Keep the ingredient',
+  'ingredients.add-other': 'Add it as another',
+  'ingredients.other':
+    'It is put right for what was made with it, too: labels, nutrition and allergens of old batches change along. Another product is an ingredient of its own.',
+  'ingredients.other.name': 'Give it a name of its own, then add it.',
   'done.ingredient': '{name} kept',
   'allergen.peanuts': 'peanuts',
   'allergen.eggs': 'eggs',
