@@ -124,14 +124,19 @@ function Form({
   const { t } = words;
   const send = useEntryHere();
   const firstOrder = book.orders.find((o) => o.id === first) ?? null;
-  const [customerId, setCustomerId] = useState(firstOrder?.customerId ?? book.customers[0]?.id ?? NEW);
-  const [name, setName] = useState('');
+  // A market or a party is promised to nobody who is known yet: its name is the first guess.
+  const [customerId, setCustomerId] = useState(
+    firstOrder ? (firstOrder.customerId ?? NEW) : (book.customers[0]?.id ?? NEW),
+  );
+  const [name, setName] = useState(firstOrder?.customerId === null ? firstOrder.title : '');
   const [orderId, setOrderId] = useState(firstOrder?.id ?? '');
   const [note, setNote] = useState('');
   const [lines, setLines] = useState<Line[]>(() =>
     firstOrder ? linesFor(firstOrder, stock, today()) : chosen.map(lineOf),
   );
-  const orders = book.orders.filter((o) => o.customerId === customerId && o.lines.length > 0);
+  const ordersOf = (whose: string) =>
+    book.orders.filter((o) => (o.customerId === null || o.customerId === whose) && o.lines.length > 0);
+  const orders = ordersOf(customerId);
   const order = orders.find((o) => o.id === orderId) ?? null;
   const wanted = order?.lines.reduce((sum, l) => sum + l.bars, 0) ?? 0;
   const tooOld = order ? tooOldFor(order, stock, today()) : 0;
@@ -209,8 +214,9 @@ function Form({
           label={t('deliver.to')}
           value={customerId}
           onChange={(e) => {
-            setCustomerId(e.target.value);
-            setOrderId('');
+            const whose = e.target.value;
+            setCustomerId(whose);
+            if (!ordersOf(whose).some((o) => o.id === orderId)) setOrderId('');
           }}
         >
           {book.customers.map((c) => (
@@ -220,7 +226,7 @@ function Form({
           ))}
           <option value={NEW}>{t('deliver.new')}</option>
         </SelectField>
-        {customerId === NEW ? (
+        {customerId === NEW && (
           <TextField
             label={t('deliver.name')}
             value={name}
@@ -228,7 +234,8 @@ function Form({
             maxLength={120}
             required
           />
-        ) : (
+        )}
+        {(customerId !== NEW || orders.length > 0) && (
           <SelectField
             label={t('deliver.order')}
             value={order?.id ?? ''}

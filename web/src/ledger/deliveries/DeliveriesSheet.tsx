@@ -45,9 +45,7 @@ export function DeliveriesSheet() {
                     {t('deliver.by', { day: words.day(o.due) })}
                   </span>
                 </span>
-                {mayMake && o.customerId && (
-                  <Button onClick={() => setGoing({ orderId: o.id })}>{t('deliver')}</Button>
-                )}
+                {mayMake && <Button onClick={() => setGoing({ orderId: o.id })}>{t('deliver')}</Button>}
               </li>
             ))}
           </ul>

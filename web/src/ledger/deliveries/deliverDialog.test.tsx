@@ -9,13 +9,14 @@ const BOOK = { customers: [{ id: CAFE, name: 'Harbour Café' }], orders: [] } as
 const BARS = stockItem(14);
 const HUSK = stockItem(15, { material: 'husk', recipeName: null, count: null, remainingMg: 4_000_000 });
 
-async function open(chosen: StockItem[] = [BARS], book = BOOK, options: PageOptions = {}) {
+async function open(chosen: StockItem[] = [BARS], book = BOOK, options: PageOptions = {}, orderId?: string) {
   const wire = new Wire().has('/api/customers', book);
   const told: string[] = [];
   const page = show(
     <DeliverDialog
       stock={[BARS, HUSK, stockItem(16, { onHold: true }), stockItem(17, { material: 'packaging' })]}
       chosen={chosen}
+      orderId={orderId}
       onClose={() => told.push('closed')}
       onDone={() => told.push('done')}
     />,
@@ -57,6 +58,27 @@ test('somebody new is made once, though the delivery is refused and tried again'
   expect(made('deliveries')).toHaveLength(2);
   const id = made('customers')[0]!.path.split('/').at(-1);
   for (const delivery of made('deliveries')) expect((delivery.body as DeliveryMake).customerId).toBe(id);
+});
+
+test('what is promised to nobody who is known yet goes to whoever comes for it, by the name it stands under', async () => {
+  const fair = {
+    id: idOf(40),
+    number: 3,
+    title: 'Winter market',
+    customerId: null,
+    due: '2026-12-05',
+    lines: [{ recipeId: BARS.recipeId, recipeName: 'Sea', lotId: null, bars: 12, price: 600 }],
+  };
+  const book = { ...BOOK, orders: [fair] } as unknown as CustomerBook;
+  const { user, go, made, told } = await open([], book, {}, fair.id);
+  expect(screen.getByRole<HTMLInputElement>('textbox', { name: 'Name' }).value).toBe('Winter market');
+  // Somebody who is known can take it, too, and it stays the order that is delivered.
+  await user.selectOptions(screen.getByRole('combobox', { name: 'To' }), CAFE);
+  await user.click(go());
+  await waitFor(() => expect(told).toContain('done'));
+  expect(made('customers')).toEqual([]);
+  expect(made('deliveries')[0]!.body).toMatchObject({ customerId: CAFE, orderId: fair.id });
+  expect((made('deliveries')[0]!.body as DeliveryMake).lines).toMatchObject([{ count: 12, price: 600 }]);
 });
 
 test('a name that is known already is that customer', async () => {
