@@ -2,6 +2,7 @@ import { Link } from 'react-router';
 import type { BatchView } from '@wunsch/contract';
 import { COST_KINDS, totalCost, type CostKind } from '@wunsch/core/cost';
 import { COST_FILLS, CostStack } from '../ledger/cost/CostStack.tsx';
+import { FaultBox } from '../ui/FaultBox.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { useWords } from '../words/words.tsx';
 import { barCostOf, useSpending } from './spending.ts';
@@ -41,9 +42,9 @@ export function Cost({ view }: { view: BatchView }) {
         )}
       </div>
       {spending.unpriced.length > 0 && (
-        <p className="mt-2 border-l-4 border-bad bg-bad-tint p-3 text-[13.5px]">
+        <FaultBox className="mt-2">
           {t('costs.unpriced', { what: spending.unpriced.join(', '), n: spending.unpriced.length })}
-        </p>
+        </FaultBox>
       )}
       {kinds.length > 0 && (
         <div className="mt-3">

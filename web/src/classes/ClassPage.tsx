@@ -7,6 +7,7 @@ import { NoticeContext } from '../shell/entry.ts';
 import { useMayMake } from '../shell/session.tsx';
 import { Button } from '../ui/Button.tsx';
 import { copyText } from '../ui/copyText.ts';
+import { FaultBox } from '../ui/FaultBox.tsx';
 import { Figure, Panel } from '../ui/Panel.tsx';
 import { Table } from '../ui/Table.tsx';
 import { useWords } from '../words/words.tsx';
@@ -80,14 +81,14 @@ export default function ClassPage() {
         </p>
       )}
       {of.problem && (
-        <p role="alert" className="mb-2 border-l-4 border-bad bg-bad-tint p-3 text-[13.5px]">
+        <FaultBox role="alert" className="mb-2">
           {of.problem === 'too-dark'
             ? t('class.most', {
                 asked: shareText(Math.max(...of.sweetness), words),
                 percent: words.percent(atMost(of.mostCacao ?? 0) / 100),
               })
             : t(`class.problem.${of.problem}`)}
-        </p>
+        </FaultBox>
       )}
       <div className="grid gap-2 lg:grid-cols-[1.75fr_1fr]">
         <div className="grid min-w-0 content-start gap-2">
@@ -376,12 +377,12 @@ function Costs({ of }: { of: ClassView }) {
         ))}
       </ul>
       {of.unpriced.length > 0 && (
-        <p className="mt-2 border-l-4 border-bad bg-bad-tint p-3 text-[13.5px]">
+        <FaultBox className="mt-2">
           {t('class.cost.unpriced', {
             what: of.unpriced.map((name) => stuffName(name, words)).join(', '),
             n: of.unpriced.length,
           })}
-        </p>
+        </FaultBox>
       )}
       <p className="mt-2 text-[13.5px] text-ink-2">
         {cost.paysFrom === null ? t('class.cost.never') : t('class.cost.from', { n: cost.paysFrom })}

@@ -6,6 +6,7 @@ import { plainText } from '../shell/plainText.ts';
 import { Wordmark } from '../shell/glyphs.tsx';
 import { AllergenBoxes } from '../stations/AllergenBoxes.tsx';
 import { Button } from '../ui/Button.tsx';
+import { FaultBox } from '../ui/FaultBox.tsx';
 import { TextArea, TextField } from '../ui/Field.tsx';
 import { useWords, type Language } from '../words/words.tsx';
 import { allergenList, atMost, liesWithGuest, shareText } from './classNames.ts';
@@ -145,9 +146,9 @@ function Seat({
           ),
       )}
       {seat.problem && (
-        <p role="alert" className="border-l-4 border-bad bg-bad-tint p-3">
+        <FaultBox role="alert">
           {t(liesWithGuest(seat.problem) ? 'class.guest.cannot' : 'class.seat.host')}
-        </p>
+        </FaultBox>
       )}
       {seat.mayChoose && (
         <form
@@ -170,9 +171,7 @@ function Seat({
             maxLength={300}
           />
           {about.length > 0 && (
-            <p role="alert" className="border-l-4 border-bad bg-bad-tint p-3">
-              {t('class.seat.own', { list: allergenList(about, words) })}
-            </p>
+            <FaultBox role="alert">{t('class.seat.own', { list: allergenList(about, words) })}</FaultBox>
           )}
           {wrong && (
             <p role="alert" className="text-bad">

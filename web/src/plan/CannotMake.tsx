@@ -1,6 +1,7 @@
 import { Link } from 'react-router';
 import type { PlanRoomView } from '@wunsch/contract';
 import type { Needs } from '@wunsch/core/plan';
+import { FaultBox } from '../ui/FaultBox.tsx';
 import { useWords } from '../words/words.tsx';
 import { orderName } from './names.ts';
 
@@ -9,8 +10,8 @@ export function CannotMake({ room, needs }: { room: PlanRoomView; needs: Needs }
   const { t } = useWords();
   if (needs.impossible.length === 0) return null;
   return (
-    <section className="border-l-4 border-bad bg-bad-tint p-3 text-[13px]">
-      <h2 className="text-[13px] font-semibold">{t('plan.cannot-make')}</h2>
+    <FaultBox>
+      <h2 className="text-[13.5px] font-semibold">{t('plan.cannot-make')}</h2>
       <ul className="mt-1 grid gap-1.5">
         {needs.impossible.flatMap(({ lineId, why }) => {
           const line = needs.lines.find((l) => l.id === lineId);
@@ -30,6 +31,6 @@ export function CannotMake({ room, needs }: { room: PlanRoomView; needs: Needs }
           ];
         })}
       </ul>
-    </section>
+    </FaultBox>
   );
 }

@@ -1,5 +1,6 @@
 import type { PlanRoomView } from '@wunsch/contract';
 import { PLAN_STAGES, type PlanStage } from '@wunsch/core/plan';
+import { FaultBox } from '../ui/FaultBox.tsx';
 import { useWords, type Words } from '../words/words.tsx';
 
 /** A step as the planner names it: its batch, its stage, its part. */
@@ -42,7 +43,7 @@ export function Impossible({
   const steps = stepsIn(problem.message, room, t);
   const named = steps.slice(0, NAMED).join(', ');
   return (
-    <p role="alert" className={`border-l-4 border-bad bg-bad-tint p-3 ${className}`}>
+    <FaultBox role="alert" className={className}>
       {nothing
         ? t('plan.impossible.nothing', { n: Number(nothing[1]), recipe: nothing[2]! })
         : steps.length === 0
@@ -54,6 +55,6 @@ export function Impossible({
               steps: named,
               more: steps.length - Math.min(NAMED, steps.length),
             })}
-    </p>
+    </FaultBox>
   );
 }

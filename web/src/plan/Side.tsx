@@ -13,6 +13,7 @@ import {
 } from '@wunsch/core/plan';
 import { useMayMake } from '../shell/session.tsx';
 import { Button } from '../ui/Button.tsx';
+import { FaultBox } from '../ui/FaultBox.tsx';
 import { useWords, type Words } from '../words/words.tsx';
 import type { Block } from './blocks.ts';
 import { CannotMake } from './CannotMake.tsx';
@@ -55,9 +56,9 @@ export function Side({
   return (
     <div className="grid gap-4 p-4">
       {broken.length > 0 && (
-        <p role="status" className="border-l-4 border-bad bg-bad-tint p-3 text-[13px]">
+        <FaultBox role="status">
           {t('plan.breaks', { what: [...new Set(broken.map((b) => t(`plan.rule.${b.rule}`)))].join(', ') })}
-        </p>
+        </FaultBox>
       )}
       {chosen && plan && (
         // What was typed for one step is nothing to another.

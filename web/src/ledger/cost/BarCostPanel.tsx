@@ -11,6 +11,7 @@ import {
   type CostKind,
 } from '@wunsch/core/cost';
 import { Button } from '../../ui/Button.tsx';
+import { FaultBox } from '../../ui/FaultBox.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { Table } from '../../ui/Table.tsx';
 import { useWords } from '../../words/words.tsx';
@@ -74,9 +75,9 @@ export function BarCostPanel({ cost }: { cost: BatchCost }) {
             )}
           </p>
           {cost.unpriced.length > 0 && (
-            <p className="mt-2 border-l-4 border-bad bg-bad-tint p-3 text-[13.5px]">
+            <FaultBox className="mt-2">
               {t('costs.unpriced', { what: cost.unpriced.join(', '), n: cost.unpriced.length })}
-            </p>
+            </FaultBox>
           )}
           <div className="mt-3 grid gap-1">
             <CostStack bar={bar} scale={Math.max(now - cost.bar.credit, then - bar.credit)} height={30} />

@@ -9,6 +9,7 @@ import { useMayMake } from '../../shell/session.tsx';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { useKept } from '../../shell/useKept.ts';
 import { Button } from '../../ui/Button.tsx';
+import { FaultBox } from '../../ui/FaultBox.tsx';
 import { SelectField, TextField } from '../../ui/Field.tsx';
 import { EmptyState, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
@@ -243,9 +244,9 @@ export default function CountPage() {
             </Panel>
           </fieldset>
           {error && (
-            <p role="alert" className="mt-3 border-l-4 border-bad bg-bad-tint p-3">
+            <FaultBox role="alert" className="mt-3">
               {error}
-            </p>
+            </FaultBox>
           )}
           <div className="sticky bottom-0 mt-3 flex flex-wrap items-center gap-3 border-t border-line bg-paper py-3">
             <Button

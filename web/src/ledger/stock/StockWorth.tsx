@@ -1,5 +1,6 @@
 import { Link } from 'react-router';
 import type { StockValues } from '@wunsch/contract';
+import { FaultBox } from '../../ui/FaultBox.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { Table } from '../../ui/Table.tsx';
 import { useWords } from '../../words/words.tsx';
@@ -46,11 +47,7 @@ export function StockWorth({ values }: { values: StockValues }) {
           </div>
         ))}
       </dl>
-      {unpriced > 0 && (
-        <p className="mt-3 border-l-4 border-bad bg-bad-tint p-3 text-[13.5px]">
-          {t('worth.unpriced', { n: unpriced })}
-        </p>
-      )}
+      {unpriced > 0 && <FaultBox className="mt-3">{t('worth.unpriced', { n: unpriced })}</FaultBox>}
       {inside.length > 0 && (
         <div className="mt-3">
           <Table
