@@ -46,6 +46,7 @@ export const NextSchema: z.ZodType<NextAction> = z.object({
     'start',
     'weigh-in',
     'weigh-out',
+    'finish',
     'take-reading',
     'taste-sourness',
     'draw-off',

@@ -61,6 +61,18 @@ test('a load in the oven is to come out when its plan ends', () => {
   });
 });
 
+test('nibs and husk are weighed one after the other; with sweepings left it only has to be ended', () => {
+  const at = (...lines: Partial<Movement>[]) =>
+    nextAction(flow('winnow', 'open', [{ parcelId: 'x', massMg: 2 * kg }, ...lines]), clock).code;
+  const nibs = { direction: 'out', material: 'nibs', massMg: 1.62 * kg } as const;
+  const husk = (massMg: number) => ({ direction: 'loss', reason: 'husk', massMg }) as const;
+  expect(at()).toBe('weigh-out');
+  expect(at(nibs)).toBe('weigh-out');
+  expect(at(nibs, husk(0.3 * kg))).toBe('weigh-out');
+  expect(at(nibs, husk(0.36 * kg))).toBe('finish');
+  expect(at(nibs, husk(0.38 * kg))).toBe('finish');
+});
+
 describe('a grind', () => {
   const running = flow('grind', 'open', [{ parcelId: 'x' }]);
   test('is read every so many hours', () =>

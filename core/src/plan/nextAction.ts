@@ -5,6 +5,7 @@ export type ActionCode =
   | 'start'
   | 'weigh-in'
   | 'weigh-out'
+  | 'finish'
   | 'take-reading'
   | 'taste-sourness'
   | 'draw-off'
@@ -47,6 +48,12 @@ export interface ActionClock {
 /** The usual hours between tastings of a conche. */
 export const SOURNESS_EVERY_HOURS = 4;
 
+/** Stations that give several things one after the other, and are then ended by hand. */
+const ENDED_BY_HAND: ReadonlySet<Station> = new Set<Station>(['sort', 'winnow']);
+
+/** Share of what went in that may be left where all of it has been weighed: sweepings. */
+const SWEEPINGS = 0.015;
+
 /** What to do next with a batch, from where its mass is and what the clock says. */
 export function nextAction(flow: BatchFlow, clock: ActionClock): NextAction {
   const nothing: NextAction = { code: 'nothing', station: flow.here, massMg: flow.nowMg, dueAt: null };
@@ -78,21 +85,13 @@ export function nextAction(flow: BatchFlow, clock: ActionClock): NextAction {
       dueAt: aimFirst ? clock.aimAt : readingDue,
     };
   }
-  if (open) {
-    // While ingredients are still to come the bowl wants them, not to be emptied.
-    const code =
-      open.station === 'temper'
-        ? 'follow-temper'
-        : open.station === 'recipe' && clock.stillToWeighIn
-          ? 'weigh-in'
-          : 'weigh-out';
+  if (open)
     return {
-      code,
+      code: codeAt(open, clock),
       station: open.station,
       massMg: open.inProcessMg,
       dueAt: open.station === 'roast' ? clock.roastEndsAt : null,
     };
-  }
   const waiting = flow.stations.find((s) => s.waitingMg > 0 && s.station !== 'taste');
   if (waiting) {
     const { station, waitingMg, toConcheMg } = waiting;
@@ -106,6 +105,17 @@ export function nextAction(flow: BatchFlow, clock: ActionClock): NextAction {
   // Begun without a word of how much: its first weight is still to come.
   const isUntouched = flow.startMg === 0 && flow.stations.every((s) => s.stepIds.length === 0);
   return isUntouched ? { ...nothing, code: 'start' } : nothing;
+}
+
+/** What a step that is under way wants. */
+function codeAt(
+  { station, inMg, inProcessMg }: BatchFlow['stations'][number],
+  clock: ActionClock,
+): ActionCode {
+  if (ENDED_BY_HAND.has(station) && inProcessMg <= SWEEPINGS * inMg) return 'finish';
+  if (station === 'temper') return 'follow-temper';
+  // While ingredients are still to come the bowl wants them, not to be emptied.
+  return station === 'recipe' && clock.stillToWeighIn ? 'weigh-in' : 'weigh-out';
 }
 
 function addHours(iso: string, hours: number): string {

@@ -34,6 +34,7 @@ const NOW = Date.parse('2026-11-25T10:00:00Z');
 const CODES: readonly ActionCode[] = [
   'start',
   'weigh-out',
+  'finish',
   'weigh-in',
   'take-reading',
   'taste-sourness',
@@ -49,6 +50,7 @@ const possible = (code: ActionCode, station: NextAction['station']) => {
   if (station === 'beans') return false;
   if (code === 'take-reading' || code === 'taste-sourness' || code === 'draw-off') return station === 'grind';
   if (code === 'follow-temper') return station === 'temper';
+  if (code === 'finish') return station === 'sort' || station === 'winnow';
   if (code === 'weigh-in') return station === 'recipe';
   if (code === 'taste') return station === 'taste';
   if (code === 'start' || code === 'carry-on') return station !== 'taste';

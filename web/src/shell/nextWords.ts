@@ -1,6 +1,14 @@
 import type { BatchBrief, BatchView, BenchBatch } from '@wunsch/contract';
-import type { NextAction } from '@wunsch/core/plan';
+import type { ActionCode, NextAction } from '@wunsch/core/plan';
 import type { Words } from '../words/words.tsx';
+
+/** What is said in each station's own words. */
+const OF_STATIONS: ReadonlySet<ActionCode> = new Set<ActionCode>([
+  'start',
+  'carry-on',
+  'weigh-out',
+  'finish',
+]);
 
 /** The next thing to do, in words, and where to do it. */
 export function nextWords(
@@ -12,11 +20,9 @@ export function nextWords(
     next.code === 'start' && next.massMg === 0
       ? words.t(`station.${next.station}`)
       : words.t(
-          next.code === 'start' || next.code === 'carry-on'
-            ? (`next.${next.code}.${next.station}` as 'next.start.sort')
-            : next.code === 'weigh-out'
-              ? (`next.weigh-out.${next.station}` as 'next.weigh-out.sort')
-              : `next.${next.code}`,
+          (OF_STATIONS.has(next.code)
+            ? `next.${next.code}.${next.station}`
+            : `next.${next.code}`) as 'next.start.sort',
           { mass: words.mass(next.massMg) },
         );
   const path = next.code === 'nothing' ? `/batch/${batch.id}` : `/${next.station}/${batch.id}`;

@@ -22,6 +22,7 @@ export const ledger: Record<keyof typeof en, string> = {
   'tag.start': 'als Nächstes {station}',
   'tag.carry-on': 'noch {station}',
   'tag.conche': 'als Nächstes conchieren',
+  'tag.finish': 'zu beenden',
   'tag.weigh-out': 'auswiegen',
   'tag.weigh-in': 'einwiegen',
   'tag.take-reading': 'Feinheit messen',

@@ -20,6 +20,7 @@ export const ledger = {
   'tag.start': '{station} next',
   'tag.carry-on': 'more to {station}',
   'tag.conche': 'conche next',
+  'tag.finish': 'to be finished',
   'tag.weigh-out': 'weigh out',
   'tag.weigh-in': 'weigh in',
   'tag.take-reading': 'grit reading',
