@@ -64,6 +64,13 @@ export default ts.config(
         ['@wunsch/server*', '@wunsch/demo*', 'node:*'],
         'pages reach the server only through the contract',
       ),
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: "CallExpression[callee.name='useSWR'][arguments.length<2]",
+          message: 'without a fetcher nothing ever comes: useRead reads from the workshop',
+        },
+      ],
     },
   },
   { files: ['scripts/**', '*.js', '*.cjs', 'bench/**'], languageOptions: { globals: globals.node } },

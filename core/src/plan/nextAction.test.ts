@@ -73,6 +73,20 @@ test('nibs and husk are weighed one after the other; with sweepings left it only
   expect(at(nibs, husk(0.38 * kg))).toBe('finish');
 });
 
+test('sorted beans out, sorting only has to be ended, whether or not the rejects are weighed', () => {
+  const at = (massMg: number) =>
+    nextAction(
+      flow('sort', 'open', [
+        { parcelId: 'x', massMg: 5 * kg },
+        { direction: 'out', material: 'sorted beans', massMg },
+      ]),
+      clock,
+    ).code;
+  // A first bucket of several.
+  expect(at(2.5 * kg)).toBe('weigh-out');
+  expect(at(4.9 * kg)).toBe('finish');
+});
+
 describe('a grind', () => {
   const running = flow('grind', 'open', [{ parcelId: 'x' }]);
   test('is read every so many hours', () =>

@@ -48,11 +48,11 @@ export interface ActionClock {
 /** The usual hours between tastings of a conche. */
 export const SOURNESS_EVERY_HOURS = 4;
 
-/** Stations that give several things one after the other, and are then ended by hand. */
-const ENDED_BY_HAND: ReadonlySet<Station> = new Set<Station>(['sort', 'winnow']);
-
-/** Share of what went in that may be left where all of it has been weighed: sweepings. */
-const SWEEPINGS = 0.015;
+/**
+ * Stations that give several things one after the other, and are then ended by hand, with the share of what went in that may be left by then:
+ * rejects that nobody weighs, and what is swept up.
+ */
+const ENDED_BY_HAND: Partial<Record<Station, number>> = { sort: 0.08, winnow: 0.015 };
 
 /** What to do next with a batch, from where its mass is and what the clock says. */
 export function nextAction(flow: BatchFlow, clock: ActionClock): NextAction {
@@ -112,7 +112,7 @@ function codeAt(
   { station, inMg, inProcessMg }: BatchFlow['stations'][number],
   clock: ActionClock,
 ): ActionCode {
-  if (ENDED_BY_HAND.has(station) && inProcessMg <= SWEEPINGS * inMg) return 'finish';
+  if (inProcessMg <= (ENDED_BY_HAND[station] ?? -1) * inMg) return 'finish';
   if (station === 'temper') return 'follow-temper';
   // While ingredients are still to come the bowl wants them, not to be emptied.
   return station === 'recipe' && clock.stillToWeighIn ? 'weigh-in' : 'weigh-out';

@@ -40,3 +40,25 @@ test('where none is asked for, the first that is not held is proposed', async ()
   await waitFor(() => expect(screen.getByLabelText<HTMLSelectElement>('Lot').value).toBe(LOT.id));
   await waitFor(() => expect(screen.getByLabelText<HTMLInputElement>(/code/i).value).toBe('NKO-05'));
 });
+
+test('a recipe that is known already goes along: versions that are made now, and none that was replaced', async () => {
+  const of = (n: number, number: number, current: boolean) => ({
+    id: idOf(n),
+    name: 'Harbour 70',
+    number,
+    current,
+  });
+  const wire = new Wire()
+    .has('/api/lots', [LOT])
+    .has('/api/batches?code=NKO-&limit=500', [])
+    .has('/api/recipes', [of(50, 1, false), of(51, 2, true)]);
+  const { user } = show(<StartBatch onClose={() => undefined} />);
+  await screen.findByRole('option', { name: 'Harbour 70 (version 2)' });
+  const recipe = screen.getByLabelText<HTMLSelectElement>('Recipe');
+  expect([...recipe.options].map((o) => o.value)).toEqual(['', idOf(51)]);
+  await user.selectOptions(recipe, idOf(51));
+  await waitFor(() => expect(start().disabled).toBe(false));
+  await user.click(start());
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(wire.sent[0]!.body).toMatchObject({ lotId: LOT.id, recipeId: idOf(51) });
+});

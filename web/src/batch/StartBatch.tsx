@@ -1,6 +1,5 @@
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
-import useSWR from 'swr';
 import type { BatchBrief, Lot, Recipe } from '@wunsch/contract';
 import { ENTRY_STATION } from '@wunsch/core/ledger';
 import { useRead } from '../shell/door.tsx';
@@ -34,7 +33,7 @@ export function StartBatch({ onClose, lotId: given }: { onClose: () => void; lot
   const send = useEntryHere();
   // Asked anew each time the dialog opens: a lot or a code may be seconds old.
   const { data: lots } = useRead<Lot[]>('/api/lots', { dedupingInterval: 0 });
-  const { data: recipes } = useSWR<Recipe[]>('/api/recipes');
+  const { data: recipes } = useRead<Recipe[]>('/api/recipes');
   const inStore = useMemo(() => (lots ?? []).filter((l) => l.remainingMg > 0), [lots]);
   const [lotId, setLotId] = useState<string | null>(given ?? null);
   // A lot that was asked for is waited for, never replaced by another: it may be so new that the list does not have it yet.

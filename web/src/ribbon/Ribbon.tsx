@@ -87,6 +87,8 @@ export function Ribbon({ flow, column, height, scale, detail, tag = null, barsPe
                   fill={stage.fill}
                   stroke={stage.edge}
                   strokeWidth={1}
+                  // What it has not been through has no colour of its own.
+                  opacity={b.visited ? 1 : 0.3}
                 />
               ) : (
                 <>
