@@ -85,6 +85,12 @@ test('sorted beans out, sorting only has to be ended, whether or not the rejects
   // A first bucket of several.
   expect(at(2.5 * kg)).toBe('weigh-out');
   expect(at(4.9 * kg)).toBe('finish');
+  // A little that is sorted after much is not sorted yet.
+  const much = flow('sort', 'open', [{ parcelId: 'x', massMg: 0.3 * kg }]);
+  const after = much.stations.map((s) =>
+    s.station === 'sort' ? { ...s, inMg: 12.3 * kg, stepIds: ['before', 's'] } : s,
+  );
+  expect(nextAction({ ...much, stations: after }, clock).code).toBe('weigh-out');
 });
 
 describe('a grind', () => {

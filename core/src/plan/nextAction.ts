@@ -109,10 +109,11 @@ export function nextAction(flow: BatchFlow, clock: ActionClock): NextAction {
 
 /** What a step that is under way wants. */
 function codeAt(
-  { station, inMg, inProcessMg }: BatchFlow['stations'][number],
+  { station, stepIds, inMg, inProcessMg }: BatchFlow['stations'][number],
   clock: ActionClock,
 ): ActionCode {
-  if (inProcessMg <= (ENDED_BY_HAND[station] ?? -1) * inMg) return 'finish';
+  // Of several steps it is not known which is nearly empty: a second one may just have been filled.
+  if (stepIds.length === 1 && inProcessMg <= (ENDED_BY_HAND[station] ?? -1) * inMg) return 'finish';
   if (station === 'temper') return 'follow-temper';
   // While ingredients are still to come the bowl wants them, not to be emptied.
   return station === 'recipe' && clock.stillToWeighIn ? 'weigh-in' : 'weigh-out';

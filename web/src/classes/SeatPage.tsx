@@ -147,7 +147,9 @@ function Seat({
       )}
       {seat.problem && (
         <FaultBox role="alert">
-          {t(liesWithGuest(seat.problem) ? 'class.guest.cannot' : 'class.seat.host')}
+          <span className="text-[15px]">
+            {t(liesWithGuest(seat.problem) ? 'class.guest.cannot' : 'class.seat.host')}
+          </span>
         </FaultBox>
       )}
       {seat.mayChoose && (
@@ -171,7 +173,9 @@ function Seat({
             maxLength={300}
           />
           {about.length > 0 && (
-            <FaultBox role="alert">{t('class.seat.own', { list: allergenList(about, words) })}</FaultBox>
+            <FaultBox role="alert">
+              <span className="text-[15px]">{t('class.seat.own', { list: allergenList(about, words) })}</span>
+            </FaultBox>
           )}
           {wrong && (
             <p role="alert" className="text-bad">

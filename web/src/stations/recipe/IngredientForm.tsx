@@ -52,6 +52,8 @@ export function IngredientForm({
   const { t } = words;
   const send = useEntryHere();
   const [id] = useState(() => ingredient?.id ?? newId());
+  // Sent again after a refusal it is still the same one.
+  const [otherId] = useState(newId);
   const [name, setName] = useState(ingredient?.name ?? '');
   const [cacao, setCacao] = useState<IngredientRecord['cacao']>(ingredient?.cacao ?? 'none');
   const [composition, setComposition] = useState<Composition>(ingredient?.composition ?? NOTHING);
@@ -88,7 +90,7 @@ export function IngredientForm({
     });
   const addOther = () =>
     send({
-      path: `/api/ingredients/${newId()}`,
+      path: `/api/ingredients/${otherId}`,
       body: { ...facts, name, crystalUm, origin },
       label: t('done.ingredient', { name }),
     });
