@@ -1,4 +1,5 @@
 import { defineConfig } from '@playwright/test';
+import chromium from '../scripts/chromium.json' with { type: 'json' };
 
 /** Walks in the demo, or in the one empty workshop. */
 const DEMO = ['beans', 'chocolate', 'line', 'makers', 'offline', 'plan', 'together'].map(
@@ -11,11 +12,12 @@ export default defineConfig({
   timeout: 120_000,
   expect: { timeout: 30_000 },
   // Walks through the demo change it and take turns; beside them every screen is looked at, and then walks that have servers of their own.
-  workers: 2,
+  // Three for two cores, since walks with servers of their own also wait for them.
+  workers: 3,
   projects: [
     { name: 'demo', testMatch: DEMO, workers: 1 },
     { name: 'screens', testMatch: 'screens.spec.ts', workers: 1 },
-    { name: 'own', testIgnore: [...DEMO, 'screens.spec.ts', 'foreign.spec.ts'], workers: 2 },
+    { name: 'own', testIgnore: [...DEMO, 'screens.spec.ts', 'foreign.spec.ts'], workers: 3 },
     // Programs that are large to install read what is taken away: in the long script only.
     ...(process.env.WUNSCH_FOREIGN ? [{ name: 'foreign', testMatch: 'foreign.spec.ts', workers: 1 }] : []),
   ],
@@ -27,17 +29,6 @@ export default defineConfig({
     contextOptions: { reducedMotion: 'reduce' },
     actionTimeout: 20_000,
     viewport: { width: 1280, height: 800 },
-    launchOptions: {
-      executablePath: '/usr/bin/chromium',
-      args: [
-        '--no-sandbox',
-        '--disable-gpu',
-        '--disable-quic',
-        '--no-first-run',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-      ],
-    },
+    launchOptions: chromium,
   },
 });

@@ -6,6 +6,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium } from '@playwright/test';
 import { build } from './build.mjs';
+import launch from './chromium.json' with { type: 'json' };
 import { ensureChromium, root } from './setup.mjs';
 
 ensureChromium();
@@ -30,10 +31,7 @@ const isOpen = () =>
     );
 while (!(await isOpen())) await new Promise((resolve) => setTimeout(resolve, 300));
 
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: ['--no-sandbox', '--disable-gpu', '--disable-quic'],
-});
+const browser = await chromium.launch(launch);
 
 /** A page of the demo with someone signed in. */
 async function open({ width = 1280, height = 800, theme = 'light', language = 'en' } = {}) {

@@ -9,6 +9,7 @@ import { gzipSync } from 'node:zlib';
 import { v7 } from 'uuid';
 import { buildApp, openEmbedded } from '@wunsch/server';
 import { fillSaltmarsh } from '@wunsch/demo';
+import launch from '../../scripts/chromium.json' with { type: 'json' };
 import { advice } from './advice.ts';
 import { forecasts } from './forecasts.ts';
 import { archive } from './archive.ts';
@@ -204,18 +205,7 @@ async function firstScreen(): Promise<void> {
   child = start();
   await until('ok');
   const reopened = performance.now() - began;
-  const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
-    args: [
-      '--no-sandbox',
-      '--disable-gpu',
-      '--disable-quic',
-      '--no-first-run',
-      '--disable-background-networking',
-      '--disable-component-update',
-      '--disable-sync',
-    ],
-  });
+  const browser = await chromium.launch(launch);
   const times: number[] = [];
   const scripts = new Set<string>();
   for (let i = 0; i < 7; i += 1) {

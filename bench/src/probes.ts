@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { v7 } from 'uuid';
+import launch from '../../scripts/chromium.json' with { type: 'json' };
 import { printTable } from './table.ts';
 
 const root = fileURLToPath(new URL('../..', import.meta.url));
@@ -65,16 +66,7 @@ export async function probes(): Promise<void> {
     parcelId: lot.parcelId,
     massMg: 2_000_000,
   });
-  const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
-    args: [
-      '--no-sandbox',
-      '--disable-gpu',
-      '--disable-quic',
-      '--no-first-run',
-      '--disable-background-networking',
-    ],
-  });
+  const browser = await chromium.launch(launch);
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.goto(base);
   await page.getByRole('button', { name: /Anneke/ }).click();
