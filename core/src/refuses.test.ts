@@ -96,6 +96,9 @@ const CASES: Case[] = [
     composition: recipe.nibComposition(),
     grit: 20,
   }),
+  of('cocoa powder', (a) => recipe.powderComposition(a.fat, recipe.parts({ cocoaSolids: 95, water: 5 })), {
+    fat: 11,
+  }),
   of('figures of a bowl', recipe.recipeFigures, lines, {
     free: /composition|nutrition|density|crystal|price/,
   }),

@@ -107,3 +107,24 @@ export const Recipe = RecipePut.extend({
 });
 /** See {@link Recipe}. */
 export type Recipe = z.infer<typeof Recipe>;
+
+/** One thing in a bowl, with its mass; bought chocolate is a line for its cacao and one for its sugar, under the id of its lot. */
+export const BowlLine = z.object({
+  ingredient: IngredientPut.pick({
+    name: true,
+    cacao: true,
+    composition: true,
+    pricePerKg: true,
+  }).extend({
+    id: Id,
+    allergens: z.array(z.string()).readonly(),
+    strong: z.boolean().optional(),
+    labelNames: z.partialRecord(z.enum(LABEL_LANGUAGES), z.string()).optional(),
+    nutrition: NutritionSchema.nullable().optional(),
+    densityGPerMl: z.number().nullable().optional(),
+    crystalUm: z.number().nullable().optional(),
+  }),
+  massMg: z.number().nonnegative(),
+});
+/** See {@link BowlLine}. */
+export type BowlLine = z.infer<typeof BowlLine>;

@@ -1,6 +1,6 @@
 import { StationName } from '../common.ts';
 import { Lot } from '../stations/beans.ts';
-import { Recipe } from '../stations/recipe.ts';
+import { BowlLine, Recipe } from '../stations/recipe.ts';
 import { Tasting } from '../stations/taste.ts';
 import { BatchBrief } from './bench.ts';
 import { Impression } from './tasted.ts';
@@ -31,6 +31,11 @@ export const BatchView = z.object({
   origins: z.array(z.string()),
   /** Allergens of everything that went in, rework included. */
   allergens: z.array(z.string()),
+  /**
+   * What is really in the bowl: every weight that went in at the recipe and the grinder, followed back to what it is made of. Empty before
+   * anything is weighed in; missing in a page kept from a release that did not say it.
+   */
+  bowl: z.array(BowlLine).optional(),
   disagreement: z
     .object({
       chiSquare: z.number(),

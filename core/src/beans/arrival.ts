@@ -1,4 +1,5 @@
 import type { Material } from '../ledger/index.ts';
+import { MOST_POWDER_FAT } from '../recipe/index.ts';
 
 /** What is worth knowing of a material that arrives. */
 export interface ArrivalFacts {
@@ -55,4 +56,28 @@ export function arrivalFacts(material: Material): ArrivalFacts {
     default:
       return { ...MADE, sheet: [] };
   }
+}
+
+/** Least and most cocoa butter that nibs, or liquor ground of them, can hold, % by mass. */
+const NIB_FAT_RANGE = { min: 30, max: 70 } as const;
+
+/** Least and most fat that the sheet of a bought material can state, % by mass. */
+export function sheetFatRange(material: Material): { min: number; max: number } {
+  return material === 'liquor'
+    ? NIB_FAT_RANGE
+    : { min: 0, max: material === 'cocoa powder' ? MOST_POWDER_FAT : 100 };
+}
+
+/**
+ * Cocoa butter of a lot's nibs, % by mass: as it was noted, or of bought liquor, which is nibs ground fine, as its maker states it. Null
+ * where nobody knows, or what is stated can be no liquor's.
+ */
+export function nibFatOf(of: {
+  material: Material;
+  nibFat: number | null;
+  sheet: { fat: number | null } | null;
+}): number | null {
+  if (of.material !== 'liquor') return of.nibFat;
+  const stated = of.nibFat ?? of.sheet?.fat ?? null;
+  return stated !== null && stated >= NIB_FAT_RANGE.min && stated <= NIB_FAT_RANGE.max ? stated : null;
 }

@@ -1,5 +1,12 @@
 import fc from 'fast-check';
-import { madeOf, unitCost, type LineageGraph, type LineageLine, type LineageParcel } from './index.ts';
+import {
+  madeFrom,
+  madeOf,
+  unitCost,
+  type LineageGraph,
+  type LineageLine,
+  type LineageParcel,
+} from './index.ts';
 
 const parcel = (id: string, stepId: string, more: Partial<LineageParcel> = {}): LineageParcel => ({
   id,
@@ -54,6 +61,27 @@ test('through rework and two batches in one bowl, by hand', () => {
   expect(shares.get('nibs')).toBeCloseTo((0.7 * 350) / 360, 12);
   expect(shares.get('sugar')).toBeCloseTo((0.3 * 350) / 360, 12);
   expect(shares.size).toBe(3);
+});
+
+test('a bowl that nothing has come out of is what its lines are, each followed back; nothing is of an empty one', () => {
+  const graph = graphOf(
+    [parcel('nibs', 'arrive', { material: 'nibs', lotId: 'L1' }), parcel('dark', 'grind')],
+    [
+      into('grind', 700, { parcelId: 'nibs', material: 'nibs' }),
+      into('grind', 300, { ingredientId: 'sugar' }),
+      into('bowl', 100, { parcelId: 'dark' }),
+      into('bowl', 60, { parcelId: 'nibs', material: 'nibs' }),
+      into('bowl', 40, { ingredientId: 'sugar' }),
+      into('bowl', 5, { parcelId: 'foil', material: 'packaging' }),
+    ],
+  );
+  const lines = graph.lines.get('bowl')!;
+  const grams = new Map(madeFrom(graph, lines).map((c) => [c.ingredientId ?? c.parcelId, c.share * 200]));
+  expect(grams.get('nibs')).toBeCloseTo(60 + 70, 10);
+  expect(grams.get('sugar')).toBeCloseTo(40 + 30, 10);
+  expect(grams.size).toBe(2);
+  expect(madeFrom(graph, [])).toEqual([]);
+  expect(madeFrom(graph, [into('bowl', 0, { ingredientId: 'sugar' })])).toEqual([]);
 });
 
 test('chocolate poured back into the pot it was drawn from changes nothing of what it is made of, nor of what it costs', () => {

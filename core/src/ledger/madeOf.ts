@@ -34,6 +34,25 @@ const MOST_ROUNDS = 1000;
  * included, to ingredients, cacao ready to grind, and what arrived from elsewhere. Each once, greatest share first.
  */
 export function madeOf(graph: LineageGraph, parcelId: string): Constituent[] {
+  return followed(graph, (walk) => walk.of(parcelId, null));
+}
+
+/**
+ * What some lines that went in somewhere are made of together, such as a bowl that nothing has come out of yet; each followed back as
+ * {@link madeOf} does. Empty where they weigh nothing.
+ */
+export function madeFrom(graph: LineageGraph, lines: readonly LineageLine[]): Constituent[] {
+  const heavy = lines.filter((l) => l.massMg > 0 && l.material !== 'packaging');
+  return heavy.length === 0 ? [] : followed(graph, (walk) => walk.mixed(heavy));
+}
+
+/** Ways to ask of what something is made, in a graph in which what was found is kept. */
+interface Walk {
+  of: (parcelId: string, ingredientId: string | null) => Composition;
+  mixed: (inside: readonly LineageLine[]) => Composition;
+}
+
+function followed(graph: LineageGraph, ask: (walk: Walk) => Composition): Constituent[] {
   const known = new Map<string, Composition>();
   const open = new Set<string>();
   let isRing = false;
@@ -89,7 +108,7 @@ export function madeOf(graph: LineageGraph, parcelId: string): Constituent[] {
     made.push(id);
     return sum;
   };
-  of(parcelId, null);
+  const first = ask({ of, mixed });
   // Poured back into what it was drawn from, it is made of what the pot is made of: what stands for itself in a ring thins out, round by round.
   const rings = new Set(made);
   const standsForItself = () => {
@@ -100,7 +119,7 @@ export function madeOf(graph: LineageGraph, parcelId: string): Constituent[] {
   };
   for (let round = 0; isRing && round < MOST_ROUNDS && standsForItself() > LEFT; round += 1)
     for (const id of made) known.set(id, mixed(insideOf(graph.parcels.get(id))));
-  const parts = [...known.get(parcelId)!.values()];
+  const parts = [...(isRing ? ask({ of, mixed }) : first).values()];
   if (!isRing) return parts.sort(byShare);
   const kept = parts.filter((c) => c.parcelId === null || !rings.has(c.parcelId));
   // A ring into which nothing ever came stands for itself.

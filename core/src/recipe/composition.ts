@@ -75,3 +75,17 @@ export function nibComposition(fat: number = DEFAULT_NIB_FAT): Composition {
   if (!(fat >= 30 && fat <= 70)) throw new RangeError(`nib fat of ${fat} % is outside 30–70 %`);
   return parts({ cocoaButter: fat, cocoaSolids: 100 - fat - NIB_WATER, water: NIB_WATER });
 }
+
+/** Most cocoa butter a cocoa powder can hold, % by mass: more of it is a paste. */
+export const MOST_POWDER_FAT = 40;
+
+/**
+ * Composition of cocoa powder with `fat` % cocoa butter, the water of `usual` kept: less butter is more of all else.
+ *
+ * @throws RangeError outside 0–40 %
+ */
+export function powderComposition(fat: number, usual: Composition): Composition {
+  if (!(fat >= 0 && fat <= MOST_POWDER_FAT))
+    throw new RangeError(`cocoa powder of ${fat} % fat is outside 0–${MOST_POWDER_FAT} %`);
+  return parts({ cocoaButter: fat, cocoaSolids: 100 - fat - usual.water, water: usual.water });
+}

@@ -4,6 +4,7 @@ import { batch, readings, step, type lot } from '../db/schema/index.ts';
 import { notFound } from '../http/problem.ts';
 import { loadHours } from '../plan/loadRoom.ts';
 import { joinSeries } from '../readings/series.ts';
+import { bowlSteps, loadBowl } from './bowl.ts';
 import { assemble } from './assemble.ts';
 import { loadImpressions } from './impressions.ts';
 import { loadBriefs, loadBundle, loadNotes } from './bundle.ts';
@@ -78,6 +79,7 @@ export async function batchView(
     ...new Set(inside.flatMap((m) => [...(m.facts.ingredient?.allergens ?? []), ...m.facts.parcelAllergens])),
   ].sort();
   const { disagreement } = drawn;
+  const bowl = bundle.graph ? await loadBowl(db, bundle.graph, bowlSteps(bundle.steps)) : [];
   return {
     batch: brief,
     lot: lotRecord(found.lot, found.lotRemaining),
@@ -95,6 +97,7 @@ export async function batchView(
     conche: drawn.conche,
     origins: origins.length > 0 ? origins : [brief.lotName],
     allergens,
+    bowl,
     disagreement: disagreement && {
       chiSquare: disagreement.result.chiSquare,
       degreesOfFreedom: disagreement.result.degreesOfFreedom,

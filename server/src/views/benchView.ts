@@ -104,7 +104,8 @@ function only(bundle: Bundle, batchId: string): Bundle {
   const ids = new Set(steps.map((s) => s.id));
   const movements = bundle.movements.filter((m) => ids.has(m.stepId));
   const made = new Set(movements.filter((m) => m.direction === 'out').map((m) => m.parcelId));
-  return { steps, movements, parcels: new Map([...bundle.parcels].filter(([id]) => made.has(id))) };
+  const parcels = new Map([...bundle.parcels].filter(([id]) => made.has(id)));
+  return { steps, movements, parcels, graph: bundle.graph };
 }
 
 function runningItem(

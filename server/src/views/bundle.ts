@@ -13,14 +13,17 @@ import {
   allergensBehind,
   originsBehind,
   routeOf,
+  type LineageGraph,
   type Material,
   type Movement,
   type WorkKind,
 } from '@wunsch/core/ledger';
 import type { Ingredient } from '@wunsch/core/recipe';
 import type { Db } from '../db/database.ts';
-import { readCard, readSettings } from './stored.ts';
+import { bowlSteps } from './bowl.ts';
 import { loadLineage } from './lineage.ts';
+import { sheetAllergens } from './made.ts';
+import { readCard, readSettings, readSheet } from './stored.ts';
 import { lotLeft } from './lotShelf.ts';
 import {
   batch,
@@ -55,20 +58,22 @@ export interface Bundle {
   steps: (StepRecord & { machineName: string | null })[];
   movements: (MovementRecord & { batchId: string | null; facts: MovementSourceFacts })[];
   parcels: Map<string, ParcelRecord>;
+  /** What is behind what came from elsewhere, and behind the steps of a bowl; where somebody asked. */
+  graph: LineageGraph | null;
 }
 
 const madeBy = alias(batch, 'made_by');
 
 /**
- * Steps, movements and parcels of batches, in one query. Foreign parcels are followed back to their allergens and origins
- * by a second one, left out where nobody asks or there are none.
+ * Steps, movements and parcels of batches, in one query. Foreign parcels are followed back to their allergens and origins, and
+ * bowls to what is in them, by a second one, left out where nobody asks or there are none.
  */
 export async function loadBundle(
   db: Db,
   batchIds: readonly string[],
   { withLineage }: { withLineage: boolean },
 ): Promise<Bundle> {
-  const bundle: Bundle = { steps: [], movements: [], parcels: new Map() };
+  const bundle: Bundle = { steps: [], movements: [], parcels: new Map(), graph: null };
   if (batchIds.length === 0) return bundle;
   const rows = await db
     .select({
@@ -85,6 +90,7 @@ export async function loadBundle(
       origin: {
         id: lot.id,
         name: lot.name,
+        sheet: lot.sheet,
       },
       madeByCode: madeBy.code,
       delivery: { allergens: supply.allergens },
@@ -118,7 +124,9 @@ export async function loadBundle(
           originLotId: origin?.id ?? null,
           originName: origin?.name ?? null,
           ingredient: row.ingredient,
-          parcelAllergens: row.delivery?.allergens ?? [],
+          // Bought chocolate declares on its sheet what is in it.
+          parcelAllergens:
+            row.delivery?.allergens ?? (row.parcel?.lotId ? sheetAllergens(readSheet(origin?.sheet)) : []),
           parcelOrigins: [],
           madeByBatchId: row.parcel?.batchId ?? null,
         },
@@ -129,7 +137,7 @@ export async function loadBundle(
   return bundle;
 }
 
-/** Follows what came from other batches back to its allergens and origins. */
+/** Follows what came from other batches back to its allergens and origins, and reads what is behind a bowl. */
 async function followBack(db: Db, bundle: Bundle): Promise<void> {
   const batchOf = new Map(bundle.steps.map((s) => [s.id, s.batchId]));
   const foreign = bundle.movements.filter(
@@ -139,8 +147,10 @@ async function followBack(db: Db, bundle: Bundle): Promise<void> {
       m.facts.madeByBatchId !== null &&
       m.facts.madeByBatchId !== batchOf.get(m.stepId),
   );
-  if (foreign.length === 0) return;
-  const graph = await loadLineage(db, [...new Set(foreign.map((m) => m.parcelId!))], 'back');
+  const bowl = bowlSteps(bundle.steps);
+  if (foreign.length === 0 && bowl.length === 0) return;
+  const graph = await loadLineage(db, [...new Set(foreign.map((m) => m.parcelId!))], 'back', bowl);
+  bundle.graph = graph;
   for (const { parcelId, facts } of foreign) {
     facts.parcelAllergens = allergensBehind(graph, [parcelId!]);
     facts.parcelOrigins = originsBehind(graph, [parcelId!]).map((o) => o.name);

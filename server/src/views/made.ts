@@ -10,7 +10,15 @@ import {
   type LineageGraph,
   type Material,
 } from '@wunsch/core/ledger';
-import { nibComposition, parts, type Ingredient, type RecipeLine } from '@wunsch/core/recipe';
+import { nibFatOf } from '@wunsch/core/beans';
+import {
+  MOST_POWDER_FAT,
+  nibComposition,
+  parts,
+  powderComposition,
+  type Ingredient,
+  type RecipeLine,
+} from '@wunsch/core/recipe';
 import type { Db } from '../db/database.ts';
 import { ingredient, lot } from '../db/schema/index.ts';
 import { loadLineage } from './lineage.ts';
@@ -24,6 +32,12 @@ const BOUGHT: ReadonlySet<Material> = new Set<Material>(['couverture', 'chocolat
 
 type LotRow = typeof lot.$inferSelect;
 
+/** Allergens a sheet declares; milk chocolate holds milk whether or not anybody has ticked it. */
+export function sheetAllergens(sheet: LotSheet | null): string[] {
+  const milk = sheet?.kind === 'milk' || sheet?.kind === 'white' ? ['milk'] : [];
+  return [...new Set([...(sheet?.allergens ?? []), ...milk])].sort();
+}
+
 /**
  * Chocolate bought as such, by its sheet: a part that is cacao and one that is sugar, under one name. Where the sheet does not say how much of
  * which, it stands on the label all the same, and no figure is stated.
@@ -32,15 +46,13 @@ function boughtLines(lotRow: LotRow, sheet: LotSheet | null, massMg: number): Re
   const known = sheet !== null && sheet.cacao !== null && sheet.fat !== null;
   const cacao = known ? sheet.cacao! : 0;
   const fat = known ? Math.min(sheet.fat!, cacao) : 0;
-  const milk = sheet?.kind === 'milk' || sheet?.kind === 'white' ? ['milk'] : [];
   const one = (kind: Ingredient['cacao'], composition: Ingredient['composition']): Ingredient => ({
     id: lotRow.id,
     name: lotRow.name,
     cacao: kind,
     composition,
     pricePerKg: 0,
-    // Milk chocolate holds milk whether or not anybody has ticked it.
-    allergens: [...new Set([...(sheet?.allergens ?? []), ...milk])].sort(),
+    allergens: sheetAllergens(sheet),
   });
   const lines: RecipeLine[] = [];
   if (cacao > 0)
@@ -56,8 +68,8 @@ function boughtLines(lotRow: LotRow, sheet: LotSheet | null, massMg: number): Re
   return lines;
 }
 
-/** What is read once for all constituents of a bar. */
-interface Shelf {
+/** What is read once for all constituents of a bar or a bowl. */
+export interface Shelf {
   ingredients: ReadonlyMap<string, typeof ingredient.$inferSelect>;
   lots: ReadonlyMap<string, LotRow>;
   graph: LineageGraph;
@@ -68,11 +80,29 @@ function lotOf({ graph, lots }: Shelf, parcelId: string | null): LotRow | undefi
   return lotId ? lots.get(lotId) : undefined;
 }
 
-/** Cocoa butter of the nibs behind a parcel, %, where their lots know it. */
+/** Cocoa butter of the nibs, or of the bought liquor, behind a parcel, %, where their lots know it. */
 function nibFat({ graph, lots }: Shelf, parcelId: string | null): number | null {
   if (!parcelId) return null;
-  const fats = originsBehind(graph, [parcelId]).flatMap((o) => lots.get(o.lotId)?.nibFat ?? []);
+  const fats = originsBehind(graph, [parcelId]).flatMap((o) => {
+    const from = lots.get(o.lotId);
+    return (from && nibFatOf({ ...from, sheet: readSheet(from.sheet) })) ?? [];
+  });
   return fats.length > 0 ? fats.reduce((a, b) => a + b, 0) / fats.length : null;
+}
+
+/** The composition of what lies on a parcel where its lot knows the fat; nothing where it is as on the shelf. */
+function itsOwn(
+  shelved: Ingredient,
+  parcelId: string | null,
+  shelf: Shelf,
+): { composition?: Ingredient['composition'] } {
+  if (shelved.cacao === 'bean') {
+    const fat = nibFat(shelf, parcelId);
+    return fat === null ? {} : { composition: nibComposition(fat) };
+  }
+  const stated = shelved.cacao === 'powder' ? (readSheet(lotOf(shelf, parcelId)?.sheet)?.fat ?? null) : null;
+  const isPowder = stated !== null && stated <= MOST_POWDER_FAT;
+  return isPowder ? { composition: powderComposition(stated, shelved.composition) } : {};
 }
 
 /** What something was made of, as lines of a recipe. */
@@ -83,12 +113,20 @@ export interface Composed {
   boughtKind: BarFacts['boughtKind'];
 }
 
-/** What the constituents are as lines of a recipe. */
-function compose(constituents: readonly Constituent[], shelf: Shelf): Composed {
+/**
+ * What the constituents are as lines of a recipe.
+ *
+ * @param wholeMg what they weigh together; where only their proportions count, left out
+ */
+export function compose(
+  constituents: readonly Constituent[],
+  shelf: Shelf,
+  wholeMg: number = WHOLE_MG,
+): Composed {
   const byKey = (key: string) => [...shelf.ingredients.values()].find((i) => i.key === key);
   const composed: Composed = { lines: [], bought: {}, complete: true, boughtKind: null };
   for (const { ingredientId, parcelId, material, share } of constituents) {
-    const massMg = Math.round(share * WHOLE_MG);
+    const massMg = Math.round(share * wholeMg);
     if (massMg === 0) continue;
     const known = ingredientId ? shelf.ingredients.get(ingredientId) : undefined;
     if (known) {
@@ -115,11 +153,7 @@ function compose(constituents: readonly Constituent[], shelf: Shelf): Composed {
       composed.complete = false;
       continue;
     }
-    const fat = shelved.cacao === 'bean' ? nibFat(shelf, parcelId) : null;
-    composed.lines.push({
-      ingredient: fat === null ? shelved : { ...shelved, composition: nibComposition(fat) },
-      massMg,
-    });
+    composed.lines.push({ ingredient: { ...shelved, ...itsOwn(shelved, parcelId, shelf) }, massMg });
   }
   return composed;
 }
@@ -131,17 +165,25 @@ export interface MadeFacts extends Composed {
   broughtAllergens: string[];
 }
 
-/** A parcel as it was really made, by the weights behind it, through rework and mixed batches. */
-export async function loadMade(db: Db, parcelId: string): Promise<MadeFacts> {
-  const graph = await loadLineage(db, [parcelId], 'back');
-  const reach = reachBack(graph, [parcelId]);
-  const lotIds = [...reach.parcelIds].flatMap((id) => graph.parcels.get(id)?.lotId ?? []);
+/** The ingredients, and the lots among some parcels of a graph. */
+export async function loadShelf(
+  db: Db,
+  graph: LineageGraph,
+  parcelIds: Iterable<string> = graph.parcels.keys(),
+): Promise<Shelf> {
+  const lotIds = [...parcelIds].flatMap((id) => graph.parcels.get(id)?.lotId ?? []);
   const lots = lotIds.length > 0 ? await db.select().from(lot).where(inArray(lot.id, lotIds)) : [];
-  const shelf: Shelf = {
+  return {
     graph,
     lots: new Map(lots.map((l) => [l.id, l])),
     ingredients: new Map((await db.select().from(ingredient)).map((i) => [i.id, i])),
   };
+}
+
+/** A parcel as it was really made, by the weights behind it, through rework and mixed batches. */
+export async function loadMade(db: Db, parcelId: string): Promise<MadeFacts> {
+  const graph = await loadLineage(db, [parcelId], 'back');
+  const shelf = await loadShelf(db, graph, reachBack(graph, [parcelId]).parcelIds);
   return {
     ...compose(madeOf(graph, parcelId), shelf),
     graph,

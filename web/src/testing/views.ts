@@ -1,5 +1,6 @@
 import {
   BatchView,
+  type BowlLine,
   type BatchSpending,
   LotView,
   StockItem,
@@ -60,7 +61,20 @@ export function lotView(part: Partial<LotView> & { facts?: object } = {}): LotVi
   });
 }
 
-/** A batch's page with what is given in place of nothing; its ribbon is worked out from its lines. */
+/** Nibs and ingredients in a bowl, each as it stands on the shelf; what else may be in one only the server can follow back. */
+function bowlOf({ steps = [], movements = [] }: Partial<BatchView>): BowlLine[] {
+  const here = new Set(
+    steps.filter((s) => s.station === 'recipe' || s.station === 'grind').map((s) => s.id),
+  );
+  return movements.flatMap((m) => {
+    const ingredient = SHELF.find((i) => (m.ingredientId ? i.id === m.ingredientId : i.key === m.material));
+    return ingredient && m.inForce && m.direction === 'in' && here.has(m.stepId)
+      ? [{ ingredient, massMg: m.massMg }]
+      : [];
+  });
+}
+
+/** A batch's page with what is given in place of nothing; its ribbon and its bowl are worked out from its lines. */
 export function batchView(part: Partial<BatchView> = {}): BatchView {
   const batch = {
     id: idOf(10),
@@ -100,6 +114,7 @@ export function batchView(part: Partial<BatchView> = {}): BatchView {
     conche: [],
     origins: [LOT.id],
     allergens: [],
+    bowl: bowlOf(part),
     disagreement: null,
     yields: [],
     lastSeq: 40,

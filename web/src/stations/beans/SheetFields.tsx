@@ -1,5 +1,5 @@
 import type { LotSheet } from '@wunsch/contract';
-import { arrivalFacts } from '@wunsch/core/beans';
+import { arrivalFacts, sheetFatRange } from '@wunsch/core/beans';
 import type { Material } from '@wunsch/core/ledger';
 import { CHOCOLATE_TYPES, TEMPER_PATHS } from '@wunsch/core/temper';
 import { AllergenBoxes } from '../AllergenBoxes.tsx';
@@ -101,8 +101,7 @@ export function SheetFields({
           dimension="percent"
           value={sheet.fat}
           onChange={(fat) => set({ fat })}
-          min={0}
-          max={100}
+          {...sheetFatRange(material)}
           optional
         />
       )}

@@ -1,6 +1,7 @@
 import { BellRing, Check } from 'lucide-react';
 import { useState } from 'react';
 import type { BatchView, GrindView, StepRecord } from '@wunsch/contract';
+import { nibFatOf } from '@wunsch/core/beans';
 import {
   additionKind,
   orderNotes,
@@ -32,8 +33,8 @@ export function Checklist({ view, step, grind }: { view: BatchView; step: StepRe
   const { now: clock } = useDoor();
   const now = useNow(30_000);
   const [adding, setAdding] = useState<PlannedAddition | null>(null);
-  const bowl = bowlLines(view, ingredients);
-  const planned = view.recipe ? linesWith(view.recipe.lines, ingredients, view.lot.nibFat) : [];
+  const bowl = bowlLines(view);
+  const planned = view.recipe ? linesWith(view.recipe.lines, ingredients, nibFatOf(view.lot)) : [];
   const beansIn = bowl.filter((l) => l.ingredient.cacao === 'bean').reduce((s, l) => s + l.massMg, 0);
   const beansPlanned = planned.filter((l) => l.ingredient.cacao === 'bean').reduce((s, l) => s + l.massMg, 0);
   const factor = beansIn > 0 && beansPlanned > 0 ? beansIn / beansPlanned : 1;

@@ -2,6 +2,7 @@ import { Pause, Play } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { BatchView, StepRecord } from '@wunsch/contract';
+import { nibFatOf } from '@wunsch/core/beans';
 import { gritAfterPasses, TOOL_REACH } from '@wunsch/core/grind';
 import { Button } from '../../ui/Button.tsx';
 import { KeptQuantity } from '../../ui/KeptQuantity.tsx';
@@ -44,8 +45,8 @@ export function Running({
   const { inMg } = balanceOf(view, step.id);
   const machine = useMachine(step.machineId);
   if (!grind) return null;
-  const bowl = bowlLines(view, ingredients);
-  const planned = view.recipe ? linesWith(view.recipe.lines, ingredients, view.lot.nibFat) : null;
+  const bowl = bowlLines(view);
+  const planned = view.recipe ? linesWith(view.recipe.lines, ingredients, nibFatOf(view.lot)) : null;
   const last = grind.readings.findLast((r) => !r.isMisread);
   return (
     <div className="grid items-start gap-2 lg:grid-cols-[1.5fr_1fr]">

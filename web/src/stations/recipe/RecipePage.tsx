@@ -2,7 +2,8 @@ import { Check } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useLocation, useNavigate, useParams } from 'react-router';
 import type { BatchView, IngredientRecord, StepRecord } from '@wunsch/contract';
-import { keepsUntil } from '@wunsch/core/ledger';
+import { nibFatOf } from '@wunsch/core/beans';
+import { ENTRY_STATION, keepsUntil, type Material } from '@wunsch/core/ledger';
 import { scaleToTotal } from '@wunsch/core/recipe';
 import { useSession } from '../../shell/session.tsx';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
@@ -26,21 +27,38 @@ import { RecipeWriter } from './RecipeWriter.tsx';
 import { bowlLines, linesWith, useIngredients, useRecipes } from './useIngredients.ts';
 import { isWeighedIn } from './weighedIn.ts';
 
+/** What a recipe counts as bean, in the states in which it comes to the bowl. */
+const BEANS: ReadonlySet<Material> = new Set<Material>([
+  'nibs',
+  'liquor',
+  'fines',
+  'roasted beans',
+  'sorted beans',
+]);
+
+/** Whether a batch begins with liquor that was bought. */
+const isLiquor = (view: BatchView): boolean => view.lot.material === 'liquor';
+
 function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
   const words = useWords();
   const { t } = words;
   const work = useWork(view);
   const ingredients = useIngredients();
   const lines = linesOf(view, step.id);
-  const beans = lines.filter((m) => m.direction === 'in' && m.parcelId).reduce((sum, m) => sum + m.massMg, 0);
-  const planned = view.recipe ? linesWith(view.recipe.lines, ingredients, view.lot.nibFat) : [];
+  // An ingredient has a parcel too, once it is taken from a delivery.
+  const isBean = (m: (typeof lines)[number]) =>
+    m.ingredientId
+      ? ingredients.get(m.ingredientId)?.cacao === 'bean'
+      : m.material !== null && BEANS.has(m.material);
+  const beans = lines.filter((m) => m.direction === 'in' && isBean(m)).reduce((sum, m) => sum + m.massMg, 0);
+  const planned = view.recipe ? linesWith(view.recipe.lines, ingredients, nibFatOf(view.lot)) : [];
   const plannedBeans = planned
     .filter((l) => l.ingredient.cacao === 'bean')
     .reduce((sum, l) => sum + l.massMg, 0);
   const factor = plannedBeans > 0 && beans > 0 ? beans / plannedBeans : 1;
   const [adding, setAdding] = useState<{ ingredient: IngredientRecord; massMg: number } | null>(null);
   const charge = lines.find((m) => m.direction === 'out');
-  const bowl = bowlLines(view, ingredients);
+  const bowl = bowlLines(view);
   const { workshop } = useSession();
   const { inMg } = balanceOf(view, step.id);
   const finish = async () => {
@@ -109,7 +127,7 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
           <WeighIn
             view={view}
             station="recipe"
-            title={t('recipe.nibs-in')}
+            title={t(isLiquor(view) ? 'recipe.liquor-in' : 'recipe.nibs-in')}
             onStep={() => Promise.resolve(step.id)}
             main={false}
           />
@@ -173,6 +191,7 @@ function Choosing({
   const recipes = useRecipes();
   const ingredients = useIngredients();
   const nibs = view.flow.stations.find((s) => s.station === 'recipe')!.waitingMg;
+  const material = isLiquor(view) ? 'liquor' : 'nibs';
   const [writing, setWriting] = useState(false);
   const choose = (recipeId: string | null) => {
     const { code, plannedMg, barMg, route, routeChosen } = view.batch;
@@ -184,13 +203,20 @@ function Choosing({
       ifMatch: view.batch.version,
     }).catch(() => undefined);
   };
-  const planned = view.recipe ? linesWith(view.recipe.lines, ingredients, view.lot.nibFat) : [];
+  const planned = view.recipe ? linesWith(view.recipe.lines, ingredients, nibFatOf(view.lot)) : [];
   const beans = planned.filter((l) => l.ingredient.cacao === 'bean').reduce((sum, l) => sum + l.massMg, 0);
   const total = planned.reduce((sum, l) => sum + l.massMg, 0);
   const scaled = beans > 0 && nibs > 0 ? scaleToTotal(planned, Math.round((total * nibs) / beans)) : planned;
   return (
     <>
-      <Panel title={t('recipe.choose')} aside={t('recipe.nibs', { mass: words.mass(nibs) })}>
+      <Panel
+        title={t('recipe.choose')}
+        aside={
+          nibs > 0
+            ? `${words.word('material', material)}, ${t('there', { mass: words.mass(nibs) })}`
+            : undefined
+        }
+      >
         <div className="mb-4 flex flex-wrap items-end gap-3">
           <SelectField
             label={t('recipe')}
@@ -227,7 +253,7 @@ function Choosing({
         <WeighIn
           view={view}
           station="recipe"
-          title={t('recipe.nibs-in')}
+          title={t(isLiquor(view) ? 'recipe.liquor-in' : 'recipe.nibs-in')}
           onStep={onStep}
           startOpen={weighNow}
         />
@@ -238,7 +264,9 @@ function Choosing({
             key={view.recipe?.id ?? 'new'}
             from={view.recipe}
             beansMg={nibs || undefined}
-            nibFat={view.lot.nibFat}
+            atMostMg={ENTRY_STATION[view.lot.material] === 'recipe' ? view.lot.remainingMg : null}
+            bean={material}
+            nibFat={nibFatOf(view.lot)}
             onSaved={(id) => {
               setWriting(false);
               void choose(id);

@@ -53,11 +53,16 @@ const habitOf = (value: boolean | null | undefined): keyof typeof HABIT =>
 export function RecipeWriter({
   from,
   beansMg,
+  atMostMg = null,
+  bean = 'nibs',
   nibFat,
   onSaved,
 }: {
   from: Recipe | null;
+  /** Mass of nibs or liquor to begin with and to hold to; of the round figure otherwise, but no more than there are. */
   beansMg?: number;
+  atMostMg?: number | null;
+  bean?: 'nibs' | 'liquor';
   nibFat?: number | null;
   onSaved: (id: string) => void;
 }) {
@@ -70,9 +75,9 @@ export function RecipeWriter({
   const all = [...ingredients.values()];
   const starter = (): WrittenLine[] => {
     const id = (key: string) => all.find((i) => i.key === key)?.id ?? '';
-    const nibsMg = beansMg ?? ROUND_NIBS[workshop.massSystem];
+    const nibsMg = beansMg ?? Math.min(ROUND_NIBS[workshop.massSystem], atMostMg || Infinity);
     return [
-      { ingredientId: id('nibs'), massMg: nibsMg },
+      { ingredientId: id(bean), massMg: nibsMg },
       { ingredientId: id('cane-sugar'), massMg: Math.round((nibsMg * 3) / 7) },
     ];
   };
@@ -94,7 +99,7 @@ export function RecipeWriter({
     write({ lines: now.map((l, i) => (i === index ? { ...l, ...part } : l)) });
   const take = (made: readonly RecipeLine[]) =>
     write({ lines: made.map((l) => ({ ingredientId: l.ingredient.id, massMg: l.massMg })) });
-  const nibs = all.find((i) => i.key === 'nibs');
+  const nibs = all.find((i) => i.key === bean);
   const save = async () => {
     const id = newId();
     await send({

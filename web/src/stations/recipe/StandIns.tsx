@@ -23,6 +23,7 @@ export function StandIns({
   const by = (key: string) => [...ingredients.values()].find((i) => i.key === key);
   const nibs = lines.find((l) => l.ingredient.cacao === 'bean' && l.massMg > 0);
   if (!nibs) return null;
+  const isLiquor = nibs.ingredient.id === by('liquor')?.id;
   const swap = (way: Substitute) => {
     const liquorRecord = by('liquor');
     try {
@@ -43,7 +44,7 @@ export function StandIns({
     }
   };
   return (
-    <Panel title={t('stand-in')} aside={t('stand-in.hint')}>
+    <Panel title={t(isLiquor ? 'stand-in.for-liquor' : 'stand-in')} aside={t('stand-in.hint')}>
       <div className="flex flex-wrap items-end gap-2">
         <QuantityField
           label={t('stand-in.mass')}
@@ -56,7 +57,7 @@ export function StandIns({
           placeholder={words.mass(nibs.massMg)}
           className="w-40"
         />
-        {by('liquor') && <Button onClick={() => swap('liquor')}>{t('stand-in.liquor')}</Button>}
+        {by('liquor') && !isLiquor && <Button onClick={() => swap('liquor')}>{t('stand-in.liquor')}</Button>}
         <Button onClick={() => swap('powder and butter')}>{t('stand-in.powder')}</Button>
       </div>
       {error && (

@@ -54,6 +54,29 @@ test('what is to be weighed follows the nibs that are in the bowl', async () => 
   expect((await sugar()).querySelector('svg')).toBeNull();
 });
 
+test('sugar out of a delivery is sugar: what is still to be weighed does not grow with it', async () => {
+  const half = bowl(0);
+  const from = {
+    ingredientId: ingredientId('cane-sugar'),
+    parcelId: idOf(31),
+    material: 'ingredient',
+  } as const;
+  const sugarIn = movement('in', 500_000, { stepId: half.steps[0]!.id, ...from });
+  open({ ...half, movements: [...half.movements, sugarIn] });
+  expect(plain(await sugar())).toMatch(/500 g.*1\.40 kg/);
+});
+
+test('a batch of bought liquor is weighed in as such, and its recipe begins with it', async () => {
+  const lot = { ...batchView().lot, material: 'liquor', remainingMg: 5_000_000, nibFat: null };
+  const { user } = open(batchView({ lot: { ...lot, sheet: null } } as never));
+  expect(await screen.findByRole('button', { name: 'Weigh liquor in' })).toBeTruthy();
+  expect(screen.queryByText(/nibs/i)).toBeNull();
+  await user.click(screen.getByRole('button', { name: 'Write a recipe' }));
+  const first = screen.getAllByLabelText<HTMLSelectElement>('Ingredient')[0]!;
+  expect(first.selectedOptions[0]!.text).toBe('Cocoa liquor');
+  expect(screen.getAllByLabelText<HTMLInputElement>('Weight')[0]!.value).toBe('5,000');
+});
+
 test('what would be taken from a delivery past its best before says so, until it is weighed in', async () => {
   const shelf = (day: string) =>
     SHELF.map((i) => (i.id === ingredientId('cane-sugar') ? { ...i, nextBestBefore: day } : i));

@@ -29,41 +29,9 @@ export function linesWith(
   });
 }
 
-/** What is really in the bowl: every weight in force that went into recipe and grinder, nibs by the lot's fat. */
-export function bowlLines(view: BatchView, ingredients: ReadonlyMap<string, IngredientRecord>): RecipeLine[] {
-  const all = [...ingredients.values()];
-  const nibs = all.find((i) => i.key === 'nibs') ?? all.find((i) => i.cacao === 'bean');
-  const liquor = all.find((i) => i.key === 'liquor') ?? nibs;
-  const made = new Set(
-    view.movements
-      .filter(
-        (m) =>
-          m.direction === 'out' &&
-          m.inForce &&
-          view.steps.some((s) => s.id === m.stepId && (s.station === 'recipe' || s.station === 'grind')),
-      )
-      .map((m) => m.parcelId),
-  );
-  return view.movements.flatMap((m): RecipeLine[] => {
-    const step = view.steps.find((s) => s.id === m.stepId);
-    if (
-      !m.inForce ||
-      m.direction !== 'in' ||
-      !step ||
-      (step.station !== 'recipe' && step.station !== 'grind')
-    )
-      return [];
-    if (m.ingredientId)
-      return linesWith([{ ingredientId: m.ingredientId, massMg: m.massMg }], ingredients, view.lot.nibFat);
-    if (made.has(m.parcelId) || !nibs || (m.material !== 'nibs' && m.material !== 'liquor')) return [];
-    return [
-      {
-        ingredient: {
-          ...(m.material === 'liquor' ? liquor! : nibs),
-          composition: view.lot.nibFat ? nibComposition(view.lot.nibFat) : nibs.composition,
-        },
-        massMg: m.massMg,
-      },
-    ];
-  });
+/** What is really in the bowl, as the server follows every weight back to it. */
+export function bowlLines(view: Pick<BatchView, 'bowl'>): readonly RecipeLine[] {
+  return view.bowl ?? NOTHING;
 }
+
+const NOTHING: readonly RecipeLine[] = [];

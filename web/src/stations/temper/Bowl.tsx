@@ -20,7 +20,7 @@ import { Figure, Panel } from '../../ui/Panel.tsx';
 import { WeightPad } from '../../ui/WeightPad.tsx';
 import { useWords } from '../../words/words.tsx';
 import { ReadingsInput } from '../ReadingsInput.tsx';
-import { bowlLines, useIngredients } from '../recipe/index.ts';
+import { bowlLines } from '../recipe/index.ts';
 import { temperatures } from '../series.ts';
 import { StepLines } from '../StepLedger.tsx';
 import { WeighIn } from '../WeighIn.tsx';
@@ -61,7 +61,6 @@ export function Bowl({
   const { isPractice, now } = useDoor();
   const [out, setOut] = useState(false);
   const [tried, setTried] = useState<TriedFuture['name'] | null>(null);
-  const ingredients = useIngredients();
   const type = step.details.chocolateType ?? 'dark';
   const method = step.details.method ?? 'seed';
   const here = usePath(view, type);
@@ -69,7 +68,7 @@ export function Bowl({
   const mayMake = useMayMake();
   const readings = useBowlReadings(view, step);
   const seeds = useMemo(() => seedsOf(view, step, method), [view, step, method]);
-  const figures = recipeFigures(bowlLines(view, ingredients));
+  const figures = recipeFigures(bowlLines(view));
   const fat = figures.totalMg > 0 ? figures.fat / 100 : (view.lot.sheet?.fat ?? USUAL_FAT) / 100;
   const runOn = useRunOn(step);
   const followed = useFollowedBowl(

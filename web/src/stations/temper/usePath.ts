@@ -10,7 +10,7 @@ import {
   type TemperPath,
 } from '@wunsch/core/temper';
 import { useRead } from '../../shell/door.tsx';
-import { bowlLines, useIngredients } from '../recipe/index.ts';
+import { bowlLines } from '../recipe/index.ts';
 
 /** A bowl's path and what it comes from. */
 export interface PathHere {
@@ -30,12 +30,11 @@ const WORTH_SAYING = 0.15;
  * bars, its own.
  */
 export function usePath(view: BatchView, type: ChocolateType): PathHere {
-  const ingredients = useIngredients();
   const { data: bowls } = useRead<PouredBowl[]>(`/api/lots/${view.batch.lotId}/bowls`);
   const { sheet } = view.lot;
   const recipeId = view.recipe?.id ?? null;
   return useMemo(() => {
-    const figures = recipeFigures(bowlLines(view, ingredients));
+    const figures = recipeFigures(bowlLines(view));
     const milkFat = figures.totalMg > 0 && figures.fat > 0 ? figures.composition.milkFat / figures.fat : null;
     const hasSheet =
       sheet !== null && (sheet.coolC !== null || sheet.workLowC !== null || sheet.workHighC !== null);
@@ -61,5 +60,5 @@ export function usePath(view: BatchView, type: ChocolateType): PathHere {
             : 'usual',
       own,
     };
-  }, [view, ingredients, bowls, sheet, type, recipeId]);
+  }, [view, bowls, sheet, type, recipeId]);
 }

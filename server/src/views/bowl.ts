@@ -1,0 +1,68 @@
+import type { Ingredient, RecipeLine } from '@wunsch/core/recipe';
+import { madeFrom, type LineageGraph } from '@wunsch/core/ledger';
+import type { StepRecord } from '@wunsch/contract';
+import type { Db } from '../db/database.ts';
+import { compose, loadShelf } from './made.ts';
+
+/** Steps in which a bowl is put together: where it is weighed, and in the grinder, where more may join. */
+export function bowlSteps(steps: readonly Pick<StepRecord, 'id' | 'station'>[]): string[] {
+  return steps.filter((s) => s.station === 'recipe' || s.station === 'grind').map((s) => s.id);
+}
+
+/**
+ * What is really in a batch's bowl, as lines of a recipe: every weight in force that went into it, each followed back to what it is made of
+ * as a label does. Nibs and bought liquor have the fat of their lots, bought butter and powder are what they are, and chocolate that
+ * was melted in again counts as what it holds. Empty where nothing has been weighed in.
+ *
+ * @param graph with what is behind those steps, as `loadLineage` reads it
+ * @param stepIds the steps of the bowl
+ */
+export async function loadBowl(
+  db: Db,
+  graph: LineageGraph,
+  stepIds: readonly string[],
+): Promise<RecipeLine[]> {
+  const here = new Set(stepIds);
+  const lines = stepIds
+    .flatMap((id) => graph.lines.get(id) ?? [])
+    // What goes from the bowl into the grinder is in it already.
+    .filter(
+      (l) =>
+        l.direction === 'in' &&
+        (l.parcelId === null || !here.has(graph.parcels.get(l.parcelId)?.stepId ?? '')),
+    );
+  const parts = madeFrom(graph, lines);
+  if (parts.length === 0) return [];
+  const wholeMg = lines.reduce((sum, l) => sum + l.massMg, 0);
+  const { lines: bowl } = compose(parts, await loadShelf(db, graph), wholeMg);
+  return bowl.map(({ ingredient, massMg }) => ({ ingredient: factsOf(ingredient), massMg }));
+}
+
+/** An ingredient without what a shelf keeps beside it. */
+function factsOf({
+  id,
+  name,
+  cacao,
+  composition,
+  pricePerKg,
+  allergens,
+  strong,
+  labelNames,
+  nutrition,
+  densityGPerMl,
+  crystalUm,
+}: Ingredient): Ingredient {
+  return {
+    id,
+    name,
+    cacao,
+    composition,
+    pricePerKg,
+    allergens,
+    ...(strong && { strong }),
+    ...(labelNames && { labelNames }),
+    ...(nutrition && { nutrition }),
+    ...(densityGPerMl && { densityGPerMl }),
+    ...(crystalUm && { crystalUm }),
+  };
+}

@@ -1,0 +1,19 @@
+import { idOf, ingredientId, SHELF } from '../../testing/views.ts';
+import { linesWith } from './useIngredients.ts';
+
+const shelf = new Map(SHELF.map((i) => [i.id, i]));
+const lines = (nibFat?: number) =>
+  linesWith(
+    ['nibs', 'cane-sugar'].map((key) => ({ ingredientId: ingredientId(key), massMg: 1 })),
+    shelf,
+    nibFat,
+  );
+
+test('nibs have the fat of their lot, other things their own', () => {
+  expect(lines(50)[0]!.ingredient.composition.cocoaButter).toBeCloseTo(50, 6);
+  expect(lines(50)[1]!.ingredient.composition.sugar).toBeCloseTo(99.9, 6);
+  expect(lines()[0]!.ingredient.composition.cocoaButter).toBeCloseTo(54, 6);
+});
+
+test('an ingredient that is no longer on the shelf is left out rather than guessed at', () =>
+  expect(linesWith([{ ingredientId: idOf(7777), massMg: 5 }], shelf)).toEqual([]));
