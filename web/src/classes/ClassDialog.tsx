@@ -17,6 +17,7 @@ import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { SelectField, TextArea, TextField } from '../ui/Field.tsx';
 import { MoneyField, QuantityField } from '../ui/QuantityField.tsx';
+import { inOrder } from '../words/inOrder.ts';
 import { useWords } from '../words/words.tsx';
 import { useClassDraft } from './classDraft.ts';
 import { atMost, shareText } from './classNames.ts';
@@ -41,7 +42,8 @@ export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => vo
   const send = useEntryHere();
   const navigate = useNavigate();
   const { workshop } = useSession();
-  const { data: ingredients = [] } = useRead<IngredientRecord[]>('/api/ingredients');
+  const { data: shelf } = useRead<IngredientRecord[]>('/api/ingredients');
+  const ingredients = inOrder(words, 'ingredient', shelf ?? []);
   const { data: recipes } = useRead<Recipe[]>('/api/recipes');
   const { data: stock = [] } = useRead<StockItem[]>('/api/stock-items');
   const { data: moulds = [] } = useRead<MouldRecord[]>('/api/moulds');

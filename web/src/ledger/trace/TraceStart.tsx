@@ -5,6 +5,7 @@ import { useRead } from '../../shell/door.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { SelectField, TextField } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/Panel.tsx';
+import { inOrder } from '../../words/inOrder.ts';
 import { useWords } from '../../words/words.tsx';
 
 /** Where a trace is. */
@@ -62,7 +63,7 @@ export function TraceStart({ missing }: { missing: string | null }) {
           onChange={(e) => go('ingredient', e.target.value)}
         >
           <option value="">{t('trace.choose')}</option>
-          {(ingredients ?? []).map((i) => (
+          {inOrder(words, 'ingredient', ingredients ?? []).map((i) => (
             <option key={i.id} value={i.id}>
               {words.word('ingredient', i.name)}
             </option>

@@ -39,9 +39,7 @@ export function LaidIn({
   const ingredients = useIngredients();
   const [id, setId] = useState('');
   const [open, setOpen] = useState(false);
-  const list = [...ingredients.values()]
-    .filter((i) => i.cacao === 'none')
-    .sort((a, b) => words.word('ingredient', a.name).localeCompare(words.word('ingredient', b.name)));
+  const list = [...ingredients.values()].filter((i) => i.cacao === 'none');
   const chosen = ingredients.get(id);
   // A share of the whole bar: m / (chocolate + m).
   const neededMg = percent ? Math.round((bowlMg * percent) / (100 - percent)) : null;

@@ -255,6 +255,7 @@ function Choosing({
           station="recipe"
           title={t(isLiquor(view) ? 'recipe.liquor-in' : 'recipe.nibs-in')}
           onStep={onStep}
+          suggestMg={nibs > 0 ? undefined : beans || undefined}
           startOpen={weighNow}
         />
       </Panel>

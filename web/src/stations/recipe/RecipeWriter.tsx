@@ -41,6 +41,9 @@ interface Written {
   conched: boolean | null;
 }
 
+/** A recipe begins in whole grams, mg. */
+const WHOLE_GRAM = 1000;
+
 /** Nibs of a recipe that is begun from nothing: 7 kg or 7 lb, mg. */
 const ROUND_NIBS = { metric: 7_000_000, pounds: 3_175_147 };
 
@@ -78,7 +81,7 @@ export function RecipeWriter({
     const nibsMg = beansMg ?? Math.min(ROUND_NIBS[workshop.massSystem], atMostMg || Infinity);
     return [
       { ingredientId: id(bean), massMg: nibsMg },
-      { ingredientId: id('cane-sugar'), massMg: Math.round((nibsMg * 3) / 7) },
+      { ingredientId: id('cane-sugar'), massMg: WHOLE_GRAM * Math.round((nibsMg * 3) / 7 / WHOLE_GRAM) },
     ];
   };
   const [kept, setKept, forget] = useKept<Written>(`recipe.${from?.id ?? 'new'}.${beansMg ?? 'book'}`);

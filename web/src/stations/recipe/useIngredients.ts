@@ -2,11 +2,17 @@ import { useMemo } from 'react';
 import type { BatchView, IngredientRecord, Recipe } from '@wunsch/contract';
 import { nibComposition, type RecipeLine } from '@wunsch/core/recipe';
 import { useRead } from '../../shell/door.tsx';
+import { inOrder } from '../../words/inOrder.ts';
+import { useWords } from '../../words/words.tsx';
 
-/** Ingredients by id. */
+/** Ingredients by id, in the order of the alphabet. */
 export function useIngredients(): Map<string, IngredientRecord> {
+  const words = useWords();
   const { data } = useRead<IngredientRecord[]>('/api/ingredients');
-  return useMemo(() => new Map((data ?? []).map((i) => [i.id, i])), [data]);
+  return useMemo(
+    () => new Map(inOrder(words, 'ingredient', data ?? []).map((i) => [i.id, i])),
+    [data, words],
+  );
 }
 
 /** Recipes, newest first. */

@@ -57,7 +57,7 @@ export const recipe: Record<keyof typeof english, string> = {
   'dry.vanilla': 'gemahlene Vanille',
   'seizes.dry': '{what} nehmen',
   'seizes.meant': 'Es ist so gemeint',
-  'note.water': '{water} % Wasser kommt mit den Nibs; das meiste geht beim Mahlen.',
+  'note.water': '{water} % Wasser kommt mit dem Kakao; das meiste geht beim Mahlen.',
   'note.water.warn': '{water} % Wasser in der Schüssel: sie wird dick und hält schlecht.',
   'note.lecithin': '{percent} % Lecithin: über 0,5 % wird die Masse steifer.',
   'note.other-fat':
