@@ -114,9 +114,10 @@ export const BowlLine = z.object({
     name: true,
     cacao: true,
     composition: true,
-    pricePerKg: true,
   }).extend({
     id: Id,
+    /** What was paid, minor units per kg. */
+    pricePerKg: z.number().nonnegative(),
     allergens: z.array(z.string()).readonly(),
     strong: z.boolean().optional(),
     labelNames: z.partialRecord(z.enum(LABEL_LANGUAGES), z.string()).optional(),

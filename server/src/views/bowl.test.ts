@@ -57,6 +57,10 @@ describe.each(DATABASES)('what is in the bowl on %s', (kind) => {
     });
     const nibs = (await bowlOf(batchId)).find((l) => l.ingredient.name === 'Nibs')!;
     expect(nibs.ingredient.composition.cocoaButter).toBe(50);
+    // 4 kg at 9.00 from the lot; of the powder two at 9.00, one at what the shelf says.
+    const powder = (await bowlOf(batchId)).find((l) => l.ingredient.name === 'Whole milk powder')!;
+    expect(nibs.ingredient.pricePerKg).toBeCloseTo(900, 9);
+    expect(powder.ingredient.pricePerKg).toBeCloseTo((2 * 900 + 950) / 3, 9);
     // A charge that goes on to the grinder is in it already; what joins there is not.
     const charge = await maker.make(step, 'charge', null);
     await maker.close(step);

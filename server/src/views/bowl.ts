@@ -1,5 +1,5 @@
 import type { Ingredient, RecipeLine } from '@wunsch/core/recipe';
-import { madeFrom, type LineageGraph } from '@wunsch/core/ledger';
+import { madeFrom, unitCosts, type Constituent, type LineageGraph } from '@wunsch/core/ledger';
 import type { StepRecord } from '@wunsch/contract';
 import type { Db } from '../db/database.ts';
 import { compose, loadShelf } from './made.ts';
@@ -12,7 +12,7 @@ export function bowlSteps(steps: readonly Pick<StepRecord, 'id' | 'station'>[]):
 /**
  * What is really in a batch's bowl, as lines of a recipe: every weight in force that went into it, each followed back to what it is made of
  * as a label does. Nibs and bought liquor have the fat of their lots, bought butter and powder are what they are, and chocolate that
- * was melted in again counts as what it holds. Empty where nothing has been weighed in.
+ * was melted in again counts as what it holds, each at what was paid for it. Empty where nothing has been weighed in.
  *
  * @param graph with what is behind those steps, as `loadLineage` reads it
  * @param stepIds the steps of the bowl
@@ -34,8 +34,36 @@ export async function loadBowl(
   const parts = madeFrom(graph, lines);
   if (parts.length === 0) return [];
   const wholeMg = lines.reduce((sum, l) => sum + l.massMg, 0);
-  const { lines: bowl } = compose(parts, await loadShelf(db, graph), wholeMg);
-  return bowl.map(({ ingredient, massMg }) => ({ ingredient: factsOf(ingredient), massMg }));
+  const shelf = await loadShelf(db, graph);
+  const priceOf = pricesIn(graph);
+  return parts.flatMap((part) =>
+    compose([part], shelf, wholeMg).lines.map(({ ingredient, massMg }) => ({
+      ingredient: { ...factsOf(ingredient), pricePerKg: priceOf(part) },
+      massMg,
+    })),
+  );
+}
+
+/** What was paid for a kg of what is in a bowl, minor units: of each sack it came out of in proportion, or the shelf's own price. */
+function pricesIn(graph: LineageGraph): (part: Constituent) => number {
+  const lines = [...graph.lines.values()].flat().filter((l) => l.direction === 'in');
+  const unit = unitCosts(
+    graph,
+    lines.flatMap((l) => l.parcelId ?? []),
+  );
+  return ({ ingredientId, parcelId }) => {
+    const of = lines.filter((l) =>
+      ingredientId ? l.ingredientId === ingredientId : l.parcelId === parcelId,
+    );
+    const [mass, paid] = of.reduce(
+      ([m, p], l) => [
+        m + l.massMg,
+        p + l.massMg * (l.parcelId ? unit.get(l.parcelId)! : (l.pricePerKg ?? 0)),
+      ],
+      [0, 0],
+    );
+    return mass > 0 ? paid / mass : 0;
+  };
 }
 
 /** An ingredient without what a shelf keeps beside it. */
