@@ -104,8 +104,12 @@ export function useWork(view: BatchView) {
   const send = useEntryHere();
   const { t, mass } = words;
   const batchId = view.batch.id;
-  return useMemo(
-    () => ({
+  return useMemo(() => {
+    const cameOut = (material: Material, massMg: number | null): string => {
+      const what = words.word('material', material);
+      return massMg === null ? t('done.out.all', { what }) : t('done.out', { what, mass: mass(massMg) });
+    };
+    return {
       async open(
         kind: WorkKind,
         more: { machineId?: string | null; details?: object; startedAt?: string } = {},
@@ -161,10 +165,7 @@ export function useWork(view: BatchView) {
         more: { parcelId?: string; count?: number; source?: string; place?: string } = {},
       ) {
         const { parcelId = newId(), ...rest } = more;
-        const label = t('done.out', {
-          what: words.word('material', material),
-          mass: massMg === null ? '' : mass(massMg),
-        });
+        const label = cameOut(material, massMg);
         return send({
           path: `/api/movements/${newId()}`,
           body: { stepId, direction: 'out', material, parcelId, massMg, ...rest },
@@ -240,10 +241,7 @@ export function useWork(view: BatchView) {
           path: `/api/steps/${step.id}/finished`,
           body,
           label: first
-            ? t('done.out', {
-                what: words.word('material', first.material),
-                mass: first.massMg === null ? '' : mass(first.massMg),
-              })
+            ? cameOut(first.material, first.massMg)
             : t('done.close', { station: t(`station.${step.station}`) }),
           batchId,
           undo: true,
@@ -329,9 +327,8 @@ export function useWork(view: BatchView) {
           undo: true,
         });
       },
-    }),
-    [send, batchId, t, mass, words],
-  );
+    };
+  }, [send, batchId, t, mass, words]);
 }
 
 /** The name the remainder of a step usually has; `unexplained` when more came out than went in. */

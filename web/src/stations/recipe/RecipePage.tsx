@@ -1,7 +1,7 @@
 import { Check } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useLocation, useNavigate, useParams } from 'react-router';
-import type { BatchView, IngredientRecord, StepRecord } from '@wunsch/contract';
+import type { BatchView, IngredientRecord, MovementRecord, StepRecord } from '@wunsch/contract';
 import { nibFatOf } from '@wunsch/core/beans';
 import { ENTRY_STATION, keepsUntil, type Material } from '@wunsch/core/ledger';
 import { scaleToTotal } from '@wunsch/core/recipe';
@@ -35,6 +35,22 @@ const BEANS: ReadonlySet<Material> = new Set<Material>([
   'roasted beans',
   'sorted beans',
 ]);
+
+/** What was bought or pressed as a lot of its own, by the ingredient a recipe calls it. */
+const AS_INGREDIENT: Partial<Record<Material, string>> = {
+  'cocoa butter': 'cocoa-butter',
+  'cocoa powder': 'cocoa-powder',
+};
+
+/** Whether a line weighs in an ingredient, off the shelf or out of a lot. */
+const isSame = (
+  { ingredientId, material }: MovementRecord,
+  ingredient: IngredientRecord | undefined,
+): boolean =>
+  ingredient !== undefined &&
+  (ingredientId
+    ? ingredientId === ingredient.id
+    : material !== null && AS_INGREDIENT[material] === ingredient.key);
 
 /** Whether a batch begins with liquor that was bought. */
 const isLiquor = (view: BatchView): boolean => view.lot.material === 'liquor';
@@ -83,7 +99,7 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
               .map((l) => {
                 const wanted = Math.round(l.massMg * factor);
                 const done = lines
-                  .filter((m) => m.ingredientId === l.ingredient.id)
+                  .filter((m) => m.direction === 'in' && isSame(m, ingredients.get(l.ingredient.id)))
                   .reduce((sum, m) => sum + m.massMg, 0);
                 const isDone = isWeighedIn(done, wanted);
                 return (

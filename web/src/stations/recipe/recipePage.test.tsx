@@ -66,6 +66,17 @@ test('sugar out of a delivery is sugar: what is still to be weighed does not gro
   expect(plain(await sugar())).toMatch(/500 g.*1\.40 kg/);
 });
 
+test('butter out of a lot of its own is the butter of the recipe', async () => {
+  const butter = { ingredientId: ingredientId('cocoa-butter'), massMg: 800_000 };
+  const withButter = { ...RECIPE, lines: [...RECIPE.lines, butter] };
+  const half = bowl(0);
+  const bought = { parcelId: idOf(33), material: 'cocoa butter', stepId: half.steps[0]!.id } as const;
+  open({ ...half, recipe: withButter, movements: [...half.movements, movement('in', 400_000, bought)] });
+  const row = (await screen.findByText('Cocoa butter', { selector: 'li span.font-semibold' })).closest('li')!;
+  expect(plain(row)).toMatch(/400 g weighed, 400 g/);
+  expect(row.querySelector('svg')).toBeTruthy();
+});
+
 test('a batch of bought liquor is weighed in as such, and its recipe begins with it', async () => {
   const lot = { ...batchView().lot, material: 'liquor', remainingMg: 5_000_000, nibFat: null };
   const { user } = open(batchView({ lot: { ...lot, sheet: null } } as never));

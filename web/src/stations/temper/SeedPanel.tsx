@@ -7,7 +7,7 @@ import { useWords } from '../../words/words.tsx';
 
 /** Just below the ceiling of the window, as far as a thermometer in this unit tells. */
 const usualAim = ({ windowHighC }: TemperPath, unit: '°C' | '°F') =>
-  unit === '°C' ? windowHighC - 0.2 : roundTemperature(windowHighC - 0.2, unit);
+  unit === '°C' ? Math.round((windowHighC - 0.2) * 10) / 10 : roundTemperature(windowHighC - 0.2, unit);
 
 /** How much solid seed cools the bowl to where it should be. */
 export function SeedPanel({

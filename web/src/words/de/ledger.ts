@@ -133,6 +133,7 @@ export const ledger: Record<keyof typeof en, string> = {
   'done.open': '{station} begonnen',
   'done.in': '{what} ein, {mass}',
   'done.out': '{what} aus, {mass}',
+  'done.out.all': '{what} aus, alles',
   'done.loss': '{what}, {mass}',
   'done.correct': 'Von {from} auf {to} berichtigt',
   'done.close': '{station} beendet',

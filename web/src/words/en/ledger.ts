@@ -131,6 +131,7 @@ export const ledger = {
   'done.open': '{station} begun',
   'done.in': '{what} in, {mass}',
   'done.out': '{what} out, {mass}',
+  'done.out.all': '{what} out, all of it',
   'done.loss': '{what}, {mass}',
   'done.correct': 'Corrected from {from} to {to}',
   'done.close': '{station} finished',
