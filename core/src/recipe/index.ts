@@ -12,3 +12,4 @@ export * from './soldName.ts';
 export * from './solve.ts';
 export * from './substitute.ts';
 export * from './trial.ts';
+export * from './countsAs.ts';

@@ -12,6 +12,7 @@ import {
   type WorkKind,
 } from '@wunsch/core/ledger';
 import { nextAction, type NextAction } from '@wunsch/core/plan';
+import { COUNTS_AS } from '@wunsch/core/recipe';
 import { planMinutes } from '@wunsch/core/roast';
 import { linesInForce, type Bundle } from './bundle.ts';
 import type { Learned } from '../machines/runs.ts';
@@ -149,13 +150,14 @@ function roastEnd(step: StepRecord): string | null {
 function lacksIngredients({ recipe, bundle }: AssembleInput): boolean {
   const open = bundle.steps.findLast((s) => s.kind === 'recipe' && s.status === 'open');
   if (!open || !recipe?.lines) return false;
-  const inside = new Set(
-    bundle.movements.filter((m) => m.inForce && m.stepId === open.id).map((m) => m.ingredientId),
-  );
-  const cacao = bundle.movements.some((m) => m.inForce && m.stepId === open.id && m.parcelId !== null);
+  const lines = bundle.movements.filter((m) => m.inForce && m.direction === 'in' && m.stepId === open.id);
+  const inside = new Set(lines.map((m) => m.ingredientId));
   const missing = recipe.lines.filter((l) => l.massMg > 0 && !inside.has(l.ingredientId));
-  // The nibs come from the ledger, not off the shelf.
-  return missing.length > (cacao ? 1 : 0);
+  // Nibs come from the ledger, not off the shelf, and so may butter that was bought or pressed: each stands for one of what is missing.
+  const fromLots = new Set(
+    lines.flatMap((m) => (!m.ingredientId && m.material ? (COUNTS_AS[m.material] ?? []) : [])),
+  );
+  return missing.length > fromLots.size;
 }
 
 /** Additions per mass of beans that the recipe plans. */

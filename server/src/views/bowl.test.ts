@@ -93,6 +93,35 @@ describe.each(DATABASES)('what is in the bowl on %s', (kind) => {
     expect(recipeFigures(bowl).fat).toBeCloseTo((5 * 57 + 100 + 11) / 6.5, 6);
   });
 
+  test('a bowl lacks what its recipe names until it is in, wherever it came from', async () => {
+    const { body } = await shop.send('GET', '/api/ingredients');
+    const idOf = (key: string) => (body as IngredientRecord[]).find((i) => i.key === key)!.id;
+    const recipeId = v7();
+    const written = await shop.send('PUT', `/api/recipes/${recipeId}`, {
+      name: 'Dark',
+      kind: 'dark',
+      lines: [
+        { ingredientId: idOf('nibs'), massMg: kg(6) },
+        { ingredientId: idOf('cane-sugar'), massMg: kg(3) },
+        { ingredientId: idOf('cocoa-butter'), massMg: kg(1) },
+      ],
+    });
+    expect(written.status).toBe(201);
+    const lot = await maker.lot('LCK', 20, { material: 'nibs' });
+    const butter = await maker.lot('LBU', 5, { material: 'cocoa butter' });
+    await deliver('cane-sugar', 25);
+    const batchId = await maker.batch('LCK-01', lot.id, { recipeId });
+    const step = await maker.step(batchId, 'recipe');
+    const next = async () => (await viewOf(batchId)).next.code;
+    await maker.weigh(step, 'cane-sugar', 3);
+    expect(await next()).toBe('weigh-in');
+    // Sugar and butter are in; the nibs are not.
+    await maker.take(step, butter.parcelId, 1);
+    expect(await next()).toBe('weigh-in');
+    await maker.take(step, lot.parcelId, 6);
+    expect(await next()).toBe('weigh-out');
+  });
+
   test('chocolate melted in again counts as what it was made of, and the label says the same', async () => {
     const first = await start('RWA', { nibFat: 54 });
     const milk = await maker.step(first.batchId, 'grind');

@@ -12,6 +12,7 @@ import {
 } from '@wunsch/core/ledger';
 import { nibFatOf } from '@wunsch/core/beans';
 import {
+  COUNTS_AS,
   MOST_POWDER_FAT,
   nibComposition,
   parts,
@@ -145,10 +146,8 @@ export function compose(
       if (sheet?.kind === 'milk' || sheet?.kind === 'white') composed.complete = false;
       continue;
     }
-    const key = { 'cocoa butter': 'cocoa-butter', 'cocoa powder': 'cocoa-powder', liquor: 'liquor' }[
-      material as 'liquor'
-    ];
-    const shelved = byKey(key ?? 'nibs') ?? [...shelf.ingredients.values()].find((i) => i.cacao === 'bean');
+    const shelved =
+      byKey(COUNTS_AS[material] ?? 'nibs') ?? [...shelf.ingredients.values()].find((i) => i.cacao === 'bean');
     if (!shelved) {
       composed.complete = false;
       continue;

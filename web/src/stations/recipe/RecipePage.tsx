@@ -3,8 +3,8 @@ import { useState } from 'react';
 import { Link, useLocation, useNavigate, useParams } from 'react-router';
 import type { BatchView, IngredientRecord, MovementRecord, StepRecord } from '@wunsch/contract';
 import { nibFatOf } from '@wunsch/core/beans';
-import { ENTRY_STATION, keepsUntil, type Material } from '@wunsch/core/ledger';
-import { scaleToTotal } from '@wunsch/core/recipe';
+import { ENTRY_STATION, keepsUntil } from '@wunsch/core/ledger';
+import { COUNTS_AS, scaleToTotal } from '@wunsch/core/recipe';
 import { useSession } from '../../shell/session.tsx';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -27,21 +27,6 @@ import { RecipeWriter } from './RecipeWriter.tsx';
 import { bowlLines, linesWith, useIngredients, useRecipes } from './useIngredients.ts';
 import { isWeighedIn } from './weighedIn.ts';
 
-/** What a recipe counts as bean, in the states in which it comes to the bowl. */
-const BEANS: ReadonlySet<Material> = new Set<Material>([
-  'nibs',
-  'liquor',
-  'fines',
-  'roasted beans',
-  'sorted beans',
-]);
-
-/** What was bought or pressed as a lot of its own, by the ingredient a recipe calls it. */
-const AS_INGREDIENT: Partial<Record<Material, string>> = {
-  'cocoa butter': 'cocoa-butter',
-  'cocoa powder': 'cocoa-powder',
-};
-
 /** Whether a line weighs in an ingredient, off the shelf or out of a lot. */
 const isSame = (
   { ingredientId, material }: MovementRecord,
@@ -50,7 +35,7 @@ const isSame = (
   ingredient !== undefined &&
   (ingredientId
     ? ingredientId === ingredient.id
-    : material !== null && AS_INGREDIENT[material] === ingredient.key);
+    : material !== null && COUNTS_AS[material] === ingredient.key);
 
 /** Whether a batch begins with liquor that was bought. */
 const isLiquor = (view: BatchView): boolean => view.lot.material === 'liquor';
@@ -65,7 +50,7 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
   const isBean = (m: (typeof lines)[number]) =>
     m.ingredientId
       ? ingredients.get(m.ingredientId)?.cacao === 'bean'
-      : m.material !== null && BEANS.has(m.material);
+      : m.material !== null && ['nibs', 'liquor'].includes(COUNTS_AS[m.material] ?? '');
   const beans = lines.filter((m) => m.direction === 'in' && isBean(m)).reduce((sum, m) => sum + m.massMg, 0);
   const planned = view.recipe ? linesWith(view.recipe.lines, ingredients, nibFatOf(view.lot)) : [];
   const plannedBeans = planned
