@@ -63,9 +63,7 @@ export function lotView(part: Partial<LotView> & { facts?: object } = {}): LotVi
 
 /** Nibs and ingredients in a bowl, each as it stands on the shelf; what else may be in one only the server can follow back. */
 function bowlOf({ steps = [], movements = [] }: Partial<BatchView>): BowlLine[] {
-  const here = new Set(
-    steps.filter((s) => s.station === 'recipe' || s.station === 'grind').map((s) => s.id),
-  );
+  const here = new Set(steps.filter((s) => s.station === 'recipe' || s.station === 'grind').map((s) => s.id));
   return movements.flatMap((m) => {
     const ingredient = SHELF.find((i) => (m.ingredientId ? i.id === m.ingredientId : i.key === m.material));
     return ingredient && m.inForce && m.direction === 'in' && here.has(m.stepId)
