@@ -1,4 +1,4 @@
-import { Plus, Trash2 } from 'lucide-react';
+import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import { mutate } from 'swr';
 import { USUAL_BAR_MG, type Shape } from '@wunsch/contract';
@@ -8,6 +8,7 @@ import { newId } from '../shell/entry.ts';
 import { Wordmark } from '../shell/glyphs.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Choice, SelectField, TextField } from '../ui/Field.tsx';
+import { RemoveButton } from '../ui/RemoveButton.tsx';
 import { useWords, type Language } from '../words/words.tsx';
 import { MachinesQuestion, type MachineDraft } from './MachinesQuestion.tsx';
 import { PutBack } from './PutBack.tsx';
@@ -225,14 +226,10 @@ export default function FirstRun({
             }
             error={p.password && p.password.length < 8 ? t('password.short') : null}
           />
-          <button
-            type="button"
-            aria-label={t('person.remove', { name: p.name })}
-            onClick={() => setPeople(people.filter((x) => x.id !== p.id))}
-            className="grid size-11 place-items-center rounded hover:bg-violet-tint"
-          >
-            <Trash2 size={17} aria-hidden="true" />
-          </button>
+          <RemoveButton
+            label={t('person.remove', { name: p.name })}
+            onRemove={() => setPeople(people.filter((x) => x.id !== p.id))}
+          />
         </div>
       ))}
       <Button

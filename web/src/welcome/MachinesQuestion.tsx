@@ -1,9 +1,10 @@
-import { Plus, Trash2 } from 'lucide-react';
+import { Plus } from 'lucide-react';
 import { MACHINE_KINDS, type Station } from '@wunsch/core/ledger';
 import { newId } from '../shell/entry.ts';
 import { Button } from '../ui/Button.tsx';
 import { SelectField, TextField } from '../ui/Field.tsx';
 import { QuantityField } from '../ui/QuantityField.tsx';
+import { RemoveButton } from '../ui/RemoveButton.tsx';
 import { useWords } from '../words/words.tsx';
 
 /** A machine as it is being named; masses in mg. */
@@ -79,14 +80,10 @@ export function MachinesQuestion({
             min={1000}
             optional
           />
-          <button
-            type="button"
-            aria-label={t('machine.remove', { name: m.name })}
-            onClick={() => onChange(machines.filter((x) => x.id !== m.id))}
-            className="grid size-11 place-items-center rounded hover:bg-violet-tint"
-          >
-            <Trash2 size={17} aria-hidden="true" />
-          </button>
+          <RemoveButton
+            label={t('machine.remove', { name: m.name })}
+            onRemove={() => onChange(machines.filter((x) => x.id !== m.id))}
+          />
         </div>
       ))}
       <Button

@@ -9,6 +9,7 @@ import {
   type PlannedAddition,
   type SugarSchool,
 } from '@wunsch/core/grind';
+import { COUNTS_AS } from '@wunsch/core/recipe';
 import { useDoor } from '../../shell/door.tsx';
 import { newId } from '../../shell/entry.ts';
 import { useNow } from '../../shell/now.ts';
@@ -59,7 +60,10 @@ export function Checklist({ view, step, grind }: { view: BatchView; step: StepRe
   const made = linesOf(view, step.id)
     .filter((m) => m.direction === 'in')
     .map((m) => {
-      const ingredient = m.ingredientId ? ingredients.get(m.ingredientId) : undefined;
+      const key = m.material && COUNTS_AS[m.material];
+      const ingredient = m.ingredientId
+        ? ingredients.get(m.ingredientId)
+        : [...ingredients.values()].find((i) => i.key === key);
       return {
         ingredientId: m.ingredientId ?? '',
         kind: ingredient ? additionKind(ingredient) : ('nibs' as const),

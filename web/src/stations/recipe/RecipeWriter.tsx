@@ -1,4 +1,4 @@
-import { Plus, Trash2 } from 'lucide-react';
+import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import type { Recipe } from '@wunsch/contract';
 import { scaleToTotal, type RecipeLine } from '@wunsch/core/recipe';
@@ -11,6 +11,7 @@ import { SelectField, TextField } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { stopsAtFault } from '../../ui/fault.ts';
 import { QuantityField } from '../../ui/QuantityField.tsx';
+import { RemoveButton } from '../../ui/RemoveButton.tsx';
 import { useKept } from '../../shell/useKept.ts';
 import { useWords } from '../../words/words.tsx';
 import { useMachines } from '../work.ts';
@@ -192,15 +193,13 @@ export function RecipeWriter({
                   bowlMl={now.reduce((sum, x) => sum + x.massMg, 0) / 1000 / PASTE_DENSITY}
                   onMass={(massMg) => change(i, { massMg })}
                 />
-                <button
-                  type="button"
-                  aria-label={t('recipe.remove', { name: ingredients.get(l.ingredientId)?.name ?? '' })}
+                <RemoveButton
+                  label={t('recipe.remove', {
+                    name: words.word('ingredient', ingredients.get(l.ingredientId)?.name ?? ''),
+                  })}
+                  onRemove={() => write({ lines: now.filter((_, k) => k !== i) })}
                   disabled={now.length < 2}
-                  onClick={() => write({ lines: now.filter((_, k) => k !== i) })}
-                  className="grid size-11 place-items-center rounded hover:bg-violet-tint disabled:opacity-40"
-                >
-                  <Trash2 size={17} aria-hidden="true" />
-                </button>
+                />
               </li>
             ))}
           </ul>

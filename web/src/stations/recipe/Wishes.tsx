@@ -1,4 +1,4 @@
-import { Plus, Trash2 } from 'lucide-react';
+import { Plus } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import type { IngredientRecord } from '@wunsch/contract';
 import { MG_PER_POUND, minorDigits } from '@wunsch/core/quantity';
@@ -14,6 +14,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Choice, SelectField } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
+import { RemoveButton } from '../../ui/RemoveButton.tsx';
 import { useWords, type Words } from '../../words/words.tsx';
 
 const FIGURES = [
@@ -134,14 +135,10 @@ export function Wishes({
               </SelectField>
               {field('min')}
               {field('max')}
-              <button
-                type="button"
-                aria-label={t('wish.remove', { what: wishName(figureFrom(w.figure), lines, words) })}
-                onClick={() => setWishes(wishes.filter((_, k) => k !== i))}
-                className="grid size-11 place-items-center rounded hover:bg-violet-tint"
-              >
-                <Trash2 size={17} aria-hidden="true" />
-              </button>
+              <RemoveButton
+                label={t('wish.remove', { what: wishName(figureFrom(w.figure), lines, words) })}
+                onRemove={() => setWishes(wishes.filter((_, k) => k !== i))}
+              />
             </li>
           );
         })}

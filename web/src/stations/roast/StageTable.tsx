@@ -1,8 +1,9 @@
-import { Plus, Trash2 } from 'lucide-react';
+import { Plus } from 'lucide-react';
 import { planMinutes, type RoastPlan } from '@wunsch/core/roast';
 import { Button } from '../../ui/Button.tsx';
 import { TextField } from '../../ui/Field.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
+import { RemoveButton } from '../../ui/RemoveButton.tsx';
 import { useWords } from '../../words/words.tsx';
 
 /** The plan’s stages as a table, for typing. */
@@ -66,15 +67,12 @@ export function StageTable({ plan, onPlan }: { plan: RoastPlan; onPlan: (plan: R
               />
               {t('roast.fan')}
             </label>
-            <button
-              type="button"
+            <RemoveButton
+              label={t('roast.stage.remove', { name: stage.name })}
+              onRemove={() => onPlan({ ...plan, stages: plan.stages.filter((_, k) => k !== i) })}
               disabled={plan.stages.length < 2}
-              aria-label={t('roast.stage.remove', { name: stage.name })}
-              onClick={() => onPlan({ ...plan, stages: plan.stages.filter((_, k) => k !== i) })}
-              className="grid size-11 place-items-center self-end justify-self-end rounded hover:bg-bad-tint disabled:opacity-40"
-            >
-              <Trash2 size={17} aria-hidden="true" />
-            </button>
+              className="self-end justify-self-end"
+            />
           </li>
         ))}
       </ol>

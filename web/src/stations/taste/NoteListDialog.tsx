@@ -1,10 +1,10 @@
-import { Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import type { NoteListPut, NoteListView } from '@wunsch/contract';
 import { newId } from '../../shell/entry.ts';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
+import { RemoveButton } from '../../ui/RemoveButton.tsx';
 import { useWords } from '../../words/words.tsx';
 
 interface NoteRow {
@@ -111,19 +111,15 @@ export function NoteListDialog({ list, onClose }: { list: NoteListView; onClose:
                         </span>
                       )}
                     </span>
-                    <button
-                      type="button"
-                      aria-label={t('notes.remove', { note: row.text })}
-                      onClick={() =>
+                    <RemoveButton
+                      label={t('notes.remove', { note: row.text })}
+                      onRemove={() =>
                         change(
                           f,
                           family.rows.filter((_, k) => k !== i),
                         )
                       }
-                      className="grid size-11 place-items-center rounded hover:bg-violet-tint"
-                    >
-                      <Trash2 size={16} aria-hidden="true" />
-                    </button>
+                    />
                   </li>
                 );
               })}

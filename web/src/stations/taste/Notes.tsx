@@ -1,8 +1,8 @@
-import { Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { STRIP_SECONDS, type Stroke } from '@wunsch/core/taste';
 import { Button } from '../../ui/Button.tsx';
 import { Panel } from '../../ui/Panel.tsx';
+import { RemoveButton } from '../../ui/RemoveButton.tsx';
 import { useWords } from '../../words/words.tsx';
 import { TastingStrip } from './TastingStrip.tsx';
 import { useNoteFamilies } from './useNoteList.ts';
@@ -116,14 +116,10 @@ export function Notes({ strokes, onStrokes }: { strokes: Stroke[]; onStrokes: (s
               {slider(t('strip.from'), s.from, 0, STRIP_SECONDS - 2, (v) => change(i, { from: v }), 's')}
               {slider(t('strip.to'), s.to, 2, STRIP_SECONDS, (v) => change(i, { to: v }), 's')}
               {slider(t('strip.strength'), s.strength, 1, 5, (v) => change(i, { strength: v }), '')}
-              <button
-                type="button"
-                aria-label={t('strip.remove', { note: name })}
-                onClick={() => onStrokes(strokes.filter((_, k) => k !== i))}
-                className="grid size-11 place-items-center rounded hover:bg-violet-tint"
-              >
-                <Trash2 size={16} aria-hidden="true" />
-              </button>
+              <RemoveButton
+                label={t('strip.remove', { note: name })}
+                onRemove={() => onStrokes(strokes.filter((_, k) => k !== i))}
+              />
             </li>
           );
         })}

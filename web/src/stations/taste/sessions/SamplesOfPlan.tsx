@@ -1,4 +1,3 @@
-import { Trash2 } from 'lucide-react';
 import type { TastedBatch, Trial } from '@wunsch/contract';
 import { SAMPLES } from '@wunsch/core/taste';
 import { useRead } from '../../../shell/door.tsx';
@@ -6,6 +5,7 @@ import { Button } from '../../../ui/Button.tsx';
 import { SelectField, TextField } from '../../../ui/Field.tsx';
 import { Panel } from '../../../ui/Panel.tsx';
 import { MoneyField } from '../../../ui/QuantityField.tsx';
+import { RemoveButton } from '../../../ui/RemoveButton.tsx';
 import { useWords } from '../../../words/words.tsx';
 import { useRetaste } from '../useRetaste.ts';
 import { sampleOf, type SampleDraft, type SessionPlan } from './useSessionPlan.ts';
@@ -90,15 +90,11 @@ export function SamplesOfPlan({ plan: { draft, change, serve, nameOf, batches } 
                 />
               </>
             )}
-            <button
-              type="button"
+            <RemoveButton
+              label={t('panel.sample.remove', { name: nameOf(s) || t('panel.sample', { n: i + 1 }) })}
+              onRemove={() => change({ samples: draft.samples.filter((_, k) => k !== i) })}
               disabled={draft.samples.length <= SAMPLES.fewest}
-              aria-label={t('panel.sample.remove', { name: nameOf(s) || t('panel.sample', { n: i + 1 }) })}
-              onClick={() => change({ samples: draft.samples.filter((_, k) => k !== i) })}
-              className="grid size-11 place-items-center rounded hover:bg-violet-tint disabled:opacity-40"
-            >
-              <Trash2 size={16} aria-hidden="true" />
-            </button>
+            />
           </li>
         ))}
       </ul>
