@@ -96,6 +96,9 @@ const CASES: Case[] = [
     composition: recipe.nibComposition(),
     grit: 20,
   }),
+  of('times a recipe', (a) => recipe.timesRecipe(a, a), lines, {
+    free: /composition|nutrition|density|crystal|price/,
+  }),
   of('cocoa powder', (a) => recipe.powderComposition(a.fat, recipe.parts({ cocoaSolids: 95, water: 5 })), {
     fat: 11,
   }),

@@ -13,3 +13,4 @@ export * from './solve.ts';
 export * from './substitute.ts';
 export * from './trial.ts';
 export * from './countsAs.ts';
+export * from './timesRecipe.ts';

@@ -9,7 +9,7 @@ import {
   type PlannedAddition,
   type SugarSchool,
 } from '@wunsch/core/grind';
-import { COUNTS_AS } from '@wunsch/core/recipe';
+import { COUNTS_AS, timesRecipe } from '@wunsch/core/recipe';
 import { useDoor } from '../../shell/door.tsx';
 import { newId } from '../../shell/entry.ts';
 import { useNow } from '../../shell/now.ts';
@@ -36,9 +36,7 @@ export function Checklist({ view, step, grind }: { view: BatchView; step: StepRe
   const [adding, setAdding] = useState<PlannedAddition | null>(null);
   const bowl = bowlLines(view);
   const planned = view.recipe ? linesWith(view.recipe.lines, ingredients, nibFatOf(view.lot)) : [];
-  const beansIn = bowl.filter((l) => l.ingredient.cacao === 'bean').reduce((s, l) => s + l.massMg, 0);
-  const beansPlanned = planned.filter((l) => l.ingredient.cacao === 'bean').reduce((s, l) => s + l.massMg, 0);
-  const factor = beansIn > 0 && beansPlanned > 0 ? beansIn / beansPlanned : 1;
+  const factor = timesRecipe(bowl, planned);
   const scaled = planned.map((l) => ({ ...l, massMg: Math.round(l.massMg * factor) }));
   const school = step.details.sugarSchool ?? 'late';
   const started = Date.parse(step.startedAt);

@@ -26,7 +26,8 @@ export function AddIngredient({
   const [id, setId] = useState<string | null>(null);
   const [open, setOpen] = useState(false);
   const [meant, setMeant] = useState<string | null>(null);
-  const list = [...ingredients.values()].filter((i) => i.cacao !== 'bean');
+  // Nibs come out of a lot or the winnower; liquor may have been delivered like sugar.
+  const list = [...ingredients.values()].filter((i) => i.cacao !== 'bean' || i.onHandMg !== null);
   const chosen =
     ingredients.get(id ?? '') ?? suggest ?? list.find((i) => i.key === 'cocoa-butter') ?? list[0];
   const wet = chosen !== undefined && seizes(chosen);

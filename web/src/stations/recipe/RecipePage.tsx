@@ -4,7 +4,7 @@ import { Link, useLocation, useNavigate, useParams } from 'react-router';
 import type { BatchView, IngredientRecord, MovementRecord, StepRecord } from '@wunsch/contract';
 import { nibFatOf } from '@wunsch/core/beans';
 import { ENTRY_STATION, keepsUntil } from '@wunsch/core/ledger';
-import { COUNTS_AS, scaleToTotal } from '@wunsch/core/recipe';
+import { COUNTS_AS, scaleToTotal, timesRecipe } from '@wunsch/core/recipe';
 import { useSession } from '../../shell/session.tsx';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -24,7 +24,7 @@ import { BowlNotes, FlowLine } from './BowlNotes.tsx';
 import { Figures } from './Figures.tsx';
 import { LabelFacts } from './LabelFacts.tsx';
 import { RecipeWriter } from './RecipeWriter.tsx';
-import { bowlLines, linesWith, useIngredients, useRecipes } from './useIngredients.ts';
+import { bowlLines, linesWith, useIngredients, useRecipes, type PlannedLine } from './useIngredients.ts';
 import { isWeighedIn } from './weighedIn.ts';
 
 /** Whether a line weighs in an ingredient, off the shelf or out of a lot. */
@@ -40,23 +40,28 @@ const isSame = (
 /** Whether a batch begins with liquor that was bought. */
 const isLiquor = (view: BatchView): boolean => view.lot.material === 'liquor';
 
+/** The line of a recipe that a batch fills with what it has made or was begun from; what else it names comes off the shelf. */
+function ownBean(view: BatchView, planned: readonly PlannedLine[]): PlannedLine | undefined {
+  const beans = planned.filter((l) => l.ingredient.cacao === 'bean' && l.massMg > 0);
+  const key = isLiquor(view) ? 'liquor' : 'nibs';
+  return beans.find((l) => l.ingredient.key === key) ?? beans[0];
+}
+
 function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
   const words = useWords();
   const { t } = words;
   const work = useWork(view);
   const ingredients = useIngredients();
   const lines = linesOf(view, step.id);
-  // An ingredient has a parcel too, once it is taken from a delivery.
-  const isBean = (m: (typeof lines)[number]) =>
-    m.ingredientId
-      ? ingredients.get(m.ingredientId)?.cacao === 'bean'
-      : m.material !== null && ['nibs', 'liquor'].includes(COUNTS_AS[m.material] ?? '');
-  const beans = lines.filter((m) => m.direction === 'in' && isBean(m)).reduce((sum, m) => sum + m.massMg, 0);
   const planned = view.recipe ? linesWith(view.recipe.lines, ingredients, nibFatOf(view.lot)) : [];
-  const plannedBeans = planned
-    .filter((l) => l.ingredient.cacao === 'bean')
-    .reduce((sum, l) => sum + l.massMg, 0);
-  const factor = plannedBeans > 0 && beans > 0 ? beans / plannedBeans : 1;
+  const own = ownBean(view, planned);
+  const factor = timesRecipe(
+    lines.flatMap((m) => {
+      const ingredient = [...ingredients.values()].find((i) => m.direction === 'in' && isSame(m, i));
+      return ingredient ? [{ ingredient, massMg: m.massMg }] : [];
+    }),
+    planned,
+  );
   const [adding, setAdding] = useState<{ ingredient: IngredientRecord; massMg: number } | null>(null);
   const charge = lines.find((m) => m.direction === 'out');
   const bowl = bowlLines(view);
@@ -80,7 +85,7 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
         {planned.length > 0 && (
           <ul className="mb-4">
             {planned
-              .filter((l) => l.ingredient.cacao !== 'bean')
+              .filter((l) => l.ingredient.id !== own?.ingredient.id)
               .map((l) => {
                 const wanted = Math.round(l.massMg * factor);
                 const done = lines
@@ -205,9 +210,9 @@ function Choosing({
     }).catch(() => undefined);
   };
   const planned = view.recipe ? linesWith(view.recipe.lines, ingredients, nibFatOf(view.lot)) : [];
-  const beans = planned.filter((l) => l.ingredient.cacao === 'bean').reduce((sum, l) => sum + l.massMg, 0);
+  const own = ownBean(view, planned)?.massMg ?? 0;
   const total = planned.reduce((sum, l) => sum + l.massMg, 0);
-  const scaled = beans > 0 && nibs > 0 ? scaleToTotal(planned, Math.round((total * nibs) / beans)) : planned;
+  const scaled = own > 0 && nibs > 0 ? scaleToTotal(planned, Math.round((total * nibs) / own)) : planned;
   return (
     <>
       <Panel
@@ -256,7 +261,7 @@ function Choosing({
           station="recipe"
           title={t(isLiquor(view) ? 'recipe.liquor-in' : 'recipe.nibs-in')}
           onStep={onStep}
-          suggestMg={nibs > 0 ? undefined : beans || undefined}
+          suggestMg={nibs > 0 ? undefined : own || undefined}
           startOpen={weighNow}
         />
       </Panel>

@@ -77,6 +77,36 @@ test('butter out of a lot of its own is the butter of the recipe', async () => {
   expect(row.querySelector('svg')).toBeTruthy();
 });
 
+test('liquor beside nibs is weighed off the shelf, by the nibs that are in', async () => {
+  const of = (key: string, massMg: number) => ({ ingredientId: ingredientId(key), massMg });
+  const lines = [of('nibs', 5_000_000), of('liquor', 1_000_000), of('cane-sugar', 4_000_000)];
+  const half = bowl(0);
+  const nibs = { ...half.movements[0]!, massMg: 2_500_000 };
+  const { user, wire } = open({ ...half, recipe: { ...RECIPE, lines }, movements: [nibs] });
+  expect(plain(await sugar())).toMatch(/2\.00 kg/);
+  const liquor = (await screen.findByText('Cocoa liquor', { selector: 'li span.font-semibold' })).closest(
+    'li',
+  )!;
+  expect(plain(liquor)).toMatch(/500 g/);
+  await user.click(within(liquor).getByRole('button'));
+  const dialog = within(await screen.findByRole('dialog'));
+  await user.click(dialog.getAllByRole('button').find((b) => /weigh/i.test(b.textContent))!);
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(wire.sent[0]!.body).toMatchObject({ ingredientId: ingredientId('liquor'), massMg: 500_000 });
+});
+
+test('what was delivered can be weighed in, nibs and liquor too; what nobody has cannot', async () => {
+  const shelf = SHELF.map((i) => (i.id === ingredientId('liquor') ? { ...i, onHandMg: 2_000_000 } : i));
+  const { wire } = open(bowl(0));
+  wire.has('/api/ingredients', shelf);
+  const offered = () =>
+    within(screen.getByLabelText('Another ingredient'))
+      .getAllByRole('option')
+      .map((o) => o.textContent);
+  await waitFor(() => expect(offered()).toContain('Cocoa liquor'));
+  expect(offered()).not.toContain('Nibs');
+});
+
 test('a batch of bought liquor is weighed in as such, and its recipe begins with it', async () => {
   const lot = { ...batchView().lot, material: 'liquor', remainingMg: 5_000_000, nibFat: null };
   const { user } = open(batchView({ lot: { ...lot, sheet: null } } as never));

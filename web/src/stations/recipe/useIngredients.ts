@@ -20,12 +20,17 @@ export function useRecipes(): Recipe[] {
   return useRead<Recipe[]>('/api/recipes').data ?? [];
 }
 
+/** A line of a recipe with its ingredient as the shelf knows it. */
+export interface PlannedLine extends RecipeLine {
+  ingredient: IngredientRecord;
+}
+
 /** Recipe lines with their ingredients; nibs take the lot's own fat where it is known. */
 export function linesWith(
   lines: readonly { ingredientId: string; massMg: number }[],
   ingredients: ReadonlyMap<string, IngredientRecord>,
   nibFat: number | null = null,
-): RecipeLine[] {
+): PlannedLine[] {
   return lines.flatMap((l) => {
     const ingredient = ingredients.get(l.ingredientId);
     if (!ingredient) return [];
