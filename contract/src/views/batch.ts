@@ -36,6 +36,8 @@ export const BatchView = z.object({
    * anything is weighed in; missing in a page kept from a release that did not say it.
    */
   bowl: z.array(BowlLine).optional(),
+  /** Names of bought chocolate in it whose sheet does not say all that it is made of; the lines are without what is not known. */
+  bowlUnknown: z.array(z.string()).optional(),
   disagreement: z
     .object({
       chiSquare: z.number(),

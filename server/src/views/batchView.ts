@@ -79,7 +79,7 @@ export async function batchView(
     ...new Set(inside.flatMap((m) => [...(m.facts.ingredient?.allergens ?? []), ...m.facts.parcelAllergens])),
   ].sort();
   const { disagreement } = drawn;
-  const bowl = bundle.graph ? await loadBowl(db, bundle.graph, bowlSteps(bundle.steps)) : [];
+  const bowl = bundle.graph ? await loadBowl(db, bundle.graph, bowlSteps(bundle.steps)) : null;
   return {
     batch: brief,
     lot: lotRecord(found.lot, found.lotRemaining),
@@ -97,7 +97,8 @@ export async function batchView(
     conche: drawn.conche,
     origins: origins.length > 0 ? origins : [brief.lotName],
     allergens,
-    bowl,
+    bowl: bowl?.lines ?? [],
+    bowlUnknown: bowl?.unknown ?? [],
     disagreement: disagreement && {
       chiSquare: disagreement.result.chiSquare,
       degreesOfFreedom: disagreement.result.degreesOfFreedom,

@@ -173,6 +173,27 @@ describe.each(DATABASES)('what is in the bowl on %s', (kind) => {
     expect((await viewOf(batchId)).allergens).toEqual(['milk', 'soy']);
   });
 
+  test('chocolate whose sheet does not say what is in it is named, and not taken for sugar', async () => {
+    const { batchId, lot } = await start('UNK');
+    const silent = await maker.lot('SIL', 5, { material: 'couverture' });
+    const milk = await maker.lot('MIL', 5, {
+      material: 'couverture',
+      sheet: { kind: 'milk', cacao: 40, fat: 36 },
+    });
+    const step = await maker.step(batchId, 'recipe');
+    await maker.take(step, lot.parcelId, 4);
+    await maker.take(step, silent.parcelId, 1);
+    expect(await named(batchId)).toEqual({ Nibs: kg(4) });
+    expect((await viewOf(batchId)).bowlUnknown).toEqual(['SIL lot']);
+    await maker.take(step, milk.parcelId, 2);
+    const view = await viewOf(batchId);
+    expect(view.bowlUnknown).toEqual(['MIL lot', 'SIL lot']);
+    // Its cacao is known, and the rest stands for what it is not.
+    expect(
+      view.bowl!.find((l) => l.ingredient.cacao === 'bean' && l.ingredient.name === 'MIL lot')!.massMg,
+    ).toBe(kg(0.8));
+  });
+
   test('a weight that was put right or taken back is in the bowl as it stands', async () => {
     const { batchId, lot } = await start('FIX');
     const step = await maker.step(batchId, 'recipe');

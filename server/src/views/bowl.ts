@@ -9,6 +9,13 @@ export function bowlSteps(steps: readonly Pick<StepRecord, 'id' | 'station'>[]):
   return steps.filter((s) => s.station === 'recipe' || s.station === 'grind').map((s) => s.id);
 }
 
+/** What is in a bowl. */
+export interface Bowl {
+  lines: RecipeLine[];
+  /** Names of bought chocolate in it whose sheet does not say all that it is made of: the lines are without what is not known. */
+  unknown: string[];
+}
+
 /**
  * What is really in a batch's bowl, as lines of a recipe: every weight in force that went into it, each followed back to what it is made of
  * as a label does. Nibs and bought liquor have the fat of their lots, bought butter and powder are what they are, and chocolate that
@@ -17,11 +24,7 @@ export function bowlSteps(steps: readonly Pick<StepRecord, 'id' | 'station'>[]):
  * @param graph with what is behind those steps, as `loadLineage` reads it
  * @param stepIds the steps of the bowl
  */
-export async function loadBowl(
-  db: Db,
-  graph: LineageGraph,
-  stepIds: readonly string[],
-): Promise<RecipeLine[]> {
+export async function loadBowl(db: Db, graph: LineageGraph, stepIds: readonly string[]): Promise<Bowl> {
   const here = new Set(stepIds);
   const lines = stepIds
     .flatMap((id) => graph.lines.get(id) ?? [])
@@ -32,16 +35,20 @@ export async function loadBowl(
         (l.parcelId === null || !here.has(graph.parcels.get(l.parcelId)?.stepId ?? '')),
     );
   const parts = madeFrom(graph, lines);
-  if (parts.length === 0) return [];
+  if (parts.length === 0) return { lines: [], unknown: [] };
   const wholeMg = lines.reduce((sum, l) => sum + l.massMg, 0);
   const shelf = await loadShelf(db, graph);
   const priceOf = pricesIn(graph);
-  return parts.flatMap((part) =>
-    compose([part], shelf, wholeMg).lines.map(({ ingredient, massMg }) => ({
-      ingredient: { ...factsOf(ingredient), pricePerKg: priceOf(part) },
-      massMg,
-    })),
-  );
+  const bowl: Bowl = { lines: [], unknown: [] };
+  for (const part of parts) {
+    const { lines: known, complete, bought } = compose([part], shelf, wholeMg);
+    if (!complete) bowl.unknown.push(...Object.keys(bought));
+    // Chocolate whose sheet names no cacao would pass for sugar.
+    const isGuess = !complete && known.every((l) => l.ingredient.cacao === 'none');
+    for (const { ingredient, massMg } of isGuess ? [] : known)
+      bowl.lines.push({ ingredient: { ...factsOf(ingredient), pricePerKg: priceOf(part) }, massMg });
+  }
+  return bowl;
 }
 
 /** What was paid for a kg of what is in a bowl, minor units: of each sack it came out of in proportion, or the shelf's own price. */

@@ -112,7 +112,7 @@ export function Running({
         <Panel title={t('recipe.really')}>
           <Figures lines={bowl} compare={planned} name={view.recipe?.name} />
           <FlowLine lines={bowl} gritUm={last?.um ?? grind.aimUm} />
-          <BowlNotes lines={bowl} />
+          <BowlNotes lines={bowl} unknown={view.bowlUnknown} />
         </Panel>
       </div>
       {drawing && <DrawOff view={view} step={step} handsOnMinutes={20} onClose={() => setDrawing(false)} />}

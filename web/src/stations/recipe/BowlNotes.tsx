@@ -63,13 +63,25 @@ function noteText(note: RecipeNote, words: Words): string {
   }
 }
 
-/** What stands out in a bowl: water, seizing, lecithin, other fats, sugars. */
-export function BowlNotes({ lines }: { lines: readonly RecipeLine[] }) {
+/** What stands out in a bowl: what nobody knows, water, seizing, lecithin, other fats, sugars. */
+export function BowlNotes({
+  lines,
+  unknown = [],
+}: {
+  lines: readonly RecipeLine[];
+  /** Bought chocolate whose sheet does not say all that is in it. */
+  unknown?: readonly string[];
+}) {
   const words = useWords();
   const notes = recipeNotes(lines);
-  if (notes.length === 0) return null;
+  if (notes.length === 0 && unknown.length === 0) return null;
   return (
     <ul className="mt-2 grid gap-1.5">
+      {unknown.map((what) => (
+        <li key={what}>
+          <Chip tone="bad">{words.t('note.unknown', { what })}</Chip>
+        </li>
+      ))}
       {notes.map((n, i) => (
         <li key={i}>
           {n.severity === 'note' ? (

@@ -149,7 +149,7 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
       <Panel title={t('recipe.really')} aside={t('recipe.really.hint')}>
         <Figures lines={bowl} compare={planned} name={view.recipe?.name} />
         <FlowLine lines={bowl} gritUm={view.recipe?.aimUm ?? workshop.gritAimUm} />
-        <BowlNotes lines={bowl} />
+        <BowlNotes lines={bowl} unknown={view.bowlUnknown} />
       </Panel>
       <div className="lg:col-span-2">
         <LabelFacts lines={bowl} barMg={view.batch.barMg ?? workshop.barMg} />

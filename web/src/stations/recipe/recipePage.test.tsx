@@ -66,6 +66,11 @@ test('sugar out of a delivery is sugar: what is still to be weighed does not gro
   expect(plain(await sugar())).toMatch(/500 g.*1\.40 kg/);
 });
 
+test('a bowl with chocolate of which nobody knows what is in it says so', async () => {
+  open({ ...bowl(0), bowlUnknown: ['Gift bars'] });
+  expect(await screen.findByText(/The sheet of Gift bars does not say all/)).toBeTruthy();
+});
+
 test('butter out of a lot of its own is the butter of the recipe', async () => {
   const butter = { ingredientId: ingredientId('cocoa-butter'), massMg: 800_000 };
   const withButter = { ...RECIPE, lines: [...RECIPE.lines, butter] };

@@ -54,6 +54,8 @@ export const recipe = {
   'dry.vanilla': 'ground vanilla',
   'seizes.dry': 'Use {what} instead',
   'seizes.meant': 'It is meant so',
+  'note.unknown':
+    'The sheet of {what} does not say all that is in it; the figures are without what is not known.',
   'note.water': '{water} % water comes with the cacao; most of it leaves while grinding.',
   'note.water.warn': '{water} % water in the bowl: it thickens and keeps badly.',
   'note.lecithin': '{percent} % lecithin: beyond 0.5 % the paste gets stiffer.',
