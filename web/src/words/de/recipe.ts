@@ -58,7 +58,7 @@ export const recipe: Record<keyof typeof english, string> = {
   'seizes.dry': '{what} nehmen',
   'seizes.meant': 'Es ist so gemeint',
   'note.unknown':
-    'Das Datenblatt von {what} sagt nicht alles, was darin ist; in den Zahlen fehlt, was nicht bekannt ist.',
+    'Das Datenblatt zu „{what}“ sagt nicht alles, was darin ist; in den Zahlen fehlt, was nicht bekannt ist.',
   'note.water': '{water} % Wasser kommt mit dem Kakao; das meiste geht beim Mahlen.',
   'note.water.warn': '{water} % Wasser in der Schüssel: sie wird dick und hält schlecht.',
   'note.lecithin': '{percent} % Lecithin: über 0,5 % wird die Masse steifer.',
