@@ -9,7 +9,7 @@ import {
   type PlannedAddition,
   type SugarSchool,
 } from '@wunsch/core/grind';
-import { COUNTS_AS, timesRecipe } from '@wunsch/core/recipe';
+import { timesRecipe } from '@wunsch/core/recipe';
 import { useDoor } from '../../shell/door.tsx';
 import { newId } from '../../shell/entry.ts';
 import { useNow } from '../../shell/now.ts';
@@ -19,7 +19,7 @@ import { Choice } from '../../ui/Field.tsx';
 import { Chip } from '../../ui/Panel.tsx';
 import { WeightPad } from '../../ui/WeightPad.tsx';
 import { useWords } from '../../words/words.tsx';
-import { bowlLines, isWeighedIn, linesWith, useIngredients } from '../recipe/index.ts';
+import { bowlLines, ingredientOf, isWeighedIn, linesWith, useIngredients } from '../recipe/index.ts';
 import { linesOf, useWork } from '../work.ts';
 
 const HOUR = 3_600_000;
@@ -58,10 +58,7 @@ export function Checklist({ view, step, grind }: { view: BatchView; step: StepRe
   const made = linesOf(view, step.id)
     .filter((m) => m.direction === 'in')
     .map((m) => {
-      const key = m.material && COUNTS_AS[m.material];
-      const ingredient = m.ingredientId
-        ? ingredients.get(m.ingredientId)
-        : [...ingredients.values()].find((i) => i.key === key);
+      const ingredient = ingredientOf(m, ingredients);
       return {
         ingredientId: m.ingredientId ?? '',
         kind: ingredient ? additionKind(ingredient) : ('nibs' as const),

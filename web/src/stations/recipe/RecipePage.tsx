@@ -1,10 +1,10 @@
 import { Check } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useLocation, useNavigate, useParams } from 'react-router';
-import type { BatchView, IngredientRecord, MovementRecord, StepRecord } from '@wunsch/contract';
+import type { BatchView, IngredientRecord, StepRecord } from '@wunsch/contract';
 import { nibFatOf } from '@wunsch/core/beans';
 import { ENTRY_STATION, keepsUntil } from '@wunsch/core/ledger';
-import { COUNTS_AS, scaleToTotal, timesRecipe } from '@wunsch/core/recipe';
+import { scaleToTotal, timesRecipe } from '@wunsch/core/recipe';
 import { useSession } from '../../shell/session.tsx';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -24,18 +24,15 @@ import { BowlNotes, FlowLine } from './BowlNotes.tsx';
 import { Figures } from './Figures.tsx';
 import { LabelFacts } from './LabelFacts.tsx';
 import { RecipeWriter } from './RecipeWriter.tsx';
-import { bowlLines, linesWith, useIngredients, useRecipes, type PlannedLine } from './useIngredients.ts';
+import {
+  bowlLines,
+  ingredientOf,
+  linesWith,
+  useIngredients,
+  useRecipes,
+  type PlannedLine,
+} from './useIngredients.ts';
 import { isWeighedIn } from './weighedIn.ts';
-
-/** Whether a line weighs in an ingredient, off the shelf or out of a lot. */
-const isSame = (
-  { ingredientId, material }: MovementRecord,
-  ingredient: IngredientRecord | undefined,
-): boolean =>
-  ingredient !== undefined &&
-  (ingredientId
-    ? ingredientId === ingredient.id
-    : material !== null && COUNTS_AS[material] === ingredient.key);
 
 /** Whether a batch begins with liquor that was bought. */
 const isLiquor = (view: BatchView): boolean => view.lot.material === 'liquor';
@@ -55,13 +52,11 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
   const lines = linesOf(view, step.id);
   const planned = view.recipe ? linesWith(view.recipe.lines, ingredients, nibFatOf(view.lot)) : [];
   const own = ownBean(view, planned);
-  const factor = timesRecipe(
-    lines.flatMap((m) => {
-      const ingredient = [...ingredients.values()].find((i) => m.direction === 'in' && isSame(m, i));
-      return ingredient ? [{ ingredient, massMg: m.massMg }] : [];
-    }),
-    planned,
-  );
+  const weighed = lines.flatMap((m) => {
+    const ingredient = m.direction === 'in' ? ingredientOf(m, ingredients) : undefined;
+    return ingredient ? [{ ingredient, massMg: m.massMg }] : [];
+  });
+  const factor = timesRecipe(weighed, planned);
   const [adding, setAdding] = useState<{ ingredient: IngredientRecord; massMg: number } | null>(null);
   const charge = lines.find((m) => m.direction === 'out');
   const bowl = bowlLines(view);
@@ -88,8 +83,8 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
               .filter((l) => l.ingredient.id !== own?.ingredient.id)
               .map((l) => {
                 const wanted = Math.round(l.massMg * factor);
-                const done = lines
-                  .filter((m) => m.direction === 'in' && isSame(m, ingredients.get(l.ingredient.id)))
+                const done = weighed
+                  .filter((w) => w.ingredient.id === l.ingredient.id)
                   .reduce((sum, m) => sum + m.massMg, 0);
                 const isDone = isWeighedIn(done, wanted);
                 return (

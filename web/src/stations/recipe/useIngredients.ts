@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
-import type { BatchView, IngredientRecord, Recipe } from '@wunsch/contract';
-import { nibComposition, type RecipeLine } from '@wunsch/core/recipe';
+import type { BatchView, IngredientRecord, MovementRecord, Recipe } from '@wunsch/contract';
+import { COUNTS_AS, nibComposition, type RecipeLine } from '@wunsch/core/recipe';
 import { useRead } from '../../shell/door.tsx';
 import { inOrder } from '../../words/inOrder.ts';
 import { useWords } from '../../words/words.tsx';
@@ -18,6 +18,16 @@ export function useIngredients(): Map<string, IngredientRecord> {
 /** Recipes, newest first. */
 export function useRecipes(): Recipe[] {
   return useRead<Recipe[]>('/api/recipes').data ?? [];
+}
+
+/** The ingredient that a line weighs in, off the shelf or out of a lot; none where it is several at once. */
+export function ingredientOf(
+  { ingredientId, material }: Pick<MovementRecord, 'ingredientId' | 'material'>,
+  ingredients: ReadonlyMap<string, IngredientRecord>,
+): IngredientRecord | undefined {
+  if (ingredientId) return ingredients.get(ingredientId);
+  const key = material && COUNTS_AS[material];
+  return key ? [...ingredients.values()].find((i) => i.key === key) : undefined;
 }
 
 /** A line of a recipe with its ingredient as the shelf knows it. */
