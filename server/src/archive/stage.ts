@@ -1,10 +1,11 @@
-import { PGlite } from '@electric-sql/pglite';
 import { drizzle } from 'drizzle-orm/pglite';
 import { migrate } from 'drizzle-orm/pglite/migrator';
 import { cp, mkdir, mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { migrationsFolder, type Db } from '../db/database.ts';
+import { startPglite } from '../db/pglite.ts';
+import { emptyArchive } from '../db/template.ts';
 
 /** A database in memory in the shape of an older release. */
 export interface Stage {
@@ -22,7 +23,8 @@ export interface Stage {
  */
 export async function openStage(shape: string): Promise<Stage> {
   const folder = await mkdtemp(join(tmpdir(), 'wunsch-stage-'));
-  const client = await PGlite.create();
+  // Making a new one takes seconds; this one has none of our tables yet.
+  const client = await startPglite(undefined, { loadDataDir: await emptyArchive('bare') });
   const db = drizzle(client);
   try {
     await migrate(db, { migrationsFolder: await foldersUpTo(folder, shape) });

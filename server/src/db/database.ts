@@ -1,4 +1,4 @@
-import { PGlite } from '@electric-sql/pglite';
+import type { PGlite } from '@electric-sql/pglite';
 import type { Logger } from 'drizzle-orm';
 import type { PgDatabase, PgQueryResultHKT } from 'drizzle-orm/pg-core';
 import { drizzle as drizzlePostgres } from 'drizzle-orm/node-postgres';
@@ -12,6 +12,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { sql } from 'drizzle-orm';
 import { NewerDataError } from '../store/format.ts';
+import { startPglite } from './pglite.ts';
 import { withPreparedStatements } from './prepared.ts';
 
 /** A database or a transaction on it; the same for both drivers. */
@@ -50,7 +51,7 @@ async function refuseNewer(db: Db, what: string): Promise<void> {
 
 /** Opens a PGlite directory and brings its schema up to date. */
 export async function openPglite(directory: string, logger?: Logger): Promise<{ db: Db; client: PGlite }> {
-  const bare = await PGlite.create(directory, { relaxedDurability: true });
+  const bare = await startPglite(directory, { relaxedDurability: true });
   try {
     await migratePglite(drizzlePglite(bare), { migrationsFolder: migrationsFolder() });
     const client = withPreparedStatements(bare);

@@ -1,10 +1,10 @@
-import { PGlite } from '@electric-sql/pglite';
 import { drizzle } from 'drizzle-orm/pglite';
 import { handlers } from '../commands/registry.ts';
 import { Writer } from '../commands/writer.ts';
 import type { Db } from '../db/database.ts';
+import { startPglite } from '../db/pglite.ts';
 import { withPreparedStatements } from '../db/prepared.ts';
-import { templateArchive } from '../db/template.ts';
+import { emptyArchive } from '../db/template.ts';
 import { EventBus } from '../live/bus.ts';
 import { RunCache } from '../machines/runs.ts';
 import { YieldCache } from '../views/yieldCache.ts';
@@ -17,7 +17,7 @@ import { WITHOUT_FILES, type Store } from './store.ts';
  * @param now epoch ms its clock shows
  */
 export async function openMemory(now: () => number): Promise<Store> {
-  const client = await PGlite.create({ loadDataDir: await templateArchive() });
+  const client = await startPglite(undefined, { loadDataDir: await emptyArchive('template') });
   const db = drizzle(withPreparedStatements(client)) as unknown as Db;
   const bus = new EventBus();
   const writer = new Writer({
