@@ -7,9 +7,9 @@ import { join } from 'node:path';
 import { chromium } from '@playwright/test';
 import { build } from './build.mjs';
 import launch from './chromium.json' with { type: 'json' };
-import { ensureChromium, root } from './setup.mjs';
+import { ensureSystem, root } from './setup.mjs';
 
-ensureChromium();
+await ensureSystem('browser');
 await build();
 const directory = mkdtempSync(join(tmpdir(), 'wunsch-pictures-'));
 const probe = createServer().listen(0, '127.0.0.1');

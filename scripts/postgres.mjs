@@ -18,7 +18,7 @@ async function freePort() {
 
 /** Starts a server; `stop` ends it and removes its files. */
 export async function startPostgres() {
-  const bin = ensurePostgres();
+  const bin = await ensurePostgres();
   const folder = mkdtempSync(join(tmpdir(), 'wunsch-pg-'));
   const options = { stdio: ['ignore', 'ignore', 'inherit'], cwd: folder };
   if (process.getuid() === 0) {

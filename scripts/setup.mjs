@@ -1,5 +1,5 @@
 // What a bare machine still needs, installed only where it is missing.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, readdirSync, statSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -29,47 +29,61 @@ export function ensurePackages() {
   run('npm', ['install', '--no-save', '--no-audit', '--no-fund', '--loglevel=error']);
 }
 
-function aptInstall(packages) {
-  console.log(`installing ${packages.join(', ')} …`);
-  const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
-  const options = { env, stdio: ['ignore', 'ignore', 'inherit'] };
-  run('apt-get', ['update', '-qq'], options);
-  run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...packages], options);
-}
+const inUsrBin = (name) => existsSync(`/usr/bin/${name}`);
 
-/** Chromium without a window, from Debian's packages: a tenth faster in the walks than the one that could draw one. */
-export function ensureChromium() {
-  if (!existsSync(chromium.executablePath)) aptInstall(['chromium-headless-shell']);
-}
+/** Folder of PostgreSQL's server programs; undefined where they are not installed. */
+const postgresFolder = () => {
+  const base = '/usr/lib/postgresql';
+  return existsSync(base)
+    ? readdirSync(base)
+        .map((v) => join(base, v, 'bin'))
+        .filter((b) => existsSync(join(b, 'initdb')))
+        .at(-1)
+    : undefined;
+};
 
-/** Programs that read labels back in the tests: text and fonts of a PDF, QR codes and Data Matrix. */
-export function ensureReaders() {
-  const missing = Object.entries({
-    'poppler-utils': 'pdftotext',
-    'zbar-tools': 'zbarimg',
-    'dmtx-utils': 'dmtxread',
-  }).filter(([, program]) => !existsSync(`/usr/bin/${program}`));
-  if (missing.length > 0) aptInstall(missing.map(([name]) => name));
-}
+/** Debian's packages by what they are for, each with whether it is there. */
+const SYSTEM = {
+  /** Chromium without a window: a tenth faster in the walks than the one that could draw one. */
+  browser: { 'chromium-headless-shell': () => existsSync(chromium.executablePath) },
+  /** They read labels back in the tests: text and fonts of a PDF, QR codes and Data Matrix. */
+  readers: {
+    'poppler-utils': () => inUsrBin('pdftotext'),
+    'zbar-tools': () => inUsrBin('zbarimg'),
+    'dmtx-utils': () => inUsrBin('dmtxread'),
+  },
+  /** A spreadsheet program and a statistics package that read in the long script what is taken away. */
+  foreign: { 'libreoffice-calc': () => inUsrBin('soffice'), 'r-base-core': () => inUsrBin('Rscript') },
+  postgres: { postgresql: () => postgresFolder() !== undefined },
+};
 
-/** A spreadsheet program and a statistics package that read in the long script what is taken away. */
-export function ensureForeign() {
-  const missing = Object.entries({ 'libreoffice-calc': 'soffice', 'r-base-core': 'Rscript' }).filter(
-    ([, program]) => !existsSync(`/usr/bin/${program}`),
+/**
+ * Installs what is missing of Debian's packages while other things go on.
+ *
+ * @param what keys of SYSTEM
+ * @returns resolves once all of it is there; the process ends where that fails
+ */
+export async function ensureSystem(...what) {
+  const missing = what.flatMap((key) =>
+    Object.entries(SYSTEM[key]).flatMap(([name, isThere]) => (isThere() ? [] : [name])),
   );
-  if (missing.length > 0) aptInstall(missing.map(([name]) => name));
+  if (missing.length === 0) return;
+  console.log(`installing ${missing.join(', ')} …`);
+  const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
+  // In one command, which goes on even while this process waits for another.
+  const child = spawn(
+    'sh',
+    ['-c', `apt-get update -qq && apt-get install -y -qq --no-install-recommends ${missing.join(' ')}`],
+    { env, cwd: root, stdio: ['ignore', 'ignore', 'inherit'] },
+  );
+  await new Promise((resolve, reject) => {
+    child.on('error', reject);
+    child.on('close', (status) => (status === 0 ? resolve() : process.exit(status ?? 1)));
+  });
 }
 
 /** Folder of PostgreSQL's server programs, from Debian's packages. */
-export function ensurePostgres() {
-  const base = '/usr/lib/postgresql';
-  const find = () =>
-    existsSync(base)
-      ? readdirSync(base)
-          .map((v) => join(base, v, 'bin'))
-          .filter((b) => existsSync(join(b, 'initdb')))
-          .at(-1)
-      : undefined;
-  if (!find()) aptInstall(['postgresql']);
-  return find();
+export async function ensurePostgres() {
+  await ensureSystem('postgres');
+  return postgresFolder();
 }

@@ -5,13 +5,18 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { build } from './build.mjs';
 import { startPostgres } from './postgres.mjs';
-import { ensureChromium, ensurePackages, ensureReaders, root, run } from './setup.mjs';
+import { ensurePackages, ensureSystem, root, run } from './setup.mjs';
 import { REPORTS, runUnits } from './unit.mjs';
 
-ensurePackages();
-const sum = { passed: 0, failed: 0, skipped: 0 };
 const only = process.argv.slice(2);
 const wanted = (name) => only.length === 0 || only.includes(name);
+// Beside everything up to the first test that needs them.
+const system = ensureSystem(
+  ...(wanted('unit') ? ['postgres', 'readers'] : []),
+  ...(wanted('browser') ? ['browser'] : []),
+);
+ensurePackages();
+const sum = { passed: 0, failed: 0, skipped: 0 };
 const reports = mkdtempSync(join(tmpdir(), 'wunsch-reports-'));
 
 /** Runs one of package.json's checks and shows what it says once it has ended. */
@@ -29,15 +34,15 @@ async function check(name, script) {
   else sum.failed += 1;
 }
 
+const needsBuild = wanted('unit') || wanted('browser');
 await Promise.all([
-  check('types', 'types'),
+  check('types', 'types').then(() => needsBuild && build()),
   check('lint', 'lint').then(() => check('format', 'format:check')),
 ]);
 
 if (wanted('unit')) {
   console.log('\n— unit and server tests, on PGlite and PostgreSQL');
-  ensureReaders();
-  await build();
+  await system;
   const postgres = await startPostgres();
   Object.assign(process.env, { WUNSCH_TEST_PG: postgres.url, WUNSCH_REPORTS: reports });
   const status = await runUnits();
@@ -54,8 +59,7 @@ if (wanted('unit')) {
 
 if (wanted('browser')) {
   console.log('\n— browser');
-  ensureChromium();
-  await build();
+  await system;
   const file = join(reports, 'browser.json');
   const { status } = run(
     'npx',

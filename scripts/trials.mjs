@@ -2,11 +2,10 @@
 // many times over and on both stores, with their counts; what is read again after each kind of entry; every screen in every setting; and what is taken away, read by programs of others.
 import { build } from './build.mjs';
 import { startPostgres } from './postgres.mjs';
-import { ensureChromium, ensureForeign, ensurePackages, run } from './setup.mjs';
+import { ensurePackages, ensureSystem, run } from './setup.mjs';
 
 ensurePackages();
-ensureChromium();
-ensureForeign();
+await ensureSystem('browser', 'foreign', 'readers');
 await build();
 const postgres = await startPostgres();
 const places = ['journal', 'store', 'db', 'tools', 'live', 'http', 'access', 'readings', 'ledger'].map(
