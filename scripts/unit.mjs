@@ -7,10 +7,10 @@ import { pathToFileURL } from 'node:url';
 import { root } from './setup.mjs';
 
 /** In how many processes each kind is run; the long ones first, so that both hands are busy to the end. */
-const PARTS = { bare: 2, page: 3 };
+const PARTS = { bare: 3, page: 3 };
 
 /** Processes side by side. */
-const HANDS = 2;
+const HANDS = 3;
 
 /** Files that failed, beyond which something is wrong with more than the machine. */
 const MOST_AGAIN = 5;
