@@ -3,7 +3,6 @@ import { existsSync } from 'node:fs';
 import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import { hostname, networkInterfaces } from 'node:os';
 import { join } from 'node:path';
-import { generate } from 'selfsigned';
 
 /** A key and the certificate that goes with it, PEM. */
 export interface Certificate {
@@ -57,6 +56,8 @@ export async function ownCertificate(
   }
   const name = hostname();
   const spokenFor = [...new Set(['127.0.0.1', ...addresses, ...before])].slice(0, MOST_ADDRESSES);
+  // Few workshops need it, and none twice a year.
+  const { generate } = await import('selfsigned');
   const made = await generate([{ name: 'commonName', value: `Wunsch on ${name}` }], {
     keySize: 2048,
     algorithm: 'sha256',
