@@ -22,3 +22,9 @@ export const jsonCell = (column: string, isQuoted: boolean): SQL =>
 
 /** A column of anybody’s words as a cell of JSON. */
 export const jsonText = (column: string): SQL => sql.raw(`coalesce(to_json(${column})::text, 'null')`);
+
+/** A pattern of `ilike` that finds this text and no other, in capitals or not. */
+export const alike = (text: string) => text.replace(/[\\%_]/g, '\\$&');
+
+/** A pattern of `ilike` that finds this text anywhere. */
+export const anywhere = (text: string) => `%${alike(text)}%`;

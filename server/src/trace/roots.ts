@@ -1,6 +1,7 @@
 import { and, eq, ilike, inArray, isNull, sql } from 'drizzle-orm';
 import type { TraceQuery } from '@wunsch/contract';
 import type { Db } from '../db/database.ts';
+import { alike } from '../db/raw.ts';
 import { batch, ingredient, lot, machine, parcel, person, step, supply } from '../db/schema/index.ts';
 import { notFound, Problem } from '../http/problem.ts';
 import type { Seeds } from './loadGraph.ts';
@@ -148,7 +149,7 @@ async function runsOf(
 
 /** A code off a label: of bars as printed, of a batch, a lot or a delivery, or the name of a box. */
 async function rootsOfCode(db: Db, code: string): Promise<Roots> {
-  const exact = code.replace(/[\\%_]/g, '\\$&');
+  const exact = alike(code);
   const bars = await db
     .select({ id: step.id, code: batch.code })
     .from(step)

@@ -2,6 +2,7 @@ import { and, desc, eq, gt, ilike, isNull, ne, or, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { FindHit } from '@wunsch/contract';
 import { lotWords } from '@wunsch/core/beans';
+import { anywhere } from '../db/raw.ts';
 import type { App } from '../http/types.ts';
 import { batch, lot, observation, parcel, recipe, step } from '../db/schema/index.ts';
 
@@ -21,7 +22,7 @@ export function findRoutes(app: App): void {
     },
     async (request) => {
       const { db } = request.store;
-      const like = `%${request.query.q.replace(/[\\%_]/g, '\\$&')}%`;
+      const like = anywhere(request.query.q);
       const batches = await db
         .select({ id: batch.id, code: batch.code, name: lot.name, state: batch.state })
         .from(batch)

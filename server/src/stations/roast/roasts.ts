@@ -1,7 +1,8 @@
-import { and, asc, desc, eq, inArray, isNull } from 'drizzle-orm';
+import { and, asc, desc, eq, ilike, inArray, isNull, or } from 'drizzle-orm';
 import type { RoastRecord, SeriesRecord } from '@wunsch/contract';
 import { loadImpressions } from '../../views/impressions.ts';
 import type { Db } from '../../db/database.ts';
+import { anywhere } from '../../db/raw.ts';
 import { batch, lot, movement, observation, readings, step } from '../../db/schema/index.ts';
 import { inForce } from '../../ledger/parcels.ts';
 import { loadSeries } from '../../readings/series.ts';
@@ -13,6 +14,8 @@ export interface RoastQuery {
   batchId?: string;
   /** Step ids with commas between them. */
   ids?: string;
+  /** Part of a batch’s code, or of its lot’s code or name. */
+  find?: string;
   limit: number;
   width: number;
 }
@@ -20,6 +23,7 @@ export interface RoastQuery {
 /** Roasts with everything that comparing and learning need; five queries however many. */
 export async function loadRoasts(db: Db, query: RoastQuery): Promise<RoastRecord[]> {
   const ids = query.ids?.split(',').filter((id) => /^[0-9a-f-]{36}$/i.test(id));
+  const like = query.find ? anywhere(query.find) : null;
   const steps = await db
     .select({
       step,
@@ -43,6 +47,7 @@ export async function loadRoasts(db: Db, query: RoastQuery): Promise<RoastRecord
         query.lotId ? eq(batch.lotId, query.lotId) : undefined,
         query.batchId ? eq(step.batchId, query.batchId) : undefined,
         ids ? inArray(step.id, ids.length > 0 ? ids : ['00000000-0000-0000-0000-000000000000']) : undefined,
+        like ? or(...[batch.code, lot.code, lot.name].map((column) => ilike(column, like))) : undefined,
       ),
     )
     .orderBy(desc(step.startedAt), desc(step.id))

@@ -18,6 +18,7 @@ export function roastRoutes(app: App): void {
           lotId: Id.optional(),
           batchId: Id.optional(),
           ids: z.string().max(2000).optional(),
+          find: z.string().trim().min(1).max(80).optional(),
           limit: z.coerce.number().int().min(1).max(60).default(12),
           width: z.coerce.number().int().min(10).max(600).default(120),
         }),

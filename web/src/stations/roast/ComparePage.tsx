@@ -1,4 +1,4 @@
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import type { RoastRecord } from '@wunsch/contract';
 import { beansOwn, compareRoasts, roastDose, smoothedAt } from '@wunsch/core/roast';
@@ -6,6 +6,7 @@ import { useRead } from '../../shell/door.tsx';
 import { LineSample } from '../../charts/LineSample.tsx';
 import { SeriesChart, type Series } from '../../charts/SeriesChart.tsx';
 import { Glyph } from '../../shell/glyphs.tsx';
+import { TextField } from '../../ui/Field.tsx';
 import { EmptyState, Panel } from '../../ui/Panel.tsx';
 import { Table } from '../../ui/Table.tsx';
 import { useWords } from '../../words/words.tsx';
@@ -13,6 +14,9 @@ import { seriesOf } from './model.ts';
 
 /** Most roasts laid over each other at once. */
 const MOST = 6;
+
+/** Most roasts offered at once. */
+const OFFERED = 40;
 
 /** How the lines of roasts differ, by which of the chosen one is. */
 const LINES: readonly Series['look'][] = ['measured', 'machine', 'forecast', 'planned', 'faint', 'dotted'];
@@ -30,7 +34,11 @@ export default function ComparePage() {
     chosen.length > 0 ? `/api/roasts?ids=${chosen.join(',')}&limit=${MOST}&width=240` : null,
     { keepPreviousData: true },
   );
-  const { data: recent } = useRead<RoastRecord[]>('/api/roasts?limit=40&width=10');
+  const [text, setText] = useState('');
+  const find = text.trim() === '' ? '' : `find=${encodeURIComponent(text.trim())}&`;
+  const { data: recent } = useRead<RoastRecord[]>(`/api/roasts?${find}limit=${OFFERED}&width=10`, {
+    keepPreviousData: true,
+  });
   const roasts = useMemo(
     () => chosen.flatMap((id) => picked?.find((r) => r.step.id === id) ?? []),
     [chosen, picked],
@@ -205,6 +213,19 @@ export default function ComparePage() {
         </>
       )}
       <Panel title={t('compare.choose')}>
+        <div className="mb-3 max-w-xs">
+          <TextField
+            label={t('compare.find')}
+            type="search"
+            maxLength={80}
+            value={text}
+            onChange={(e) => setText(e.target.value)}
+            hint={(recent?.length ?? 0) >= OFFERED ? t('compare.newest', { n: OFFERED }) : undefined}
+          />
+        </div>
+        {recent?.length === 0 && text.trim() !== '' && (
+          <p className="mb-3 text-[13.5px] text-ink-3">{t('compare.none')}</p>
+        )}
         <div className="flex flex-wrap gap-2">
           {offered.map((r) => (
             <button

@@ -114,3 +114,28 @@ test('a roast older than those offered can be let go, and each stands beside its
   expect(screen.queryByRole('button', { name: /^NKO-1/ })).toBeNull();
   expect(screen.getByRole('button', { name: /^NKO-2/, pressed: true })).toBeTruthy();
 });
+
+test('an older roast is found by its batch or lot, and laid over the one that was chosen', async () => {
+  const forty = Array.from({ length: 40 }, (_, i) => roast(i + 100));
+  const [old, first] = [roast(1), forty[0]!];
+  new Wire()
+    .has('/api/roasts?limit=40&width=10', forty)
+    .has('/api/roasts?find=nko-1&limit=40&width=10', [old])
+    .has('/api/roasts?find=zz&limit=40&width=10', [])
+    .has(`/api/roasts?ids=${first.step.id}&limit=6&width=240`, [first])
+    .has(`/api/roasts?ids=${first.step.id},${old.step.id}&limit=6&width=240`, [first, old]);
+  const { user } = show(<ComparePage />, { route: '/roast/compare', at: '/roast/compare' });
+  await user.click(await screen.findByRole('button', { name: /^NKO-100/ }));
+  const field = screen.getByRole('searchbox', { name: 'Batch or lot' });
+  expect(screen.getByText('The newest 40 are shown; this finds older ones.')).toBeTruthy();
+  await user.click(field);
+  await user.paste('nko-1 ');
+  await user.click(await screen.findByRole('button', { name: /^NKO-1 / }));
+  const table = await screen.findByRole('table', { name: 'What became of them' });
+  expect(await within(table).findByRole('row', { name: /NKO-1 / })).toBeTruthy();
+  // What was chosen before stays, and can be let go.
+  expect(screen.getByRole('button', { name: /^NKO-100/, pressed: true })).toBeTruthy();
+  await user.clear(field);
+  await user.paste('zz');
+  expect(await screen.findByText('No roast by this name.')).toBeTruthy();
+});

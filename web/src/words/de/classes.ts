@@ -19,7 +19,7 @@ export const classes: Record<keyof typeof en, string> = {
   'classes.state.planned': 'kommt noch',
   'classes.state.called-off': 'abgesagt',
   'classes.state.held': 'war schon',
-  'classes.liking': 'Ihre Tafeln',
+  'classes.liking': 'Gefallen',
   'class.change': 'Ändern',
   'class.anew': 'Neu beginnen',
   'class.as-it-was': 'Wie es war',

@@ -18,7 +18,7 @@ export const classes = {
   'classes.state.planned': 'to come',
   'classes.state.called-off': 'called off',
   'classes.state.held': 'has been',
-  'classes.liking': 'Their bars',
+  'classes.liking': 'Liking',
   'class.change': 'Change',
   'class.anew': 'Begin anew',
   'class.as-it-was': 'As it was',
