@@ -140,9 +140,9 @@ export default function ComparePage() {
                     </>
                   ),
                 },
-                { id: 'lot', title: t('find.lot'), cell: (r) => r.lot.name },
+                { id: 'lot', title: t('lot'), cell: (r) => r.lot.name },
                 { id: 'day', title: t('when'), cell: (r) => words.day(r.step.startedAt) },
-                { id: 'in', title: t('in'), numeric: true, cell: (r) => words.mass(r.inMg) },
+                { id: 'in', title: t('roast.massIn'), numeric: true, cell: (r) => words.mass(r.inMg) },
                 {
                   id: 'lost',
                   title: t('roast.lost'),

@@ -90,8 +90,8 @@ export function DoneLoads({ view, steps }: { view: BatchView; steps: readonly St
             cell: (r) => <span className="num text-[16px]">{r.number}</span>,
           },
           { id: 'when', title: t('when'), cell: (r) => words.when(r.step.startedAt) },
-          { id: 'in', title: t('in'), numeric: true, cell: (r) => words.mass(r.inMg) },
-          { id: 'out', title: t('out'), numeric: true, cell: (r) => words.mass(r.outMg) },
+          { id: 'in', title: t('roast.massIn'), numeric: true, cell: (r) => words.mass(r.inMg) },
+          { id: 'out', title: t('roast.massOut'), numeric: true, cell: (r) => words.mass(r.outMg) },
           {
             id: 'lost',
             title: t('roast.lost'),

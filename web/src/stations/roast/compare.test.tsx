@@ -65,29 +65,29 @@ test('two roasts stand side by side with dose, pace and how far they are apart',
   open([roast(1, { liking: 7.2 }), roast(2, { offset: -4 })]);
   const [a, b] = [await row(/NKO-1/), await row(/NKO-2/)];
   expect(a['Roast dose']).toBe(`${DOSE.toFixed(1)} min`);
-  expect(a['pace at 90 °C']).toBe('5.0 °C/min');
-  expect(a.lost).toBe('6.0 %');
+  expect(a['Pace at 90 °C']).toBe('5.0 °C/min');
+  expect(a.Lost).toBe('6.0 %');
   expect(a['Liking']).toBe('7.2 (3)');
-  expect(b['largest difference']).toMatch(/^−4\.0 K, at /);
-  expect(Object.keys(a)).not.toContain('turned at');
+  expect(b['Largest difference']).toMatch(/^−4\.0 K, at /);
+  expect(Object.keys(a)).not.toContain('Turned at');
 });
 
 test('a probe that was hot from the drum gives the dose and pace of the beans, and where it turned', async () => {
   open([roast(1), roast(2, { hotC: 205 })]);
   const [cool, hot] = [await row(/NKO-1/), await row(/NKO-2/)];
   expect(Math.abs(Number.parseFloat(hot['Roast dose']!) - DOSE)).toBeLessThan(0.3);
-  expect(hot['pace at 90 °C']).toBe('5.0 °C/min');
-  expect(cool['turned at']).toBe('—');
-  expect(hot['turned at']).toMatch(/^\d\d °C, at \d\.\d min$/);
+  expect(hot['Pace at 90 °C']).toBe('5.0 °C/min');
+  expect(cool['Turned at']).toBe('—');
+  expect(hot['Turned at']).toMatch(/^\d\d °C, at \d\.\d min$/);
   // Compared from where it tells of the beans: it lags a little and no more.
-  expect(Math.abs(Number.parseFloat(hot['largest difference']!.replace('−', '-')))).toBeLessThan(12);
+  expect(Math.abs(Number.parseFloat(hot['Largest difference']!.replace('−', '-')))).toBeLessThan(12);
 });
 
 test('a workshop in °F reads them all in °F', async () => {
   open([roast(1), roast(2, { offset: 5 })], { workshop: { temperatureUnit: '°F' } });
   const b = await row(/NKO-2/);
-  expect(b['pace at 194 °F']).toBe('9.0 °F/min');
-  expect(b['largest difference']).toMatch(/^\+9\.0 °F, at /);
+  expect(b['Pace at 194 °F']).toBe('9.0 °F/min');
+  expect(b['Largest difference']).toMatch(/^\+9\.0 °F, at /);
 });
 
 test('with none chosen it says what to do, and offers those with a curve', async () => {
