@@ -83,13 +83,7 @@ function Trace({ view, days }: { view: TraceView; days: string }) {
       ) : asTable ? (
         <TraceTable view={view} />
       ) : (
-        <>
-          <TracePicture view={view} />
-          <p className="text-[12.5px] text-ink-3">
-            {t(view.way === 'forward' ? 'trace.legend' : 'trace.legend.back')}
-            {view.rows.some((r) => r.stages.some((s) => s.isOpen)) && ` ${t('trace.legend.open')}`}
-          </p>
-        </>
+        <TracePicture view={view} />
       )}
       {recall && (
         <Panel>

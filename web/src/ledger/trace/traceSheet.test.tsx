@@ -1,4 +1,4 @@
-import { screen, waitFor, within } from '@testing-library/react';
+import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import { TraceView } from '@wunsch/contract';
 import { show, Wire, type PageOptions } from '../../testing/page.tsx';
 import { idOf } from '../../testing/views.ts';
@@ -92,6 +92,22 @@ test('the same in rows, for who cannot see the picture: share, pieces, and where
   expect(plain(line)).toMatch(/60 shop, 20 .+, 117 Harbour Café, 3 /);
   await user.click(screen.getByRole('button', { name: 'As a picture' }));
   expect(screen.queryByRole('table')).toBeNull();
+});
+
+test('a mark is explained where it is drawn, and nowhere else', async () => {
+  const [first, plainRow] = [row(1), row(1, { ends: [] })];
+  const all = { ...plainRow.stages[0]!, isOpen: false };
+  const whole = { ...plainRow, stages: [{ ...all, contentMg: all.massMg }] };
+  await open(FORWARD, '/api/trace?of=code&id=NK&way=forward', traceOf({ rows: [whole] }));
+  expect(await screen.findByText('Height: mass after each station.')).toBeTruthy();
+  cleanup();
+  const mixed = { ...first, stages: [{ ...all, contentMg: all.massMg / 2, isOpen: true }] };
+  await open(FORWARD, '/api/trace?of=code&id=NK&way=forward', traceOf({ rows: [mixed] }));
+  expect(
+    await screen.findByText(
+      'Height: mass after each station. Full: what is traced; pale: what else is in it. At the right: where the bars are. Broken line: still at work.',
+    ),
+  ).toBeTruthy();
 });
 
 test('what has gone nowhere yet is said to have gone nowhere', async () => {

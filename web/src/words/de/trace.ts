@@ -28,9 +28,10 @@ export const trace: Record<keyof typeof en, string> = {
   'trace.another': 'Etwas anderes verfolgen',
   'trace.nowhere': 'Es ist noch in keine Charge gegangen.',
   'trace.picture': 'Der Weg, den es nahm',
-  'trace.legend':
-    'Höhe: Masse nach jeder Station. Voll: was verfolgt wird; blass: was sonst darin ist. Rechts: wo die Tafeln sind.',
-  'trace.legend.back': 'Höhe: Masse nach jeder Station. +: was unterwegs dazukam.',
+  'trace.legend.height': 'Höhe: Masse nach jeder Station.',
+  'trace.legend.pale': 'Voll: was verfolgt wird; blass: was sonst darin ist.',
+  'trace.legend.added': '+: was unterwegs dazukam.',
+  'trace.legend.bars': 'Rechts: wo die Tafeln sind.',
   'trace.legend.open': 'Gestrichelt: noch in Arbeit.',
   'trace.row': '{code}: {ends}',
   'trace.no-bars': 'noch keine Tafeln',

@@ -26,9 +26,10 @@ export const trace = {
   'trace.another': 'Another trace',
   'trace.nowhere': 'It has gone into no batch yet.',
   'trace.picture': 'The way it went',
-  'trace.legend':
-    'Height: mass after each station. Full: what is traced; pale: what else is in it. At the right: where the bars are.',
-  'trace.legend.back': 'Height: mass after each station. +: what was added on the way.',
+  'trace.legend.height': 'Height: mass after each station.',
+  'trace.legend.pale': 'Full: what is traced; pale: what else is in it.',
+  'trace.legend.added': '+: what was added on the way.',
+  'trace.legend.bars': 'At the right: where the bars are.',
   'trace.legend.open': 'Broken line: still at work.',
   'trace.row': '{code}: {ends}',
   'trace.no-bars': 'no bars yet',
