@@ -24,6 +24,7 @@ export interface TraceRow {
 
 /** Material that crosses into a batch: from a lot or delivery, or from another batch. */
 export interface TraceLink {
+  /** Parcel it is of; the ingredient where it was weighed in without a delivery. */
   parcelId: string;
   /** Batch it was made in; null where it came from outside. */
   fromBatchId: string | null;
@@ -95,21 +96,24 @@ export function traceRows(graph: TraceGraph, shares: ReadonlyMap<string, number>
   for (const row of rows)
     for (const step of byBatch.get(row.batchId)!)
       for (const line of graph.lines.get(step.id) ?? []) {
-        if (line.direction !== 'in' || !line.parcelId) continue;
-        const parcel = graph.parcels.get(line.parcelId);
-        if (!parcel || parcel.batchId === row.batchId) continue;
-        const key = `${line.parcelId} ${row.batchId} ${step.station}`;
+        const from = line.parcelId ?? line.ingredientId;
+        if (line.direction !== 'in' || !from) continue;
+        const parcel = line.parcelId ? graph.parcels.get(line.parcelId) : null;
+        if (line.parcelId && (!parcel || parcel.batchId === row.batchId)) continue;
+        const key = `${from} ${row.batchId} ${step.station}`;
         const known = links.get(key);
         if (known) known.massMg += line.massMg;
         else
           links.set(key, {
-            parcelId: line.parcelId,
-            fromBatchId: parcel.batchId,
-            fromStation: parcel.batchId ? (graph.steps.get(parcel.stepId)?.station ?? null) : null,
+            parcelId: from,
+            fromBatchId: parcel?.batchId ?? null,
+            fromStation: parcel?.batchId ? (graph.steps.get(parcel.stepId)?.station ?? null) : null,
             toBatchId: row.batchId,
             toStation: step.station,
             material: line.material,
-            name: parcel.lotCode ?? parcel.supplyName ?? parcel.batchCode ?? parcel.label,
+            name: parcel
+              ? (parcel.lotCode ?? parcel.supplyName ?? parcel.batchCode ?? parcel.label)
+              : (line.ingredient ?? ''),
             massMg: line.massMg,
           });
       }

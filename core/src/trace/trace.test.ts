@@ -180,6 +180,8 @@ test('the picture has a row a batch with what came out at each station, and the 
   ]);
   expect(links).toMatchObject([
     { name: 'NK', fromBatchId: null, toBatchId: 'NK-01', toStation: 'roast', massMg: 6000 },
+    // Straight off the shelf.
+    { name: 'sugar', fromBatchId: null, toBatchId: 'NK-01', toStation: 'grind', massMg: 2300 },
     { name: 'TL', fromBatchId: null, toBatchId: 'TL-01', massMg: 5100 },
     { fromBatchId: 'NK-01', toBatchId: 'TL-01', material: 'rework', massMg: 900 },
   ]);

@@ -211,7 +211,10 @@ export async function traceView(
     return {
       ...shared,
       rows: rows.map((r) => ({ ...r, ends: ends.get(r.batchId) ?? [] })),
-      links: links.map((l) => ({ ...l, isTraced: forward.parcels.has(l.parcelId) })),
+      links: links.map((l) => ({
+        ...l,
+        isTraced: forward.parcels.has(l.parcelId) || roots.ingredientIds.includes(l.parcelId),
+      })),
       recall: figuresOf(recallOf(graph, forward)),
       origins: [],
       steps: [],

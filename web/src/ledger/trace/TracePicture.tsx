@@ -26,6 +26,9 @@ function legendOf({ rows, joins }: LaidTrace): WordKey[] {
   return named.filter(([, isDrawn]) => isDrawn).map(([key]) => key);
 }
 
+/** What fits above a source. */
+const shortened = (name: string) => (name.length > 14 ? `${name.slice(0, 13)}…` : name);
+
 /** Ends named beside a row. */
 const NAMED = 3;
 
@@ -97,7 +100,7 @@ export function TracePicture({ view }: { view: TraceView }) {
                   stroke="var(--edge)"
                 />
                 <text x={4} y={s.y - 18} fontSize="13.5" fontWeight={700} fill="var(--ink)">
-                  {s.name.length > 14 ? `${s.name.slice(0, 13)}…` : s.name}
+                  {shortened(words.word('ingredient', s.name))}
                 </text>
                 <text x={4} y={s.y - 4} fontSize="12" fill="var(--ink-2)">
                   {words.mass(s.massMg)}
@@ -199,7 +202,10 @@ export function TracePicture({ view }: { view: TraceView }) {
             })}
             {laid.joins.map((j) => (
               <text key={j.key} x={j.x + 2} y={j.y} fontSize="11.5" fill="var(--ink-2)">
-                + {words.mass(j.massMg)} {words.word('ingredient', j.name).slice(0, 18)}
+                + {words.mass(j.massMg)}{' '}
+                {j.others > 0
+                  ? t('trace.others', { n: j.others })
+                  : words.word('ingredient', j.name).slice(0, 18)}
               </text>
             ))}
             {laid.crosses.map(({ link, path, x, y }) => (

@@ -77,3 +77,30 @@ test('a trace of many batches draws the first, a narrow one keeps its columns, a
   const empty = layOutTrace({ rows: [], links: [] }, 900);
   expect([empty.rows, empty.sources, Number.isFinite(empty.height)]).toEqual([[], [], true]);
 });
+
+test('of many things that join at one station the most is named, and the rest stands together above it', () => {
+  const added = (name: string, massMg: number) => link({ parcelId: name, name, massMg, toStation: 'grind' });
+  const view = {
+    ...VIEW,
+    links: [added('lecithin', 50), added('sugar', 4000), added('milk powder', 2000), added('vanilla', 10)],
+  };
+  const { joins, rows } = layOutTrace(view, 1000);
+  expect(joins.map((j) => [j.name, j.massMg, j.others])).toEqual([
+    ['sugar', 4000, 0],
+    ['', 2060, 3],
+  ]);
+  const grind = rows[0]!.stages[1]!;
+  expect(joins[0]!.y).toBeLessThan(grind.y);
+  expect(joins[0]!.y - joins[1]!.y).toBe(14);
+  expect(new Set(joins.map((j) => j.key)).size).toBe(2);
+  // Rows make room for the second line, the first one as well.
+  const plain = layOutTrace(VIEW, 1000).rows;
+  expect(rows[1]!.foot - rows[0]!.foot).toBe(SIZES.row + 14);
+  expect(rows[0]!.foot - plain[0]!.foot).toBe(14);
+  // Two are both named.
+  const two = layOutTrace({ ...view, links: view.links.slice(0, 2) }, 1000).joins;
+  expect(two.map((j) => [j.name, j.others])).toEqual([
+    ['sugar', 0],
+    ['lecithin', 0],
+  ]);
+});

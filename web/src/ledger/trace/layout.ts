@@ -58,9 +58,15 @@ export interface LaidCross {
   y: number;
 }
 
+/** Lines above a station that name what joined there, and the height of one, px. */
+const MOST_JOINS = 2;
+const JOIN_LINE = 14;
+
 /** Something from outside that joins a batch on its way: an ingredient at the recipe. */
 export interface LaidJoin {
   key: string;
+  /** How many things it stands for, where they are too many to name. */
+  others: number;
   name: string;
   massMg: number;
   x: number;
@@ -82,6 +88,35 @@ export interface LaidTrace {
 const isDrawn = (station: Station): station is (typeof TRACED_STATIONS)[number] =>
   (TRACED_STATIONS as readonly Station[]).includes(station);
 
+/** What joined at a station, the most of it nearest; beyond a few the rest stands together. */
+function joinsAt(stage: LaidStage, links: readonly Link[]): LaidJoin[] {
+  const sorted = [...links].sort((a, b) => b.massMg - a.massMg);
+  const named = sorted.slice(0, sorted.length > MOST_JOINS ? MOST_JOINS - 1 : MOST_JOINS);
+  const rest = sorted.slice(named.length);
+  const lines = named.map(({ name, massMg }) => ({ name, massMg, others: 0 }));
+  if (rest.length > 0)
+    lines.push({ name: '', massMg: rest.reduce((sum, l) => sum + l.massMg, 0), others: rest.length });
+  return lines.map((line, above) => ({
+    ...line,
+    key: `${sorted[above]!.parcelId} ${sorted[above]!.toBatchId} ${stage.station}`,
+    x: stage.x,
+    y: stage.y - 6 - above * JOIN_LINE,
+  }));
+}
+
+/** Room for the lines above the station of a row that has most of them, beyond the one there is always room for, px. */
+function roomForJoins(rows: readonly Row[], links: readonly Link[]): number {
+  const first = new Map(rows.map((r) => [r.batchId, r.stages.find((s) => isDrawn(s.station))?.station]));
+  const lines = new Map<string, number>();
+  for (const { fromBatchId, isTraced, toBatchId, toStation } of links) {
+    if (fromBatchId !== null || !isTraced || !isDrawn(toStation) || first.get(toBatchId) === toStation)
+      continue;
+    const place = `${toBatchId} ${toStation}`;
+    lines.set(place, Math.min(MOST_JOINS, (lines.get(place) ?? 0) + 1));
+  }
+  return JOIN_LINE * (Math.max(1, ...lines.values()) - 1);
+}
+
 /**
  * Lays a trace out: what came from outside at the left, a row a batch with its stations in their columns, all heights in one scale, and what
  * crosses between them.
@@ -94,8 +129,10 @@ export function layOutTrace(view: Pick<TraceView, 'rows' | 'links'>, width: numb
   const heightOf = (mg: number) => (mg > 0 ? Math.max(SIZES.least, mg * scale) : 0);
   const xOf = (station: Station) =>
     SIZES.left + TRACED_STATIONS.indexOf(station as (typeof TRACED_STATIONS)[number]) * column;
+  const room = roomForJoins(rows, view.links);
+  const [first, apart] = [SIZES.top + room, SIZES.row + room];
   const laid = rows.map((row, k): LaidRow => {
-    const foot = SIZES.top + k * SIZES.row + SIZES.bar + 4;
+    const foot = first + k * apart + SIZES.bar + 4;
     const stages = row.stages
       .filter((s) => isDrawn(s.station))
       .map((s): LaidStage => {
@@ -113,28 +150,22 @@ export function layOutTrace(view: Pick<TraceView, 'rows' | 'links'>, width: numb
     return { row, foot, stages };
   });
   const byBatch = new Map(laid.map((l) => [l.row.batchId, l]));
-  const height = Math.max(120, SIZES.top + laid.length * SIZES.row + 8);
+  const height = Math.max(120, first + laid.length * apart + 8);
 
   const outside = new Map<string, Link[]>();
-  const joins: LaidJoin[] = [];
+  const joining = new Map<LaidStage, Link[]>();
   for (const link of view.links) {
     const to = byBatch.get(link.toBatchId);
     if (link.fromBatchId !== null || !link.isTraced || !to) continue;
     const stage = to.stages.find((s) => s.station === link.toStation);
     // What joins on the way would cross what is drawn before it: it stands above its station.
     if (stage && stage !== to.stages[0]) {
-      const above = joins.filter((j) => j.x === stage.x && j.y < to.foot && j.y > to.foot - SIZES.row).length;
-      joins.push({
-        key: `${link.parcelId} ${link.toBatchId} ${link.toStation}`,
-        name: link.name,
-        massMg: link.massMg,
-        x: stage.x,
-        y: stage.y - 6 - above * 14,
-      });
+      joining.set(stage, [...(joining.get(stage) ?? []), link]);
     } else outside.set(link.parcelId, [...(outside.get(link.parcelId) ?? []), link]);
   }
+  const joins = [...joining].flatMap(([stage, links]) => joinsAt(stage, links));
   const total = [...outside.values()].flat().reduce((sum, l) => sum + heightOf(l.massMg), 0);
-  let y = SIZES.top + 18 + Math.max(0, (height - SIZES.top - total - outside.size * 40) / 4);
+  let y = first + 18 + Math.max(0, (height - first - total - outside.size * 40) / 4);
   const sources = [...outside].map(([parcelId, links]): LaidSource => {
     const top = y;
     const flows = links.map((link) => {

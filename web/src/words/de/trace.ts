@@ -28,6 +28,7 @@ export const trace: Record<keyof typeof en, string> = {
   'trace.another': 'Etwas anderes verfolgen',
   'trace.nowhere': 'Es ist noch in keine Charge gegangen.',
   'trace.picture': 'Der Weg, den es nahm',
+  'trace.others': '{n, plural, one {# anderes} other {# andere}}',
   'trace.legend.height': 'Höhe: Masse nach jeder Station.',
   'trace.legend.pale': 'Voll: was verfolgt wird; blass: was sonst darin ist.',
   'trace.legend.added': '+: was unterwegs dazukam.',

@@ -26,6 +26,7 @@ export const trace = {
   'trace.another': 'Another trace',
   'trace.nowhere': 'It has gone into no batch yet.',
   'trace.picture': 'The way it went',
+  'trace.others': '{n, plural, one {# other} other {# others}}',
   'trace.legend.height': 'Height: mass after each station.',
   'trace.legend.pale': 'Full: what is traced; pale: what else is in it.',
   'trace.legend.added': '+: what was added on the way.',
