@@ -24,7 +24,7 @@ export function startPglite(directory?: string, options: PGliteOptions = {}): Pr
   return directory === undefined ? PGlite.create(all) : PGlite.create(directory, all);
 }
 
-/** Takes away the databases that come with every new server and that nobody ever opens: two thirds of its files. */
+/** Takes away the databases that come with every new server and that nobody ever opens: half of its files. */
 export async function dropUnused(client: PGlite): Promise<void> {
   const { rows } = await client.query<{ name: string }>(
     'select datname as name from pg_database where datname <> current_database()',
