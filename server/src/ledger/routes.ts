@@ -4,6 +4,7 @@ import { z } from 'zod';
 import { BatchBrief, BatchView, BenchView, ParcelRecord } from '@wunsch/contract';
 import { BESIDE_WORK } from '@wunsch/core/ledger';
 import type { App } from '../http/types.ts';
+import { alike } from '../db/raw.ts';
 import { batch, lot, parcel } from '../db/schema/index.ts';
 import { IdParams } from '../http/entries.ts';
 import { batchView } from '../views/batchView.ts';
@@ -67,7 +68,7 @@ export function ledgerRoutes(app: App): void {
       const where = and(
         state ? eq(batch.state, state) : undefined,
         lotId ? eq(batch.lotId, lotId) : undefined,
-        code ? ilike(batch.code, `${code.replaceAll(/[\\%_]/g, '\\$&')}%`) : undefined,
+        code ? ilike(batch.code, `${alike(code)}%`) : undefined,
       );
       return listBriefs(request.store.db, where, limit);
     },

@@ -217,6 +217,35 @@ describe.each(DATABASES)('trace on %s', (kind) => {
       }
   });
 
+  test('what came straight off the shelf is in the picture, from where it went and from where it lay', async () => {
+    const lot = await maker.lot('SH', 10);
+    const batchId = await maker.batch('SH-01', lot.id);
+    const roast = await maker.step(batchId, 'roast');
+    await maker.take(roast, lot.parcelId, 7);
+    const beans = await maker.make(roast, 'roasted beans', 6.5);
+    const bowl = await maker.step(batchId, 'recipe');
+    await maker.take(bowl, beans.parcelId, 6.5);
+    await maker.weigh(bowl, 'cane-sugar', 2.5);
+    await maker.make(bowl, 'chocolate', 9);
+    const { body: shelf } = await shop.send('GET', '/api/ingredients');
+    const sugar = (shelf as { id: string; key: string }[]).find((i) => i.key === 'cane-sugar')!.id;
+    const link = {
+      parcelId: sugar,
+      name: 'Cane sugar',
+      fromBatchId: null,
+      toBatchId: batchId,
+      massMg: kg(2.5),
+    };
+    for (const query of [`of=batch&id=${batchId}&way=back`, `of=ingredient&id=${sugar}&way=forward`])
+      expect((await trace(query)).body.links).toContainEqual(
+        expect.objectContaining({ ...link, toStation: 'recipe', isTraced: true }),
+      );
+    // Of the beans' trace it is what else is in it.
+    expect((await trace(`of=lot&id=${lot.id}&way=forward`)).body.links).toContainEqual(
+      expect.objectContaining({ ...link, isTraced: false }),
+    );
+  });
+
   test('what nobody knows is refused with what would be right', async () => {
     const codeless = await trace('of=code&id=XX-99');
     expect([codeless.status, codeless.body.detail]).toEqual([

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { Instant, TrailItem } from '@wunsch/contract';
 import { readBody } from '../commands/body.ts';
 import type { Handler } from '../commands/command.ts';
+import { anywhere } from '../db/raw.ts';
 import { trail } from '../db/schema/index.ts';
 import type { App } from '../http/types.ts';
 
@@ -23,7 +24,7 @@ const CHANGES = sql`(${trail.undoneBy} is not null or ${trail.body} ->> 'replace
 
 /** Entries of batches whose code holds some letters; a per cent sign or an underscore stands for itself. */
 function ofBatchNamed(letters: string) {
-  const pattern = `%${letters.replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`;
+  const pattern = anywhere(letters);
   return sql`${trail.batchId} in (select b.id from batch b where b.code ilike ${pattern})`;
 }
 

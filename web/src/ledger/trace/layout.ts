@@ -88,6 +88,8 @@ export interface LaidTrace {
 const isDrawn = (station: Station): station is (typeof TRACED_STATIONS)[number] =>
   (TRACED_STATIONS as readonly Station[]).includes(station);
 
+const placeOf = (batchId: string, station: Station) => `${batchId} ${station}`;
+
 /** What joined at a station, the most of it nearest; beyond a few the rest stands together. */
 function joinsAt(stage: LaidStage, links: readonly Link[]): LaidJoin[] {
   const sorted = [...links].sort((a, b) => b.massMg - a.massMg);
@@ -104,17 +106,17 @@ function joinsAt(stage: LaidStage, links: readonly Link[]): LaidJoin[] {
   }));
 }
 
-/** Room for the lines above the station of a row that has most of them, beyond the one there is always room for, px. */
-function roomForJoins(rows: readonly Row[], links: readonly Link[]): number {
-  const first = new Map(rows.map((r) => [r.batchId, r.stages.find((s) => isDrawn(s.station))?.station]));
-  const lines = new Map<string, number>();
-  for (const { fromBatchId, isTraced, toBatchId, toStation } of links) {
-    if (fromBatchId !== null || !isTraced || !isDrawn(toStation) || first.get(toBatchId) === toStation)
-      continue;
-    const place = `${toBatchId} ${toStation}`;
-    lines.set(place, Math.min(MOST_JOINS, (lines.get(place) ?? 0) + 1));
+/** What joins a batch on its way, by batch and station: from outside, traced, and not where the batch begins. */
+function joiningOf(rows: readonly Row[], links: readonly Link[]): Map<string, Link[]> {
+  const drawn = new Map(rows.map((r) => [r.batchId, r.stages.map((s) => s.station).filter(isDrawn)]));
+  const joining = new Map<string, Link[]>();
+  for (const link of links) {
+    const at = isDrawn(link.toStation) ? (drawn.get(link.toBatchId)?.indexOf(link.toStation) ?? -1) : -1;
+    if (link.fromBatchId !== null || !link.isTraced || at < 1) continue;
+    const place = placeOf(link.toBatchId, link.toStation);
+    joining.set(place, [...(joining.get(place) ?? []), link]);
   }
-  return JOIN_LINE * (Math.max(1, ...lines.values()) - 1);
+  return joining;
 }
 
 /**
@@ -129,7 +131,10 @@ export function layOutTrace(view: Pick<TraceView, 'rows' | 'links'>, width: numb
   const heightOf = (mg: number) => (mg > 0 ? Math.max(SIZES.least, mg * scale) : 0);
   const xOf = (station: Station) =>
     SIZES.left + TRACED_STATIONS.indexOf(station as (typeof TRACED_STATIONS)[number]) * column;
-  const room = roomForJoins(rows, view.links);
+  const joining = joiningOf(rows, view.links);
+  // There is always room for one line above a station.
+  const lines = Math.min(MOST_JOINS, Math.max(1, ...[...joining.values()].map((l) => l.length)));
+  const room = JOIN_LINE * (lines - 1);
   const [first, apart] = [SIZES.top + room, SIZES.row + room];
   const laid = rows.map((row, k): LaidRow => {
     const foot = first + k * apart + SIZES.bar + 4;
@@ -153,17 +158,16 @@ export function layOutTrace(view: Pick<TraceView, 'rows' | 'links'>, width: numb
   const height = Math.max(120, first + laid.length * apart + 8);
 
   const outside = new Map<string, Link[]>();
-  const joining = new Map<LaidStage, Link[]>();
   for (const link of view.links) {
     const to = byBatch.get(link.toBatchId);
     if (link.fromBatchId !== null || !link.isTraced || !to) continue;
-    const stage = to.stages.find((s) => s.station === link.toStation);
     // What joins on the way would cross what is drawn before it: it stands above its station.
-    if (stage && stage !== to.stages[0]) {
-      joining.set(stage, [...(joining.get(stage) ?? []), link]);
-    } else outside.set(link.parcelId, [...(outside.get(link.parcelId) ?? []), link]);
+    if (joining.has(placeOf(link.toBatchId, link.toStation))) continue;
+    outside.set(link.parcelId, [...(outside.get(link.parcelId) ?? []), link]);
   }
-  const joins = [...joining].flatMap(([stage, links]) => joinsAt(stage, links));
+  const joins = laid.flatMap(({ row, stages }) =>
+    stages.flatMap((stage) => joinsAt(stage, joining.get(placeOf(row.batchId, stage.station)) ?? [])),
+  );
   const total = [...outside.values()].flat().reduce((sum, l) => sum + heightOf(l.massMg), 0);
   let y = first + 18 + Math.max(0, (height - first - total - outside.size * 40) / 4);
   const sources = [...outside].map(([parcelId, links]): LaidSource => {
