@@ -1,7 +1,7 @@
 import { Check } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import type { BatchBrief, BenchView, Lot } from '@wunsch/contract';
+import type { BatchBrief, BenchView, ClassBrief, Lot, PickingRecord } from '@wunsch/contract';
 import { useRead } from '../shell/door.tsx';
 import { useMayMake, useSession } from '../shell/session.tsx';
 import { Button } from '../ui/Button.tsx';
@@ -28,8 +28,19 @@ export function FirstSteps({ bench }: { bench: BenchView }) {
   const asked = mayMake && !away && bench.batches.length <= 2;
   const { data: lots } = useRead<Lot[]>(asked ? '/api/lots' : null);
   const { data: batches } = useRead<BatchBrief[]>(asked ? '/api/batches?limit=500' : null);
+  const { shape } = workshop;
+  const { data: pickings } = useRead<PickingRecord[]>(asked && shape === 'estate' ? '/api/pickings' : null);
+  const { data: classes } = useRead<ClassBrief[]>(asked && shape === 'school' ? '/api/classes' : null);
   if (!asked || !lots || !batches) return null;
-  const steps = firstSteps({ shape: workshop.shape, lots, batches, bench: bench.batches });
+  if ((shape === 'estate' && !pickings) || (shape === 'school' && !classes)) return null;
+  const steps = firstSteps({
+    shape,
+    lots,
+    batches,
+    bench: bench.batches,
+    picked: Boolean(pickings?.length),
+    planned: Boolean(classes?.length),
+  });
   if (!steps) return null;
   const put = () => {
     try {

@@ -2,7 +2,7 @@ import { firstSteps } from './firstSteps.ts';
 
 type Given = Parameters<typeof firstSteps>[0];
 
-const EMPTY: Given = { shape: 'kitchen', lots: [], batches: [], bench: [] };
+const EMPTY: Given = { shape: 'kitchen', lots: [], batches: [], bench: [], picked: false, planned: false };
 const dry = { id: 'l1', material: 'dry beans' as const };
 const batch = (id: string, state: 'open' | 'finished' | 'void' = 'open', startedAt = '2026-01-02') => ({
   id,
@@ -22,12 +22,27 @@ const shown = (given: Partial<Given>) => firstSteps({ ...EMPTY, ...given })?.map
 
 test('an empty workshop begins at the scale, and each shape with what it needs', () => {
   expect(shown({})!.slice(0, 3)).toEqual(['receive now', 'start ahead', 'sort ahead']);
-  expect(shown({ shape: 'school' })!.slice(0, 2)).toEqual(['practise now', 'receive ahead']);
-  expect(shown({ shape: 'estate', lots: [{ id: 'w', material: 'wet beans' }] })!.slice(0, 3)).toEqual([
-    'receive done',
+  expect(shown({ shape: 'school' })!.slice(0, 3)).toEqual(['class now', 'practise ahead', 'receive ahead']);
+  expect(shown({ shape: 'school', planned: true })!.slice(0, 2)).toEqual(['class done', 'practise now']);
+});
+
+test('an estate begins at the tree: picked, taken in, fermented, and only then a batch', () => {
+  const wet = { id: 'w', material: 'wet beans' as const };
+  const way = (given: Partial<Given>) => shown({ shape: 'estate', ...given })!.slice(0, 4);
+  expect(way({})).toEqual(['harvest now', 'crop ahead', 'ferment ahead', 'start ahead']);
+  expect(way({ picked: true })[1]).toBe('crop now');
+  expect(way({ picked: true, lots: [wet] })).toEqual([
+    'harvest done',
+    'crop done',
     'ferment now',
     'start ahead',
   ]);
+  // Beans bought dry have been fermented elsewhere.
+  expect(way({ lots: [dry] })).toEqual(['harvest done', 'crop done', 'ferment done', 'start now']);
+  const to = firstSteps({ ...EMPTY, shape: 'estate', lots: [wet] })!.find((s) => s.id === 'ferment')!.to;
+  expect(to).toBe('/beans/w');
+  // Whoever buys wet beans sees fermenting come up as well.
+  expect(shown({ lots: [wet] })!.slice(0, 3)).toEqual(['receive done', 'ferment now', 'start ahead']);
 });
 
 test('it follows the first batch along its own route, and leads to where it stands', () => {

@@ -9,7 +9,15 @@ export interface FirstStep {
 }
 
 /** Names of the first steps: something before the line, or a station of it. */
-export type FirstStepId = 'practise' | 'receive' | 'ferment' | 'start' | Exclude<Station, 'beans'>;
+export type FirstStepId =
+  | 'practise'
+  | 'class'
+  | 'harvest'
+  | 'crop'
+  | 'receive'
+  | 'ferment'
+  | 'start'
+  | Exclude<Station, 'beans'>;
 
 /** What arrives wet and must be fermented and dried before a batch can begin. */
 const WET = new Set(['pods', 'wet beans']);
@@ -19,14 +27,20 @@ const WET = new Set(['pods', 'wet beans']);
  * first batch passes through. Nothing once a batch has been finished, or where more than two have been begun.
  *
  * @param bench batches in flight, of which the first to have begun is followed
+ * @param picked whether anything that was picked has been noted
+ * @param planned whether a class has been planned
  */
 export function firstSteps({
   shape,
   lots,
   batches,
   bench,
+  picked,
+  planned,
 }: {
   shape: Shape;
+  picked: boolean;
+  planned: boolean;
   lots: readonly Pick<Lot, 'id' | 'material'>[];
   batches: readonly Pick<BatchBrief, 'id' | 'state' | 'startedAt'>[];
   bench: readonly Pick<BenchBatch, 'id' | 'flow'>[];
@@ -37,10 +51,29 @@ export function firstSteps({
   const flow = bench.find((b) => b.id === first?.id)?.flow;
   const wet = lots.find((l) => WET.has(l.material));
   const hasDry = lots.some((l) => !WET.has(l.material));
+  const received = lots.length > 0;
   const before: { id: FirstStepId; done: boolean; to: string }[] = [
-    ...(shape === 'school' ? [{ id: 'practise' as const, done: lots.length > 0, to: '/practice' }] : []),
-    { id: 'receive', done: lots.length > 0, to: '/beans?receive=1' },
-    ...(wet ? [{ id: 'ferment' as const, done: hasDry || real.length > 0, to: `/beans/${wet.id}` }] : []),
+    ...(shape === 'school'
+      ? [
+          { id: 'class' as const, done: planned || received, to: '/plan/classes' },
+          { id: 'practise' as const, done: received, to: '/practice' },
+        ]
+      : []),
+    ...(shape === 'estate'
+      ? [
+          { id: 'harvest' as const, done: picked || received, to: HARVEST },
+          { id: 'crop' as const, done: received, to: HARVEST },
+        ]
+      : [{ id: 'receive' as const, done: received, to: '/beans?receive=1' }]),
+    ...(wet || shape === 'estate'
+      ? [
+          {
+            id: 'ferment' as const,
+            done: hasDry || real.length > 0,
+            to: wet ? `/beans/${wet.id}` : '/beans',
+          },
+        ]
+      : []),
     { id: 'start', done: real.length > 0, to: '/beans' },
   ];
   const line = (
@@ -57,6 +90,9 @@ export function firstSteps({
   const now = steps.findIndex((s) => !s.done);
   return steps.map(({ id, done, to }, i) => ({ id, to, state: done ? 'done' : i === now ? 'now' : 'ahead' }));
 }
+
+/** Where pickings are noted, and become lots. */
+const HARVEST = '/beans?show=harvest';
 
 /** The line before there is a batch that would have its own. */
 const USUAL: readonly Exclude<Station, 'beans'>[] = [

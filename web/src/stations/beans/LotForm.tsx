@@ -3,6 +3,7 @@ import { LotSent } from '@wunsch/contract';
 import { ARRIVALS, arrivalFacts } from '@wunsch/core/beans';
 import type { Material } from '@wunsch/core/ledger';
 import { newId } from '../../shell/entry.ts';
+import { useSession } from '../../shell/session.tsx';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
@@ -36,7 +37,9 @@ export function LotForm({ onClose, onReceived }: { onClose: () => void; onReceiv
     place: '',
     holdReason: '',
   });
-  const [material, setMaterial] = useState<Material>('dry beans');
+  const { workshop } = useSession();
+  // Where it grows it arrives wet.
+  const [material, setMaterial] = useState<Material>(workshop.shape === 'estate' ? 'wet beans' : 'dry beans');
   const facts = arrivalFacts(material);
   const [sheet, setSheet] = useState(EMPTY_SHEET);
   const [massMg, setMass] = useState<number | null>(null);

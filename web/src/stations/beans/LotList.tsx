@@ -1,6 +1,8 @@
-import { Link } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import type { Lot } from '@wunsch/contract';
 import { lotWords } from '@wunsch/core/beans';
+import { useSession } from '../../shell/session.tsx';
+import { Button } from '../../ui/Button.tsx';
 import { Chip, EmptyState } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
 import { Sack } from './Sack.tsx';
@@ -9,8 +11,21 @@ import { Sack } from './Sack.tsx';
 export function LotList({ lots }: { lots: readonly Lot[] }) {
   const words = useWords();
   const { t } = words;
+  const navigate = useNavigate();
+  const { workshop } = useSession();
   if (lots.length === 0)
-    return <EmptyState title={t('empty.beans.title')}>{t('empty.beans.text')}</EmptyState>;
+    return (
+      <EmptyState
+        title={t('empty.beans.title')}
+        action={
+          workshop.shape === 'estate' && (
+            <Button onClick={() => navigate('/beans?show=harvest')}>{t('harvest.note')}</Button>
+          )
+        }
+      >
+        {t('empty.beans.text')}
+      </EmptyState>
+    );
   const firstToUse = lots.find((l) => l.material === 'dry beans' && l.remainingMg > 0 && !l.onHold)?.id;
   return (
     <ul className="grid gap-2 lg:grid-cols-2">

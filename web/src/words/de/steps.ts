@@ -9,6 +9,15 @@ export const steps: Record<keyof typeof en, string> = {
   'steps.practise': 'Eine Röstung oder eine Schüssel üben',
   'steps.practise.text':
     'Dabei gehen niemandes Bohnen verloren: die eigenen Bildschirme der Stationen vor einem simulierten Ofen, im Zeitraffer.',
+  'steps.class': 'Einen Kurs planen',
+  'steps.class.text':
+    'Ein Tag, Plätze, ein Preis. Der Ablauf sagt, was geröstet, gemahlen und temperiert sein muss, bevor die Gäste kommen.',
+  'steps.harvest': 'Den ersten Erntegang notieren',
+  'steps.harvest.text':
+    'Wie viele Früchte, von welcher Parzelle oder welchem Baum, was bezahlt wurde. Daraus wächst das Jahr jeder Parzelle. Früchte oder Bohnen, die ohne das gekauft sind, wieg gleich als Los ein.',
+  'steps.crop': 'Die Ernte als Los annehmen',
+  'steps.crop.text':
+    'Wähl die Erntegänge, die in einen Kasten kommen, und wieg sie: Früchte oder nasse Bohnen werden ein Los, und was bezahlt wurde, geht mit.',
   'steps.receive': 'Das erste Los einwiegen',
   'steps.receive.text':
     'Stell den Sack auf die Waage und sag, woher er kommt. Ein kurzer Code genügt für den Anfang; von nun an hat jedes Gramm einen Ort.',

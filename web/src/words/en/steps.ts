@@ -7,6 +7,15 @@ export const steps = {
   'steps.practise': 'Practise a roast or a bowl',
   'steps.practise.text':
     'Nobody’s beans are lost by it: the stations’ own screens over a simulated oven, on a fast clock.',
+  'steps.class': 'Plan a class',
+  'steps.class.text':
+    'A day, places, a price. The run sheet says what must be roasted, ground and tempered before the guests come.',
+  'steps.harvest': 'Note the first picking',
+  'steps.harvest.text':
+    'How many pods, from which plot or tree, what was paid. Each plot’s year grows from these. Where pods or beans are bought without it, weigh them in instead.',
+  'steps.crop': 'Take it in as a lot',
+  'steps.crop.text':
+    'Choose the pickings that go into one box, and weigh them: pods or wet beans become a lot, and what was paid goes along.',
   'steps.receive': 'Weigh the first lot in',
   'steps.receive.text':
     'Put the sack on the scale and say where it comes from. A short code is enough to begin with; from now on every gram has a place.',
