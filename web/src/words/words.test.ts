@@ -1,9 +1,12 @@
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { ENTRY_KINDS } from '@wunsch/contract';
-import { MATERIALS } from '@wunsch/core/ledger';
+import { COUNT_REASONS, ENTRY_KINDS } from '@wunsch/contract';
+import { CLUES, SIGNS } from '@wunsch/core/faults';
+import { ALLERGENS } from '@wunsch/core/label';
+import { LOSSES, MACHINE_KINDS, MATERIALS, STATIONS, STEP_KINDS } from '@wunsch/core/ledger';
 import { endOnPaper, materialOnPaper } from '@wunsch/core/print';
+import { REJECT_REASONS } from '@wunsch/core/sort';
 import { de as deFrame } from './de.ts';
 import { deRooms } from './deRooms.ts';
 import { en as enFrame } from './en.ts';
@@ -20,6 +23,28 @@ test('both languages have the same keys', () => expect(Object.keys(de).sort()).t
 
 test('every kind of entry is told in the trail', () =>
   expect(ENTRY_KINDS.filter((kind) => !(`trail.${kind}` in en))).toEqual([]));
+
+test('whatever the ledger, the trail or a finding may name has a word', () => {
+  const named: Record<string, readonly string[]> = {
+    loss: [...LOSSES, ...REJECT_REASONS, ...COUNT_REASONS],
+    deed: STEP_KINDS,
+    material: MATERIALS,
+    station: STATIONS,
+    allergen: ALLERGENS,
+    sign: SIGNS,
+    // Of a clue that is asked for, both answers.
+    clue: CLUES.flatMap((clue) =>
+      ['name', ...(`clue.${clue}.q` in en ? ['said.yes', 'said.no'] : ['yes', 'no'])].map(
+        (p) => `${clue}.${p}`,
+      ),
+    ),
+    'machine-kind': Object.values(MACHINE_KINDS).flat(),
+  };
+  const missing = Object.entries(named).flatMap(([group, words]) =>
+    words.map((word) => `${group}.${word}`).filter((key) => !(key in en)),
+  );
+  expect(missing).toEqual([]);
+});
 
 test('papers call things what the screens call them', () => {
   expect(MATERIALS.map((m) => materialOnPaper(m, 'de'))).toEqual(MATERIALS.map((m) => de[`material.${m}`]));

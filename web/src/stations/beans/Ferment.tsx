@@ -169,7 +169,7 @@ function Look({ view }: { view: LotView }) {
   const empty = celsius === null && ambientC === null && drainedMg === null && !turned && !smell && !cutLook;
   return (
     <form
-      className="mt-3 grid gap-2 sm:grid-cols-3"
+      className="mt-3 grid items-end gap-2 sm:grid-cols-3"
       aria-label={t('ferment.log')}
       onSubmit={(e) => {
         e.preventDefault();

@@ -59,6 +59,7 @@ export const bench: Record<keyof typeof en, string> = {
   'loss.trim': 'Abschnitt',
   'loss.unexplained': 'ungeklärt',
   'loss.abandoned': 'aufgegeben',
+  'loss.water and pulp': 'Wasser und Pulpe',
   'loss.husk': 'Schalen',
   'loss.fines': 'Feines',
   'loss.rework': 'Rest',

@@ -59,6 +59,7 @@ export const trace: Record<keyof typeof en, string> = {
   'deed.winnow': 'gesichtet',
   'deed.recipe': 'eingewogen',
   'deed.grind': 'gemahlen',
+  'deed.press': 'gepresst',
   'deed.conche': 'conchiert',
   'deed.temper': 'temperiert',
   'deed.mould': 'gegossen',

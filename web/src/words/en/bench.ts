@@ -57,6 +57,7 @@ export const bench = {
   'loss.trim': 'trim',
   'loss.unexplained': 'unexplained',
   'loss.abandoned': 'abandoned',
+  'loss.water and pulp': 'water and pulp',
   'loss.husk': 'husk',
   'loss.fines': 'fines',
   'loss.rework': 'left over',

@@ -57,6 +57,7 @@ export const trace = {
   'deed.winnow': 'winnowed',
   'deed.recipe': 'weighed up',
   'deed.grind': 'ground',
+  'deed.press': 'pressed',
   'deed.conche': 'conched',
   'deed.temper': 'tempered',
   'deed.mould': 'moulded',
