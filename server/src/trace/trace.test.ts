@@ -120,6 +120,11 @@ describe.each(DATABASES)('trace on %s', (kind) => {
     // What ran next on Ida was not of this lot, and nobody cleaned in between.
     expect(view.neighbours).toMatchObject([{ machine: 'Ida', run: { batchCode: 'TL-02' }, cleanedAt: null }]);
     expect(view.tookMs).toBeGreaterThan(0);
+    // What is here is listed place by place; what lies nowhere in particular comes last.
+    const places = view.recall!.here.map((h) => h.place);
+    const named = places.filter((place) => place !== '');
+    expect(places).toEqual([...named.toSorted(), ...places.filter((place) => place === '')]);
+    expect(new Set(places).size).toBeGreaterThan(1);
   });
 
   test('bars, a box, a batch and a machine are traced by what is printed on them or by their id', async () => {

@@ -19,23 +19,33 @@ import { findRoots } from './roots.ts';
 
 type Row = TraceView['rows'][number];
 
+const nameOf = (h: { batchCode: string | null; lotCode: string | null }) => h.batchCode ?? h.lotCode ?? '';
+
 /** A recall’s figures as they are sent and kept. */
 function figuresOf(recall: Recall): RecallFigures {
   return {
     ...recall,
-    here: recall.here.map(({ parcel: p, massMg, contentMg, count }) => ({
-      parcelId: p.id,
-      material: p.material,
-      label: p.label,
-      batchId: p.batchId,
-      batchCode: p.batchCode,
-      lotCode: p.lotCode,
-      place: p.place,
-      onHold: p.onHold,
-      massMg,
-      contentMg,
-      count,
-    })),
+    // Place by place, as somebody goes through the workshop with the list; what has no place must be looked for.
+    here: recall.here
+      .map(({ parcel: p, massMg, contentMg, count }) => ({
+        parcelId: p.id,
+        material: p.material,
+        label: p.label,
+        batchId: p.batchId,
+        batchCode: p.batchCode,
+        lotCode: p.lotCode,
+        place: p.place,
+        onHold: p.onHold,
+        massMg,
+        contentMg,
+        count,
+      }))
+      .sort(
+        (a, b) =>
+          Number(a.place === '') - Number(b.place === '') ||
+          a.place.localeCompare(b.place) ||
+          nameOf(a).localeCompare(nameOf(b)),
+      ),
     customers: recall.customers.map((c) => ({
       ...c,
       lines: c.lines.map((l) => ({

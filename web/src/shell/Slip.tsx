@@ -49,6 +49,9 @@ export function lastEntries(view: BatchView, words: Words, count: number): LastE
   return [...weights, ...seen].sort((a, b) => b.at.localeCompare(a.at)).slice(0, count);
 }
 
+/** Most letters of a code that find room beside the station in large type. */
+const ROOM_FOR = 6;
+
 /** The slip: the ticket of the batch in hand. */
 export function Slip() {
   const words = useWords();
@@ -67,6 +70,7 @@ export function Slip() {
   const due = isDue(next, now);
   const action = nextWords(batch, next, words);
   const allDone = isAllDone(view);
+  const last = lastEntries(view, words, 6);
   return (
     <div className="flex h-full flex-col">
       <div className="px-[18px] pb-4 pt-6">
@@ -79,7 +83,7 @@ export function Slip() {
         <div className="mt-0.5 flex items-end justify-between gap-2">
           <Link
             to={`/batch/${batch.id}`}
-            className="num text-[40px] leading-none hover:underline"
+            className={`num leading-none hover:underline ${batch.code.length > ROOM_FOR ? 'text-[27px]' : 'text-[40px]'}`}
             style={{ letterSpacing: '-0.035em' }}
           >
             {batch.code}
@@ -160,11 +164,13 @@ export function Slip() {
             </Button>
           )}
         </section>
-        <h2 className="mt-4 px-2 text-[12.5px] font-medium text-ink-3" style={{ fontFamily: 'inherit' }}>
-          {t('slip.last')}
-        </h2>
+        {last.length > 0 && (
+          <h2 className="mt-4 px-2 text-[12.5px] font-medium text-ink-3" style={{ fontFamily: 'inherit' }}>
+            {t('slip.last')}
+          </h2>
+        )}
         <ul className="px-2">
-          {lastEntries(view, words, 6).map((e) => (
+          {last.map((e) => (
             <li key={e.id} className="flex gap-3 border-b border-line py-1.5 text-[12.5px]">
               <span className="min-w-16 shrink-0 tabular-nums text-ink-3">{words.when(e.at)}</span>
               <span className="grow truncate" title={e.text}>

@@ -6,12 +6,14 @@ import { ApiProblem } from '../../shell/api.ts';
 import { useDoor, useRead } from '../../shell/door.tsx';
 import { useBeside } from '../../shell/useBeside.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
+import { Chip, Panel } from '../../ui/Panel.tsx';
 import { Table } from '../../ui/Table.tsx';
 import { useWords } from '../../words/words.tsx';
+import { Accounted } from './Accounted.tsx';
 import { Neighbours, RecallSide } from './RecallSide.tsx';
 import { TracePicture } from './TracePicture.tsx';
 import { tracePath, TraceStart } from './TraceStart.tsx';
+import { WhatIsHere } from './WhatIsHere.tsx';
 
 /** A trace, or where to begin one; and the recalls that were kept. */
 export function TraceSheet() {
@@ -85,36 +87,8 @@ function Trace({ view, days }: { view: TraceView; days: string }) {
       ) : (
         <TracePicture view={view} />
       )}
-      {recall && (
-        <Panel>
-          <div className="grid grid-cols-2 gap-4 sm:grid-cols-5">
-            <Figure
-              name={t('recall.accounted')}
-              note={recall.barsKnown === null ? undefined : words.percent(recall.barsKnown, 1)}
-            >
-              {t('recall.of', {
-                n: words.number(recall.bars.made - Math.max(0, recall.bars.missing)),
-                of: words.number(recall.bars.made),
-              })}
-            </Figure>
-            <Figure name={t('recall.here')}>{words.number(recall.bars.here)}</Figure>
-            <Figure
-              name={t('recall.customers', { n: recall.customers.length })}
-              note={
-                recall.bars.sold > 0 ? t('recall.sold', { n: words.number(recall.bars.sold) }) : undefined
-              }
-            >
-              {words.number(recall.bars.delivered)}
-            </Figure>
-            <Figure name={t('recall.given')}>{words.number(recall.bars.given + recall.bars.broken)}</Figure>
-            <div className={recall.bars.missing > 0 || recall.mass.missingMg > 0 ? 'text-bad' : ''}>
-              <Figure name={t('recall.missing')} note={words.mass(Math.round(recall.mass.missingMg))}>
-                {words.number(Math.max(0, recall.bars.missing))}
-              </Figure>
-            </div>
-          </div>
-        </Panel>
-      )}
+      {recall && <Accounted recall={recall} />}
+      {recall && <WhatIsHere here={recall.here} />}
       {view.origins.length > 0 && (
         <Panel title={t('trace.origins')}>
           <Table

@@ -78,6 +78,47 @@ test('forwards it says how much is accounted for, and marks what is not', async 
   expect(screen.getByText('not accounted for').closest('.text-bad')).toBeTruthy();
 });
 
+test('what is here is named with its place, so that it can be found; pressed out of a lot as well', async () => {
+  const item = (n: number, more: object) => ({
+    parcelId: idOf(300 + n),
+    material: 'cocoa butter',
+    label: 'Valley cooperative',
+    batchId: null,
+    batchCode: null,
+    lotCode: 'VC',
+    place: 'cold shelf',
+    onHold: false,
+    massMg: 4_900_000,
+    contentMg: 4_900_000,
+    count: null,
+    ...more,
+  });
+  const here = [
+    item(1, {}),
+    item(2, {
+      material: 'bars',
+      label: '',
+      batchId: idOf(1),
+      batchCode: 'NK-01',
+      place: '',
+      count: 80,
+      contentMg: 2_450_000,
+      onHold: true,
+    }),
+  ];
+  const none = { made: 0, here: 0, delivered: 0, sold: 0, given: 0, broken: 0, missing: 0 };
+  const mass = { rootMg: 12e6, hereMg: 11.9e6, inProcessMg: 0, goneMg: 0, lostMg: 1e5, missingMg: 0 };
+  const recall = { ...RECALL, bars: none, barsKnown: null, mass, here, customers: [] };
+  await open(FORWARD, '/api/trace?of=code&id=NK&way=forward', traceOf({ rows: [], recall }));
+  const table = within(await screen.findByRole('table', { name: 'What is here, and where' }));
+  const [, butter, bars] = table.getAllByRole('row').map(plain);
+  expect(butter).toMatch(/^VC cocoa butter Valley cooperative.*cold shelf.*4\.90 kg.*100\.0 %$/i);
+  expect(bars).toMatch(/^NK-01 bars .*on hold.*no place named.*80.*50\.0 %$/i);
+  // No bar was made of it: it is accounted for by mass.
+  expect(figure('still here')).toMatch(/11\.90 kg/);
+  expect(figure('lost on the way')).toMatch(/100 g/);
+});
+
 test('with nothing missing nothing is marked', async () => {
   const recall = { ...RECALL, bars: { ...RECALL.bars, missing: 0 }, mass: { ...RECALL.mass, missingMg: 0 } };
   await open(FORWARD, '/api/trace?of=code&id=NK&way=forward', traceOf({ recall }));
