@@ -148,6 +148,7 @@ const CASES: Case[] = [
     { label: 'a', scores: [6, 7] },
     { label: 'b', scores: [5, 8] },
   ]),
+  of('arms by liking', recipe.rankedArms, [{ label: 'a', scores: [6, 7] }]),
   of('winner of a trial', recipe.winner, [
     { label: 'a', scores: [6, 7] },
     { label: 'b', scores: [5, 8] },

@@ -1,3 +1,4 @@
+import { normalDraw, seededRandom } from '../numerics/index.ts';
 import {
   bowlNutrition,
   butterForNextWord,
@@ -192,6 +193,56 @@ describe('trials', () => {
     // s² = 1 each, n = 3: SE = √(2/3), 4 degrees of freedom, t = 2.776445.
     expect(d.high - d.difference).toBeCloseTo(2.776445 * Math.sqrt(2 / 3), 5);
     expect(d.decided).toBe(false);
+  });
+  test('how high each taster scores everything is taken out where they tasted both', () => {
+    const tasters = ['AK', 'JB', 'MR'];
+    const late = { label: 'late', scores: [8.5, 5.5, 7], tasters };
+    const early = { label: 'early', scores: [7, 4, 5], tasters };
+    const d = compareArms(late, early)!;
+    // Paired by hand: 1.5, 1.5 and 2.0; s = 0.28868, t of 2 degrees of freedom 4.30265.
+    expect(d.difference).toBeCloseTo(5 / 3, 10);
+    expect(d.high - d.difference).toBeCloseTo((4.30265 * 0.288675) / Math.sqrt(3), 3);
+    expect(d.decided).toBe(true);
+    expect(compareArms(early, late)!.difference).toBeCloseTo(-5 / 3, 10);
+    // Of strangers the same scores say nothing.
+    const { tasters: _, ...unsigned } = late;
+    expect(compareArms(unsigned, { label: 'early', scores: early.scores })!.decided).toBe(false);
+    expect(() => compareArms({ ...late, tasters: ['AK'] }, early)).toThrow(/3 scores need as many tasters/);
+  });
+  test('scores that happen to agree are no surer than half a point', () => {
+    const arm = (score: number) => ({ label: `${score}`, scores: [score, score], tasters: ['AK', 'JB'] });
+    // √(1/12)/2 is the rounding of one score; two on each side, 2 degrees of freedom.
+    expect(compareArms(arm(7), arm(6))!.high - 1).toBeCloseTo((4.30265 * 0.5) / Math.sqrt(12), 4);
+    expect(compareArms(arm(7), arm(6))!.decided).toBe(true);
+    expect(compareArms(arm(7), arm(6.5))!.decided).toBe(false);
+    expect(compareArms(arm(7), arm(7))).toMatchObject({ difference: 0, decided: false });
+  });
+  test('of trials with three equal arms one in twenty at most is called clear, and one much better arm is found', () => {
+    const random = seededRandom(19);
+    const tasters = ['a', 'b', 'c', 'd'];
+    const trial = (truth: readonly number[]) => {
+      const level = tasters.map(() => 1.2 * normalDraw(random));
+      return truth.map((t, i) => ({
+        label: `${i}`,
+        scores: level.map((l) =>
+          Math.min(10, Math.max(0, Math.round(2 * (t + l + 0.6 * normalDraw(random))) / 2)),
+        ),
+        tasters,
+      }));
+    };
+    let [alarms, found, held] = [0, 0, 0];
+    const rounds = 400;
+    for (let i = 0; i < rounds; i += 1) {
+      alarms += Number(winner(trial([5, 5, 5]))!.clear);
+      const better = trial([6.8, 5, 5]);
+      const best = winner(better)!;
+      found += Number(best.label === '0' && best.clear);
+      const { low, high } = compareArms(better[0]!, better[1]!, better)!;
+      held += Number(low <= 1.8 && 1.8 <= high);
+    }
+    expect(alarms / rounds).toBeLessThan(0.06);
+    expect(found / rounds).toBeGreaterThan(0.5);
+    expect(held / rounds).toBeGreaterThan(0.93);
   });
   test('the winner is only called clear when it is', () => {
     expect(

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { Trial, TrialKey } from '@wunsch/contract';
-import { compareArms, winner } from '@wunsch/core/recipe';
+import { compareArms, rankedArms, winner } from '@wunsch/core/recipe';
 import { useRead } from '../../shell/door.tsx';
 import { newId } from '../../shell/entry.ts';
 import { useMayMake, useSession } from '../../shell/session.tsx';
@@ -172,10 +172,14 @@ function Opened({ trial }: { trial: Trial }) {
   const mayMake = useMayMake();
   const recipes = useRecipes();
   const called = (p: Part) => `${p.code}, ${p.label ?? ''}`;
-  const arms = trial.parts.map((p) => ({ label: called(p), scores: p.scores.map((s) => s.score) }));
+  const arms = trial.parts.map((p) => ({
+    label: called(p),
+    scores: p.scores.map((s) => s.score),
+    tasters: p.scores.map((s) => s.by),
+  }));
   const best = winner(arms);
-  const [first, second] = arms.toSorted((a, b) => mean(b.scores) - mean(a.scores));
-  const difference = first && second ? compareArms(first, second) : null;
+  const [first, second] = rankedArms(arms);
+  const difference = first && second ? compareArms(first, second, arms) : null;
   const keep = (part: Part) => {
     const recipe = recipes.find((r) => r.id === part.recipeId);
     void send({
