@@ -47,6 +47,11 @@ test.each<[string, string, string]>([
 test('pounds are written in pounds and ounces', () =>
   expect(plain(american.mass(2_381_360))).toMatch(/5 lb 4(\.0)? oz|5\.25 lb/));
 
+test('a sentence that ends with a shortened month has one full stop, and what trails off keeps its dots', () => {
+  expect(german.t('trials.opened', { by: 'AK', when: '30. Sept.' })).toBe('Geöffnet von AK, 30. Sept.');
+  expect(german.t('trials.opened', { by: 'AK', when: 'gestern...' })).toMatch(/gestern\.\.\.\.$/);
+});
+
 test('what a maker has named herself stays as she wrote it', () => {
   expect(english.word('loss', 'flat')).toBe('flat');
   expect(german.word('loss', 'flat')).not.toBe('flat');

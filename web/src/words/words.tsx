@@ -75,6 +75,9 @@ export function RoomWords({ children }: { children: ReactNode }) {
 /** Sentences that bend with a number are written in ICU's message format; the others only have their names filled in. */
 const BENDS = ', plural,';
 
+/** A sentence that ends with a shortened word ("30. Sept.") has one full stop; three dots stay three. */
+const stopOnce = (text: string): string => text.replace(/(?<!\.)\.\.(?!\.)/g, '.');
+
 /** Days from which on a day is written with its year. */
 const A_YEAR = 300;
 
@@ -140,10 +143,10 @@ function makeWords(
     // Its room’s words are still on the way.
     if (text === undefined) return '';
     if (!text.includes(BENDS))
-      return text.replace(/\{(\w+)\}/g, (_, name: string) => String(params[name] ?? ''));
+      return stopOnce(text.replace(/\{(\w+)\}/g, (_, name: string) => String(params[name] ?? '')));
     const format = bent.get(text) ?? new IntlMessageFormat(text, tag);
     bent.set(text, format);
-    return String(format.format(params));
+    return stopOnce(String(format.format(params)));
   };
   const massSystem = settings?.massSystem ?? 'metric';
   const currency = settings?.currency ?? 'EUR';
