@@ -21,6 +21,8 @@ export const MovementRecord = z.object({
   /** Minor units per kg when it was weighed in; null where it has no price of its own. */
   pricePerKg: z.number().nullable(),
   note: z.string(),
+  /** Why it was taken all the same, where it was on hold; empty where it was not. */
+  holdOverride: z.string(),
   at: z.string(),
   by: z.string(),
   /** The movement this one replaced, with the reason given. */

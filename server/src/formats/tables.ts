@@ -115,6 +115,7 @@ export const TABLES = {
       ['parcel', of('t.parcel_id')],
       ['price a kg (¤)', of('t.price_per_kg')],
       ['note', of('t.note')],
+      ['used though on hold', of('t.hold_override')],
       ['by', of('t.by')],
       ['in force', of('t.replaced_by is null and not t.voided')],
       ['corrects', of('t.replaces')],

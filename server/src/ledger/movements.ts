@@ -271,7 +271,6 @@ async function takeIn(
   const all = body.massMg === null && body.count === null;
   const taken = takenFrom(from.parcel, body);
   await changeParcel(context, from.parcel.id, -taken.massMg, taken.count === null ? null : -taken.count);
-  const note = from.onHold ? `${body.note} [hold set aside: ${body.holdOverride.trim()}]`.trim() : body.note;
   return [
     {
       ...filled,
@@ -280,7 +279,7 @@ async function takeIn(
       label: body.label ?? from.parcel.label,
       ingredientId: from.ingredientId ?? body.ingredientId,
       pricePerKg: from.pricePerKg,
-      note,
+      ...(from.onHold && { holdOverride: body.holdOverride.trim() }),
       source: all ? 'derived' : body.massMg === null ? 'counted' : body.source,
     },
   ];
@@ -320,7 +319,15 @@ async function fromShelf(
     const massMg = Math.min(wanted, from.remainingMg);
     wanted -= massMg;
     await changeParcel(context, from.id, -massMg);
-    lines.push({ ...filled, massMg, label, parcelId: from.id, pricePerKg, material: 'ingredient' });
+    lines.push({
+      ...filled,
+      massMg,
+      label,
+      parcelId: from.id,
+      pricePerKg,
+      material: 'ingredient',
+      ...(from.onHold && { holdOverride: body.holdOverride.trim() }),
+    });
   }
   if (wanted > 0) lines.push({ ...filled, massMg: wanted, label, pricePerKg: shelf.pricePerKg });
   return lines.map((line, i) => (i === 0 ? line : { ...line, id: context.newId(), splitOf: filled.id }));

@@ -122,6 +122,16 @@ describe('correcting a weight', () => {
     expect(more).toEqual([]);
   });
 
+  test('what was on hold and used all the same says so, in the reader’s language', () => {
+    const held = movement('in', 10_000_000, { material: 'roasted beans', holdOverride: 'AK: papers came' });
+    show(<StepLines view={batchView({ steps: [winnow], movements: [held] })} step={winnow} />, {
+      language: 'de',
+    });
+    expect(screen.getByRole('listitem').textContent).toContain(
+      'gesperrt, trotzdem genommen: AK: papers came',
+    );
+  });
+
   test('the right weight goes with its reason; the same weight is no correction', async () => {
     const wire = new Wire();
     const { user } = show(<StepLines view={view} step={winnow} />);

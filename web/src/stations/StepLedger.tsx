@@ -138,6 +138,8 @@ export function StepLines({ view, step }: { view: BatchView; step: StepRecord })
                   {m.source === 'estimated' && ` · ${t('source.estimated')}`}
                   {before && ` · ${t('was', { mass: words.mass(before.massMg), by: before.by })}`}
                   {m.note && ` · ${m.note}`}
+                  {m.holdOverride &&
+                    ` · ${t('hold.overridden', { why: words.word('override', m.holdOverride) })}`}
                 </span>
               </span>
               <span className="num text-right text-[15px]">{words.mass(m.massMg)}</span>
@@ -234,7 +236,7 @@ export function CorrectDialog({
             {history.map((m) => (
               <p
                 key={m.id}
-              >{`${words.when(m.at)}  ${words.mass(m.massMg)}  ${m.by}  ${m.correctionReason}`}</p>
+              >{`${words.when(m.at)}  ${words.mass(m.massMg)}  ${m.by}  ${words.word('correction', m.correctionReason)}`}</p>
             ))}
           </div>
         )}

@@ -241,6 +241,7 @@ export function movement(
     by: 'AK',
     replaces: null,
     correctionReason: '',
+    holdOverride: '',
     inForce: true,
     ...more,
   };

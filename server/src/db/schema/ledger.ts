@@ -125,6 +125,8 @@ export const movement = pgTable(
     /** The line it was split from, where one weighing drew on several deliveries. */
     splitOf: uuid('split_of'),
     note: text().notNull().default(''),
+    /** Why it was taken all the same, where it was on hold. */
+    holdOverride: text('hold_override').notNull().default(''),
     at: instant().notNull(),
     by: text().notNull(),
     seq: bigint({ mode: 'number' }).notNull(),

@@ -1,6 +1,8 @@
+import { eq } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import type { IngredientRecord, PlanRoomView, StockItem, StockPace } from '@wunsch/contract';
 import { readBody } from '../../commands/body.ts';
+import { movement } from '../../db/schema/index.ts';
 import { movementAdd } from '../../ledger/movements.ts';
 import { DATABASES, kg, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
 
@@ -153,6 +155,11 @@ describe.each(DATABASES)('what there is of an ingredient, on %s', (kind) => {
     expect(await left()).toEqual([3, 2]);
     expect((await weigh(2.5, { holdOverride: 'only the bag smells; Ada' })).status).toBe(201);
     expect(await left()).toEqual([2.5, 0]);
+    // Only what lay aside says why it was used.
+    const rows = await shop.store.db.select().from(movement).where(eq(movement.stepId, stepId));
+    expect(
+      rows.filter((m) => m.holdOverride !== '').map((m) => [m.parcelId, m.massMg, m.holdOverride]),
+    ).toEqual([[parcels[0], kg(0.5), 'only the bag smells; Ada']]);
     await hold([parcels[0]!], false);
     expect(await told()).toEqual([2.5, 2.5]);
     expect((await weigh(1)).status).toBe(201);

@@ -118,17 +118,20 @@ export function MonthsPanel() {
 function Corrections({ of, name }: { of: OfMonth; name: string }) {
   const words = useWords();
   const { t } = words;
+  // A maker's own name, a material, or a loss: whichever it is, it is called so.
+  const called = (label: string) =>
+    words.word('loss', words.word('material', words.word('ingredient', label)));
   return (
     <div className="mt-3">
       <h3 className="text-[13.5px] font-semibold">{t('months.corrections', { month: name })}</h3>
       <ul className="text-[13px]">
         {of.corrections.map((c, i) => (
           <li key={i} className="border-b border-line py-1">
-            <span className="num text-ink-3">{words.day(c.at)}</span> {c.by}: {c.batchCode} {c.label}{' '}
+            <span className="num text-ink-3">{words.day(c.at)}</span> {c.by}: {c.batchCode} {called(c.label)}{' '}
             <span className="num">
               {words.mass(c.fromMg)} → {words.mass(c.toMg)}
             </span>
-            {c.reason && `, ${c.reason}`}
+            {c.reason && `, ${words.word('correction', c.reason)}`}
           </li>
         ))}
       </ul>

@@ -198,6 +198,12 @@ export const bench: Record<keyof typeof en, string> = {
   'hold.text': 'Gesperrte Bohnen werden nicht ausgegeben. Wenn doch, sage, wer warum entscheidet.',
   'hold.why': 'Wer gibt frei, und warum',
   'hold.go': 'Trotzdem nehmen',
+  'hold.overridden': 'gesperrt, trotzdem genommen: {why}',
+  'override.used before it was asked': 'damals fragte niemand',
+  'correction.follows an earlier correction': 'folgt einer früheren Korrektur',
+  'correction.correction taken back': 'Korrektur zurückgenommen',
+  'correction.returned': 'zurückgegeben',
+  'correction.return taken back': 'Rückgabe zurückgenommen',
 
   'event.door': 'Tür offen',
   'event.next-stage': 'Nächste Stufe jetzt',

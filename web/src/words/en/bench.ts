@@ -195,6 +195,12 @@ export const bench = {
   'hold.text': 'Held beans are not issued. If you use them all the same, say who decides and why.',
   'hold.why': 'Who lets it go, and why',
   'hold.go': 'Use them all the same',
+  'hold.overridden': 'on hold, used all the same: {why}',
+  'override.used before it was asked': 'nobody asked then',
+  'correction.follows an earlier correction': 'follows an earlier correction',
+  'correction.correction taken back': 'correction taken back',
+  'correction.returned': 'returned',
+  'correction.return taken back': 'return taken back',
 
   'event.door': 'Door open',
   'event.next-stage': 'Next stage now',
