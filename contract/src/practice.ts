@@ -24,6 +24,8 @@ export const PracticeBegin = z.object({
   lesson: LessonName.default('roast'),
   level: Level.default(1),
   speed: z.number().min(1).max(FASTEST).default(20),
+  /** What machine and lot are called in. */
+  language: z.enum(['en', 'de']).default('en'),
 });
 
 /** What hands do that no screen of a station needs to be told: moving the bowl, running the winnower, picking a sample, taking a drop, the telephone. */

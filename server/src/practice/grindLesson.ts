@@ -2,6 +2,7 @@ import { seededRandom } from '@wunsch/core/numerics';
 import { drawMill, gritOf, micrometerDrops, scoreMill } from '@wunsch/core/trainer';
 import { firstStep } from './firstShop.ts';
 import { notHere, type Lesson, type LessonSetting } from './lesson.ts';
+import { NAMES } from './names.ts';
 
 const CHARGE_MG = 3_000_000;
 
@@ -14,19 +15,27 @@ const HOUR = 3_600_000;
  * A mill that has just been loaded, on a clock that makes a day of a minute: the learner takes a drop to the micrometer now and then, writes down
  * what it says, and draws the paste when it is fine enough.
  */
-export async function grindLesson({ store, person, workshop, level, seed }: LessonSetting): Promise<Lesson> {
+export async function grindLesson({
+  store,
+  person,
+  workshop,
+  level,
+  language,
+  seed,
+}: LessonSetting): Promise<Lesson> {
+  const names = NAMES[language];
   const aimUm = workshop.gritAimUm ?? 20;
   const { ids, startedAt, mine, notes } = await firstStep(
     { store, person, workshop },
     {
       machine: {
-        name: 'Practice mill',
+        name: names.mill,
         station: 'grind',
         kind: 'stone mill',
         minMg: 1_000_000,
         maxMg: 5_000_000,
       },
-      lot: { name: 'Practice nibs', material: 'nibs' },
+      lot: { name: names.nibs, material: 'nibs' },
       station: 'grind',
       details: { aimUm },
       chargeMg: CHARGE_MG,

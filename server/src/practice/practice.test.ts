@@ -44,6 +44,18 @@ test('a practice is a workshop of its own: the same routes, another book, and a 
   });
 });
 
+test('machine and lot are called in the learner’s language', async () => {
+  for (const [lesson, lot, machine] of [
+    ['roast', 'Übungsbohnen', 'Übungsofen'],
+    ['grind', 'Übungsnibs', 'Übungsmühle'],
+  ]) {
+    const { body } = await shop.send('POST', '/api/practices', { lesson, language: 'de' });
+    const inside = `/practice/${body.id}/api`;
+    expect((await shop.send('GET', `${inside}/lots`)).body).toMatchObject([{ name: lot }]);
+    expect((await shop.send('GET', `${inside}/machines`)).body).toMatchObject([{ name: machine }]);
+  }
+});
+
 test('what the learner does changes the roast: another setting is followed by the oven', async () => {
   const { body } = await begin(shop.cookie, 120);
   const inside = `/practice/${body.id}`;

@@ -6,6 +6,7 @@ import { openMemory } from '../store/memory.ts';
 import type { Store } from '../store/store.ts';
 import { PracticeClock } from './clock.ts';
 import { notHere, type Lesson, type LessonSetting } from './lesson.ts';
+import type { PracticeLanguage } from './names.ts';
 import { grindLesson } from './grindLesson.ts';
 import { roastLesson } from './roastLesson.ts';
 import { temperLesson } from './temperLesson.ts';
@@ -65,7 +66,11 @@ export class Practices {
   async begin(
     person: Person,
     workshop: Workshop,
-    { name, level, speed }: { name: LessonName; level: PracticeLevel; speed: number },
+    {
+      name,
+      speed,
+      ...how
+    }: { name: LessonName; level: PracticeLevel; speed: number; language: PracticeLanguage },
   ): Promise<Practice> {
     await this.tidy(person.id);
     if (this.open.size >= MOST)
@@ -77,14 +82,14 @@ export class Practices {
     const clock = new PracticeClock(Date.now(), speed);
     const store = await openMemory(clock.now);
     const id = randomBytes(9).toString('base64url');
-    const lesson = await LESSONS[name]({ store, person, workshop, level, seed: randomInt(1_000_000) });
+    const lesson = await LESSONS[name]({ store, person, workshop, ...how, seed: randomInt(1_000_000) });
     const practice: Practice = {
       id,
       personId: person.id,
       store,
       lesson,
       name,
-      level,
+      level: how.level,
       clock,
       usualSpeed: speed,
       place: null,

@@ -14,6 +14,7 @@ import {
 } from '@wunsch/core/roast';
 import { firstStep } from './firstShop.ts';
 import { handsAway, notHere, telephoneOf, type Lesson, type LessonSetting } from './lesson.ts';
+import { NAMES } from './names.ts';
 
 const PLAN: RoastPlan = {
   name: 'practice',
@@ -38,7 +39,15 @@ const NOISE = 0.35;
  * Makes a small workshop with a load just put into an oven nobody has learned yet. The oven is simulated with hidden figures and
  * follows what the learner does: a stir, an open door, another setting.
  */
-export async function roastLesson({ store, person, workshop, level, seed }: LessonSetting): Promise<Lesson> {
+export async function roastLesson({
+  store,
+  person,
+  workshop,
+  level,
+  language,
+  seed,
+}: LessonSetting): Promise<Lesson> {
+  const names = NAMES[language];
   const wanted = {
     doseMinutes: workshop.roast.doseMinutes ?? 12,
     acidGone: workshop.roast.acidGone ?? 0.5,
@@ -49,13 +58,13 @@ export async function roastLesson({ store, person, workshop, level, seed }: Less
     { store, person, workshop },
     {
       machine: {
-        name: 'Practice oven',
+        name: names.oven,
         station: 'roast',
         kind: 'fan oven',
         minMg: 500_000,
         maxMg: 3_000_000,
       },
-      lot: { name: 'Practice beans', moisture: BEAN.moisture, beansPer100g: BEAN.beansPer100g },
+      lot: { name: names.beans, moisture: BEAN.moisture, beansPer100g: BEAN.beansPer100g },
       station: 'roast',
       details: {
         plan: PLAN,
@@ -163,7 +172,7 @@ export async function roastLesson({ store, person, workshop, level, seed }: Less
             stepId: ids.step,
             place,
             probe: '',
-            source: 'Practice oven',
+            source: names.oven,
             startedAt: new Date(startedAt).toISOString(),
             seconds: times,
             celsius: times.map(

@@ -59,8 +59,8 @@ export function practiceRoutes(app: App, practices: Practices): void {
         version: row!.version,
         createdAt: row!.createdAt,
       };
-      const { lesson: name, level, speed } = request.body;
-      const begun = await practices.begin(request.person!, settings, { name, level, speed });
+      const { lesson: name, ...how } = request.body;
+      const begun = await practices.begin(request.person!, settings, { name, ...how });
       return reply.code(201).send(shown(begun));
     },
   );

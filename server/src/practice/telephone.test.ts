@@ -39,7 +39,7 @@ async function open(
 ): Promise<Lesson & { at: (s: number) => void; stir: (s: number) => Promise<void>; store: Store }> {
   let now = BEGINS;
   const store = await openMemory(() => now);
-  const begun = await lesson({ store, person, workshop, level: 3, seed });
+  const begun = await lesson({ store, person, workshop, level: 3, language: 'en', seed });
   const start = now;
   const at = (seconds: number) => void (now = start + seconds * 1000);
   const stir = async (seconds: number) => {

@@ -12,6 +12,7 @@ import {
 } from '@wunsch/core/trainer';
 import { firstStep } from './firstShop.ts';
 import { handsAway, notHere, telephoneOf, type Lesson, type LessonSetting } from './lesson.ts';
+import { NAMES } from './names.ts';
 
 const BOWL_MG = 3_000_000;
 
@@ -28,12 +29,20 @@ const REPLAY_EVERY = 20;
  * A bowl of melted dark chocolate on the bench, a pot of warm and a basin of cool water. The learner puts it here and there, stirs, and pours;
  * the bowl follows, with figures nobody is told.
  */
-export async function temperLesson({ store, person, workshop, level, seed }: LessonSetting): Promise<Lesson> {
+export async function temperLesson({
+  store,
+  person,
+  workshop,
+  level,
+  language,
+  seed,
+}: LessonSetting): Promise<Lesson> {
+  const names = NAMES[language];
   const { ids, actor, startedAt, mine, notes } = await firstStep(
     { store, person, workshop },
     {
-      machine: { name: 'Practice bowl', station: 'temper', kind: 'bowl' },
-      lot: { name: 'Practice couverture', material: 'couverture' },
+      machine: { name: names.bowl, station: 'temper', kind: 'bowl' },
+      lot: { name: names.couverture, material: 'couverture' },
       station: 'temper',
       details: { method: 'bowl', chocolateType: 'dark' },
       chargeMg: BOWL_MG,
@@ -68,7 +77,7 @@ export async function temperLesson({ store, person, workshop, level, seed }: Les
         stepId: ids.step,
         place: 'bowl',
         probe: '',
-        source: 'Practice bowl',
+        source: names.bowl,
         startedAt: new Date(startedAt).toISOString(),
         seconds: times,
         celsius: times.map(

@@ -11,6 +11,7 @@ import {
 import { Problem } from '../http/problem.ts';
 import { firstStep } from './firstShop.ts';
 import { notHere, type Lesson, type LessonSetting } from './lesson.ts';
+import { NAMES } from './names.ts';
 
 /** Cracked beans in the hopper, and how much of them goes through at once, mg. */
 const CHARGE_MG = 4_000_000;
@@ -24,12 +25,20 @@ const SAMPLE_MG = 100_000;
  * A hopper of cracked beans and a winnower nobody has tuned: the learner turns the air, runs a portion, picks both bins, weighs them and writes
  * down what came of it.
  */
-export async function winnowLesson({ store, person, workshop, level, seed }: LessonSetting): Promise<Lesson> {
+export async function winnowLesson({
+  store,
+  person,
+  workshop,
+  level,
+  language,
+  seed,
+}: LessonSetting): Promise<Lesson> {
+  const names = NAMES[language];
   const { ids, startedAt, mine, notes, weighed } = await firstStep(
     { store, person, workshop },
     {
-      machine: { name: 'Practice winnower', station: 'winnow', kind: 'winnower' },
-      lot: { name: 'Practice beans', material: 'dry beans' },
+      machine: { name: names.winnower, station: 'winnow', kind: 'winnower' },
+      lot: { name: names.beans, material: 'dry beans' },
       station: 'winnow',
       details: {},
       chargeMg: CHARGE_MG,

@@ -41,6 +41,7 @@ export default function PracticePage() {
         lesson,
         level: Number(level),
         speed: Number(speed),
+        language: words.language,
       });
       await navigate(`/practice/${begun.id}${begun.path}`);
     } catch (failure) {

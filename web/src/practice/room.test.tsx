@@ -256,5 +256,7 @@ test('a mill’s clock is offered in hundreds, an oven’s in tens, and what was
   expect(await screen.findByRole('alert')).toBeTruthy();
   await user.click(screen.getByRole('button', { name: 'Start the mill' }));
   expect(await screen.findByText('at the mill')).toBeTruthy();
-  expect(wire.sent.map((s) => s.body)).toEqual(Array(2).fill({ lesson: 'grind', level: 1, speed: 1800 }));
+  expect(wire.sent.map((s) => s.body)).toEqual(
+    Array(2).fill({ lesson: 'grind', level: 1, speed: 1800, language: 'en' }),
+  );
 });

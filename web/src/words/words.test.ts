@@ -6,6 +6,7 @@ import { CLUES, SIGNS } from '@wunsch/core/faults';
 import { ALLERGENS } from '@wunsch/core/label';
 import { LOSSES, MACHINE_KINDS, MATERIALS, STATIONS, STEP_KINDS } from '@wunsch/core/ledger';
 import { endOnPaper, materialOnPaper } from '@wunsch/core/print';
+import { STARTER_PLANS } from '@wunsch/core/roast';
 import { REJECT_REASONS } from '@wunsch/core/sort';
 import { de as deFrame } from './de.ts';
 import { deRooms } from './deRooms.ts';
@@ -38,6 +39,8 @@ test('whatever the ledger, the trail or a finding may name has a word', () => {
         (p) => `${clue}.${p}`,
       ),
     ),
+    plan: STARTER_PLANS.map((p) => p.name),
+    'roast-stage': STARTER_PLANS.flatMap((p) => p.stages.map((s) => s.name)),
     'machine-kind': Object.values(MACHINE_KINDS).flat(),
   };
   const missing = Object.entries(named).flatMap(([group, words]) =>

@@ -151,7 +151,7 @@ export function LiveLoad({
         oven={oven}
         now={now}
         setC={setC}
-        stageName={stage ? plan!.stages[stage.index]!.name : null}
+        stageName={stage ? words.word('roast-stage', plan!.stages[stage.index]!.name) : null}
         corridor={corridor}
         forecast={forecast}
         end={end}

@@ -55,7 +55,7 @@ export function RoastChart({
   const { t } = words;
   const { ref, width } = useWidth<HTMLElement>(720);
   const svg = useRef<SVGSVGElement>(null);
-  const stages = useMemo(() => stagesOf(plan), [plan]);
+  const stages = useMemo(() => stagesOf(plan, (name) => words.word('roast-stage', name)), [plan, words]);
   const scale = roastScale({ width, height, stages, measured: [bean, oven], earlier, now, ceilingC });
   const { x, y, inner, end, yHigh } = scale;
   const [left, top, bottom] = [MARGIN.left, MARGIN.top, MARGIN.top + inner.h];

@@ -22,7 +22,7 @@ export function StageTable({ plan, onPlan }: { plan: RoastPlan; onPlan: (plan: R
           >
             <TextField
               label={t('roast.stage')}
-              value={stage.name}
+              value={words.word('roast-stage', stage.name)}
               onChange={(e) => change(i, { name: e.target.value })}
               maxLength={40}
             />
@@ -68,7 +68,7 @@ export function StageTable({ plan, onPlan }: { plan: RoastPlan; onPlan: (plan: R
               {t('roast.fan')}
             </label>
             <RemoveButton
-              label={t('roast.stage.remove', { name: stage.name })}
+              label={t('roast.stage.remove', { name: words.word('roast-stage', stage.name) })}
               onRemove={() => onPlan({ ...plan, stages: plan.stages.filter((_, k) => k !== i) })}
               disabled={plan.stages.length < 2}
               className="self-end justify-self-end"

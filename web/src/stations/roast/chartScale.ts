@@ -41,13 +41,16 @@ export interface RoastScale {
   toPlan: (px: number, py: number) => { seconds: number; celsius: number };
 }
 
-/** A plan's stages with where each begins and ends, s. */
-export function stagesOf(plan: RoastPlan | undefined): Stage[] {
+/** A plan's stages with where each begins and ends, s, called as the reader calls them. */
+export function stagesOf(
+  plan: RoastPlan | undefined,
+  called: (name: string) => string = (name) => name,
+): Stage[] {
   let at = 0;
   return (plan?.stages ?? []).map((s) => {
     const from = at;
     at += s.minutes * 60;
-    return { ...s, from, to: at };
+    return { ...s, name: called(s.name), from, to: at };
   });
 }
 
