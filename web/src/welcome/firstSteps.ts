@@ -46,12 +46,7 @@ export function firstSteps({
   const hasDry = lots.some((l) => !WET.has(l.material));
   const received = lots.length > 0;
   const before: { id: FirstStepId; done: boolean; to: string }[] = [
-    ...(shape === 'school'
-      ? [
-          { id: 'class' as const, done: planned || received, to: '/plan/classes' },
-          { id: 'practise' as const, done: received, to: '/practice' },
-        ]
-      : []),
+    ...(shape === 'school' ? [{ id: 'practise' as const, done: received, to: '/practice' }] : []),
     ...(shape === 'estate'
       ? [
           { id: 'harvest' as const, done: picked || received, to: HARVEST },
@@ -79,7 +74,10 @@ export function firstSteps({
       done: s.state === 'done' || all.slice(i + 1).some((later) => later.outMg > 0),
       to: first ? `/${s.station}/${first.id}` : `/${s.station}`,
     }));
-  const steps = [...before, ...line];
+  // A class begins from a chocolate of one's own.
+  const after: typeof before =
+    shape === 'school' ? [{ id: 'class', done: planned, to: '/plan/classes' }] : [];
+  const steps = [...before, ...line, ...after];
   const now = steps.findIndex((s) => !s.done);
   return steps.map(({ id, done, to }, i) => ({ id, to, state: done ? 'done' : i === now ? 'now' : 'ahead' }));
 }
