@@ -77,6 +77,16 @@ export const IngredientRecord = IngredientPut.extend({
 /** See {@link IngredientRecord}. */
 export type IngredientRecord = z.infer<typeof IngredientRecord>;
 
+/** What an ingredient was from an entry on. */
+export const IngredientVersion = z.object({
+  seq: z.int(),
+  at: z.string(),
+  by: z.string(),
+  facts: IngredientPut,
+});
+/** See {@link IngredientVersion}. */
+export type IngredientVersion = z.infer<typeof IngredientVersion>;
+
 /** A recipe in grams (whole mg). A change is a new recipe that names the one before it. */
 export const RecipePut = z.object({
   name: Name,

@@ -1,5 +1,5 @@
 import { v7 } from 'uuid';
-import type { IngredientRecord, Recipe } from '@wunsch/contract';
+import type { IngredientRecord, IngredientVersion, Recipe } from '@wunsch/contract';
 import { DATABASES, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
 
 describe.each(DATABASES)('recipes on %s', (kind) => {
@@ -38,6 +38,14 @@ describe.each(DATABASES)('recipes on %s', (kind) => {
       origin: 'the island mill',
       version: version + 1,
     });
+    // What it was before can be read, from what the workshop was given on; what was refused is no part of it.
+    const history: IngredientVersion[] = (await shop.send('GET', `/api/ingredients/${id}/history`)).body;
+    expect(history.map((v) => [v.facts.pricePerKg, v.facts.origin])).toEqual([
+      [facts.pricePerKg, ''],
+      [210, 'the island mill'],
+    ]);
+    expect(history[1]!.seq).toBeGreaterThan(history[0]!.seq);
+    expect((await shop.send('GET', `/api/ingredients/${v7()}/history`)).status).toBe(404);
   });
 
   test('parts that do not add up to 100 g are refused by name', async () => {

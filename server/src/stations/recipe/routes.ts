@@ -1,8 +1,10 @@
 import { desc } from 'drizzle-orm';
 import { z } from 'zod';
-import { IngredientRecord, Recipe } from '@wunsch/contract';
+import { IngredientRecord, IngredientVersion, Recipe } from '@wunsch/contract';
+import { IdParams } from '../../http/entries.ts';
 import type { App } from '../../http/types.ts';
 import { recipe } from '../../db/schema/index.ts';
+import { ingredientHistory } from './history.ts';
 import { loadIngredients } from './shelf.ts';
 
 /** Ingredients and recipes. */
@@ -15,6 +17,19 @@ export function recipeRoutes(app: App): void {
       schema: { tags, summary: 'Ingredients by name', response: { 200: z.array(IngredientRecord) } },
     },
     (request) => loadIngredients(request.store.db),
+  );
+  app.get(
+    '/api/ingredients/:id/history',
+    {
+      config: { cached: true },
+      schema: {
+        tags,
+        summary: 'What an ingredient was, the oldest first',
+        params: IdParams,
+        response: { 200: z.array(IngredientVersion) },
+      },
+    },
+    (request) => ingredientHistory(request.store.db, request.params.id),
   );
   app.get(
     '/api/recipes',

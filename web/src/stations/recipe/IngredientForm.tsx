@@ -11,6 +11,7 @@ import { PriceField } from '../../ui/PriceField.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
 import { AllergenBoxes } from '../AllergenBoxes.tsx';
+import { IngredientHistory } from './IngredientHistory.tsx';
 
 const PARTS = [
   'cocoaButter',
@@ -264,6 +265,7 @@ export function IngredientForm({
       </details>
       <AllergenBoxes legend={t('machine.allergens')} value={allergens} onChange={setAllergens} />
       <CheckField label={t('ingredients.strong')} checked={strong} onChange={setStrong} />
+      {ingredient && <IngredientHistory id={ingredient.id} />}
     </FormDialog>
   );
 }

@@ -141,3 +141,42 @@ test('whoever only looks reads it and changes nothing', async () => {
   await screen.findByText(/^cane sugar$/i);
   expect(screen.queryByRole('button', { name: /cane sugar|Add an ingredient|Receive/i })).toBeNull();
 });
+
+test('what it was before stands below, newest first, in the words of the form', async () => {
+  const { id: _, version: __, shelfMg: ___, onHandMg: ____, nextBestBefore: _____, ...facts } = sugar;
+  const version = (seq: number, at: string, more: object) => ({
+    seq,
+    at,
+    by: 'AK',
+    facts: { ...facts, ...more },
+  });
+  const moist = { ...facts.composition, sugar: 99, water: 1 };
+  new Wire().has(`/api/ingredients/${sugar.id}/history`, [
+    version(1, '2026-01-10T09:00:00Z', { pricePerKg: 220 }),
+    version(9, '2026-03-03T09:00:00Z', { pricePerKg: 260 }),
+    version(12, '2026-03-04T09:00:00Z', { pricePerKg: 260 }),
+    version(30, '2026-06-01T09:00:00Z', { pricePerKg: 260, composition: moist, allergens: ['milk'] }),
+  ]);
+  const { user } = show(<IngredientForm ingredient={sugar} onClose={() => undefined} />);
+  await user.click(await screen.findByText('What it was before'));
+  const rows = [...document.querySelectorAll('details ol > li')].map((li) =>
+    li.textContent!.replace(/\u00a0/g, ' '),
+  );
+  // The third changed nothing.
+  expect(rows).toHaveLength(3);
+  expect(rows[0]).toMatch(/^1 Jun.* AK.*Sugar: [\d.]+ % → 99\.0 %/);
+  expect(rows[0]).toMatch(/Water: .* → 1\.0 %/);
+  expect(rows[0]).toMatch(/: — → milk/i);
+  expect(rows[1]).toMatch(/^3 Mar.* AK.*Price: £2\.20.* → £2\.60/);
+  expect(rows[2]).toMatch(/^10 Jan.* AK.*begun, £2\.20/);
+});
+
+test('what was never changed has nothing to tell', async () => {
+  const { id: _, version: __, shelfMg: ___, onHandMg: ____, nextBestBefore: _____, ...facts } = sugar;
+  new Wire().has(`/api/ingredients/${sugar.id}/history`, [
+    { seq: 1, at: '2026-01-10T09:00:00Z', by: '', facts },
+  ]);
+  show(<IngredientForm ingredient={sugar} onClose={() => undefined} />);
+  await new Promise((r) => setTimeout(r, 50));
+  expect(screen.queryByText('What it was before')).toBeNull();
+});

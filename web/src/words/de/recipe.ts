@@ -238,6 +238,9 @@ export const recipe: Record<keyof typeof english, string> = {
   'trials.difference': 'Unterschied {d} [{low} bis {high}].',
   'done.trial': '{name} gesichert',
   'ingredients.on-labels': 'Auf Etiketten',
+  'ingredients.history': 'Was sie vorher war',
+  'ingredients.history.price': 'Preis',
+  'ingredients.history.begun': 'begonnen, {price}',
   'ingredients.on-labels.text': 'Leer lassen, wo das übliche Wort oder der Name selbst genügt.',
   'ingredients.strong':
     'Sein Geschmack haftet an Steinen und Schüsseln (Kaffee, Minze, Chili): der Plan mahlt Schlichtes zuerst',

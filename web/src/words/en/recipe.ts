@@ -233,6 +233,9 @@ export const recipe = {
   'trials.difference': 'Difference {d} [{low} to {high}].',
   'done.trial': '{name} kept',
   'ingredients.on-labels': 'On labels',
+  'ingredients.history': 'What it was before',
+  'ingredients.history.price': 'Price',
+  'ingredients.history.begun': 'begun, {price}',
   'ingredients.on-labels.text': 'Leave empty where the usual word or the name itself will do.',
   'ingredients.strong':
     'Its flavour clings to stones and bowls (coffee, mint, chilli): the plan grinds plain chocolate first',
