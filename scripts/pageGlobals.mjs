@@ -5,6 +5,29 @@ import { JSDOM } from 'jsdom';
 /** Taken from the document even where Node has one of its own, since the document accepts no other. */
 const OF_THE_DOCUMENT = ['Event', 'EventTarget', 'CustomEvent', 'MessageEvent', 'navigator'];
 
+// Pages say today, this week and when: they are drawn as of one morning, so that what a test expects does not hang on the day it is run.
+// The clock goes on from there.
+const AS_OF = Date.parse('2026-11-26T10:00:00Z');
+const AS_OF_SET = Symbol.for('wunsch.as-of');
+// Read anew for each file of a process, and set once.
+if (!globalThis[AS_OF_SET]) {
+  globalThis[AS_OF_SET] = true;
+  const realNow = Date.now;
+  const away = AS_OF - realNow();
+  let now = () => realNow() + away;
+  const clock = new Proxy(Date, {
+    construct: (date, parts, target) => Reflect.construct(date, parts.length === 0 ? [now()] : parts, target),
+    get: (date, name) => (name === 'now' ? now : Reflect.get(date, name)),
+    // A test may set a clock of its own; what is made of this one keeps its own.
+    set: (date, name, value, receiver) => {
+      if (name !== 'now' || receiver !== clock) return Reflect.set(date, name, value, receiver);
+      now = value;
+      return true;
+    },
+  });
+  globalThis.Date = clock;
+}
+
 const { window } = new JSDOM('<!doctype html><html lang="en"><body></body></html>', {
   url: 'http://127.0.0.1/',
   pretendToBeVisual: true,

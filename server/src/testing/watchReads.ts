@@ -25,6 +25,7 @@ const LATEST: readonly [prefix: string, rows: string][] = [
   ['/api/classes/', 'select id from class_event order by id desc limit 2'],
   ['/api/tasting-sessions/', 'select id from tasting_session order by created_at desc limit 2'],
   ['/api/trials/', 'select id from trial order by id desc limit 1'],
+  ['/api/ingredients/', 'select id from ingredient order by id limit 2'],
   ['/api/labels/', "select id from parcel where material = 'bars' order by id desc limit 2"],
 ];
 
