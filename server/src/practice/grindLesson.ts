@@ -2,7 +2,6 @@ import { seededRandom } from '@wunsch/core/numerics';
 import { drawMill, gritOf, micrometerDrops, scoreMill } from '@wunsch/core/trainer';
 import { firstStep } from './firstShop.ts';
 import { notHere, type Lesson, type LessonSetting } from './lesson.ts';
-import { NAMES } from './names.ts';
 
 const CHARGE_MG = 3_000_000;
 
@@ -15,32 +14,22 @@ const HOUR = 3_600_000;
  * A mill that has just been loaded, on a clock that makes a day of a minute: the learner takes a drop to the micrometer now and then, writes down
  * what it says, and draws the paste when it is fine enough.
  */
-export async function grindLesson({
-  store,
-  person,
-  workshop,
-  level,
-  language,
-  seed,
-}: LessonSetting): Promise<Lesson> {
-  const names = NAMES[language];
+export async function grindLesson(setting: LessonSetting): Promise<Lesson> {
+  const { store, workshop, level, names, seed } = setting;
   const aimUm = workshop.gritAimUm ?? 20;
-  const { ids, startedAt, mine, notes } = await firstStep(
-    { store, person, workshop },
-    {
-      machine: {
-        name: names.mill,
-        station: 'grind',
-        kind: 'stone mill',
-        minMg: 1_000_000,
-        maxMg: 5_000_000,
-      },
-      lot: { name: names.nibs, material: 'nibs' },
+  const { ids, startedAt, mine, notes } = await firstStep(setting, {
+    machine: {
+      name: names.mill,
       station: 'grind',
-      details: { aimUm },
-      chargeMg: CHARGE_MG,
+      kind: 'stone mill',
+      minMg: 1_000_000,
+      maxMg: 5_000_000,
     },
-  );
+    lot: { name: names.nibs, material: 'nibs' },
+    station: 'grind',
+    details: { aimUm },
+    chargeMg: CHARGE_MG,
+  });
   const mill = drawMill(seed, level);
   const random = seededRandom(seed + 1);
   const hoursAt = (ms: number) => Math.max(0, (ms - startedAt) / HOUR);

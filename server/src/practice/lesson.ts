@@ -1,6 +1,6 @@
 import type { Person, PracticeHand, PracticeSaid, PracticeScore, Workshop } from '@wunsch/contract';
 import { Telephone, type Away, type Call, type PracticeLevel } from '@wunsch/core/trainer';
-import type { PracticeLanguage } from './names.ts';
+import type { PracticeNames } from './names.ts';
 import { Problem } from '../http/problem.ts';
 import type { Store } from '../store/store.ts';
 
@@ -10,8 +10,8 @@ export interface LessonSetting {
   person: Person;
   workshop: Workshop;
   level: PracticeLevel;
-  /** What machine and lot are called in. */
-  language: PracticeLanguage;
+  /** What machine and lot are called. */
+  names: PracticeNames;
   /** What everything hidden is drawn from. */
   seed: number;
 }

@@ -22,3 +22,6 @@ export const NAMES = {
     couverture: 'Übungskuvertüre',
   },
 } as const satisfies Record<PracticeLanguage, Record<string, string>>;
+
+/** See {@link NAMES}. */
+export type PracticeNames = (typeof NAMES)[PracticeLanguage];

@@ -6,7 +6,7 @@ import { openMemory } from '../store/memory.ts';
 import type { Store } from '../store/store.ts';
 import { PracticeClock } from './clock.ts';
 import { notHere, type Lesson, type LessonSetting } from './lesson.ts';
-import type { PracticeLanguage } from './names.ts';
+import { NAMES, type PracticeLanguage } from './names.ts';
 import { grindLesson } from './grindLesson.ts';
 import { roastLesson } from './roastLesson.ts';
 import { temperLesson } from './temperLesson.ts';
@@ -68,8 +68,9 @@ export class Practices {
     workshop: Workshop,
     {
       name,
+      level,
       speed,
-      ...how
+      language,
     }: { name: LessonName; level: PracticeLevel; speed: number; language: PracticeLanguage },
   ): Promise<Practice> {
     await this.tidy(person.id);
@@ -82,14 +83,21 @@ export class Practices {
     const clock = new PracticeClock(Date.now(), speed);
     const store = await openMemory(clock.now);
     const id = randomBytes(9).toString('base64url');
-    const lesson = await LESSONS[name]({ store, person, workshop, ...how, seed: randomInt(1_000_000) });
+    const lesson = await LESSONS[name]({
+      store,
+      person,
+      workshop,
+      level,
+      names: NAMES[language],
+      seed: randomInt(1_000_000),
+    });
     const practice: Practice = {
       id,
       personId: person.id,
       store,
       lesson,
       name,
-      level: how.level,
+      level,
       clock,
       usualSpeed: speed,
       place: null,

@@ -14,7 +14,6 @@ import {
 } from '@wunsch/core/roast';
 import { firstStep } from './firstShop.ts';
 import { handsAway, notHere, telephoneOf, type Lesson, type LessonSetting } from './lesson.ts';
-import { NAMES } from './names.ts';
 
 const PLAN: RoastPlan = {
   name: 'practice',
@@ -39,44 +38,34 @@ const NOISE = 0.35;
  * Makes a small workshop with a load just put into an oven nobody has learned yet. The oven is simulated with hidden figures and
  * follows what the learner does: a stir, an open door, another setting.
  */
-export async function roastLesson({
-  store,
-  person,
-  workshop,
-  level,
-  language,
-  seed,
-}: LessonSetting): Promise<Lesson> {
-  const names = NAMES[language];
+export async function roastLesson(setting: LessonSetting): Promise<Lesson> {
+  const { store, workshop, level, names, seed } = setting;
   const wanted = {
     doseMinutes: workshop.roast.doseMinutes ?? 12,
     acidGone: workshop.roast.acidGone ?? 0.5,
     stirSeconds: (workshop.roast.stirMinutes ?? 6) * 60,
     ceilingC: workshop.roast.ceilingC ?? 140,
   };
-  const { ids, actor, startedAt, mine, notes } = await firstStep(
-    { store, person, workshop },
-    {
-      machine: {
-        name: names.oven,
-        station: 'roast',
-        kind: 'fan oven',
-        minMg: 500_000,
-        maxMg: 3_000_000,
-      },
-      lot: { name: names.beans, moisture: BEAN.moisture, beansPer100g: BEAN.beansPer100g },
+  const { ids, actor, startedAt, mine, notes } = await firstStep(setting, {
+    machine: {
+      name: names.oven,
       station: 'roast',
-      details: {
-        plan: PLAN,
-        load: 1,
-        loads: 1,
-        ceilingC: wanted.ceilingC,
-        stirSeconds: wanted.stirSeconds,
-        aim: { doseMinutes: wanted.doseMinutes, acidGone: wanted.acidGone },
-      },
-      chargeMg: LOAD_MG,
+      kind: 'fan oven',
+      minMg: 500_000,
+      maxMg: 3_000_000,
     },
-  );
+    lot: { name: names.beans, moisture: BEAN.moisture, beansPer100g: BEAN.beansPer100g },
+    station: 'roast',
+    details: {
+      plan: PLAN,
+      load: 1,
+      loads: 1,
+      ceilingC: wanted.ceilingC,
+      stirSeconds: wanted.stirSeconds,
+      aim: { doseMinutes: wanted.doseMinutes, acidGone: wanted.acidGone },
+    },
+    chargeMg: LOAD_MG,
+  });
 
   const random = seededRandom(seed);
   // At the first level the oven is as its kind usually is.

@@ -6,6 +6,7 @@ import { step } from '../db/schema/index.ts';
 import { openMemory } from '../store/memory.ts';
 import type { Store } from '../store/store.ts';
 import type { Lesson } from './lesson.ts';
+import { NAMES } from './names.ts';
 import { roastLesson } from './roastLesson.ts';
 import { temperLesson } from './temperLesson.ts';
 
@@ -39,7 +40,7 @@ async function open(
 ): Promise<Lesson & { at: (s: number) => void; stir: (s: number) => Promise<void>; store: Store }> {
   let now = BEGINS;
   const store = await openMemory(() => now);
-  const begun = await lesson({ store, person, workshop, level: 3, language: 'en', seed });
+  const begun = await lesson({ store, person, workshop, level: 3, names: NAMES.en, seed });
   const start = now;
   const at = (seconds: number) => void (now = start + seconds * 1000);
   const stir = async (seconds: number) => {

@@ -12,7 +12,6 @@ import {
 } from '@wunsch/core/trainer';
 import { firstStep } from './firstShop.ts';
 import { handsAway, notHere, telephoneOf, type Lesson, type LessonSetting } from './lesson.ts';
-import { NAMES } from './names.ts';
 
 const BOWL_MG = 3_000_000;
 
@@ -29,25 +28,15 @@ const REPLAY_EVERY = 20;
  * A bowl of melted dark chocolate on the bench, a pot of warm and a basin of cool water. The learner puts it here and there, stirs, and pours;
  * the bowl follows, with figures nobody is told.
  */
-export async function temperLesson({
-  store,
-  person,
-  workshop,
-  level,
-  language,
-  seed,
-}: LessonSetting): Promise<Lesson> {
-  const names = NAMES[language];
-  const { ids, actor, startedAt, mine, notes } = await firstStep(
-    { store, person, workshop },
-    {
-      machine: { name: names.bowl, station: 'temper', kind: 'bowl' },
-      lot: { name: names.couverture, material: 'couverture' },
-      station: 'temper',
-      details: { method: 'bowl', chocolateType: 'dark' },
-      chargeMg: BOWL_MG,
-    },
-  );
+export async function temperLesson(setting: LessonSetting): Promise<Lesson> {
+  const { store, level, names, seed } = setting;
+  const { ids, actor, startedAt, mine, notes } = await firstStep(setting, {
+    machine: { name: names.bowl, station: 'temper', kind: 'bowl' },
+    lot: { name: names.couverture, material: 'couverture' },
+    station: 'temper',
+    details: { method: 'bowl', chocolateType: 'dark' },
+    chargeMg: BOWL_MG,
+  });
 
   const bowl = drawBowl(seed, level);
   const random = seededRandom(seed + 1);

@@ -11,7 +11,6 @@ import {
 import { Problem } from '../http/problem.ts';
 import { firstStep } from './firstShop.ts';
 import { notHere, type Lesson, type LessonSetting } from './lesson.ts';
-import { NAMES } from './names.ts';
 
 /** Cracked beans in the hopper, and how much of them goes through at once, mg. */
 const CHARGE_MG = 4_000_000;
@@ -25,25 +24,15 @@ const SAMPLE_MG = 100_000;
  * A hopper of cracked beans and a winnower nobody has tuned: the learner turns the air, runs a portion, picks both bins, weighs them and writes
  * down what came of it.
  */
-export async function winnowLesson({
-  store,
-  person,
-  workshop,
-  level,
-  language,
-  seed,
-}: LessonSetting): Promise<Lesson> {
-  const names = NAMES[language];
-  const { ids, startedAt, mine, notes, weighed } = await firstStep(
-    { store, person, workshop },
-    {
-      machine: { name: names.winnower, station: 'winnow', kind: 'winnower' },
-      lot: { name: names.beans, material: 'dry beans' },
-      station: 'winnow',
-      details: {},
-      chargeMg: CHARGE_MG,
-    },
-  );
+export async function winnowLesson(setting: LessonSetting): Promise<Lesson> {
+  const { store, level, names, seed } = setting;
+  const { ids, startedAt, mine, notes, weighed } = await firstStep(setting, {
+    machine: { name: names.winnower, station: 'winnow', kind: 'winnower' },
+    lot: { name: names.beans, material: 'dry beans' },
+    station: 'winnow',
+    details: {},
+    chargeMg: CHARGE_MG,
+  });
   const winnower = drawWinnower(seed, level);
   const random = seededRandom(seed + 1);
   const portions: WinnowedPortion[] = [];
