@@ -360,9 +360,9 @@ function Finish({
 
 /** Whether what came in reaches a charge of nibs; counted in pods where it was picked by the pod. */
 function Charge({ view }: { view: LotView }) {
-  const { id, material, arrivedMg } = view.lot;
+  const { id, material, arrivedMg, remainingMg } = view.lot;
   const { data: pickings } = useRead<PickingRecord[]>('/api/pickings');
-  if (material !== 'pods' && material !== 'wet beans') return null;
+  if ((material !== 'pods' && material !== 'wet beans') || remainingMg === 0) return null;
   const pods = (pickings ?? []).filter((p) => p.lotId === id).reduce((sum, p) => sum + p.pods, 0);
   return (
     <ForCharge

@@ -31,10 +31,13 @@ export function FermentPanel({ view, mayMake }: { view: LotView; mayMake: boolea
     l.data.celsius === null ? [] : [{ hours: hoursOf(l.at), celsius: l.data.celsius }],
   );
   const turns = looks.filter((l) => l.data.turned).map((l) => hoursOf(l.at));
-  // Once drying has begun the fermentation is over, and nothing is due any more.
+  // Once drying has begun, or all of it has been taken in dry, the fermentation is over, and nothing is due any more.
   const dried = notesOf(view, 'drying')[0];
-  const nowHours = ((dried ? Date.parse(dried.at) : now) - began) / HOUR;
-  const notes = fermentNotes(readings, turns, nowHours).filter((n) => !dried || n.code !== 'turn-due');
+  const isOver = dried !== undefined || view.lot.remainingMg === 0;
+  const lastSeen = Math.max(began, ...looks.map((l) => Date.parse(l.at)));
+  const ended = dried ? Date.parse(dried.at) : isOver ? lastSeen : now;
+  const nowHours = (ended - began) / HOUR;
+  const notes = fermentNotes(readings, turns, nowHours).filter((n) => !isOver || n.code !== 'turn-due');
   const due = began + nextTurn(turns) * HOUR;
   const shown = words.degrees;
   const end = Math.max(120, nowHours, ...readings.map((r) => r.hours));
@@ -56,7 +59,7 @@ export function FermentPanel({ view, mayMake }: { view: LotView; mayMake: boolea
   return (
     <Panel
       title={t('ferment.title')}
-      aside={t(dried ? 'ferment.days' : 'ferment.day', { n: Math.max(1, Math.ceil(nowHours / 24)) })}
+      aside={t(isOver ? 'ferment.days' : 'ferment.day', { n: Math.max(1, Math.ceil(nowHours / 24)) })}
     >
       <div className="mb-3 flex flex-wrap gap-6">
         <Figure
@@ -65,14 +68,14 @@ export function FermentPanel({ view, mayMake }: { view: LotView; mayMake: boolea
         >
           {`${words.number(words.kelvin(degreeHours(readings)))} ${words.kelvinUnit}·h`}
         </Figure>
-        {!dried && (
+        {!isOver && (
           <Figure
             name={due < now ? t('ferment.turn-due', { when: '' }) : t('ferment.next-turn', { when: '' })}
           >
             {words.when(new Date(due).toISOString())}
           </Figure>
         )}
-        {mayMake && !dried && (
+        {mayMake && !isOver && (
           <Button onClick={() => void remind().catch(() => undefined)}>{t('ferment.turn-timer')}</Button>
         )}
       </div>

@@ -128,3 +128,11 @@ test('who only looks enters nothing', () => {
   open(heap(30, [{ hoursAgo: 1, celsius: 40 }]), { role: 'viewer' }, false);
   expect(screen.queryByRole('button')).toBeNull();
 });
+
+test('of what has been taken in dry nothing is due any more, and its clock stands where it was last looked at', () => {
+  const { lot, ...view } = heap(100, [{ hoursAgo: 90, celsius: 31 }]);
+  open({ ...view, lot: { ...lot, remainingMg: 0 } });
+  expect(screen.queryByText(/next turn|turn is due/i)).toBeNull();
+  expect(screen.queryByRole('button', { name: /remind/i })).toBeNull();
+  expect(screen.queryByText(/^day \d/i)).toBeNull();
+});
