@@ -32,6 +32,7 @@ export const ENTRY_KINDS = [
   'hours.put',
   'import.add',
   'ingredient.put',
+  'juice.drain',
   'label.design',
   'liquor.press',
   'look.forget',

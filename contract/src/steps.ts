@@ -56,6 +56,7 @@ export const DETAILS_OF: Readonly<Record<StepKind, z.ZodRawShape>> = {
   'write-off': {},
   count: COUNT_DETAILS,
   part: {},
+  drain: {},
   press: {},
 };
 

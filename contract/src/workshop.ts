@@ -38,7 +38,15 @@ export type RouteHabits = z.infer<typeof RouteHabits>;
 const months = z.int().min(1).max(60);
 
 /** Products that come out of a step beside each other. */
-export const JOINT_PRODUCTS = ['nibs', 'cocoa butter', 'cocoa powder', 'chocolate', 'bars'] as const;
+export const JOINT_PRODUCTS = [
+  'wet beans',
+  'juice',
+  'nibs',
+  'cocoa butter',
+  'cocoa powder',
+  'chocolate',
+  'bars',
+] as const;
 
 /** What a bar weighs where nobody has said otherwise, mg. */
 export const USUAL_BAR_MG = 60_000;

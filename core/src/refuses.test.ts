@@ -368,6 +368,7 @@ const CASES: Case[] = [
     chargeMg: 8e6,
     winnow: { mean: 0.84, sd: 0.02 },
   }),
+  of('juice', (a) => ferment.readDraining({ from: 'wet beans', ...a }), { fromMg: 40e6, juiceMg: 4e6 }),
   of('nibs of wet beans', (a) => ferment.nibsFrom(a.massMg, 'wet beans'), { massMg: 8e6 }),
   of(
     'hold',

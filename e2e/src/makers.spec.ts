@@ -65,6 +65,11 @@ test('the maker who starts from pods and grinds rustic tablets by hand, unroaste
   await main().getByLabel('Temperature of the mass').fill('31');
   await main().getByLabel('Turned').check();
   await main().getByRole('button', { name: 'Keep the look' }).click();
+  await main().getByRole('button', { name: 'Keep juice' }).click();
+  await dialog().getByLabel('Juice', { exact: true }).fill('1.5 kg');
+  await expect(dialog().getByRole('status')).toContainText('58.50 kg go on fermenting');
+  await dialog().getByRole('button', { name: 'Keep it' }).click();
+  await expect(main().getByText('58.50 kg left of 60.00 kg')).toBeVisible();
   await main().getByLabel('Mass now').fill('16');
   await main().getByLabel('Moisture, if measured').fill('55');
   await main().getByRole('button', { name: 'Keep the weighing' }).click();

@@ -186,6 +186,19 @@ export const LotDried = z.object({
 /** See {@link LotDried}. */
 export type LotDried = z.input<typeof LotDried>;
 
+/** Juice drained from fresh beans: all of a parcel of them goes in; the juice comes out by the scales, and what is left to ferment. */
+export const JuiceDrain = z.object({
+  parcelId: Id,
+  takenId: Id,
+  juice: z.object({ movementId: Id, parcelId: Id, massMg: MassMg }),
+  rest: z.object({ movementId: Id, parcelId: Id }),
+  /** Where the juice is put. */
+  place: Text(80).default(''),
+  handsOnMinutes: z.number().min(0).max(100_000).nullable().default(null),
+});
+/** See {@link JuiceDrain}. */
+export type JuiceDrain = z.input<typeof JuiceDrain>;
+
 /** A sample of beans, or another maker's bar, tasted to decide on buying. */
 export const SamplePut = z.object({
   name: Name,

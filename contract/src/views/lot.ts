@@ -23,6 +23,8 @@ export const LotView = z.object({
   attachments: z.array(Attachment),
   /** What was taken from it, in order of time. */
   draws: z.array(z.object({ at: z.string(), massMg: z.number() })),
+  /** Juice that was kept of it, mg, wherever it is by now. */
+  juiceMg: z.number(),
   /** The lot it was dried from, and lots dried from it. */
   family: z.array(
     z.object({ id: z.string(), code: z.string(), name: z.string(), relation: z.enum(['from', 'into']) }),

@@ -18,6 +18,7 @@ export type Station = (typeof STATIONS)[number];
 export const MATERIALS = [
   'pods',
   'wet beans',
+  'juice',
   'dry beans',
   'sorted beans',
   'roasted beans',
@@ -46,11 +47,12 @@ export type Material = (typeof MATERIALS)[number];
 /** Materials that leave the line at a station beside the wanted output. */
 export const BY_PRODUCTS: ReadonlySet<Material> = new Set<Material>(['rejects', 'husk', 'fines', 'rework']);
 
-/** What is beside the work: by-products, finished bars and what has a shelf of its own are nobody’s usual next thing. They can still be taken by name. */
+/** What is beside the work: by-products, juice, finished bars and what has a shelf of its own are nobody’s usual next thing. They can still be taken by name. */
 export const BESIDE_WORK: ReadonlySet<Material> = new Set<Material>([
   'rejects',
   'husk',
   'fines',
+  'juice',
   'bars',
   'ingredient',
   'packaging',
@@ -60,6 +62,7 @@ export const BESIDE_WORK: ReadonlySet<Material> = new Set<Material>([
 export const ENTRY_STATION: Readonly<Record<Material, Station>> = {
   pods: 'beans',
   'wet beans': 'beans',
+  juice: 'beans',
   'dry beans': 'sort',
   'sorted beans': 'roast',
   'roasted beans': 'winnow',

@@ -18,7 +18,7 @@ export type WorkKind = (typeof WORK_KINDS)[number];
 /**
  * Every kind of step: work on the line, material that arrives or is dried, and what takes material out of the books
  * beside the work: leaving the workshop, being written off, or found different when counted; bars wrapped and boxed; parts
- * weighed out of a parcel for a trial; and liquor pressed into butter and cake.
+ * weighed out of a parcel for a trial; juice drained from fresh beans; and liquor pressed into butter and cake.
  */
 export const STEP_KINDS = [
   'receive',
@@ -29,6 +29,7 @@ export const STEP_KINDS = [
   'write-off',
   'count',
   'part',
+  'drain',
   'press',
 ] as const;
 

@@ -4,6 +4,7 @@ import type { Material } from '../ledger/index.ts';
 const MATERIALS_DE: Readonly<Record<Material, string>> = {
   pods: 'Früchte',
   'wet beans': 'Nasse Bohnen',
+  juice: 'Fruchtsaft',
   'dry beans': 'Trockene Bohnen',
   'sorted beans': 'Ausgelesene Bohnen',
   'roasted beans': 'Geröstete Bohnen',

@@ -14,7 +14,8 @@ export async function loadFlow(db: Db, graph: LineageGraph, settings: WorkshopSe
     energyPrice: settings.energyPrice,
     overheadPerKg: settings.overheadPerKg,
     joint: settings.joint,
-    valuePerKg: settings.jointValues,
+    // Pods that have been opened are worth what the beans in them are.
+    valuePerKg: { ...settings.jointValues, pods: settings.jointValues['wet beans'] ?? 0 },
   });
 }
 

@@ -55,7 +55,7 @@ export async function besideStep(
     work,
   }: {
     id: string;
-    kind: Extract<StepKind, 'leave' | 'count' | 'part' | 'press' | 'write-off'>;
+    kind: Extract<StepKind, 'leave' | 'count' | 'part' | 'drain' | 'press' | 'write-off'>;
     of: ParcelRow;
     details?: StepDetails;
     when?: string;

@@ -56,6 +56,7 @@ export function lotView(part: Partial<LotView> & { facts?: object } = {}): LotVi
     observations: [],
     attachments: [],
     draws: [],
+    juiceMg: 0,
     family: [],
     ...rest,
   });

@@ -1,8 +1,8 @@
-import { and, asc, eq, ne, or, sql } from 'drizzle-orm';
+import { and, asc, eq, notInArray, or, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { Lot, LotView, Plots } from '@wunsch/contract';
 import type { App } from '../../http/types.ts';
-import { attachment, batch, lot, movement, observation, step } from '../../db/schema/index.ts';
+import { attachment, batch, lot, movement, observation, parcel, step } from '../../db/schema/index.ts';
 import { notFound } from '../../http/problem.ts';
 import { IdParams } from '../../http/entries.ts';
 import { lotRecord } from '../../views/batchView.ts';
@@ -70,8 +70,8 @@ export function beansRoutes(app: App): void {
       const draws = await db
         .select({ at: movement.at, massMg: movement.massMg })
         .from(movement)
-        // What is only parted, or put together, stays.
-        .innerJoin(step, and(eq(step.id, movement.stepId), ne(step.kind, 'part')))
+        // What is only parted, put together or drained stays.
+        .innerJoin(step, and(eq(step.id, movement.stepId), notInArray(step.kind, ['part', 'drain'])))
         .where(
           and(
             sql`${movement.parcelId} in (select q.id from parcel q where ${isOfLot(sql`${row.lot.id}::uuid`, sql`${row.lot.parcelId}::uuid`)})`,
@@ -80,6 +80,12 @@ export function beansRoutes(app: App): void {
           ),
         )
         .orderBy(asc(movement.at), asc(movement.id));
+      const [juice] = await db
+        .select({ massMg: sql<number>`coalesce(sum(${movement.massMg}), 0)::float8`.mapWith(Number) })
+        .from(parcel)
+        .innerJoin(movement, and(eq(movement.parcelId, parcel.id), eq(movement.direction, 'out'), inForce))
+        .innerJoin(step, and(eq(step.id, movement.stepId), eq(step.kind, 'drain')))
+        .where(and(eq(parcel.lotId, row.lot.id), eq(parcel.material, 'juice')));
       const kin = await db
         .select({ id: lot.id, code: lot.code, name: lot.name, fromLotId: lot.fromLotId })
         .from(lot)
@@ -100,6 +106,7 @@ export function beansRoutes(app: App): void {
         observations,
         attachments: await loadAttachments(db, eq(attachment.lotId, row.lot.id)),
         draws,
+        juiceMg: juice?.massMg ?? 0,
         family: kin.map(({ fromLotId, ...k }) => ({
           ...k,
           relation: fromLotId === row.lot.id ? ('into' as const) : ('from' as const),

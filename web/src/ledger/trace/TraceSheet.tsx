@@ -80,7 +80,7 @@ function Trace({ view, days }: { view: TraceView; days: string }) {
       </header>
       {view.rows.length === 0 ? (
         <Panel>
-          <p>{t('trace.nowhere')}</p>
+          <p>{t(view.way === 'forward' ? 'trace.nowhere' : 'trace.straight')}</p>
         </Panel>
       ) : asTable ? (
         <TraceTable view={view} />

@@ -156,6 +156,12 @@ test('what has gone nowhere yet is said to have gone nowhere', async () => {
   expect(await screen.findByText('It has gone into no batch yet.')).toBeTruthy();
 });
 
+test('what came of no batch is said to have come straight from where it came from', async () => {
+  const view = traceOf({ way: 'back', rows: [], recall: null });
+  await open('/ledger?sheet=trace&of=code&id=NK&way=back', '/api/trace?of=code&id=NK&way=back', view);
+  expect(await screen.findByText(/It came of no batch, but straight/)).toBeTruthy();
+});
+
 test('backwards it names what came from outside by its share, and who was at it on what', async () => {
   const view = traceOf({
     way: 'back',

@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import type { LotView } from '@wunsch/contract';
 import { boxPlan, corridorAt, degreeHours, fermentNotes, nextTurn } from '@wunsch/core/ferment';
 import { SeriesChart } from '../../charts/SeriesChart.tsx';
@@ -10,6 +11,7 @@ import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useDraft } from '../../shell/useDraft.ts';
 import { useWords } from '../../words/words.tsx';
+import { JuiceDialog } from './JuiceDialog.tsx';
 import { notesOf, useLotWork } from './useLot.ts';
 
 const HOUR = 3_600_000;
@@ -21,6 +23,7 @@ export function FermentPanel({ view, mayMake }: { view: LotView; mayMake: boolea
   const work = useLotWork(view.lot);
   const { now: clock } = useDoor();
   const now = useNow(60_000);
+  const [draining, setDraining] = useState(false);
   const looks = notesOf(view, 'ferment');
   const began = Math.min(
     Date.parse(`${view.lot.receivedOn}T08:00:00`),
@@ -75,8 +78,12 @@ export function FermentPanel({ view, mayMake }: { view: LotView; mayMake: boolea
             {words.when(new Date(due).toISOString())}
           </Figure>
         )}
+        {view.juiceMg > 0 && <Figure name={t('juice.kept')}>{words.mass(view.juiceMg)}</Figure>}
         {mayMake && !isOver && (
-          <Button onClick={() => void remind().catch(() => undefined)}>{t('ferment.turn-timer')}</Button>
+          <span className="flex flex-wrap gap-2">
+            <Button onClick={() => void remind().catch(() => undefined)}>{t('ferment.turn-timer')}</Button>
+            <Button onClick={() => setDraining(true)}>{t('juice.keep')}</Button>
+          </span>
         )}
       </div>
       {notes.map((n) => {
@@ -142,6 +149,7 @@ export function FermentPanel({ view, mayMake }: { view: LotView; mayMake: boolea
         />
       )}
       {mayMake && view.lot.remainingMg > 0 && <Look view={view} />}
+      {draining && <JuiceDialog lot={view.lot} onClose={() => setDraining(false)} />}
     </Panel>
   );
 }

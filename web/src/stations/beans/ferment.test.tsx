@@ -1,4 +1,4 @@
-import { screen, waitFor } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import { show, Wire, type PageOptions } from '../../testing/page.tsx';
 import { idOf, lotView } from '../../testing/views.ts';
 import { FermentPanel } from './Ferment.tsx';
@@ -41,7 +41,8 @@ function open(view: ReturnType<typeof heap>, options: PageOptions = {}, mayMake 
   const page = show(<FermentPanel view={view} mayMake={mayMake} />, options);
   return { ...page, wire };
 }
-const said = () => (document.body.textContent ?? '').replace(/\u00a0/g, ' ');
+const plain = (text: string | null) => (text ?? '').replace(/\u00a0/g, ' ');
+const said = () => plain(document.body.textContent);
 const keep = () => screen.getByRole<HTMLButtonElement>('button', { name: 'Keep the look' });
 
 test('a heap nobody has looked at yet asks for a look and claims nothing', async () => {
@@ -50,7 +51,7 @@ test('a heap nobody has looked at yet asks for a look and claims nothing', async
   expect(said()).not.toMatch(/NaN|Infinity|Cooler|Warmer/);
   expect(keep().disabled).toBe(true);
   await user.type(screen.getByLabelText('Temperature of the mass'), '31.5');
-  await user.type(screen.getByLabelText('Drained liquid'), '400');
+  await user.type(screen.getByLabelText('Liquid drained away'), '400');
   await user.click(screen.getByRole('checkbox', { name: 'Turned' }));
   await user.dblClick(keep());
   await waitFor(() => expect(wire.sent).toHaveLength(1));
@@ -135,4 +136,44 @@ test('of what has been taken in dry nothing is due any more, and its clock stand
   expect(screen.queryByText(/next turn|turn is due/i)).toBeNull();
   expect(screen.queryByRole('button', { name: /remind/i })).toBeNull();
   expect(screen.queryByText(/^day \d/i)).toBeNull();
+});
+
+test('juice is kept from the parcel it drains from, held against what usually drains, and told of afterwards', async () => {
+  const lying = (n: number, kg: number, place: string, more: object = {}) => ({
+    id: idOf(n),
+    lotId: idOf(1),
+    batchId: null,
+    material: 'wet beans',
+    remainingMg: kg * 1_000_000,
+    place,
+    ...more,
+  });
+  const { user, wire } = open({ ...heap(2, []), juiceMg: 3_000_000 });
+  wire.has('/api/stock-items', [
+    lying(20, 12, 'box'),
+    lying(21, 8, 'second box'),
+    lying(22, 3, 'fridge', { material: 'juice' }),
+    lying(23, 9, 'loft', { lotId: idOf(9) }),
+  ]);
+  expect(said()).toMatch(/Juice kept3.00 kg/);
+  await user.click(screen.getByRole('button', { name: 'Keep juice' }));
+  const dialog = await screen.findByRole('dialog', { name: 'Keep juice of BG' });
+  const from = await within(dialog).findByLabelText<HTMLSelectElement>('From');
+  expect([...from.options].map((o) => plain(o.text))).toEqual(['12.00 kg · box', '8.00 kg · second box']);
+  await user.selectOptions(from, idOf(21));
+  expect(plain(dialog.textContent)).toMatch(/400 g to 1.20 kg usually drain/);
+  const send = within(dialog).getByRole<HTMLButtonElement>('button', { name: 'Keep it' });
+  expect(send.disabled).toBe(true);
+  await user.type(within(dialog).getByLabelText('Juice'), '4');
+  expect(plain(within(dialog).getByRole('status').textContent)).toMatch(/50.0 %.*more than there is pulp/);
+  await user.clear(within(dialog).getByLabelText('Juice'));
+  await user.type(within(dialog).getByLabelText('Juice'), '0.8');
+  expect(plain(within(dialog).getByRole('status').textContent)).toMatch(/10.0 % of it; 7.20 kg go on/);
+  await user.type(within(dialog).getByLabelText('Where the juice is put'), 'freezer');
+  await user.dblClick(send);
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(wire.sent[0]).toMatchObject({
+    path: expect.stringMatching(/^\/api\/drainings\//),
+    body: { parcelId: idOf(21), juice: { massMg: 800_000 }, place: 'freezer', handsOnMinutes: null },
+  });
 });

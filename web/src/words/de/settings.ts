@@ -118,7 +118,7 @@ export const settings: Record<keyof typeof en, string> = {
   'settings.joint.mass': 'nach Masse',
   'settings.joint.value': 'nach Wert',
   'settings.joint.text':
-    'Etwa Butter und Kuchen einer Pressung. Nach Wert nur, wo für jedes hier ein Preis steht; sonst nach Masse.',
+    'Etwa Butter und Kuchen einer Pressung, oder Saft und die Bohnen, von denen er abläuft. Nach Wert nur, wo für jedes hier ein Preis steht; sonst nach Masse.',
   'settings.joint.of': '{what}, je {unit}',
   'phone.closed':
     'Zurzeit lässt sich die Werkstatt nur auf diesem Rechner öffnen. Damit Handys und Tablets im selben Netz hereinkommen, beende Wunsch und starte es mit HOST=0.0.0.0 npm start; dann steht hier ein Code für die Kamera.',

@@ -114,7 +114,7 @@ export const settings = {
   'settings.joint.mass': 'by mass',
   'settings.joint.value': 'by value',
   'settings.joint.text':
-    'Butter and cake of one pressing, say. By value only where each of them has a price here; by mass otherwise.',
+    'Butter and cake of one pressing, say, or juice and the beans it drains from. By value only where each of them has a price here; by mass otherwise.',
   'settings.joint.of': '{what}, for a {unit}',
   'phone.closed':
     'Just now only this computer can open the workshop. To let phones and tablets in the same network in, stop it and start it with HOST=0.0.0.0 npm start; a code to point the camera at then stands here.',
