@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { MATERIALS } from '@wunsch/core/ledger';
 import { TimeZone } from './common.ts';
 
 /** A month, e.g. `2026-10`. */
@@ -60,7 +61,11 @@ export const MonthBook = z.array(
         at: z.string(),
         by: z.string(),
         batchCode: z.string().nullable(),
+        /** What the line is called: an ingredient, a lot; empty where its material says enough. */
         label: z.string(),
+        material: z.enum(MATERIALS).nullable(),
+        /** The loss, where it is one. */
+        loss: z.string().nullable(),
         fromMg: z.number(),
         toMg: z.number(),
         reason: z.string(),

@@ -151,6 +151,9 @@ describe.each(DATABASES)('months on %s', (kind) => {
       expect.objectContaining({
         by: 'AK',
         batchCode: 'MO-01',
+        label: 'MO lot',
+        material: 'chocolate',
+        loss: null,
         fromMg: kg(5),
         toMg: kg(5.1),
         reason: 'misread',

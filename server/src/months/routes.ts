@@ -31,7 +31,8 @@ async function monthsOf(db: Db, timeZone: string, before: string | undefined): P
 async function correctionsSince(db: Db, { from, to }: MonthBounds, seq: number) {
   return rowsOf<MonthBook[number]['corrections'][number]>(
     await db.execute(sql`
-      select ${instantOf('n.at')} as at, n.by, b.code as "batchCode", coalesce(nullif(n.label, ''), n.material, n.reason, '') as label,
+      select ${instantOf('n.at')} as at, n.by, b.code as "batchCode", coalesce(n.label, '') as label,
+        n.material, case when n.direction = 'loss' then n.reason end as loss,
         o.mass_mg::float8 as "fromMg", n.mass_mg::float8 as "toMg", coalesce(n.correction_reason, '') as reason
       from movement n
       join movement o on o.id = n.replaces

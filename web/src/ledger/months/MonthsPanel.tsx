@@ -118,16 +118,25 @@ export function MonthsPanel() {
 function Corrections({ of, name }: { of: OfMonth; name: string }) {
   const words = useWords();
   const { t } = words;
-  // A maker's own name, a material, or a loss: whichever it is, it is called so.
-  const called = (label: string) =>
-    words.word('loss', words.word('material', words.word('ingredient', label)));
+  const called = ({ batchCode, label, material, loss }: OfMonth['corrections'][number]) =>
+    [
+      batchCode,
+      loss && words.word('loss', loss),
+      // An ingredient is told by its name.
+      material &&
+        !(label && ['ingredient', 'packaging'].includes(material)) &&
+        words.word('material', material),
+      label && words.word('ingredient', label),
+    ]
+      .filter(Boolean)
+      .join(' ');
   return (
     <div className="mt-3">
       <h3 className="text-[13.5px] font-semibold">{t('months.corrections', { month: name })}</h3>
       <ul className="text-[13px]">
         {of.corrections.map((c, i) => (
           <li key={i} className="border-b border-line py-1">
-            <span className="num text-ink-3">{words.day(c.at)}</span> {c.by}: {c.batchCode} {called(c.label)}{' '}
+            <span className="num text-ink-3">{words.day(c.at)}</span> {c.by}: {called(c)}{' '}
             <span className="num">
               {words.mass(c.fromMg)} → {words.mass(c.toMg)}
             </span>

@@ -61,10 +61,45 @@ test('what has changed since it was signed stands beside what it was, and which 
           at: '2026-02-03T09:00:00.000Z',
           by: 'JB',
           batchCode: 'NK-07',
-          label: 'Nibs',
+          label: '',
+          material: 'nibs',
+          loss: null,
           fromMg: 5_000_000,
           toMg: 5_100_000,
           reason: 'misread',
+        },
+        {
+          at: '2026-02-03T09:05:00.000Z',
+          by: 'JB',
+          batchCode: null,
+          label: 'NK 2026',
+          material: 'juice',
+          loss: null,
+          fromMg: 4_000_000,
+          toMg: 3_000_000,
+          reason: '',
+        },
+        {
+          at: '2026-02-03T09:10:00.000Z',
+          by: 'JB',
+          batchCode: 'NK-07',
+          label: '',
+          material: null,
+          loss: 'hold-up',
+          fromMg: 40_000,
+          toMg: 30_000,
+          reason: '',
+        },
+        {
+          at: '2026-02-03T09:15:00.000Z',
+          by: 'JB',
+          batchCode: 'NK-07',
+          label: 'Whole-milk powder',
+          material: 'ingredient',
+          loss: null,
+          fromMg: 40_000,
+          toMg: 30_000,
+          reason: '',
         },
       ],
     }),
@@ -74,9 +109,13 @@ test('what has changed since it was signed stands beside what it was, and which 
   expect(text).toContain('836');
   // What was not counted then is no difference.
   expect(text.match(/was|were/g)).toHaveLength(1);
-  expect(screen.getByRole('listitem').textContent).toMatch(
-    /JB: NK-07 Nibs .*5\.00\skg → 5\.10\skg, misread$/,
-  );
+  const listed = screen.getAllByRole('listitem').map((l) => l.textContent);
+  expect(listed).toEqual([
+    expect.stringMatching(/JB: NK-07 Nibs .*5\.00\skg → 5\.10\skg, misread$/),
+    expect.stringMatching(/JB: Juice NK 2026 4\.00\skg → 3\.00\skg$/),
+    expect.stringMatching(/JB: NK-07 left in the machine 40/),
+    expect.stringMatching(/JB: NK-07 Whole-milk powder 40/),
+  ]);
 });
 
 test('it is opened again with a reason, by an owner', async () => {
