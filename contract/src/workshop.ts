@@ -51,6 +51,11 @@ export const JOINT_PRODUCTS = [
 /** What a bar weighs where nobody has said otherwise, mg. */
 export const USUAL_BAR_MG = 60_000;
 
+/** What an hour of work, and the packaging of a bar, cost where nobody has said otherwise, minor units of a currency worth about a euro. */
+export const USUAL_LABOUR_RATE = 1500;
+/** See {@link USUAL_LABOUR_RATE}. */
+export const USUAL_PACKAGING = 30;
+
 /** A workshop's habits and units. */
 export const WorkshopPut = z.object({
   name: Name,
@@ -62,9 +67,9 @@ export const WorkshopPut = z.object({
   /** Which cacao % is shown first; both are always there. */
   cacaoSchool: z.enum(['all', 'beans']).default('all'),
   /** Minor units per hour of work. */
-  labourRate: z.number().nonnegative().max(1e9).default(1500),
+  labourRate: z.number().nonnegative().max(1e9).default(USUAL_LABOUR_RATE),
   /** Packaging per bar, minor units. */
-  packagingPerBar: z.number().nonnegative().max(1e9).default(30),
+  packagingPerBar: z.number().nonnegative().max(1e9).default(USUAL_PACKAGING),
   /** A kWh, minor units. */
   energyPrice: z.number().nonnegative().max(1e9).default(0),
   /** Rent, insurance and the rest for each kg of bars and blocks made, minor units. */

@@ -443,6 +443,7 @@ const CASES: Case[] = [
     { ms: 1_790_000_000_000, minute: 1020 },
     { signed: /ms/ },
   ),
+  of('usual money', (a) => quantity.usualMoney(a.cents, 'SEK'), { cents: 180 }),
   of('money', (a) => quantity.formatMoney(a.minor, 'EUR'), { minor: 152.5 }, { signed: /./ }),
   of(
     'quantity',

@@ -72,7 +72,7 @@ export async function fillSaltmarsh(
     traces: ['nuts', 'milk'],
     boxBars: 12,
   };
-  const shelf = starterShelf(() => scribe.id());
+  const shelf = starterShelf(() => scribe.id(), workshop.currency);
   const ingredients = new Map(shelf.map((i) => [i.key, { id: i.id, name: i.name }]));
   await store.writer.submit({
     kind: 'workshop.setup',

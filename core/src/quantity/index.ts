@@ -1,4 +1,5 @@
 export * from './begin.ts';
+export * from './currencies.ts';
 export * from './day.ts';
 export * from './format.ts';
 export * from './money.ts';

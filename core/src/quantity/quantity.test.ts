@@ -1,5 +1,8 @@
 import fc from 'fast-check';
 import {
+  CURRENCIES,
+  minorDigits,
+  usualMoney,
   DIMENSIONS,
   celsiusOf,
   degreesIn,
@@ -286,3 +289,29 @@ describe('what a form begins with', () => {
       }),
     ));
 });
+
+test('every currency that can be chosen has the decimals of its minor unit, by the tables of the runtime', () => {
+  // Hundredths by the standard, which nobody pays with any more.
+  const unused = ['ALL', 'COP', 'HUF', 'IDR', 'LAK', 'MGA', 'MMK', 'PKR'];
+  for (const currency of CURRENCIES.filter((c) => !unused.includes(c)))
+    expect([
+      currency,
+      new Intl.NumberFormat('en', { style: 'currency', currency }).resolvedOptions().maximumFractionDigits,
+    ]).toEqual([currency, minorDigits(currency)]);
+  expect(unused.map(minorDigits)).toEqual(unused.map(() => 2));
+});
+
+test.each([
+  // 1.80 of a euro: the figure itself where one is worth about as much, two digits of what it comes to elsewhere.
+  ['EUR', 180],
+  ['USD', 180],
+  ['SEK', 2000],
+  ['INR', 18_000],
+  ['JPY', 310],
+  ['XOF', 1200],
+  ['IDR', 3_400_000],
+  ['KWD', 630],
+  ['XXX', 0],
+])('a usual price in %s has the right number of digits', (currency, minor) =>
+  expect(usualMoney(180, currency)).toBe(minor),
+);

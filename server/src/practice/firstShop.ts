@@ -101,7 +101,7 @@ async function firstShop(
     people: [
       { id: person.id, name: person.name, initials: person.initials, role: 'owner', passwordHash: null },
     ],
-    ingredients: starterShelf(v7),
+    ingredients: starterShelf(v7, workshop.currency),
   });
   return { actor, submit };
 }

@@ -1,6 +1,7 @@
 import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { FirstRun, IngredientPut, MachinePut, WorkshopPut } from '@wunsch/contract';
+import { usualMoney } from '@wunsch/core/quantity';
 import { STARTER_INGREDIENTS } from '@wunsch/core/recipe';
 import { StoredPerson } from '../access/handlers.ts';
 import { requireMatch } from '../access/match.ts';
@@ -20,9 +21,14 @@ export const StoredFirstRun = FirstRun.pick({ workshop: true }).extend({
   ingredients: z.array(IngredientPut.extend({ id: z.uuid() })).max(500),
 });
 
-/** The starter ingredients with ids of their own, as a new workshop is given them. */
-export function starterShelf(newId: () => string) {
-  return STARTER_INGREDIENTS.map(({ allergens, ...i }) => ({ ...i, allergens: [...allergens], id: newId() }));
+/** The starter ingredients with ids of their own, at the usual prices in its currency, as a new workshop is given them. */
+export function starterShelf(newId: () => string, currency: string) {
+  return STARTER_INGREDIENTS.map(({ allergens, pricePerKg, ...i }) => ({
+    ...i,
+    pricePerKg: usualMoney(pricePerKg, currency),
+    allergens: [...allergens],
+    id: newId(),
+  }));
 }
 
 /** Making the workshop with its owner, people, machines and the starter ingredients. */

@@ -1,8 +1,10 @@
 import { useState } from 'react';
 import { WorkshopPut } from '@wunsch/contract';
+import { formatMoney } from '@wunsch/core/quantity';
 import { useHabits } from '../shell/useHabits.ts';
 import { useSession } from '../shell/session.tsx';
 import { Button } from '../ui/Button.tsx';
+import { CurrencyField } from '../ui/CurrencyField.tsx';
 import { Choice, TextField } from '../ui/Field.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { PriceField } from '../ui/PriceField.tsx';
@@ -15,7 +17,8 @@ import { useWords } from '../words/words.tsx';
 
 /** Name, units, usual costs and aims of the workshop. */
 export function HabitsPanel() {
-  const { t, heavyUnit } = useWords();
+  const words = useWords();
+  const { t, heavyUnit } = words;
   const { workshop } = useSession();
   const keep = useHabits();
   const { version: _, createdAt: __, ...habits } = workshop;
@@ -38,12 +41,18 @@ export function HabitsPanel() {
           onChange={(e) => set({ name: e.target.value })}
           maxLength={120}
         />
-        <TextField
+        <CurrencyField
           label={t('first.currency')}
           value={draft.currency}
-          onChange={(e) => set({ currency: e.target.value.toUpperCase() })}
-          maxLength={3}
-          error={/^[A-Z]{3}$/.test(draft.currency) ? null : t('settings.currency.bad')}
+          onChange={(currency) => set({ currency })}
+          hint={
+            draft.currency === workshop.currency
+              ? undefined
+              : t('settings.currency.kept', {
+                  was: formatMoney(125_000, workshop.currency, words.locale),
+                  becomes: formatMoney(125_000, draft.currency, words.locale),
+                })
+          }
         />
         <Choice
           label={t('first.temperature')}

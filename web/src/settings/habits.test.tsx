@@ -93,3 +93,20 @@ test('in °F the z of the kill step is in its degrees, as those who gave it writ
   await waitFor(() => expect(wire.sent).toHaveLength(1));
   expect((wire.sent[0]!.body as WorkshopPut).roast?.zKelvin).toBeCloseTo(10, 9);
 });
+
+test('another currency is chosen by its name, and says what becomes of what was entered in the old one', async () => {
+  const wire = new Wire();
+  const { user } = show(at(workshopOf({ currency: 'GBP' })), { role: 'owner' });
+  const said = () => (document.body.textContent ?? '').replace(/\u00a0/g, ' ');
+  expect(said()).not.toMatch(/is not converted/);
+  await user.selectOptions(screen.getByLabelText('Currency'), 'JPY · Japanese Yen');
+  expect(said()).toMatch(/not converted: £1,250.00 becomes ¥125,000\./);
+  await user.click(screen.getByRole('button', { name: 'Save' }));
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect((wire.sent[0]!.body as WorkshopPut).currency).toBe('JPY');
+});
+
+test('a currency that is not in the list stays as it is', () => {
+  show(at(workshopOf({ currency: 'XAG' })), { role: 'owner' });
+  expect(screen.getByLabelText<HTMLSelectElement>('Currency').value).toBe('XAG');
+});

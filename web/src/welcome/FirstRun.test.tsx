@@ -34,6 +34,26 @@ test('five questions make a workshop the server takes', async () => {
   expect(wire.sent[1]).toMatchObject({ path: '/api/session', body: { name: 'Ada Quill' } });
 });
 
+test('in a currency with other figures wages and wrapping begin with figures of its own', async () => {
+  const wire = new Wire();
+  const { user } = show(<FirstRun onLanguage={() => undefined} />);
+  await user.click(next());
+  await user.type(screen.getByLabelText('Name of the workshop'), 'Test row');
+  await user.selectOptions(screen.getByLabelText('Currency'), 'XOF');
+  await user.click(next());
+  await user.click(next());
+  await user.click(next());
+  await user.type(screen.getByLabelText('Your name'), 'Ada Quill');
+  await user.type(document.querySelector<HTMLInputElement>('input[type=password]')!, 'long enough');
+  await user.click(screen.getByRole('button', { name: 'Open the workshop' }));
+  await waitFor(() => expect(wire.sent).toHaveLength(2));
+  expect(FirstRunBody.parse(wire.sent[0]!.body).workshop).toMatchObject({
+    currency: 'XOF',
+    labourRate: 9800,
+    packagingPerBar: 200,
+  });
+});
+
 test('in pounds and °F machines and bars begin with round weights', async () => {
   const wire = new Wire();
   const { user } = show(<FirstRun onLanguage={() => undefined} />);

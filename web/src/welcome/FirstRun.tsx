@@ -1,12 +1,13 @@
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import { mutate } from 'swr';
-import { USUAL_BAR_MG, type Shape } from '@wunsch/contract';
-import { roundMass } from '@wunsch/core/quantity';
+import { USUAL_BAR_MG, USUAL_LABOUR_RATE, USUAL_PACKAGING, type Shape } from '@wunsch/contract';
+import { roundMass, usualMoney } from '@wunsch/core/quantity';
 import { request } from '../shell/api.ts';
 import { newId } from '../shell/entry.ts';
 import { Wordmark } from '../shell/glyphs.tsx';
 import { Button } from '../ui/Button.tsx';
+import { CurrencyField } from '../ui/CurrencyField.tsx';
 import { Choice, SelectField, TextField } from '../ui/Field.tsx';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
 import { useWords, type Language } from '../words/words.tsx';
@@ -65,6 +66,8 @@ export default function FirstRun({
           massSystem,
           // In pounds a bar begins at two ounces.
           ...(massSystem === 'pounds' && { barMg: roundMass(USUAL_BAR_MG, massSystem) }),
+          labourRate: usualMoney(USUAL_LABOUR_RATE, currency),
+          packagingPerBar: usualMoney(USUAL_PACKAGING, currency),
           language: words.language,
         },
         owner: {
@@ -131,29 +134,7 @@ export default function FirstRun({
         maxLength={120}
         required
       />
-      <SelectField label={t('first.currency')} value={currency} onChange={(e) => setCurrency(e.target.value)}>
-        {[
-          'EUR',
-          'GBP',
-          'USD',
-          'CHF',
-          'JPY',
-          'AUD',
-          'CAD',
-          'NZD',
-          'SEK',
-          'NOK',
-          'DKK',
-          'PLN',
-          'CZK',
-          'BRL',
-          'MXN',
-          'INR',
-          'ZAR',
-        ].map((c) => (
-          <option key={c}>{c}</option>
-        ))}
-      </SelectField>
+      <CurrencyField label={t('first.currency')} value={currency} onChange={setCurrency} />
       <Choice
         label={t('first.temperature')}
         value={temperatureUnit}

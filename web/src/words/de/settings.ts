@@ -143,7 +143,7 @@ export const settings: Record<keyof typeof en, string> = {
   'settings.grit-every': 'Feinheit messen alle',
   'settings.save': 'Speichern',
   'settings.owner-only': 'Nur Inhaber können das ändern.',
-  'settings.currency.bad': 'Drei Großbuchstaben, z. B. EUR',
+  'settings.currency.kept': 'Was bisher eingetragen ist, wird nicht umgerechnet: Aus {was} wird {becomes}.',
   'settings.data': 'Deine Daten',
   'settings.data.text':
     'Alles Angenommene steht im Journal neben der Datenbank, bevor geantwortet wird: einfache JSON-Zeilen, eine je Eintrag. Wer den Ordner kopiert, während nichts läuft, oder jederzeit npm run backup aufruft, hat eine Sicherung.',

@@ -139,7 +139,7 @@ export const settings = {
   'settings.grit-every': 'A grit reading every',
   'settings.save': 'Save',
   'settings.owner-only': 'Only an owner can change these.',
-  'settings.currency.bad': 'Three capital letters, e.g. EUR',
+  'settings.currency.kept': 'What was entered so far is not converted: {was} becomes {becomes}.',
   'settings.data': 'Your data',
   'settings.data.text':
     'Everything accepted is written to the journal beside the database before it is answered: plain lines of JSON, one an entry. Copy that folder while nothing runs, or take a backup at any time with npm run backup.',
