@@ -1,13 +1,21 @@
 import { useState } from 'react';
 import type { LotView } from '@wunsch/contract';
 import { beansForBars, landedPrice, reorder, usePace as paceOf } from '@wunsch/core/beans';
-import { STATIONS } from '@wunsch/core/ledger';
+import { routeOf, stationsOfRoute, type Material } from '@wunsch/core/ledger';
 import { useNow } from '../../shell/now.ts';
 import { useSession } from '../../shell/session.tsx';
 import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
 import { expectedYields } from './expected.ts';
+
+/** What of a bar usually comes of a lot, %: cacao is most of it, butter and powder are added, chocolate is all of it. */
+const USUAL_SHARE: Readonly<Partial<Record<Material, number>>> = {
+  couverture: 100,
+  chocolate: 100,
+  'cocoa butter': 10,
+  'cocoa powder': 10,
+};
 
 /** How long a lot lasts at the present pace, when to order again, and how much a number of bars needs. */
 export function StockPanel({ view }: { view: LotView }) {
@@ -18,7 +26,7 @@ export function StockPanel({ view }: { view: LotView }) {
   const { lot } = view;
   const [bars, setBars] = useState<number | null>(200);
   const [barMg, setBar] = useState<number | null>(workshop.barMg);
-  const [share, setShare] = useState<number | null>(70);
+  const [share, setShare] = useState<number | null>(USUAL_SHARE[lot.material] ?? 70);
   const pace = paceOf(
     view.draws.map((d) => ({ at: Date.parse(d.at), massMg: d.massMg })),
     now,
@@ -27,7 +35,10 @@ export function StockPanel({ view }: { view: LotView }) {
     pace && lot.leadWeeks !== null
       ? reorder({ stockMg: lot.remainingMg, pace, leadWeeks: lot.leadWeeks, now })
       : null;
-  const stations = STATIONS.filter((s) => s !== 'beans' && s !== 'recipe' && s !== 'taste');
+  // Only what it still goes through loses any of it.
+  const stations = stationsOfRoute(routeOf({ material: lot.material, ...workshop.route })).filter(
+    (s) => s !== 'recipe',
+  );
   const yields = expectedYields(view, stations);
   const own = yields.reduce((n, y) => Math.max(n, y.fromLot), 0);
   const need = bars && barMg && share ? beansForBars({ bars, barMg, beansShare: share / 100, yields }) : null;

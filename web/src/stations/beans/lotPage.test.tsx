@@ -56,7 +56,7 @@ test('without the weeks it takes to arrive there is no day to order by, and it i
 describe('how many beans some bars need', () => {
   const winnowed = (values: number[]) =>
     values.map((value) => ({ station: 'winnow' as const, lotId: idOf(77), value }));
-  const need = () => Number(said().match(/([\d.]+) kg of beans/)![1]);
+  const need = () => Number(said().match(/([\d.]+) kg of it \(/)![1]);
 
   test('a new lot goes by the usual yields of the trade, backwards', async () => {
     await open();
@@ -69,6 +69,23 @@ describe('how many beans some bars need', () => {
     expect(need()).toBeCloseTo((200 * 0.06 * 0.7) / overall, 1);
   });
 
+  test.each([
+    ['couverture', 1, ['temper', 'mould']],
+    ['cocoa butter', 0.1, ['grind', 'temper', 'mould']],
+    ['nibs', 0.7, ['grind', 'temper', 'mould']],
+    ['roasted beans', 0.7, ['winnow', 'grind', 'temper', 'mould']],
+  ] as const)(
+    '%s lose only what is lost from there on, and are their usual share of a bar',
+    async (material, share, way) => {
+      await open(lotView({ facts: { material } }));
+      const overall = way.reduce(
+        (all, station) => all * expectedYield({ station, lot: [], workshop: [] }).mean,
+        1,
+      );
+      expect(need()).toBeCloseTo((200 * 0.06 * share) / overall, 1);
+    },
+  );
+
   test('where other lots yielded less here, it needs more, and says what it rests on', async () => {
     const { unmount } = await open();
     const usual = need();
@@ -76,7 +93,7 @@ describe('how many beans some bars need', () => {
     await open(lotView({ elsewhere: winnowed([0.66, 0.67, 0.65, 0.66, 0.66, 0.67]) }));
     expect(need()).toBeGreaterThan(usual * 1.02);
     expect(
-      screen.getByText(/^From what other lots have yielded here, \d+\.\d.% from sack to bar/),
+      screen.getByText(/^From what other lots have yielded here, \d+\.\d.% from lot to bar/),
     ).toBeTruthy();
   });
 
