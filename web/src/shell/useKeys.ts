@@ -52,7 +52,8 @@ export function useKeys(actions: KeyActions): void {
         event.ctrlKey ||
         event.metaKey ||
         event.altKey ||
-        target.closest('input, textarea, select, [role="dialog"], [contenteditable]')
+        target.closest('input, textarea, select, [contenteditable]') ||
+        document.querySelector('[role="dialog"]')
       )
         return;
       if (event.key === 'Enter') {

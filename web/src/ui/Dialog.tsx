@@ -11,9 +11,20 @@ const FIELDS = ['input:not([type=hidden])', 'select', 'textarea']
 /** Whether there is a keyboard beside a pointer; on a touch screen a field in focus would draw one over the dialog. */
 const hasKeyboard = () => window.matchMedia('(pointer: fine)').matches;
 
+/** What opened each dialog that is on the page, and what opened the one it was opened from: the nearest first. */
+const openers = new WeakMap<Element, readonly Element[]>();
+
+/** What has the focus now, and what would have it back where that is gone with the dialog it stands in. */
+function openedBy(): readonly Element[] {
+  const active = document.activeElement;
+  if (!active || active === document.body) return [];
+  const around = active.closest('[role="dialog"]');
+  return [active, ...((around && openers.get(around)) ?? [])];
+}
+
 /**
  * A dialog with a title. What it asks first has the focus, where there is a keyboard. It closes on Escape and gives the focus back to what opened
- * it, or to the page where that has gone meanwhile.
+ * it, or to the page where that has gone meanwhile; where another dialog has taken its place, that one has the focus and keeps it.
  */
 export function Dialog({
   open,
@@ -32,9 +43,9 @@ export function Dialog({
 }) {
   const { t } = useWords();
   // Noted while drawing, since a field that takes the focus at once has it before any effect runs.
-  const [was, setWas] = useState<{ open: boolean; opener: Element | null }>({ open: false, opener: null });
-  if (was.open !== open) setWas({ open, opener: open ? document.activeElement : was.opener });
-  const { opener } = was;
+  const [was, setWas] = useState<{ open: boolean; by: readonly Element[] }>({ open: false, by: [] });
+  if (was.open !== open) setWas({ open, by: open ? openedBy() : was.by });
+  const { by } = was;
   return (
     <Radix.Root open={open} onOpenChange={(next) => !next && onClose()}>
       <Radix.Portal>
@@ -42,16 +53,17 @@ export function Dialog({
         <Radix.Content
           className={`fixed inset-x-0 bottom-0 z-50 max-h-[94dvh] overflow-y-auto rounded-t-md border border-line bg-panel p-5 text-ink sm:inset-x-auto sm:bottom-auto sm:left-1/2 sm:top-1/2 sm:w-[calc(100vw-48px)] sm:-translate-x-1/2 sm:-translate-y-1/2 sm:rounded-md ${wide ? 'sm:max-w-3xl' : 'sm:max-w-md'}`}
           onOpenAutoFocus={(e) => {
-            const field =
-              hasKeyboard() && (e.currentTarget as HTMLElement).querySelector<HTMLElement>(FIELDS);
+            const content = e.currentTarget as HTMLElement;
+            openers.set(content, by);
+            const field = hasKeyboard() && content.querySelector<HTMLElement>(FIELDS);
             if (!field) return;
             e.preventDefault();
             field.focus();
           }}
           onCloseAutoFocus={(e) => {
             e.preventDefault();
-            const back =
-              opener?.isConnected && opener !== document.body ? opener : document.getElementById('main');
+            if (document.activeElement?.closest('[role="dialog"]')) return;
+            const back = by.find((b) => b.isConnected) ?? document.getElementById('main');
             if (back instanceof HTMLElement) back.focus();
           }}
           {...(description ? {} : { 'aria-describedby': undefined })}

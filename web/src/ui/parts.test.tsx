@@ -79,6 +79,39 @@ test('where the opener has gone, the focus goes to the page and not to nowhere',
   await waitFor(() => expect(document.activeElement).toBe(document.getElementById('main')));
 });
 
+test('a dialog that takes the place of another keeps the focus, and gives it back to what opened the first', async () => {
+  function Page() {
+    const [open, set] = useState<'what' | 'weight' | null>(null);
+    return (
+      <>
+        <button type="button" onClick={() => set('what')}>
+          Weigh
+        </button>
+        {open === 'what' && (
+          <Dialog open onClose={() => set(null)} title="What">
+            <button type="button" onClick={() => set('weight')}>
+              A part
+            </button>
+          </Dialog>
+        )}
+        {open === 'weight' && (
+          <Dialog open onClose={() => set(null)} title="Weight">
+            <TextField label="Grams" value="" onChange={() => undefined} autoFocus />
+          </Dialog>
+        )}
+      </>
+    );
+  }
+  const { user } = show(<Page />);
+  await user.click(screen.getByRole('button', { name: 'Weigh' }));
+  await user.click(screen.getByRole('button', { name: 'A part' }));
+  // What the first one does as it goes comes a moment later.
+  await new Promise((later) => setTimeout(later, 50));
+  expect(document.activeElement).toBe(screen.getByLabelText('Grams'));
+  await user.keyboard('{Escape}');
+  await waitFor(() => expect(document.activeElement).toBe(screen.getByRole('button', { name: 'Weigh' })));
+});
+
 test('a choice is one stop for Tab and goes by arrow keys', async () => {
   const got: string[] = [];
   function Page() {
