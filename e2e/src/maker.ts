@@ -16,7 +16,10 @@ export function complaints(page: Page): string[] {
 /** Types a weight into the pad that is open and presses its button. */
 export async function weigh(page: Page, text: string, button?: string): Promise<void> {
   const pad = page.getByRole('dialog');
-  await pad.getByLabel('Weight', { exact: true }).fill(text);
+  const weight = pad.getByLabel('Weight', { exact: true });
+  // Typed without touching it first, as from a keyboard or a scale that types.
+  await expect(weight).toBeFocused();
+  await weight.fill(text);
   const action = button
     ? pad.getByRole('button', { name: button, exact: true })
     : pad.locator('button[type=submit]');
