@@ -64,7 +64,8 @@ export function Dialog({
             e.preventDefault();
             if (document.activeElement?.closest('[role="dialog"]')) return;
             const back = by.find((b) => b.isConnected) ?? document.getElementById('main');
-            if (back instanceof HTMLElement) back.focus();
+            // The page stays where it is.
+            if (back instanceof HTMLElement) back.focus({ preventScroll: true });
           }}
           {...(description ? {} : { 'aria-describedby': undefined })}
         >
