@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { MATERIALS, WORK_KINDS } from '@wunsch/core/ledger';
 import { Id, Instant, LARGEST_MASS_MG, MassMg, Text } from './common.ts';
+import { StepPut } from './steps.ts';
 
 /** Starting a batch from a lot. */
 export const BatchPut = z.object({
@@ -51,6 +52,8 @@ export type StepClose = z.input<typeof StepClose>;
 export const MovementPut = z
   .object({
     stepId: Id,
+    /** The step it begins under that id, where it is the first weight into it: one act, one entry. */
+    begins: StepPut.nullable().default(null),
     direction: z.enum(['in', 'out', 'loss']),
     /** Left out for "all that is there" (in) or "what the balance leaves" (out). */
     massMg: MassMg.nullable().default(null),
@@ -75,6 +78,7 @@ export const MovementPut = z
       need('parcelId', 'say which parcel or ingredient the mass comes from');
     if (m.direction === 'in' && m.ingredientId && m.massMg === null)
       need('massMg', 'an ingredient off the shelf needs its weight');
+    if (m.begins && m.direction !== 'in') need('begins', 'a step begins with what goes into it');
     if (m.direction === 'out' && (!m.parcelId || !m.material))
       need('parcelId', 'say which parcel the mass goes into and its material');
     if (m.direction === 'loss' && !m.reason) need('reason', 'a loss needs a name');

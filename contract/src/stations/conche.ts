@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { AIR_WAYS } from '@wunsch/core/conche';
-import { Id, Instant, Text } from '../common.ts';
+import { Id, Instant, MassMg, Text } from '../common.ts';
 
 /** What a conche keeps beside its weights. */
 export const CONCHE_DETAILS = {
@@ -33,6 +33,16 @@ export const ConcheBegin = z.object({
   /** The grinding that goes on as this conche: its step, what comes out of that and goes into this. */
   from: z
     .object({ stepId: Id, movementId: Id, parcelId: Id, takenId: Id, remainderId: Id })
+    .nullable()
+    .default(null),
+  /** The first weight into it, all of the parcel where no mass is named. */
+  take: z
+    .object({
+      movementId: Id,
+      parcelId: Id,
+      massMg: MassMg.nullable().default(null),
+      holdOverride: Text(200).default(''),
+    })
     .nullable()
     .default(null),
   at: Instant.optional(),

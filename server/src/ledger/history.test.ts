@@ -29,7 +29,20 @@ const KINDS = Object.keys(MAKES) as Kind[];
 
 /** Every kind of act there is. */
 const KINDS_OF_ACT = [
-  ...['begin', 'take', 'make', 'lose', 'close', 'correct', 'undo', 'part', 'join', 'wrap', 'deliver'],
+  ...[
+    'begin',
+    'begin with',
+    'take',
+    'make',
+    'lose',
+    'close',
+    'correct',
+    'undo',
+    'part',
+    'join',
+    'wrap',
+    'deliver',
+  ],
   ...['return', 'count', 'leave'],
 ];
 
@@ -95,6 +108,7 @@ class Hands {
   async act(): Promise<void> {
     const acts: Record<string, [weight: number, act: () => Promise<number | null>]> = {
       begin: [this.open.length < 8 ? 10 : 1, () => this.startStep()],
+      'begin with': [this.open.length < 8 ? 6 : 1, () => this.beginWith()],
       take: [14, () => this.take()],
       make: [14, () => this.make()],
       lose: [3, () => this.lose()],
@@ -127,18 +141,51 @@ class Hands {
     return status;
   }
 
-  private async startStep(): Promise<number> {
-    const kind = this.pick(KINDS);
+  /** A batch that is at work, or a new one. */
+  private async someBatch(): Promise<string> {
     const lot = this.pick(this.lots);
     const running = this.open.length > 0 && this.random() < 0.6 ? this.pick(this.open) : null;
-    const batch = running?.batch ?? v7();
-    if (!running) {
-      this.batches += 1;
-      await this.put('/api/batches', { code: `H-${this.batches}`, lotId: lot.id }, batch);
-    }
+    if (running) return running.batch;
+    const batch = v7();
+    this.batches += 1;
+    await this.put('/api/batches', { code: `H-${this.batches}`, lotId: lot.id }, batch);
+    return batch;
+  }
+
+  private async startStep(): Promise<number> {
+    const kind = this.pick(KINDS);
+    const batch = await this.someBatch();
     const step = v7();
     const status = await this.put('/api/steps', { batchId: batch, station: kind }, step);
     if (status < 300) this.open.push({ step, batch, kind, freeMg: 0 });
+    return status;
+  }
+
+  /** A step and its first weight in one act; now and then of what may not go in there, or of more than there is. */
+  private async beginWith(): Promise<number | null> {
+    const kind = this.pick(KINDS);
+    const all = await this.onHand();
+    const fits = this.random() < 0.9 ? all.filter((p) => MAY_ENTER[kind as WorkKind].has(p.material)) : all;
+    if (fits.length === 0) return null;
+    const batch = await this.someBatch();
+    const from = this.pick(fits);
+    const massMg = from.count === null ? Math.min(kg(30), Math.ceil(from.mg * this.random() * 1.1)) : from.mg;
+    const [step, id] = [v7(), v7()];
+    const status = await this.put(
+      '/api/movements',
+      {
+        stepId: step,
+        begins: { batchId: batch, station: kind },
+        direction: 'in',
+        parcelId: from.id,
+        massMg: from.count === null ? massMg : null,
+      },
+      id,
+    );
+    if (status < 300) {
+      this.open.push({ step, batch, kind, freeMg: massMg });
+      if (from.count === null) this.weighed.push({ id, massMg });
+    }
     return status;
   }
 

@@ -22,52 +22,6 @@ import type { StepRow } from './steps.ts';
 type MovementBody = typeof MovementPut._output;
 type NewLine = typeof movement.$inferInsert;
 
-/** Why what was set aside was used, in entries made before anybody asked. */
-const HELD_BEFORE = 'used before it was asked';
-
-/** Adding a line to a step. */
-export const movementAdd = handler({
-  kind: 'movement.add',
-  version: 2,
-  // Before that, an ingredient was taken off the shelf whether it was set aside or not.
-  upcasters: {
-    1: (body) => (body.ingredientId && !body.parcelId ? { holdOverride: HELD_BEFORE, ...body } : body),
-  },
-  put: { path: '/api/movements/:id', summary: 'Weigh something in, out, or as a loss', tag: 'ledger' },
-  body: MovementPut,
-  roles: MAKERS,
-  creates: true,
-  touches: ['batches', 'stock', 'lots'],
-  line: lineOf('massMg', 'direction', 'material', 'reason', 'label', 'stepId', 'count'),
-  keepsRead: true,
-  async apply(context) {
-    const row = await addLine(context, context.target, context.body);
-    return {
-      batchId: row.batchId,
-      ...(row.status === 'closed' && { touches: ['yields', 'runs'] as const }),
-    };
-  },
-  async undo(context, { target }) {
-    const [line] = await context.tx
-      .select()
-      .from(movement)
-      .where(and(eq(movement.id, target), inForce));
-    if (!line)
-      throw new Problem({
-        status: 409,
-        code: 'replaced-since',
-        detail: 'this weight has been corrected or taken back since',
-      });
-    await voidMovement(context, line);
-    const parts = await context.tx
-      .select()
-      .from(movement)
-      .where(and(eq(movement.splitOf, target), inForce));
-    for (const part of parts) await voidMovement(context, part);
-    await rebalance(context, line.stepId);
-  },
-});
-
 /**
  * Adds a line to a step and brings the step back into balance.
  *
@@ -76,7 +30,7 @@ export const movementAdd = handler({
 export async function addLine(context: Context, id: string, body: MovementBody): Promise<StepRow> {
   const row = await getStep(context, body.stepId);
   await requireOpenBatch(context, row.batchId);
-  const { holdOverride: _, place: __, ...line } = body;
+  const { holdOverride: _, place: __, begins: ___, ...line } = body;
   if (line.reason) line.reason = lossName(line.reason);
   const filled = {
     ...line,

@@ -2,6 +2,7 @@ import { screen, waitFor, within } from '@testing-library/react';
 import type { ParcelRecord } from '@wunsch/contract';
 import { Wire, show } from '../testing/page.tsx';
 import { batchView, idOf, LOT } from '../testing/views.ts';
+import { useStep } from './useStep.ts';
 import { WeighIn } from './WeighIn.tsx';
 
 const parcel = (n: number, more: Partial<ParcelRecord> = {}): ParcelRecord => ({
@@ -21,26 +22,21 @@ const parcel = (n: number, more: Partial<ParcelRecord> = {}): ParcelRecord => ({
   ...more,
 });
 
+/** A batch whose beans are not sorted yet. */
+function Sorting() {
+  const view = batchView();
+  const { take } = useStep(view, 'sort', () => ({ details: { passes: 1 } }));
+  return <WeighIn view={view} station="sort" title="Weigh beans in" take={take} suggestMg={12_000_000} />;
+}
+
 function draw(stock: ParcelRecord[]) {
   const wire = new Wire().has('/api/stock?of=work', stock);
-  let opened = 0;
-  const page = show(
-    <WeighIn
-      view={batchView()}
-      station="sort"
-      title="Weigh beans in"
-      onStep={() => {
-        opened += 1;
-        return Promise.resolve(idOf(20));
-      }}
-      suggestMg={12_000_000}
-    />,
-  );
-  return { ...page, wire, opened: () => opened };
+  const page = show(<Sorting />);
+  return { ...page, wire };
 }
 
 test('the batch’s own lot is offered first, and a part of it is weighed in', async () => {
-  const { user, wire, opened } = draw([
+  const { user, wire } = draw([
     parcel(31, { lotId: idOf(9), lotCode: 'OTH' }),
     parcel(2),
     parcel(32, { material: 'chocolate', batchCode: 'X-1', lotId: null }),
@@ -54,16 +50,15 @@ test('the batch’s own lot is offered first, and a part of it is weighed in', a
   expect(offered.join()).not.toContain('X-1');
   expect(document.body.textContent!.indexOf('NKO')).toBeLessThan(document.body.textContent!.indexOf('OTH'));
   expect(place('OTH')).not.toBe(0);
-  expect(opened()).toBe(0);
   await user.click(dialog.getAllByRole('button', { name: /weigh/i })[0]!);
   const pad = within(screen.getByRole('dialog'));
   await user.clear(pad.getByLabelText('Weight'));
   await user.type(pad.getByLabelText('Weight'), '12 kg{Enter}');
   await waitFor(() => expect(wire.sent).toHaveLength(1));
-  // The step begins with its first weight, not before.
-  expect(opened()).toBe(1);
+  // The step begins with its first weight, in the same act.
+  expect(wire.sent[0]!.path).toMatch(/^\/api\/movements\//);
   expect(wire.sent[0]!.body).toMatchObject({
-    stepId: idOf(20),
+    begins: { batchId: batchView().batch.id, station: 'sort', kind: 'sort', details: { passes: 1 } },
     direction: 'in',
     parcelId: idOf(2),
     massMg: 12_000_000,
@@ -84,5 +79,7 @@ test('beans on hold are given out only on a named word', async () => {
   await user.type(name, 'frozen for a week at the importer’s');
   await user.click(ask.getAllByRole('button').at(-1)!);
   await waitFor(() => expect(wire.sent).toHaveLength(2));
+  // What was refused has begun nothing.
+  expect(wire.sent[1]!.body).toMatchObject({ begins: { kind: 'sort' } });
   expect(wire.sent[1]!.body).toMatchObject({ holdOverride: 'frozen for a week at the importer’s' });
 });

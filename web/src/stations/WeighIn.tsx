@@ -9,17 +9,16 @@ import { TextField } from '../ui/Field.tsx';
 import { WeightPad } from '../ui/WeightPad.tsx';
 import { useMayMake } from '../shell/session.tsx';
 import { useWords } from '../words/words.tsx';
-import { useSources, useWork } from './work.ts';
+import { useSources, type TakeIn } from './work.ts';
 
 /**
- * Weighing in: choose what goes in, all of it or a weighed part. `onStep` gives the open step or opens
- * one, so that a step begins with its first weight.
+ * Weighing in: choose what goes in, all of it or a weighed part. `take` puts it into the open step, or begins one with it.
  */
 export function WeighIn({
   view,
   station,
   title,
-  onStep,
+  take,
   suggestMg,
   startOpen = false,
   main = true,
@@ -27,24 +26,22 @@ export function WeighIn({
   view: BatchView;
   station: Station;
   title: string;
-  onStep: () => Promise<string>;
+  take: TakeIn;
   suggestMg?: number;
   startOpen?: boolean;
   main?: boolean;
 }) {
   const words = useWords();
   const { t } = words;
-  const work = useWork(view);
   const mayMake = useMayMake();
   const { own, lots, others } = useSources(view, station);
   const [open, setOpen] = useState(startOpen);
   const [parcel, setParcel] = useState<ParcelRecord | null>(null);
   const [held, setHeld] = useState<{ parcel: ParcelRecord; massMg: number | null } | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
-  const take = async (from: ParcelRecord, massMg: number | null, override = '') => {
-    const stepId = await onStep();
+  const weigh = async (from: ParcelRecord, massMg: number | null, override = '') => {
     try {
-      await work.take(stepId, from, massMg, override);
+      await take(from, massMg, override);
       setOpen(false);
       setParcel(null);
       setHeld(null);
@@ -75,7 +72,9 @@ export function WeighIn({
                 </span>
               </span>
               <Button
-                onClick={() => void take(p, null).catch((error: unknown) => setFailure(words.explain(error)))}
+                onClick={() =>
+                  void weigh(p, null).catch((error: unknown) => setFailure(words.explain(error)))
+                }
               >
                 {t('take.all', { mass: words.mass(p.remainingMg) })}
               </Button>
@@ -122,7 +121,7 @@ export function WeighIn({
           max={parcel.remainingMg}
           all={parcel.remainingMg}
           initial={suggestMg && suggestMg <= parcel.remainingMg ? suggestMg : null}
-          onWeight={(mg) => take(parcel, mg)}
+          onWeight={(mg) => weigh(parcel, mg)}
           onClose={() => setParcel(null)}
         />
       )}
@@ -130,7 +129,7 @@ export function WeighIn({
         <HoldOverride
           lotCode={held.parcel.lotCode ?? ''}
           onClose={() => setHeld(null)}
-          onGo={(why) => take(held.parcel, held.massMg, why)}
+          onGo={(why) => weigh(held.parcel, held.massMg, why)}
         />
       )}
     </>

@@ -1,14 +1,14 @@
 import { useSearchParams } from 'react-router';
 import type { BatchView, StepRecord } from '@wunsch/contract';
 import { WORK_STATION, type WorkKind } from '@wunsch/core/ledger';
-import { stepsAt, useWork } from './work.ts';
+import { stepsAt, useWork, type StepToBegin, type TakeIn } from './work.ts';
 
-/** The open step of a batch at a station, and a way to it that opens one when there is none. */
+/** The open step of a batch at a station, and how material is weighed into it: the first weight begins it. */
 export function useStep(
   view: BatchView,
   kind: WorkKind,
-  fresh: () => { machineId?: string | null; details?: object } = () => ({}),
-): { step: StepRecord | undefined; done: StepRecord[]; ensure: () => Promise<string>; weighNow: boolean } {
+  fresh: () => Omit<StepToBegin, 'kind'> = () => ({}),
+): { step: StepRecord | undefined; done: StepRecord[]; take: TakeIn; weighNow: boolean } {
   const work = useWork(view);
   const [search] = useSearchParams();
   const all = stepsAt(view, WORK_STATION[kind]);
@@ -16,7 +16,7 @@ export function useStep(
   return {
     step,
     done: all.filter((s) => s.status === 'closed'),
-    ensure: () => (step ? Promise.resolve(step.id) : work.open(kind, fresh())),
+    take: (...what) => work.take(step?.id ?? { kind, ...fresh() }, ...what),
     weighNow: search.get('weigh') === '1' && !step,
   };
 }

@@ -98,6 +98,16 @@ export function useMachinesKnown(): boolean {
   return data !== undefined || error !== undefined;
 }
 
+/** A step that its first weight begins. */
+export interface StepToBegin {
+  kind: WorkKind;
+  machineId?: string | null;
+  details?: object;
+}
+
+/** How material is weighed in: a parcel, all of it where no mass is named, and a word for using it all the same where it is held. */
+export type TakeIn = (parcel: ParcelRecord, massMg: number | null, holdOverride?: string) => Promise<unknown>;
+
 /** The calls a station's screen makes. Each resolves once accepted or waiting, and rejects with the server's problem. */
 export function useWork(view: BatchView) {
   const words = useWords();
@@ -110,28 +120,19 @@ export function useWork(view: BatchView) {
       return massMg === null ? t('done.out.all', { what }) : t('done.out', { what, mass: mass(massMg) });
     };
     return {
-      async open(
-        kind: WorkKind,
-        more: { machineId?: string | null; details?: object; startedAt?: string } = {},
-      ): Promise<string> {
-        const id = newId();
-        await send({
-          path: `/api/steps/${id}`,
-          body: { batchId, station: WORK_STATION[kind], kind, ...more },
-          label: t('done.open', { station: t(`station.${WORK_STATION[kind]}`) }),
-          batchId,
-          quiet: true,
-        });
-        return id;
-      },
-      take(stepId: string, parcel: ParcelRecord, massMg: number | null, holdOverride = '') {
+      /** Weighs something into a step, or into one that begins with it. */
+      take(into: string | StepToBegin, parcel: ParcelRecord, massMg: number | null, holdOverride = '') {
         const label = t('done.in', {
           what: words.word('material', parcel.material),
           mass: mass(massMg ?? parcel.remainingMg),
         });
+        const step =
+          typeof into === 'string'
+            ? { stepId: into }
+            : { stepId: newId(), begins: { batchId, station: WORK_STATION[into.kind], ...into } };
         return send({
           path: `/api/movements/${newId()}`,
-          body: { stepId, direction: 'in', parcelId: parcel.id, massMg, holdOverride },
+          body: { ...step, direction: 'in', parcelId: parcel.id, massMg, holdOverride },
           label,
           batchId,
           undo: true,
@@ -257,25 +258,40 @@ export function useWork(view: BatchView) {
           undo: true,
         });
       },
-      /** A conche begins, in a machine of its own or with all that is in the grinder of a step: one act, one entry. Gives its step’s id. */
-      async conche(machineId: string | null, from: StepRecord | null): Promise<string> {
-        const id = newId();
+      /** A conche begins, with a first weight into a machine of its own or with all that is in the grinder of a step: one act, one entry. */
+      conche(
+        begins:
+          | { machineId: string | null; parcel: ParcelRecord; massMg: number | null; holdOverride?: string }
+          | { from: StepRecord },
+      ) {
         const setting = { celsius: CONCHE_DEFAULTS.referenceC, air: 'open lid' } as const;
         const body: ConcheBegin = {
           batchId,
-          machineId: from?.machineId ?? machineId,
           ...setting,
           settingId: newId(),
-          from: from && {
-            stepId: from.id,
-            movementId: newId(),
-            parcelId: newId(),
-            takenId: newId(),
-            remainderId: newId(),
-          },
+          ...('from' in begins
+            ? {
+                machineId: begins.from.machineId,
+                from: {
+                  stepId: begins.from.id,
+                  movementId: newId(),
+                  parcelId: newId(),
+                  takenId: newId(),
+                  remainderId: newId(),
+                },
+              }
+            : {
+                machineId: begins.machineId,
+                take: {
+                  movementId: newId(),
+                  parcelId: begins.parcel.id,
+                  massMg: begins.massMg,
+                  holdOverride: begins.holdOverride ?? '',
+                },
+              }),
         };
-        await send({
-          path: `/api/conches/${id}`,
+        return send({
+          path: `/api/conches/${newId()}`,
           body,
           label: t('done.conche-setting', {
             celsius: words.temperature(setting.celsius, 0),
@@ -284,7 +300,6 @@ export function useWork(view: BatchView) {
           batchId,
           undo: true,
         });
-        return id;
       },
       /** Moulding ends: one act, one entry. */
       moulded(step: StepRecord, body: MouldDone) {

@@ -16,7 +16,7 @@ const outputOf = ({ movementId, parcelId }: From): Output => ({
   material: 'chocolate',
 });
 
-/** A conche begins: set, and filled where it goes on in the grinder. */
+/** A conche begins: set, and filled with the first weight into it or with what is in the grinder. */
 export const concheBegin = handler({
   kind: 'conche.begin',
   version: 1,
@@ -66,6 +66,14 @@ export const concheBegin = handler({
         from.takenId,
         MovementPut.parse({ stepId: target, direction: 'in', parcelId: from.parcelId, at: body.at }),
       );
+    if (body.take) {
+      const { movementId, ...take } = body.take;
+      await addLine(
+        context,
+        movementId,
+        MovementPut.parse({ ...take, stepId: target, direction: 'in', at: body.at }),
+      );
+    }
     const data = { kind: 'concheSetting' as const, celsius, air };
     await tx.insert(observation).values({
       id: body.settingId,

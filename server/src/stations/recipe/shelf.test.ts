@@ -3,7 +3,7 @@ import { v7 } from 'uuid';
 import type { IngredientRecord, PlanRoomView, StockItem, StockPace } from '@wunsch/contract';
 import { readBody } from '../../commands/body.ts';
 import { movement } from '../../db/schema/index.ts';
-import { movementAdd } from '../../ledger/movements.ts';
+import { movementAdd } from '../../ledger/weighing.ts';
 import { DATABASES, kg, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
 
 describe.each(DATABASES)('what there is of an ingredient, on %s', (kind) => {

@@ -67,7 +67,7 @@ function Grinding({ view }: { view: BatchView }) {
     );
   };
   const machine = chosen(machineId, waiting, (m) => !isConche(m));
-  const { step, done, ensure, weighNow } = useStep(view, 'grind', () => ({
+  const { step, done, take, weighNow } = useStep(view, 'grind', () => ({
     machineId: machine?.id ?? null,
     details: { aimUm: view.recipe?.aimUm ?? workshop.gritAimUm },
   }));
@@ -75,7 +75,7 @@ function Grinding({ view }: { view: BatchView }) {
   const drawnMg = drawn.reduce((s, p) => s + p.remainingMg, 0);
   const mixer = chosen(mixerId, drawnMg, isConche);
   // Pressure off, lid open: what is in the grinder goes on as a conche without being weighed in between.
-  const concheHere = async (from: StepRecord) => void (await work.conche(null, from));
+  const concheHere = async (from: StepRecord) => void (await work.conche({ from }));
   if (step)
     return (
       <>
@@ -115,7 +115,7 @@ function Grinding({ view }: { view: BatchView }) {
         view={view}
         station="grind"
         title={t('grind.in')}
-        onStep={ensure}
+        take={take}
         startOpen={weighNow}
         main={waiting > 0}
       />
@@ -133,7 +133,14 @@ function Grinding({ view }: { view: BatchView }) {
           view={view}
           station="grind"
           title={t('conche.in')}
-          onStep={() => work.conche(mixer?.id ?? null, null)}
+          take={(parcel, massMg, holdOverride) =>
+            work.conche({
+              machineId: mixer?.id ?? null,
+              parcel,
+              massMg,
+              ...(holdOverride && { holdOverride }),
+            })
+          }
           main={here.toConcheMg > 0}
         />
       </Panel>

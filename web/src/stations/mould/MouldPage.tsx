@@ -182,7 +182,7 @@ function Moulding({ view }: { view: BatchView }) {
   const earlier = view.steps.findLast((s) => s.kind === 'mould' && s.details.shells)?.details.shells;
   const waiting = view.parcels.some((p) => p.material === 'shells' && p.remainingMg > 0);
   const planned = shells ? shellPlanOf(shells) : null;
-  const { step, done, ensure, weighNow } = useStep(view, 'mould', () => ({
+  const { step, done, take, weighNow } = useStep(view, 'mould', () => ({
     details:
       waiting && earlier
         ? { shells: earlier }
@@ -195,7 +195,7 @@ function Moulding({ view }: { view: BatchView }) {
     <>
       {!step && view.batch.state !== 'open' ? null : !step ? (
         <Begin view={view} shells={shells} onShells={setShells}>
-          <WeighIn view={view} station="mould" title={t('mould.in')} onStep={ensure} startOpen={weighNow} />
+          <WeighIn view={view} station="mould" title={t('mould.in')} take={take} startOpen={weighNow} />
         </Begin>
       ) : step.details.shells ? (
         <Shells key={step.id} view={view} step={step} shells={step.details.shells} part={part} />

@@ -330,7 +330,7 @@ export function Pour({
           view={view}
           station="mould"
           title={t('mould.more')}
-          onStep={() => Promise.resolve(step.id)}
+          take={(...what) => work.take(step.id, ...what)}
           main={false}
         />
       </div>

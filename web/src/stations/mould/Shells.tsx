@@ -270,7 +270,7 @@ export function Shells({
             view={view}
             station="mould"
             title={t(filling ? 'shell.weigh-caps' : 'mould.more')}
-            onStep={() => Promise.resolve(step.id)}
+            take={(...what) => work.take(step.id, ...what)}
             main={false}
           />
         </div>

@@ -18,7 +18,7 @@ import { StepLines } from '../StepLedger.tsx';
 import { today } from '../today.ts';
 import { useStep } from '../useStep.ts';
 import { WeighIn } from '../WeighIn.tsx';
-import { balanceOf, linesOf, useWork } from '../work.ts';
+import { balanceOf, linesOf, useWork, type TakeIn } from '../work.ts';
 import { AddIngredient } from './AddIngredient.tsx';
 import { BowlNotes, FlowLine } from './BowlNotes.tsx';
 import { Figures } from './Figures.tsx';
@@ -129,7 +129,7 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
             view={view}
             station="recipe"
             title={t(isLiquor(view) ? 'recipe.liquor-in' : 'recipe.nibs-in')}
-            onStep={() => Promise.resolve(step.id)}
+            take={(...what) => work.take(step.id, ...what)}
             main={false}
           />
           <AddIngredient view={view} step={step} />
@@ -177,15 +177,7 @@ function PastBest({ ingredient }: { ingredient: IngredientRecord | undefined }) 
   return <Chip tone="bad">{words.t('deliver.too-old', { day: words.day(keeps!) })}</Chip>;
 }
 
-function Choosing({
-  view,
-  onStep,
-  weighNow,
-}: {
-  view: BatchView;
-  onStep: () => Promise<string>;
-  weighNow: boolean;
-}) {
+function Choosing({ view, take, weighNow }: { view: BatchView; take: TakeIn; weighNow: boolean }) {
   const words = useWords();
   const { t } = words;
   const send = useEntryHere();
@@ -255,7 +247,7 @@ function Choosing({
           view={view}
           station="recipe"
           title={t(isLiquor(view) ? 'recipe.liquor-in' : 'recipe.nibs-in')}
-          onStep={onStep}
+          take={take}
           suggestMg={nibs > 0 ? undefined : own || undefined}
           startOpen={weighNow}
         />
@@ -281,12 +273,12 @@ function Choosing({
 }
 
 function Mixing({ view }: { view: BatchView }) {
-  const { step, done, ensure, weighNow } = useStep(view, 'recipe', () => ({
+  const { step, done, take, weighNow } = useStep(view, 'recipe', () => ({
     details: view.batch.recipeId ? { recipeId: view.batch.recipeId } : {},
   }));
   return (
     <>
-      {step ? <Bowl view={view} step={step} /> : <Choosing view={view} onStep={ensure} weighNow={weighNow} />}
+      {step ? <Bowl view={view} step={step} /> : <Choosing view={view} take={take} weighNow={weighNow} />}
       <DoneSteps view={view} steps={done} />
     </>
   );

@@ -104,8 +104,9 @@ export function NextLoad({
           title={t('roast.in')}
           suggestMg={loads[0]}
           startOpen={weighNow}
-          onStep={async () => {
-            const id = await work.open('roast', {
+          take={async (...what) => {
+            const roast = {
+              kind: 'roast' as const,
               machineId: oven?.id ?? null,
               details: {
                 ...(!byHand && {
@@ -126,9 +127,9 @@ export function NextLoad({
                 load: number,
                 loads: number - 1 + Math.max(1, loads.length),
               },
-            });
+            };
+            await work.take(roast, ...what);
             forget();
-            return id;
           }}
         />
         {done.length === 0 && (

@@ -48,8 +48,12 @@ async function open(view = waiting(), options: PageOptions = {}) {
     await page.user.click(screen.getByRole('button', { name: 'Beans in' }));
     const dialog = within(await screen.findByRole('dialog'));
     await page.user.click(await dialog.findByRole('button', { name: /^All/ }));
-    await waitFor(() => expect(wire.sent.length).toBeGreaterThan(1));
-    return wire.sent[0]!.body as { kind: string; machineId: string | null; details: StepDetails };
+    await waitFor(() => expect(wire.sent).toHaveLength(1));
+    return (wire.sent[0]!.body as { begins: object }).begins as {
+      kind: string;
+      machineId: string | null;
+      details: StepDetails;
+    };
   };
   return { ...page, wire, stages, begin };
 }

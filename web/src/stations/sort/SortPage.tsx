@@ -15,7 +15,7 @@ import { SortHistory } from './History.tsx';
 function Sorting({ view }: { view: BatchView }) {
   const words = useWords();
   const { t } = words;
-  const { step, done, ensure, weighNow } = useStep(view, 'sort');
+  const { step, done, take, weighNow } = useStep(view, 'sort');
   const now = useNow(1000);
   const weighIn = (
     <WeighIn
@@ -23,7 +23,7 @@ function Sorting({ view }: { view: BatchView }) {
       view={view}
       station="sort"
       title={t('sort.in')}
-      onStep={ensure}
+      take={take}
       suggestMg={view.batch.plannedMg ?? undefined}
       startOpen={weighNow}
       main={!step}

@@ -219,7 +219,7 @@ export function Bowl({
                       ? Math.round(inMg * BUTTER_SEED_SHARE.usual)
                       : undefined
                   }
-                  onStep={() => Promise.resolve(step.id)}
+                  take={(...what) => work.take(step.id, ...what)}
                   main={false}
                 />
                 <Button onClick={() => setOut(true)} disabled={inMg === 0} data-key="w">

@@ -25,7 +25,7 @@ function Tempering({ view }: { view: BatchView }) {
   const [chosen, setChosen] = useState<string | null>(null);
   const machineId =
     chosen ?? machines.find((m) => m.id === lastStep?.machineId)?.id ?? machines[0]?.id ?? null;
-  const { step, done, ensure, weighNow } = useStep(view, 'temper', () => ({
+  const { step, done, take, weighNow } = useStep(view, 'temper', () => ({
     machineId,
     details: { method, chocolateType: type },
   }));
@@ -71,7 +71,7 @@ function Tempering({ view }: { view: BatchView }) {
                   view={view}
                   station="temper"
                   title={t('temper.in')}
-                  onStep={ensure}
+                  take={take}
                   startOpen={weighNow}
                 />
               )}

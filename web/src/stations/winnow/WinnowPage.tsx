@@ -70,14 +70,14 @@ export function YieldChart({ view }: { view: BatchView }) {
 function Winnowing({ view }: { view: BatchView }) {
   const words = useWords();
   const { t } = words;
-  const { step, done, ensure, weighNow } = useStep(view, 'winnow');
+  const { step, done, take, weighNow } = useStep(view, 'winnow');
   const weighIn = (
     <WeighIn
       key={step?.id ?? 'new'}
       view={view}
       station="winnow"
       title={t('winnow.in')}
-      onStep={ensure}
+      take={take}
       startOpen={weighNow}
       main={!step && view.flow.stations.some((s) => s.station === 'winnow' && s.waitingMg > 0)}
     />

@@ -130,7 +130,6 @@ export const ledger: Record<keyof typeof en, string> = {
   'kind.plant': 'Pflanzenmilch',
   'kind.fruit': 'fruchtfarben',
   'done.lot': '{name}, {mass} angenommen',
-  'done.open': '{station} begonnen',
   'done.in': '{what} ein, {mass}',
   'done.out': '{what} aus, {mass}',
   'done.out.all': '{what} aus, alles',

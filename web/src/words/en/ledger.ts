@@ -128,7 +128,6 @@ export const ledger = {
   'kind.plant': 'plant milk',
   'kind.fruit': 'fruit-coloured',
   'done.lot': '{name}, {mass} received',
-  'done.open': '{station} begun',
   'done.in': '{what} in, {mass}',
   'done.out': '{what} out, {mass}',
   'done.out.all': '{what} out, all of it',
