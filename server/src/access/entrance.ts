@@ -151,7 +151,12 @@ export function entranceRoutes(app: App, { tries, firstRunCode }: EntranceOption
         kind: 'workshop.setup',
         target: 'workshop',
         actor: { id: owner.id, initials: owner.initials, role: 'owner' },
-        body: { workshop: settings, machines, people: stored, ingredients: starterShelf(v7, settings.currency) },
+        body: {
+          workshop: settings,
+          machines,
+          people: stored,
+          ingredients: starterShelf(v7, settings.currency),
+        },
       });
       return answer(reply, 'workshop', accepted);
     },
