@@ -9,6 +9,7 @@ import {
   type Market,
   type RecipeLine,
 } from '../recipe/index.ts';
+import { findAllergens } from './allergenWords.ts';
 import type { BarFacts, MakerFacts } from './bar.ts';
 import type { LabelDesign, LabelLanguage, LabelPart } from './design.ts';
 import { addedSugars, euNutrition, labelNumber, usNutrition, type NutritionForm } from './nutritionForms.ts';
@@ -161,22 +162,23 @@ function ingredientRuns(
 ): Run[] {
   const runs = [plain(`${LABEL_WORDS[language].ingredients} `)];
   const called = nameIn(bar, language);
-  const entries = ingredients.map(({ name, percent, allergens }) => {
+  // Chocolate that was bought ready is what its sheet says, and under no name of ours.
+  const isReady = ingredients.length === 1 && Boolean(bar.bought[ingredients[0]!.name]);
+  ingredients.forEach(({ name, percent, allergens }, i) => {
+    const { text } = called(name);
+    const own = bar.bought[name];
+    if (own) {
+      // Only the allergens stand out: where all of it did, nothing would.
+      const named = findAllergens(own, allergens).stretches.map(({ text: word, isAllergen }) =>
+        isAllergen ? bold(word.toLocaleUpperCase(language)) : plain(word),
+      );
+      runs.push(...(isReady ? named : [plain(`${text} (`), ...named, plain(')')]));
+    } else runs.push(allergens.length > 0 ? bold(text.toLocaleUpperCase(language)) : plain(text));
     const share =
       foods.has(name) && percent >= WORTH_A_SHARE
         ? ` (${labelNumber(percent, percent < 10 ? 1 : 0, language)}\u00a0%)`
         : '';
-    const { text } = called(name);
-    const own = bar.bought[name] ? ` (${bar.bought[name]})` : '';
-    return {
-      run: allergens.length > 0 ? bold(text.toLocaleUpperCase(language)) : plain(text),
-      // What its sheet names stands out as a whole where an allergen is among it.
-      own: allergens.length > 0 ? bold(own) : plain(own),
-      share,
-    };
-  });
-  entries.forEach(({ run, own, share }, i) => {
-    runs.push(run, own, plain(`${share}${i < entries.length - 1 ? ', ' : '.'}`));
+    runs.push(plain(`${share}${i < ingredients.length - 1 ? ', ' : '.'}`));
   });
   return runs;
 }
@@ -193,7 +195,12 @@ export function labelContent(bar: BarFacts, maker: MakerFacts, design: LabelDesi
   const facts = bar.lines.length > 0 ? labelFacts(bar.lines) : null;
   const foods = new Set(foodsOf(bar.lines));
   const inside = new Set(facts?.allergens ?? []);
-  const brought = bar.broughtAllergens.filter((a) => !inside.has(a));
+  // What no word in a sheet's ingredients names is said after them, as is what came in with something else.
+  const unnamed = (facts?.ingredients ?? []).flatMap(({ name, allergens }) => {
+    const own = bar.bought[name];
+    return own ? findAllergens(own, allergens).unnamed : [];
+  });
+  const brought = [...new Set([...bar.broughtAllergens.filter((a) => !inside.has(a)), ...unnamed])];
   const traces = maker.traces.filter((a) => !inside.has(a) && !brought.includes(a));
   const { languages, market } = design;
   const kept = bar.shellPercent === null ? 'storage' : 'storageFilled';

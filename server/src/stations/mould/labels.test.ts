@@ -169,13 +169,15 @@ describe.each(DATABASES)('labels on %s', (kind) => {
       }),
     );
     expect(unknown.front).not.toContain('Cocoa solids');
-    // A sheet without figures: it still stands among the ingredients, with its own and its allergens.
+    // A sheet without figures: what it is made of is what the bar is made of, and its allergens stand out.
     const white = await label1({ kind: 'white', ingredients: 'sugar, cocoa butter, whole milk powder' });
     expect(white.soldAs).toBe('White chocolate');
-    expect(white.front).toContain('DARK COUVERTURE 65 (sugar, cocoa butter, whole milk powder)');
+    expect(white.front).toContain('Ingredients: sugar, cocoa butter, whole MILK powder.');
     expect(white.front).not.toContain('Cocoa solids');
     const soy = await label1({ kind: 'dark', ingredients: 'cocoa mass, soya', allergens: ['soy'] });
-    expect(soy.front).toContain('DARK COUVERTURE 65');
+    expect(soy.front).toMatch(/Ingredients: cocoa mass, SOYA ?\./);
+    const unnamed = await label1({ kind: 'dark', ingredients: 'cocoa mass, lecithin', allergens: ['soy'] });
+    expect(unnamed.front).toMatch(/Ingredients: cocoa mass, lecithin\. Contains:? soy/i);
   });
 
   test('an ingredient is called on labels as the workshop says, by language; a language labels have not is refused', async () => {

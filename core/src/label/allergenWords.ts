@@ -1,0 +1,155 @@
+/**
+ * How allergens are called in ingredients as makers of bought chocolate print them: in English, German and French, whole words or the words they
+ * are part of. What only sounds like one is left out (milk of coconuts, butter of cocoa). The allergens are those of Regulation (EU) 1169/2011, Annex II.
+ */
+const WORDS: Readonly<Record<string, readonly string[]>> = {
+  milk: [
+    String.raw`(?<!(?:coconut|oat|soya?|almond|rice|hazelnut)[ -])milk\w*`,
+    String.raw`\w*(?<!kokos|kokosnuss|hafer|soja|mandel|reis|haselnuss)milch\w*`,
+    String.raw`lait(?! (?:de|d[’'])\s?(?:coco|avoine|soja|amande|riz))`,
+    String.raw`(?<!(?:cocoa|cacao|shea|almond|nut|peanut|hazelnut)[ -])butter(?: ?(?:fat|oil))?`,
+    String.raw`butterfat`,
+    String.raw`butterreinfett`,
+    String.raw`butterfett`,
+    String.raw`whey`,
+    String.raw`\w*molke\w*`,
+    String.raw`lactos(?:e|érum)`,
+    String.raw`laktose`,
+    String.raw`(?<!coconut[ -])cream`,
+    String.raw`\w*sahne\w*`,
+    String.raw`\w*rahm\w*`,
+    String.raw`crème`,
+    String.raw`beurre(?! de cacao)`,
+  ],
+  nuts: [
+    String.raw`(?:hazel|wal|pecan |brazil |macadamia )?nuts?`,
+    String.raw`almonds?`,
+    String.raw`pistachios?`,
+    String.raw`cashews?`,
+    String.raw`pecans?`,
+    String.raw`macadamias?`,
+    String.raw`(?:hasel|wal|pekan|para|macadamia)n(?:uss|üsse)\w*`,
+    String.raw`n(?:uss|üsse)\w*`,
+    String.raw`mandeln?\w*`,
+    String.raw`pistazien?\w*`,
+    String.raw`cashewkerne?\w*`,
+    String.raw`noisettes?`,
+    String.raw`amandes?`,
+    String.raw`noix(?! de coco)`,
+    String.raw`pistaches?`,
+    String.raw`cajou`,
+  ],
+  sesame: [String.raw`sesame`, String.raw`sesam\w*`, String.raw`sésame`],
+  gluten: [
+    String.raw`gluten\w*`,
+    String.raw`wheat`,
+    String.raw`barley`,
+    String.raw`rye`,
+    String.raw`oats?`,
+    String.raw`spelt`,
+    String.raw`\w*weizen\w*`,
+    String.raw`gersten?\w*`,
+    String.raw`roggen\w*`,
+    String.raw`hafer\w*`,
+    String.raw`dinkel\w*`,
+    String.raw`blé`,
+    String.raw`orge`,
+    String.raw`seigle`,
+    String.raw`avoine`,
+    String.raw`épeautre`,
+  ],
+  soy: [String.raw`soya?(?:beans?)?`, String.raw`soja\w*`],
+  peanuts: [
+    String.raw`peanuts?`,
+    String.raw`groundnuts?`,
+    String.raw`erdn(?:uss|üsse)\w*`,
+    String.raw`arachides?`,
+    String.raw`cacahuètes?`,
+  ],
+  eggs: [
+    String.raw`eggs?`,
+    String.raw`ei(?:er|gelb|weiß)?\w*pulver`,
+    String.raw`ei(?:er|gelb|weiß)?`,
+    String.raw`(?:œ|oe)ufs?`,
+  ],
+  sulphites: [
+    String.raw`sul(?:ph|f)ites?`,
+    String.raw`sul(?:ph|f)ur dioxide`,
+    String.raw`\w*sulfite?`,
+    String.raw`schwefeldioxid`,
+    String.raw`anhydride sulfureux`,
+    String.raw`e ?22[0-8]`,
+  ],
+  lupin: [String.raw`lupin(?:e[ns]?|s)?\w*`],
+  mustard: [String.raw`mustard`, String.raw`senf\w*`, String.raw`moutarde`],
+  celery: [String.raw`celery`, String.raw`sellerie\w*`, String.raw`céleri`],
+  fish: [String.raw`fish`, String.raw`\w*fisch\w*`, String.raw`poissons?`],
+  crustaceans: [
+    String.raw`crustaceans?`,
+    String.raw`shrimps?`,
+    String.raw`prawns?`,
+    String.raw`crabs?`,
+    String.raw`krebstiere?`,
+    String.raw`garnelen?`,
+    String.raw`crustacés?`,
+    String.raw`crevettes?`,
+  ],
+  molluscs: [
+    String.raw`molluscs?`,
+    String.raw`squid`,
+    String.raw`mussels?`,
+    String.raw`weichtiere?`,
+    String.raw`muscheln?`,
+    String.raw`mollusques?`,
+    String.raw`moules?`,
+  ],
+};
+
+/** Letters count as letters in every language: `\w` and `\b` would end a word at an umlaut. */
+const pattern = (words: readonly string[]) =>
+  new RegExp(
+    words
+      .map(
+        (w) => String.raw`(?<![\p{L}\d])(?:${w.replaceAll(String.raw`\w`, String.raw`\p{L}`)})(?![\p{L}\d])`,
+      )
+      .join('|'),
+    'giu',
+  );
+
+/** A stretch of a text of ingredients, and whether it is the name of an allergen. */
+export interface Stretch {
+  text: string;
+  isAllergen: boolean;
+}
+
+/**
+ * Finds the words in a text of ingredients that name some allergens, so that they can stand out from the rest.
+ *
+ * @param allergens those that are in it, of `ALLERGENS`
+ * @returns the text in stretches, and the allergens no word in it names
+ */
+export function findAllergens(
+  text: string,
+  allergens: readonly string[],
+): { stretches: Stretch[]; unnamed: string[] } {
+  const found: { from: number; to: number }[] = [];
+  const unnamed: string[] = [];
+  for (const allergen of allergens) {
+    const words = WORDS[allergen];
+    const matches = words ? [...text.matchAll(pattern(words))] : [];
+    if (matches.length === 0) unnamed.push(allergen);
+    for (const m of matches) found.push({ from: m.index, to: m.index + m[0].length });
+  }
+  const stretches: Stretch[] = [];
+  let at = 0;
+  const add = (to: number, isAllergen: boolean) => {
+    if (to > at) stretches.push({ text: text.slice(at, to), isAllergen });
+    at = Math.max(at, to);
+  };
+  for (const { from, to } of found.sort((a, b) => a.from - b.from || b.to - a.to)) {
+    add(from, false);
+    add(to, true);
+  }
+  add(text.length, false);
+  return { stretches, unnamed };
+}
