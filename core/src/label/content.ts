@@ -35,6 +35,8 @@ export interface LabelContent {
   soldAs: string | null;
   /** Names of ingredients the chosen languages have no word for. */
   untranslated: { name: string; language: LabelLanguage }[];
+  /** Bought things whose own ingredients stand as their sheets print them, in one language for all the label has. */
+  inOneLanguage: string[];
   /** What the symbol carries. */
   symbolText: string;
 }
@@ -331,6 +333,7 @@ export function labelContent(bar: BarFacts, maker: MakerFacts, design: LabelDesi
         .filter((n) => bar.bought[n] === undefined && !called(n).known)
         .map((name) => ({ name, language }));
     }),
+    inOneLanguage: languages.length > 1 ? names.filter((n) => Boolean(bar.bought[n])) : [],
     symbolText: { page: bar.pageUrl, batch: bar.code, text: design.symbolText || bar.code }[
       design.symbolSays
     ],

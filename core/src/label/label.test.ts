@@ -215,3 +215,39 @@ test.each([
   expect(faults.map((f) => f.code)).toContain(code);
   for (const fault of faults) expect(designFaultText(fault)).not.toMatch(/undefined|NaN/);
 });
+
+test('chocolate that was bought ready is named by what it is made of; beside others it stands with its own', () => {
+  const design = (languages: LabelDesign['languages']) => ({ ...STARTER_DESIGNS.single!, languages });
+  const couverture = {
+    ...ingredient('nibs'),
+    id: 'c',
+    name: 'Our dark buttons',
+    allergens: ['soy', 'milk'] as const,
+  };
+  const bought = { 'Our dark buttons': 'cocoa mass, sugar, soya lecithin' };
+  const said = (lines: BarFacts['lines'], languages: LabelDesign['languages']) => {
+    const content = labelContent(
+      bar(lines, { bought, boughtKind: 'dark' }),
+      { name: 'Us', address: '', cacaoSchool: 'all', traces: [] },
+      design(languages),
+    );
+    const [first] = content.parts.find((p) => p.part === 'ingredients')!.paragraphs;
+    return { runs: first!, text: first!.map((r) => r.text).join(''), content };
+  };
+  const alone = said([{ ingredient: couverture, massMg: 60_000 }], ['en']);
+  // Milk is in it and no word of the sheet says so: it is said after.
+  expect(alone.text).toBe('Ingredients: cocoa mass, sugar, SOYA lecithin. Contains milk.');
+  expect(alone.runs.filter((r) => r.bold).map((r) => r.text)).toEqual(['SOYA', 'milk']);
+  expect(alone.content.inOneLanguage).toEqual([]);
+  const mixed = said(
+    [
+      { ingredient: couverture, massMg: 50_000 },
+      { ingredient: ingredient('cane-sugar'), massMg: 10_000 },
+    ],
+    ['en', 'de'],
+  );
+  expect(mixed.text).toBe(
+    'Ingredients: Our dark buttons (cocoa mass, sugar, SOYA lecithin), cane sugar. Contains milk.',
+  );
+  expect(mixed.content.inOneLanguage).toEqual(['Our dark buttons']);
+});

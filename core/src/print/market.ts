@@ -31,6 +31,7 @@ export type CheckName =
   | 'fits'
   | 'symbol'
   | 'untranslated'
+  | 'inOneLanguage'
   | 'unknownInside'
   | 'signs'
   | 'filled';
@@ -151,6 +152,8 @@ export function labelChecks(label: CheckedLabel): LabelCheck[] {
         },
         'look',
       );
+  if (content.inOneLanguage.length > 0)
+    check('inOneLanguage', false, { names: content.inOneLanguage.join(', ') }, 'look');
   if (content.untranslated.length > 0)
     check(
       'untranslated',

@@ -287,6 +287,8 @@ export const packing: Record<keyof typeof en, string> = {
   'check.untranslated.met': 'Namen übersetzt',
   'check.untranslated.look':
     'Für {names} gibt es kein Wort in dieser Sprache: sie stehen, wie du sie nennst. Unter Zutaten lässt sich sagen, wie sie auf Etiketten heißen.',
+  'check.inOneLanguage.look':
+    'Die Zutaten von {names} stehen, wie sein Datenblatt sie druckt, in jeder Sprache gleich. Jede Sprache, in der verkauft wird, braucht ihre eigenen: ein Etikett in einer Sprache, mit dem Text des Datenblatts in dieser.',
   'check.signs.met': 'alle Zeichen vorhanden',
   'check.signs.missing': 'Die Schrift hat kein {signs}: anders schreiben.',
   'check.filled.met': 'gefüllt: {percent} % Schokolade, nötig {needs}',

@@ -281,6 +281,8 @@ export const packing = {
   'check.untranslated.met': 'names translated',
   'check.untranslated.look':
     'No word in this language for {names}: they stand as you named them. Under Ingredients you can say what labels call them.',
+  'check.inOneLanguage.look':
+    'The ingredients of {names} stand as its sheet prints them, the same in every language. Each language you sell in needs its own: a label in one language, with the sheet’s text in that.',
   'check.signs.met': 'all signs can be set',
   'check.signs.missing': 'The type has no {signs}: write it another way.',
   'check.filled.met': 'filled: {percent} % chocolate, needs {needs}',
