@@ -2,14 +2,12 @@ import { Dialog as Radix } from 'radix-ui';
 import { X } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { useWords } from '../words/words.tsx';
+import { hasKeyboard } from './hasKeyboard.ts';
 
 /** What is filled in, in the order it is asked. */
 const FIELDS = ['input:not([type=hidden])', 'select', 'textarea']
   .map((field) => `form ${field}:enabled`)
   .join(', ');
-
-/** Whether there is a keyboard beside a pointer; on a touch screen a field in focus would draw one over the dialog. */
-const hasKeyboard = () => window.matchMedia('(pointer: fine)').matches;
 
 /** What opened each dialog that is on the page, and what opened the one it was opened from: the nearest first. */
 const openers = new WeakMap<Element, readonly Element[]>();

@@ -34,6 +34,29 @@ test('five questions make a workshop the server takes', async () => {
   expect(wire.sent[1]).toMatchObject({ path: '/api/session', body: { name: 'Ada Quill' } });
 });
 
+test('by keyboard alone: what comes next has the focus', async () => {
+  const narrow = window.matchMedia;
+  window.matchMedia = (media) => ({ ...narrow(media), matches: media === '(pointer: fine)' });
+  const { user } = show(<FirstRun onLanguage={() => undefined} />);
+  next().focus();
+  await user.keyboard('{Enter}');
+  expect(document.activeElement).toBe(screen.getByLabelText('Name of the workshop'));
+  await user.keyboard('Test row{Enter}');
+  expect(document.activeElement).toBe(screen.getAllByRole('textbox')[0]);
+  await user.keyboard('{Enter}');
+  // Nothing to fill in yet: the question itself.
+  expect(document.activeElement).toBe(screen.getByRole('heading', { level: 2 }));
+  await user.click(screen.getByRole('button', { name: 'Back' }));
+  expect(document.activeElement).toBe(screen.getAllByRole('textbox')[0]);
+  window.matchMedia = narrow;
+});
+
+test('on a touch screen no keyboard is drawn over it: the question has the focus', async () => {
+  const { user } = show(<FirstRun onLanguage={() => undefined} />);
+  await user.click(next());
+  expect(document.activeElement).toBe(screen.getByRole('heading', { level: 2 }));
+});
+
 test('in a currency with other figures wages and wrapping begin with figures of its own', async () => {
   const wire = new Wire();
   const { user } = show(<FirstRun onLanguage={() => undefined} />);

@@ -1,5 +1,5 @@
 import { Plus } from 'lucide-react';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { mutate } from 'swr';
 import { USUAL_BAR_MG, USUAL_LABOUR_RATE, USUAL_PACKAGING, type Shape } from '@wunsch/contract';
 import { roundMass, usualMoney } from '@wunsch/core/quantity';
@@ -9,6 +9,7 @@ import { Wordmark } from '../shell/glyphs.tsx';
 import { Button } from '../ui/Button.tsx';
 import { CurrencyField } from '../ui/CurrencyField.tsx';
 import { Choice, SelectField, TextField } from '../ui/Field.tsx';
+import { hasKeyboard } from '../ui/hasKeyboard.ts';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
 import { useWords, type Language } from '../words/words.tsx';
 import { MachinesQuestion, type MachineDraft } from './MachinesQuestion.tsx';
@@ -36,6 +37,15 @@ export default function FirstRun({
   const words = useWords();
   const { t } = words;
   const [page, setPage] = useState(0);
+  const question = useRef<HTMLElement>(null);
+  const shown = useRef(page);
+  // The button that led here may be gone: the next thing to fill in has the focus, or else the question.
+  useEffect(() => {
+    if (shown.current === page) return;
+    shown.current = page;
+    const field = hasKeyboard() && question.current?.querySelector<HTMLElement>('form input');
+    (field || question.current?.querySelector<HTMLElement>('h2'))?.focus();
+  }, [page]);
   const [shape, setShape] = useState<Shape>('kitchen');
   const [name, setName] = useState('');
   const [currency, setCurrency] = useState(words.language === 'de' ? 'EUR' : 'GBP');
@@ -260,9 +270,11 @@ export default function FirstRun({
         <span className="sr-only">{t('first.title')}</span>
       </h1>
       <p className="text-[15px] text-ink-2">{t('first.intro')}</p>
-      <section className="panel p-5">
+      <section ref={question} className="panel p-5">
         <p className="text-[12.5px] text-ink-3">{t('first.page', { n: page + 1, of: pages.length })}</p>
-        <h2 className="mb-4 text-[22px]">{t(`first.page.${page + 1}` as 'first.page.1')}</h2>
+        <h2 tabIndex={-1} className="mb-4 text-[22px] outline-none">
+          {t(`first.page.${page + 1}` as 'first.page.1')}
+        </h2>
         <form
           onSubmit={(e) => {
             e.preventDefault();
