@@ -62,6 +62,8 @@ test('the maker who starts from pods and grinds rustic tablets by hand, unroaste
   await dialog().getByLabel('Name of the lot').fill('Yard trees');
   await dialog().getByRole('button', { name: 'Weigh it in' }).click();
   await expect(main().getByText(/least charge of Ida, .* of nibs, takes about .* of pods/)).toBeVisible();
+  // The button that was pressed has gone with its page: Tab goes on from the top of the new one.
+  await expect(page.locator('#main')).toBeFocused();
   await main().getByLabel('Temperature of the mass').fill('31');
   await main().getByLabel('Turned').check();
   await main().getByRole('button', { name: 'Keep the look' }).click();

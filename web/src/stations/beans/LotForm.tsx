@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { LotSent } from '@wunsch/contract';
 import { ARRIVALS, arrivalFacts } from '@wunsch/core/beans';
 import type { Material } from '@wunsch/core/ledger';
@@ -50,6 +50,12 @@ export function LotForm({ onClose, onReceived }: { onClose: () => void; onReceiv
   const [freight, setFreight] = useState(0);
   const [onHold, setOnHold] = useState(false);
   const [errors, setErrors] = useState<Record<string, string>>({});
+  const form = useRef<HTMLFormElement>(null);
+  // What is missing is the next thing to type.
+  useEffect(() => {
+    if (Object.keys(errors).length > 0)
+      form.current?.querySelector<HTMLElement>('[aria-invalid="true"]')?.focus();
+  }, [errors]);
   const [failure, setFailure] = useState<string | null>(null);
   const set = (key: keyof typeof text) => (e: { target: { value: string } }) =>
     setText({ ...text, [key]: e.target.value });
@@ -95,6 +101,7 @@ export function LotForm({ onClose, onReceived }: { onClose: () => void; onReceiv
   return (
     <Dialog open onClose={onClose} title={t('beans.receive')} description={t('beans.receive.hint')} wide>
       <form
+        ref={form}
         className="grid gap-3 sm:grid-cols-2"
         onSubmit={(e) => {
           e.preventDefault();

@@ -37,6 +37,7 @@ test('what is needed is named, and a price nobody can read keeps the lot back', 
   const { wire, user, received } = open();
   await user.click(receive());
   expect(screen.getAllByText('This is needed, and must make sense.').length).toBeGreaterThan(0);
+  expect(document.activeElement).toBe(screen.getByLabelText('Weight on arrival'));
   await user.type(screen.getByLabelText('Name of the lot'), 'Nkondo');
   await user.type(screen.getByLabelText('Weight on arrival'), '60');
   const price = screen.getByLabelText('Price per kg');
