@@ -212,3 +212,29 @@ test('a value nobody typed is left alone when the bounds change', () => {
   act(() => there(100_000));
   expect(value).toBe(400_000);
 });
+
+test.each([
+  ['all of it chosen', 60_000, () => field().select()],
+  ['nothing in it', null, () => field().focus()],
+])('with %s, what is typed takes the place of what was filled in meanwhile', async (_, start, choose) => {
+  const { user } = show(<Form dimension="mass" start={start} />);
+  act(() => {
+    field().focus();
+    choose();
+  });
+  act(() => set(85_000));
+  expect(field().value).toBe('85');
+  await user.keyboard('50');
+  expect(value).toBe(50_000);
+});
+
+test('where the hand stands in the midst of it, what was filled in is not chosen', () => {
+  show(<Form dimension="mass" start={60_000} />);
+  act(() => {
+    field().focus();
+    field().setSelectionRange(1, 1);
+  });
+  act(() => set(85_000));
+  expect(field().value).toBe('85');
+  expect(field().selectionStart).toBe(field().selectionEnd);
+});

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { useEffect, useLayoutEffect, useRef, useState, type ReactNode, type RefObject } from 'react';
 import {
   currencySign,
   formatInField,
@@ -126,6 +126,8 @@ export function QuantityField({
   }
   // What is being typed and makes no sense stays until it does: whoever holds the value may put what is usual in its place meanwhile.
   const isTyping = useRef(false);
+  const box = useRef<HTMLInputElement>(null);
+  const replacesAll = useRef(false);
   const options = { dimension, unit: fieldUnit, locale: words.locale, min, max };
   const read = (what: string) => parseQuantity(what, options);
   // What was written from a value may be rounded for the eye; it is the value that counts.
@@ -135,6 +137,7 @@ export function QuantityField({
   useEffect(() => {
     if (isTyping.current && !result.ok) return;
     if (value === (result.ok ? result.value : null)) return;
+    replacesAll.current = isAllChosen(box.current);
     setStands(write(value));
     if (value === null) setTouched(false);
     // The text follows a value set from outside; typing is handled below.
@@ -166,7 +169,12 @@ export function QuantityField({
       : touched && !optional && !result.ok
         ? words.t('quantity.empty')
         : null);
-  const box = useBlocking(wrong ? shownError : null);
+  useBlocking(box, wrong ? shownError : null);
+  // Whoever was about to type over what stood here types over what stands here now.
+  useLayoutEffect(() => {
+    if (replacesAll.current) box.current?.select();
+    replacesAll.current = false;
+  }, [box, text]);
   const other =
     result.ok && result.unit !== fieldUnit
       ? formatQuantity(result.value, {
@@ -245,11 +253,16 @@ function UnitSign({ children }: { children: ReactNode }) {
 }
 
 /** Keeps the form of a box from being sent while what stands in it makes no sense; it is said why. */
-function useBlocking(why: string | null) {
-  const box = useRef<HTMLInputElement>(null);
-  useEffect(() => box.current?.setCustomValidity(why ?? ''), [why]);
-  return box;
+function useBlocking(box: RefObject<HTMLInputElement | null>, why: string | null) {
+  useEffect(() => box.current?.setCustomValidity(why ?? ''), [box, why]);
 }
+
+/** Whether a box is in hand with all that stands in it chosen, or nothing standing in it, so that what is typed next takes its place. */
+const isAllChosen = (box: HTMLInputElement | null): boolean =>
+  box !== null &&
+  document.activeElement === box &&
+  box.selectionStart === 0 &&
+  box.selectionEnd === box.value.length;
 
 /** A field for money in the workshop's currency; `value` is minor units. */
 export function MoneyField({
@@ -268,7 +281,8 @@ export function MoneyField({
   const read = parseMoney(text, words.currency, words.locale);
   const error =
     !read.ok && read.reason !== 'empty' ? words.t(`quantity.${read.reason}`, { meant: '' }) : null;
-  const box = useBlocking(error);
+  const box = useRef<HTMLInputElement>(null);
+  useBlocking(box, error);
   const sign = currencySign(words.currency);
   const shown = read.ok ? read.value : 0;
   useEffect(() => {
