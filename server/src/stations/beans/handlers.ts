@@ -1,4 +1,4 @@
-import { and, eq, ne, sql } from 'drizzle-orm';
+import { and, eq, isNull, ne, or, sql } from 'drizzle-orm';
 import { LotPut, LotSent, LotUpdate } from '@wunsch/contract';
 import { requireMatch } from '../../access/match.ts';
 import { handler, lineOf, MAKERS, withMatch, type Context } from '../../commands/command.ts';
@@ -6,6 +6,7 @@ import { lot, parcel } from '../../db/schema/index.ts';
 import { notFound, Problem } from '../../http/problem.ts';
 import { arrive } from '../../ledger/arrive.ts';
 import { voidStep } from '../../ledger/steps.ts';
+import { carriedCost, driedAndCarried } from './carried.ts';
 
 /** @throws Problem 409 where another lot has the code already */
 export async function refuseTakenCode({ tx, target }: Context, code: string): Promise<void> {
@@ -81,10 +82,30 @@ export const lotUpdate = handler({
     if (!old) throw notFound('lot', target);
     requireMatch(ifMatch, old.version, 'lot');
     await refuseTakenCode(context, facts.code);
+    const isPriced = facts.pricePerKg !== old.pricePerKg || facts.freight !== old.freight;
+    const dried = isPriced ? await driedAndCarried(context, old) : [];
     await tx
       .update(lot)
       .set({ ...facts, version: old.version + 1 })
       .where(eq(lot.id, target));
-    await tx.update(parcel).set({ place: facts.place, label: facts.name }).where(eq(parcel.id, old.parcelId));
+    // Its parcels are called as it is; those that lie where it lay go along.
+    const isOfLot = or(
+      eq(parcel.id, old.parcelId),
+      and(eq(parcel.lotId, target), eq(parcel.material, old.material), isNull(parcel.batchId)),
+    );
+    await tx.update(parcel).set({ label: facts.name }).where(isOfLot);
+    await tx
+      .update(parcel)
+      .set({ place: facts.place })
+      .where(or(eq(parcel.id, old.parcelId), and(isOfLot, eq(parcel.place, old.place))));
+    // What it cost is carried by what was dried of it.
+    for (const { row, went } of dried)
+      await tx
+        .update(lot)
+        .set({
+          ...(await carriedCost(context, { ...old, ...facts }, went, row.arrivedMg)),
+          version: row.version + 1,
+        })
+        .where(eq(lot.id, row.id));
   },
 });

@@ -4,6 +4,7 @@ import { beansRoutes } from './routes.ts';
 import { samplePut, sampleRoutes } from './samples.ts';
 import type { StationRoom } from '../room.ts';
 
+export { carriedCost } from './carried.ts';
 export { refuseTakenCode } from './handlers.ts';
 
 /** See {@link StationRoom}. */

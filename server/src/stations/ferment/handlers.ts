@@ -1,15 +1,11 @@
 import { and, asc, eq, gt, isNull } from 'drizzle-orm';
 import { LotDried } from '@wunsch/contract';
-import { addCosts, noCosts, totalCost } from '@wunsch/core/cost';
-import { handler, lineOf, MAKERS, type Context } from '../../commands/command.ts';
-import { loadFlow } from '../../cost/flow.ts';
+import { handler, lineOf, MAKERS } from '../../commands/command.ts';
 import { lot, movement, observation, parcel, step } from '../../db/schema/index.ts';
 import { notFound, Problem } from '../../http/problem.ts';
 import { changeParcel } from '../../ledger/parcels.ts';
 import { voidStep } from '../../ledger/steps.ts';
-import { loadLineage } from '../../views/lineage.ts';
-import { loadSettings } from '../../views/settings.ts';
-import { refuseTakenCode } from '../beans/index.ts';
+import { carriedCost, refuseTakenCode } from '../beans/index.ts';
 
 /** Taking dried beans in: all that is left of the wet lot goes in, dry beans come out, and what is missing is water and pulp. */
 export const lotDried = handler({
@@ -66,7 +62,12 @@ export const lotDried = handler({
     await refuseTakenCode(context, body.code);
     const { stepId, takenId, movementId, lossId, parcelId, massMg } = body;
     const arrived = `${body.receivedOn}T00:00:00.000Z`;
-    const carried = await carriedBy(context, from, lying);
+    const carried = await carriedCost(
+      context,
+      from,
+      lying.map(({ id, leftMg: freshMg }) => ({ id, massMg: freshMg })),
+      massMg,
+    );
     for (const p of lying) await changeParcel(context, p.id, -p.leftMg);
     await tx.insert(lot).values({
       ...from,
@@ -75,9 +76,7 @@ export const lotDried = handler({
       name: body.name,
       material: 'dry beans',
       moisture: body.moisture,
-      // What the wet beans cost is carried by the dry ones, but for what juice has taken on itself.
-      pricePerKg: (carried.share * from.pricePerKg * leftMg + carried.work * 1e6) / massMg,
-      freight: from.arrivedMg > 0 ? (carried.share * from.freight * leftMg) / from.arrivedMg : 0,
+      ...carried,
       place: body.place,
       onHold: false,
       holdReason: '',
@@ -152,21 +151,3 @@ export const lotDried = handler({
     await context.tx.update(observation).set({ voided: true }).where(eq(observation.lotId, target));
   },
 });
-
-/**
- * What the wet beans that are left carry: how much a kg of them costs by now for each kg as it arrived, which is 1 until juice, sharing by value, has
- * taken another part than its mass; and the work of draining, minor units in all.
- */
-async function carriedBy(
-  { tx }: Context,
-  from: typeof lot.$inferSelect,
-  lying: readonly { id: string; leftMg: number }[],
-): Promise<{ share: number; work: number }> {
-  if (lying.every((p) => p.id === from.parcelId)) return { share: 1, work: 0 };
-  const graph = await loadLineage(tx, [from.parcelId, ...lying.map((p) => p.id)], 'back');
-  const { unit } = await loadFlow(tx, graph, await loadSettings(tx));
-  const sum = noCosts();
-  for (const p of lying) addCosts(sum, unit.get(p.id) ?? noCosts(), p.leftMg);
-  const asArrived = (unit.get(from.parcelId)?.beans ?? 0) * lying.reduce((total, p) => total + p.leftMg, 0);
-  return { share: asArrived > 0 ? sum.beans / asArrived : 1, work: totalCost(sum) - sum.beans };
-}

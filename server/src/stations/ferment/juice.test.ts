@@ -1,5 +1,7 @@
+import { eq } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import type { LotView, StockItem, StockProof, StockValues } from '@wunsch/contract';
+import { parcel as parcelTable } from '../../db/schema/index.ts';
 import { DATABASES, kg, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
 
 describe.each(DATABASES)('juice of fresh beans on %s', (kind) => {
@@ -130,6 +132,43 @@ describe.each(DATABASES)('juice of fresh beans on %s', (kind) => {
     const { labourRate } = (await get<{ workshop: { labourRate: number } }>('/api/session')).workshop;
     const made = await dry(lot.id, 'JCD', 14);
     expect((await view(made.id)).lot.pricePerKg * 14).toBeCloseTo(0.9 * labourRate, 6);
+  });
+
+  test('a price put right afterwards is carried on, and a price of the maker’s own is left alone', async () => {
+    const lot = await wetLot('JH', { freight: 4000, name: 'Ridge' });
+    const { rest } = await drain(lot.parcelId, 4, { handsOnMinutes: 60 });
+    const made = await dry(lot.id, 'JHD', 14);
+    const all = async () => (({ lot: l }) => l.pricePerKg * 14 + l.freight)(await view(made.id));
+    const { labourRate } = (await get<{ workshop: { labourRate: number } }>('/api/session')).workshop;
+    expect(await all()).toBeCloseTo(0.9 * (16_000 + labourRate), 6);
+    const change = async (id: string, part: object) => {
+      const {
+        id: _,
+        version,
+        arrivedMg: _a,
+        remainingMg: _r,
+        parcelId: _p,
+        material: _m,
+        receivedOn: _d,
+        bags: _b,
+        fromLotId: _f,
+        ...facts
+      } = (await view(id)).lot;
+      return shop.send('PUT', `/api/lots/${id}/facts`, { ...facts, ...part }, { 'if-match': `"${version}"` });
+    };
+    expect((await change(lot.id, { pricePerKg: 500, place: 'cellar', name: 'Ridge, upper' })).status).toBe(
+      201,
+    );
+    expect(await all()).toBeCloseTo(0.9 * (24_000 + labourRate), 6);
+    expect((await change(lot.id, { freight: 0 })).status).toBe(201);
+    expect(await all()).toBeCloseTo(0.9 * (20_000 + labourRate), 6);
+    expect((await view(made.id)).lot.freight).toBe(0);
+    // What goes on fermenting lies where its lot does, under its name; the juice lies where it was put.
+    const [row] = await shop.store.db.select().from(parcelTable).where(eq(parcelTable.id, rest.parcelId));
+    expect(row).toMatchObject({ place: 'cellar', label: 'Ridge, upper' });
+    await change(made.id, { pricePerKg: 1234 });
+    expect((await change(lot.id, { pricePerKg: 100 })).status).toBe(201);
+    expect((await view(made.id)).lot.pricePerKg).toBe(1234);
   });
 
   test('pods that were opened share as the beans in them', async () => {
