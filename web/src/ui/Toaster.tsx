@@ -52,7 +52,7 @@ export function Toaster({ children }: { children: ReactNode }) {
               onOpenChange={(open) => !open && remove(n.id)}
               className={`flex items-center gap-3 border-l-4 px-3 text-[14px] text-ink ${edges[n.tone]}`}
             >
-              <Toast.Description className="min-w-0 grow py-1">
+              <Toast.Description className="min-w-0 grow py-1 [overflow-wrap:anywhere] hyphens-auto">
                 {n.text}
                 {n.times > 1 && <span className="text-ink-3"> {t('notice.times', { n: n.times })}</span>}
               </Toast.Description>

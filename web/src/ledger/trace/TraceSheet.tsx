@@ -80,7 +80,15 @@ function Trace({ view, days }: { view: TraceView; days: string }) {
       </header>
       {view.rows.length === 0 ? (
         <Panel>
-          <p>{t(view.way === 'forward' ? 'trace.nowhere' : 'trace.straight')}</p>
+          <p>
+            {t(
+              view.way === 'back'
+                ? 'trace.straight'
+                : recall?.here.length
+                  ? 'trace.only-here'
+                  : 'trace.nowhere',
+            )}
+          </p>
         </Panel>
       ) : asTable ? (
         <TraceTable view={view} />

@@ -114,6 +114,7 @@ test('what is here is named with its place, so that it can be found; pressed out
   const [, butter, bars] = table.getAllByRole('row').map(plain);
   expect(butter).toMatch(/^VC cocoa butter Valley cooperative.*cold shelf.*4\.90 kg.*100\.0 %$/i);
   expect(bars).toMatch(/^NK-01 bars .*on hold.*no place named.*80.*50\.0 %$/i);
+  expect(screen.getByText(/gone into no batch yet\. What there is of it/)).toBeTruthy();
   // No bar was made of it: it is accounted for by mass.
   expect(figure('still here')).toMatch(/11\.90 kg/);
   expect(figure('lost on the way')).toMatch(/100 g/);

@@ -27,6 +27,8 @@ export const trace: Record<keyof typeof en, string> = {
   'trace.as-picture': 'Als Bild',
   'trace.another': 'Etwas anderes verfolgen',
   'trace.straight': 'Es kam aus keiner Charge, sondern gleich aus dem, was unten steht.',
+  'trace.only-here':
+    'Es ist noch in keine Charge gegangen. Was davon da ist, auch gepresst oder abgenommen, steht unten.',
   'trace.nowhere': 'Es ist noch in keine Charge gegangen.',
   'trace.picture': 'Der Weg, den es nahm',
   'trace.others': '{n, plural, one {# anderes} other {# andere}}',

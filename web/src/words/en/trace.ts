@@ -25,6 +25,8 @@ export const trace = {
   'trace.as-picture': 'As a picture',
   'trace.another': 'Another trace',
   'trace.straight': 'It came of no batch, but straight from what stands below.',
+  'trace.only-here':
+    'It has gone into no batch yet. What there is of it, and of what was pressed or drained of it, stands below.',
   'trace.nowhere': 'It has gone into no batch yet.',
   'trace.picture': 'The way it went',
   'trace.others': '{n, plural, one {# other} other {# others}}',
