@@ -41,7 +41,7 @@ export async function loadDaySteps(
     .map((b): FollowedBatch => {
       const next = here.get(b.id);
       const isOver = b.state !== 'open' || !next || next.code === 'nothing';
-      const recipeId = b.recipeId === null ? null : madeNow.idOf(b.recipeId);
+      const recipeId = madeNow.ofBatch(b);
       return { ...b, recipeId, stage: isOver ? null : stageAt(next, running.get(b.id)?.kind ?? null) };
     });
   const { timeZone } = await loadHours(db);

@@ -24,11 +24,11 @@ import {
   delivery,
   keptPlan,
   person,
-  recipe,
   stockAim,
   workHours,
 } from '../db/schema/index.ts';
 import { notFound, Problem } from '../http/problem.ts';
+import { requireMadeBy } from '../stations/recipe/index.ts';
 
 /** The workshop’s hours stand in one row. */
 const ONE = 1;
@@ -106,10 +106,7 @@ const orderPut = handler({
         .where(eq(customer.id, order.customerId));
       if (!found) throw notFound('customer', order.customerId);
     }
-    for (const { recipeId } of order.lines) {
-      const [found] = await tx.select({ id: recipe.id }).from(recipe).where(eq(recipe.id, recipeId));
-      if (!found) throw notFound('recipe', recipeId);
-    }
+    for (const { recipeId } of order.lines) await requireMadeBy(tx, recipeId);
     const [old] = await tx.select().from(customerOrder).where(eq(customerOrder.id, target));
     if (!old) {
       // An order that was taken back gives its number free again, but no two have the same.

@@ -26,6 +26,7 @@ import { loadSettings } from '../views/settings.ts';
 import { expectedYields } from '../views/yields.ts';
 import { holidaysFrom } from './holidays.ts';
 import { loadLots, loadOpenSteps, loadPast, loadRan, loadRecipes } from './ledgerReads.ts';
+import { loadReadyMade } from './readyMade.ts';
 
 /** Weight of a day late of a class: its guests come on the day. */
 const CLASS_WEIGHT = 5;
@@ -71,7 +72,21 @@ export async function loadPlanRoom(
     tempered: tempered ?? settings.route.tempered,
     conched: conched ?? settings.route.conched,
   }));
-  const recipes = versions.flatMap(({ current, ...r }) => (current ? [r] : []));
+  const aims = (await db.select().from(stockAim))
+    .filter((a) => a.aim > 0)
+    .map((a) => ({ ...a, recipeId: madeNow.idOf(a.recipeId) }));
+  const ready = await loadReadyMade(
+    db,
+    new Set([
+      ...allOrders.flatMap((o) => (o.state === 'open' ? o.lines.map((l) => l.recipeId) : [])),
+      ...aims.map((a) => a.recipeId),
+      ...bench.batches.flatMap((b) => (b.recipeId === null ? [b.lotId] : [])),
+    ]),
+  );
+  const recipes = [
+    ...versions.flatMap(({ current, ...r }) => (current ? [r] : [])),
+    ...ready.map((r) => ({ ...r, ...settings.route, barMg: settings.barMg })),
+  ];
   const olderOnes = new Map(versions.flatMap(({ current, ...r }) => (current ? [] : [[r.id, r]])));
   const classes = await plannedClasses(db, now, (id) => recipes.find((r) => r.id === id)?.barMg ?? null);
   const ran = await loadRan(db);
@@ -141,9 +156,7 @@ export async function loadPlanRoom(
         kind: 'class' as const,
       })),
     ],
-    aims: (await db.select().from(stockAim))
-      .filter((a) => a.aim > 0)
-      .map((a) => ({ ...a, recipeId: madeNow.idOf(a.recipeId) })),
+    aims,
     recipes,
     lots: lots.map((l) => {
       const expected = expectedYields(past, l.id, '');
@@ -174,7 +187,7 @@ export async function loadPlanRoom(
           id: b.id,
           code: b.code,
           lotId: b.lotId,
-          recipeId: b.recipeId === null ? null : madeNow.idOf(b.recipeId),
+          recipeId: madeNow.ofBatch(b),
           madeBy: olderOnes.get(b.recipeId ?? '') ?? null,
           barMg: b.barMg,
           route: b.route,

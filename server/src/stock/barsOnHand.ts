@@ -16,7 +16,7 @@ export async function loadBarsOnHand(db: Db): Promise<BarsOnHand[]> {
     await db.execute(sql`
       select p.id, n.now as "recipeId", b.lot_id as "lotId", p.count as bars
       from parcel p join batch b on b.id = p.batch_id
-      left join ${MADE_NOW} n on n.id = b.recipe_id
+      left join ${MADE_NOW} n on n.id = coalesce(b.recipe_id, b.lot_id)
       where ${FREE_BARS}`),
   );
   const printed = await printedOn(

@@ -24,7 +24,7 @@ export async function deliveredBars(db: Db): Promise<Map<string, Map<string, num
     join movement m on m.step_id = l.step_id and m.direction = 'loss' and m.replaced_by is null and not m.voided
     join parcel p on p.id = l.parcel_id and p.material = 'bars'
     left join batch b on b.id = p.batch_id
-    left join ${MADE_NOW} r on r.id = b.recipe_id
+    left join ${MADE_NOW} r on r.id = coalesce(b.recipe_id, b.lot_id)
     where d.order_id is not null and not d.voided
     group by d.order_id, r.now`);
   const orders = new Map<string, Map<string, number>>();

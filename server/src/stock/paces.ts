@@ -53,7 +53,7 @@ export async function loadPaces(db: Db, now: number): Promise<StockPace[]> {
         where p.material = 'packaging' and p.label = h.label and m.direction = 'in' and ${inForce} and m.at >= ${since}::timestamptz) u on true
       union all
       select 'bars', r.now::text, ${saidOfBars('at_least')}, ${saidOfBars('delivery_days')}, r.name, null, sum(u.n), min(u.first)::text, true
-      from parcel h join batch b on b.id = h.batch_id and b.state <> 'void' join ${MADE_NOW} r on r.id = b.recipe_id
+      from parcel h join batch b on b.id = h.batch_id and b.state <> 'void' join ${MADE_NOW} r on r.id = coalesce(b.recipe_id, b.lot_id)
       left join lateral (select sum(m.count) as n, min(m.at) as first from movement m join step s on s.id = m.step_id and s.kind = 'leave'
         where m.parcel_id = h.id and m.direction = 'in' and ${inForce} and m.at >= ${since}::timestamptz) u on true
       where h.material = 'bars' group by r.now, r.name`),

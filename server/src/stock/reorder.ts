@@ -1,18 +1,19 @@
 import { and, eq, inArray } from 'drizzle-orm';
 import { ReorderPoint } from '@wunsch/contract';
 import { handler, lineOf, MAKERS, type Context } from '../commands/command.ts';
-import { ingredient, recipe, reorderPoint, trail } from '../db/schema/index.ts';
+import { ingredient, reorderPoint, trail } from '../db/schema/index.ts';
 import { notFound } from '../http/problem.ts';
-import { loadMadeNow } from '../stations/recipe/index.ts';
+import { loadMadeNow, requireMadeBy } from '../stations/recipe/index.ts';
 
 type Body = typeof ReorderPoint._output;
 
 /** Refuses what cannot be used up here; a wrapping goes by its name and need not be on hand yet. */
 async function requireKnown({ tx }: Context, { kind, key }: Body): Promise<void> {
   if (kind === 'packaging') return;
-  const table = kind === 'ingredient' ? ingredient : recipe;
-  const [row] = isId(key) ? await tx.select({ id: table.id }).from(table).where(eq(table.id, key)) : [];
-  if (!row) throw notFound(kind === 'ingredient' ? 'ingredient' : 'recipe', key);
+  if (!isId(key)) throw notFound(kind === 'ingredient' ? 'ingredient' : 'recipe', key);
+  if (kind === 'bars') return requireMadeBy(tx, key);
+  const [row] = await tx.select({ id: ingredient.id }).from(ingredient).where(eq(ingredient.id, key));
+  if (!row) throw notFound('ingredient', key);
 }
 
 const isId = (text: string) => /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i.test(text);

@@ -46,7 +46,7 @@ export async function loadStockItems(db: Db): Promise<StockItem[]> {
       left join lot l on l.id = p.lot_id
       left join lot bl on bl.id = b.lot_id
       left join recipe r on r.id = b.recipe_id
-      left join ${MADE_NOW} n on n.id = r.id
+      left join ${MADE_NOW} n on n.id = coalesce(b.recipe_id, b.lot_id)
       left join supply u on u.parcel_id = p.id`),
   ).sort((a, b) => a.madeAt.localeCompare(b.madeAt) || a.id.localeCompare(b.id));
   // Of no lot or batch itself, yet of some cacao: butter and powder from the press, boxes of several batches.

@@ -6,6 +6,7 @@ import { Button } from '../ui/Button.tsx';
 import { FormDialog } from '../ui/FormDialog.tsx';
 import { SelectField } from '../ui/Field.tsx';
 import { QuantityField } from '../ui/QuantityField.tsx';
+import { MadeByOptions } from './MadeByOptions.tsx';
 import { useWords } from '../words/words.tsx';
 
 /** A bar that is kept in stock: never below the floor, made up to the aim. */
@@ -49,11 +50,7 @@ export function AimDialog({
       onClose={onClose}
     >
       <SelectField label={t('plan.recipe')} value={recipeId} onChange={(e) => setRecipeId(e.target.value)}>
-        {room.recipes.map((r) => (
-          <option key={r.id} value={r.id}>
-            {r.name}
-          </option>
-        ))}
+        <MadeByOptions recipes={room.recipes} />
       </SelectField>
       <div className="grid gap-3 sm:grid-cols-2">
         <QuantityField

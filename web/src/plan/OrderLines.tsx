@@ -4,6 +4,7 @@ import { newId } from '../shell/entry.ts';
 import { Button } from '../ui/Button.tsx';
 import { SelectField } from '../ui/Field.tsx';
 import { QuantityField } from '../ui/QuantityField.tsx';
+import { MadeByOptions } from './MadeByOptions.tsx';
 import { useWords } from '../words/words.tsx';
 
 /** Most kinds of bars of one order. */
@@ -49,11 +50,7 @@ export function OrderLines({
               value={line.recipeId}
               onChange={(e) => set(line.id, { recipeId: e.target.value })}
             >
-              {room.recipes.map((r) => (
-                <option key={r.id} value={r.id}>
-                  {r.name}
-                </option>
-              ))}
+              <MadeByOptions recipes={room.recipes} />
             </SelectField>
             <SelectField
               label={t('plan.lot')}

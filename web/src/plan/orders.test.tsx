@@ -151,3 +151,20 @@ test('whoever has no day asks for the earliest, and takes it', async () => {
     planAnswers.ask = ask;
   }
 });
+
+test('bought chocolate can be ordered as it is, and stands apart from the recipes', async () => {
+  const ready = { id: idOf(4), name: 'Dark buttons', lotId: idOf(4) };
+  const { user, said, closed } = open(undefined, { recipes: [...room.recipes, ready] as never });
+  const apart = screen.getByRole('group', { name: 'Bought chocolate as it is' });
+  expect(
+    within(apart)
+      .getAllByRole('option')
+      .map((o) => o.textContent),
+  ).toEqual(['Dark buttons']);
+  await user.selectOptions(screen.getByLabelText('Recipe'), 'Dark buttons');
+  await user.type(screen.getByLabelText('Bars'), '60');
+  await user.type(screen.getByLabelText('Wanted by'), '2026-12-18');
+  await user.click(screen.getByRole('button', { name: 'Promise it' }));
+  await waitFor(() => expect(closed()).toBe(1));
+  expect(said().lines).toMatchObject([{ recipeId: idOf(4), lotId: null, bars: 60 }]);
+});

@@ -5,7 +5,7 @@ import { trialRoutes } from './trialRoutes.ts';
 import { trialBegin, trialKeep, trialKey, trialOpen, trialPut, trialScore } from './trials.ts';
 import type { StationRoom } from '../room.ts';
 
-export { loadMadeNow, MADE_NOW, type MadeNow } from './madeNow.ts';
+export { loadMadeNow, MADE_NOW, READY, requireMadeBy, type MadeNow } from './madeNow.ts';
 export { deliveredLeft, shelfLeft } from './shelf.ts';
 export { readTrial } from './trials.ts';
 

@@ -136,7 +136,9 @@ export const plan: Record<keyof typeof en, string> = {
   'plan.kind.sample': 'Muster',
   'plan.kind.class': 'Kurs',
   'plan.weight': 'Wie schlimm ist ein Tag zu spät (1 wie üblich)',
-  'plan.missing.recipe': 'Es gibt noch kein Rezept; schreibe erst eins.',
+  'plan.ready-made': 'Gekaufte Schokolade, wie sie ist',
+  'plan.missing.recipe':
+    'Es gibt noch weder ein Rezept noch gekaufte Schokolade; erst eins schreiben oder welche annehmen.',
   'plan.missing.bars': 'Wie viele Tafeln?',
   'plan.missing.day': 'Bis zu welchem Tag?',
   'plan.missing.customer': 'Für wen, oder wofür?',

@@ -134,7 +134,9 @@ export const plan = {
   'plan.kind.sample': 'Samples',
   'plan.kind.class': 'Class',
   'plan.weight': 'How bad is a late day (1 as usual)',
-  'plan.missing.recipe': 'There is no recipe yet; write one first.',
+  'plan.ready-made': 'Bought chocolate as it is',
+  'plan.missing.recipe':
+    'There is neither a recipe nor bought chocolate yet: write one, or take some in first.',
   'plan.missing.bars': 'How many bars?',
   'plan.missing.day': 'By which day?',
   'plan.missing.customer': 'For whom, or what for?',
