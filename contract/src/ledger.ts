@@ -53,7 +53,7 @@ export const MovementPut = z
   .object({
     stepId: Id,
     /** The step it begins under that id, where it is the first weight into it: one act, one entry. */
-    begins: StepPut.nullable().default(null),
+    begins: StepPut.optional(),
     direction: z.enum(['in', 'out', 'loss']),
     /** Left out for "all that is there" (in) or "what the balance leaves" (out). */
     massMg: MassMg.nullable().default(null),

@@ -43,8 +43,7 @@ export const ConcheBegin = z.object({
       massMg: MassMg.nullable().default(null),
       holdOverride: Text(200).default(''),
     })
-    .nullable()
-    .default(null),
+    .optional(),
   at: Instant.optional(),
 });
 /** See {@link ConcheBegin}. */

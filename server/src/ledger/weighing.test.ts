@@ -64,6 +64,19 @@ describe.each(DATABASES)('a step that begins with its first weight, on %s', (kin
     expect((await undo(seen.seq)).status).toBe(201);
     expect(await steps()).toEqual([[seen.step, 'sort', 'open']]);
     await shop.send('PUT', `/api/steps/${seen.step}/void`, { reason: 'tried' });
+    const heard = await begin(kg(5));
+    const read = await shop.send('PUT', `/api/readings/${v7()}`, {
+      stepId: heard.step,
+      place: 'room',
+      startedAt: '2026-11-01T08:00:00Z',
+      seconds: [0, 60],
+      celsius: [20, 21],
+      source: 'file',
+    });
+    expect(read.status).toBe(201);
+    expect((await undo(heard.seq)).status).toBe(201);
+    expect(await steps()).toEqual([[heard.step, 'sort', 'open']]);
+    await shop.send('PUT', `/api/steps/${heard.step}/void`, { reason: 'tried' });
     expect(await left()).toBe(kg(40));
   });
 

@@ -71,7 +71,7 @@ async function isAllOf(context: Context, line: MovementRow): Promise<boolean> {
   const [heard] = await context.tx
     .select({ id: readings.id })
     .from(readings)
-    .where(eq(readings.stepId, stepId))
+    .where(and(eq(readings.stepId, stepId), eq(readings.voided, false)))
     .limit(1);
   return !seen && !heard;
 }
