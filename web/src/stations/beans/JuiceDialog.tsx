@@ -36,8 +36,8 @@ export function JuiceDialog({ lot, onClose }: { lot: Lot; onClose: () => void })
     low: words.mass(Math.round(low * fromMg)),
     high: words.mass(Math.round(high * fromMg)),
   };
-  const go = async () => {
-    await work.send({
+  const go = () =>
+    work.send({
       path: `/api/drainings/${newId()}`,
       body: {
         parcelId: from!.id,
@@ -50,8 +50,6 @@ export function JuiceDialog({ lot, onClose }: { lot: Lot; onClose: () => void })
       label: t('done.juice', { code: lot.code, mass: words.mass(juiceMg!) }),
       undo: true,
     });
-    onClose();
-  };
   return (
     <FormDialog
       title={t('juice.title', { code: lot.code })}
