@@ -149,7 +149,7 @@ export function FermentPanel({ view, mayMake }: { view: LotView; mayMake: boolea
         />
       )}
       {mayMake && view.lot.remainingMg > 0 && <Look view={view} />}
-      {draining && <JuiceDialog lot={view.lot} onClose={() => setDraining(false)} />}
+      {draining && <JuiceDialog lot={view.lot} keptMg={view.juiceMg} onClose={() => setDraining(false)} />}
     </Panel>
   );
 }

@@ -15,7 +15,16 @@ function reading(from: Draining, fromMg: number, juiceMg: number | null) {
 }
 
 /** Keeping the juice that drains from fresh beans: weighed, it is in stock and carries its share; the rest goes on fermenting. */
-export function JuiceDialog({ lot, onClose }: { lot: Lot; onClose: () => void }) {
+export function JuiceDialog({
+  lot,
+  keptMg,
+  onClose,
+}: {
+  lot: Lot;
+  /** Juice of it that was kept before, mg. */
+  keptMg: number;
+  onClose: () => void;
+}) {
   const words = useWords();
   const { t } = words;
   const work = useLotWork(lot);
@@ -32,10 +41,9 @@ export function JuiceDialog({ lot, onClose }: { lot: Lot; onClose: () => void })
   const fromMg = from?.remainingMg ?? 0;
   const said = reading(kind, fromMg, juiceMg);
   const [low, high] = USUAL_JUICE[kind];
-  const usual = {
-    low: words.mass(Math.round(low * fromMg)),
-    high: words.mass(Math.round(high * fromMg)),
-  };
+  // What has drained already is part of what usually does.
+  const before = lying.length === 1 ? keptMg : 0;
+  const more = (share: number) => Math.max(0, Math.round(share * (fromMg + before) - before));
   const go = () =>
     work.send({
       path: `/api/drainings/${newId()}`,
@@ -77,7 +85,14 @@ export function JuiceDialog({ lot, onClose }: { lot: Lot; onClose: () => void })
         min={1000}
         max={Math.max(1000, fromMg - 1000)}
         autoFocus
-        hint={from && t('juice.usual', usual)}
+        hint={
+          more(high) > 0
+            ? t(before > 0 ? 'juice.usual.more' : 'juice.usual', {
+                low: words.mass(more(low)),
+                high: words.mass(more(high)),
+              })
+            : undefined
+        }
       />
       <TextField
         label={t('juice.place')}

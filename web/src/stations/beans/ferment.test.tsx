@@ -177,3 +177,14 @@ test('juice is kept from the parcel it drains from, held against what usually dr
     body: { parcelId: idOf(21), juice: { massMg: 800_000 }, place: 'freezer', handsOnMinutes: null },
   });
 });
+
+test('of what usually drains, what has been kept already is taken off', async () => {
+  const { user, wire } = open({ ...heap(2, []), juiceMg: 2_000_000 });
+  const item = { id: idOf(20), lotId: idOf(1), batchId: null, material: 'wet beans', place: 'box' };
+  wire.has('/api/stock-items', [{ ...item, remainingMg: 18_000_000 }]);
+  await user.click(screen.getByRole('button', { name: 'Keep juice' }));
+  // Of 20 kg 1 to 3 drain, and 2 have.
+  expect(plain((await screen.findByText(/more usually drain/)).textContent)).toBe(
+    '0 g to 1.00 kg more usually drain by themselves',
+  );
+});

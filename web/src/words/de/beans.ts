@@ -178,6 +178,7 @@ export const beans: Record<keyof typeof en, string> = {
     'Was von frischen Bohnen abläuft, zum Verkaufen oder Verarbeiten. Er liegt im Bestand und trägt seinen Teil an den Kosten der Früchte; der Rest gärt weiter. Warm gärt er in wenigen Stunden: bald kühlen, einfrieren oder aufkochen.',
   'juice.from': 'Von',
   'juice.usual': '{low} bis {high} laufen meist von selbst ab',
+  'juice.usual.more': 'Noch {low} bis {high} laufen meist von selbst ab',
   'juice.place': 'Wohin der Saft kommt',
   'juice.reads': '{percent} davon; {rest} gären weiter.',
   'juice.more-than-pulp':

@@ -177,6 +177,7 @@ export const beans = {
     'What drains from fresh beans, to sell or to use. It is in stock and shares the cost of the pods; the rest goes on fermenting. Kept warm it ferments within hours: cool, freeze or boil it soon.',
   'juice.from': 'From',
   'juice.usual': '{low} to {high} usually drain by themselves',
+  'juice.usual.more': '{low} to {high} more usually drain by themselves',
   'juice.place': 'Where the juice is put',
   'juice.reads': '{percent} of it; {rest} go on fermenting.',
   'juice.more-than-pulp': 'That is more than there is pulp on the beans: look at the scales again.',
