@@ -83,3 +83,29 @@ test('beans on hold are given out only on a named word', async () => {
   expect(wire.sent[1]!.body).toMatchObject({ begins: { kind: 'sort' } });
   expect(wire.sent[1]!.body).toMatchObject({ holdOverride: 'frozen for a week at the importer’s' });
 });
+
+test('with the server away what is weighed in after the first goes into the step that waits to begin', async () => {
+  const { user, wire } = draw([parcel(2), parcel(31)]);
+  const weigh = async (text: string) => {
+    await user.click(screen.getByRole('button', { name: 'Weigh beans in' }));
+    await user.click((await screen.findAllByRole('button', { name: 'Weigh a part' }))[0]!);
+    const weight = await screen.findByLabelText('Weight');
+    await user.clear(weight);
+    await user.type(weight, `${text}{Enter}`);
+    await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
+  };
+  await screen.findByRole('button', { name: 'Weigh beans in' });
+  await user.click(screen.getByRole('button', { name: 'Weigh beans in' }));
+  await screen.findAllByRole('button', { name: 'Weigh a part' });
+  await user.keyboard('{Escape}');
+  wire.goAway();
+  await weigh('12 kg');
+  await weigh('7 kg');
+  wire.goAway(false);
+  await waitFor(() => expect(wire.sent).toHaveLength(2), { timeout: 10_000 });
+  const [first, second] = wire.sent.map((s) => s.body as { stepId: string; begins?: object; massMg: number });
+  expect([first!.massMg, second!.massMg]).toEqual([12_000_000, 7_000_000]);
+  expect(first!.begins).toMatchObject({ kind: 'sort' });
+  expect(second!.begins).toBeUndefined();
+  expect(second!.stepId).toBe(first!.stepId);
+});
