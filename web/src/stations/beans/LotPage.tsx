@@ -158,6 +158,8 @@ function FactsPanel({ view, onChange }: { view: LotView; onChange: (() => void) 
           [t('sheet.kind'), lot.sheet.kind ? t(`kind.${lot.sheet.kind}`) : ''],
           [t('sheet.cacao'), percent(lot.sheet.cacao)],
           [t('sheet.fat'), percent(lot.sheet.fat)],
+          [t('sheet.ingredients'), lot.sheet.ingredients],
+          [t('sheet.allergens'), lot.sheet.allergens.map((a) => words.word('allergen', a)).join(', ')],
           [t('window'), windowOf(lot.sheet)],
         ] as [string, string][])
       : []),

@@ -166,3 +166,24 @@ test('who only looks changes nothing of it', async () => {
   for (const name of ['Put on hold', 'Start a batch', 'Change the facts'])
     expect(screen.queryByRole('button', { name })).toBeNull();
 });
+
+test('what the sheet of bought chocolate says is in it stands among its facts', async () => {
+  const sheet = {
+    maker: 'The importer',
+    makerLot: '',
+    bestBefore: null,
+    kind: 'dark',
+    cacao: 62,
+    fat: null,
+    ingredients: 'cocoa mass, sugar, soya lecithin',
+    allergens: ['soy', 'milk'],
+    meltC: null,
+    coolC: null,
+    workLowC: null,
+    workHighC: null,
+  };
+  await open(lotView({ facts: { material: 'couverture', sheet: sheet as never } }));
+  const fact = (name: string) => screen.getByText(name).nextElementSibling?.textContent;
+  expect(fact('Its ingredients')).toBe('cocoa mass, sugar, soya lecithin');
+  expect(fact('Allergens in it')).toBe('soy, milk');
+});
