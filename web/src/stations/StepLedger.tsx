@@ -5,6 +5,7 @@ import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { Doubt } from '../ui/Doubt.tsx';
 import { TextField } from '../ui/Field.tsx';
+import { HandsField } from '../ui/HandsField.tsx';
 import { QuantityField } from '../ui/QuantityField.tsx';
 import { STAGE } from '../shell/glyphs.tsx';
 import { useDoor } from '../shell/door.tsx';
@@ -314,15 +315,7 @@ export function CloseStep({
                 {t('close.over', { mass: words.mass(-differenceMg) })}
               </p>
             )}
-            <QuantityField
-              label={t('close.minutes')}
-              dimension="duration"
-              value={minutes}
-              onChange={setMinutes}
-              max={100_000 * 60}
-              optional
-              hint={t('close.minutes.hint')}
-            />
+            <HandsField value={minutes} onChange={setMinutes} />
             {error && (
               <p role="alert" className="text-bad">
                 {error}

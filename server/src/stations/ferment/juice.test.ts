@@ -1,6 +1,6 @@
 import { eq } from 'drizzle-orm';
 import { v7 } from 'uuid';
-import type { LotView, StockItem, StockProof, StockValues } from '@wunsch/contract';
+import { LotUpdate, type LotView, type StockItem, type StockProof, type StockValues } from '@wunsch/contract';
 import { parcel as parcelTable } from '../../db/schema/index.ts';
 import { DATABASES, kg, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
 
@@ -142,19 +142,9 @@ describe.each(DATABASES)('juice of fresh beans on %s', (kind) => {
     const { labourRate } = (await get<{ workshop: { labourRate: number } }>('/api/session')).workshop;
     expect(await all()).toBeCloseTo(0.9 * (16_000 + labourRate), 6);
     const change = async (id: string, part: object) => {
-      const {
-        id: _,
-        version,
-        arrivedMg: _a,
-        remainingMg: _r,
-        parcelId: _p,
-        material: _m,
-        receivedOn: _d,
-        bags: _b,
-        fromLotId: _f,
-        ...facts
-      } = (await view(id)).lot;
-      return shop.send('PUT', `/api/lots/${id}/facts`, { ...facts, ...part }, { 'if-match': `"${version}"` });
+      const { lot: now } = await view(id);
+      const facts = { ...LotUpdate.parse(now), ...part };
+      return shop.send('PUT', `/api/lots/${id}/facts`, facts, { 'if-match': `"${now.version}"` });
     };
     expect((await change(lot.id, { pricePerKg: 500, place: 'cellar', name: 'Ridge, upper' })).status).toBe(
       201,

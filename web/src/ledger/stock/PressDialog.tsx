@@ -8,6 +8,7 @@ import { newId } from '../../shell/entry.ts';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { SelectField } from '../../ui/Field.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
+import { HandsField } from '../../ui/HandsField.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
 import { calledOf, originOf } from './names.ts';
@@ -142,16 +143,7 @@ export function PressDialog({
           max={100_000 * 60}
           optional
         />
-        <QuantityField
-          label={t('close.minutes')}
-          dimension="duration"
-          value={handsS}
-          onChange={setHands}
-          min={0}
-          max={100_000 * 60}
-          optional
-          hint={t('press.hands.hint')}
-        />
+        <HandsField value={handsS} onChange={setHands} hint={t('press.hands.hint')} />
       </div>
       <p role="status" className="min-h-6 text-[14px]">
         {read?.ok &&

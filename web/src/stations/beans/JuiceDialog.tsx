@@ -5,6 +5,7 @@ import { useRead } from '../../shell/door.tsx';
 import { newId } from '../../shell/entry.ts';
 import { SelectField, TextField } from '../../ui/Field.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
+import { HandsField } from '../../ui/HandsField.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
 import { useLotWork } from './useLot.ts';
@@ -100,15 +101,7 @@ export function JuiceDialog({
         onChange={(e) => setPlace(e.target.value)}
         maxLength={80}
       />
-      <QuantityField
-        label={t('close.minutes')}
-        dimension="duration"
-        value={handsS}
-        onChange={setHands}
-        min={0}
-        max={100_000 * 60}
-        optional
-      />
+      <HandsField value={handsS} onChange={setHands} />
       <p role="status" className="min-h-6 text-[14px]">
         {said &&
           [
