@@ -7,6 +7,8 @@ import {
   learnOven,
   makeBean,
   makeOven,
+  planMinutes,
+  plannedStirs,
   runAt,
   shiftOven,
   simulateRoast,
@@ -138,6 +140,24 @@ describe('solving a plan for an aim', () => {
     expect(1 - solved.run.acid.at(-1)!).toBeGreaterThan(0.49);
     for (const s of solved.plan.stages) expect(s.setC % 0.5).toBeCloseTo(0, 9);
   });
+  test.each([6, 10, 3])(
+    'where the door is opened every %s min to stir, what is reckoned has it opened',
+    (minutes) => {
+      const stirEvery = minutes * 60;
+      for (const start of STARTER_PLANS) {
+        const aim = { doseMinutes: 14, surfaceMaxC: 150 };
+        const solved = solvePlan({ ...common, start, aim, stirEvery });
+        expect([start.name, solved.met]).toEqual([start.name, true]);
+        // As it goes in the oven, with the stirs put in by hand.
+        const events = Array.from({ length: 60 }, (_, i) => (i + 1) * stirEvery)
+          .filter((seconds) => seconds < planMinutes(solved.plan) * 60 - 120)
+          .map((seconds) => ({ seconds, kind: 'stir' as const, lasts: 20 }));
+        const { bean: beans, oven, loadKg } = common;
+        const run = simulateRoast({ bean: beans, oven, loadKg, plan: solved.plan, events });
+        expect(Math.abs(run.dose.at(-1)! / 14 - 1)).toBeLessThan(0.031);
+      }
+    },
+  );
   test('wishes that exclude each other come back with the nearest and by how much', () => {
     const solved = solvePlan({ ...common, aim: { doseMinutes: 25, surfaceMaxC: 105, maxMinutes: 20 } });
     expect(solved.met).toBe(false);
@@ -145,6 +165,13 @@ describe('solving a plan for an aim', () => {
     expect(surface.got).toBeLessThan(112);
     expect(solved.results.find((r) => r.what === 'dose')).toMatchObject({ met: false, wanted: 25 });
   });
+});
+
+test('stirs to come keep their interval from the last one and leave the end in peace', () => {
+  const plan = { name: '', stages: [{ name: '', setC: 120, minutes: 28, fan: true }] };
+  expect(plannedStirs(plan, 360, 0).map((s) => s.seconds)).toEqual([360, 720, 1080, 1440]);
+  expect(plannedStirs(plan, 360, 500).map((s) => s.seconds)).toEqual([860, 1220]);
+  expect(plannedStirs(plan, undefined, 0)).toEqual([]);
 });
 
 describe('watching', () => {

@@ -177,3 +177,28 @@ describe('a roast as people know it', () => {
     expect(() => beanRadius(0)).toThrow(/above 0/);
   });
 });
+
+describe('the last sample is the end', () => {
+  const common = { bean: makeBean(), oven: makeOven({ usableKg: 3 }), loadKg: 2.5 };
+  test.each([10, 30, 47, 600])('sampled every %i s', (sampleEvery) => {
+    const run = simulateRoast({ ...common, plan: hold(130, 12.61), sampleEvery });
+    const often = simulateRoast({ ...common, plan: hold(130, 12.61), sampleEvery: 1, step: 1 });
+    expect(run.endSeconds).toBeCloseTo(756.6, 6);
+    expect(run.seconds.at(-1)).toBeCloseTo(756.6, 6);
+    expect(run.dose.at(-1)! / often.dose.at(-1)!).toBeCloseTo(1, 2);
+  });
+  test('however coarse the step, a second more is more, and a door open for 20 s costs as much', () => {
+    const dose = (minutes: number, step: number, lasts?: number) =>
+      simulateRoast({
+        ...common,
+        plan: hold(130, minutes),
+        step,
+        events: lasts ? [{ seconds: 301, kind: 'stir', lasts }] : [],
+      }).dose.at(-1)!;
+    for (let s = 0; s < 12; s += 1)
+      expect(dose(15 + (s + 1) / 60, 12)).toBeGreaterThan(dose(15 + s / 60, 12));
+    const [coarse, fine] = [12, 1].map((step) => dose(15, step) - dose(15, step, 20));
+    expect(coarse! / fine!).toBeGreaterThan(0.85);
+    expect(coarse! / fine!).toBeLessThan(1.15);
+  });
+});

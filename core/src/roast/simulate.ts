@@ -87,6 +87,8 @@ export interface EnergyBalance {
 }
 
 const LONGEST = 12 * 3600;
+/** Moments nearer than this are the same one, s. */
+const SAME = 1e-9;
 const COOL_TRANSFER = 30;
 
 /**
@@ -111,7 +113,7 @@ export function simulateRoast(problem: RoastProblem): RoastRun {
     loadKg,
     roomC = 21,
     shells: shellCount = SHELLS,
-    step: dt = TIME_STEP,
+    step: longestStep = TIME_STEP,
     sampleEvery = 10,
     events = [],
   } = problem;
@@ -121,7 +123,7 @@ export function simulateRoast(problem: RoastProblem): RoastRun {
     referenceC: KILL_STEP_DEFAULTS.referenceC.value,
   };
   if (!(loadKg > 0)) throw new RangeError('the load must be above 0 kg');
-  if (!(dt > 0)) throw new RangeError('the time step must be above 0 s');
+  if (!(longestStep > 0)) throw new RangeError('the time step must be above 0 s');
   if (plan.stages.length === 0) throw new RangeError('the plan has no stage');
   const shells = cutShells(bean, shellCount);
   const n = shells.count;
@@ -188,7 +190,7 @@ export function simulateRoast(problem: RoastProblem): RoastRun {
   };
   for (;;) {
     const before = mean;
-    while (nextEvent < sorted.length && sorted[nextEvent]!.seconds <= t) {
+    while (nextEvent < sorted.length && sorted[nextEvent]!.seconds <= t + SAME) {
       const event = sorted[nextEvent]!;
       nextEvent += 1;
       if (event.kind === 'door' || event.kind === 'stir') {
@@ -202,13 +204,21 @@ export function simulateRoast(problem: RoastProblem): RoastRun {
     if (ended !== null && endSeconds === null) endSeconds = ended;
     const stage = stages.current;
     const set = (setOverride ?? stage.setC) + oven.offset;
-    if (t >= nextSample - 1e-9) {
+    if (t >= nextSample - SAME) {
       sample(set);
       nextSample += sampleEvery;
     }
-    if (t >= until || (problem.until === undefined && endSeconds !== null) || t >= LONGEST) break;
+    if (t >= until - SAME || (problem.until === undefined && endSeconds !== null) || t >= LONGEST) {
+      // What came of the roast is read from its last sample.
+      if (samples.at(-1)![0]! < t) sample(set);
+      break;
+    }
+    // A step ends where something begins or ends, so that a second more is a second more.
+    let dt = longestStep;
+    for (const at of [stages.due, sorted[nextEvent]?.seconds ?? t, doorUntil, until])
+      if (at - t > SAME && at - t < dt) dt = at - t;
 
-    const doorOpen = t < doorUntil;
+    const doorOpen = t < doorUntil - SAME;
     const h = cooling ? COOL_TRANSFER : stage.fan && !doorOpen ? oven.transfer : oven.transferStill;
     const loss = oven.wallLoss + (doorOpen ? oven.doorLoss : 0);
     const hold = oven.wallLoss * (set - roomC);
@@ -327,6 +337,11 @@ class StageClock {
     return this.plan.stages[this.index]!;
   }
 
+  /** When the stage that runs ends by the clock, s. */
+  get due(): number {
+    return this.starts.at(-1)! + (this.over ? 0 : this.current.minutes * 60);
+  }
+
   /** A hand ends the stage that runs. */
   end(t: number): void {
     this.handEnd = t;
@@ -336,9 +351,9 @@ class StageClock {
   advance(t: number, beanC: number): number | null {
     while (!this.over) {
       const stage = this.current;
-      const due = this.starts.at(-1)! + stage.minutes * 60;
+      const { due } = this;
       const reached = stage.endBeanC != null && beanC >= stage.endBeanC;
-      if (!(t >= due - 1e-9 || reached || this.handEnd !== null)) return null;
+      if (!(t >= due - SAME || reached || this.handEnd !== null)) return null;
       const at = this.handEnd !== null || reached ? t : due;
       this.handEnd = null;
       this.starts.push(at);

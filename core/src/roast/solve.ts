@@ -1,5 +1,6 @@
 import { leastSquares } from '../numerics/index.ts';
 import type { Bean } from './bean.ts';
+import { plannedStirs, stirAt, UNSTIRRED_END } from './hands.ts';
 import type { Oven } from './oven.ts';
 import { planMinutes, type RoastPlan } from './plan.ts';
 import { simulateRoast, type RoastRun } from './simulate.ts';
@@ -43,6 +44,8 @@ export interface SolveProblem {
   oven: Oven;
   loadKg: number;
   roomC?: number;
+  /** Seconds between stirs, at each of which the door stands open; none where left out. */
+  stirEvery?: number;
   /** Settings the oven can hold, °C. */
   setRange?: readonly [number, number];
 }
@@ -58,6 +61,12 @@ interface Grid {
 
 /** For the search, whose end is then mended on the model's own; within half a kelvin and two parts in a hundred of the dose. */
 const COARSE: Grid = { shells: 6, step: 12 };
+
+/** What a search leaves as it is: how often the beans are stirred, as often as the plan asks where left out, and how long it may be, min. */
+interface Held {
+  stirs?: number;
+  longest?: number;
+}
 
 /** A sum of squares that only leaving the starting plan can make: every wish is met. */
 const NOTHING_MISSED = 0.5;
@@ -76,20 +85,33 @@ export function solvePlan({
   oven,
   loadKg,
   roomC,
+  stirEvery,
   setRange = [60, 220],
 }: SolveProblem): SolvedPlan {
   const n = start.stages.length;
-  const simulate = (plan: RoastPlan, grid: Grid) =>
-    simulateRoast({ bean, oven, plan, loadKg, roomC, ...grid, sampleEvery: 30 });
+  const simulate = (plan: RoastPlan, grid: Grid, stirs?: number) =>
+    simulateRoast({
+      bean,
+      oven,
+      plan,
+      loadKg,
+      roomC,
+      events:
+        stirs === undefined
+          ? plannedStirs(plan, stirEvery, 0)
+          : Array.from({ length: stirs }, (_, i) => stirAt((i + 1) * stirEvery!)),
+      ...grid,
+      sampleEvery: 30,
+    });
   const build = (x: readonly number[]): RoastPlan => ({
     ...start,
     stages: start.stages.map((s, i) => ({ ...s, setC: x[i]!, minutes: Math.exp(x[n + i]!), endBeanC: null })),
   });
   // A little inside of what is wished for, so that rounding to what a hand can set keeps it.
   const [drier, wetter] = within(aim.moisture ?? [0, 100], NEAR.moisture);
-  const residuals = (grid: Grid) => (x: readonly number[]) => {
+  const residuals = (grid: Grid, held: Held) => (x: readonly number[]) => {
     const plan = build(x);
-    const got = outcome(simulate(plan, grid), plan);
+    const got = outcome(simulate(plan, grid, held.stirs), plan);
     const over = (value: number, limit: number | null | undefined, near: number) =>
       limit == null ? 0 : Math.max(0, value - limit) / near;
     return [
@@ -99,7 +121,7 @@ export function solvePlan({
       aim.moisture
         ? (Math.max(0, got.moisture - wetter) + Math.max(0, drier - got.moisture)) / NEAR.moisture
         : 0,
-      over(got.minutes, aim.maxMinutes, NEAR.minutes / 5),
+      over(got.minutes, Math.min(aim.maxMinutes ?? Infinity, held.longest ?? Infinity), NEAR.minutes / 5),
       ...start.stages.map((s, i) => (x[i]! - s.setC) / 60),
       ...start.stages.map((s, i) => (x[n + i]! - Math.log(s.minutes)) / 3),
     ];
@@ -113,9 +135,9 @@ export function solvePlan({
     ...start.stages.map((s) => Math.min(setRange[1], Math.max(setRange[0], s.setC + deg))),
     ...start.stages.map((s) => Math.log(s.minutes * time)),
   ];
-  const search = (x: readonly number[], grid: Grid, maxIterations: number) =>
+  const search = (x: readonly number[], grid: Grid, maxIterations: number, held: Held) =>
     leastSquares({
-      residuals: residuals(grid),
+      residuals: residuals(grid, held),
       start: [...x],
       lower,
       upper,
@@ -123,15 +145,35 @@ export function solvePlan({
       maxIterations,
       tolerance: 1e-3,
     });
+  const tidied = (x: readonly number[]) => tidy(build(x), (p) => judge(aim, outcome(simulate(p, {}), p)));
   // Penalties with corners can hold a search back: up to three beginnings, and the best is kept.
   let best: ReturnType<typeof search> | null = null;
   for (const x of [from(0, 1), from(15, 0.7), from(-12, 1.6)]) {
-    const fit = search(x, COARSE, 40);
+    const fit = search(x, COARSE, 40, {});
     if (!best || fit.sumOfSquares < best.sumOfSquares) best = fit;
     if (best.sumOfSquares < NOTHING_MISSED) break;
   }
-  const near = search(best!.parameters, {}, 8);
-  const plan = tidy(build(near.parameters), (p) => judge(aim, outcome(simulate(p, {}), p)));
+  // A stir more or less is a step that no search climbs: their number is held, and taken from the plan it led to until both agree.
+  const stirsOf = (p: RoastPlan) => plannedStirs(p, stirEvery, 0).length;
+  const settle = (found: readonly number[]): RoastPlan => {
+    let [x, stirs] = [found, stirsOf(build(found))];
+    const tried = new Set<number>();
+    for (;;) {
+      tried.add(stirs);
+      x = search(x, {}, 8, { stirs }).parameters;
+      const plan = tidied(x);
+      const asked = stirsOf(plan);
+      if (asked === stirs) return plan;
+      if (tried.has(asked)) {
+        // With one more it is so long that there is one more, with one less so short that there is one less: just short of the next.
+        const fewer = Math.min(asked, stirs);
+        const longest = ((fewer + 1) * stirEvery! + UNSTIRRED_END) / 60 - 0.5;
+        return tidied(search(x, {}, 8, { stirs: fewer, longest }).parameters);
+      }
+      stirs = asked;
+    }
+  };
+  const plan = settle(best!.parameters);
   const run = simulate(plan, {});
   const results = judge(aim, outcome(run, plan));
   return { plan, run, results, met: results.every((r) => r.met) };

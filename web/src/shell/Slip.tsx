@@ -71,6 +71,11 @@ export function Slip() {
   const action = nextWords(batch, next, words);
   const allDone = isAllDone(view);
   const last = lastEntries(view, words, 6);
+  // Where one stands at its page already as well: the work is on the page, so Tab goes on there and not in the slip.
+  const goTo = (path: string) => {
+    void navigate(path);
+    document.getElementById('main')?.focus({ preventScroll: true });
+  };
   return (
     <div className="flex h-full flex-col">
       <div className="px-[18px] pb-4 pt-6">
@@ -154,7 +159,7 @@ export function Slip() {
             {allDone && flow.bars > 0 ? t('next.all-done') : action.title}
           </h2>
           {next.code !== 'nothing' && (mayMake || (mayTaste && next.station === 'taste')) && (
-            <Button look="main" big className="mt-3 w-full" onClick={() => navigate(action.path)}>
+            <Button look="main" big className="mt-3 w-full" onClick={() => goTo(action.path)}>
               {t(`go.${next.code}`)}
             </Button>
           )}
@@ -183,7 +188,7 @@ export function Slip() {
       </div>
       {mayMake && batch.state === 'open' && <QuickNote key={batch.id} view={view} />}
       <div className="flex gap-2 p-[10px]">
-        <Button className="flex-1" onClick={() => navigate(`/batch/${batch.id}`)}>
+        <Button className="flex-1" onClick={() => goTo(`/batch/${batch.id}`)}>
           {t('slip.open')}
         </Button>
         {mayMake && next.code !== 'nothing' && (

@@ -1,10 +1,11 @@
 import type { Scale, Words } from './chartScale.ts';
 
-/** A mark in the lane below: what a hand did, or what is due. */
+/** A mark in the lane below: what a hand did, what is due, or what is planned. */
 export interface LaneMark {
   seconds: number;
   text: string;
   due?: boolean;
+  planned?: boolean;
 }
 
 /** What hands did and what is due, in a lane below; texts that would overlap are left to the table. */
@@ -23,7 +24,7 @@ export function Lane({
 }) {
   const sorted = [...marks].sort((a, b) => a.seconds - b.seconds);
   const clock = (s: number) => `+${Math.floor(s / 60)}:${String(Math.floor(s % 60)).padStart(2, '0')}`;
-  const texts = sorted.map((m) => `${m.text} ${m.due ? '' : clock(m.seconds)}`.trim());
+  const texts = sorted.map((m) => `${m.text} ${m.due || m.planned ? '' : clock(m.seconds)}`.trim());
   return (
     <g>
       {sorted.length === 0 && (
@@ -47,7 +48,14 @@ export function Lane({
                 stroke="var(--ink)"
               />
             ) : (
-              <circle cx={at} cy={y0} r="4" fill="var(--ink)" />
+              <circle
+                cx={at}
+                cy={y0}
+                r="4"
+                fill={m.planned ? 'var(--panel)' : 'var(--ink)'}
+                stroke={m.planned ? 'var(--ink-3)' : 'var(--ink)'}
+                strokeWidth="1.4"
+              />
             )}
             {room > texts[i]!.length * 6 && (
               <text x={at + 10} y={y0 + 4} fontSize="12" fill="var(--ink-2)" fontWeight={m.due ? 700 : 400}>

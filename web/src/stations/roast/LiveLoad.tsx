@@ -5,6 +5,7 @@ import {
   beanExpectedAt,
   beansOwn,
   modelEvents,
+  plannedStirs,
   watchRoast,
   type BeanReading,
   type RoastAlarm,
@@ -20,7 +21,7 @@ import { StepLines } from '../StepLedger.tsx';
 import { balanceOf, useMachine } from '../work.ts';
 import { alarmText } from './alarmText.ts';
 import { Gauges, GaugesToCome } from './Gauges.tsx';
-import { eventsOf, plannedStirs, stageNow } from './model.ts';
+import { eventsOf, stageNow } from './model.ts';
 import type { LaneMark } from './ChartLane.tsx';
 import { RoastChart } from './RoastChart.tsx';
 import { useLiveSeries, type ProbeSeries } from '../useLiveSeries.ts';
@@ -72,10 +73,13 @@ export function LiveLoad({
   const stirEvery = step.details.stirSeconds;
   const lastStir = events.filter((e) => e.name === 'stirred').at(-1);
   const lastStirred = lastStir ? (Date.parse(lastStir.at) - start) / 1000 : null;
-  const forModel = useMemo(() => {
-    const done = modelEvents(events, step.startedAt);
-    return plan ? [...done, ...plannedStirs(plan, stirEvery, lastStirred ?? 0)] : done;
-  }, [events, step.startedAt, plan, stirEvery, lastStirred]);
+  const done = useMemo(() => modelEvents(events, step.startedAt), [events, step.startedAt]);
+  const toStir = useMemo(
+    () => (plan ? plannedStirs(plan, stirEvery, lastStirred ?? 0) : []),
+    [plan, stirEvery, lastStirred],
+  );
+  // A stir that was due and not noted is not taken to have been.
+  const stirs = toStir.filter((s) => s.seconds > now);
   const { inMg } = balanceOf(view, step.id);
   const learning = useOvenLearning(machine, step.id);
   const aim = step.details.aim;
@@ -86,7 +90,7 @@ export function LiveLoad({
     learning,
     bean,
     oven,
-    events: forModel,
+    events: [...done, ...stirs],
     now,
     aimDose: aim?.doseMinutes ?? null,
     ceilingC: step.details.ceilingC ?? null,
@@ -139,6 +143,7 @@ export function LiveLoad({
         text:
           e.name === 'set' && e.value !== null ? words.temperature(e.value, 0) : words.word('event', e.name),
       })),
+    ...stirs.map(({ seconds }) => ({ seconds, text: t('roast.lane.stir'), planned: true })),
     ...(alarms.some((a) => a.code === 'stir-due') ? [{ seconds: now, text: t('roast.due'), due: true }] : []),
   ];
   return (

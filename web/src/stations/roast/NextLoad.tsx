@@ -1,7 +1,7 @@
 import { Link } from 'react-router';
 import type { BatchView, RoastAimDetails, StepRecord } from '@wunsch/contract';
 import { RoastHabits } from '@wunsch/contract';
-import { splitLoads, starterPlans, type RoastPlan } from '@wunsch/core/roast';
+import { plannedStirs, splitLoads, starterPlans, type RoastPlan } from '@wunsch/core/roast';
 import { useSession } from '../../shell/session.tsx';
 import { useKept } from '../../shell/useKept.ts';
 import { SelectField } from '../../ui/Field.tsx';
@@ -12,7 +12,7 @@ import { WeighIn } from '../WeighIn.tsx';
 import { useMachines, useWork } from '../work.ts';
 import { OvenPanel } from './OvenPanel.tsx';
 import { PlanEditor } from './PlanEditor.tsx';
-import { plannedStirs } from './model.ts';
+import { stirEvery } from './model.ts';
 import { useForecast, useOvenLearning } from './useRoastModel.ts';
 
 /** The aims a workshop roasts to unless a batch says otherwise. */
@@ -61,6 +61,7 @@ export function NextLoad({
   const waiting = view.flow.stations.find((s) => s.station === 'roast')!.waitingMg;
   const loads = oven?.maxMg ? splitLoads(waiting, oven.maxMg) : waiting > 0 ? [waiting] : [];
   const loadKg = (loads[0] ?? oven?.maxMg ?? 2e6) / 1e6;
+  const every = stirEvery(habits, oven);
   const learning = useOvenLearning(oven);
   const corridor = useForecast({
     view,
@@ -69,7 +70,7 @@ export function NextLoad({
     learning,
     bean: [],
     oven: [],
-    events: plannedStirs(plan, habits.stirMinutes ? habits.stirMinutes * 60 : undefined, 0),
+    events: plannedStirs(plan, every, 0),
     now: null,
     aimDose: aim.doseMinutes,
     habits,
@@ -122,7 +123,7 @@ export function NextLoad({
                 }),
                 byHand,
                 ceilingC: aim.surfaceMaxC ?? view.lot.ceilingC ?? habits.ceilingC,
-                ...(habits.stirMinutes && { stirSeconds: habits.stirMinutes * 60 }),
+                ...(every !== undefined && { stirSeconds: every }),
                 restHours: habits.restHours,
                 load: number,
                 loads: number - 1 + Math.max(1, loads.length),
@@ -154,6 +155,7 @@ export function NextLoad({
             learning={learning}
             lot={view.lot}
             loadKg={loadKg}
+            every={every}
             earlier={earlier}
           />
           <OvenPanel machine={oven} learning={learning} />

@@ -1,5 +1,6 @@
 import type { RoastAimDetails } from '@wunsch/contract';
 import {
+  plannedStirs,
   planMinutes,
   starterPlans,
   type BeanFacts,
@@ -23,6 +24,7 @@ export function PlanEditor({
   learning,
   lot,
   loadKg,
+  every,
   earlier,
 }: {
   plan: RoastPlan;
@@ -33,6 +35,8 @@ export function PlanEditor({
   learning: OvenLearning | null;
   lot: BeanFacts;
   loadKg: number;
+  /** Seconds between stirs; undefined where there are none. */
+  every: number | undefined;
   earlier: readonly (readonly { seconds: number; celsius: number }[])[];
 }) {
   const words = useWords();
@@ -59,6 +63,11 @@ export function PlanEditor({
         earlier={earlier}
         corridor={corridor}
         now={null}
+        marks={plannedStirs(plan, every, 0).map(({ seconds }) => ({
+          seconds,
+          text: t('roast.lane.stir'),
+          planned: true,
+        }))}
         ceilingC={aim.surfaceMaxC}
         height={270}
       />
@@ -72,6 +81,7 @@ export function PlanEditor({
         learning={learning}
         lot={lot}
         loadKg={loadKg}
+        every={every}
       />
       <StageTable plan={plan} onPlan={onPlan} />
     </div>

@@ -23,6 +23,7 @@ export function Solver({
   learning,
   lot,
   loadKg,
+  every,
 }: {
   plan: RoastPlan;
   onPlan: (plan: RoastPlan) => void;
@@ -31,6 +32,7 @@ export function Solver({
   learning: OvenLearning | null;
   lot: BeanFacts;
   loadKg: number;
+  every: number | undefined;
 }) {
   const words = useWords();
   const { t } = words;
@@ -50,6 +52,7 @@ export function Solver({
           bean: makeBean(lot),
           oven: learning.oven,
           loadKg,
+          stirEvery: every,
           aim: {
             doseMinutes: aim.doseMinutes,
             acidGone: aim.acidGone,

@@ -1,6 +1,6 @@
 import { modelEvents } from '@wunsch/core/roast';
 import type { RoastRecord } from '@wunsch/contract';
-import { loggedRoast, eventsOf, ovenKind, plannedStirs, seriesOf, stageNow, usualOven } from './model.ts';
+import { loggedRoast, eventsOf, ovenKind, seriesOf, stageNow, stirEvery, usualOven } from './model.ts';
 
 const BEGAN = '2026-11-20T09:00:00Z';
 const at = (seconds: number) => new Date(Date.parse(BEGAN) + seconds * 1000).toISOString();
@@ -97,10 +97,11 @@ describe('the stage that runs', () => {
   });
 });
 
-test('stirs to come keep their interval from the last one and leave the end in peace', () => {
-  expect(plannedStirs(PLAN, 360, 0).map((s) => s.seconds)).toEqual([360, 720, 1080, 1440]);
-  expect(plannedStirs(PLAN, 360, 500).map((s) => s.seconds)).toEqual([860, 1220, 1580]);
-  expect(plannedStirs(PLAN, undefined, 0)).toEqual([]);
+test('an oven is stirred as often as the workshop does, a drum turns by itself', () => {
+  expect(stirEvery({ stirMinutes: 6 }, { kind: 'fan oven' })).toBe(360);
+  expect(stirEvery({ stirMinutes: 6 }, undefined)).toBe(360);
+  expect(stirEvery({ stirMinutes: 6 }, { kind: 'Trommelröster' })).toBeUndefined();
+  expect(stirEvery({ stirMinutes: null }, { kind: 'fan oven' })).toBeUndefined();
 });
 
 describe('a roast for the model', () => {

@@ -1,4 +1,4 @@
-import type { Machine, ObservationRecord, RoastRecord, StepRecord } from '@wunsch/contract';
+import type { Machine, ObservationRecord, RoastHabits, RoastRecord, StepRecord } from '@wunsch/contract';
 import {
   makeBean,
   makeOven,
@@ -8,7 +8,6 @@ import {
   type LoggedRoast,
   type Oven,
   type OvenFacts,
-  type RoastEvent,
   type RoastPlan,
 } from '@wunsch/core/roast';
 
@@ -86,12 +85,11 @@ export function stageNow(
   return null;
 }
 
-/** Stirs still to come, at the usual interval until shortly before the end; seconds since beans-in. */
-export function plannedStirs(plan: RoastPlan, every: number | undefined, last: number): RoastEvent[] {
-  if (!every) return [];
-  const end = plan.stages.reduce((s, x) => s + x.minutes * 60, 0) - 120;
-  const stirs: RoastEvent[] = [];
-  for (let seconds = last + every; seconds < end; seconds += every)
-    stirs.push({ seconds, kind: 'stir', lasts: 20 });
-  return stirs;
+/** Seconds between stirs of a load in an oven; undefined where the workshop does not stir, and for a drum, which turns. */
+export function stirEvery(
+  habits: Pick<RoastHabits, 'stirMinutes'>,
+  oven: Pick<Machine, 'kind'> | undefined,
+): number | undefined {
+  if (habits.stirMinutes === null || ovenKind(oven?.kind ?? '') === 'drum') return undefined;
+  return habits.stirMinutes * 60;
 }

@@ -40,6 +40,7 @@ export const roast: Record<keyof typeof en, string> = {
   'roast.series.corridor': 'Korridor des Plans für die Bohne',
   'roast.series.oven-short': 'Ofen',
   'roast.lane.empty': 'Hier steht, was Hände tun.',
+  'roast.lane.stir': 'rühren, Tür auf',
   'roast.due': 'rühren fällig',
   'roast.pace': 'Tempo',
   'roast.pace.about': 'nächste Minute etwa {pace} {unit}',

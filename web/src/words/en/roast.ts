@@ -37,6 +37,7 @@ export const roast = {
   'roast.series.corridor': 'plan corridor for the bean',
   'roast.series.oven-short': 'Oven',
   'roast.lane.empty': 'What hands do is marked here.',
+  'roast.lane.stir': 'stir, door open',
   'roast.due': 'stir due',
   'roast.pace': 'Pace',
   'roast.pace.about': 'next minute about {pace} {unit}',
