@@ -23,15 +23,24 @@ const parcel = (n: number, more: Partial<ParcelRecord> = {}): ParcelRecord => ({
 });
 
 /** A batch whose beans are not sorted yet. */
-function Sorting() {
+function Sorting({ holds }: { holds?: { name: string; maxMg: number } }) {
   const view = batchView();
   const { take } = useStep(view, 'sort', () => ({ details: { passes: 1 } }));
-  return <WeighIn view={view} station="sort" title="Weigh beans in" take={take} suggestMg={12_000_000} />;
+  return (
+    <WeighIn
+      view={view}
+      station="sort"
+      title="Weigh beans in"
+      take={take}
+      suggestMg={12_000_000}
+      holds={holds}
+    />
+  );
 }
 
-function draw(stock: ParcelRecord[]) {
+function draw(stock: ParcelRecord[], holds?: { name: string; maxMg: number }) {
   const wire = new Wire().has('/api/stock?of=work', stock);
-  const page = show(<Sorting />);
+  const page = show(<Sorting holds={holds} />);
   return { ...page, wire };
 }
 
@@ -64,6 +73,23 @@ test('the batch’s own lot is offered first, and a part of it is weighed in', a
     massMg: 12_000_000,
     holdOverride: '',
   });
+});
+
+test('more than the machine holds is asked about, whether typed or all there is, and may still be meant', async () => {
+  const { user, wire } = draw([parcel(2)], { name: 'Tray', maxMg: 15_000_000 });
+  await user.click(screen.getByRole('button', { name: 'Weigh beans in' }));
+  const dialog = within(await screen.findByRole('dialog'));
+  await user.click(await dialog.findByRole('button', { name: /^All/ }));
+  const pad = within(screen.getByRole('dialog'));
+  expect(pad.getByText(/Tray holds up to 15.00.kg; with this there would be 41.00.kg in it/)).toBeTruthy();
+  expect(wire.sent).toHaveLength(0);
+  await user.clear(pad.getByLabelText('Weight'));
+  await user.type(pad.getByLabelText('Weight'), '12 kg');
+  expect(pad.queryByText(/holds up to/)).toBeNull();
+  await user.clear(pad.getByLabelText('Weight'));
+  await user.type(pad.getByLabelText('Weight'), '41 kg');
+  await user.click(pad.getByRole('button', { name: /^Yes, 41.00.kg/ }));
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
 });
 
 test('beans on hold are given out only on a named word', async () => {

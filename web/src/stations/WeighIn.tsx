@@ -1,6 +1,6 @@
 import { Scale } from 'lucide-react';
 import { useState } from 'react';
-import type { BatchView, ParcelRecord } from '@wunsch/contract';
+import type { BatchView, Machine, ParcelRecord } from '@wunsch/contract';
 import type { Station } from '@wunsch/core/ledger';
 import { ApiProblem } from '../shell/api.ts';
 import { Button } from '../ui/Button.tsx';
@@ -11,6 +11,13 @@ import { useMayMake } from '../shell/session.tsx';
 import { useWords } from '../words/words.tsx';
 import { useSources, type TakeIn } from './work.ts';
 
+/** What is about to be weighed in, what the pad begins with, and whether that is all there was and not a weight. */
+interface Chosen {
+  from: ParcelRecord;
+  startMg: number | null;
+  isAll?: boolean;
+}
+
 /**
  * Weighing in: choose what goes in, all of it or a weighed part. `take` puts it into the open step, or begins one with it.
  */
@@ -20,6 +27,8 @@ export function WeighIn({
   title,
   take,
   suggestMg,
+  holds,
+  inMg = 0,
   startOpen = false,
   main = true,
 }: {
@@ -28,6 +37,10 @@ export function WeighIn({
   title: string;
   take: TakeIn;
   suggestMg?: number;
+  /** What it goes into: more than that holds is asked about before it is taken. */
+  holds?: Pick<Machine, 'name' | 'maxMg'> | null;
+  /** What is in there already. */
+  inMg?: number;
   startOpen?: boolean;
   main?: boolean;
 }) {
@@ -36,7 +49,7 @@ export function WeighIn({
   const mayMake = useMayMake();
   const { own, lots, others } = useSources(view, station);
   const [open, setOpen] = useState(startOpen);
-  const [parcel, setParcel] = useState<ParcelRecord | null>(null);
+  const [parcel, setParcel] = useState<Chosen | null>(null);
   const [held, setHeld] = useState<{ parcel: ParcelRecord; massMg: number | null } | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
   const weigh = async (from: ParcelRecord, massMg: number | null, override = '') => {
@@ -53,6 +66,18 @@ export function WeighIn({
       }
       throw error;
     }
+  };
+  const overfull = (massMg: number) =>
+    holds?.maxMg && inMg + massMg > holds.maxMg
+      ? t('weigh.holds', {
+          name: holds.name,
+          max: words.mass(holds.maxMg),
+          mass: words.mass(inMg + massMg),
+        })
+      : null;
+  const takeAll = (from: ParcelRecord) => {
+    if (overfull(from.remainingMg)) setParcel({ from, startMg: from.remainingMg, isAll: true });
+    else weigh(from, null).catch((error: unknown) => setFailure(words.explain(error)));
   };
   const group = (name: string, parcels: readonly ParcelRecord[]) =>
     parcels.length > 0 && (
@@ -71,14 +96,16 @@ export function WeighIn({
                   {words.day(p.madeAt)}
                 </span>
               </span>
+              <Button onClick={() => takeAll(p)}>{t('take.all', { mass: words.mass(p.remainingMg) })}</Button>
               <Button
+                look="main"
                 onClick={() =>
-                  void weigh(p, null).catch((error: unknown) => setFailure(words.explain(error)))
+                  setParcel({
+                    from: p,
+                    startMg: suggestMg && suggestMg <= p.remainingMg ? suggestMg : null,
+                  })
                 }
               >
-                {t('take.all', { mass: words.mass(p.remainingMg) })}
-              </Button>
-              <Button look="main" onClick={() => setParcel(p)}>
                 {t('take.part')}
               </Button>
             </li>
@@ -116,12 +143,13 @@ export function WeighIn({
       {parcel && (
         <WeightPad
           title={title}
-          description={`${words.word('material', parcel.material)}, ${t('there', { mass: words.mass(parcel.remainingMg) })}`}
+          description={`${words.word('material', parcel.from.material)}, ${t('there', { mass: words.mass(parcel.from.remainingMg) })}`}
           action={title}
-          max={parcel.remainingMg}
-          all={parcel.remainingMg}
-          initial={suggestMg && suggestMg <= parcel.remainingMg ? suggestMg : null}
-          onWeight={(mg) => weigh(parcel, mg)}
+          max={parcel.from.remainingMg}
+          all={parcel.from.remainingMg}
+          initial={parcel.startMg}
+          doubt={overfull}
+          onWeight={(mg) => weigh(parcel.from, parcel.isAll && mg === parcel.startMg ? null : mg)}
           onClose={() => setParcel(null)}
         />
       )}

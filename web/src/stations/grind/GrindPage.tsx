@@ -116,6 +116,7 @@ function Grinding({ view }: { view: BatchView }) {
         station="grind"
         title={t('grind.in')}
         take={take}
+        holds={machine}
         startOpen={weighNow}
         main={waiting > 0}
       />
@@ -133,6 +134,7 @@ function Grinding({ view }: { view: BatchView }) {
           view={view}
           station="grind"
           title={t('conche.in')}
+          holds={mixer}
           take={(parcel, massMg, holdOverride) =>
             work.conche({
               machineId: mixer?.id ?? null,

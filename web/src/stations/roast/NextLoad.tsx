@@ -104,6 +104,7 @@ export function NextLoad({
           station="roast"
           title={t('roast.in')}
           suggestMg={loads[0]}
+          holds={oven}
           startOpen={weighNow}
           take={async (...what) => {
             const roast = {

@@ -25,7 +25,7 @@ const BEANS = {
   batchId: idOf(10),
   stepId: idOf(21),
   initialMg: 8_000_000,
-  remainingMg: 8_000_000,
+  remainingMg: 2_600_000,
   count: null,
   place: '',
   madeAt: '2026-11-20T09:00:00Z',

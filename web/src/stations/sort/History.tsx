@@ -96,7 +96,8 @@ export function SortHistory() {
                     ))}
                   </div>
                   <span className="text-[12.5px] text-ink-2">
-                    <strong>{words.percent(s.rejectMg / s.inMg, 2)}</strong>:{' '}
+                    <strong>{words.percent(s.rejectMg / s.inMg, 2)}</strong>
+                    {parts.length > 0 && ': '}
                     {parts
                       .map(([reason, mg]) => `${words.word('loss', reason)} ${words.percent(mg / s.inMg, 2)}`)
                       .join(', ')}

@@ -25,7 +25,7 @@ import { temperatures } from '../series.ts';
 import { StepLines } from '../StepLedger.tsx';
 import { WeighIn } from '../WeighIn.tsx';
 import { useDoubt } from '../useDoubt.ts';
-import { balanceOf, useWork } from '../work.ts';
+import { balanceOf, useMachine, useWork } from '../work.ts';
 import { AdviceStrip } from './AdviceStrip.tsx';
 import { BowlChart } from './BowlChart.tsx';
 import { ButterSeed } from './ButterSeed.tsx';
@@ -97,6 +97,7 @@ export function Bowl({
   const guard = method === 'none' ? null : guardWindow(readings, type, path);
   const spells = method === 'none' ? [] : excursions(readings, path);
   const { inMg } = balanceOf(view, step.id);
+  const machine = useMachine(step.machineId);
   const doubt = useDoubt('temper');
   const finish = async (mg: number) => {
     await work.tempered(step, {
@@ -220,6 +221,8 @@ export function Bowl({
                       : undefined
                   }
                   take={(...what) => work.take(step.id, ...what)}
+                  holds={machine}
+                  inMg={inMg}
                   main={false}
                 />
                 <Button onClick={() => setOut(true)} disabled={inMg === 0} data-key="w">

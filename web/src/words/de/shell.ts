@@ -203,8 +203,7 @@ export const shell: Record<keyof typeof en, string> = {
   'at.temper': '{code}, Temperieren',
   'at.mould': '{code}, Gießen',
   'at.taste': '{code}, Verkosten',
-  'caution.raw':
-    'Rohe Bohnen tragen Keime: Roh und geröstet trennen, Hände waschen. Das Rösten tötet meist ab, doch das muss eine fachkundige Person bestätigen. Vorsicht bei heißen Blechen und Rauch.',
+  'caution.raw': 'Rohe Bohnen tragen Keime: Roh und geröstet trennen, dazwischen Hände waschen.',
   'caution.dust': 'Schalenstaub: lüften, Maske tragen.',
   'caution.stones': 'Strom aus, bevor Hände an die Steine kommen. Gehörschutz tragen.',
   'beans.receive': 'Los annehmen',

@@ -46,7 +46,7 @@ export const winnow: Record<keyof typeof english, string> = {
   'separation.way.two sizes': 'Zuerst in zwei Größen sieben',
   'separation.way.hand picking': 'Sanftere Luft, den Rest von Hand auslesen',
   'separation.gain': 'Nib gewonnen',
-  'separation.money': 'wert',
+  'separation.money': 'Wert',
   leave: 'Abgeben',
   'leave.title': '{what} verlässt die Werkstatt',
   'leave.to': 'Wohin',

@@ -278,11 +278,11 @@ export const beans = {
   'sample.again':
     'Tasted on {n, plural, one {{n} day} other {{n} days}}; the same sample tastes different on another day.',
   'done.sample': '{name} kept',
-  'sort.sessions': 'sortings',
+  'sort.sessions': 'Sortings',
   'sort.history': 'Rejects by reason, across lots',
   'sort.history.none': 'No finished sorting yet.',
   'sort.share': 'Rejects',
-  'sort.labour': 'labour',
+  'sort.labour': 'Labour',
   'lot.material': 'What is it',
   'lot.mass': 'Weight on arrival',
   'lot.name': 'Name of the lot',

@@ -199,8 +199,7 @@ export const shell = {
   'at.temper': '{code}, tempering',
   'at.mould': '{code}, moulding',
   'at.taste': '{code}, tasting',
-  'caution.raw':
-    'Raw beans carry germs: keep raw and roasted apart and wash your hands. The roast is the usual kill step, but a competent person must validate it. Mind hot trays and smoke.',
+  'caution.raw': 'Raw beans carry germs: keep raw and roasted apart, and wash your hands in between.',
   'caution.dust': 'Husk dust: air the room, wear a mask.',
   'caution.stones': 'Power off before hands go near the stones. Wear hearing protection.',
   'beans.receive': 'Receive a lot',
