@@ -58,6 +58,12 @@ export const MovementPut = z
     /** Left out for "all that is there" (in) or "what the balance leaves" (out). */
     massMg: MassMg.nullable().default(null),
     parcelId: Id.nullable().default(null),
+    /** Further parcels of which all there is goes in with it, each as a line of its own: the loads of a roast go through the winnower together. */
+    also: z
+      .array(z.object({ id: Id, parcelId: Id }))
+      .min(1)
+      .max(60)
+      .optional(),
     ingredientId: Id.nullable().default(null),
     material: z.enum(MATERIALS).nullable().default(null),
     label: Text(120).nullable().default(null),
@@ -79,6 +85,10 @@ export const MovementPut = z
     if (m.direction === 'in' && m.ingredientId && m.massMg === null)
       need('massMg', 'an ingredient off the shelf needs its weight');
     if (m.begins && m.direction !== 'in') need('begins', 'a step begins with what goes into it');
+    const together = [m.parcelId, ...(m.also ?? []).map((a) => a.parcelId)];
+    if (m.also && (m.direction !== 'in' || !m.parcelId || m.massMg !== null || m.count !== null))
+      need('also', 'parcels go in together with all that is there of each; weigh parts one by one');
+    if (m.also && new Set(together).size < together.length) need('also', 'the same parcel is named twice');
     if (m.direction === 'out' && (!m.parcelId || !m.material))
       need('parcelId', 'say which parcel the mass goes into and its material');
     if (m.direction === 'loss' && !m.reason) need('reason', 'a loss needs a name');

@@ -202,6 +202,8 @@ class Hands {
       Math.ceil(from.mg * (this.random() * 1.1)),
     );
     const whole = this.random() < 0.3 && from.mg < kg(60);
+    // Now and then with all there is of others as well; of the same one twice is refused.
+    const also = whole && this.random() < 0.4 ? fits.filter(() => this.random() < 0.3).slice(0, 3) : [];
     const id = v7();
     const status = await this.put(
       '/api/movements',
@@ -212,11 +214,12 @@ class Hands {
         ...(from.count === null
           ? { massMg: whole ? null : massMg }
           : { massMg: null, count: whole ? null : 1 + Math.floor(this.random() * from.count) }),
+        ...(also.length > 0 && { also: also.map((p) => ({ id: v7(), parcelId: p.id })) }),
       },
       id,
     );
     if (status < 300) {
-      at.freeMg += whole ? from.mg : massMg;
+      at.freeMg += also.reduce((sum, p) => sum + p.mg, whole ? from.mg : massMg);
       if (from.count === null) this.weighed.push({ id, massMg });
     }
     return status;

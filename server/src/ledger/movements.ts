@@ -30,7 +30,7 @@ type NewLine = typeof movement.$inferInsert;
 export async function addLine(context: Context, id: string, body: MovementBody): Promise<StepRow> {
   const row = await getStep(context, body.stepId);
   await requireOpenBatch(context, row.batchId);
-  const { holdOverride: _, place: __, begins: ___, ...line } = body;
+  const { holdOverride: _, place: __, begins: ___, also: ____, ...line } = body;
   if (line.reason) line.reason = lossName(line.reason);
   const filled = {
     ...line,

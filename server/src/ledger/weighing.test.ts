@@ -126,4 +126,71 @@ describe.each(DATABASES)('a step that begins with its first weight, on %s', (kin
     expect((await now()).steps).toEqual([]);
     expect((await now()).observations).toEqual([]);
   });
+
+  test('all the loads of a roast go into the winnower in one act, and come back with one undo', async () => {
+    const beans = await maker.lot('BT', 9);
+    const batch = await maker.batch('BT-01', beans.id);
+    const loads: string[] = [];
+    for (const mass of [3, 2.5, 2]) {
+      const roast = await maker.step(batch, 'roast');
+      await maker.take(roast, beans.parcelId, mass + 0.2);
+      loads.push((await maker.make(roast, 'roasted beans', mass)).parcelId);
+      await maker.close(roast, 'moisture');
+    }
+    const now = async () => (await shop.send('GET', `/api/batches/${batch}`)).body as BatchView;
+    const waiting = async () =>
+      (await now()).parcels.filter((p) => p.material === 'roasted beans').map((p) => p.remainingMg);
+    const winnow = v7();
+    const ids = [v7(), v7(), v7()];
+    const together = (
+      more: object,
+      also: object[] = [1, 2].map((i) => ({ id: ids[i], parcelId: loads[i] })),
+    ) =>
+      shop.send('PUT', `/api/movements/${ids[0]}`, {
+        stepId: winnow,
+        begins: { batchId: batch, station: 'winnow' },
+        direction: 'in',
+        parcelId: loads[0],
+        also,
+        ...more,
+      });
+    const refused = [
+      [await together({ massMg: kg(1) }), 422, 'not-valid'],
+      [await together({ direction: 'loss', reason: 'dust', massMg: kg(1) }), 422, 'not-valid'],
+      [await together({}, [{ id: ids[1], parcelId: loads[0] }]), 422, 'not-valid'],
+      [await together({}, [{ id: ids[1], parcelId: v7() }]), 404, 'not-found'],
+      [await together({}, [{ id: ids[0], parcelId: loads[1] }]), 409, 'id-used'],
+    ] as const;
+    for (const [answer, status, code] of refused) expect(answer).toMatchObject({ status, body: { code } });
+    expect((await now()).steps).toHaveLength(3);
+    expect((await waiting()).sort()).toEqual([kg(2), kg(2.5), kg(3)]);
+    const before = await now();
+    const { status, body } = await together({});
+    expect(status).toBe(201);
+    const after = await now();
+    expect(after.lastSeq).toBe(before.lastSeq + 1);
+    const lines = after.movements.filter((m) => m.stepId === winnow);
+    expect(lines.map((m) => [m.id, m.massMg, m.source])).toEqual([
+      [ids[0], kg(3), 'derived'],
+      [ids[1], kg(2.5), 'derived'],
+      [ids[2], kg(2), 'derived'],
+    ]);
+    expect(await waiting()).toEqual([0, 0, 0]);
+    expect((await undo(body.seq)).status).toBe(201);
+    expect((await now()).steps).toHaveLength(3);
+    expect((await waiting()).sort()).toEqual([kg(2), kg(2.5), kg(3)]);
+    // Once one of them has been corrected it is no longer that act.
+    const [first, second] = [v7(), v7()];
+    const again = await shop.send('PUT', `/api/movements/${first}`, {
+      stepId: v7(),
+      begins: { batchId: batch, station: 'winnow' },
+      direction: 'in',
+      parcelId: loads[0],
+      also: [{ id: second, parcelId: loads[1] }],
+    });
+    expect(again.status).toBe(201);
+    await maker.correct(second, 2.4);
+    expect(await undo(again.body.seq)).toMatchObject({ status: 409, body: { code: 'replaced-since' } });
+    expect((await waiting()).sort()).toEqual([0, kg(0.1), kg(2)]);
+  });
 });

@@ -1,10 +1,10 @@
-import { and, eq } from 'drizzle-orm';
+import { and, eq, inArray } from 'drizzle-orm';
 import { MovementPut, workOf } from '@wunsch/contract';
 import { handler, lineOf, MAKERS, type Context } from '../commands/command.ts';
 import { movement, observation, readings } from '../db/schema/index.ts';
 import { Problem } from '../http/problem.ts';
 import { addLine, voidMovement } from './movements.ts';
-import { getStep, inForce, movementsOfStep, rebalance, type MovementRow } from './parcels.ts';
+import { getStep, inForce, movementsOfStep, rebalance } from './parcels.ts';
 import { openStep, voidStep } from './steps.ts';
 
 /** Why what was set aside was used, in entries made before anybody asked. */
@@ -29,25 +29,29 @@ export const movementAdd = handler({
     const { begins, stepId } = context.body;
     if (begins) await openStep(context, stepId, { ...begins, kind: workOf(begins)! });
     const row = await addLine(context, context.target, context.body);
+    const { also = [], ...line } = context.body;
+    for (const { id, parcelId } of also) await addLine(context, id, { ...line, parcelId });
     return {
       batchId: row.batchId,
       ...(row.status === 'closed' && { touches: ['yields', 'runs'] as const }),
     };
   },
   async undo(context, { target, body }) {
-    const [line] = await context.tx
+    const ids = [target, ...(body.also ?? []).map((a) => a.id)];
+    const lines = await context.tx
       .select()
       .from(movement)
-      .where(and(eq(movement.id, target), inForce));
-    if (!line)
+      .where(and(inArray(movement.id, ids), inForce));
+    const line = lines.find((l) => l.id === target);
+    if (!line || lines.length < ids.length)
       throw new Problem({
         status: 409,
         code: 'replaced-since',
         detail: 'this weight has been corrected or taken back since',
       });
     // What it began ends with it, unless there is more to it by now.
-    if (body.begins && (await isAllOf(context, line))) return voidStep(context, line.stepId);
-    await voidMovement(context, line);
+    if (body.begins && (await isAllOf(context, line.stepId, ids))) return voidStep(context, line.stepId);
+    for (const each of lines) await voidMovement(context, each);
     const parts = await context.tx
       .select()
       .from(movement)
@@ -57,12 +61,12 @@ export const movementAdd = handler({
   },
 });
 
-/** Whether a step is open and nothing but one line, and its parts, has come of it: no other weight, no observation, no reading. */
-async function isAllOf(context: Context, line: MovementRow): Promise<boolean> {
-  const { stepId } = line;
+/** Whether a step is open and nothing but the lines named, and their parts, has come of it: no other weight, no observation, no reading. */
+async function isAllOf(context: Context, stepId: string, ids: readonly string[]): Promise<boolean> {
   const row = await getStep(context, stepId);
   const lines = await movementsOfStep(context, stepId);
-  if (row.status !== 'open' || lines.some((l) => l.id !== line.id && l.splitOf !== line.id)) return false;
+  if (row.status !== 'open' || lines.some((l) => !ids.includes(l.id) && !ids.includes(l.splitOf ?? '')))
+    return false;
   const [seen] = await context.tx
     .select({ id: observation.id })
     .from(observation)

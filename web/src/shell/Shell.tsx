@@ -1,5 +1,5 @@
 import { Moon, Search, Sun, PanelRight } from 'lucide-react';
-import { Suspense, useContext, useEffect, useRef, useState, useSyncExternalStore } from 'react';
+import { Suspense, useContext, useEffect, useState, useSyncExternalStore } from 'react';
 import { NavLink, Outlet, useLocation, useNavigate, useNavigationType } from 'react-router';
 import { useSWRConfig } from 'swr';
 import { fetchParts, later } from '../ui/later.tsx';
@@ -10,6 +10,7 @@ import { newId, NoticeContext } from './entry.ts';
 import { takeInHand, useInHand } from './inhand.ts';
 import { Line } from './Line.tsx';
 import { OutboxBar } from './OutboxBar.tsx';
+import { useFocusKept } from './useFocusKept.ts';
 import { useHead } from './useHead.ts';
 import { thingOf } from './codes.ts';
 import { useKeys } from './useKeys.ts';
@@ -69,14 +70,7 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
     // Only where the page changes, not where something in its address does.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [location.pathname]);
-  // What had the focus may have gone with the page before: then the new page has it, and Tab goes on from its top.
-  const been = useRef(location.pathname);
-  useEffect(() => {
-    if (been.current === location.pathname) return;
-    been.current = location.pathname;
-    if (document.activeElement === document.body)
-      document.getElementById('main')?.focus({ preventScroll: true });
-  }, [location.pathname]);
+  useFocusKept();
   const wide = useWide();
   const head = useHead();
   const undoLast = useUndoLast();

@@ -75,6 +75,28 @@ test('the batch’s own lot is offered first, and a part of it is weighed in', a
   });
 });
 
+test('what lies in several parcels of the batch is taken in one act', async () => {
+  const roasted = (n: number, remainingMg: number) =>
+    parcel(n, { material: 'roasted beans', remainingMg, batchId: batchView().batch.id, batchCode: 'NKO-01' });
+  const parcels = [roasted(41, 3_000_000), roasted(42, 2_500_000), parcel(43, { material: 'nibs' })];
+  function Winnowing() {
+    const view = batchView({ parcels });
+    const { take } = useStep(view, 'winnow');
+    return <WeighIn view={view} station="winnow" title="Weigh roasted beans in" take={take} together />;
+  }
+  const wire = new Wire().has('/api/stock?of=work', []);
+  const { user } = show(<Winnowing />);
+  await user.click(screen.getByRole('button', { name: 'Weigh roasted beans in' }));
+  await user.click(await screen.findByRole('button', { name: /^All 2 of this batch, 5.50.kg/ }));
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(wire.sent[0]!.body).toMatchObject({
+    begins: { kind: 'winnow' },
+    parcelId: idOf(41),
+    massMg: null,
+    also: [{ parcelId: idOf(42) }],
+  });
+});
+
 test('more than the machine holds is asked about, whether typed or all there is, and may still be meant', async () => {
   const { user, wire } = draw([parcel(2)], { name: 'Tray', maxMg: 15_000_000 });
   await user.click(screen.getByRole('button', { name: 'Weigh beans in' }));

@@ -1,7 +1,7 @@
 import { Scale } from 'lucide-react';
 import { useState } from 'react';
 import type { BatchView, Machine, ParcelRecord } from '@wunsch/contract';
-import type { Station } from '@wunsch/core/ledger';
+import { ENTRY_STATION, type Station } from '@wunsch/core/ledger';
 import { ApiProblem } from '../shell/api.ts';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
@@ -28,6 +28,7 @@ export function WeighIn({
   take,
   suggestMg,
   holds,
+  together = false,
   inMg = 0,
   startOpen = false,
   main = true,
@@ -39,6 +40,8 @@ export function WeighIn({
   suggestMg?: number;
   /** What it goes into: more than that holds is asked about before it is taken. */
   holds?: Pick<Machine, 'name' | 'maxMg'> | null;
+  /** Whether what the batch has in several parcels may be taken at once; `take` then has the further ones. */
+  together?: boolean;
   /** What is in there already. */
   inMg?: number;
   startOpen?: boolean;
@@ -50,18 +53,27 @@ export function WeighIn({
   const { own, lots, others } = useSources(view, station);
   const [open, setOpen] = useState(startOpen);
   const [parcel, setParcel] = useState<Chosen | null>(null);
-  const [held, setHeld] = useState<{ parcel: ParcelRecord; massMg: number | null } | null>(null);
+  const [held, setHeld] = useState<{
+    parcel: ParcelRecord;
+    massMg: number | null;
+    also?: readonly ParcelRecord[];
+  } | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
-  const weigh = async (from: ParcelRecord, massMg: number | null, override = '') => {
+  const weigh = async (
+    from: ParcelRecord,
+    massMg: number | null,
+    override = '',
+    also?: readonly ParcelRecord[],
+  ) => {
     try {
-      await take(from, massMg, override);
+      await take(from, massMg, override, also);
       setOpen(false);
       setParcel(null);
       setHeld(null);
     } catch (error) {
       if (error instanceof ApiProblem && error.problem.code === 'on-hold') {
         setParcel(null);
-        setHeld({ parcel: from, massMg });
+        setHeld({ parcel: from, massMg, also });
         return;
       }
       throw error;
@@ -79,6 +91,10 @@ export function WeighIn({
     if (overfull(from.remainingMg)) setParcel({ from, startMg: from.remainingMg, isAll: true });
     else weigh(from, null).catch((error: unknown) => setFailure(words.explain(error)));
   };
+  const parts = together
+    ? own.filter((p) => p.material === own[0]!.material && ENTRY_STATION[p.material] === station)
+    : [];
+  const partsMg = parts.reduce((sum, p) => sum + p.remainingMg, 0);
   const group = (name: string, parcels: readonly ParcelRecord[]) =>
     parcels.length > 0 && (
       <section className="mb-3">
@@ -135,6 +151,20 @@ export function WeighIn({
           {own.length + lots.length + others.length === 0 && (
             <p className="text-ink-2">{t('take.nothing')}</p>
           )}
+          {parts.length > 1 && !overfull(partsMg) && (
+            <Button
+              look="main"
+              big
+              className="mb-3 w-full"
+              onClick={() =>
+                void weigh(parts[0]!, null, '', parts.slice(1)).catch((error: unknown) =>
+                  setFailure(words.explain(error)),
+                )
+              }
+            >
+              {t('take.together', { n: parts.length, mass: words.mass(partsMg) })}
+            </Button>
+          )}
           {group(t('take.own'), own)}
           {group(t('take.lots'), lots)}
           {group(t('take.others'), others)}
@@ -157,7 +187,7 @@ export function WeighIn({
         <HoldOverride
           lotCode={held.parcel.lotCode ?? ''}
           onClose={() => setHeld(null)}
-          onGo={(why) => weigh(held.parcel, held.massMg, why)}
+          onGo={(why) => weigh(held.parcel, held.massMg, why, held.also)}
         />
       )}
     </>

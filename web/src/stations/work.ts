@@ -106,7 +106,13 @@ export interface StepToBegin {
 }
 
 /** How material is weighed in: a parcel, all of it where no mass is named, and a word for using it all the same where it is held. */
-export type TakeIn = (parcel: ParcelRecord, massMg: number | null, holdOverride?: string) => Promise<unknown>;
+export type TakeIn = (
+  parcel: ParcelRecord,
+  massMg: number | null,
+  holdOverride?: string,
+  /** Further parcels, all of each, in the same act. */
+  also?: readonly ParcelRecord[],
+) => Promise<unknown>;
 
 /** The calls a station's screen makes. Each resolves once accepted or waiting, and rejects with the server's problem. */
 export function useWork(view: BatchView) {
@@ -121,10 +127,16 @@ export function useWork(view: BatchView) {
     };
     return {
       /** Weighs something into a step, or into one that begins with it. */
-      take(into: string | StepToBegin, parcel: ParcelRecord, massMg: number | null, holdOverride = '') {
+      take(
+        into: string | StepToBegin,
+        parcel: ParcelRecord,
+        massMg: number | null,
+        holdOverride = '',
+        also: readonly ParcelRecord[] = [],
+      ) {
         const label = t('done.in', {
           what: words.word('material', parcel.material),
-          mass: mass(massMg ?? parcel.remainingMg),
+          mass: mass(also.reduce((sum, p) => sum + p.remainingMg, massMg ?? parcel.remainingMg)),
         });
         const step =
           typeof into === 'string'
@@ -132,7 +144,14 @@ export function useWork(view: BatchView) {
             : { stepId: newId(), begins: { batchId, station: WORK_STATION[into.kind], ...into } };
         return send({
           path: `/api/movements/${newId()}`,
-          body: { ...step, direction: 'in', parcelId: parcel.id, massMg, holdOverride },
+          body: {
+            ...step,
+            direction: 'in',
+            parcelId: parcel.id,
+            massMg,
+            holdOverride,
+            ...(also.length > 0 && { also: also.map((p) => ({ id: newId(), parcelId: p.id })) }),
+          },
           label,
           batchId,
           undo: true,

@@ -116,6 +116,7 @@ function Grinding({ view }: { view: BatchView }) {
         station="grind"
         title={t('grind.in')}
         take={take}
+        together
         holds={machine}
         startOpen={weighNow}
         main={waiting > 0}

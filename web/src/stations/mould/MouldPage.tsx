@@ -195,7 +195,14 @@ function Moulding({ view }: { view: BatchView }) {
     <>
       {!step && view.batch.state !== 'open' ? null : !step ? (
         <Begin view={view} shells={shells} onShells={setShells}>
-          <WeighIn view={view} station="mould" title={t('mould.in')} take={take} startOpen={weighNow} />
+          <WeighIn
+            view={view}
+            station="mould"
+            title={t('mould.in')}
+            take={take}
+            together
+            startOpen={weighNow}
+          />
         </Begin>
       ) : step.details.shells ? (
         <Shells key={step.id} view={view} step={step} shells={step.details.shells} part={part} />

@@ -130,6 +130,7 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
             station="recipe"
             title={t(isLiquor(view) ? 'recipe.liquor-in' : 'recipe.nibs-in')}
             take={(...what) => work.take(step.id, ...what)}
+            together
             main={false}
           />
           <AddIngredient view={view} step={step} />
@@ -248,6 +249,7 @@ function Choosing({ view, take, weighNow }: { view: BatchView; take: TakeIn; wei
           station="recipe"
           title={t(isLiquor(view) ? 'recipe.liquor-in' : 'recipe.nibs-in')}
           take={take}
+          together
           suggestMg={nibs > 0 ? undefined : own || undefined}
           startOpen={weighNow}
         />

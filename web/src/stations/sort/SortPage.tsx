@@ -24,6 +24,7 @@ function Sorting({ view }: { view: BatchView }) {
       station="sort"
       title={t('sort.in')}
       take={take}
+      together
       suggestMg={view.batch.plannedMg ?? undefined}
       startOpen={weighNow}
       main={!step}

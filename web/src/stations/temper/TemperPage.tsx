@@ -72,6 +72,7 @@ function Tempering({ view }: { view: BatchView }) {
                   station="temper"
                   title={t('temper.in')}
                   take={take}
+                  together
                   holds={machines.find((m) => m.id === machineId)}
                   startOpen={weighNow}
                 />

@@ -78,6 +78,7 @@ function Winnowing({ view }: { view: BatchView }) {
       station="winnow"
       title={t('winnow.in')}
       take={take}
+      together
       startOpen={weighNow}
       main={!step && view.flow.stations.some((s) => s.station === 'winnow' && s.waitingMg > 0)}
     />

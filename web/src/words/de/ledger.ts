@@ -115,6 +115,7 @@ export const ledger: Record<keyof typeof en, string> = {
   'close.minutes.hint': 'Zählt zu den Kosten',
   'done-step': '{station}, Teil {n}, fertig',
   'take.hint': 'Nimm, was da ist, ganz oder einen gewogenen Teil.',
+  'take.together': 'Alle {n} dieser Charge, {mass}',
   'weigh.holds': '{name} fasst bis {max}; damit wären {mass} darin.',
   'take.nothing': 'Hier ist nichts, was hinein könnte. Beende die Station davor oder nimm ein Los an.',
   'take.all': 'Alles, {mass}',

@@ -113,6 +113,7 @@ export const ledger = {
   'close.minutes.hint': 'Counts towards the cost',
   'done-step': '{station}, part {n}, done',
   'take.hint': 'Take what is here, all of it or a weighed part.',
+  'take.together': 'All {n} of this batch, {mass}',
   'weigh.holds': '{name} holds up to {max}; with this there would be {mass} in it.',
   'take.nothing': 'There is nothing here that could go in. Finish the station before, or receive a lot.',
   'take.all': 'All, {mass}',
