@@ -28,7 +28,9 @@ function actionOf(key: string, { find, keys, undo, timer, go, inHand }: KeyActio
   if (key === 't') return timer;
   if (key === 'n') return () => document.getElementById('slip-note')?.focus();
   if (!PAGE_KEYS.includes(key)) return null;
-  const button = document.querySelector<HTMLElement>(`main [data-key="${key}"]`);
+  const named = (by: string) => document.querySelector<HTMLElement>(`main [${by}="${key}"]:enabled`);
+  // What is usually meant next; else what may be meant as well.
+  const button = named('data-key') ?? named('data-key-else');
   if (button) return () => button.click();
   if (inHand && key === 'w')
     return () => document.querySelector<HTMLElement>('aside a, aside button')?.focus();

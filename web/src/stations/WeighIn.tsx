@@ -114,7 +114,7 @@ export function WeighIn({
               </span>
               <Button onClick={() => takeAll(p)}>{t('take.all', { mass: words.mass(p.remainingMg) })}</Button>
               <Button
-                look="main"
+                look={parts.length > 1 ? 'plain' : 'main'}
                 onClick={() =>
                   setParcel({
                     from: p,
@@ -135,7 +135,7 @@ export function WeighIn({
       <Button
         look={main ? 'main' : 'plain'}
         big={main}
-        data-key="w"
+        {...{ [main ? 'data-key' : 'data-key-else']: 'w' }}
         icon={<Scale size={18} aria-hidden="true" />}
         onClick={() => setOpen(true)}
       >

@@ -110,6 +110,7 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
                     <span className="num text-[18px]">{words.mass(wanted)}</span>
                     <Button
                       look={isDone ? 'plain' : 'main'}
+                      {...(!isDone && { 'data-key': 'w' })}
                       onClick={() =>
                         setAdding({
                           ingredient: ingredients.get(l.ingredient.id)!,
@@ -258,6 +259,7 @@ function Choosing({ view, take, weighNow }: { view: BatchView; take: TakeIn; wei
         <div className="mt-2">
           <RecipeWriter
             key={view.recipe?.id ?? 'new'}
+            takesFocus
             from={view.recipe}
             beansMg={nibs || undefined}
             atMostMg={ENTRY_STATION[view.lot.material] === 'recipe' ? view.lot.remainingMg : null}

@@ -9,6 +9,7 @@ import { useMayMake, useSession } from '../../shell/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { SelectField, TextField } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/Panel.tsx';
+import { hasKeyboard } from '../../ui/hasKeyboard.ts';
 import { stopsAtFault } from '../../ui/fault.ts';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { RemoveButton } from '../../ui/RemoveButton.tsx';
@@ -42,7 +43,7 @@ interface Written {
   conched: boolean | null;
 }
 
-/** A recipe begins in whole grams, mg. */
+/** A recipe begins in whole grams, mg; sugar rounded down, so that it is not just short of its cacao. */
 const WHOLE_GRAM = 1000;
 
 /** Nibs of a recipe that is begun from nothing: 7 kg or 7 lb, mg. */
@@ -60,6 +61,7 @@ export function RecipeWriter({
   atMostMg = null,
   bean = 'nibs',
   nibFat,
+  takesFocus = false,
   onSaved,
 }: {
   from: Recipe | null;
@@ -68,6 +70,8 @@ export function RecipeWriter({
   atMostMg?: number | null;
   bean?: 'nibs' | 'liquor';
   nibFat?: number | null;
+  /** Whether it has been asked for just now, so that its name is what is typed next. */
+  takesFocus?: boolean;
   onSaved: (id: string) => void;
 }) {
   const words = useWords();
@@ -82,7 +86,7 @@ export function RecipeWriter({
     const nibsMg = beansMg ?? Math.min(ROUND_NIBS[workshop.massSystem], atMostMg || Infinity);
     return [
       { ingredientId: id(bean), massMg: nibsMg },
-      { ingredientId: id('cane-sugar'), massMg: WHOLE_GRAM * Math.round((nibsMg * 3) / 7 / WHOLE_GRAM) },
+      { ingredientId: id('cane-sugar'), massMg: WHOLE_GRAM * Math.floor((nibsMg * 3) / 7 / WHOLE_GRAM) },
     ];
   };
   const [kept, setKept, forget] = useKept<Written>(`recipe.${from?.id ?? 'new'}.${beansMg ?? 'book'}`);
@@ -134,6 +138,7 @@ export function RecipeWriter({
               value={name}
               onChange={(e) => write({ name: e.target.value })}
               maxLength={120}
+              autoFocus={takesFocus && hasKeyboard()}
             />
             <SelectField
               label={t('recipe.kind')}
