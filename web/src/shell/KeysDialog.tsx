@@ -14,6 +14,7 @@ export function KeysDialog({ onClose }: { onClose: () => void }) {
     ['n', t('keys.note')],
     ['t', t('timer.set')],
     ['u', t('keys.undo')],
+    ['Esc', t('keys.leave')],
     ['?', t('keys')],
   ];
   return (

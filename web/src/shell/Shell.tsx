@@ -81,7 +81,6 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
     undo: undoLast,
     timer: () => mayMake && setTimerOpen(true),
     go: navigate,
-    inHand,
     scanned: (text) =>
       void thingOf(text, read).then((thing) => (thing ? navigate(thing.path) : setFinding({ text }))),
   });

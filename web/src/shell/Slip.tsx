@@ -3,6 +3,7 @@ import { Link, useNavigate } from 'react-router';
 import type { BatchView, MovementRecord } from '@wunsch/contract';
 import { lotWords } from '@wunsch/core/beans';
 import { Button } from '../ui/Button.tsx';
+import { focusPage } from '../ui/focusPage.ts';
 import { Chip } from '../ui/Panel.tsx';
 import { useWords, type Words } from '../words/words.tsx';
 import { useBatchState } from './useBatchState.ts';
@@ -74,7 +75,7 @@ export function Slip() {
   // Where one stands at its page already as well: the work is on the page, so Tab goes on there and not in the slip.
   const goTo = (path: string) => {
     void navigate(path);
-    document.getElementById('main')?.focus({ preventScroll: true });
+    focusPage();
   };
   return (
     <div className="flex h-full flex-col">
@@ -194,6 +195,7 @@ export function Slip() {
         {mayMake && next.code !== 'nothing' && (
           <Button
             className="flex-1"
+            data-key-else="w"
             icon={<Scale size={17} aria-hidden="true" />}
             onClick={() => navigate(`${action.path}?weigh=1`)}
           >

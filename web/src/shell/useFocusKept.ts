@@ -1,4 +1,5 @@
 import { useEffect } from 'react';
+import { focusPage } from '../ui/focusPage.ts';
 
 /**
  * What has the focus may go while it has it: a button of a step that has just ended, a line that is voided, a page that is left. Then the page has
@@ -13,8 +14,7 @@ export function useFocusKept(): void {
     const gone = new MutationObserver(() => {
       if (!last || last.isConnected) return;
       last = null;
-      if (document.activeElement === document.body)
-        document.getElementById('main')?.focus({ preventScroll: true });
+      if (document.activeElement === document.body) focusPage();
     });
     document.addEventListener('focusin', had);
     gone.observe(document.body, { childList: true, subtree: true });

@@ -1,5 +1,6 @@
 import { useEffect, useRef } from 'react';
 import { STATIONS } from '@wunsch/core/ledger';
+import { focusPage } from '../ui/focusPage.ts';
 import { KeyBurst } from './burst.ts';
 
 /** Keys that press the button of a page which names them. */
@@ -14,11 +15,10 @@ interface KeyActions {
   go: (path: string) => void;
   /** A scanner that types has read a code. */
   scanned: (text: string) => void;
-  inHand: string | null;
 }
 
 /** What a key does here; null for keys that do nothing. */
-function actionOf(key: string, { find, keys, undo, timer, go, inHand }: KeyActions): (() => void) | null {
+function actionOf(key: string, { find, keys, undo, timer, go }: KeyActions): (() => void) | null {
   const station = STATIONS[Number(key) - 1];
   if (station) return () => go(`/${station}`);
   if (key === '0') return () => go('/');
@@ -28,13 +28,21 @@ function actionOf(key: string, { find, keys, undo, timer, go, inHand }: KeyActio
   if (key === 't') return timer;
   if (key === 'n') return () => document.getElementById('slip-note')?.focus();
   if (!PAGE_KEYS.includes(key)) return null;
-  const named = (by: string) => document.querySelector<HTMLElement>(`main [${by}="${key}"]:enabled`);
-  // What is usually meant next; else what may be meant as well.
-  const button = named('data-key') ?? named('data-key-else');
-  if (button) return () => button.click();
-  if (inHand && key === 'w')
-    return () => document.querySelector<HTMLElement>('aside a, aside button')?.focus();
-  return null;
+  const named = (where: 'main' | 'aside', by: 'data-key' | 'data-key-else') =>
+    document.querySelector<HTMLButtonElement>(`${where} [${by}="${key}"]`);
+  // What is usually meant next; else what may be meant as well; else what the slip has for the batch in hand.
+  const button =
+    named('main', 'data-key') ?? named('main', 'data-key-else') ?? named('aside', 'data-key-else');
+  return button && (() => press(button));
+}
+
+/** What a button does; where it only keeps what a form holds, the form's field comes first. */
+function press(button: HTMLButtonElement): void {
+  const field = button.form?.querySelector<HTMLElement>(
+    'input:enabled:not([type=radio], [type=checkbox]), select:enabled, textarea:enabled',
+  );
+  if (field) field.focus();
+  else button.click();
 }
 
 /** The keys that work on every page, outside fields and dialogs; a scanner that types is told from a hand. */
@@ -50,6 +58,11 @@ export function useKeys(actions: KeyActions): void {
     });
     const press = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement;
+      if (event.key === 'Escape' && target.closest('main input, main textarea, aside input')) {
+        // Out of a field, so that the keys mean what they say again.
+        if (!event.defaultPrevented && !document.querySelector('[role="dialog"]')) focusPage();
+        return;
+      }
       if (
         event.ctrlKey ||
         event.metaKey ||

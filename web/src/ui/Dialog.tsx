@@ -2,6 +2,7 @@ import { Dialog as Radix } from 'radix-ui';
 import { X } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { useWords } from '../words/words.tsx';
+import { focusPage } from './focusPage.ts';
 import { hasKeyboard } from './hasKeyboard.ts';
 
 /** What is filled in, in the order it is asked. */
@@ -61,9 +62,10 @@ export function Dialog({
           onCloseAutoFocus={(e) => {
             e.preventDefault();
             if (document.activeElement?.closest('[role="dialog"]')) return;
-            const back = by.find((b) => b.isConnected) ?? document.getElementById('main');
+            const back = by.find((b) => b.isConnected);
             // The page stays where it is.
             if (back instanceof HTMLElement) back.focus({ preventScroll: true });
+            else focusPage();
           }}
           {...(description ? {} : { 'aria-describedby': undefined })}
         >

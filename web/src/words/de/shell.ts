@@ -81,6 +81,7 @@ export const shell: Record<keyof typeof en, string> = {
   'keys.event': 'Ereignis merken',
   'keys.note': 'Notiz',
   'keys.undo': 'letzten Eintrag zurücknehmen',
+  'keys.leave': 'ein Feld verlassen',
   active: 'Aktiv',
   'bench.empty.title': 'Noch nichts auf der Linie',
   'bench.empty.text':

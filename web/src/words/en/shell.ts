@@ -78,6 +78,7 @@ export const shell = {
   'keys.event': 'mark an event',
   'keys.note': 'note',
   'keys.undo': 'undo the last entry',
+  'keys.leave': 'leave a field',
   active: 'Active',
   'bench.empty.title': 'Nothing on the line yet',
   'bench.empty.text':
