@@ -175,7 +175,7 @@ export function Slip() {
             {t('slip.last')}
           </h2>
         )}
-        <ul className="px-2 [@media(max-height:840px)]:[&>li:nth-child(n+5)]:hidden">
+        <ul className="px-2 [@media(max-height:840px)]:[&>li:nth-child(n+4)]:hidden">
           {last.map((e) => (
             <li key={e.id} className="flex gap-3 border-b border-line py-1.5 text-[12.5px]">
               <span className="min-w-16 shrink-0 tabular-nums text-ink-3">{words.when(e.at)}</span>

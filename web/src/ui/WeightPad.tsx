@@ -1,5 +1,5 @@
 import { Delete } from 'lucide-react';
-import { useEffect, useId, useState } from 'react';
+import { useEffect, useId, useState, type ReactNode } from 'react';
 import type { LiveWeight } from '@wunsch/contract';
 import { formatInField, formatQuantity, parseQuantity } from '@wunsch/core/quantity';
 import { useDoor } from '../shell/door.tsx';
@@ -23,6 +23,8 @@ export interface WeightPadProps {
   initial?: number | null;
   /** What is hard to believe of a weight, said while it stands there; the button then asks for it by name. */
   doubt?: (mg: number) => string | null;
+  /** What is asked besides, above the keys. */
+  children?: ReactNode;
   onWeight: (mg: number) => Promise<unknown>;
   onClose: () => void;
 }
@@ -37,6 +39,7 @@ export function WeightPad({
   all,
   initial = null,
   doubt,
+  children,
   onWeight,
   onClose,
 }: WeightPadProps) {
@@ -153,6 +156,7 @@ export function WeightPad({
             })}
           </Button>
         )}
+        {children && <div className="mb-2">{children}</div>}
         <FromScale
           onTake={(mg) => {
             setUnit('g');

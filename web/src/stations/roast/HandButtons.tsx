@@ -1,7 +1,13 @@
 import { ChevronsRight, CookingPot, DoorOpen, Ear, Flame, Hand, LogOut, Wind } from 'lucide-react';
 import { useState } from 'react';
 import type { BatchView, StepRecord } from '@wunsch/contract';
-import { BEANS_OUT, type RoastAlarm, type RoastForecast, type RoastPlan } from '@wunsch/core/roast';
+import {
+  BEANS_OUT,
+  planMinutes,
+  type RoastAlarm,
+  type RoastForecast,
+  type RoastPlan,
+} from '@wunsch/core/roast';
 import { useDoor } from '../../shell/door.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
@@ -11,6 +17,10 @@ import { useWords } from '../../words/words.tsx';
 import { useDoubt } from '../useDoubt.ts';
 import { balanceOf, useWork } from '../work.ts';
 import { alarmText } from './alarmText.ts';
+
+/** So long after its end a load was hardly still in the oven; so long it may take where nothing was planned, s. */
+const LATE = 600;
+const UNPLANNED = 5400;
 
 /** Cues a hand, nose or ear gives while roasting, each with its sign. */
 const CUES = [
@@ -42,7 +52,7 @@ export function HandButtons({
   const work = useWork(view);
   const { now: clockNow } = useDoor();
   // When the beans came out: they cool before they are weighed, and the pad stands open meanwhile.
-  const [out, setOut] = useState<{ at: string; seconds: number } | null>(null);
+  const [out, setOut] = useState<{ at: string; seconds: number; pressed: number } | null>(null);
   const [setting, setSetting] = useState(false);
   const { inMg } = balanceOf(view, step.id);
   const doubt = useDoubt('roast');
@@ -59,7 +69,9 @@ export function HandButtons({
   };
   const stirDue = alarms.find((a) => a.code === 'stir-due');
   const outDue = alarms.some((a) => a.code === 'beans-out');
-  const takeOut = () => setOut({ at: at() ?? new Date(clockNow()).toISOString(), seconds: now });
+  const takeOut = () =>
+    setOut({ at: at() ?? new Date(clockNow()).toISOString(), seconds: now, pressed: now });
+  const usualEnd = plan ? planMinutes(plan) * 60 : UNPLANNED;
   const finish = async (mg: number) => {
     if (!out) return;
     const minutes = Math.max(1, out.seconds / 60);
@@ -153,7 +165,22 @@ export function HandButtons({
           doubt={(mg) => doubt(inMg, mg)}
           onWeight={finish}
           onClose={() => setOut(null)}
-        />
+        >
+          {out.pressed > usualEnd + LATE && (
+            <QuantityField
+              label={t('roast.out.after')}
+              hint={t('roast.out.after.hint')}
+              dimension="duration"
+              value={Math.floor(out.seconds / 60) * 60}
+              onChange={(seconds) =>
+                seconds !== null &&
+                setOut({ ...out, seconds, at: new Date(start + seconds * 1000).toISOString() })
+              }
+              min={60}
+              max={Math.floor(out.pressed / 60) * 60}
+            />
+          )}
+        </WeightPad>
       )}
     </div>
   );

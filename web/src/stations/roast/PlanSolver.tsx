@@ -38,7 +38,7 @@ export function Solver({
   const { t } = words;
   const [maxMinutes, setMaxMinutes] = useState<number | null>(null);
   const [busy, setBusy] = useState(false);
-  const [results, setResults] = useState<AimResult[] | null>(null);
+  const [found, setFound] = useState<{ results: AimResult[]; aim: RoastAimDetails } | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
   const solve = async () => {
     if (!learning) return;
@@ -68,7 +68,7 @@ export function Solver({
       });
     setBusy(false);
     if (!answer) return;
-    setResults(answer.results);
+    setFound({ results: answer.results, aim });
     onPlan({ ...answer.plan, name: answer.plan.name });
   };
   const write = (r: AimResult, v: number) => {
@@ -76,6 +76,15 @@ export function Solver({
     if (r.what === 'surface') return words.temperature(v);
     if (r.what === 'moisture') return `${words.number(v, 1)} %`;
     return `${words.number(v, 1)} ${t('unit.min')}`;
+  };
+  /** What was wished for, as the limit or the range that it is. */
+  const wish = (r: AimResult, { moistureLow, moistureHigh }: RoastAimDetails) => {
+    const bound = write(r, r.wanted);
+    if (r.what === 'acid') return t('roast.aim.at-least', { bound });
+    if (r.what === 'surface' || r.what === 'minutes') return t('roast.aim.at-most', { bound });
+    if (r.what === 'moisture' && moistureLow !== null && moistureHigh !== null)
+      return `${words.number(moistureLow, 1)}–${write(r, moistureHigh)}`;
+    return bound;
   };
   return (
     <details className="rounded border border-line p-3">
@@ -168,19 +177,19 @@ export function Solver({
           {failure}
         </p>
       )}
-      {results && !busy && (
+      {found && !busy && (
         <ul className="mt-3 grid gap-1" role="status" aria-label={t('roast.aim.results')}>
-          {results.map((r) => (
+          {found.results.map((r) => (
             <li key={r.what} className={r.met ? 'text-ok' : 'text-bad'}>
               {r.met ? '✓ ' : '▲ '}
               {t(r.met ? 'roast.aim.met' : 'roast.aim.missed', {
                 what: t(`roast.aim.what.${r.what}`),
                 got: write(r, r.got),
-                wanted: write(r, r.wanted),
+                wanted: r.met ? wish(r, found.aim) : write(r, r.wanted),
               })}
             </li>
           ))}
-          {results.some((r) => !r.met) && <li className="text-ink-2">{t('roast.aim.nearest')}</li>}
+          {found.results.some((r) => !r.met) && <li className="text-ink-2">{t('roast.aim.nearest')}</li>}
         </ul>
       )}
     </details>

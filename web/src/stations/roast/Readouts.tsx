@@ -3,6 +3,9 @@ import { beanExpectedAt, smoothedAt, type BeanReading, type RoastForecast } from
 import { Chip } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
 
+/** Older than this a reading is not what is in the oven now, s. */
+const OLD = 120;
+
 /** Bean and oven now, pace, and when the beans should come out. */
 export function Readouts({
   bean,
@@ -32,7 +35,16 @@ export function Readouts({
   const { t } = words;
   const last = bean.at(-1);
   const smooth = last ? smoothedAt(bean.slice(-240), last.seconds) : null;
-  const inside = corridor && last ? beanExpectedAt(corridor, last.seconds) : null;
+  const isOld = (reading: BeanReading | undefined) => reading !== undefined && now - reading.seconds > OLD;
+  const readAt = (reading: BeanReading) => (
+    <span className="text-ink-3">
+      {t('roast.read-at', {
+        at: words.when(new Date(startedAt + reading.seconds * 1000).toISOString()),
+      })}
+    </span>
+  );
+  const air = oven.at(-1);
+  const inside = corridor && last && !isOld(last) ? beanExpectedAt(corridor, last.seconds) : null;
   const left = end === null ? null : end - now;
   const Box = ({
     name,
@@ -65,6 +77,8 @@ export function Readouts({
         aside={
           isHot ? (
             <Chip>{t('roast.probe-hot')}</Chip>
+          ) : last && isOld(last) ? (
+            readAt(last)
           ) : (
             inside &&
             last && (
@@ -81,19 +95,25 @@ export function Readouts({
           )
         }
       >
-        {last ? words.temperature(smooth && bean.length > 8 ? smooth.celsius : last.celsius) : '—'}
+        <span className={isOld(last) ? 'text-ink-3' : ''}>
+          {last ? words.temperature(smooth && bean.length > 8 ? smooth.celsius : last.celsius) : '—'}
+        </span>
       </Box>
       <Box
         name={stageName ?? t('roast.series.oven-short')}
         aside={
-          setC !== null && (
-            <span className="text-ink-3">
-              {t('roast.set-to', { temperature: words.temperature(setC, 0) })}
-            </span>
-          )
+          air && isOld(air)
+            ? readAt(air)
+            : setC !== null && (
+                <span className="text-ink-3">
+                  {t('roast.set-to', { temperature: words.temperature(setC, 0) })}
+                </span>
+              )
         }
       >
-        {oven.length > 0 ? words.temperature(oven.at(-1)!.celsius, 0) : '—'}
+        <span className={isOld(air) ? 'text-ink-3' : ''}>
+          {air ? words.temperature(air.celsius, 0) : '—'}
+        </span>
       </Box>
       <Box
         name={t('roast.pace')}
@@ -109,7 +129,7 @@ export function Readouts({
           )
         }
       >
-        {smooth && bean.length > 3 ? (
+        {smooth && bean.length > 3 && !isOld(last) ? (
           <>
             {Math.abs(words.kelvin(smooth.pace)) < 0.05 ? '' : smooth.pace > 0 ? '+' : '−'}
             {words.number(Math.abs(words.kelvin(smooth.pace)), 1)}

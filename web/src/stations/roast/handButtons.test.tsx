@@ -59,6 +59,26 @@ test('beans that cool before they are weighed came out when the pad was opened',
   expect(noted).toBeGreaterThan(Date.parse(startedAt));
 });
 
+test('beans left in their oven by the book were taken out when somebody says so', async () => {
+  const { wire, user, startedAt, said } = open({ minutes: 400 });
+  await user.click(screen.getByRole('button', { name: /Beans out/ }));
+  const pad = within(await screen.findByRole('dialog'));
+  const long = pad.getByLabelText(/In the oven for/);
+  await user.clear(long);
+  await user.type(long, '35 min');
+  await user.type(pad.getByLabelText('Weight'), '2.26 kg');
+  await user.click(pad.getByRole('button', { name: 'Weigh beans out' }));
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(Date.parse(said().notes![0]!.at!) - Date.parse(startedAt)).toBe(35 * MINUTE);
+  expect(said().handsOnMinutes).toBe(35);
+});
+
+test('beans that come out in time are asked for nothing more', async () => {
+  const { user } = open();
+  await user.click(screen.getByRole('button', { name: /Beans out/ }));
+  expect(within(await screen.findByRole('dialog')).queryByLabelText(/In the oven for/)).toBeNull();
+});
+
 test('a load that rests before it is cracked sets its timer with the same entry', async () => {
   const { wire, user, said } = open({ details: { restHours: 4 }, minutes: 400 });
   await beansOut(user, '2260');

@@ -25,6 +25,8 @@ export const roast: Record<keyof typeof en, string> = {
   'roast.aim.for': 'für {mass} in diesem Ofen',
   'roast.aim.results': 'Was aus jedem Wunsch wurde',
   'roast.aim.met': '{what}: {got}, wie gewünscht ({wanted})',
+  'roast.aim.at-least': 'mindestens {bound}',
+  'roast.aim.at-most': 'höchstens {bound}',
   'roast.aim.missed': '{what}: {got} lässt sich mit den anderen Wünschen nicht auf {wanted} bringen',
   'roast.aim.nearest':
     'Dieser Plan kommt am nächsten. Einen Wunsch lockern, weniger einlegen oder eine Stufe zufügen.',
@@ -40,6 +42,9 @@ export const roast: Record<keyof typeof en, string> = {
   'roast.series.corridor': 'Korridor des Plans für die Bohne',
   'roast.series.oven-short': 'Ofen',
   'roast.lane.empty': 'Hier steht, was Hände tun.',
+  'roast.out.after': 'Im Ofen',
+  'roast.out.after.hint': 'Früher herausgenommen und erst jetzt notiert? Sag, wie lange sie drin waren.',
+  'roast.read-at': 'gelesen {at}',
   'roast.lane.stir': 'rühren, Tür auf',
   'roast.due': 'rühren fällig',
   'roast.pace': 'Tempo',
