@@ -63,8 +63,8 @@ export const RunningItem = z.object({
   station: StationName,
   machine: z.string().nullable(),
   startedAt: z.string(),
-  /** Expected end, with its earliest and latest, where it can be told. */
-  endsAt: z.object({ at: z.string(), low: z.string(), high: z.string() }).nullable(),
+  /** Expected end with its range, where it can be told; no latest where it may be much later, or never. */
+  endsAt: z.object({ at: z.string(), low: z.string(), high: z.string().nullable() }).nullable(),
   massMg: z.number(),
   /** The last reading in words of numbers: grit in µm or temperature in °C. */
   reading: z.object({ kind: z.enum(['grit', 'temperature']), value: z.number(), at: z.string() }).nullable(),

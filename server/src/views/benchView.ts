@@ -140,7 +140,7 @@ function runningItem(
     machine: step.machineName,
     startedAt: step.startedAt,
     endsAt: aimAt
-      ? { at: aimAt.at, low: aimAt.low, high: aimAt.high ?? aimAt.at }
+      ? { at: aimAt.at, low: aimAt.low, high: aimAt.high }
       : planEnd
         ? { at: planEnd, low: planEnd, high: planEnd }
         : null,

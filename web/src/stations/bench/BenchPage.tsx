@@ -1,7 +1,7 @@
 import { Plus, TriangleAlert } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import type { BenchBatch, BenchView } from '@wunsch/contract';
+import type { BenchBatch, BenchView, RunningItem } from '@wunsch/contract';
 import { lotWords } from '@wunsch/core/beans';
 import { Ribbon } from '../../ribbon/Ribbon.tsx';
 import { Glyph } from '../../shell/glyphs.tsx';
@@ -14,7 +14,7 @@ import { Button } from '../../ui/Button.tsx';
 import { later } from '../../ui/later.tsx';
 import { EmptyState } from '../../ui/Panel.tsx';
 import { MyDay } from '../../plan/MyDay.tsx';
-import { useWords } from '../../words/words.tsx';
+import { useWords, type Words } from '../../words/words.tsx';
 import { SetAsideLine } from '../../settings/SetAsideLine.tsx';
 import { dueLabel } from '../../shell/dueLabel.ts';
 import { DatedRows } from './DatedRows.tsx';
@@ -194,6 +194,23 @@ function RibbonRow({
   );
 }
 
+/** A half of a range so much longer than the other makes it lopsided: its ends are told instead of one ±. */
+const LOPSIDED = 1.5;
+
+/** When work is expected to end: with a ± where its range lies evenly about it, else with both its ends. */
+function endText({ at, low, high }: NonNullable<RunningItem['endsAt']>, words: Words): string {
+  const [before, after] = [
+    Date.parse(at) - Date.parse(low),
+    high === null ? null : Date.parse(high) - Date.parse(at),
+  ];
+  const when = words.when(at);
+  if (after !== null && Math.max(before, after) < 60_000) return when;
+  if (after !== null && Math.max(before, after) < LOPSIDED * Math.min(before, after))
+    return `${when} ± ${words.duration((before + after) / 2000)}`;
+  const until = high === null ? words.t('running.much-later') : words.when(high);
+  return words.t('running.between', { when, low: words.when(low), high: until });
+}
+
 function Running({ bench, now, action }: { bench: BenchView; now: number; action: React.ReactNode }) {
   const words = useWords();
   const { t } = words;
@@ -214,15 +231,11 @@ function Running({ bench, now, action }: { bench: BenchView; now: number; action
           const start = Date.parse(r.startedAt);
           const end = r.endsAt ? Date.parse(r.endsAt.at) : null;
           const share = end ? Math.min(1, Math.max(0, (now - start) / (end - start))) : null;
-          const plusMinus =
-            r.endsAt && r.endsAt.high !== r.endsAt.low
-              ? (Date.parse(r.endsAt.high) - Date.parse(r.endsAt.low)) / 2000
-              : 0;
           return (
             <li key={r.stepId} className="border-b border-line last:border-0">
               <Link
                 to={`/${r.station}/${r.batchId}`}
-                className="grid min-h-14 grid-cols-[32px_1fr_auto] items-center gap-x-3 px-4 py-2 hover:bg-panel-2 sm:grid-cols-[32px_150px_1fr_140px]"
+                className="grid min-h-14 grid-cols-[32px_1fr_auto] items-center gap-x-3 px-4 py-2 hover:bg-panel-2 sm:grid-cols-[32px_150px_1fr_170px]"
               >
                 <Glyph station={r.station} />
                 <span className="min-w-0">
@@ -259,9 +272,7 @@ function Running({ bench, now, action }: { bench: BenchView; now: number; action
                       : words.duration((now - start) / 1000)}
                   </span>
                   <span className="block text-[12px] text-ink-3">
-                    {end
-                      ? `${words.when(r.endsAt!.at)}${plusMinus > 60 ? ` ± ${words.duration(plusMinus)}` : ''}`
-                      : t('running.so-far')}
+                    {r.endsAt ? endText(r.endsAt, words) : t('running.so-far')}
                   </span>
                 </span>
               </Link>

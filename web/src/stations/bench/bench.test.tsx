@@ -95,6 +95,8 @@ test('what runs says how long it still needs and how surely; without a forecast,
           reading: { kind: 'grit', value: 29, at: soon(-30) },
         }),
         run({ stepId: idOf(41), machine: 'Ida', startedAt: soon(-90) }),
+        run({ stepId: idOf(43), machine: 'Una', endsAt: { at: soon(125), low: soon(95), high: soon(305) } }),
+        run({ stepId: idOf(44), machine: 'Nel', endsAt: { at: soon(125), low: soon(0), high: null } }),
         run({ stepId: idOf(42), machine: 'Pip', endsAt: { at: soon(-5), low: soon(-5), high: soon(-5) } }),
       ],
     }),
@@ -102,6 +104,9 @@ test('what runs says how long it still needs and how surely; without a forecast,
   const row = (name: string) => screen.getByText(name).closest('a')!.textContent.replaceAll(/\s/g, ' ');
   expect(row('Otto')).toMatch(/15\.98 kg, 29 µm2 h 5 min.* ± 1 h/);
   expect(row('Ida')).toMatch(/1 h 30 min/);
+  // A range that lies unevenly is told by its ends; one without an end says so.
+  expect(row('Una')).toMatch(/12:05, 11:35 to 15:05/);
+  expect(row('Nel')).toMatch(/12:05, 10:00 to much later/);
   expect(row('Pip')).toMatch(/over time/);
 });
 

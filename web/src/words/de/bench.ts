@@ -306,6 +306,8 @@ export const bench: Record<keyof typeof en, string> = {
   'running.n': '{n} im Gange',
   'running.none': 'Keine Maschine ist im Gange.',
   'running.over': 'überfällig',
+  'running.between': '{when}, {low} bis {high}',
+  'running.much-later': 'viel später',
   'running.so-far': 'bisher',
   'tongue.none': 'nichts',
   'tongue.hint': 'ein Hauch',

@@ -303,6 +303,8 @@ export const bench = {
   'running.n': '{n} at work',
   'running.none': 'No machine is at work.',
   'running.over': 'over time',
+  'running.between': '{when}, {low} to {high}',
+  'running.much-later': 'much later',
   'running.so-far': 'so far',
   'tongue.none': 'none',
   'tongue.hint': 'a hint',
