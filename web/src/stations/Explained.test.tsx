@@ -31,6 +31,18 @@ test('a station’s picture is explained once, after what is to be minded there 
   expect(screen.queryByText(/Dots are your readings/)).toBeNull();
 });
 
+test('a conche’s picture is another than the grinder’s', async () => {
+  new Wire().has('/api/cautions', ['grind']);
+  const { user } = show(<Explained station="grind" isConche />);
+  expect(await screen.findByText(/how sour the chocolate should be/)).toBeTruthy();
+  await user.click(screen.getByRole('button', { name: 'I see' }));
+  await waitFor(() => expect(region()).toBeNull());
+  cleanup();
+  new Wire().has('/api/cautions', ['grind']);
+  show(<Explained station="grind" />);
+  expect(await screen.findByText(/Dots are your readings/)).toBeTruthy();
+});
+
 test('a station without a picture explains nothing; a taster is not asked for cautions first', async () => {
   new Wire();
   show(

@@ -14,13 +14,14 @@ type Pictured = (typeof PICTURES)[number];
 const isPictured = (station: Station): station is Pictured =>
   (PICTURES as readonly Station[]).includes(station);
 
-/** What a station's picture shows and how it is read: once for each person, after what is to be minded there. */
-export function Explained({ station }: { station: Station }) {
+/** What a station's picture shows and how it is read: once for each person, after what is to be minded there. A conche has one of its own. */
+export function Explained({ station, isConche = false }: { station: Station; isConche?: boolean }) {
   const { t } = useWords();
   const { person } = useSession();
   const { isPractice } = useDoor();
-  const [isDone, done] = useExplained(person.id, station);
-  const asks = !isDone && !isPractice && isPictured(station);
+  const picture = isConche ? 'conche' : station;
+  const [isDone, done] = useExplained(person.id, picture);
+  const asks = !isDone && !isPractice && (picture === 'conche' || isPictured(picture));
   const isCautioned =
     person.role !== 'viewer' &&
     person.role !== 'taster' &&
@@ -34,7 +35,7 @@ export function Explained({ station }: { station: Station }) {
       className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-2 border-l-4 border-violet bg-panel px-3 py-2"
     >
       <p className="min-w-0 max-w-[84ch] flex-1 basis-72 text-[13.5px]">
-        <b className="font-semibold">{t('explained.title')}:</b> {t(`explained.${station}`)}
+        <b className="font-semibold">{t('explained.title')}:</b> {t(`explained.${picture}`)}
       </p>
       <Button onClick={done}>{t('explained.done')}</Button>
     </section>

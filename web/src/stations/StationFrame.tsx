@@ -124,7 +124,12 @@ export function StationFrame({
             {view.batch.state !== 'open' && <Chip>{t(`state.${view.batch.state}`)}</Chip>}
           </p>
           <Caution station={station} />
-          <Explained station={station} />
+          <Explained
+            station={station}
+            isConche={
+              station === 'grind' && view.steps.some((s) => s.kind === 'conche' && s.status === 'open')
+            }
+          />
           <Beside station={station} />
           <Reminders station={station} view={view} />
           {/* Made anew for each batch, so that a weight typed for one is never entered for another. */}

@@ -248,13 +248,15 @@ export const practice: Record<keyof typeof en, string> = {
   'explained.title': 'So liest man das',
   'explained.done': 'Alles klar',
   'explained.roast':
-    'Die dicke Linie ist die Bohne, die dünne der Ofen; gestrichelt ist, worauf er gestellt war. Links vom senkrechten Strich ist gemessen; rechts davon, auf Grau, zeigen dünne Linien, wohin die Bohnen gehen können: je weiter sie auseinanderliegen, desto weniger ist gewiss. Oben stehen die Stufen, unten, was die Hände tun.',
+    'Die dicke Linie ist die Bohne, die dünne der Ofen; gestrichelt ist, worauf er gestellt war. Links vom senkrechten Strich ist gemessen; rechts davon, auf Grau, führt die gestrichelte Linie dorthin, wohin die Bohnen gehen sollten, und das Band hält vier von fünf: je breiter, desto weniger ist gewiss. Oben stehen die Stufen, unten, was die Hände getan haben, und als leere Kreise, wann noch gerührt wird.',
   'explained.winnow':
     'Nach rechts mehr Luft. Eine Linie fällt: Schale, die in den Nibs bleibt. Die andere steigt: Nibs, die mit der Schale wegfliegen. Punkte sind gewogene Proben. Der senkrechte Strich steht bei der sanftesten Luft, mit der noch nicht mehr Schale bleibt als erlaubt.',
   'explained.recipe':
     'Die Zahlen gehören zu dem, was da steht oder gewogen ist, und gehen beim Tippen mit. Kakao hat zwei Prozente: alles aus Kakao, mit Butter, und nur die Bohnen. „Rezept ausrechnen“ dreht es um: sag, was herauskommen soll, und es findet die Mengen oder sagt, welche Wünsche nicht zugleich gehen.',
   'explained.grind':
     'Punkte sind eure Messungen, die gestrichelte Linie ist der erwartete Weg der Feinheit, und das Band darum hält vier von fünf. Wo sie das Ziel trifft, steht, wann Schluss ist. Eine Messung macht das Band schmaler; die beste Stunde für die nächste steht daneben.',
+  'explained.conche':
+    'Die gestrichelte Linie zeigt, wie sauer die Schokolade sein sollte, und das Band darum hält vier von fünf. Wo die Linie die gewünschte Säure trifft, steht, wann Schluss ist. Jedes Mal, wenn ihr verkostet und sagt, wie sauer sie ist, wird das Band schmaler; mehr Wärme und mehr Luft machen sie steiler.',
   'explained.temper':
     'Oben die Schüssel: die dicke Linie ist gemessen, rechts vom senkrechten Strich vorhergesagt mit ihrem Band, und im grünen Streifen darf gegossen werden. Darunter, auf denselben Minuten, die Kristalle, geschätzt: die stabilen sollen ins Grüne steigen und nicht darüber hinaus. Die erste Zeile der Seite sagt, was jetzt zu tun ist.',
   'explained.mould':

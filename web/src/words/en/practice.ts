@@ -241,13 +241,15 @@ export const practice = {
   'explained.title': 'How to read this',
   'explained.done': 'I see',
   'explained.roast':
-    'The thick line is the bean, the thin one the oven; the dashed one is what the oven was set to. Left of the upright line is what was measured; right of it, on grey, thin lines show where the beans may go, and the further they lie apart the less is known. Stages stand above, what you do with your hands below.',
+    'The thick line is the bean, the thin one the oven; the dashed one is what the oven was set to. Left of the upright line is what was measured; right of it, on grey, the dashed line is where the beans should go and the band holds four of five: the wider it is, the less is known. Stages stand above; below are what your hands did and, as open circles, the stirs to come.',
   'explained.winnow':
     'More air to the right. One line falls: husk left in the nibs. The other rises: nib blown away with the husk. Dots are samples you weighed. The upright line stands at the gentlest air that still keeps to the husk you allow.',
   'explained.recipe':
     'The figures are those of what is written, or weighed, and move as you type. Cacao has two percentages: all cocoa, butter included, and beans only. Solve turns it round: say what you want, and it finds the weights or says which wishes cannot be had together.',
   'explained.grind':
     'Dots are your readings, the dashed line is the way the grit is expected to go, and the band around it holds four of five. Where it meets the aim stands when to stop. A reading makes the band narrower; the best hour for the next one is said beside it.',
+  'explained.conche':
+    'The dashed line is how sour the chocolate should be, and the band around it holds four of five. Where the line meets the sourness you want stands when to stop. Each time you taste it and say how sour it is, the band grows narrower; more heat and more air make it steeper.',
   'explained.temper':
     'Above, the bowl: the thick line was measured, right of the upright line it is foretold with its band, and the green strip is where it may be poured. Below, on the same minutes, an estimate of the crystals: stable ones should climb into the green, not beyond. The first line of the page says what to do now.',
   'explained.mould':
