@@ -151,3 +151,39 @@ export function usualMoney(euroCents: number, currency: string): number {
   const place = 10 ** Math.max(0, Math.floor(Math.log10(minor)) - 1);
   return Math.max(1, Math.round(minor / place) * place);
 }
+
+/** Regions whose money is not called by their own two letters, ISO 3166-1. */
+const SHARED_MONEY: Readonly<Record<string, string>> = {
+  EUR: 'AD AT BE BG CY DE EE ES FI FR GR HR IE IT LT LU LV MC ME MT NL PT SI SK SM VA XK',
+  USD: 'EC FM GU MH PR PW SV TL VI',
+  CHF: 'LI',
+  AUD: 'KI NR TV',
+  XOF: 'BF BJ CI GW ML NE SN TG',
+  XAF: 'CF CG CM GA GQ TD',
+  XCD: 'AG DM GD KN LC VC',
+  XPF: 'NC PF WF',
+};
+
+/** Where ovens and weather are read in °F, ISO 3166-1. */
+const FAHRENHEIT = new Set('BS BZ FM GU KY LR MH PR PW US VI'.split(' '));
+
+/** What a workshop of a region usually reckons in, to begin with and be changed. */
+export interface RegionHabits {
+  /** ISO 4217; null where none is known. */
+  currency: string | null;
+  temperatureUnit: '°C' | '°F';
+}
+
+/**
+ * Money and degrees of a region. A currency's code begins with the letters of its region, ISO 4217, but for those that several share.
+ *
+ * @param region two letters, ISO 3166-1, such as `US`; anything else has no money and reads °C
+ */
+export function habitsOfRegion(region: string): RegionHabits {
+  const shared = Object.entries(SHARED_MONEY).find(([, regions]) => regions.split(' ').includes(region));
+  const own = region.length === 2 ? CURRENCIES.find((c) => c.startsWith(region)) : undefined;
+  return {
+    currency: shared?.[0] ?? own ?? null,
+    temperatureUnit: FAHRENHEIT.has(region) ? '°F' : '°C',
+  };
+}

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import {
   CURRENCIES,
   minorDigits,
+  habitsOfRegion,
   usualMoney,
   DIMENSIONS,
   celsiusOf,
@@ -315,3 +316,25 @@ test.each([
 ])('a usual price in %s has the right number of digits', (currency, minor) =>
   expect(usualMoney(180, currency)).toBe(minor),
 );
+
+test.each([
+  ['US', 'USD', '°F'],
+  ['GB', 'GBP', '°C'],
+  ['DE', 'EUR', '°C'],
+  ['CH', 'CHF', '°C'],
+  ['CI', 'XOF', '°C'],
+  ['GH', 'GHS', '°C'],
+  ['EC', 'USD', '°C'],
+  ['PW', 'USD', '°F'],
+  ['AQ', null, '°C'],
+  ['', null, '°C'],
+  ['U', null, '°C'],
+  ['419', null, '°C'],
+])('a workshop of %s begins with %s and %s', (region, currency, temperatureUnit) =>
+  expect(habitsOfRegion(region)).toEqual({ currency, temperatureUnit }),
+);
+
+test('what regions share is money that is known', () => {
+  for (const region of 'AT EC LI KI SN CM AG NC'.split(' '))
+    expect(CURRENCIES).toContain(habitsOfRegion(region).currency);
+});

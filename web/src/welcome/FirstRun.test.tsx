@@ -57,6 +57,20 @@ test('on a touch screen no keyboard is drawn over it: the question has the focus
   expect(document.activeElement).toBe(screen.getByRole('heading', { level: 2 }));
 });
 
+test.each([
+  ['en-US', 'USD', '°F'],
+  ['en-GB', 'GBP', '°C'],
+  ['es-PE', 'PEN', '°C'],
+  ['en', 'GBP', '°C'],
+])('from where the browser is, %s, it begins with %s and %s', async (language, currency, degrees) => {
+  const is = jest.spyOn(window.navigator, 'language', 'get').mockReturnValue(language);
+  const { user } = show(<FirstRun onLanguage={() => undefined} />);
+  await user.click(next());
+  expect(screen.getByLabelText<HTMLSelectElement>('Currency').value).toBe(currency);
+  expect(screen.getByRole<HTMLInputElement>('radio', { name: degrees }).ariaChecked).toBe('true');
+  is.mockRestore();
+});
+
 test('in a currency with other figures wages and wrapping begin with figures of its own', async () => {
   const wire = new Wire();
   const { user } = show(<FirstRun onLanguage={() => undefined} />);

@@ -2,7 +2,7 @@ import { Plus } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { mutate } from 'swr';
 import { USUAL_BAR_MG, USUAL_LABOUR_RATE, USUAL_PACKAGING, type Shape } from '@wunsch/contract';
-import { roundMass, usualMoney } from '@wunsch/core/quantity';
+import { habitsOfRegion, roundMass, usualMoney } from '@wunsch/core/quantity';
 import { request } from '../shell/api.ts';
 import { newId } from '../shell/entry.ts';
 import { Wordmark } from '../shell/glyphs.tsx';
@@ -48,8 +48,10 @@ export default function FirstRun({
   }, [page]);
   const [shape, setShape] = useState<Shape>('kitchen');
   const [name, setName] = useState('');
-  const [currency, setCurrency] = useState(words.language === 'de' ? 'EUR' : 'GBP');
-  const [temperatureUnit, setTemperatureUnit] = useState<'°C' | '°F'>('°C');
+  // As where the browser is from; a language without a region says nothing of that.
+  const [usual] = useState(() => habitsOfRegion(new Intl.Locale(navigator.language).region ?? ''));
+  const [currency, setCurrency] = useState(usual.currency ?? (words.language === 'de' ? 'EUR' : 'GBP'));
+  const [temperatureUnit, setTemperatureUnit] = useState(usual.temperatureUnit);
   const [massSystem, setMassSystem] = useState<'metric' | 'pounds'>('metric');
   const [machines, setMachines] = useState<MachineDraft[] | null>(null);
   const [people, setPeople] = useState<
