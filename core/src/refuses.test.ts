@@ -435,6 +435,14 @@ const CASES: Case[] = [
       signed: /celsius/,
     },
   ),
+  of(
+    'dial',
+    (a) => quantity.dialTemperature(a.celsius, '°C', a.step),
+    { celsius: 122, step: 1 },
+    {
+      signed: /celsius/,
+    },
+  ),
   of('degrees', (a) => quantity.degreesIn('°F', a.celsius), { celsius: 31 }, { signed: /./ }),
   of('a difference in degrees', (a) => quantity.kelvinIn('°F', a.kelvin), { kelvin: 25 }, { signed: /./ }),
   of('a difference back', (a) => quantity.kelvinOf('°F', a.degrees), { degrees: 45 }, { signed: /./ }),

@@ -31,9 +31,21 @@ export function roundMass(mg: number, system: 'metric' | 'pounds'): number {
  * @example roundTemperature(122, '°F', 5) // 121.111, which is 250 °F
  */
 export function roundTemperature(celsius: number, unit: '°C' | '°F', step = 1): number {
+  if (unit === '°F') return dialTemperature(celsius, unit, step);
+  requireAbove0(step, 'the steps of a dial');
+  return dialTemperature(celsius, unit, 0.001);
+}
+
+/**
+ * The nearest temperature that a dial in a unit can be set to, °C.
+ *
+ * @param celsius °C
+ * @param step steps of the dial, degrees of the unit
+ * @throws RangeError for what is no number, and steps not above 0
+ * @example dialTemperature(121, '°F') // 121.111, which is 250 °F
+ */
+export function dialTemperature(celsius: number, unit: '°C' | '°F', step = 1): number {
   requireFinite(celsius, 'a temperature');
   requireAbove0(step, 'the steps of a dial');
-  return unit === '°C'
-    ? rounded('temperature', '°C', celsius, 0.001)
-    : rounded('temperature', '°F', celsius, step);
+  return rounded('temperature', unit, celsius, step);
 }

@@ -17,6 +17,7 @@ import {
   parseMoney,
   parseQuantity,
   roundMass,
+  dialTemperature,
   roundTemperature,
   toGrain,
   type Dimension,
@@ -274,6 +275,9 @@ describe('what a form begins with', () => {
     expect(degreesIn('°F', roundTemperature(122, '°F', 5))).toBeCloseTo(250, 2);
     expect(degreesIn('°F', roundTemperature(41.5, '°F'))).toBeCloseTo(107, 2);
     expect(roundTemperature(41.5, '°C', 5)).toBe(41.5);
+    expect(degreesIn('°F', dialTemperature(123.4, '°F'))).toBeCloseTo(254, 2);
+    expect(dialTemperature(123.4, '°C')).toBe(123);
+    expect(dialTemperature(-2.4, '°C', 5)).toBeCloseTo(0, 9);
     expect(() => roundTemperature(NaN, '°F')).toThrow('must be a number');
     expect(() => roundMass(Infinity, 'pounds')).toThrow('must be above 0');
   });

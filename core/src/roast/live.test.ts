@@ -158,6 +158,22 @@ describe('solving a plan for an aim', () => {
       }
     },
   );
+  test('what an oven read in °F is set to is whole degrees of its dial, or halves', () => {
+    for (const start of starterPlans('°F')) {
+      const solved = solvePlan({
+        ...common,
+        start,
+        aim: { doseMinutes: 14 },
+        stirEvery: 360,
+        dialUnit: '°F',
+      });
+      expect([start.name, solved.met]).toEqual([start.name, true]);
+      for (const { setC } of solved.plan.stages) {
+        const halves = (setC * 1.8 + 32) * 2;
+        expect(Math.abs(halves - Math.round(halves))).toBeLessThan(0.01);
+      }
+    }
+  });
   test('wishes that exclude each other come back with the nearest and by how much', () => {
     const solved = solvePlan({ ...common, aim: { doseMinutes: 25, surfaceMaxC: 105, maxMinutes: 20 } });
     expect(solved.met).toBe(false);

@@ -1,4 +1,5 @@
 import { leastSquares } from '../numerics/index.ts';
+import { dialTemperature } from '../quantity/index.ts';
 import type { Bean } from './bean.ts';
 import { plannedStirs, stirAt, UNSTIRRED_END } from './hands.ts';
 import type { Oven } from './oven.ts';
@@ -46,6 +47,8 @@ export interface SolveProblem {
   roomC?: number;
   /** Seconds between stirs, at each of which the door stands open; none where left out. */
   stirEvery?: number;
+  /** Degrees the oven's dial is read in; °C where left out. */
+  dialUnit?: '°C' | '°F';
   /** Settings the oven can hold, °C. */
   setRange?: readonly [number, number];
 }
@@ -86,6 +89,7 @@ export function solvePlan({
   loadKg,
   roomC,
   stirEvery,
+  dialUnit = '°C',
   setRange = [60, 220],
 }: SolveProblem): SolvedPlan {
   const n = start.stages.length;
@@ -145,7 +149,8 @@ export function solvePlan({
       maxIterations,
       tolerance: 1e-3,
     });
-  const tidied = (x: readonly number[]) => tidy(build(x), (p) => judge(aim, outcome(simulate(p, {}), p)));
+  const tidied = (x: readonly number[]) =>
+    tidy(build(x), dialUnit, (p) => judge(aim, outcome(simulate(p, {}), p)));
   // Penalties with corners can hold a search back: up to three beginnings, and the best is kept.
   let best: ReturnType<typeof search> | null = null;
   for (const x of [from(0, 1), from(15, 0.7), from(-12, 1.6)]) {
@@ -233,13 +238,13 @@ export function judge(
   return results;
 }
 
-/** Rounds to whole degrees and quarter minutes, where a hand can set them, unless that breaks a wish which half steps keep. */
-function tidy(plan: RoastPlan, judged: (plan: RoastPlan) => AimResult[]): RoastPlan {
+/** Rounds to whole degrees of the dial and quarter minutes, where a hand can set them, unless that breaks a wish which half steps keep. */
+function tidy(plan: RoastPlan, dialUnit: '°C' | '°F', judged: (plan: RoastPlan) => AimResult[]): RoastPlan {
   const rounded = (degrees: number, minutes: number): RoastPlan => ({
     ...plan,
     stages: plan.stages.map((s) => ({
       ...s,
-      setC: Math.round(s.setC / degrees) * degrees,
+      setC: dialTemperature(s.setC, dialUnit, degrees),
       minutes: Math.max(minutes, Math.round(s.minutes / minutes) * minutes),
     })),
   });

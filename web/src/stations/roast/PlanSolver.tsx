@@ -53,6 +53,7 @@ export function Solver({
           oven: learning.oven,
           loadKg,
           stirEvery: every,
+          dialUnit: words.temperatureUnit,
           aim: {
             doseMinutes: aim.doseMinutes,
             acidGone: aim.acidGone,

@@ -83,7 +83,7 @@ test('neither a spark of the probe nor a drum it was heated in makes the curve s
 
 test('the surface’s ceiling is on the chart only where the plan comes near it', () => {
   expect(scaleOf({ ceilingC: 150 }).yHigh).toBeLessThan(150);
-  const hot = stagesOf(withStage(PLAN, 1, { setC: 140 }));
+  const hot = stagesOf(withStage(PLAN, 1, { setC: 140 }, '°C'));
   expect(scaleOf({ ceilingC: 150, stages: hot }).yHigh).toBeGreaterThanOrEqual(154);
 });
 
@@ -95,12 +95,14 @@ test('ticks are round and never crowded', () => {
 });
 
 test('a stage is set as an oven can be set: whole degrees, quarter minutes, within its range', () => {
-  expect(withStage(PLAN, 0, { setC: 123.4 }).stages[0]!.setC).toBe(123);
-  expect(withStage(PLAN, 0, { setC: 900 }).stages[0]!.setC).toBe(260);
-  expect(withStage(PLAN, 1, { minutes: 12.4 }).stages[1]!.minutes).toBe(12.5);
-  expect(withStage(PLAN, 1, { minutes: -3 }).stages[1]!.minutes).toBe(0.5);
+  expect(withStage(PLAN, 0, { setC: 123.4 }, '°C').stages[0]!.setC).toBe(123);
+  expect(withStage(PLAN, 0, { setC: 900 }, '°C').stages[0]!.setC).toBe(260);
+  expect(withStage(PLAN, 1, { minutes: 12.4 }, '°C').stages[1]!.minutes).toBe(12.5);
+  expect(withStage(PLAN, 1, { minutes: -3 }, '°C').stages[1]!.minutes).toBe(0.5);
+  // 123.4 °C is 254.12 °F, and an oven read in °F is set to 254.
+  expect(withStage(PLAN, 0, { setC: 123.4 }, '°F').stages[0]!.setC * 1.8 + 32).toBeCloseTo(254, 2);
   // The other stages, and the plan it came from, stay as they were.
-  expect(withStage(PLAN, 0, { setC: 100 }).stages[1]).toBe(PLAN.stages[1]);
+  expect(withStage(PLAN, 0, { setC: 100 }, '°C').stages[1]).toBe(PLAN.stages[1]);
   expect(PLAN.stages[0]!.setC).toBe(120);
 });
 

@@ -1,19 +1,23 @@
 import type { KeyboardEvent, PointerEvent, RefObject } from 'react';
+import { dialTemperature } from '@wunsch/core/quantity';
 import type { RoastPlan } from '@wunsch/core/roast';
 import { MARGIN, type RoastScale, type Stage, type Words } from './chartScale.ts';
 
 /** What a stage may be set to: the oven's range, °C, and its length, min. */
-const SET_C = { least: 40, most: 260, step: 1 };
+const SET_C = { least: 40, most: 260 };
 const MINUTES = { least: 0.5, most: 240, step: 0.25 };
 
-const within = (value: number, { least, most, step }: typeof SET_C) =>
-  Math.min(most, Math.max(least, Math.round(value / step) * step));
+type TemperatureUnit = Words['temperatureUnit'];
+
+const within = (value: number, { least, most }: typeof SET_C) => Math.min(most, Math.max(least, value));
+const wholeQuarters = (minutes: number) => Math.round(minutes / MINUTES.step) * MINUTES.step;
 
 /** The plan with one stage's level or length changed, rounded to what an oven can be set to. */
 export function withStage(
   plan: RoastPlan,
   index: number,
   part: { setC?: number; minutes?: number },
+  unit: TemperatureUnit,
 ): RoastPlan {
   return {
     ...plan,
@@ -21,8 +25,10 @@ export function withStage(
       i === index
         ? {
             ...stage,
-            ...(part.setC !== undefined && { setC: within(part.setC, SET_C) }),
-            ...(part.minutes !== undefined && { minutes: within(part.minutes, MINUTES) }),
+            ...(part.setC !== undefined && { setC: dialTemperature(within(part.setC, SET_C), unit) }),
+            ...(part.minutes !== undefined && {
+              minutes: within(wholeQuarters(part.minutes), MINUTES),
+            }),
           }
         : stage,
     ),
@@ -47,6 +53,7 @@ export function StageHandles({
 }) {
   const { t } = words;
   const { x, y, inner } = scale;
+  const degree = words.temperatureUnit === '°F' ? 5 / 9 : 1;
   const move = (index: number, what: 'end' | 'level') => ({
     onPointerDown: (e: PointerEvent<SVGElement>) => {
       e.preventDefault();
@@ -63,6 +70,7 @@ export function StageHandles({
           plan,
           index,
           what === 'level' ? { setC: at.celsius } : { minutes: (at.seconds - stages[index]!.from) / 60 },
+          words.temperatureUnit,
         ),
       );
     },
@@ -78,7 +86,8 @@ export function StageHandles({
         withStage(
           plan,
           index,
-          what === 'level' ? { setC: setC + by * SET_C.step } : { minutes: minutes + by * MINUTES.step },
+          what === 'level' ? { setC: setC + by * degree } : { minutes: minutes + by * MINUTES.step },
+          words.temperatureUnit,
         ),
       );
     },
