@@ -170,3 +170,59 @@ test('what is ground and is to be conched goes on to the conche, after what has 
   expect(next([ground, charge])).toMatchObject({ code: 'carry-on', station: 'grind', massMg: 7 * kg });
   expect(next([{ ...ground, madeBy: 'conche' }])).toMatchObject({ code: 'start', station: 'temper' });
 });
+
+describe('a few grams left of what was roasted in loads', () => {
+  const left = (mg: number) =>
+    batchFlow({
+      steps: [
+        { id: 's', batchId: 'b', station: 'sort', status: 'closed', startedAt: '2026-10-01T08:00:00Z' },
+        { id: 'r', batchId: 'b', station: 'roast', status: 'closed', startedAt: '2026-10-01T10:00:00Z' },
+      ],
+      movements: [
+        { id: 'a', stepId: 's', direction: 'in', massMg: 8 * kg, source: 'weighed', parcelId: 'lot' },
+        {
+          id: 'b',
+          stepId: 's',
+          direction: 'out',
+          massMg: 8 * kg,
+          source: 'weighed',
+          parcelId: 'sorted',
+          material: 'sorted beans',
+        },
+        { id: 'c', stepId: 'r', direction: 'in', massMg: 8 * kg - mg, source: 'weighed', parcelId: 'sorted' },
+        {
+          id: 'd',
+          stepId: 'r',
+          direction: 'out',
+          massMg: 7.6 * kg - mg,
+          source: 'weighed',
+          parcelId: 'roasted',
+          material: 'roasted beans',
+        },
+        { id: 'e', stepId: 'r', direction: 'loss', massMg: 0.4 * kg, source: 'derived', reason: 'moisture' },
+      ] as Movement[],
+      parcels: [
+        { id: 'sorted', material: 'sorted beans', remainingMg: mg },
+        { id: 'roasted', material: 'roasted beans', remainingMg: 7.6 * kg - mg },
+      ],
+    });
+  test('are no load: the batch goes on to be winnowed, and they are still of it', () => {
+    const flow = left(12_000);
+    expect(flow.stations.find((s) => s.station === 'roast')).toMatchObject({
+      state: 'done',
+      waitingMg: 12_000,
+    });
+    expect(nextAction(flow, clock)).toMatchObject({
+      code: 'start',
+      station: 'winnow',
+      massMg: 7.6 * kg - 12_000,
+    });
+    expect(flow.nowMg).toBe(7.6 * kg);
+  });
+  test('what may be another load is one', () =>
+    expect(nextAction(left(80_000), clock)).toMatchObject({
+      code: 'carry-on',
+      station: 'roast',
+      massMg: 80_000,
+    }));
+});

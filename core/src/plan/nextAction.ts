@@ -92,7 +92,7 @@ export function nextAction(flow: BatchFlow, clock: ActionClock): NextAction {
       massMg: open.inProcessMg,
       dueAt: open.station === 'roast' ? clock.roastEndsAt : null,
     };
-  const waiting = flow.stations.find((s) => s.waitingMg > 0 && s.station !== 'taste');
+  const waiting = flow.stations.find((s) => s.waitingMg > 0 && s.state !== 'done' && s.station !== 'taste');
   if (waiting) {
     const { station, waitingMg, toConcheMg } = waiting;
     if (toConcheMg > 0 && toConcheMg === waitingMg)

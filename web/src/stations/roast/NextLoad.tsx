@@ -58,7 +58,9 @@ export function NextLoad({
   const oven = byHand
     ? undefined
     : (machines.find((m) => m.id === (machineId ?? done.at(-1)?.machineId)) ?? machines[0]);
-  const waiting = view.flow.stations.find((s) => s.station === 'roast')!.waitingMg;
+  const here = view.flow.stations.find((s) => s.station === 'roast')!;
+  // Crumbs that are left of a charge are no load.
+  const waiting = here.state === 'done' ? 0 : here.waitingMg;
   const loads = oven?.maxMg ? splitLoads(waiting, oven.maxMg) : waiting > 0 ? [waiting] : [];
   const loadKg = (loads[0] ?? oven?.maxMg ?? 2e6) / 1e6;
   const every = stirEvery(habits, oven);
