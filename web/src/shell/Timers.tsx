@@ -46,13 +46,19 @@ export function TimerRing({ bench }: { bench: BenchView | undefined }) {
   if (due.length > APART && !isApart)
     return (
       <Bell role="alert">
-        <span className="min-w-0 grow truncate">
+        <span className="line-clamp-2 min-w-0 grow max-sm:text-[13px]">
           <strong>{words.t('timer.many', { n: due.length })}</strong>{' '}
           {due.map((d) => `${dueLabel(d, words)} ${said(d)}`).join('; ')}
         </span>
-        <Button onClick={() => setApart(true)}>{words.t('timer.apart')}</Button>
+        <Button className="shrink-0 whitespace-nowrap" onClick={() => setApart(true)}>
+          {words.t('timer.apart')}
+        </Button>
         {mayMake && (
-          <Button look="main" onClick={() => due.forEach((d) => void seen(d))}>
+          <Button
+            look="main"
+            className="shrink-0 whitespace-nowrap"
+            onClick={() => due.forEach((d) => void seen(d))}
+          >
             {words.t('timer.all-ok')}
           </Button>
         )}

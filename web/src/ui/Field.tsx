@@ -145,6 +145,10 @@ export function CheckField({
   );
 }
 
+/** Whether a choice and what it says more find room in half a phone's width. */
+const isBrief = ({ label, note = '' }: { label: string; note?: string }) =>
+  label.length <= 18 && note.length <= 14;
+
 /** A row of large choices, one pressed. */
 export function Choice<V extends string>({
   label,
@@ -162,8 +166,12 @@ export function Choice<V extends string>({
       aria-label={label}
       value={value ?? ''}
       onValueChange={(next) => onChange(next as V)}
-      // Where each says more, they stand below each other on a phone, equally wide.
-      className={options.some((o) => o.note) ? 'grid gap-2 sm:flex sm:flex-wrap' : 'flex flex-wrap gap-2'}
+      // Where each says more, they stand below each other on a phone, equally wide; two in a row where all are brief.
+      className={
+        options.some((o) => o.note)
+          ? `grid gap-2 sm:flex sm:flex-wrap ${options.every(isBrief) ? 'grid-cols-2' : ''}`
+          : 'flex flex-wrap gap-2'
+      }
     >
       {options.map((o) => (
         <RadioGroup.Item

@@ -14,12 +14,14 @@ export function Lane({
   x,
   y0,
   left,
+  right,
   words,
 }: {
   marks: readonly LaneMark[];
   x: Scale;
   y0: number;
   left: number;
+  right: number;
   words: Words;
 }) {
   const sorted = [...marks].sort((a, b) => a.seconds - b.seconds);
@@ -34,7 +36,8 @@ export function Lane({
       )}
       {sorted.map((m, i) => {
         const at = x(m.seconds);
-        const room = i < sorted.length - 1 ? x(sorted[i + 1]!.seconds) - at - 16 : Number.POSITIVE_INFINITY;
+        const next = sorted[i + 1];
+        const room = (next ? x(next.seconds) - 6 : right) - at - 10;
         return (
           <g key={`${m.seconds} ${m.text}`}>
             {m.due ? (

@@ -71,7 +71,9 @@ export function PlanEditor({
         ceilingC={aim.surfaceMaxC}
         height={270}
       />
-      <p className="text-[12.5px] text-ink-3">{t('roast.drag.hint')}</p>
+      <p className="text-[12.5px] text-ink-3">
+        {t('roast.drag.hint')} {every !== undefined && t('roast.stirs.hint')}
+      </p>
       {corridor && <Expected forecast={corridor} />}
       <Solver
         plan={plan}

@@ -134,7 +134,7 @@ export function RoastChart({
             )}
           </g>
         )}
-        <Lane marks={marks} x={x} y0={bottom + 38} left={left} words={words} />
+        <Lane marks={marks} x={x} y0={bottom + 38} left={left} right={width} words={words} />
         {plan && onPlan && (
           <StageHandles plan={plan} stages={stages} onPlan={onPlan} scale={scale} svg={svg} words={words} />
         )}
