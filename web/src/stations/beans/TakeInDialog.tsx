@@ -1,7 +1,8 @@
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import type { PickingRecord } from '@wunsch/contract';
+import type { Lot, LotView, PickingRecord } from '@wunsch/contract';
 import { USUAL_DRY_YIELD } from '@wunsch/core/ferment';
+import { useRead } from '../../shell/door.tsx';
 import { newId } from '../../shell/entry.ts';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { FormDialog } from '../../ui/FormDialog.tsx';
@@ -9,6 +10,7 @@ import { Choice, TextField } from '../../ui/Field.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
 import { ForCharge } from './ForCharge.tsx';
+import { expectedYields, TO_NIBS } from './expected.ts';
 
 /** Pickings become one lot of pods or of wet beans, with what was paid for them. */
 export function TakeInDialog({
@@ -24,6 +26,9 @@ export function TakeInDialog({
   const { t } = words;
   const send = useEntryHere();
   const navigate = useNavigate();
+  // What this workshop keeps of its beans, as the lot's page will tell it: any lot knows of all.
+  const { data: lots } = useRead<Lot[]>('/api/lots');
+  const { data: any } = useRead<LotView>(lots?.[0] ? `/api/lots/${lots[0].id}` : null);
   const plots = [...new Set(pickings.map((p) => p.plot))];
   const latest = pickings.reduce((day, p) => (p.on > day ? p.on : day), pickings[0]!.on);
   const weighed = pickings.every((p) => p.wetMg !== null);
@@ -98,7 +103,12 @@ export function TakeInDialog({
         </p>
       )}
       {massMg !== null && (
-        <ForCharge from={material} massMg={massMg} pods={pickings.reduce((sum, p) => sum + p.pods, 0)} />
+        <ForCharge
+          from={material}
+          massMg={massMg}
+          pods={pickings.reduce((sum, p) => sum + p.pods, 0)}
+          toNibs={any && expectedYields(any, TO_NIBS, 'new')}
+        />
       )}
       <TextField
         label={t('lot.name')}

@@ -4,8 +4,17 @@ import { expectedYield, historyOf, type ExpectedYield, type Station } from '@wun
 /** Stations on the way from dry beans to nibs. */
 export const TO_NIBS = ['sort', 'roast', 'winnow'] as const;
 
-/** What a lot is expected to keep of its mass at each of some stations, from its own batches and those of others. */
-export function expectedYields(view: LotView, stations: readonly Station[]): ExpectedYield[] {
+/**
+ * What a lot is expected to keep of its mass at each of some stations, from its own batches and those of others.
+ *
+ * @param view any lot, with what is known of it and of all others
+ * @param lotId the lot in question: that one where left out, one that nobody has worked yet by any other id
+ */
+export function expectedYields(
+  view: LotView,
+  stations: readonly Station[],
+  lotId: string = view.lot.id,
+): ExpectedYield[] {
   const { lot } = view;
   const known = [...view.yields.map((y) => ({ ...y, lotId: lot.id })), ...view.elsewhere];
   return stations.map((station) =>
@@ -13,7 +22,7 @@ export function expectedYields(view: LotView, stations: readonly Station[]): Exp
       historyOf(
         station,
         known.filter((y) => y.station === station),
-        lot.id,
+        lotId,
       ),
     ),
   );
