@@ -215,7 +215,10 @@ export function Board(props: BoardProps) {
             className="pointer-events-none absolute right-0 border-t-2 border-violet-text"
             style={{ top: nowY, left: 'var(--days)' }}
           >
-            <span className="absolute -top-3 right-1 rounded-[2px] bg-violet px-2 py-0.5 text-[11.5px] font-semibold text-white">
+            <span
+              // Where no work of the plan ever stands, if that is on the board.
+              className={`absolute -top-3 rounded-[2px] bg-violet px-2 py-0.5 text-[11.5px] font-semibold text-white ${stations[0] === 'beans' ? 'left-1' : 'right-1'}`}
+            >
               {t('plan.now', { time: words.time(new Date(now).toISOString()) })}
             </span>
           </div>
