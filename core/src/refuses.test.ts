@@ -197,6 +197,7 @@ const CASES: Case[] = [
   of('oven loads', (a) => roast.splitLoads(a.charge, a.most), { charge: 7e6, most: 3e6 }),
   of('plan length', roast.planMinutes, plan, { signed: /setC/, free: /setC/ }),
   of('stirs to come', (a) => roast.plannedStirs(plan, a.every, a.last), { every: 360, last: 60 }),
+  of('roasts learnt from', roast.reckonsStirs, { roasts: 4, stirred: 1 }),
   of('stir', (a) => roast.stirAt(a.seconds), { seconds: 360 }),
   of('bean size', (a) => roast.beanRadius(a.per100), { per100: 100 }),
   of('chance within a limit', (a) => sort.chanceWithin(a.found, a.cut, a.limit), {

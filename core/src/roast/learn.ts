@@ -1,5 +1,5 @@
 import { CholeskyDecomposition, inverse, Matrix } from 'ml-matrix';
-import { leastSquares } from '../numerics/index.ts';
+import { leastSquares, requireNotBelow0 } from '../numerics/index.ts';
 import type { Bean } from './bean.ts';
 import type { BeanReading } from './dose.ts';
 import { shared, USUAL_MISSES } from './misses.ts';
@@ -30,8 +30,20 @@ export interface OvenLearning {
   /** Each figure with its standard uncertainty, in its own unit. */
   figures: { name: (typeof LEARNT)[number]; value: number; u: number }[];
   roasts: number;
+  /** Of those, in how many hands noted that they stirred. */
+  stirred: number;
   /** Root mean square of bean probe less model over the roasts learnt from, K. */
   rms: number;
+}
+
+/**
+ * Whether stirs to come are to be reckoned with beside what an oven has taught: as long as it has taught nothing, and where hands note them. Where
+ * they stir without a word, or not at all, what the oven has taught holds that already, and reckoned again it is an eighth of the dose too little.
+ */
+export function reckonsStirs({ roasts, stirred }: Pick<OvenLearning, 'roasts' | 'stirred'>): boolean {
+  requireNotBelow0(roasts, 'the roasts learnt from');
+  requireNotBelow0(stirred, 'the roasts that were stirred');
+  return roasts === 0 || stirred > 0;
 }
 
 /** Standard uncertainty of a thinned reading against the model, K: probe noise, and what the model leaves out. For the first fit. */
@@ -76,6 +88,7 @@ export function learnOven(start: Oven, roasts: readonly LoggedRoast[]): OvenLear
         priorCovariance,
       ),
       roasts: 0,
+      stirred: 0,
       rms: Number.NaN,
     };
   const residuals = (shifts: readonly number[]) => [
@@ -98,6 +111,7 @@ export function learnOven(start: Oven, roasts: readonly LoggedRoast[]): OvenLear
   return {
     ...describe(start, learnt, covariance),
     roasts: usable.length,
+    stirred: usable.filter((r) => r.events.some((e) => e.kind === 'stir')).length,
     rms: Math.sqrt(beans.reduce((a, b) => a + b, 0) / beans.length),
   };
 }

@@ -9,6 +9,7 @@ import {
   makeOven,
   planMinutes,
   plannedStirs,
+  reckonsStirs,
   runAt,
   shiftOven,
   simulateRoast,
@@ -20,6 +21,7 @@ import {
   watchRoast,
   type LoggedRoast,
   type Oven,
+  type RoastEvent,
   type RoastPlan,
 } from './index.ts';
 
@@ -71,6 +73,46 @@ describe('learning an oven', () => {
     const none = learnOven(usual, [{ ...roasts[0]!, beanReadings: [] }]);
     expect(none).toMatchObject({ roasts: 0, shifts: [0, 0, 0, 0] });
     expect(none.oven).toEqual(usual);
+  });
+});
+
+describe('stirs that hands do not note', () => {
+  /** Four roasts of an oven, stirred or not and noted or not, and how far off the dose of the next one is. */
+  const off = (isStirred: boolean, isNoted: boolean, seed: number) => {
+    const random = seededRandom(seed);
+    const real = shiftOven(
+      usual,
+      [0.2, 0.2, 0.2, 3].map((sd) => sd * normalDraw(random)),
+    );
+    const stirs = (plan: RoastPlan) => (isStirred ? plannedStirs(plan, 360, 0) : []);
+    const past = [0, 1, 2, 0].map((i, k) => {
+      const common = { bean, plan: plans[i]!, loadKg: 2.2 + 0.2 * k };
+      const run = simulateRoast({ ...common, oven: real, events: stirs(plans[i]!) });
+      const read = (column: 'bean' | 'air', noise: number) =>
+        Array.from(run.seconds, (seconds, n) => ({
+          seconds,
+          celsius: run[column][n]! + noise * normalDraw(random),
+        }));
+      const events = isNoted ? stirs(plans[i]!) : [];
+      return { ...common, events, beanReadings: read('bean', 0.4), ovenReadings: read('air', 0.8) };
+    });
+    const learnt = learnOven(usual, past);
+    const next = { bean, plan: plans[0]!, loadKg: 2.5 };
+    const dose = (oven: Oven, events: RoastEvent[]) => simulateRoast({ ...next, oven, events }).dose.at(-1)!;
+    const came = dose(real, stirs(plans[0]!));
+    const expected = dose(learnt.oven, reckonsStirs(learnt) ? plannedStirs(plans[0]!, 360, 0) : []);
+    return Math.log(expected / came);
+  };
+  test.each([
+    ['stirred and noted', true, true],
+    ['stirred without a word', true, false],
+    ['never stirred', false, false],
+  ])('are in what the oven has taught: %s', (_, isStirred, isNoted) => {
+    const all = [1, 2, 3, 4, 5, 6].map((seed) => off(isStirred, isNoted, seed));
+    expect(Math.abs(all.reduce((a, b) => a + b, 0) / all.length)).toBeLessThan(0.04);
+  });
+  test('are reckoned with as long as nothing is learnt', () => {
+    expect(reckonsStirs(learnOven(usual, []))).toBe(true);
   });
 });
 

@@ -6,6 +6,7 @@ import {
   beansOwn,
   modelEvents,
   plannedStirs,
+  reckonsStirs,
   watchRoast,
   type BeanReading,
   type RoastAlarm,
@@ -74,14 +75,15 @@ export function LiveLoad({
   const lastStir = events.filter((e) => e.name === 'stirred').at(-1);
   const lastStirred = lastStir ? (Date.parse(lastStir.at) - start) / 1000 : null;
   const done = useMemo(() => modelEvents(events, step.startedAt), [events, step.startedAt]);
+  const { inMg } = balanceOf(view, step.id);
+  const learning = useOvenLearning(machine, step.id);
+  const reckoned = lastStir || learning === null || reckonsStirs(learning) ? stirEvery : undefined;
   const toStir = useMemo(
-    () => (plan ? plannedStirs(plan, stirEvery, lastStirred ?? 0) : []),
-    [plan, stirEvery, lastStirred],
+    () => (plan ? plannedStirs(plan, reckoned, lastStirred ?? 0) : []),
+    [plan, reckoned, lastStirred],
   );
   // A stir that was due and not noted is not taken to have been.
   const stirs = toStir.filter((s) => s.seconds > now);
-  const { inMg } = balanceOf(view, step.id);
-  const learning = useOvenLearning(machine, step.id);
   const aim = step.details.aim;
   const forecast = useForecast({
     view,
@@ -103,7 +105,7 @@ export function LiveLoad({
     learning,
     bean: [],
     oven: [],
-    events: plan ? plannedStirs(plan, stirEvery, 0) : [],
+    events: plan ? plannedStirs(plan, reckoned, 0) : [],
     now: null,
     aimDose: null,
     habits,

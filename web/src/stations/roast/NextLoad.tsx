@@ -1,7 +1,7 @@
 import { Link } from 'react-router';
 import type { BatchView, RoastAimDetails, StepRecord } from '@wunsch/contract';
 import { RoastHabits } from '@wunsch/contract';
-import { plannedStirs, splitLoads, starterPlans, type RoastPlan } from '@wunsch/core/roast';
+import { plannedStirs, reckonsStirs, splitLoads, starterPlans, type RoastPlan } from '@wunsch/core/roast';
 import { useSession } from '../../shell/session.tsx';
 import { useKept } from '../../shell/useKept.ts';
 import { SelectField } from '../../ui/Field.tsx';
@@ -63,8 +63,9 @@ export function NextLoad({
   const waiting = here.state === 'done' ? 0 : here.waitingMg;
   const loads = oven?.maxMg ? splitLoads(waiting, oven.maxMg) : waiting > 0 ? [waiting] : [];
   const loadKg = (loads[0] ?? oven?.maxMg ?? 2e6) / 1e6;
-  const every = stirEvery(habits, oven);
+  const asked = stirEvery(habits, oven);
   const learning = useOvenLearning(oven);
+  const every = learning === null || reckonsStirs(learning) ? asked : undefined;
   const corridor = useForecast({
     view,
     plan: byHand ? undefined : plan,
@@ -126,7 +127,7 @@ export function NextLoad({
                 }),
                 byHand,
                 ceilingC: aim.surfaceMaxC ?? view.lot.ceilingC ?? habits.ceilingC,
-                ...(every !== undefined && { stirSeconds: every }),
+                ...(asked !== undefined && { stirSeconds: asked }),
                 restHours: habits.restHours,
                 load: number,
                 loads: number - 1 + Math.max(1, loads.length),

@@ -102,7 +102,7 @@ export function useForecast(input: ForecastInput): RoastForecast | null {
   const ready = Boolean(input.plan && input.learning && input.loadKg > 0);
   const still = input.now === null;
   const key = still
-    ? JSON.stringify([input.plan, input.loadKg, input.learning?.shifts])
+    ? JSON.stringify([input.plan, input.loadKg, input.learning?.shifts, input.events.length])
     : `live ${input.events.length} ${JSON.stringify(input.plan)} ${input.learning?.roasts} ${input.loadKg}`;
   useEffect(() => {
     if (!ready) return;
