@@ -112,7 +112,9 @@ export function WeighIn({
                   {words.day(p.madeAt)}
                 </span>
               </span>
-              <Button onClick={() => takeAll(p)}>{t('take.all', { mass: words.mass(p.remainingMg) })}</Button>
+              <Button data-first="" onClick={() => takeAll(p)}>
+                {t('take.all', { mass: words.mass(p.remainingMg) })}
+              </Button>
               <Button
                 look={parts.length > 1 ? 'plain' : 'main'}
                 onClick={() =>
@@ -156,6 +158,7 @@ export function WeighIn({
               look="main"
               big
               className="mb-3 w-full"
+              data-first=""
               onClick={() =>
                 void weigh(parts[0]!, null, '', parts.slice(1)).catch((error: unknown) =>
                   setFailure(words.explain(error)),

@@ -22,8 +22,9 @@ function openedBy(): readonly Element[] {
 }
 
 /**
- * A dialog with a title. What it asks first has the focus, where there is a keyboard. It closes on Escape and gives the focus back to what opened
- * it, or to the page where that has gone meanwhile; where another dialog has taken its place, that one has the focus and keeps it.
+ * A dialog with a title. What it asks first, or what is marked `data-first`, has the focus where there is a keyboard. It closes on Escape and gives
+ * the focus back to what opened it, or to the page where that has gone meanwhile; where another dialog has taken its place, that one has the focus
+ * and keeps it.
  */
 export function Dialog({
   open,
@@ -54,7 +55,7 @@ export function Dialog({
           onOpenAutoFocus={(e) => {
             const content = e.currentTarget as HTMLElement;
             openers.set(content, by);
-            const field = hasKeyboard() && content.querySelector<HTMLElement>(FIELDS);
+            const field = hasKeyboard() && content.querySelector<HTMLElement>(`[data-first], ${FIELDS}`);
             if (!field) return;
             e.preventDefault();
             field.focus();
