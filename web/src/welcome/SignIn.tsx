@@ -5,6 +5,7 @@ import { request } from '../shell/api.ts';
 import { Wordmark } from '../shell/glyphs.tsx';
 import { Button } from '../ui/Button.tsx';
 import { TextField } from '../ui/Field.tsx';
+import { hasKeyboard } from '../ui/hasKeyboard.ts';
 import { useWords } from '../words/words.tsx';
 
 /** Signing in by name and password; demo accounts are one click away on the machine itself. */
@@ -51,6 +52,8 @@ export default function SignIn({ session }: { session: SessionView }) {
           value={name}
           onChange={(e) => setName(e.target.value)}
           autoComplete="username"
+          // Where there are accounts to tap on, those come first.
+          autoFocus={hasKeyboard() && session.demoPeople.length === 0}
           required
         />
         <TextField
