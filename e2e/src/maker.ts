@@ -27,8 +27,8 @@ export async function weigh(page: Page, text: string, button?: string): Promise<
   await expect(pad).toBeHidden();
 }
 
-/** Takes all of the first parcel offered. */
-export async function takeAll(page: Page, opener: Locator): Promise<void> {
+/** Takes all of the first parcel offered; where that is more than the machine holds, says so a second time. */
+export async function takeAll(page: Page, opener: Locator, isTooMuch = false): Promise<void> {
   await opener.click();
   const accepted = page.waitForResponse((r) => r.url().includes('/api/movements/') && r.status() === 201);
   await page
@@ -36,6 +36,11 @@ export async function takeAll(page: Page, opener: Locator): Promise<void> {
     .getByRole('button', { name: /^All, / })
     .first()
     .click();
+  if (isTooMuch)
+    await page
+      .getByRole('dialog')
+      .getByRole('button', { name: /^Yes, / })
+      .click();
   await accepted;
   await page.waitForResponse((r) => r.url().includes('/api/batches/'));
   await expect(page.getByRole('dialog')).toBeHidden();
