@@ -194,6 +194,9 @@ function RibbonRow({
   );
 }
 
+/** A temperature read longer ago says nothing of now, ms. */
+const UNREAD = 10 * 60_000;
+
 /** A half of a range so much longer than the other makes it lopsided: its ends are told instead of one ±. */
 const LOPSIDED = 1.5;
 
@@ -246,6 +249,7 @@ function Running({ bench, now, action }: { bench: BenchView; now: number; action
                   <span className="block truncate text-[12px] text-ink-3">
                     {words.mass(r.massMg)}
                     {r.reading &&
+                      !(r.reading.kind === 'temperature' && now - Date.parse(r.reading.at) > UNREAD) &&
                       `, ${r.reading.kind === 'grit' ? `${words.number(r.reading.value, r.reading.value % 1 ? 1 : 0)} µm` : words.temperature(r.reading.value)}`}
                   </span>
                 </span>

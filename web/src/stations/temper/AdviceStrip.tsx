@@ -25,11 +25,14 @@ export function AdviceStrip({
   view,
   step,
   followed,
+  unreadSince = null,
   onPour,
 }: {
   view: BatchView;
   step: StepRecord;
   followed: FollowedBowl;
+  /** When it was last read, where that is so long ago that nothing can be said of it now. */
+  unreadSince?: number | null;
   /** Takes the chocolate out of the bowl; null while there is none. */
   onPour: (() => void) | null;
 }) {
@@ -41,13 +44,17 @@ export function AdviceStrip({
   // A board whose clock runs ahead, or a stand-in sped up, carries the bowl's time along.
   const now = Math.max(clock, Date.parse(step.startedAt) + followed.at * 1000);
   const { advice, outSince } = followed;
-  const isOut = outSince !== null;
-  const text = isOut
-    ? t('bowl.probe-out', {
-        time: words.time(new Date(Date.parse(step.startedAt) + outSince * 1000).toISOString()),
-      })
-    : adviceText(advice, words);
-  const seconds = !isOut && 'seconds' in advice ? advice.seconds : null;
+  const isOut = outSince !== null && unreadSince === null;
+  const isBlind = isOut || unreadSince !== null;
+  const text =
+    unreadSince !== null
+      ? t('bowl.unread', { time: words.when(new Date(unreadSince).toISOString()) })
+      : isOut
+        ? t('bowl.probe-out', {
+            time: words.time(new Date(Date.parse(step.startedAt) + outSince * 1000).toISOString()),
+          })
+        : adviceText(advice, words);
+  const seconds = !isBlind && 'seconds' in advice ? advice.seconds : null;
   const dueAt = seconds === null ? null : Date.parse(step.startedAt) + (followed.at + seconds) * 1000;
   const left = dueAt === null ? null : Math.max(0, (dueAt - now) / 1000);
   const rings = view.observations.some(
@@ -77,7 +84,9 @@ export function AdviceStrip({
         )}
         <span className="block text-[13px] font-normal text-ink-3">
           {isOut ? `${t('bowl.probe-out.hint')} ` : ''}
-          {t(`crystals.word.${followed.word}`)} · {t('estimated')}
+          {unreadSince !== null
+            ? t('bowl.unread.hint')
+            : `${t(`crystals.word.${followed.word}`)} · ${t('estimated')}`}
         </span>
       </p>
       {mayMake && left !== null && left >= WORTH_A_BELL && (
@@ -95,7 +104,7 @@ export function AdviceStrip({
           {rings ? t('advice.rings') : t('advice.ring')}
         </Button>
       )}
-      {(isOut || advice.do === 'pour') && onPour && (
+      {(isBlind || advice.do === 'pour') && onPour && (
         <Button look="main" big onClick={onPour}>
           {t('temper.pour-now')}
         </Button>

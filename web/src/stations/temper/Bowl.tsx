@@ -13,6 +13,7 @@ import type { TriedFuture } from '@wunsch/core/temper';
 import { recipeFigures } from '@wunsch/core/recipe';
 import { useDoor } from '../../shell/door.tsx';
 import { newId } from '../../shell/entry.ts';
+import { useNow } from '../../shell/now.ts';
 import { useMayMake } from '../../shell/session.tsx';
 import { handsOnSince } from '../handsOn.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -40,6 +41,9 @@ import { TablePanel } from './TablePanel.tsx';
 import { usePath } from './usePath.ts';
 import { useRunOn } from './useRunOn.ts';
 import { WindowRuler } from './WindowRuler.tsx';
+
+/** Not read for so long a bowl may be anything, ms. */
+const UNREAD = 10 * 60_000;
 
 /** Usual fat of a chocolate whose recipe and sheet say nothing, %. */
 const USUAL_FAT = 36;
@@ -95,6 +99,9 @@ export function Bowl({
   const isTooShort = readings.length > 1 && readings.at(-1)!.seconds - readings[0]!.seconds < FOLLOWED_FROM_S;
   const waits = t(isTooShort ? 'temper.too-short' : 'loading');
   const guard = method === 'none' ? null : guardWindow(readings, type, path);
+  const clock = useNow(15_000);
+  const lastReadAt = Date.parse(step.startedAt) + (readings.at(-1)?.seconds ?? Number.NaN) * 1000;
+  const unreadSince = clock - lastReadAt > UNREAD ? lastReadAt : null;
   const spells = method === 'none' ? [] : excursions(readings, path);
   const { inMg } = balanceOf(view, step.id);
   const machine = useMachine(step.machineId);
@@ -127,7 +134,13 @@ export function Bowl({
   return (
     <div className="grid gap-2">
       {followed ? (
-        <AdviceStrip view={view} step={step} followed={followed} onPour={mayMake && inMg > 0 ? pour : null} />
+        <AdviceStrip
+          view={view}
+          step={step}
+          followed={followed}
+          unreadSince={unreadSince}
+          onPour={mayMake && inMg > 0 ? pour : null}
+        />
       ) : (
         isLooking && (
           // Its place is kept: what stands below must not move under a hand.
@@ -239,7 +252,18 @@ export function Bowl({
         <div className="grid content-start gap-2">
           {method !== 'none' && (
             <Panel title={t('window')}>
-              {guard ? <WindowRuler guard={guard} /> : <p className="text-ink-2">{t('window.none')}</p>}
+              {guard && unreadSince !== null ? (
+                <p className="text-ink-2">
+                  {t('window.unread', {
+                    temperature: words.temperature(readings.at(-1)!.celsius),
+                    time: words.when(new Date(unreadSince).toISOString()),
+                  })}
+                </p>
+              ) : guard ? (
+                <WindowRuler guard={guard} />
+              ) : (
+                <p className="text-ink-2">{t('window.none')}</p>
+              )}
               {spells.map((s) => (
                 <p key={s.fromSeconds} className="mt-2 text-[13px] text-bad">
                   {t('window.spell', {
@@ -250,9 +274,10 @@ export function Bowl({
               ))}
             </Panel>
           )}
-          {followed ? (
+          {followed && unreadSince === null ? (
             <CrystalPanel followed={followed} tried={tried} onTry={setTried} />
           ) : (
+            !followed &&
             isLooking && (
               <Panel title={t('crystals')} aside={t('estimated')}>
                 <p className="min-h-[330px] text-ink-3" aria-busy="true">

@@ -7,8 +7,9 @@ import {
   type FollowedBowl,
 } from '@wunsch/core/temper';
 import { Wire, show } from '../../testing/page.tsx';
-import { batchView, step } from '../../testing/views.ts';
+import { batchView, observation, step } from '../../testing/views.ts';
 import { AdviceStrip } from './AdviceStrip.tsx';
+import { Bowl } from './Bowl.tsx';
 import { BowlChart } from './BowlChart.tsx';
 import { CrystalPanel } from './CrystalPanel.tsx';
 import { StirringChoice } from './StirringChoice.tsx';
@@ -91,6 +92,44 @@ test('a probe left on the bench while hands pour: the bowl is told as it was, an
   expect(plain()).not.toMatch(/Warm|cool/);
   await user.click(screen.getByRole('button', { name: 'Pour all of it into moulds' }));
   expect(poured).toBe(1);
+});
+
+test('a bowl that nobody has read for hours is not said to be ready: read it, or say that it was poured', async () => {
+  const now = step('temper', { startedAt: new Date(Date.now() - 9 * 3_600_000).toISOString() });
+  const since = Date.parse(now.startedAt) + 50 * 60_000;
+  let poured = 0;
+  const { user } = show(
+    <AdviceStrip
+      view={batchView({ steps: [now] })}
+      step={now}
+      followed={followed(50)}
+      unreadSince={since}
+      onPour={() => (poured += 1)}
+    />,
+  );
+  expect(plain()).toMatch(/Not read since \d\d:\d\d: what the bowl is now nobody knows/);
+  expect(plain()).not.toMatch(/Pour now|Ready|within/);
+  await user.click(screen.getByRole('button', { name: 'Pour all of it into moulds' }));
+  expect(poured).toBe(1);
+});
+
+test.each([
+  [5, false],
+  [30, true],
+])('read %i minutes ago its window is told as of now, or as of then: %s', async (minutes, isOld) => {
+  const startedAt = new Date(Date.now() - (minutes + 10) * 60_000).toISOString();
+  const bowl = step('temper', { startedAt, details: { method: 'table', chocolateType: 'dark' } });
+  const read = observation(
+    1,
+    { kind: 'temperature', place: 'bowl', celsius: 31.4 },
+    new Date(Date.now() - minutes * 60_000).toISOString(),
+  );
+  new Wire();
+  show(<Bowl view={batchView({ steps: [bowl], observations: [read] })} step={bowl} done={[]} />);
+  await screen.findByText('Working window', { selector: 'h2' });
+  const told = plain();
+  expect(/31\.4 °C, read \d\d:\d\d\. Read it again/.test(told)).toBe(isOld);
+  expect(told).toMatch(/31\.4 °C/);
 });
 
 test('crystals are ranges, never points, with what pouring now would give and futures to try', async () => {

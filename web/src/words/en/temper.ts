@@ -105,6 +105,9 @@ export const temper = {
   'advice.add-seed.held': 'Stir seed in, and hold it where it is',
   'advice.stir-cold': 'Hold it here and stir: it needs more seed',
   'advice.warm': 'Warm gently to {to}',
+  'bowl.unread': 'Not read since {time}: what the bowl is now nobody knows',
+  'bowl.unread.hint': 'Read its temperature, or say that it was poured.',
+  'window.unread': '{temperature}, read {time}. Read it again to see where it is.',
   'bowl.probe-out': 'The probe has been out of the chocolate since {time}',
   'bowl.probe-out.hint':
     'What it reads out there counts for nothing. Put it back, or say that it was poured.',
