@@ -16,6 +16,9 @@ import { useRoom, type RoundNow } from './useMoulding.ts';
 /** Above this, %, moist air is named: bars may take it up. */
 const MOIST = 60;
 
+/** A room changes slowly: said longer ago than this it is told as of then, ms. */
+const ROOM_HOLDS = 3_600_000;
+
 /** Minutes a round that sticks is given more. */
 const MORE_MINUTES = 5;
 
@@ -98,7 +101,10 @@ export function Cabinet({
               celsius: words.temperature(room.celsius),
               humidity: words.number(room.humidity),
               dew: words.temperature(dewPoint(room.celsius, room.humidity)),
-            })
+            }) +
+            (now - Date.parse(room.at) > ROOM_HOLDS
+              ? ` (${t('cold.sensed', { time: words.when(room.at) })})`
+              : '')
           : t('cabinet.no-room')
       }
     >
