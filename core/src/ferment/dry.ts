@@ -237,6 +237,7 @@ function lowerTriangle(c: readonly (readonly number[])[]): number[][] {
 /** What to look out for in a drying. */
 export type DryNote =
   | { code: 'mould-risk'; days: number }
+  /** Hours after the last weighing at which two days above 20 % are full, and how likely it is still above then. */
   | { code: 'mould-ahead'; hours: number; chance: number }
   | { code: 'too-dry'; moisture: number }
   | { code: 'target-reached'; moisture: number };
@@ -273,7 +274,7 @@ export function dryNotes(
   }
   if (above > MOULD_DAYS * 24) notes.push({ code: 'mould-risk', days: above / 24 });
   else if (forecast?.ok && last.moisture > MOULD_ABOVE) {
-    // So many hours from now the two days will be full.
+    // So many hours after the last weighing the two days will be full.
     const hours = MOULD_DAYS * 24 - above;
     const chance = forecast.chanceAbove(MOULD_ABOVE, last.hours + hours);
     if (chance >= MOULD_CHANCE) notes.push({ code: 'mould-ahead', hours, chance });

@@ -8,6 +8,7 @@ import {
   forecastDrying,
   type DryForecast,
   type DryLaw,
+  type DryNote,
   type KnownDrying,
 } from '@wunsch/core/ferment';
 import { useRead } from '../../shell/door.tsx';
@@ -20,7 +21,7 @@ import { FormDialog } from '../../ui/FormDialog.tsx';
 import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useDraft } from '../../shell/useDraft.ts';
-import { useWords } from '../../words/words.tsx';
+import { useWords, type Words } from '../../words/words.tsx';
 import { PutRight } from '../PutRight.tsx';
 import { today } from '../today.ts';
 import { expectedYields, TO_NIBS } from './expected.ts';
@@ -28,6 +29,9 @@ import { ForCharge } from './ForCharge.tsx';
 import { notesOf, useLotWork } from './useLot.ts';
 
 const HOUR = 3_600_000;
+
+/** Weighed longer ago than this beans have dried on, h. */
+const FRESH_H = 1;
 
 /** Drying by weighing: the moisture now from the scale alone, and the hours still to go. */
 export function DryingPanel({ view, mayMake }: { view: LotView; mayMake: boolean }) {
@@ -40,7 +44,11 @@ export function DryingPanel({ view, mayMake }: { view: LotView; mayMake: boolean
   const forecast = useMemo(() => (drying.isKnown ? forecastDrying({ ...drying, law }) : null), [drying, law]);
   const began = drying.isKnown ? drying.weighings[0]!.of.at : null;
   const nowHours = began === null ? 0 : (now - Date.parse(began)) / HOUR;
-  const last = drying.isKnown ? drying.weighings.at(-1)!.moisture : null;
+  const weighed = drying.isKnown ? drying.weighings.at(-1)! : null;
+  const last = weighed?.moisture ?? null;
+  // What was weighed long ago is not what is there now.
+  const isOld = weighed !== null && nowHours - weighed.hours > FRESH_H;
+  const expected = isOld && forecast?.ok ? forecast.at(nowHours) : null;
   return (
     <Panel title={t('dry.title')} aside={t('dry.left', { target: DRY_TARGET })}>
       {!drying.isKnown || !forecast ? (
@@ -48,7 +56,21 @@ export function DryingPanel({ view, mayMake }: { view: LotView; mayMake: boolean
       ) : (
         <>
           <div className="mb-3 flex flex-wrap gap-6">
-            <Figure name={t('dry.now')}>{`${words.number(last ?? 0, 1)} %`}</Figure>
+            <Figure
+              name={t(isOld && !expected ? 'dry.weighed' : 'dry.now')}
+              note={
+                expected
+                  ? t('dry.now.expected', {
+                      low: words.number(expected.low, 1),
+                      high: words.number(expected.high, 1),
+                      moisture: words.number(last ?? 0, 1),
+                      when: words.when(weighed!.of.at),
+                    })
+                  : isOld
+                    ? words.when(weighed!.of.at)
+                    : undefined
+              }
+            >{`${words.number(expected?.median ?? last ?? 0, 1)} %`}</Figure>
             {forecast.ok ? (
               <Figure
                 name={t('dry.left', { target: DRY_TARGET })}
@@ -86,14 +108,7 @@ export function DryingPanel({ view, mayMake }: { view: LotView; mayMake: boolean
           <p className="flex flex-wrap gap-2">
             {dryNotes(drying.weighings, undefined, forecast).map((n) => (
               <Chip key={n.code} tone={n.code === 'target-reached' ? 'ok' : 'bad'}>
-                {t(
-                  `dry.note.${n.code}`,
-                  n.code === 'mould-risk'
-                    ? { days: words.number(n.days, 1) }
-                    : n.code === 'mould-ahead'
-                      ? { hours: words.number(n.hours, 0), chance: words.chance(n.chance) }
-                      : { moisture: words.number(n.moisture, 1) },
-                )}
+                {noteText(n, nowHours - (weighed?.hours ?? 0), words)}
               </Chip>
             ))}
           </p>
@@ -115,6 +130,23 @@ export function DryingPanel({ view, mayMake }: { view: LotView; mayMake: boolean
       {finishing && <Finish view={view} moisture={last} onClose={() => setFinishing(false)} />}
     </Panel>
   );
+}
+
+/** What to look out for, in words; what is to come is told from now on, so many hours after the last weighing. */
+function noteText(note: DryNote, gone: number, words: Words): string {
+  const { t } = words;
+  switch (note.code) {
+    case 'mould-risk':
+      return t('dry.note.mould-risk', { days: words.number(note.days, 1) });
+    case 'mould-ahead': {
+      const [left, chance] = [note.hours - gone, words.chance(note.chance)];
+      return left >= 0.5
+        ? t('dry.note.mould-ahead', { hours: words.number(left, 0), chance })
+        : t('dry.note.mould-by-now', { chance });
+    }
+    default:
+      return t(`dry.note.${note.code}`, { moisture: words.number(note.moisture, 1) });
+  }
 }
 
 type Weighed = ReturnType<typeof notesOf<'drying'>>[number];
@@ -189,7 +221,7 @@ function Chart({
       aim={{ y: DRY_TARGET, name: `${DRY_TARGET} %` }}
       series={[
         {
-          name: t('dry.now'),
+          name: t('dry.weighed'),
           look: 'points',
           points: moistures.map((m): [number, number] => [m.hours, m.moisture]),
         },

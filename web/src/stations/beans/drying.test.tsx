@@ -80,6 +80,28 @@ test('from then on the scale is enough, and says how many hours more', () => {
   expect(Number(high)).toBeGreaterThan(to7 - 24);
 });
 
+test('weighed in the evening, beans have dried on by the morning: what is there now is expected, and what was weighed says when', () => {
+  // The last weighing lies twelve hours back.
+  open(crate(dried(24).map(([ago, mass]) => [ago + 12, mass] as const)));
+  const [, expected, low, high, weighed] =
+    /now([\d.]+) %expected, ([\d.]+) to ([\d.]+) %; ([\d.]+) % weighed .*22:00/.exec(figure('Moisture now'))!;
+  expect(weighed).toBe(((1 - 9 / lewis(24)) * 100).toFixed(1));
+  expect(Number(expected)).toBeLessThan(Number(weighed) - 3);
+  const truth = (1 - 9 / lewis(36)) * 100;
+  expect(truth).toBeGreaterThan(Number(low));
+  expect(truth).toBeLessThan(Number(high));
+});
+
+test('what is to come is told from now on: two days that are full by now are not to come', () => {
+  // Slow: 24 h above 20 % weighed, and 20 or 30 hours ago nobody weighed again.
+  const slow = (hour: number) => 9 * (1 + 5 / 95 + (55 / 45 - 5 / 95) * Math.exp(-0.012 * hour));
+  const view = (gone: number) => crate([0, 8, 16, 24].map((h) => [gone + 24 - h, slow(h)] as const));
+  const { redraw } = open(view(20));
+  expect(screen.getByText(/still above 20 % in 4 h, when two days are full/)).toBeTruthy();
+  redraw(<DryingPanel view={view(30)} mayMake />);
+  expect(screen.getByText(/above 20 % for two days by now/)).toBeTruthy();
+});
+
 test('one weighing more is asked for by number', () => {
   open(crate(dried(0)));
   expect(screen.getByText(/^Needs \d more weighings?\.$/)).toBeTruthy();

@@ -221,6 +221,8 @@ export const beans: Record<keyof typeof en, string> = {
   'dry.first':
     'Bei einer Wägung muss die Feuchte gemessen sein, der ersten oder einer späteren; sonst genügt die Waage.',
   'dry.now': 'Feuchte jetzt',
+  'dry.weighed': 'gewogen',
+  'dry.now.expected': 'erwartet, {low} bis {high} %; {moisture} % gewogen {when}',
   'dry.left': 'Bis {target} %',
   'dry.left.range': 'noch {low} bis {high} h',
   'dry.left.never': 'in diesem Tempo nicht',
@@ -230,6 +232,8 @@ export const beans: Record<keyof typeof en, string> = {
   'dry.law.page': 'Page',
   'dry.chart': 'Feuchte nach Gewicht, mit Vorhersage',
   'dry.note.mould-risk': '{days} Tage über 20 %: Schimmel kann wachsen. Mehr Sonne, Luft und Wenden.',
+  'dry.note.mould-by-now':
+    'Wahrscheinlich ({chance}) inzwischen seit zwei Tagen über 20 %: Schimmel kann wachsen. Wiegen; dünner ausbreiten, mehr Sonne, Luft und Wenden.',
   'dry.note.mould-ahead':
     'Wahrscheinlich ({chance}) in {hours} h noch über 20 %, wenn zwei Tage voll sind: Schimmel kann wachsen. Dünner ausbreiten, mehr Sonne, Luft und Wenden.',
   'dry.note.too-dry': 'Unter 6 %: Bohnen splittern. Hereinholen.',

@@ -219,6 +219,8 @@ export const beans = {
   'dry.first':
     'One weighing needs a measured moisture, the first or a later one; the scale is enough for the others.',
   'dry.now': 'Moisture now',
+  'dry.weighed': 'weighed',
+  'dry.now.expected': 'expected, {low} to {high} %; {moisture} % weighed {when}',
   'dry.left': 'To {target} %',
   'dry.left.range': '{low} to {high} h more',
   'dry.left.never': 'not at this pace',
@@ -228,6 +230,8 @@ export const beans = {
   'dry.law.page': 'Page',
   'dry.chart': 'Moisture by weighing, with the forecast',
   'dry.note.mould-risk': '{days} days above 20 %: moulds can grow. More sun, air and turning.',
+  'dry.note.mould-by-now':
+    'Likely ({chance}) above 20 % for two days by now: moulds can grow. Weigh them; spread thinner, more sun, air and turning.',
   'dry.note.mould-ahead':
     'Likely ({chance}) still above 20 % in {hours} h, when two days are full: moulds can grow. Spread thinner, more sun, air and turning.',
   'dry.note.too-dry': 'Below 6 %: beans shatter. Bring them in.',
