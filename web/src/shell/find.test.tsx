@@ -112,6 +112,7 @@ test('every key that does something is told', () => {
     'n',
     't',
     'u',
+    'Esc',
     '?',
   ]);
 });

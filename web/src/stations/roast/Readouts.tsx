@@ -3,8 +3,9 @@ import { beanExpectedAt, smoothedAt, type BeanReading, type RoastForecast } from
 import { Chip } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
 
-/** Older than this a reading is not what is in the oven now, s. */
+/** Older than this a reading says when it was read; and than this it tells nothing of what is in the oven now, s. */
 const OLD = 120;
+const GONE = 600;
 
 /** Bean and oven now, pace, and when the beans should come out. */
 export function Readouts({
@@ -35,7 +36,8 @@ export function Readouts({
   const { t } = words;
   const last = bean.at(-1);
   const smooth = last ? smoothedAt(bean.slice(-240), last.seconds) : null;
-  const isOld = (reading: BeanReading | undefined) => reading !== undefined && now - reading.seconds > OLD;
+  const isOlderThan = (age: number, reading: BeanReading | undefined) =>
+    reading !== undefined && now - reading.seconds > age;
   const readAt = (reading: BeanReading) => (
     <span className="text-ink-3">
       {t('roast.read-at', {
@@ -44,7 +46,7 @@ export function Readouts({
     </span>
   );
   const air = oven.at(-1);
-  const inside = corridor && last && !isOld(last) ? beanExpectedAt(corridor, last.seconds) : null;
+  const inside = corridor && last && !isOlderThan(GONE, last) ? beanExpectedAt(corridor, last.seconds) : null;
   const left = end === null ? null : end - now;
   const Box = ({
     name,
@@ -77,32 +79,34 @@ export function Readouts({
         aside={
           isHot ? (
             <Chip>{t('roast.probe-hot')}</Chip>
-          ) : last && isOld(last) ? (
-            readAt(last)
           ) : (
-            inside &&
             last && (
-              <Chip tone={last.celsius >= inside.low && last.celsius <= inside.high ? 'ok' : 'bad'}>
-                {t(
-                  last.celsius > inside.high
-                    ? 'corridor.above'
-                    : last.celsius < inside.low
-                      ? 'corridor.below'
-                      : 'corridor.inside',
+              <>
+                {inside && (
+                  <Chip tone={last.celsius >= inside.low && last.celsius <= inside.high ? 'ok' : 'bad'}>
+                    {t(
+                      last.celsius > inside.high
+                        ? 'corridor.above'
+                        : last.celsius < inside.low
+                          ? 'corridor.below'
+                          : 'corridor.inside',
+                    )}
+                  </Chip>
                 )}
-              </Chip>
+                {isOlderThan(OLD, last) && readAt(last)}
+              </>
             )
           )
         }
       >
-        <span className={isOld(last) ? 'text-ink-3' : ''}>
+        <span className={isOlderThan(GONE, last) ? 'text-ink-3' : ''}>
           {last ? words.temperature(smooth && bean.length > 8 ? smooth.celsius : last.celsius) : '—'}
         </span>
       </Box>
       <Box
         name={stageName ?? t('roast.series.oven-short')}
         aside={
-          air && isOld(air)
+          air && isOlderThan(OLD, air)
             ? readAt(air)
             : setC !== null && (
                 <span className="text-ink-3">
@@ -111,7 +115,7 @@ export function Readouts({
               )
         }
       >
-        <span className={isOld(air) ? 'text-ink-3' : ''}>
+        <span className={isOlderThan(GONE, air) ? 'text-ink-3' : ''}>
           {air ? words.temperature(air.celsius, 0) : '—'}
         </span>
       </Box>
@@ -129,7 +133,7 @@ export function Readouts({
           )
         }
       >
-        {smooth && bean.length > 3 && !isOld(last) ? (
+        {smooth && bean.length > 3 && !isOlderThan(GONE, last) ? (
           <>
             {Math.abs(words.kelvin(smooth.pace)) < 0.05 ? '' : smooth.pace > 0 ? '+' : '−'}
             {words.number(Math.abs(words.kelvin(smooth.pace)), 1)}
