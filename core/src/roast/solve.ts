@@ -71,6 +71,13 @@ interface Held {
   longest?: number;
 }
 
+/** Where a search has come to, what it held, and the plan that is. */
+interface Settled {
+  x: readonly number[];
+  held: Held;
+  plan: RoastPlan;
+}
+
 /** A sum of squares that only leaving the starting plan can make: every wish is met. */
 const NOTHING_MISSED = 0.5;
 
@@ -160,25 +167,25 @@ export function solvePlan({
   }
   // A stir more or less is a step that no search climbs: their number is held, and taken from the plan it led to until both agree.
   const stirsOf = (p: RoastPlan) => plannedStirs(p, stirEvery, 0).length;
-  const settle = (found: readonly number[]): RoastPlan => {
-    let [x, stirs] = [found, stirsOf(build(found))];
+  const settle = (grid: Grid, written: (x: readonly number[]) => RoastPlan, from: Settled): Settled => {
+    let [x, held] = [from.x, from.held];
     const tried = new Set<number>();
     for (;;) {
-      tried.add(stirs);
-      x = search(x, {}, 8, { stirs }).parameters;
-      const plan = tidied(x);
+      x = search(x, grid, 8, held).parameters;
+      const plan = written(x);
       const asked = stirsOf(plan);
-      if (asked === stirs) return plan;
-      if (tried.has(asked)) {
-        // With one more it is so long that there is one more, with one less so short that there is one less: just short of the next.
-        const fewer = Math.min(asked, stirs);
-        const longest = ((fewer + 1) * stirEvery! + UNSTIRRED_END) / 60 - 0.5;
-        return tidied(search(x, {}, 8, { stirs: fewer, longest }).parameters);
-      }
-      stirs = asked;
+      if (asked === held.stirs || held.longest !== undefined) return { x, held, plan };
+      tried.add(held.stirs!);
+      // With one more it is so long that there is one more, with one less so short that there is one less: just short of the next.
+      const fewer = Math.min(asked, held.stirs!);
+      held = tried.has(asked)
+        ? { stirs: fewer, longest: ((fewer + 1) * stirEvery! + UNSTIRRED_END) / 60 - 0.5 }
+        : { stirs: asked };
     }
   };
-  const plan = settle(best!.parameters);
+  const found = build(best!.parameters);
+  const first: Settled = { x: best!.parameters, held: { stirs: stirsOf(found) }, plan: found };
+  const { plan } = settle({}, tidied, stirEvery === undefined ? first : settle(COARSE, build, first));
   const run = simulate(plan, {});
   const results = judge(aim, outcome(run, plan));
   return { plan, run, results, met: results.every((r) => r.met) };
