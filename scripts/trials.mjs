@@ -11,19 +11,24 @@ const postgres = await startPostgres();
 const places = ['journal', 'store', 'db', 'tools', 'live', 'http', 'access', 'readings', 'ledger'].map(
   (room) => `server/src/${room}`,
 );
-const { status } = run('npm', ['run', '-s', 'unit', '--', ...places, 'core/src/plan/verify'], {
-  allowFailure: true,
-  env: {
-    WUNSCH_KILLS: '100',
-    WUNSCH_TORN: '20',
-    WUNSCH_FUZZ: '20000',
-    WUNSCH_HISTORY: '2000',
-    WUNSCH_PLANS: '20000',
-    WUNSCH_TABLE: '1',
-    WUNSCH_TEST_PG: postgres.url,
-    ...process.env,
+const { status } = run(
+  'npm',
+  ['run', '-s', 'unit', '--', ...places, 'core/src/plan/verify', 'core/src/roast/live'],
+  {
+    allowFailure: true,
+    env: {
+      WUNSCH_KILLS: '100',
+      WUNSCH_TORN: '20',
+      WUNSCH_FUZZ: '20000',
+      WUNSCH_HISTORY: '2000',
+      WUNSCH_PLANS: '20000',
+      WUNSCH_ROASTS: '1',
+      WUNSCH_TABLE: '1',
+      WUNSCH_TEST_PG: postgres.url,
+      ...process.env,
+    },
   },
-});
+);
 postgres.stop();
 /** Every kind of entry in the tests of these rooms: is each page it shows on read again? */
 const watched = ['access', 'cases', 'classes', 'cost', 'ledger', 'months', 'plan', 'publicBar', 'skills'];
