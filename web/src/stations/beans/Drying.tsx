@@ -1,29 +1,24 @@
 import { useMemo, useState } from 'react';
-import { useNavigate } from 'react-router';
 import type { LotView, PickingRecord } from '@wunsch/contract';
 import {
   dryNotes,
   DRY_TARGET,
   followDrying,
   forecastDrying,
-  type DryForecast,
   type DryLaw,
   type DryNote,
-  type KnownDrying,
 } from '@wunsch/core/ferment';
 import { useRead } from '../../shell/door.tsx';
-import { SeriesChart } from '../../charts/SeriesChart.tsx';
-import { newId } from '../../shell/entry.ts';
 import { useNow } from '../../shell/now.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Choice, TextField } from '../../ui/Field.tsx';
-import { FormDialog } from '../../ui/FormDialog.tsx';
+import { Choice } from '../../ui/Field.tsx';
 import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useDraft } from '../../shell/useDraft.ts';
 import { useWords, type Words } from '../../words/words.tsx';
 import { PutRight } from '../PutRight.tsx';
-import { today } from '../today.ts';
+import { DriedDialog } from './DriedDialog.tsx';
+import { DryingChart } from './DryingChart.tsx';
 import { expectedYields, TO_NIBS } from './expected.ts';
 import { ForCharge } from './ForCharge.tsx';
 import { notesOf, useLotWork } from './useLot.ts';
@@ -112,7 +107,7 @@ export function DryingPanel({ view, mayMake }: { view: LotView; mayMake: boolean
               </Chip>
             ))}
           </p>
-          <Chart drying={drying} forecast={forecast} nowHours={nowHours} />
+          <DryingChart weighings={drying.weighings} forecast={forecast} nowHours={nowHours} />
         </>
       )}
       {drying.misweighed.map(({ of }) => (
@@ -127,7 +122,9 @@ export function DryingPanel({ view, mayMake }: { view: LotView; mayMake: boolean
         </>
       )}
       <Charge view={view} />
-      {finishing && <Finish view={view} moisture={last} onClose={() => setFinishing(false)} />}
+      {finishing && (
+        <DriedDialog view={view} moisture={expected?.median ?? last} onClose={() => setFinishing(false)} />
+      )}
     </Panel>
   );
 }
@@ -162,7 +159,6 @@ const follow = (weighings: readonly Weighed[]) =>
       at: w.at,
     })),
   );
-type Kept = { hours: number; mass: number; moisture: number | null; of: Weighed; at: string };
 
 /** A weighing beans cannot have had: named, left out, and put right here. */
 function Misweighed({ view, weighing, mayMake }: { view: LotView; weighing: Weighed; mayMake: boolean }) {
@@ -186,67 +182,6 @@ function Misweighed({ view, weighing, mayMake }: { view: LotView; weighing: Weig
           t('done.drying', { code: view.lot.code, mass: words.mass(massMg) }),
           weighing,
         )
-      }
-    />
-  );
-}
-
-function Chart({
-  drying,
-  forecast,
-  nowHours,
-}: {
-  drying: KnownDrying<Kept>;
-  forecast: DryForecast;
-  nowHours: number;
-}) {
-  const words = useWords();
-  const { t } = words;
-  const moistures = drying.weighings;
-  const reach =
-    forecast.ok && Number.isFinite(forecast.toTarget.median) ? forecast.toTarget.median * 1.15 : 48;
-  const end = Math.max(12, nowHours, Math.min(reach, 400), moistures.at(-1)?.hours ?? 0);
-  const hours = Array.from({ length: 41 }, (_, i) => (i * end) / 40);
-  return (
-    <SeriesChart
-      label={t('dry.chart')}
-      height={230}
-      xTitle={t('unit.h')}
-      yTitle="%"
-      xFormat={(x) => words.number(x)}
-      yFormat={(y) => words.number(y, 1)}
-      yMin={0}
-      xMax={end}
-      now={nowHours}
-      aim={{ y: DRY_TARGET, name: `${DRY_TARGET} %` }}
-      series={[
-        {
-          name: t('dry.weighed'),
-          look: 'points',
-          points: moistures.map((m): [number, number] => [m.hours, m.moisture]),
-        },
-        ...(forecast.ok
-          ? [
-              {
-                name: t('dry.forecast'),
-                look: 'forecast' as const,
-                points: hours.map((h): [number, number] => [h, forecast.at(h).median]),
-              },
-            ]
-          : []),
-      ]}
-      ranges={
-        forecast.ok
-          ? [
-              {
-                name: t('range.80'),
-                points: hours.map((h): [number, number, number] => {
-                  const { low, high } = forecast.at(h);
-                  return [h, low, high];
-                }),
-              },
-            ]
-          : []
       }
     />
   );
@@ -299,94 +234,6 @@ function Weighing({ view }: { view: LotView }) {
         {t('dry.take')}
       </Button>
     </form>
-  );
-}
-
-/** Taking the dried beans in: a new lot takes the wet one's place. */
-function Finish({
-  view,
-  moisture,
-  onClose,
-}: {
-  view: LotView;
-  moisture: number | null;
-  onClose: () => void;
-}) {
-  const words = useWords();
-  const { t } = words;
-  const work = useLotWork(view.lot);
-  const navigate = useNavigate();
-  const [massMg, setMass] = useState<number | null>(null);
-  const [code, setCode] = useState(`${view.lot.code}D`);
-  const [place, setPlace] = useState(view.lot.place);
-  const [percent, setPercent] = useState<number | null>(
-    moisture === null ? null : Math.round(moisture * 10) / 10,
-  );
-  const finish = async () => {
-    const id = newId();
-    await work.send({
-      path: `/api/lots/${id}/dried`,
-      body: {
-        fromLotId: view.lot.id,
-        code,
-        name: view.lot.name,
-        massMg,
-        moisture: percent,
-        receivedOn: today(),
-        place,
-        stepId: newId(),
-        takenId: newId(),
-        movementId: newId(),
-        lossId: newId(),
-        parcelId: newId(),
-      },
-      label: t('done.dried', { code }),
-      undo: true,
-    });
-    void navigate(`/beans/${id}`);
-  };
-  return (
-    <FormDialog
-      title={t('dry.finish')}
-      description={t('dry.finish.text')}
-      submit={t('dry.finish.do')}
-      isReady={massMg !== null && code.trim() !== ''}
-      onSubmit={finish}
-      onClose={onClose}
-    >
-      <QuantityField
-        label={t('dry.finish.mass')}
-        dimension="mass"
-        unit={words.heavyUnit}
-        value={massMg}
-        onChange={setMass}
-        min={1000}
-        max={view.lot.remainingMg}
-        autoFocus
-      />
-      <QuantityField
-        label={t('lot.moisture')}
-        dimension="percent"
-        value={percent}
-        onChange={setPercent}
-        min={0}
-        max={60}
-        optional
-      />
-      <TextField
-        label={t('lot.code')}
-        value={code}
-        onChange={(e) => setCode(e.target.value)}
-        maxLength={24}
-        required
-      />
-      <TextField
-        label={t('lot.place')}
-        value={place}
-        onChange={(e) => setPlace(e.target.value)}
-        maxLength={80}
-      />
-    </FormDialog>
   );
 }
 

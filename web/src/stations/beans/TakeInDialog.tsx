@@ -28,7 +28,7 @@ export function TakeInDialog({
   const navigate = useNavigate();
   // What this workshop keeps of its beans, as the lot's page will tell it: any lot knows of all.
   const { data: lots } = useRead<Lot[]>('/api/lots');
-  const { data: any } = useRead<LotView>(lots?.[0] ? `/api/lots/${lots[0].id}` : null);
+  const { data: known } = useRead<LotView>(lots?.[0] ? `/api/lots/${lots[0].id}` : null);
   const plots = [...new Set(pickings.map((p) => p.plot))];
   const latest = pickings.reduce((day, p) => (p.on > day ? p.on : day), pickings[0]!.on);
   const weighed = pickings.every((p) => p.wetMg !== null);
@@ -107,7 +107,7 @@ export function TakeInDialog({
           from={material}
           massMg={massMg}
           pods={pickings.reduce((sum, p) => sum + p.pods, 0)}
-          toNibs={any && expectedYields(any, TO_NIBS, 'new')}
+          toNibs={known && expectedYields(known, TO_NIBS, 'new')}
         />
       )}
       <TextField

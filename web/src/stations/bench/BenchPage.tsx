@@ -9,6 +9,7 @@ import { takeInHand } from '../../shell/inhand.ts';
 import { isDue, nextWords, tagOf } from '../../shell/nextWords.ts';
 import { useNow } from '../../shell/now.ts';
 import { useBench, useMayMake } from '../../shell/session.tsx';
+import { UNREAD } from '../../shell/unread.ts';
 import { useColumn } from '../../shell/useColumn.ts';
 import { Button } from '../../ui/Button.tsx';
 import { later } from '../../ui/later.tsx';
@@ -193,9 +194,6 @@ function RibbonRow({
     </li>
   );
 }
-
-/** A temperature read longer ago says nothing of now, ms. */
-const UNREAD = 10 * 60_000;
 
 /** A half of a range so much longer than the other makes it lopsided: its ends are told instead of one ±. */
 const LOPSIDED = 1.5;

@@ -1,11 +1,12 @@
 import type { ReactNode } from 'react';
 import { beanExpectedAt, smoothedAt, type BeanReading, type RoastForecast } from '@wunsch/core/roast';
+import { UNREAD } from '../../shell/unread.ts';
 import { Chip } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
 
-/** Older than this a reading says when it was read; and than this it tells nothing of what is in the oven now, s. */
+/** Older than this a reading says when it was read, s. */
 const OLD = 120;
-const GONE = 600;
+const GONE = UNREAD / 1000;
 
 /** Bean and oven now, pace, and when the beans should come out. */
 export function Readouts({

@@ -14,6 +14,7 @@ import { recipeFigures } from '@wunsch/core/recipe';
 import { useDoor } from '../../shell/door.tsx';
 import { newId } from '../../shell/entry.ts';
 import { useNow } from '../../shell/now.ts';
+import { UNREAD } from '../../shell/unread.ts';
 import { useMayMake } from '../../shell/session.tsx';
 import { handsOnSince } from '../handsOn.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -41,9 +42,6 @@ import { TablePanel } from './TablePanel.tsx';
 import { usePath } from './usePath.ts';
 import { useRunOn } from './useRunOn.ts';
 import { WindowRuler } from './WindowRuler.tsx';
-
-/** Not read for so long a bowl may be anything, ms. */
-const UNREAD = 10 * 60_000;
 
 /** Usual fat of a chocolate whose recipe and sheet say nothing, %. */
 const USUAL_FAT = 36;

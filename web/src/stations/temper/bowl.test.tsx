@@ -35,6 +35,25 @@ const followed = (minutes: number): FollowedBowl =>
 const temper = () => step('temper', { startedAt: new Date(Date.now() - 25 * 60_000).toISOString() });
 const plain = () => (document.body.textContent ?? '').replace(/[\u00a0\u202f]/g, ' ');
 
+/** The advice beside a bowl begun so many minutes ago, poured with one tap. */
+async function advised(minutesAgo: number, seen: FollowedBowl, unreadMinutes: number | null = null) {
+  const now = step('temper', { startedAt: new Date(Date.now() - minutesAgo * 60_000).toISOString() });
+  let poured = 0;
+  const { user } = show(
+    <AdviceStrip
+      view={batchView({ steps: [now] })}
+      step={now}
+      followed={seen}
+      unreadSince={unreadMinutes === null ? null : Date.now() - unreadMinutes * 60_000}
+      onPour={() => (poured += 1)}
+    />,
+  );
+  const said = plain();
+  await user.click(screen.getByRole('button', { name: 'Pour all of it into moulds' }));
+  expect(poured).toBe(1);
+  return said;
+}
+
 test('the advice says what to do and for how long, and its bell is one entry', async () => {
   const wire = new Wire();
   const now = temper();
@@ -52,19 +71,7 @@ test('the advice says what to do and for how long, and its bell is one entry', a
 });
 
 test('a bowl that is ready offers to pour', async () => {
-  const now = temper();
-  let poured = 0;
-  const { user } = show(
-    <AdviceStrip
-      view={batchView({ steps: [now] })}
-      step={now}
-      followed={followed(50)}
-      onPour={() => (poured += 1)}
-    />,
-  );
-  expect(plain()).toMatch(/Pour now/);
-  await user.click(screen.getByRole('button', { name: 'Pour all of it into moulds' }));
-  expect(poured).toBe(1);
+  expect(await advised(25, followed(50))).toMatch(/Pour now/);
 });
 
 test('a probe left on the bench while hands pour: the bowl is told as it was, and asked whether it was poured', async () => {
@@ -78,39 +85,15 @@ test('a probe left on the bench while hands pour: the bowl is told as it was, an
   ];
   const seen = followBowl({ readings: laid, path: TEMPER_PATHS.dark, type: 'dark', method: 'table' })!;
   expect(seen.word).toBe(followed(50).word);
-  const now = step('temper', { startedAt: new Date(Date.now() - 58 * 60_000).toISOString() });
-  let poured = 0;
-  const { user } = show(
-    <AdviceStrip
-      view={batchView({ steps: [now] })}
-      step={now}
-      followed={seen}
-      onPour={() => (poured += 1)}
-    />,
-  );
-  expect(plain()).toMatch(/The probe has been out of the chocolate since \d\d:\d\d/);
-  expect(plain()).not.toMatch(/Warm|cool/);
-  await user.click(screen.getByRole('button', { name: 'Pour all of it into moulds' }));
-  expect(poured).toBe(1);
+  const said = await advised(58, seen);
+  expect(said).toMatch(/The probe has been out of the chocolate since \d\d:\d\d/);
+  expect(said).not.toMatch(/Warm|cool/);
 });
 
 test('a bowl that nobody has read for hours is not said to be ready: read it, or say that it was poured', async () => {
-  const now = step('temper', { startedAt: new Date(Date.now() - 9 * 3_600_000).toISOString() });
-  const since = Date.parse(now.startedAt) + 50 * 60_000;
-  let poured = 0;
-  const { user } = show(
-    <AdviceStrip
-      view={batchView({ steps: [now] })}
-      step={now}
-      followed={followed(50)}
-      unreadSince={since}
-      onPour={() => (poured += 1)}
-    />,
-  );
-  expect(plain()).toMatch(/Not read since \d\d:\d\d: what the bowl is now nobody knows/);
-  expect(plain()).not.toMatch(/Pour now|Ready|within/);
-  await user.click(screen.getByRole('button', { name: 'Pour all of it into moulds' }));
-  expect(poured).toBe(1);
+  const said = await advised(9 * 60, followed(50), 8 * 60);
+  expect(said).toMatch(/Not read since \d\d:\d\d: what the bowl is now nobody knows/);
+  expect(said).not.toMatch(/Pour now|Ready|within/);
 });
 
 test.each([
