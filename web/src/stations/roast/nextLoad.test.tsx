@@ -93,7 +93,7 @@ test('once it has gone into a load nothing is kept of it here', async () => {
   await user.click(screen.getByRole('button', { name: 'Add a stage' }));
   expect(localStorage.getItem(`wunsch.typed.roast.${idOf(10)}.1`)).not.toBeNull();
   await begin();
-  expect(localStorage.getItem(`wunsch.typed.roast.${idOf(10)}.1`)).toBeNull();
+  await waitFor(() => expect(localStorage.getItem(`wunsch.typed.roast.${idOf(10)}.1`)).toBeNull());
 });
 
 test('a set temperature that no oven has is refused where it stands, and the plan keeps the one before', async () => {
