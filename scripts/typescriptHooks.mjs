@@ -11,7 +11,8 @@ export async function resolve(specifier, context, next) {
   return found.url.endsWith('/web/src/charts/apex.ts') ? { ...found, url: `${testing}apex.tsx` } : found;
 }
 
-/** The tests of pages share one document: each leaves it as it was. */
+/** The tests of pages share one document and one clock: each file begins on the same morning (see pageGlobals.mjs), and each test leaves the document as it was. */
+const BEGINS = "globalThis[Symbol.for('wunsch.restart-clock')]();";
 const LEAVES = `
 import { leavePages } from '${testing}page.tsx';
 afterEach(leavePages);`;
@@ -30,5 +31,5 @@ export async function load(url, context, next) {
     sourcesContent: false,
   });
   const isPageTest = /\/web\/src\/.*\.test\.tsx?$/.test(filename);
-  return { format: 'module', source: isPageTest ? code + LEAVES : code, shortCircuit: true };
+  return { format: 'module', source: isPageTest ? BEGINS + code + LEAVES : code, shortCircuit: true };
 }

@@ -311,14 +311,13 @@ function differences(f: (at: readonly number[]) => number, at: readonly number[]
   const up = at.map((_, i) => moved([i, 1]));
   const down = at.map((_, i) => moved([i, -1]));
   const gradient = at.map((_, i) => (up[i]! - down[i]!) / (2 * h[i]!));
-  const hessian = Array.from({ length: k }, (_, i) =>
-    Array.from({ length: k }, (__, j) => {
-      if (i === j) return (up[i]! - 2 * centre + down[i]!) / h[i]! ** 2;
+  const hessian = at.map((_, i) => new Array<number>(k).fill((up[i]! - 2 * centre + down[i]!) / h[i]! ** 2));
+  for (let i = 0; i < k; i += 1)
+    for (let j = 0; j < i; j += 1) {
       const cross =
         moved([i, 1], [j, 1]) - moved([i, 1], [j, -1]) - moved([i, -1], [j, 1]) + moved([i, -1], [j, -1]);
-      return cross / (4 * h[i]! * h[j]!);
-    }),
-  );
+      hessian[i]![j] = hessian[j]![i] = cross / (4 * h[i]! * h[j]!);
+    }
   return { gradient, hessian };
 }
 
