@@ -1,4 +1,5 @@
 import highsLoader from 'highs';
+import { often } from '../testing/index.ts';
 import { solveProject, verifyPlan, type PlanProject } from './index.ts';
 import { countingClock } from './testing/clock.ts';
 import { randomProject } from './testing/randomProject.ts';
@@ -50,7 +51,8 @@ function programme({ activities, resources = [], waits = [] }: PlanProject, hori
 test('larger projects end where an independent mixed-integer solver says the least end is', async () => {
   const highs = await highsLoader();
   let [solved, proved] = [0, 0];
-  for (let seed = 1; seed <= 14; seed += 1) {
+  const projects = often(7, 14);
+  for (let seed = 1; seed <= projects; seed += 1) {
     const project = randomProject(seed * 31, { activities: 14, longest: 4, most: seed % 2 === 0 });
     let found;
     try {
@@ -66,6 +68,6 @@ test('larger projects end where an independent mixed-integer solver says the lea
     proved += Number(found.isProved);
     expect([seed, found.bound.end <= found.worth.end]).toEqual([seed, true]);
   }
-  expect(solved).toBeGreaterThan(8);
+  expect(solved).toBeGreaterThan(projects * 0.6);
   expect(proved).toBeGreaterThan(solved * 0.7);
 }, 300_000);

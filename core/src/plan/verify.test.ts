@@ -1,4 +1,5 @@
 import { seededRandom } from '../numerics/index.ts';
+import { often } from '../testing/index.ts';
 import { NoPlan, solveProject, verifyPlan, type Plan, type PlanProject } from './index.ts';
 import { countingClock } from './testing/clock.ts';
 import { randomProject } from './testing/randomProject.ts';
@@ -11,8 +12,7 @@ const KINDS = [
   { most: true, hours: true, choice: true, holds: true, orders: true },
 ];
 
-/** Some; `npm run trials` asks for the many. */
-const PLANS = Number(process.env.WUNSCH_PLANS ?? 700);
+const PLANS = often(300, 20_000);
 
 test(`${PLANS} plans of random projects break no rule, and none is better than the bound`, () => {
   let planned = 0;

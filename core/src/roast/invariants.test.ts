@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { often } from '../testing/index.ts';
 import {
   beanExpectedAt,
   makeBean,
@@ -71,7 +72,7 @@ test('whatever the oven, the load, the plan and the hands: energy closes, and no
       expect(run.lossShare).toBeGreaterThanOrEqual(0);
       expect(run.lossShare).toBeLessThan(0.1);
     }),
-    { numRuns: 80, seed: 6 },
+    { numRuns: often(30, 400), seed: 6 },
   );
 });
 
@@ -87,7 +88,7 @@ test('held at one setting, a larger load in the same oven is never warmer', () =
       expect(large.bean[last]!).toBeLessThanOrEqual(small.bean[last]! + 0.5);
       expect(large.dose[last]!).toBeLessThanOrEqual(small.dose[last]! * 1.02 + 1e-6);
     }),
-    { numRuns: 40, seed: 7 },
+    { numRuns: often(15, 200), seed: 7 },
   );
 });
 
@@ -100,7 +101,7 @@ test('an open door costs heat', () => {
       if (at < 0 || at >= open.air.length) return;
       expect(open.air[at]!).toBeLessThanOrEqual(shut.air[at]! + 0.2);
     }),
-    { numRuns: 40, seed: 8 },
+    { numRuns: often(15, 200), seed: 8 },
   );
 });
 

@@ -1,4 +1,5 @@
 import { normalDraw, seededRandom } from '../numerics/index.ts';
+import { often } from '../testing/index.ts';
 import {
   compareRoasts,
   crossing,
@@ -108,7 +109,7 @@ describe('stirs that hands do not note', () => {
     ['stirred without a word', true, false],
     ['never stirred', false, false],
   ])('are in what the oven has taught: %s', (_, isStirred, isNoted) => {
-    const all = [1, 2, 3, 4, 5, 6].map((seed) => off(isStirred, isNoted, seed));
+    const all = Array.from({ length: often(2, 6) }, (_, i) => off(isStirred, isNoted, i + 1));
     expect(Math.abs(all.reduce((a, b) => a + b, 0) / all.length)).toBeLessThan(0.04);
   });
   test('are reckoned with as long as nothing is learnt', () => {
@@ -172,10 +173,10 @@ describe('forecast', () => {
   });
 });
 
-/** Some; `npm run trials` asks for the many. */
-const SOLVED = process.env.WUNSCH_ROASTS
-  ? { every: [2, 3, 4, 5, 6, 7, 8, 10, 12, 15], doses: [6, 8, 10, 12, 14, 17, 20, 25] }
-  : { every: [3, 6, 10], doses: [14] };
+const SOLVED = {
+  every: [6, 3, 10, 2, 4, 5, 7, 8, 12, 15].slice(0, often(2, 10)),
+  doses: [14, 6, 8, 10, 12, 17, 20, 25].slice(0, often(1, 8)),
+};
 
 describe('solving a plan for an aim', () => {
   const common = { start: STARTER_PLANS[0]!, bean, oven: usual, loadKg: 2.1 };

@@ -1,4 +1,5 @@
 import { normalDraw, rangeQuantile, rangeTail, seededRandom, studentTail } from '../numerics/index.ts';
+import { often } from '../testing/index.ts';
 import {
   analyseSession,
   assessorUse,
@@ -55,7 +56,7 @@ const fitted = (rows: readonly PanelScore[]) => {
 };
 
 describe('a panel with known truth', () => {
-  const sessions = 300;
+  const sessions = often(160, 300);
 
   test(`in ${sessions} sessions all differences lie in their intervals in 95 of 100, and equal samples are told apart in 5`, () => {
     const random = seededRandom(71);
@@ -80,7 +81,7 @@ describe('a panel with known truth', () => {
   test('same within a margin: falsely in 5 of 100 at its edge, and found where bars are alike', () => {
     const random = seededRandom(12);
     let [falsely, found] = [0, 0];
-    const runs = 150;
+    const runs = often(80, 150);
     for (let s = 0; s < runs; s += 1) {
       const verdict = (gap: number) => {
         const { differences } = fitted(drawPanel([6, 6 + gap], { assessors: 14, own: 0.3 }, random));
@@ -102,7 +103,7 @@ describe('a panel with known truth', () => {
       // Spearman’s of a bivariate normal (Pearson, 1907).
       const rank = (6 / Math.PI) * Math.asin(rho / 2);
       let held = 0;
-      const runs = 200;
+      const runs = often(120, 200);
       for (let s = 0; s < runs; s += 1) {
         const points = Array.from({ length: n }, () => {
           const x = normalDraw(random);
