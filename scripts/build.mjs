@@ -1,8 +1,9 @@
 // Builds the pages and the server, and prepares the empty database that new workshops are copied from.
-import { gzipSync, brotliCompressSync } from 'node:zlib';
 import { existsSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { ensurePackages, root, run } from './setup.mjs';
+import { promisify } from 'node:util';
+import { brotliCompress, gzip } from 'node:zlib';
+import { ensurePackages, root, runBeside } from './setup.mjs';
 
 /** Newest change below some folders, ms. */
 function newest(paths) {
@@ -18,13 +19,13 @@ function newest(paths) {
   return last;
 }
 
-function compress(folder) {
+async function compress(folder) {
   for (const name of readdirSync(folder, { recursive: true, encoding: 'utf8' })) {
     const path = join(folder, name);
     if (!/\.(js|css|html|svg)$/.test(name)) continue;
     const bytes = readFileSync(path);
-    writeFileSync(`${path}.gz`, gzipSync(bytes, { level: 9 }));
-    writeFileSync(`${path}.br`, brotliCompressSync(bytes));
+    writeFileSync(`${path}.gz`, await promisify(gzip)(bytes, { level: 9 }));
+    writeFileSync(`${path}.br`, await promisify(brotliCompress)(bytes));
   }
 }
 
@@ -89,7 +90,7 @@ async function bundlePrograms() {
   });
 }
 
-/** Builds what has changed since the last build. */
+/** Builds what has changed since the last build; other things may go on meanwhile. */
 export async function build({ force = false } = {}) {
   ensurePackages();
   const mark = join(root, 'web/dist/.built');
@@ -114,9 +115,9 @@ export async function build({ force = false } = {}) {
   for (const folder of ['server', 'demo', 'standins'])
     rmSync(join(root, folder, 'dist'), { recursive: true, force: true });
   await bundlePrograms();
-  run('npx', ['vite', 'build', '--logLevel', 'warn'], { cwd: join(root, 'web') });
-  compress(join(root, 'web/dist'));
-  run('node', ['--enable-source-maps', 'server/dist/prepare.js']);
+  await runBeside('npx', ['vite', 'build', '--logLevel', 'warn'], { cwd: join(root, 'web') });
+  await compress(join(root, 'web/dist'));
+  await runBeside('node', ['--enable-source-maps', 'server/dist/prepare.js']);
   writeFileSync(mark, '');
 }
 

@@ -41,7 +41,7 @@ Object.assign(console, { timeStamp: undefined, createTask: undefined });
 Object.defineProperty(
   React.__CLIENT_INTERNALS_DO_NOT_USE_OR_WARN_USERS_THEY_CANNOT_UPGRADE ?? {},
   'recentlyCreatedOwnerStacks',
-  { get: () => Infinity, set: () => undefined, configurable: true },
+  { get: () => Infinity, set() {}, configurable: true },
 );
 
 const { window } = new JSDOM('<!doctype html><html lang="en"><body></body></html>', {

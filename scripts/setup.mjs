@@ -15,6 +15,15 @@ export function run(command, args, options = {}) {
   return done;
 }
 
+/** Runs a command in the project while other things go on; this process ends if it fails. */
+export async function runBeside(command, args, options = {}) {
+  const child = spawn(command, args, { cwd: root, stdio: 'inherit', ...options });
+  await new Promise((resolve, reject) => {
+    child.on('error', reject);
+    child.on('close', (status) => (status === 0 ? resolve() : process.exit(status ?? 1)));
+  });
+}
+
 /** Packages as the lock file names them. `npm install` rather than `npm ci`: see docs/architecture.md. */
 export function ensurePackages() {
   const [major, minor] = process.versions.node.split('.').map(Number);
@@ -71,15 +80,8 @@ export async function ensureSystem(...what) {
   console.log(`installing ${missing.join(', ')} …`);
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
   // In one command, which goes on even while this process waits for another.
-  const child = spawn(
-    'sh',
-    ['-c', `apt-get update -qq && apt-get install -y -qq --no-install-recommends ${missing.join(' ')}`],
-    { env, cwd: root, stdio: ['ignore', 'ignore', 'inherit'] },
-  );
-  await new Promise((resolve, reject) => {
-    child.on('error', reject);
-    child.on('close', (status) => (status === 0 ? resolve() : process.exit(status ?? 1)));
-  });
+  const install = `apt-get update -qq && apt-get install -y -qq --no-install-recommends ${missing.join(' ')}`;
+  await runBeside('sh', ['-c', install], { env, stdio: ['ignore', 'ignore', 'inherit'] });
 }
 
 /** Folder of PostgreSQL's server programs, from Debian's packages. */

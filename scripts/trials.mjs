@@ -11,23 +11,19 @@ const postgres = await startPostgres();
 const places = ['journal', 'store', 'db', 'tools', 'live', 'http', 'access', 'readings', 'ledger'].map(
   (room) => `server/src/${room}`,
 );
-const { status } = run(
-  'npm',
-  ['run', '-s', 'unit', '--', ...places, 'core/src'],
-  {
-    allowFailure: true,
-    env: {
-      WUNSCH_KILLS: '100',
-      WUNSCH_TORN: '20',
-      WUNSCH_FUZZ: '20000',
-      WUNSCH_HISTORY: '2000',
-      WUNSCH_TRIALS: '1',
-      WUNSCH_TABLE: '1',
-      WUNSCH_TEST_PG: postgres.url,
-      ...process.env,
-    },
+const { status } = run('npm', ['run', '-s', 'unit', '--', ...places, 'core/src'], {
+  allowFailure: true,
+  env: {
+    WUNSCH_KILLS: '100',
+    WUNSCH_TORN: '20',
+    WUNSCH_FUZZ: '20000',
+    WUNSCH_HISTORY: '2000',
+    WUNSCH_TRIALS: '1',
+    WUNSCH_TABLE: '1',
+    WUNSCH_TEST_PG: postgres.url,
+    ...process.env,
   },
-);
+});
 postgres.stop();
 /** Every kind of entry in the tests of these rooms: is each page it shows on read again? */
 const watched = ['access', 'cases', 'classes', 'cost', 'ledger', 'months', 'plan', 'publicBar', 'skills'];
