@@ -240,12 +240,15 @@ export function useWork(view: BatchView) {
           notes = [],
           remainder,
           handsOnMinutes,
+          endedAt,
         }: {
           made?: readonly { material: Material; massMg: number | null; count?: number; place?: string }[];
           lost?: readonly { reason: string; massMg: number }[];
           notes?: readonly { data: ObservationData; at?: string }[];
           remainder: string | null;
           handsOnMinutes: number | null;
+          /** Where it ended before this is entered. */
+          endedAt?: string;
         },
       ) {
         const body: StepFinish = {
@@ -255,6 +258,7 @@ export function useWork(view: BatchView) {
           remainder,
           remainderId: newId(),
           handsOnMinutes,
+          ...(endedAt && { endedAt }),
         };
         const [first] = made;
         return send({

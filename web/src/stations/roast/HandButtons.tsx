@@ -77,17 +77,21 @@ export function HandButtons({
     const minutes = Math.max(1, out.seconds / 60);
     const rest = step.details.restHours;
     const taken = { kind: 'event', name: BEANS_OUT, note: '', value: null } as const;
-    const timer = (hours: number) => ({
+    // They rest from when they are out; where they have by now, there is nothing to call for.
+    const restedAt = rest ? Date.parse(out.at) + rest * 3_600_000 : 0;
+    const timer = {
       kind: 'timer' as const,
       label: t('roast.rest.timer', { code: view.batch.code }),
-      dueAt: new Date(clockNow() + hours * 3_600_000).toISOString(),
+      dueAt: new Date(restedAt).toISOString(),
       calls: 'winnow' as const,
-    });
+    };
     await work.finish(step, {
       made: [{ material: 'roasted beans', massMg: mg }],
-      notes: [{ data: taken, at: out.at }, ...(rest ? [{ data: timer(rest) }] : [])],
+      notes: [{ data: taken, at: out.at }, ...(restedAt > clockNow() ? [{ data: timer }] : [])],
       remainder: 'moisture',
       handsOnMinutes: Math.round(minutes < 180 ? minutes : 30),
+      // The oven is done with them when they are out, whenever they are weighed.
+      endedAt: out.at,
     });
   };
   const big = 'min-h-20 text-[15.5px] flex-col gap-0.5 leading-tight';

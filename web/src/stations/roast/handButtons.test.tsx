@@ -60,7 +60,7 @@ test('beans that cool before they are weighed came out when the pad was opened',
 });
 
 test('beans left in their oven by the book were taken out when somebody says so', async () => {
-  const { wire, user, startedAt, said } = open({ minutes: 400 });
+  const { wire, user, startedAt, said } = open({ minutes: 400, details: { restHours: 4 } });
   await user.click(screen.getByRole('button', { name: /Beans out/ }));
   const pad = within(await screen.findByRole('dialog'));
   const long = pad.getByLabelText(/In the oven for/);
@@ -71,6 +71,10 @@ test('beans left in their oven by the book were taken out when somebody says so'
   await waitFor(() => expect(wire.sent).toHaveLength(1));
   expect(Date.parse(said().notes![0]!.at!) - Date.parse(startedAt)).toBe(35 * MINUTE);
   expect(said().handsOnMinutes).toBe(35);
+  // The oven ran until then, not until they were weighed.
+  expect(said().endedAt).toBe(said().notes![0]!.at);
+  // They have rested by now: nothing is left to call for.
+  expect(said().notes).toHaveLength(1);
 });
 
 test('beans that come out in time are asked for nothing more', async () => {
