@@ -91,6 +91,12 @@ const CASES: Case[] = [
     { from: 0, to: 7.2e6, pauses: [{ from: 1e6, to: 2e6 }] },
     { signed: /./ },
   ),
+  of('hours a machine ran', ledger.ranHours, {
+    kind: 'winnow',
+    startedAt: '2026-10-01T08:00:00Z',
+    endedAt: '2026-10-01T09:00:00Z',
+    handsOnMinutes: 45,
+  }),
   of('grit after passes', (a) => grind.gritAfterPasses('blender', a.passes), { passes: 3 }),
   of('flow', (a) => recipe.estimateFlow(a.composition, a.grit), {
     composition: recipe.nibComposition(),

@@ -14,6 +14,7 @@ export * from './stepKinds.ts';
 export * from './route.ts';
 export * from './oldestFirst.ts';
 export * from './pieces.ts';
+export * from './ranHours.ts';
 export * from './runsOut.ts';
 export * from './yieldChart.ts';
 export * from './yields.ts';

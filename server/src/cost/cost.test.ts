@@ -1,6 +1,7 @@
 import { v7 } from 'uuid';
-import type { BatchCost, BatchSpending, StockValues } from '@wunsch/contract';
+import type { BatchCost, BatchSpending, MachineView, StockValues } from '@wunsch/contract';
 import { totalCost } from '@wunsch/core/cost';
+import { loadPast } from '../plan/ledgerReads.ts';
 import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 
 describe.each(DATABASES)('what bars cost on %s', (kind) => {
@@ -145,6 +146,36 @@ describe.each(DATABASES)('what bars cost on %s', (kind) => {
       ['resume', '2026-10-02T07:00:00Z'],
     ];
     expect(await energyOf('PAU-02', night)).toBeCloseTo(14 * 40, 6);
+    // The machine's own page counts the same hours.
+    const { totals } = (await shop.send('GET', `/api/machines/${machineId}`)).body as MachineView;
+    expect(totals).toMatchObject({ runs: 2, hours: 38 });
+  });
+
+  test('a winnower left open over night ran while hands were at it, and the plan learns no more', async () => {
+    const machineId = v7();
+    const facts = { name: 'Fan', station: 'winnow', kind: 'winnower', watts: 1000 };
+    await shop.send('PUT', `/api/machines/${machineId}`, facts);
+    const lot = await maker.lot('FAN', 20, { material: 'roasted beans' });
+    const batchId = await maker.batch('FAN-01', lot.id);
+    const winnow = await maker.step(batchId, 'winnow', { machineId, startedAt: '2026-10-01T17:00:00Z' });
+    await maker.take(winnow, lot.parcelId, 5);
+    await maker.make(winnow, 'nibs', 4);
+    const closed = await shop.send('PUT', `/api/steps/${winnow}/close`, {
+      remainder: 'husk',
+      remainderId: v7(),
+      handsOnMinutes: 45,
+      endedAt: '2026-10-02T08:00:00Z',
+    });
+    expect(closed.status).toBe(201);
+    const { totals } = (await shop.send('GET', `/api/machines/${machineId}`)).body as MachineView;
+    expect(totals).toMatchObject({ runs: 1, hours: 0.75 });
+    const past = await loadPast(shop.store.db);
+    expect(past.find((p) => p.machineId === machineId)).toEqual({
+      kind: 'winnow',
+      machineId,
+      kg: 5,
+      minutes: 45,
+    });
   });
 
   test('beans and sugar taken in without a price are named, so that nobody takes the bar for cheap', async () => {

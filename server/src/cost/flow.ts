@@ -1,11 +1,10 @@
 import { sql } from 'drizzle-orm';
 import { costFlow, unpricedBehind, writeOffPerKg, type CostFlow, type StepWork } from '@wunsch/core/cost';
-import { grindingHours } from '@wunsch/core/grind';
 import { isWork, type LineageGraph, type StepKind } from '@wunsch/core/ledger';
 import type { Db } from '../db/database.ts';
 import { instantOf, rowsOf, uuids } from '../db/raw.ts';
 import type { WorkshopSettings } from '../views/settings.ts';
-import { pausesOf, type GrindNote } from '../stations/grind/index.ts';
+import { loadRanHours } from '../views/ran.ts';
 
 /** What everything of a lineage has cost, with the workshop’s rates as they stand. */
 export async function loadFlow(db: Db, graph: LineageGraph, settings: WorkshopSettings): Promise<CostFlow> {
@@ -36,7 +35,7 @@ export async function unpricedNames(
 interface WorkRow {
   id: string;
   kind: StepKind;
-  minutes: number | null;
+  handsOnMinutes: number | null;
   startedAt: string;
   endedAt: string | null;
   watts: number | null;
@@ -49,29 +48,11 @@ interface WorkRow {
 /** Whether a machine draws its power for a step of this kind all the while it lasts. */
 const runsOn = (kind: StepKind): boolean => isWork(kind) || kind === 'press';
 
-/** Hours a machine ran for a step; while it stood it drew nothing. */
-const hoursOf = ({ startedAt, endedAt }: WorkRow, notes: readonly GrindNote[] = []): number =>
-  endedAt === null ? 0 : grindingHours(Date.parse(startedAt), Date.parse(endedAt), pausesOf(notes));
-
-/** When machines were stopped and started again in the midst of steps. */
-async function loadPauses(db: Db, stepIds: readonly string[]): Promise<Map<string, GrindNote[]>> {
-  if (stepIds.length === 0) return new Map();
-  const rows = rowsOf<{ stepId: string } & GrindNote>(
-    await db.execute(sql`
-      select step_id as "stepId", ${instantOf('at')} as at, data from observation
-      where step_id = any(${uuids(stepIds)}) and kind in ('pause', 'resume') and replaced_by is null and not voided
-      order by at, seq`),
-  );
-  const notes = new Map<string, GrindNote[]>();
-  for (const { stepId, ...note } of rows) notes.set(stepId, [...(notes.get(stepId) ?? []), note]);
-  return notes;
-}
-
 /** What some steps cost themselves: work, machine, and what their by-products fetched. */
 async function loadWorks(db: Db, stepIds: readonly string[]): Promise<Map<string, StepWork>> {
   const rows = rowsOf<WorkRow>(
     await db.execute(sql`
-      select s.id, s.kind, s.hands_on_minutes as minutes,
+      select s.id, s.kind, s.hands_on_minutes as "handsOnMinutes",
         ${instantOf('s.started_at')} as "startedAt", ${instantOf('s.ended_at')} as "endedAt",
         a.watts, a.price, a.resale, a.life_kg as "lifeKg", f.fetched
       from step s left join machine a on a.id = s.machine_id
@@ -85,15 +66,17 @@ async function loadWorks(db: Db, stepIds: readonly string[]): Promise<Map<string
       ) f on f.step_id = s.id
       where s.id = any(${uuids(stepIds)})`),
   );
-  const drawing = rows.flatMap((r) => (r.watts !== null && runsOn(r.kind) ? [r.id] : []));
-  const notes = await loadPauses(db, drawing);
+  const ran = await loadRanHours(
+    db,
+    rows.filter((r) => r.watts !== null && runsOn(r.kind)),
+  );
   return new Map(
     rows.map((r) => [
       r.id,
       {
         kind: r.kind,
-        minutes: r.minutes ?? 0,
-        machineHours: runsOn(r.kind) ? hoursOf(r, notes.get(r.id)) : 0,
+        minutes: r.handsOnMinutes ?? 0,
+        machineHours: ran.get(r.id) ?? 0,
         watts: r.watts ?? 0,
         writeOffPerKg:
           r.price !== null && r.lifeKg !== null

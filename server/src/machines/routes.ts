@@ -2,9 +2,11 @@ import { and, desc, eq, sql } from 'drizzle-orm';
 import { MachineView } from '@wunsch/contract';
 import type { App } from '../http/types.ts';
 import type { Db } from '../db/database.ts';
-import { machine, machineEvent } from '../db/schema/index.ts';
+import { rowsOf } from '../db/raw.ts';
+import { machine, machineEvent, step } from '../db/schema/index.ts';
 import { notFound } from '../http/problem.ts';
 import { IdParams } from '../http/entries.ts';
+import { loadRanHours } from '../views/ran.ts';
 import { leftBy, type HeldIngredient } from './runs.ts';
 
 /** Batches on their way to a grinder with what their recipes hold. */
@@ -57,10 +59,20 @@ export function machineRoutes(app: App): void {
         .limit(200);
       const learned = await runs.load();
       const result = await db.execute(sql`
-        select count(*) as runs, coalesce(sum(extract(epoch from (s.ended_at - s.started_at))) / 3600, 0) as hours,
-          coalesce(sum((select sum(m.mass_mg) from movement m where m.step_id = s.id and m.direction = 'out' and m.replaced_by is null and not m.voided)), 0)::float8 / 1e6 as kg
+        select count(*) as runs, coalesce(sum((select sum(m.mass_mg) from movement m where m.step_id = s.id and m.direction = 'out' and m.replaced_by is null and not m.voided)), 0)::float8 / 1e6 as kg
         from step s where s.machine_id = ${id}::uuid and s.status = 'closed' and not s.voided`);
-      const totals = (result as unknown as { rows: { runs: string; hours: string; kg: string }[] }).rows[0]!;
+      const [totals] = rowsOf<{ runs: string; kg: string }>(result);
+      const done = await db
+        .select({
+          id: step.id,
+          kind: step.kind,
+          startedAt: step.startedAt,
+          endedAt: step.endedAt,
+          handsOnMinutes: step.handsOnMinutes,
+        })
+        .from(step)
+        .where(and(eq(step.machineId, id), eq(step.status, 'closed'), eq(step.voided, false)));
+      const hours = [...(await loadRanHours(db, done)).values()].reduce((sum, h) => sum + h, 0);
       const { tokenHash, ...facts } = row;
       return {
         machine: { ...facts, hasToken: tokenHash !== null },
@@ -68,7 +80,7 @@ export function machineRoutes(app: App): void {
           .filter((r) => r.machineId === id)
           .map(({ machineId: _, lotId: __, learned: ___, acidRate: ____, readings: _____, ...run }) => run),
         events: events.map(({ machineId: _, voided: __, ...e }) => e),
-        totals: { runs: Number(totals.runs), hours: Number(totals.hours), kg: Number(totals.kg) },
+        totals: { runs: Number(totals!.runs), hours, kg: Number(totals!.kg) },
         waiting: await loadWaiting(db),
       };
     },

@@ -3,9 +3,10 @@ import type { PlanRoomView } from '@wunsch/contract';
 import { WORK_KINDS, type Material, type Station, type WorkKind } from '@wunsch/core/ledger';
 import type { PastTime } from '@wunsch/core/plan';
 import type { Db } from '../db/database.ts';
-import { uuids } from '../db/raw.ts';
+import { instantOf, rowsOf, uuids } from '../db/raw.ts';
 import { deliveredLeft, MADE_NOW, shelfLeft } from '../stations/recipe/index.ts';
 import { lotLeft } from '../views/lotShelf.ts';
+import { loadRanHours } from '../views/ran.ts';
 
 /** Finished steps from which times are learned, and lots and recipes that are offered. */
 const LEARNED_FROM = 600;
@@ -21,6 +22,14 @@ const WORK = sql.join(
 );
 
 type Rows<T> = { rows: T[] };
+
+/** Work that has ended. */
+interface PastStep extends Omit<PastTime, 'minutes'> {
+  id: string;
+  startedAt: string;
+  endedAt: string;
+  handsOnMinutes: number | null;
+}
 
 /** Work under way. */
 interface OpenStep {
@@ -154,17 +163,19 @@ export async function loadRecipes(db: Db, besides: readonly string[]) {
 
 /** What finished batches took at each station. */
 export async function loadPast(db: Db): Promise<PastTime[]> {
-  const result = await db.execute(sql`
-    select s.kind, s.machine_id as "machineId", s.minutes, m.kg from (
-      select id, kind, machine_id, extract(epoch from (ended_at - started_at))::float8 / 60 as minutes
-      from step where status = 'closed' and not voided and ended_at is not null
-        and kind in (${WORK})
-      order by ended_at desc limit ${LEARNED_FROM}
-    ) s
-    cross join lateral (
-      select sum(mass_mg)::float8 / 1e6 as kg from movement
-      where step_id = s.id and direction = 'in' and replaced_by is null and not voided
-    ) m
-    where m.kg > 0`);
-  return (result as unknown as Rows<PastTime>).rows;
+  const rows = rowsOf<PastStep>(
+    await db.execute(sql`
+      select s.id, s.kind, s.machine_id as "machineId", s.hands_on_minutes as "handsOnMinutes",
+        ${instantOf('s.started_at')} as "startedAt", ${instantOf('s.ended_at')} as "endedAt", m.kg from (
+        select * from step where status = 'closed' and not voided and ended_at is not null and kind in (${WORK})
+        order by ended_at desc, id desc limit ${LEARNED_FROM}
+      ) s
+      cross join lateral (
+        select sum(mass_mg)::float8 / 1e6 as kg from movement
+        where step_id = s.id and direction = 'in' and replaced_by is null and not voided
+      ) m
+      where m.kg > 0`),
+  );
+  const ran = await loadRanHours(db, rows);
+  return rows.map(({ id, kind, machineId, kg }) => ({ kind, machineId, kg, minutes: ran.get(id)! * 60 }));
 }

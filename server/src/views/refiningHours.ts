@@ -1,8 +1,7 @@
-import { and, asc, eq, inArray, isNotNull, isNull } from 'drizzle-orm';
-import { grindingHours } from '@wunsch/core/grind';
+import { and, eq, inArray } from 'drizzle-orm';
 import type { Db } from '../db/database.ts';
-import { observation, step } from '../db/schema/index.ts';
-import { pausesOf, type GrindNote } from '../stations/grind/index.ts';
+import { step } from '../db/schema/index.ts';
+import { loadRanHours } from './ran.ts';
 
 /**
  * Hours in grinder and conche of batches, machines that stood left out, as their own pages have them; finished work only.
@@ -12,34 +11,26 @@ import { pausesOf, type GrindNote } from '../stations/grind/index.ts';
 export async function loadRefiningHours(db: Db, batchIds: readonly string[]): Promise<Map<string, number>> {
   const hours = new Map<string, number>();
   if (batchIds.length === 0) return hours;
-  const isRefining = and(
-    inArray(step.batchId, [...batchIds]),
-    inArray(step.kind, ['grind', 'conche']),
-    eq(step.status, 'closed'),
-    eq(step.voided, false),
-    isNotNull(step.endedAt),
-  );
   const steps = await db
-    .select({ id: step.id, batchId: step.batchId, startedAt: step.startedAt, endedAt: step.endedAt })
+    .select({
+      id: step.id,
+      batchId: step.batchId,
+      kind: step.kind,
+      startedAt: step.startedAt,
+      endedAt: step.endedAt,
+      handsOnMinutes: step.handsOnMinutes,
+    })
     .from(step)
-    .where(isRefining);
-  const notes = await db
-    .select({ stepId: observation.stepId, at: observation.at, data: observation.data })
-    .from(observation)
-    .innerJoin(step, eq(step.id, observation.stepId))
     .where(
       and(
-        isRefining,
-        inArray(observation.kind, ['pause', 'resume']),
-        isNull(observation.replacedBy),
-        eq(observation.voided, false),
+        inArray(step.batchId, [...batchIds]),
+        inArray(step.kind, ['grind', 'conche']),
+        eq(step.status, 'closed'),
+        eq(step.voided, false),
       ),
-    )
-    .orderBy(asc(observation.at), asc(observation.seq));
-  for (const { id, batchId, startedAt, endedAt } of steps) {
-    const pauses = pausesOf(notes.filter((n) => n.stepId === id) as GrindNote[]);
-    const ran = grindingHours(Date.parse(startedAt), Date.parse(endedAt!), pauses);
-    hours.set(batchId!, (hours.get(batchId!) ?? 0) + ran);
-  }
+    );
+  const ran = await loadRanHours(db, steps);
+  for (const { id, batchId } of steps)
+    if (ran.has(id)) hours.set(batchId!, (hours.get(batchId!) ?? 0) + ran.get(id)!);
   return hours;
 }
