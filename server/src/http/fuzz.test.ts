@@ -2,7 +2,7 @@ import { fuzz } from '../testing/fuzz.ts';
 import { DATABASES, Maker, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
 
 /** Requests on each database, other ones on each; `npm run trials` sends 20,000. */
-const REQUESTS = Number(process.env.WUNSCH_FUZZ ?? 350);
+const REQUESTS = Number(process.env.WUNSCH_FUZZ ?? 250);
 const SEED = Number(process.env.WUNSCH_SEED ?? 20_261_125);
 
 describe.each(DATABASES)('made-up requests on %s', (kind) => {

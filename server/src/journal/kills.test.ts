@@ -1,7 +1,7 @@
 import { Killable } from '../testing/killable.ts';
 
 /** Few, at fixed phases; `npm run trials` asks for the many. */
-const KILLS = Number(process.env.WUNSCH_KILLS || 6);
+const KILLS = Number(process.env.WUNSCH_KILLS || 4);
 /** Workshops killed side by side; each has its share of the kills. */
 const WORKSHOPS = 2;
 

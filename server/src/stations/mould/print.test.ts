@@ -304,7 +304,7 @@ const readers = ['pdftotext', 'pdffonts', 'pdftoppm', 'zbarimg', 'dmtxread'].eve
 
   test('a sheet holds its labels at their places, and a reader finds each code at 300 dpi', async () => {
     await print('sheet', design('stickers'), 25);
-    run('pdftoppm', ['-r', '300', '-png', 'sheet.pdf', 'sheet']);
+    run('pdftoppm', ['-r', '300', '-gray', '-png', 'sheet.pdf', 'sheet']);
     const codes = (page: number) =>
       run('zbarimg', ['-q', '--raw', `sheet-${page}.png`])
         .trim()
