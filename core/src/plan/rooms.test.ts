@@ -100,6 +100,9 @@ const at = (iso: string) => Date.parse(iso);
 
 /** What is wrong with the hands that make machines ready: told twice, outside somebody’s hours, or while a charge is in. */
 function wrongHands(room: PlanRoom, { steps }: WorkshopPlan): string[] {
+  // In which machine a charge is that began without one is only supposed, and may be more than there is room for.
+  const isSupposed = ({ batchId, begun }: WorkshopPlan['steps'][number]) =>
+    begun && room.batches.some((b) => b.id === batchId && b.running?.machineId === null);
   return readyWork(steps).flatMap(({ step, setUp, hands: { personId, start, end } }) => {
     const wrong: string[] = [];
     const person = room.people.find((p) => p.id === personId);
@@ -111,7 +114,7 @@ function wrongHands(room: PlanRoom, { steps }: WorkshopPlan): string[] {
       ...steps.map((s) => ({
         key: s.key,
         who: s.personId,
-        machine: s.machineId,
+        machine: isSupposed(s) ? null : s.machineId,
         start: s.start,
         end: s.end,
       })),
