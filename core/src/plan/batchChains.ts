@@ -18,6 +18,17 @@ const MOST_BEFORE_WINNOW = 3 * DAY;
 const BEFORE_WRAP = 12 * 60;
 const BEFORE_TASTE = DAY;
 
+/** By machine, the batch whose charge lies in it: the one put in last, where somebody forgot to say that another is out. */
+function chargesIn(room: PlanRoom): Map<string, string> {
+  const running = room.batches.flatMap(({ id, running: run }) =>
+    run?.machineId && (run.kind === 'grind' || run.kind === 'conche')
+      ? [{ id, machineId: run.machineId, since: Date.parse(run.startedAt) }]
+      : [],
+  );
+  running.sort((a, b) => a.since - b.since);
+  return new Map(running.map(({ machineId, id }) => [machineId, id]));
+}
+
 /** Puts batches together as activities, waits and holds. */
 export class BatchChains {
   readonly built: Building;
@@ -39,7 +50,7 @@ export class BatchChains {
       waits: [],
       holds: [],
       steps: [],
-      filled: new Set(),
+      filled: chargesIn(room),
     };
   }
 

@@ -51,8 +51,8 @@ export interface Building {
   waits: PlanWait[];
   holds: PlanHold[];
   steps: WorkshopStep[];
-  /** Machines in which a charge lies now. */
-  filled: Set<string>;
+  /** By machine, the batch whose charge lies in it now. */
+  filled: ReadonlyMap<string, string>;
 }
 
 /** A batch that is to be put together. */
@@ -197,11 +197,9 @@ export class Chain {
     this.to.holds.push(hold);
   }
 
-  /** Fills the machine a charge lies in; false where another already does: the record says so, and neither can wait for the other. */
-  fill(machineId: string): boolean {
-    const isFree = !this.to.filled.has(machineId);
-    this.to.filled.add(machineId);
-    return isFree;
+  /** Whether it is this batch’s charge that lies in a machine: the record may have two there, of which neither can wait for the other. */
+  fills(machineId: string): boolean {
+    return this.to.filled.get(machineId) === this.batch.key;
   }
 
   /** Machines of a station that fit, and take what is new. */

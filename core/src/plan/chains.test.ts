@@ -89,6 +89,30 @@ describe('conching', () => {
     expect(of(p, 'taste')).toHaveLength(2);
   });
 
+  test.each([
+    ['first', 2, 30],
+    ['last', 30, 2],
+  ])('of two, the one put in last is in it, whichever is told of %s', (_, first, second) => {
+    const room = roomWith([]);
+    const grinding = (id: string, hoursAgo: number) =>
+      inFlight({
+        ...conching,
+        id,
+        stage: 'grind',
+        running: {
+          kind: 'grind',
+          machineId: 'otto',
+          startedAt: new Date(at(room.now) - hoursAgo * HOUR).toISOString(),
+          endsAt: null,
+        },
+      });
+    const p = plan({ ...room, batches: [grinding('b0', first), grinding('b1', second)] });
+    const later = first < second ? 'b0' : 'b1';
+    expect(of(p, 'empty').map((s) => [s.batchId, s.machineId])).toEqual(
+      ['b0', 'b1'].map((id) => [id, id === later ? 'otto' : null]),
+    );
+  });
+
   test('what is ground and waits is filled in; what conches already is only emptied', () => {
     const waiting = withMixer({ ...roomWith([]), batches: [inFlight({ ...conching, stage: 'fill' })] });
     expect(

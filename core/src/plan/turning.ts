@@ -83,7 +83,7 @@ function oneTurn(
   const isSameDay = spells.every((s) => s >= SHORTEST);
   const spell = Math.min(Infinity, ...(isSameDay ? spells : oneOf.map((m) => spellOf(chain.room, m))));
   const id = `${batch.key}/bowl/${stages[0]}`;
-  const isCounted = oneOf.length > 0 && (!isHere || chain.fill(running.machineId!));
+  const isCounted = oneOf.length > 0 && (!isHere || chain.fills(running.machineId!));
   const hold = isCounted ? { id, oneOf } : null;
   let last = [...before];
   let first: string | null = null;
