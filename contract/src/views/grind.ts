@@ -118,7 +118,14 @@ export const MachineView = z.object({
     }),
   ),
   /** Over all its runs. */
-  totals: z.object({ runs: z.number(), hours: z.number(), kg: z.number() }),
+  /** Over its whole life; hours it stood are not among them. */
+  totals: z.object({
+    runs: z.number(),
+    hours: z.number(),
+    /** Hours of what has begun since it was last serviced or rebuilt. */
+    sinceServiceHours: z.number(),
+    kg: z.number(),
+  }),
   /** Batches on their way to a grinder, with what clings of their recipe. */
   waiting: z.array(
     z.object({

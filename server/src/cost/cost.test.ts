@@ -148,7 +148,7 @@ describe.each(DATABASES)('what bars cost on %s', (kind) => {
     expect(await energyOf('PAU-02', night)).toBeCloseTo(14 * 40, 6);
     // The machine's own page counts the same hours.
     const { totals } = (await shop.send('GET', `/api/machines/${machineId}`)).body as MachineView;
-    expect(totals).toMatchObject({ runs: 2, hours: 38 });
+    expect(totals).toMatchObject({ runs: 2, hours: 38, sinceServiceHours: 38 });
   });
 
   test('a winnower left open over night ran while hands were at it, and the plan learns no more', async () => {

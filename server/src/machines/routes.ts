@@ -72,7 +72,9 @@ export function machineRoutes(app: App): void {
         })
         .from(step)
         .where(and(eq(step.machineId, id), eq(step.status, 'closed'), eq(step.voided, false)));
-      const hours = [...(await loadRanHours(db, done)).values()].reduce((sum, h) => sum + h, 0);
+      const ran = await loadRanHours(db, done);
+      const serviced = Date.parse(events.find((e) => e.kind !== 'cleaned')?.at ?? '');
+      const hoursOf = (steps: typeof done) => steps.reduce((sum, s) => sum + (ran.get(s.id) ?? 0), 0);
       const { tokenHash, ...facts } = row;
       return {
         machine: { ...facts, hasToken: tokenHash !== null },
@@ -80,7 +82,12 @@ export function machineRoutes(app: App): void {
           .filter((r) => r.machineId === id)
           .map(({ machineId: _, lotId: __, learned: ___, acidRate: ____, readings: _____, ...run }) => run),
         events: events.map(({ machineId: _, voided: __, ...e }) => e),
-        totals: { runs: Number(totals!.runs), hours, kg: Number(totals!.kg) },
+        totals: {
+          runs: Number(totals!.runs),
+          hours: hoursOf(done),
+          sinceServiceHours: hoursOf(done.filter((s) => !(Date.parse(s.startedAt) < serviced))),
+          kg: Number(totals!.kg),
+        },
         waiting: await loadWaiting(db),
       };
     },

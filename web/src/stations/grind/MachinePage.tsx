@@ -11,6 +11,7 @@ import {
   type Ran,
 } from '@wunsch/core/grind';
 import { writeOffPerKg } from '@wunsch/core/cost';
+import { isInstrument } from '@wunsch/core/ledger';
 import { NotFound } from '../../shell/NotFound.tsx';
 import { isMissing } from '../../shell/api.ts';
 import { useRead } from '../../shell/door.tsx';
@@ -28,7 +29,7 @@ import { chargeRange } from './chargeRange.ts';
 
 const EVENTS = ['cleaned', 'serviced', 'rebuilt'] as const;
 
-/** One machine: hours and charges, what its stones have taught, cleaning and service, and what goes through it next. */
+/** One machine: hours and charges, cleaning and service; for what grinds or conches also its runs, what its stones have taught, and what goes through it next. */
 export default function MachinePage() {
   const words = useWords();
   const { t } = words;
@@ -40,6 +41,7 @@ export default function MachinePage() {
   if (!data) return <p className="p-6 text-ink-3">{t('loading')}</p>;
   const { machine, runs, events, totals } = data;
   const range = chargeRange(machine, words);
+  const isMill = machine.station === 'grind';
   return (
     <div className="grid gap-2 p-3 sm:px-4">
       <header className="flex flex-wrap items-center gap-3">
@@ -52,76 +54,80 @@ export default function MachinePage() {
           </p>
         </div>
         {mayMake &&
-          EVENTS.map((e) => (
+          EVENTS.filter((e) => isMill || e !== 'rebuilt').map((e) => (
             <Button key={e} onClick={() => setNoting(e)}>
               {t(`machine.${e}`)}
             </Button>
           ))}
       </header>
       <div className="grid items-start gap-2 lg:grid-cols-2">
-        <Panel title={t('machine.use')}>
-          <div className="flex flex-wrap gap-6">
-            <Figure
-              name={t('machine.hours')}
-              note={machine.loud ? t('machine.loud') : undefined}
-            >{`${words.number(totals.hours)} h`}</Figure>
-            <Figure name={t('machine.charges')}>{words.number(totals.runs)}</Figure>
-            <Figure name={t('machine.made')}>{words.mass(Math.round(totals.kg * 1e6))}</Figure>
-            <Service view={data} />
-            <WriteOff view={data} />
-          </div>
-        </Panel>
-        <Next view={data} />
+        {!isInstrument(machine) && (
+          <Panel title={t('machine.use')}>
+            <div className="flex flex-wrap gap-6">
+              <Figure
+                name={t('machine.hours')}
+                note={machine.loud ? t('machine.loud') : undefined}
+              >{`${words.number(totals.hours)} h`}</Figure>
+              <Figure name={t('machine.charges')}>{words.number(totals.runs)}</Figure>
+              <Figure name={t('machine.made')}>{words.mass(Math.round(totals.kg * 1e6))}</Figure>
+              <Service view={data} />
+              <WriteOff view={data} />
+            </div>
+          </Panel>
+        )}
+        {isMill && <Next view={data} />}
       </div>
-      <Learned view={data} />
-      <Panel title={t('machine.runs')}>
-        <Table
-          caption={t('machine.runs')}
-          rows={runs}
-          keyOf={(r) => r.stepId}
-          empty={t('machine.none')}
-          columns={[
-            {
-              id: 'batch',
-              title: t('batch'),
-              cell: (r) => (
-                <Link
-                  to={`/batch/${r.batchId}`}
-                  className="num whitespace-nowrap underline underline-offset-4"
-                >
-                  {r.batchCode}
-                </Link>
-              ),
-            },
-            { id: 'when', title: t('begun'), cell: (r) => words.day(r.startedAt) },
-            { id: 'work', title: t('what'), cell: (r) => t(`work.${r.work}`) },
-            {
-              id: 'hours',
-              title: t('machine.hours'),
-              numeric: true,
-              cell: (r) => `${words.number(r.hours, 1)} h`,
-            },
-            { id: 'charge', title: t('grind.charge'), numeric: true, cell: (r) => words.mass(r.chargeMg) },
-            {
-              id: 'rate',
-              title: t('machine.rate'),
-              numeric: true,
-              cell: (r) => (r.rate === null ? '—' : `${words.number(r.rate, 3)} /h`),
-            },
-            {
-              id: 'finest',
-              title: t('machine.finest'),
-              numeric: true,
-              cell: (r) => (r.finest === null ? '—' : `${words.number(r.finest, 1)} µm`),
-            },
-            {
-              id: 'allergens',
-              title: t('machine.allergens'),
-              cell: (r) => r.allergens.map((a) => words.word('allergen', a)).join(', '),
-            },
-          ]}
-        />
-      </Panel>
+      {isMill && <Learned view={data} />}
+      {isMill && (
+        <Panel title={t('machine.runs')}>
+          <Table
+            caption={t('machine.runs')}
+            rows={runs}
+            keyOf={(r) => r.stepId}
+            empty={t('machine.none')}
+            columns={[
+              {
+                id: 'batch',
+                title: t('batch'),
+                cell: (r) => (
+                  <Link
+                    to={`/batch/${r.batchId}`}
+                    className="num whitespace-nowrap underline underline-offset-4"
+                  >
+                    {r.batchCode}
+                  </Link>
+                ),
+              },
+              { id: 'when', title: t('begun'), cell: (r) => words.day(r.startedAt) },
+              { id: 'work', title: t('what'), cell: (r) => t(`work.${r.work}`) },
+              {
+                id: 'hours',
+                title: t('machine.hours'),
+                numeric: true,
+                cell: (r) => `${words.number(r.hours, 1)} h`,
+              },
+              { id: 'charge', title: t('grind.charge'), numeric: true, cell: (r) => words.mass(r.chargeMg) },
+              {
+                id: 'rate',
+                title: t('machine.rate'),
+                numeric: true,
+                cell: (r) => (r.rate === null ? '—' : `${words.number(r.rate, 3)} /h`),
+              },
+              {
+                id: 'finest',
+                title: t('machine.finest'),
+                numeric: true,
+                cell: (r) => (r.finest === null ? '—' : `${words.number(r.finest, 1)} µm`),
+              },
+              {
+                id: 'allergens',
+                title: t('machine.allergens'),
+                cell: (r) => r.allergens.map((a) => words.word('allergen', a)).join(', '),
+              },
+            ]}
+          />
+        </Panel>
+      )}
       <Panel title={t('machine.events')}>
         <Table
           caption={t('machine.events')}
@@ -202,9 +208,7 @@ function Service({ view }: { view: MachineView }) {
   const { t } = words;
   const { serviceHours } = view.machine;
   if (!serviceHours) return null;
-  const last = view.events.find((e) => e.kind === 'serviced' || e.kind === 'rebuilt')?.at ?? '';
-  const hours = view.runs.filter((r) => r.startedAt >= last).reduce((s, r) => s + r.hours, 0);
-  const left = serviceHours - hours;
+  const left = serviceHours - view.totals.sinceServiceHours;
   return (
     <Figure
       name={t('machine.service')}

@@ -42,12 +42,18 @@ const waits = (n: number, more: object = {}) => ({
 });
 const event = (kind: string, at: string) => ({ id: idOf(600), kind, note: '', at, by: 'AK' });
 
-async function open(more: object = {}, options: PageOptions = {}, facts: object = {}) {
+const unused = { runs: 0, hours: 0, sinceServiceHours: 0, kg: 0 };
+
+async function open(
+  { totals = {}, ...more }: { totals?: object; [part: string]: unknown } = {},
+  options: PageOptions = {},
+  facts: object = {},
+) {
   const view = MachineView.parse({
     machine: { ...machine, ...facts },
     runs: [],
     events: [],
-    totals: { runs: 0, hours: 0, kg: 0 },
+    totals: { ...unused, ...totals },
     waiting: [],
     ...more,
   });
@@ -108,10 +114,25 @@ test('cleaned since, it wants nothing', async () => {
 });
 
 test('service is due by the hours since the last one, and says so in words', async () => {
-  const runs = [run(9), run(7), run(5)];
-  await open({ runs, events: [event('serviced', '2026-10-06T08:00:00.000Z')] }, {}, { serviceHours: 60 });
+  // Of its many runs the page has the latest only.
+  await open({ runs: [run(9)], totals: { hours: 1300, sinceServiceHours: 72 } }, {}, { serviceHours: 60 });
   expect(screen.getByText('12 h past it')).toBeTruthy();
   expect(screen.getByText('service due')).toBeTruthy();
+});
+
+test('an oven has neither stones nor a queue of charges, and what only measures has no hours', async () => {
+  const panels = () => screen.getAllByRole('heading', { level: 2 }).map((h) => h.textContent);
+  const { unmount } = await open(
+    { totals: { runs: 140, hours: 86, sinceServiceHours: 86, kg: 356 } },
+    {},
+    { station: 'roast', kind: 'fan oven', serviceHours: 500 },
+  );
+  expect(panels()).toEqual(['Use', 'Cleaning and service']);
+  expect(screen.getByText('in 414 h')).toBeTruthy();
+  expect(screen.queryByRole('button', { name: 'Rebuilt' })).toBeNull();
+  unmount();
+  await open({}, {}, { station: 'mould', kind: 'room sensor' });
+  expect(panels()).toEqual(['Cleaning and service']);
 });
 
 test('stones that wear are found out from the runs since the last rebuild only', async () => {
