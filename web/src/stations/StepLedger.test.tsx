@@ -55,6 +55,22 @@ describe('closing a step', () => {
     });
   });
 
+  test('counts the minutes as of when it is pressed, not as of when the page was opened', async () => {
+    const wire = new Wire();
+    const { user } = show(<CloseStep view={winnowed(9_380_000, 1_490_000)} step={winnow} label="Finish" />);
+    const clock = Date.now;
+    try {
+      Date.now = () => clock() + 40 * 60_000;
+      await user.click(screen.getByRole('button', { name: 'Finish' }));
+      const dialog = within(screen.getByRole('dialog'));
+      await user.click(dialog.getByRole('button', { name: 'Finish' }));
+      await waitFor(() => expect(wire.sent).toHaveLength(1));
+    } finally {
+      Date.now = clock;
+    }
+    expect(wire.sent[0]!.body).toMatchObject({ handsOnMinutes: 65 });
+  });
+
   test('asks where more is left over than beans can have lost', async () => {
     new Wire();
     const { user } = show(<CloseStep view={winnowed(938_000, 1_490_000)} step={winnow} label="Finish" />);

@@ -9,7 +9,7 @@ import { HandsField } from '../ui/HandsField.tsx';
 import { QuantityField } from '../ui/QuantityField.tsx';
 import { STAGE } from '../shell/glyphs.tsx';
 import { useDoor } from '../shell/door.tsx';
-import { handsOnSince } from './handsOn.ts';
+import { handsThroughout } from './handsOn.ts';
 import { useMayMake } from '../shell/session.tsx';
 import { useWords, type Words } from '../words/words.tsx';
 import { useDoubt } from './useDoubt.ts';
@@ -268,8 +268,8 @@ export function CloseStep({
   const mayMake = useMayMake();
   const { differenceMg, inMg, outMg } = balanceOf(view, step.id);
   const [open, setOpen] = useState(false);
-  const elapsed = Math.max(1, handsOnSince(step.startedAt, now(), 100_000));
-  const [minutes, setMinutes] = useState<number | null>(Math.min(elapsed, 60) * 60);
+  /** Seconds hands were on it. */
+  const [hands, setHands] = useState<number | null>(null);
   const [name, setName] = useState<string | null>(null);
   const [error, setError] = useState<string | null>(null);
   const usual = usualRemainder(step.station, differenceMg);
@@ -278,7 +278,16 @@ export function CloseStep({
   if (!mayMake) return null;
   return (
     <>
-      <Button look="main" big onClick={() => setOpen(true)} disabled={inMg === 0 && outMg === 0}>
+      <Button
+        look="main"
+        big
+        onClick={() => {
+          // As of now: the page may have been open for as long as the work went on.
+          setHands(handsThroughout(step.startedAt, now()) * 60);
+          setOpen(true);
+        }}
+        disabled={inMg === 0 && outMg === 0}
+      >
         {label}
       </Button>
       {open && (
@@ -287,7 +296,7 @@ export function CloseStep({
             className="grid gap-3"
             onSubmit={(e) => {
               e.preventDefault();
-              work.close(step, remainder, minutes === null ? null : minutes / 60).then(
+              work.close(step, remainder, hands === null ? null : hands / 60).then(
                 () => {
                   setOpen(false);
                   onClosed?.();
@@ -315,7 +324,7 @@ export function CloseStep({
                 {t('close.over', { mass: words.mass(-differenceMg) })}
               </p>
             )}
-            <HandsField value={minutes} onChange={setMinutes} />
+            <HandsField value={hands} onChange={setHands} />
             {error && (
               <p role="alert" className="text-bad">
                 {error}
