@@ -340,7 +340,7 @@ describe.each(DATABASES)('stock on %s', (kind) => {
     const paid = await pressing(4.2, 5.7, worked);
     expect(paid.status).toBe(201);
     const ran = async () => (await shop.send('GET', `/api/machines/${press}`)).body as { totals: object };
-    expect((await ran()).totals).toEqual({ runs: 1, hours: 1.5, kg: 9.9 });
+    expect((await ran()).totals).toEqual({ runs: 1, hours: 1.5, sinceServiceHours: 1.5, kg: 9.9 });
     const [line] = await shop.store.db.select().from(stepTable).where(eq(stepTable.machineId, press));
     expect(line).toMatchObject({ kind: 'press', handsOnMinutes: 60 });
     await undo(paid.seq);
