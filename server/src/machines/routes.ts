@@ -6,7 +6,7 @@ import { rowsOf } from '../db/raw.ts';
 import { machine, machineEvent, step } from '../db/schema/index.ts';
 import { notFound } from '../http/problem.ts';
 import { IdParams } from '../http/entries.ts';
-import { loadRanHours } from '../views/ran.ts';
+import { loadRanHours, RAN } from '../views/ran.ts';
 import { leftBy, type HeldIngredient } from './runs.ts';
 
 /** Batches on their way to a grinder with what their recipes hold. */
@@ -63,13 +63,7 @@ export function machineRoutes(app: App): void {
         from step s where s.machine_id = ${id}::uuid and s.status = 'closed' and not s.voided`);
       const [totals] = rowsOf<{ runs: string; kg: string }>(result);
       const done = await db
-        .select({
-          id: step.id,
-          kind: step.kind,
-          startedAt: step.startedAt,
-          endedAt: step.endedAt,
-          handsOnMinutes: step.handsOnMinutes,
-        })
+        .select(RAN)
         .from(step)
         .where(and(eq(step.machineId, id), eq(step.status, 'closed'), eq(step.voided, false)));
       const ran = await loadRanHours(db, done);

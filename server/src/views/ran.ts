@@ -1,11 +1,21 @@
 import { sql } from 'drizzle-orm';
 import { ranHours, type RanStep } from '@wunsch/core/ledger';
 import type { Db } from '../db/database.ts';
+import { step } from '../db/schema/index.ts';
 import { instantOf, rowsOf, uuids } from '../db/raw.ts';
 import { pausesOf, type GrindNote } from '../stations/grind/index.ts';
 
 /** A step that has ended, or not yet. */
 type Step = Omit<RanStep, 'endedAt' | 'pauses'> & { id: string; endedAt: string | null };
+
+/** What of a step tells how long its machine ran. */
+export const RAN = {
+  id: step.id,
+  kind: step.kind,
+  startedAt: step.startedAt,
+  endedAt: step.endedAt,
+  handsOnMinutes: step.handsOnMinutes,
+};
 
 /**
  * Hours the machines of some steps ran, for their cost, their own pages, and what the plan learns from them: there is one reckoning. Steps that have

@@ -1,7 +1,7 @@
 import { and, eq, inArray } from 'drizzle-orm';
 import type { Db } from '../db/database.ts';
 import { step } from '../db/schema/index.ts';
-import { loadRanHours } from './ran.ts';
+import { loadRanHours, RAN } from './ran.ts';
 
 /**
  * Hours in grinder and conche of batches, machines that stood left out, as their own pages have them; finished work only.
@@ -12,14 +12,7 @@ export async function loadRefiningHours(db: Db, batchIds: readonly string[]): Pr
   const hours = new Map<string, number>();
   if (batchIds.length === 0) return hours;
   const steps = await db
-    .select({
-      id: step.id,
-      batchId: step.batchId,
-      kind: step.kind,
-      startedAt: step.startedAt,
-      endedAt: step.endedAt,
-      handsOnMinutes: step.handsOnMinutes,
-    })
+    .select({ ...RAN, batchId: step.batchId })
     .from(step)
     .where(
       and(
