@@ -8,9 +8,18 @@ ensurePackages();
 await ensureSystem('browser', 'foreign', 'readers');
 await build();
 const postgres = await startPostgres();
-const places = ['journal', 'store', 'db', 'tools', 'live', 'http', 'access', 'readings', 'ledger'].map(
-  (room) => `server/src/${room}`,
-);
+const places = [
+  'commands',
+  'journal',
+  'store',
+  'db',
+  'tools',
+  'live',
+  'http',
+  'access',
+  'readings',
+  'ledger',
+].map((room) => `server/src/${room}`);
 const { status } = run('npm', ['run', '-s', 'unit', '--', ...places, 'core/src'], {
   allowFailure: true,
   env: {
@@ -18,6 +27,7 @@ const { status } = run('npm', ['run', '-s', 'unit', '--', ...places, 'core/src']
     WUNSCH_TORN: '20',
     WUNSCH_FUZZ: '20000',
     WUNSCH_HISTORY: '2000',
+    WUNSCH_TOGETHER: '2000',
     WUNSCH_TRIALS: '1',
     WUNSCH_TABLE: '1',
     WUNSCH_TEST_PG: postgres.url,

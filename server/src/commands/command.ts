@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { EntryKind, LiveReadings, Role, Topic } from '@wunsch/contract';
 import type { Db } from '../db/database.ts';
+import type { Rows, WithId } from './rows.ts';
 
 /** What a handler works with: the transaction, who asks, and when it was accepted. */
 export interface Context<B = unknown> {
@@ -15,6 +16,8 @@ export interface Context<B = unknown> {
   body: B;
   /** Reads a row once for all entries of a group; forgotten after any entry that may change steps or batches. */
   once: <T>(key: string, load: () => Promise<T>) => Promise<T>;
+  /** Rows that many entries of a group read and change. What goes through here and what goes through `tx` always see each other. */
+  rows: Rows;
   /** Ids for rows the server adds itself; the same again on replay. */
   newId: () => string;
 }
@@ -87,6 +90,8 @@ export interface Handler<S extends z.ZodType = z.ZodType> {
   line?: (body: z.output<S>) => Record<string, unknown>;
   /** Whether applying it may change steps or batches that other entries of a group have read. */
   keepsRead?: boolean;
+  /** Rows it will ask for, so that those of a whole group are read together. */
+  foresees?: (entry: { target: string; body: z.output<S> }) => readonly (readonly [WithId, string])[];
   /** Applies the entry in the transaction, or throws a Problem and leaves nothing behind. */
   apply(context: Context<z.output<S>>): Promise<Applied | void>;
   /**

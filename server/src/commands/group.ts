@@ -2,10 +2,13 @@ import { sql } from 'drizzle-orm';
 import { v5 as uuidV5 } from 'uuid';
 import type { Topic } from '@wunsch/contract';
 import type { Db } from '../db/database.ts';
+import type { Ahead } from '../db/prepared.ts';
 import { setAside, trail } from '../db/schema/index.ts';
+import { additions } from '../db/together.ts';
 import type { JournalEntry } from '../journal/line.ts';
 import { bodyHash } from './body.ts';
 import type { Context, Handler } from './command.ts';
+import { Rows, type WithId } from './rows.ts';
 
 /** Namespace of ids for rows the server makes itself. */
 const ROW_IDS = '0f3c1c52-7d0e-5b8e-9a51-7c7f1b0c9a11';
@@ -23,12 +26,35 @@ export interface Outcome {
 export class GroupWork {
   private readonly trail: (typeof trail.$inferInsert)[] = [];
   private readonly read = new Map<string, Promise<unknown>>();
+  private readonly rows: Rows;
 
   constructor(
     private tx: Db,
-    /** Each entry behind a savepoint of its own, its line of the trail written at once. */
+    /** Each entry behind a savepoint of its own, all it does written at once. */
     readonly careful: boolean,
-  ) {}
+    /** Of an embedded database. */
+    private readonly ahead: Ahead | null = null,
+  ) {
+    this.rows = new Rows(() => this.tx, careful ? null : ahead);
+  }
+
+  /** Reads together what the entries of the group will ask for. */
+  async foresee(group: readonly { handler: Handler; target: string; body: unknown }[]): Promise<void> {
+    if (this.careful) return;
+    const wanted = new Map<WithId, string[]>();
+    for (const { handler, target, body } of group)
+      for (const [table, id] of handler.foresees?.({ target, body: body as never }) ?? []) {
+        const ids = wanted.get(table);
+        if (ids) ids.push(id);
+        else wanted.set(table, [id]);
+      }
+    for (const [table, ids] of wanted) await this.rows.foresee(table, ids);
+  }
+
+  /** Ends the work, whether it went well or not; what waits is not written any more. */
+  end(): void {
+    if (this.ahead) this.ahead.before = null;
+  }
 
   /** Applies one entry whose body has been parsed. */
   async apply(handler: Handler, entry: JournalEntry): Promise<Outcome> {
@@ -38,7 +64,7 @@ export class GroupWork {
       return await outside.transaction(async (savepoint) => {
         this.tx = savepoint as unknown as Db;
         const outcome = await this.applyOn(this.tx, handler, entry);
-        await this.flushTrail();
+        await this.flush();
         return outcome;
       });
     } catch (error) {
@@ -52,12 +78,13 @@ export class GroupWork {
 
   private async applyOn(tx: Db, handler: Handler, entry: JournalEntry): Promise<Outcome> {
     // Undoing reads the trail of what came just before.
-    if (entry.kind === 'undo') await this.flushTrail();
+    if (entry.kind === 'undo') await this.flush();
     let made = 0;
     const context: Context = {
       ...entry,
       tx,
       once: (key, load) => this.once(key, load),
+      rows: this.rows,
       newId: () => rowId(entry.seq, (made += 1)),
     };
     const applied = (await handler.apply(context)) ?? {};
@@ -117,9 +144,10 @@ export class GroupWork {
       .onConflictDoNothing();
   }
 
-  /** Writes the lines of the trail that wait. */
-  async flushTrail(): Promise<void> {
-    if (this.trail.length > 0) await this.tx.insert(trail).values(this.trail.splice(0));
+  /** Writes what waits: rows, and the lines of the trail. */
+  async flush(): Promise<void> {
+    await this.rows.flush();
+    if (this.trail.length > 0) await this.rows.write(additions(trail, this.trail.splice(0)));
   }
 
   private once<T>(key: string, load: () => Promise<T>): Promise<T> {

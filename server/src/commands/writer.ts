@@ -1,6 +1,9 @@
-import { and, asc, desc, inArray, isNull, sql } from 'drizzle-orm';
+import { setImmediate } from 'node:timers/promises';
+import { desc, sql } from 'drizzle-orm';
 import type { Role, Topic } from '@wunsch/contract';
 import type { Db } from '../db/database.ts';
+import type { Ahead } from '../db/prepared.ts';
+import { instantOf, rowsOf } from '../db/raw.ts';
 import { trail } from '../db/schema/index.ts';
 import { refreshStatistics } from '../db/statistics.ts';
 import { Problem } from '../http/problem.ts';
@@ -54,6 +57,25 @@ interface Known {
   batchId: string | null;
 }
 
+/** An entry as the trail keeps it; the body of those alone that have no fingerprint. */
+interface EarlierRow {
+  seq: number | string;
+  version: number;
+  hash: string | null;
+  body: unknown;
+  target: string;
+  kind: string;
+  at: string;
+  touches: Topic[];
+  batchId: string | null;
+}
+
+// Written out, since it is asked for every group: one text, however many targets.
+const EARLIER = sql`select seq, version, body_hash as hash, case when body_hash is null then body end as body, target, kind,
+  ${instantOf('at')} as at, touches, batch_id as "batchId" from trail
+  where undone_by is null and target = any (array (select json_array_elements_text(`;
+const IN_ORDER = sql.raw('))) order by seq');
+
 /** A request whose body has been parsed, waiting for its turn. */
 interface Entering {
   request: Request;
@@ -78,6 +100,8 @@ const keyOf = (r: { target: string; kind: string }) => `${r.kind} ${r.target}`;
 /** How the writer makes entries durable: with the journal before the embedded store, or on a PostgreSQL server by its own log. */
 export interface WriterOptions {
   db: Db;
+  /** Of an embedded database: what a group writes is kept and written together. */
+  ahead?: Ahead;
   handlers: readonly Handler[];
   /** The journal of an embedded store; null on a PostgreSQL server or in memory. */
   journal: Journal | null;
@@ -173,8 +197,7 @@ export class Writer {
 
   private async replayGroup(group: readonly JournalEntry[]): Promise<number> {
     const run = (careful: boolean) =>
-      this.options.db.transaction(async (transaction) => {
-        const work = new GroupWork(transaction as unknown as Db, careful);
+      this.together(careful, async (work) => {
         let aside = 0;
         for (const entry of group) {
           try {
@@ -187,7 +210,6 @@ export class Writer {
             aside += 1;
           }
         }
-        await work.flushTrail();
         return aside;
       });
     return run(false).catch(() => run(true));
@@ -196,6 +218,8 @@ export class Writer {
   private async drain(): Promise<void> {
     if (this.running) return;
     this.running = true;
+    // What comes in at the same moment is written together from the first.
+    await setImmediate();
     while (this.queue.length > 0) {
       const group = this.takeRun();
       const first = group[0]!;
@@ -257,20 +281,16 @@ export class Writer {
   private async bringIn(askers: Asking[]): Promise<void> {
     const entries = this.pending;
     const together = () =>
-      this.options.db.transaction(async (transaction) => {
-        const tx = transaction as unknown as Db;
-        const work = new GroupWork(tx, false);
+      this.together(false, async (work, tx) => {
         for (const kind of new Set(entries.map((e) => e.kind))) {
           const mine = entries.filter((e) => e.kind === kind);
           const handler = this.handlerOf(kind);
           await handler.stream!(tx, mine as never);
           work.noteStream(handler, mine.at(-1)!);
         }
-        await work.flushTrail();
       });
     const singly = () =>
-      this.options.db.transaction(async (transaction) => {
-        const work = new GroupWork(transaction as unknown as Db, true);
+      this.together(true, async (work) => {
         for (const entry of entries)
           await work
             .apply(this.handlerOf(entry.kind), entry)
@@ -300,11 +320,12 @@ export class Writer {
     let journalled = false;
     try {
       await this.requireReady();
-      await this.options.db.transaction(async (transaction) => {
-        const tx = transaction as unknown as Db;
+      await this.together(careful, async (work, tx) => {
         const entries: JournalEntry[] = [];
         const known = await this.earlier(tx, group);
-        const work = new GroupWork(tx, careful);
+        await work.foresee(
+          group.map(({ handler, request, body }) => ({ handler, target: request.target, body })),
+        );
         for (const waiting of group) {
           const { handler, hash, resolve, reject } = waiting;
           const key = keyOf(waiting.request);
@@ -328,7 +349,7 @@ export class Writer {
             outcomes.push(() => reject(asRefusal(error)));
           }
         }
-        await work.flushTrail();
+        await work.flush();
         await this.options.journal?.append(entries);
         journalled = this.options.journal !== null && entries.length > 0;
       });
@@ -346,20 +367,33 @@ export class Writer {
     return true;
   }
 
+  /** Works on a group in a transaction; what it leaves waiting is written at the end. */
+  private together<T>(careful: boolean, task: (work: GroupWork, tx: Db) => Promise<T>): Promise<T> {
+    return this.options.db.transaction(async (transaction) => {
+      const tx = transaction as unknown as Db;
+      const work = new GroupWork(tx, careful, this.options.ahead);
+      try {
+        const done = await task(work, tx);
+        await work.flush();
+        return done;
+      } finally {
+        work.end();
+      }
+    });
+  }
+
   /** Writes an entry to a database that several servers share. */
   private async writeShared(waiting: Entering): Promise<void> {
     const { request, handler, hash, resolve, reject } = waiting;
     let written: BusEvent | null = null;
     try {
-      const accepted = await this.options.db.transaction(async (transaction) => {
-        const tx = transaction as unknown as Db;
+      const accepted = await this.together(true, async (work, tx) => {
         // One writer at a time over all web servers keeps the ledger and its numbering simple to reason about.
         await tx.execute(sql`select pg_advisory_xact_lock(724012)`);
         const before = sameAs(handler, (await this.earlier(tx, [waiting])).get(keyOf(request)), hash);
         if (before !== null) return before;
         const [row] = await tx.select({ seq: trail.seq }).from(trail).orderBy(desc(trail.seq)).limit(1);
         const entry = this.toEntry(waiting, (row?.seq ?? 0) + 1);
-        const work = new GroupWork(tx, true);
         const outcome = await work.apply(handler, entry);
         const event = eventOf(handler, entry, outcome);
         const { live: _, ...bare } = event;
@@ -397,23 +431,9 @@ export class Writer {
 
   /** The newest entry in force under each target and kind asked for. */
   private async earlier(tx: Db, group: readonly Entering[]): Promise<Map<string, Known>> {
-    const rows = await tx
-      .select({
-        seq: trail.seq,
-        version: trail.version,
-        hash: trail.bodyHash,
-        body: sql<unknown>`case when ${trail.bodyHash} is null then ${trail.body} end`,
-        target: trail.target,
-        kind: trail.kind,
-        at: trail.at,
-        touches: trail.touches,
-        batchId: trail.batchId,
-      })
-      .from(trail)
-      .where(
-        and(inArray(trail.target, [...new Set(group.map((w) => w.request.target))]), isNull(trail.undoneBy)),
-      )
-      .orderBy(asc(trail.seq));
+    const targets = JSON.stringify([...new Set(group.map((w) => w.request.target))]);
+    const found = rowsOf<EarlierRow>(await tx.execute(sql`${EARLIER}${targets}${IN_ORDER}`));
+    const rows = found.map((row) => ({ ...row, seq: Number(row.seq) }));
     return new Map(rows.map((row) => [keyOf(row), { ...row, hash: row.hash ?? this.hashOfOld(row) }]));
   }
 

@@ -13,7 +13,7 @@ import { join } from 'node:path';
 import { sql } from 'drizzle-orm';
 import { NewerDataError } from '../store/format.ts';
 import { startPglite } from './pglite.ts';
-import { withPreparedStatements } from './prepared.ts';
+import { withPreparedStatements, type Ahead } from './prepared.ts';
 
 /** A database or a transaction on it; the same for both drivers. */
 export type Db = PgDatabase<PgQueryResultHKT, Record<string, never>>;
@@ -50,14 +50,24 @@ async function refuseNewer(db: Db, what: string): Promise<void> {
 }
 
 /** Opens a PGlite directory and brings its schema up to date. */
-export async function openPglite(directory: string, logger?: Logger): Promise<{ db: Db; client: PGlite }> {
+export async function openPglite(
+  directory: string,
+  logger?: Logger,
+): Promise<{ db: Db; client: PGlite; ahead: Ahead }> {
   const bare = await startPglite(directory, { relaxedDurability: true });
   try {
     await migratePglite(drizzlePglite(bare), { migrationsFolder: migrationsFolder() });
-    const client = withPreparedStatements(bare);
+    const { client, ahead } = withPreparedStatements(bare);
+    if (logger) {
+      const { run } = ahead;
+      ahead.run = (text, values, options) => {
+        logger.logQuery(text, values);
+        return run(text, values, options);
+      };
+    }
     const db = drizzlePglite(client, { logger }) as unknown as Db;
     await refuseNewer(db, `the store in ${directory}`);
-    return { db, client };
+    return { db, client, ahead };
   } catch (error) {
     await bare.close().catch(() => undefined);
     throw error;

@@ -10,7 +10,7 @@ beforeAll(async () => {
     `create table thing (id int primary key, name text, at timestamptz, tags text[], share float8, big bigint,
      data jsonb, yes boolean); create table counter (n int)`,
   );
-  prepared = withPreparedStatements(bare);
+  prepared = withPreparedStatements(bare).client;
 });
 afterAll(() => bare.close());
 

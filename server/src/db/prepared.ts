@@ -18,6 +18,14 @@ interface Prepared {
   fields: Results['fields'];
 }
 
+/** What a transaction does ahead of its queries. */
+export interface Ahead {
+  /** Told the text of each query of the transaction that runs, and waited for, before it is asked. */
+  before: ((text: string) => Promise<void>) | null;
+  /** Asks within that transaction at once, telling nobody. */
+  run: (text: string, values: unknown[], options?: QueryOptions) => Promise<Results<unknown>>;
+}
+
 /** Most statements kept; those not used for longest go first. */
 const MOST = 400;
 
@@ -60,7 +68,7 @@ function resultOf<T>(
  *
  * Tables must not be changed while it is in use.
  */
-export function withPreparedStatements(client: PGlite): PGlite {
+export function withPreparedStatements(client: PGlite): { client: PGlite; ahead: Ahead } {
   const turns = new Mutex();
   const statements = new Map<string, Prepared>();
   let made = 0;
@@ -116,6 +124,8 @@ export function withPreparedStatements(client: PGlite): PGlite {
       return resultOf<T>(answer, fields, client, options);
     });
 
+  const ahead: Ahead = { before: null, run };
+
   const own: Partial<PGlite> = {
     query: <T>(text: string, values?: unknown[], options?: QueryOptions) =>
       turns.runExclusive(() => run<T>(text, values, options)),
@@ -124,8 +134,14 @@ export function withPreparedStatements(client: PGlite): PGlite {
       turns.runExclusive(() =>
         client.transaction((tx) =>
           work({
-            query: run,
-            exec: (text, options) => tx.exec(text, options),
+            query: async (text, values, options) => {
+              await ahead.before?.(text);
+              return run(text, values, options);
+            },
+            exec: async (text, options) => {
+              await ahead.before?.(text);
+              return tx.exec(text, options);
+            },
             sql: (strings, ...values) => tx.sql(strings, ...values),
             rollback: () => tx.rollback(),
             listen: (channel, told) => tx.listen(channel, told),
@@ -137,11 +153,12 @@ export function withPreparedStatements(client: PGlite): PGlite {
       ),
   };
 
-  return new Proxy(client, {
+  const prepared = new Proxy(client, {
     get(target, key) {
       if (Object.hasOwn(own, key)) return own[key as keyof PGlite];
       const value = Reflect.get(target, key, target) as unknown;
       return typeof value === 'function' ? (value.bind(target) as unknown) : value;
     },
   });
+  return { client: prepared, ahead };
 }

@@ -6,10 +6,15 @@ import { ingredient, lot, machine, movement, parcel, supply } from '../db/schema
 import { notFound, Problem } from '../http/problem.ts';
 import { requireFree } from './beside.ts';
 import {
+  addMovements,
+  balanceIsFollowed,
   changeParcel,
+  changeParcelRow,
   correctParcel,
+  DELIVERIES,
   getStep,
   inForce,
+  isDerivedOutput,
   movementsOfStep,
   rebalance,
   replaceMovement,
@@ -30,6 +35,7 @@ type NewLine = typeof movement.$inferInsert;
 export async function addLine(context: Context, id: string, body: MovementBody): Promise<StepRow> {
   const row = await getStep(context, body.stepId);
   await requireOpenBatch(context, row.batchId);
+  const follows = await balanceIsFollowed(context, row);
   const { holdOverride: _, place: __, begins: ___, also: ____, ...line } = body;
   if (line.reason) line.reason = lossName(line.reason);
   const filled = {
@@ -47,8 +53,8 @@ export async function addLine(context: Context, id: string, body: MovementBody):
       : body.direction === 'out'
         ? [{ ...filled, ...(await putOut(context, row, body)) }]
         : [{ ...filled, massMg: body.massMg! }];
-  await context.tx.insert(movement).values(lines);
-  await rebalance(context, row.id);
+  await addMovements(context, lines);
+  if (follows || lines.some(isDerivedOutput)) await rebalance(context, row.id);
   return row;
 }
 
@@ -96,9 +102,10 @@ export const movementCorrect = handler({
   touches: ['batches', 'stock', 'lots', 'yields', 'runs'],
   line: lineOf('massMg', 'reason', 'movementId', 'count'),
   keepsRead: true,
+  foresees: ({ body }) => [[movement, body.movementId]],
   async apply(context) {
-    const { tx, target, body } = context;
-    const [old] = await tx.select().from(movement).where(eq(movement.id, body.movementId));
+    const { target, body } = context;
+    const old = await context.rows.get(movement, body.movementId);
     if (!old) throw notFound('movement', body.movementId);
     if (old.replacedBy || old.voided) {
       throw new Problem({
@@ -148,6 +155,7 @@ async function changeLine(
   old: MovementRow,
   change: Partial<MovementRow> & Pick<MovementRow, 'massMg' | 'count'>,
 ): Promise<void> {
+  const follows = await balanceIsFollowed(context, await getStep(context, old.stepId));
   await replaceMovement(context, old, change);
   const deltaMg = change.massMg - old.massMg;
   const deltaCount = change.count === null ? null : change.count - (old.count ?? 0);
@@ -155,7 +163,7 @@ async function changeLine(
     await changeParcel(context, old.parcelId, -deltaMg, deltaCount === null ? null : -deltaCount);
   if (old.parcelId && old.direction === 'out')
     await correctParcel(context, old.parcelId, deltaMg, deltaCount);
-  await rebalance(context, old.stepId);
+  if (follows) await rebalance(context, old.stepId);
 }
 
 /**
@@ -204,39 +212,46 @@ async function takeIn(
   body: MovementBody,
 ): Promise<NewLine[]> {
   if (body.ingredientId && !body.parcelId) return fromShelf(context, filled, body);
-  const { tx } = context;
-  const [from] = await tx
-    .select({
-      parcel,
-      onHold: lot.onHold,
-      lotCode: lot.code,
-      holdReason: lot.holdReason,
-      ingredientId: supply.ingredientId,
-      pricePerKg: supply.pricePerKg,
-    })
-    .from(parcel)
-    .leftJoin(lot, eq(lot.id, parcel.lotId))
-    .leftJoin(supply, eq(supply.parcelId, parcel.id))
-    .where(eq(parcel.id, body.parcelId!));
+  const from = await context.rows.get(parcel, body.parcelId!);
   if (!from) throw notFound('parcel', body.parcelId!);
-  requireMayEnter(row.kind, from.parcel.material);
-  requireFree(from.parcel);
-  requireNotHeld(from.onHold, { code: from.lotCode, holdReason: from.holdReason }, body.holdOverride);
+  const { onHold, lotCode, holdReason, ingredientId, pricePerKg } = await originOf(context, from.id);
+  requireMayEnter(row.kind, from.material);
+  requireFree(from);
+  requireNotHeld(onHold, { code: lotCode, holdReason }, body.holdOverride);
   const all = body.massMg === null && body.count === null;
-  const taken = takenFrom(from.parcel, body);
-  await changeParcel(context, from.parcel.id, -taken.massMg, taken.count === null ? null : -taken.count);
+  const taken = takenFrom(from, body);
+  await changeParcelRow(context, from, -taken.massMg, taken.count === null ? null : -taken.count);
   return [
     {
       ...filled,
       ...taken,
-      material: from.parcel.material,
-      label: body.label ?? from.parcel.label,
-      ingredientId: from.ingredientId ?? body.ingredientId,
-      pricePerKg: from.pricePerKg,
-      ...(from.onHold && { holdOverride: body.holdOverride.trim() }),
+      material: from.material,
+      label: body.label ?? from.label,
+      ingredientId: ingredientId ?? body.ingredientId,
+      pricePerKg,
+      ...(onHold && { holdOverride: body.holdOverride.trim() }),
       source: all ? 'derived' : body.massMg === null ? 'counted' : body.source,
     },
   ];
+}
+
+/** What a parcel tells of the lot it is of, and of the delivery it came with; null where there is none. */
+function originOf({ rows, tx }: Context, parcelId: string) {
+  return rows.find(`origin of ${parcelId}`, async () => {
+    const [found] = await tx
+      .select({
+        onHold: lot.onHold,
+        lotCode: lot.code,
+        holdReason: lot.holdReason,
+        ingredientId: supply.ingredientId,
+        pricePerKg: supply.pricePerKg,
+      })
+      .from(parcel)
+      .leftJoin(lot, eq(lot.id, parcel.lotId))
+      .leftJoin(supply, eq(supply.parcelId, parcel.id))
+      .where(eq(parcel.id, parcelId));
+    return found!;
+  });
 }
 
 /**
@@ -251,28 +266,23 @@ async function fromShelf(
   filled: Omit<NewLine, 'massMg'>,
   body: MovementBody,
 ): Promise<NewLine[]> {
-  const { tx } = context;
-  const [shelf] = await tx.select().from(ingredient).where(eq(ingredient.id, body.ingredientId!));
+  const shelf = await context.rows.get(ingredient, body.ingredientId!);
   if (!shelf) throw notFound('ingredient', body.ingredientId!);
-  const deliveries = await tx
-    .select({ parcel, pricePerKg: supply.pricePerKg })
-    .from(supply)
-    .innerJoin(parcel, eq(parcel.id, supply.parcelId))
-    .where(and(eq(supply.ingredientId, shelf.id), gt(parcel.remainingMg, 0)))
-    .orderBy(asc(parcel.onHold), asc(supply.bestBefore), asc(supply.receivedOn), asc(supply.id));
+  const deliveries = await deliveriesOf(context, shelf.id);
   const label = body.label ?? shelf.name;
   const lines: NewLine[] = [];
   let wanted = body.massMg!;
   for (const delivery of deliveries) {
     if (wanted === 0) break;
-    const { parcel: from, pricePerKg } = delivery;
+    const { from, pricePerKg } = delivery;
+    if (from.remainingMg === 0) continue;
     if (from.onHold && body.holdOverride.trim() === '') {
       if (shelf.stockMg !== null) break;
       requireFree(from);
     }
     const massMg = Math.min(wanted, from.remainingMg);
     wanted -= massMg;
-    await changeParcel(context, from.id, -massMg);
+    await changeParcelRow(context, from, -massMg);
     lines.push({
       ...filled,
       massMg,
@@ -287,12 +297,27 @@ async function fromShelf(
   return lines.map((line, i) => (i === 0 ? line : { ...line, id: context.newId(), splitOf: filled.id }));
 }
 
+/** The deliveries of an ingredient that have something left, in the order they are taken from. */
+async function deliveriesOf(
+  { rows, tx }: Context,
+  ingredientId: string,
+): Promise<{ from: typeof parcel.$inferSelect; pricePerKg: number | null }[]> {
+  return rows.find(`${DELIVERIES} ${ingredientId}`, async () => {
+    const found = await tx
+      .select({ from: parcel, pricePerKg: supply.pricePerKg })
+      .from(supply)
+      .innerJoin(parcel, eq(parcel.id, supply.parcelId))
+      .where(and(eq(supply.ingredientId, ingredientId), gt(parcel.remainingMg, 0)))
+      .orderBy(asc(parcel.onHold), asc(supply.bestBefore), asc(supply.receivedOn), asc(supply.id));
+    return found.map(({ from, pricePerKg }) => ({ from: rows.know(parcel, [from])[0]!, pricePerKg }));
+  });
+}
+
 async function putOut(
   context: Context,
   row: StepRow,
   body: MovementBody,
 ): Promise<Partial<MovementRow> & { massMg: number }> {
-  const { tx } = context;
   let massMg = body.massMg;
   if (massMg === null) {
     const lines = await movementsOfStep(context, row.id);
@@ -313,7 +338,7 @@ async function putOut(
       });
   }
   const source = body.massMg === null ? ('derived' as const) : body.source;
-  const [there] = await tx.select().from(parcel).where(eq(parcel.id, body.parcelId!));
+  const there = await context.rows.get(parcel, body.parcelId!);
   if (there && there.stepId !== row.id) {
     throw new Problem({
       status: 409,
@@ -330,20 +355,22 @@ async function putOut(
       detail: `this parcel holds ${there.material}, not ${body.material}`,
     });
   }
-  if (there) await changeParcel(context, there.id, massMg, body.count);
+  if (there) await changeParcelRow(context, there, massMg, body.count);
   else {
     const label = body.label ?? (BY_PRODUCTS.has(body.material!) ? body.material! : '');
-    await tx.insert(parcel).values({
-      id: body.parcelId!,
-      material: body.material!,
-      label,
-      batchId: row.batchId,
-      stepId: row.id,
-      remainingMg: massMg,
-      count: body.count,
-      place: body.place,
-      madeAt: body.at ?? context.at,
-    });
+    await context.rows.add(parcel, [
+      {
+        id: body.parcelId!,
+        material: body.material!,
+        label,
+        batchId: row.batchId,
+        stepId: row.id,
+        remainingMg: massMg,
+        count: body.count,
+        place: body.place,
+        madeAt: body.at ?? context.at,
+      },
+    ]);
   }
   return { massMg, source };
 }

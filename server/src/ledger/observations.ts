@@ -76,17 +76,19 @@ export async function addObservation(context: Context, id: string, body: Body): 
       });
     await tx.update(observation).set({ replacedBy: id }).where(eq(observation.id, old.id));
   }
-  await tx.insert(observation).values({
-    id,
-    batchId,
-    stepId: body.stepId,
-    lotId: body.lotId ?? null,
-    kind: body.data.kind,
-    data: body.data,
-    at: body.at ?? at,
-    by,
-    seq,
-    replaces: body.replaces,
-  });
+  await context.rows.add(observation, [
+    {
+      id,
+      batchId,
+      stepId: body.stepId,
+      lotId: body.lotId ?? null,
+      kind: body.data.kind,
+      data: body.data,
+      at: body.at ?? at,
+      by,
+      seq,
+      replaces: body.replaces,
+    },
+  ]);
   return step;
 }

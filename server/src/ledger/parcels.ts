@@ -1,4 +1,4 @@
-import { and, eq, isNull, sql } from 'drizzle-orm';
+import { and, eq, isNull } from 'drizzle-orm';
 import { takePieces, type Movement } from '@wunsch/core/ledger';
 import { formatMass } from '@wunsch/core/quantity';
 import type { Context } from '../commands/command.ts';
@@ -20,36 +20,50 @@ export async function movementsOfStep(context: Context, stepId: string): Promise
     .orderBy(movement.seq, movement.id);
 }
 
+const derivedOutputOf = (stepId: string) => `derived output of ${stepId}`;
+
 /** Whether an output of a step takes what its balance leaves. */
-async function hasDerivedOutput(context: Context, stepId: string): Promise<boolean> {
-  const found = await context.tx
-    .select({ id: movement.id })
-    .from(movement)
-    .where(
-      and(
-        eq(movement.stepId, stepId),
-        eq(movement.source, 'derived'),
-        eq(movement.direction, 'out'),
-        inForce,
-      ),
-    )
-    .limit(1);
-  return found.length > 0;
+function hasDerivedOutput({ rows, tx }: Context, stepId: string): Promise<boolean> {
+  return rows.find(derivedOutputOf(stepId), async () => {
+    const found = await tx
+      .select({ id: movement.id })
+      .from(movement)
+      .where(
+        and(
+          eq(movement.stepId, stepId),
+          eq(movement.source, 'derived'),
+          eq(movement.direction, 'out'),
+          inForce,
+        ),
+      )
+      .limit(1);
+    return found.length > 0;
+  });
+}
+
+/** Whether a line is an output that takes what the balance of its step leaves. */
+export const isDerivedOutput = (line: Pick<typeof movement.$inferInsert, 'source' | 'direction'>) =>
+  line.source === 'derived' && line.direction === 'out';
+
+/** Whether anything follows from a step's balance: while it is open nothing does, unless what is left has been taken as an output. */
+export const balanceIsFollowed = async (
+  context: Context,
+  { id, status, kind }: Pick<typeof step.$inferSelect, 'id' | 'status' | 'kind'>,
+): Promise<boolean> => (status !== 'open' && kind !== 'receive') || (await hasDerivedOutput(context, id));
+
+/** Adds lines of weight. */
+export async function addMovements(
+  { rows }: Context,
+  lines: readonly (typeof movement.$inferInsert)[],
+): Promise<void> {
+  for (const line of lines) if (isDerivedOutput(line)) rows.drop(derivedOutputOf(line.stepId));
+  await rows.add(movement, lines);
 }
 
 /** The step, which must exist and not be voided. */
 export async function getStep(context: Context, id: string): Promise<typeof step.$inferSelect> {
-  const row = await context.once(
-    `step ${id}`,
-    async () =>
-      (
-        await context.tx
-          .select()
-          .from(step)
-          .where(and(eq(step.id, id), eq(step.voided, false)))
-      )[0],
-  );
-  if (!row) throw notFound('step', id);
+  const row = await context.once(`step ${id}`, () => context.rows.get(step, id));
+  if (!row || row.voided) throw notFound('step', id);
   return row;
 }
 
@@ -58,16 +72,7 @@ export async function requireBatch(
   context: Context,
   batchId: string,
 ): Promise<Pick<typeof batch.$inferSelect, 'state' | 'code'>> {
-  const row = await context.once(
-    `batch ${batchId}`,
-    async () =>
-      (
-        await context.tx
-          .select({ state: batch.state, code: batch.code })
-          .from(batch)
-          .where(eq(batch.id, batchId))
-      )[0],
-  );
+  const row = await context.once(`batch ${batchId}`, () => context.rows.get(batch, batchId));
   if (!row) throw notFound('batch', batchId);
   return row;
 }
@@ -139,30 +144,34 @@ export async function changeParcel(
   deltaCount: number | null = null,
 ): Promise<void> {
   if (deltaMg === 0 && !deltaCount) return;
-  const { tx } = context;
-  const [changed] = await tx
-    .update(parcel)
-    .set({
-      remainingMg: sql`${parcel.remainingMg} + ${deltaMg}`,
-      ...(deltaCount && { count: sql`coalesce(${parcel.count}, 0) + ${deltaCount}` }),
-    })
-    .where(
-      and(
-        eq(parcel.id, parcelId),
-        sql`${parcel.remainingMg} + ${deltaMg} >= 0`,
-        deltaCount ? sql`coalesce(${parcel.count}, 0) + ${deltaCount} >= 0` : undefined,
-      ),
-    )
-    .returning({ id: parcel.id });
-  if (changed) return;
-  const [there] = await tx.select().from(parcel).where(eq(parcel.id, parcelId));
+  const there = await context.rows.get(parcel, parcelId);
   if (!there) throw notFound('parcel', parcelId);
+  await changeParcelRow(context, there, deltaMg, deltaCount);
+}
+
+/** Under what the deliveries are found that have something left. */
+export const DELIVERIES = 'deliveries';
+
+/** Changes a parcel just read, as {@link changeParcel} does. */
+export async function changeParcelRow(
+  { rows, tx }: Context,
+  there: typeof parcel.$inferSelect,
+  deltaMg: number,
+  deltaCount: number | null = null,
+): Promise<void> {
+  // What was empty may be taken from again.
+  if (deltaMg > 0 && there.remainingMg === 0 && there.material === 'ingredient') rows.drop(DELIVERIES);
+  const remainingMg = there.remainingMg + deltaMg;
+  const count = deltaCount ? (there.count ?? 0) + deltaCount : there.count;
+  if (remainingMg >= 0 && (count === null || count >= 0))
+    return rows.set(parcel, there, { remainingMg, ...(deltaCount && { count }) });
   const taken = await tx
     .select({ massMg: movement.massMg, station: step.station, code: batch.code })
     .from(movement)
     .innerJoin(step, eq(step.id, movement.stepId))
     .leftJoin(batch, eq(batch.id, movement.batchId))
-    .where(and(eq(movement.parcelId, parcelId), eq(movement.direction, 'in'), inForce));
+    .where(and(eq(movement.parcelId, there.id), eq(movement.direction, 'in'), inForce))
+    .orderBy(movement.seq, movement.id);
   const where = taken
     .map((t) => `${formatMass(t.massMg, 'metric')} to ${t.station}${t.code ? ` of ${t.code}` : ''}`)
     .join(', ');
@@ -194,8 +203,9 @@ export async function replaceMovement(
     replacedBy: null,
     voided: false,
   };
-  await context.tx.insert(movement).values(next);
-  await context.tx.update(movement).set({ replacedBy: next.id }).where(eq(movement.id, old.id));
+  if (old.source === 'derived') context.rows.drop(derivedOutputOf(old.stepId));
+  await addMovements(context, [next]);
+  await context.rows.set(movement, old, { replacedBy: next.id });
   return next;
 }
 
@@ -246,8 +256,7 @@ export async function correctParcel(
  */
 export async function rebalance(context: Context, stepId: string): Promise<void> {
   const row = await getStep(context, stepId);
-  // In a step that is open nothing follows from the balance, unless what is left has been taken as an output.
-  if ((row.status === 'open' || row.kind === 'receive') && !(await hasDerivedOutput(context, stepId))) return;
+  if (!(await balanceIsFollowed(context, row))) return;
   const lines = await movementsOfStep(context, stepId);
   const derivedOut = lines.find((m) => m.direction === 'out' && m.source === 'derived');
   const remainder = lines.find((m) => m.direction === 'loss' && m.source === 'derived');

@@ -1,7 +1,7 @@
 import { and, eq, inArray } from 'drizzle-orm';
 import { MovementPut, workOf } from '@wunsch/contract';
 import { handler, lineOf, MAKERS, type Context } from '../commands/command.ts';
-import { movement, observation, readings } from '../db/schema/index.ts';
+import { ingredient, movement, observation, parcel, readings, step } from '../db/schema/index.ts';
 import { Problem } from '../http/problem.ts';
 import { addLine, voidMovement } from './movements.ts';
 import { getStep, inForce, movementsOfStep, rebalance } from './parcels.ts';
@@ -25,6 +25,11 @@ export const movementAdd = handler({
   touches: ['batches', 'stock', 'lots'],
   line: lineOf('massMg', 'direction', 'material', 'reason', 'label', 'stepId', 'count'),
   keepsRead: true,
+  foresees: ({ body: { stepId, parcelId, ingredientId, also = [] } }) => [
+    [step, stepId],
+    ...[parcelId, ...also.map((a) => a.parcelId)].flatMap((id) => (id ? [[parcel, id] as const] : [])),
+    ...(ingredientId ? [[ingredient, ingredientId] as const] : []),
+  ],
   async apply(context) {
     const { begins, stepId } = context.body;
     if (begins) await openStep(context, stepId, { ...begins, kind: workOf(begins)! });

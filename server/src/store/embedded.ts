@@ -10,6 +10,7 @@ import { Writer } from '../commands/writer.ts';
 import { openPglite, type Db } from '../db/database.ts';
 import { copyTree, flush } from '../db/files.ts';
 import { lockDirectory } from '../db/lock.ts';
+import type { Ahead } from '../db/prepared.ts';
 import { DiskRoom } from '../db/room.ts';
 import { templateDirectory } from '../db/template.ts';
 import { Journal } from '../journal/journal.ts';
@@ -65,7 +66,7 @@ export async function openEmbedded(options: EmbeddedOptions): Promise<Store> {
     const journal = await Journal.open(join(directory, 'journal'));
     const path = join(directory, 'store');
     const found = await openBest(directory, path, options.logger);
-    const { db, client, applied } = found;
+    const { db, client, ahead, applied } = found;
     const begins = await beginningOf(directory);
     const holes = holesAfter(begins, journal.holes);
     if (applied > Math.max(journal.lastSeq, begins))
@@ -96,6 +97,7 @@ export async function openEmbedded(options: EmbeddedOptions): Promise<Store> {
     const room = new DiskRoom(directory, options.leastFree);
     const writer = new Writer({
       db,
+      ahead,
       handlers,
       journal,
       shared: false,
@@ -159,6 +161,7 @@ export async function openEmbedded(options: EmbeddedOptions): Promise<Store> {
 interface Best {
   db: Db;
   client: PGlite;
+  ahead: Ahead;
   /** Number of the last entry it has. */
   applied: number;
   rebuilt: boolean;
@@ -173,11 +176,11 @@ async function openBest(directory: string, path: string, logger: Logger | undefi
   const damaged: string[] = [];
   const hadStore = existsSync(path);
   const open = async (): Promise<Omit<Best, 'rebuilt' | 'damaged'>> => {
-    const { db, client } = await openPglite(join(path, 'pg'), logger);
+    const opened = await openPglite(join(path, 'pg'), logger);
     try {
-      return { db, client, applied: await lastSeqOf(db) };
+      return { ...opened, applied: await lastSeqOf(opened.db) };
     } catch (error) {
-      await client.close().catch(() => undefined);
+      await opened.client.close().catch(() => undefined);
       throw error;
     }
   };

@@ -17,11 +17,13 @@ import { WITHOUT_FILES, type Store } from './store.ts';
  * @param now epoch ms its clock shows
  */
 export async function openMemory(now: () => number): Promise<Store> {
-  const client = await startPglite(undefined, { loadDataDir: await emptyArchive('template') });
-  const db = drizzle(withPreparedStatements(client)) as unknown as Db;
+  const bare = await startPglite(undefined, { loadDataDir: await emptyArchive('template') });
+  const { client, ahead } = withPreparedStatements(bare);
+  const db = drizzle(client) as unknown as Db;
   const bus = new EventBus();
   const writer = new Writer({
     db,
+    ahead,
     handlers,
     journal: null,
     shared: false,
