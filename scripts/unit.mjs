@@ -1,4 +1,4 @@
-// npm run unit: Jest over both kinds of tests, in a few processes. What follows goes to Jest; with WUNSCH_REPORTS set each leaves its results
+// npm run unit: Jest over all kinds of tests, in a few processes. What follows goes to Jest; with WUNSCH_REPORTS set each leaves its results
 // there, as REPORTS names them.
 import { spawn } from 'node:child_process';
 import { existsSync, readFileSync, statfsSync, writeFileSync } from 'node:fs';
@@ -7,7 +7,7 @@ import { pathToFileURL } from 'node:url';
 import { root } from './setup.mjs';
 
 /** In how many processes each kind is run; the long ones first, so that both hands are busy to the end. */
-const PARTS = { bare: 3, page: 3 };
+const PARTS = { server: 3, core: 2, page: 3 };
 
 /** Processes side by side. */
 const HANDS = 3;
@@ -17,6 +17,12 @@ const MOST_AGAIN = 5;
 
 /** What Node must be told. */
 const OPTIONS = `--no-warnings --enable-source-maps --import ${pathToFileURL(join(root, 'scripts/typescript.mjs')).href}`;
+
+/**
+ * What Node is started with besides. The database is opened some hundred times a run and asked little each time: compiling its WebAssembly for
+ * speed takes longer than it saves.
+ */
+const FLAGS = { server: ['--liftoff-only'] };
 
 /** A test that hangs must not hold everything up for ever: a whole run is done in minutes, the trials may take hours. */
 const longestMs = () => (process.env.WUNSCH_REPORTS ? 40 * 60_000 : 4 * 3_600_000);
@@ -39,6 +45,7 @@ function runJest(kind, name, asked) {
   const child = spawn(
     'node',
     [
+      ...(FLAGS[kind] ?? []),
       'node_modules/jest/bin/jest.js',
       '--passWithNoTests',
       '--forceExit',
@@ -95,7 +102,7 @@ export const REPORTS = Object.entries(PARTS).flatMap(([kind, parts]) =>
   Array.from({ length: parts }, (_, i) => reportOf(kind, i + 1)),
 );
 
-/** Runs all parts of both kinds, as many side by side as there are hands; the worst of their states. */
+/** Runs all parts of all kinds, as many side by side as there are hands; the worst of their states. */
 export async function runUnits(asked = []) {
   const waiting = Object.entries(PARTS).flatMap(([kind, parts]) =>
     Array.from({ length: parts }, (_, i) => ({ kind, part: i + 1 })),

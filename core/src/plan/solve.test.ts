@@ -30,24 +30,24 @@ describe('published job shops', () => {
 
 /** Small projects of each kind, all of whose plans can be tried. */
 const SMALL: [string, number, number, RandomKind][] = [
-  ['least waits and capacities', often(16, 40), 24, { activities: 6 }],
-  ['greatest waits', often(16, 40), 24, { activities: 6, longest: 3, most: true }],
-  ['hours', often(12, 30), 40, { activities: 5, longest: 3, hours: true }],
-  ['choices', often(12, 30), 24, { activities: 5, longest: 3, choice: true }],
+  ['least waits and capacities', often(10, 40), 24, { activities: 6 }],
+  ['greatest waits', often(10, 40), 24, { activities: 6, longest: 3, most: true }],
+  ['hours', often(6, 30), 40, { activities: 5, longest: 3, hours: true }],
+  ['choices', often(8, 30), 24, { activities: 5, longest: 3, choice: true }],
   ['holds', often(16, 40), 20, { activities: 5, longest: 2, holds: true }],
   ['set-up', often(12, 30), 22, { activities: 5, longest: 2, setUp: true }],
   ['set-up in hours', often(10, 20), 24, { activities: 5, longest: 2, setUp: true, setUpHours: true }],
   ['orders', often(12, 30), 15, { activities: 4, longest: 3, orders: true }],
-  ['some begun', often(16, 40), 24, { activities: 6, longest: 3, begun: true, hours: true, setUp: true }],
+  ['some begun', often(8, 40), 24, { activities: 6, longest: 3, begun: true, hours: true, setUp: true }],
   [
     'some begun that hold',
-    often(24, 60),
+    often(12, 60),
     20,
     { activities: 5, longest: 2, begun: true, holds: true, orders: true },
   ],
   [
     'everything',
-    often(10, 25),
+    often(6, 25),
     26,
     { activities: 4, longest: 3, most: true, hours: true, choice: true, orders: true },
   ],

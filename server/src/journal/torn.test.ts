@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { Killable } from '../testing/killable.ts';
 
 /** Few, at fixed phases; `npm run trials` asks for the many. */
-const TORN_COPIES = Number(process.env.WUNSCH_TORN || 2);
+const TORN_COPIES = Number(process.env.WUNSCH_TORN || 1);
 
 let workshop: Killable;
 let store: string;

@@ -77,7 +77,8 @@ export class Killable {
 
   /** A server process on the directory, not waited for. */
   spawn(port = this.port): ChildProcess {
-    return spawn('node', [script], {
+    // It lives for seconds: compiling the database for speed would take longer than it saves.
+    return spawn('node', ['--liftoff-only', script], {
       env: {
         ...process.env,
         PORT: String(port),
