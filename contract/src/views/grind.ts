@@ -103,11 +103,28 @@ export const MachineRun = z.object({
 /** See {@link MachineRun}. */
 export type MachineRun = z.infer<typeof MachineRun>;
 
+/** What went through a machine at one time: a load of an oven, a pass of a winnower, a bowl. */
+export const MachineCharge = z.object({
+  stepId: z.string(),
+  /** None where it was of no batch. */
+  batchId: z.string().nullable(),
+  batchCode: z.string().nullable(),
+  startedAt: z.string(),
+  /** Hours the machine ran for it. */
+  hours: z.number(),
+  inMg: z.number(),
+  outMg: z.number(),
+});
+/** See {@link MachineCharge}. */
+export type MachineCharge = z.infer<typeof MachineCharge>;
+
 /** A machine's page. */
 export const MachineView = z.object({
   machine: Machine,
-  /** Newest first. */
+  /** What it ground or conched, newest first. */
   runs: z.array(MachineRun),
+  /** What went through it last, newest first; two dozen at most. */
+  charges: z.array(MachineCharge),
   events: z.array(
     z.object({
       id: z.string(),
@@ -117,7 +134,6 @@ export const MachineView = z.object({
       by: z.string(),
     }),
   ),
-  /** Over all its runs. */
   /** Over its whole life; hours it stood are not among them. */
   totals: z.object({
     runs: z.number(),

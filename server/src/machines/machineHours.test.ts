@@ -40,6 +40,42 @@ describe('hours of a machine', () => {
     expect(await seen()).toMatchObject({ hours: 300, sinceServiceHours: 20 });
   });
 
+  test('stand beside the charges it had last, newest first, with what went in and came out', async () => {
+    const { charges } = (await shop.send('GET', `/api/machines/${machineId}`)).body as MachineView;
+    expect(charges).toHaveLength(24);
+    expect(charges.map((c) => c.startedAt)).toEqual(
+      Array.from({ length: 24 }, (_, i) => hour(24 * (29 - i))),
+    );
+    expect(charges[0]).toMatchObject({ batchCode: 'HRS-01', hours: 10, inMg: 0, outMg: 0 });
+    const maker = new Maker(shop);
+    const lot = await maker.lot('CHG', 8);
+    const batchId = await maker.batch('CHG-01', lot.id);
+    const step = await maker.step(batchId, 'roast', { machineId, startedAt: hour(900) });
+    await maker.take(step, lot.parcelId, 4);
+    await maker.correct(await maker.take(step, lot.parcelId, 1), 2);
+    await maker.make(step, 'roasted beans', 5.5);
+    await shop.send('PUT', `/api/steps/${step}/close`, {
+      remainder: 'moisture',
+      remainderId: v7(),
+      handsOnMinutes: 5,
+      endedAt: hour(900.5),
+    });
+    const [newest] = ((await shop.send('GET', `/api/machines/${machineId}`)).body as MachineView).charges;
+    expect(newest).toEqual({
+      stepId: step,
+      batchId,
+      batchCode: 'CHG-01',
+      startedAt: hour(900),
+      hours: 0.5,
+      inMg: 6_000_000,
+      outMg: 5_500_000,
+    });
+    // What was a mistake is none.
+    await shop.send('PUT', `/api/steps/${step}/void`, {});
+    const after = (await shop.send('GET', `/api/machines/${machineId}`)).body as MachineView;
+    expect(after.charges[0]).toMatchObject({ batchCode: 'HRS-01' });
+  });
+
   test('are not begun anew by cleaning it', async () => {
     await shop.send('PUT', `/api/machine-events/${v7()}`, {
       machineId,

@@ -2,7 +2,7 @@ import { and, desc, eq, sql } from 'drizzle-orm';
 import { MachineView } from '@wunsch/contract';
 import type { App } from '../http/types.ts';
 import type { Db } from '../db/database.ts';
-import { rowsOf } from '../db/raw.ts';
+import { instantOf, rowsOf } from '../db/raw.ts';
 import { machine, machineEvent, step } from '../db/schema/index.ts';
 import { notFound } from '../http/problem.ts';
 import { IdParams } from '../http/entries.ts';
@@ -30,6 +30,27 @@ async function loadWaiting(db: Db): Promise<MachineView['waiting']> {
     batchCode: r.code,
     ...leftBy(r.ingredients),
   }));
+}
+
+/** Charges a machine's page lists. */
+const CHARGES = 24;
+
+/** What went through a machine last, without the hours it ran. */
+async function loadCharges(
+  db: Db,
+  machineId: string,
+): Promise<Omit<MachineView['charges'][number], 'hours'>[]> {
+  const weighed = (direction: 'in' | 'out') =>
+    sql`coalesce((select sum(m.mass_mg) from movement m where m.step_id = s.id and m.direction = ${direction}
+      and m.replaced_by is null and not m.voided), 0)::float8`;
+  return rowsOf(
+    await db.execute(sql`
+      select s.id as "stepId", s.batch_id as "batchId", b.code as "batchCode", ${instantOf('s.started_at')} as "startedAt",
+        ${weighed('in')} as "inMg", ${weighed('out')} as "outMg"
+      from step s left join batch b on b.id = s.batch_id
+      where s.machine_id = ${machineId}::uuid and s.status = 'closed' and not s.voided
+      order by s.ended_at desc, s.id desc limit ${CHARGES}`),
+  );
 }
 
 /** A machine's page, and what was done to it. */
@@ -75,6 +96,7 @@ export function machineRoutes(app: App): void {
         runs: learned.runs
           .filter((r) => r.machineId === id)
           .map(({ machineId: _, lotId: __, learned: ___, acidRate: ____, readings: _____, ...run }) => run),
+        charges: (await loadCharges(db, id)).map((c) => ({ ...c, hours: ran.get(c.stepId) ?? 0 })),
         events: events.map(({ machineId: _, voided: __, ...e }) => e),
         totals: {
           runs: Number(totals!.runs),

@@ -29,7 +29,7 @@ import { chargeRange } from './chargeRange.ts';
 
 const EVENTS = ['cleaned', 'serviced', 'rebuilt'] as const;
 
-/** One machine: hours and charges, cleaning and service; for what grinds or conches also its runs, what its stones have taught, and what goes through it next. */
+/** One machine: hours and charges, cleaning and service; for what grinds or conches its runs instead, what its stones have taught, and what goes through it next. */
 export default function MachinePage() {
   const words = useWords();
   const { t } = words;
@@ -128,6 +128,7 @@ export default function MachinePage() {
           />
         </Panel>
       )}
+      {!isMill && !isInstrument(machine) && <Charges charges={data.charges} />}
       <Panel title={t('machine.events')}>
         <Table
           caption={t('machine.events')}
@@ -144,6 +145,43 @@ export default function MachinePage() {
       </Panel>
       {noting && <NoteEvent machineId={machine.id} kind={noting} onClose={() => setNoting(null)} />}
     </div>
+  );
+}
+
+/** What went through it last: a roast, a pass of the winnower, a bowl. */
+function Charges({ charges }: Pick<MachineView, 'charges'>) {
+  const words = useWords();
+  const { t } = words;
+  return (
+    <Panel title={t('machine.charges')} aside={t('machine.charges.hint', { n: charges.length })}>
+      <Table
+        caption={t('machine.charges')}
+        rows={charges}
+        keyOf={(c) => c.stepId}
+        empty={t('machine.charges.none')}
+        columns={[
+          {
+            id: 'batch',
+            title: t('batch'),
+            cell: ({ batchId, batchCode }) =>
+              batchId && (
+                <Link to={`/batch/${batchId}`} className="num whitespace-nowrap underline underline-offset-4">
+                  {batchCode}
+                </Link>
+              ),
+          },
+          { id: 'when', title: t('begun'), cell: (c) => words.day(c.startedAt) },
+          {
+            id: 'hours',
+            title: t('machine.ran'),
+            numeric: true,
+            cell: (c) => words.duration(c.hours * 3600),
+          },
+          { id: 'in', title: t('machine.in'), numeric: true, cell: (c) => words.mass(c.inMg) },
+          { id: 'out', title: t('machine.out'), numeric: true, cell: (c) => words.mass(c.outMg) },
+        ]}
+      />
+    </Panel>
   );
 }
 

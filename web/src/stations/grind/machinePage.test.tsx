@@ -52,6 +52,7 @@ async function open(
   const view = MachineView.parse({
     machine: { ...machine, ...facts },
     runs: [],
+    charges: [],
     events: [],
     totals: { ...unused, ...totals },
     waiting: [],
@@ -120,6 +121,32 @@ test('service is due by the hours since the last one, and says so in words', asy
   expect(screen.getByText('service due')).toBeTruthy();
 });
 
+test('an oven lists what was roasted in it, how long and what came out, in the language of the page', async () => {
+  const charge = {
+    stepId: idOf(700),
+    batchId: idOf(701),
+    batchCode: 'NKO-7',
+    startedAt: '2026-11-20T08:00:00.000Z',
+    hours: 0.6,
+    inMg: 2_400_000,
+    outMg: 2_250_000,
+  };
+  const oven = { station: 'roast', kind: 'fan oven' };
+  const { unmount } = await open({ charges: [charge] }, {}, oven);
+  const row = () =>
+    within(screen.getAllByRole('table')[0]!)
+      .getAllByRole('row')
+      .map((r) => [...r.children].map(plain));
+  expect(row()).toEqual([
+    ['Batch', 'Begun', 'Ran', 'In', 'Out'],
+    ['NKO-7', expect.stringMatching(/20/), '36 min', '2.40 kg', '2.25 kg'],
+  ]);
+  expect(screen.getByRole('link', { name: 'NKO-7' }).getAttribute('href')).toBe(`/batch/${idOf(701)}`);
+  unmount();
+  await open({}, { language: 'de' }, oven);
+  expect(screen.getByText('Es ist noch nichts hindurchgegangen.')).toBeTruthy();
+});
+
 test('an oven has neither stones nor a queue of charges, and what only measures has no hours', async () => {
   const panels = () => screen.getAllByRole('heading', { level: 2 }).map((h) => h.textContent);
   const { unmount } = await open(
@@ -127,7 +154,7 @@ test('an oven has neither stones nor a queue of charges, and what only measures 
     {},
     { station: 'roast', kind: 'fan oven', serviceHours: 500 },
   );
-  expect(panels()).toEqual(['Use', 'Cleaning and service']);
+  expect(panels()).toEqual(['Use', 'Charges', 'Cleaning and service']);
   expect(screen.getByText('in 414 h')).toBeTruthy();
   expect(screen.queryByRole('button', { name: 'Rebuilt' })).toBeNull();
   unmount();
