@@ -2,7 +2,8 @@ import { getTableName, inArray, sql } from 'drizzle-orm';
 import type { PgColumn, PgTable } from 'drizzle-orm/pg-core';
 import type { Db } from '../db/database.ts';
 import type { Ahead } from '../db/prepared.ts';
-import { additions, arrayOf, byIds, changes, type Write } from '../db/together.ts';
+import { arrayOf } from '../db/raw.ts';
+import { additions, byIds, changes, type Write } from '../db/together.ts';
 
 /** A table whose rows are told apart by an id. */
 export type WithId = PgTable & { id: PgColumn };

@@ -3,7 +3,6 @@ import { desc, sql } from 'drizzle-orm';
 import type { Role, Topic } from '@wunsch/contract';
 import type { Db } from '../db/database.ts';
 import type { Ahead } from '../db/prepared.ts';
-import { instantOf, rowsOf } from '../db/raw.ts';
 import { trail } from '../db/schema/index.ts';
 import { refreshStatistics } from '../db/statistics.ts';
 import { Problem } from '../http/problem.ts';
@@ -12,6 +11,7 @@ import type { BusEvent } from '../live/bus.ts';
 import { bodyHash, parseBody, readBody } from './body.ts';
 import type { Handler } from './command.ts';
 import { GroupWork, type Outcome } from './group.ts';
+import { keyOf, knownEntries, type Known } from './known.ts';
 import { asRefusal } from './refusal.ts';
 
 /** A request to make an entry. */
@@ -49,33 +49,6 @@ const STREAM_MOST = 4000;
 /** Largest notice PostgreSQL carries, with room to spare, bytes. */
 const NOTICE_MOST = 7000;
 
-/** An entry accepted before. */
-interface Known {
-  seq: number;
-  hash: string | null;
-  touches: readonly Topic[];
-  batchId: string | null;
-}
-
-/** An entry as the trail keeps it; the body of those alone that have no fingerprint. */
-interface EarlierRow {
-  seq: number | string;
-  version: number;
-  hash: string | null;
-  body: unknown;
-  target: string;
-  kind: string;
-  at: string;
-  touches: Topic[];
-  batchId: string | null;
-}
-
-// Written out, since it is asked for every group: one text, however many targets.
-const EARLIER = sql`select seq, version, body_hash as hash, case when body_hash is null then body end as body, target, kind,
-  ${instantOf('at')} as at, touches, batch_id as "batchId" from trail
-  where undone_by is null and target = any (array (select json_array_elements_text(`;
-const IN_ORDER = sql.raw('))) order by seq');
-
 /** A request whose body has been parsed, waiting for its turn. */
 interface Entering {
   request: Request;
@@ -94,8 +67,6 @@ interface Asking {
 }
 
 type Waiting = Entering | Asking;
-
-const keyOf = (r: { target: string; kind: string }) => `${r.kind} ${r.target}`;
 
 /** How the writer makes entries durable: with the journal before the embedded store, or on a PostgreSQL server by its own log. */
 export interface WriterOptions {
@@ -430,30 +401,9 @@ export class Writer {
   }
 
   /** The newest entry in force under each target and kind asked for. */
-  private async earlier(tx: Db, group: readonly Entering[]): Promise<Map<string, Known>> {
-    const targets = JSON.stringify([...new Set(group.map((w) => w.request.target))]);
-    const found = rowsOf<EarlierRow>(await tx.execute(sql`${EARLIER}${targets}${IN_ORDER}`));
-    const rows = found.map((row) => ({ ...row, seq: Number(row.seq) }));
-    return new Map(rows.map((row) => [keyOf(row), { ...row, hash: row.hash ?? this.hashOfOld(row) }]));
-  }
-
-  /** Fingerprint of an entry kept by an older release; null where its body is kept elsewhere. */
-  private hashOfOld(row: {
-    seq: number;
-    kind: string;
-    version: number;
-    target: string;
-    at: string;
-    body: unknown;
-  }): string | null {
-    const handler = this.handlers.get(row.kind);
-    if (!handler || row.body === null || row.body === undefined) return null;
-    const body = typeof row.body === 'string' ? (JSON.parse(row.body) as unknown) : row.body;
-    try {
-      return bodyHash(readBody(handler, row.version, body, row));
-    } catch {
-      return '';
-    }
+  private earlier(tx: Db, group: readonly Entering[]): Promise<Map<string, Known>> {
+    const targets = group.map((w) => w.request.target);
+    return knownEntries(tx, targets, (kind) => this.handlers.get(kind));
   }
 
   private toEntry({ request, handler, body }: Entering, seq: number): JournalEntry {

@@ -7,8 +7,11 @@ export const rowsOf = <T>(result: unknown): T[] => (result as { rows: T[] }).row
 export const instantOf = (column: string): SQL =>
   sql.raw(`to_char(${column} at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"')`);
 
-/** Ids as an array a statement can ask in, as one parameter however many there are. */
-export const uuids = (ids: Iterable<string>): SQL => sql`${`{${[...ids].join(',')}}`}::uuid[]`;
+/** Ids as an array written out: the one parameter of a statement that asks for them, however many there are. */
+export const arrayOf = (ids: Iterable<string>) => `{${[...ids].join(',')}}`;
+
+/** Ids as an array a statement can ask in. */
+export const uuids = (ids: Iterable<string>): SQL => sql`${arrayOf(ids)}::uuid[]`;
 
 /** Ids to be looked up among one by one. */
 export const idsIn = (ids: Iterable<string>): SQL => sql`(select unnest(${uuids(ids)}))`;

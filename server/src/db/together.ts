@@ -28,9 +28,6 @@ export function byIds<T extends PgTable & { id: PgColumn }>(table: T): Read<T['$
   return read;
 }
 
-/** Ids as the one parameter of {@link byIds}. */
-export const arrayOf = (ids: readonly string[]) => `{${ids.join(',')}}`;
-
 /** A statement that writes any number of rows, and the rows as the one parameter it takes. */
 export interface Write {
   text: string;

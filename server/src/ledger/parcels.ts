@@ -203,7 +203,7 @@ export async function replaceMovement(
     replacedBy: null,
     voided: false,
   };
-  if (old.source === 'derived') context.rows.drop(derivedOutputOf(old.stepId));
+  if (isDerivedOutput(old)) context.rows.drop(derivedOutputOf(old.stepId));
   await addMovements(context, [next]);
   await context.rows.set(movement, old, { replacedBy: next.id });
   return next;
