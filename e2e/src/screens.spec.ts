@@ -212,6 +212,8 @@ for (const { theme, language, width, height } of SETTINGS) {
       await page.evaluate((p) => {
         history.pushState(null, '', p);
         dispatchEvent(new PopStateEvent('popstate'));
+        // One sheet of a page gives way to another where nothing says that it has: what is to be drawn has been by the time there is nothing to do.
+        return new Promise((done) => requestAnimationFrame(() => requestIdleCallback(done)));
       }, path);
       await page.getByRole('main').locator('h1').first().waitFor();
       await expect(page.getByRole('main').getByText(/^(One moment|Einen Moment) …$/)).toHaveCount(0);

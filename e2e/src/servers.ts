@@ -16,13 +16,19 @@ export async function freePort(): Promise<number> {
   return typeof address === 'object' && address ? address.port : 0;
 }
 
+/**
+ * What Node is started with: an empty workshop lives for a minute, and compiling the database's WebAssembly for speed takes longer than it saves.
+ * The demo makes years of records first.
+ */
+const FLAGS = { 'server/dist/start.js': ['--liftoff-only'], 'demo/dist/start.js': [] };
+
 /** Starts the built server, or the built demo, on a data directory, and waits until the workshop is open. */
 export async function startServer(
-  script: 'server/dist/start.js' | 'demo/dist/start.js',
+  script: keyof typeof FLAGS,
   directory: string,
   port: number,
 ): Promise<ChildProcess> {
-  const child = spawn('node', [join(root, script)], {
+  const child = spawn('node', [...FLAGS[script], join(root, script)], {
     cwd: root,
     env: { ...process.env, PORT: String(port), WUNSCH_DATA: directory, DATABASE_URL: '' },
     stdio: ['ignore', 'ignore', 'inherit'],

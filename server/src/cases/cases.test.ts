@@ -1,14 +1,14 @@
 import { v7 } from 'uuid';
 import { CUT_CLASSES } from '@wunsch/core/sort';
 import type { CaseBrief, CaseView, FaultTableView, FaultView, Reminder } from '@wunsch/contract';
-import { DATABASES, Maker, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, Maker, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
 import { batchView } from '../views/batchView.ts';
 import { faultRecord } from './faultRecord.ts';
 
 const after = (minutes: number) =>
   new Date(Date.parse('2026-10-05T08:00:00Z') + minutes * 60_000).toISOString();
 
-describe.each(DATABASES)('cases on %s', (kind) => {
+describe.each(USUAL_DATABASE)('cases on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   let batchId: string;
@@ -233,7 +233,7 @@ describe.each(DATABASES)('cases on %s', (kind) => {
 /** A cut test with nothing in it. */
 const NONE = Object.fromEntries(CUT_CLASSES.map((c) => [c, 0]));
 
-test.each(DATABASES)(
+test.each(USUAL_DATABASE)(
   'what was seen of the beans counts as it was corrected, and not once taken back, on %s',
   async (kind) => {
     const shop = await openWorkshop(kind);

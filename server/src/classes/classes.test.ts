@@ -8,13 +8,13 @@ import type {
   MonthBook,
   PlanRoomView,
 } from '@wunsch/contract';
-import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 
 const LETTERS = 'ABCDEFGHJKLMNPQRSTUVWXYZ23456789';
 const codeOf = (n: number) =>
   `GUEST${'AAAAAAA'.slice(String(n).length)}${[...String(n)].map((d) => LETTERS[Number(d)]).join('')}`;
 
-describe.each(DATABASES)('classes on %s', (kind) => {
+describe.each(USUAL_DATABASE)('classes on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   let sugarId: string;

@@ -2,9 +2,9 @@ import { v7 } from 'uuid';
 import type { BatchCost, BatchSpending, MachineView, StockValues } from '@wunsch/contract';
 import { totalCost } from '@wunsch/core/cost';
 import { loadPast } from '../plan/ledgerReads.ts';
-import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 
-describe.each(DATABASES)('what bars cost on %s', (kind) => {
+describe.each(USUAL_DATABASE)('what bars cost on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   beforeAll(async () => {

@@ -1,11 +1,11 @@
 import { v7 } from 'uuid';
 import type { ImportPut, ImportRun, StockItem, StockProof } from '@wunsch/contract';
-import { DATABASES, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
 
 const G = 1000;
 const KG = 1_000_000;
 
-describe.each(DATABASES)('old tables on %s', (kind) => {
+describe.each(USUAL_DATABASE)('old tables on %s', (kind) => {
   let shop: TestWorkshop;
   beforeAll(async () => {
     shop = await openWorkshop(kind);

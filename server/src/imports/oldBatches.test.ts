@@ -1,6 +1,6 @@
 import { v7 } from 'uuid';
 import type { BatchSpending, BatchView, ImportPut, Lot, StockItem, StockProof } from '@wunsch/contract';
-import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 
 const G = 1000;
 const KG = 1_000_000;
@@ -21,7 +21,7 @@ const ROW = {
   barMg: 70 * G,
 };
 
-describe.each(DATABASES)('batches of old tables on %s', (kind) => {
+describe.each(USUAL_DATABASE)('batches of old tables on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   beforeAll(async () => {

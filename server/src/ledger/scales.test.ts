@@ -1,8 +1,8 @@
 import { v7 } from 'uuid';
 import type { BatchView } from '@wunsch/contract';
-import { DATABASES, kg, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, kg, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 
-describe.each(DATABASES)('weighings carry how sure the scale is, on %s', (kind) => {
+describe.each(USUAL_DATABASE)('weighings carry how sure the scale is, on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   beforeAll(async () => {

@@ -3,11 +3,11 @@ import { createHash } from 'node:crypto';
 import { v7 } from 'uuid';
 import type { OrderPut, PlanKeep, PlanRoomView } from '@wunsch/contract';
 import { planWorkshop, USUAL_WEEK } from '@wunsch/core/plan';
-import { DATABASES, Maker, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, Maker, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
 
 const DAY = 86_400_000;
 
-describe.each(DATABASES)('the plan on %s', (kind) => {
+describe.each(USUAL_DATABASE)('the plan on %s', (kind) => {
   let shop: TestWorkshop;
   let recipe: string;
   let lotId: string;

@@ -1,11 +1,11 @@
 import { v7 } from 'uuid';
 import type { CustomerBook, PlanRoomView, StockItem, StockPace } from '@wunsch/contract';
 import { planWorkshop } from '@wunsch/core/plan';
-import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 
 const DAY = 86_400_000;
 
-describe.each(DATABASES)('bars of bought chocolate without a recipe, on %s', (kind) => {
+describe.each(USUAL_DATABASE)('bars of bought chocolate without a recipe, on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   let lot: { id: string; parcelId: string };

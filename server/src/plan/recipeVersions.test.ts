@@ -8,11 +8,11 @@ import type {
   StockPace,
 } from '@wunsch/contract';
 import { needsOf, planWorkshop } from '@wunsch/core/plan';
-import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 
 const DAY = 86_400_000;
 
-describe.each(DATABASES)('a recipe that is written anew, on %s', (kind) => {
+describe.each(USUAL_DATABASE)('a recipe that is written anew, on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   let lotId: string;

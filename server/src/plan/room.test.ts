@@ -1,13 +1,13 @@
 import { v7 } from 'uuid';
 import type { DayStep, KeptPlan, PlanRoomView } from '@wunsch/contract';
 import { USUAL_WEEK, type PlannedStep } from '@wunsch/core/plan';
-import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 import { calendarOf } from './calendar.ts';
 
 const kg = (n: number) => Math.round(n * 1_000_000);
 const HOUR = 3_600_000;
 
-describe.each(DATABASES)('what a plan is made from, on %s', (kind) => {
+describe.each(USUAL_DATABASE)('what a plan is made from, on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   let lot: Awaited<ReturnType<Maker['lot']>>;

@@ -1,7 +1,7 @@
 import { v7 } from 'uuid';
 import type { BatchPages, CaseBrief, PublicBar } from '@wunsch/contract';
 import { SHOWN } from '@wunsch/contract';
-import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 
 /** Words that stand in the workshop's records and must never be read outside unless they were chosen. */
 const SECRETS = {
@@ -12,7 +12,7 @@ const SECRETS = {
   price: '98765',
 };
 
-describe.each(DATABASES)('a bar’s public page on %s', (kind) => {
+describe.each(USUAL_DATABASE)('a bar’s public page on %s', (kind) => {
   let shop: TestWorkshop;
   let batchId: string;
   let ada: { id: string; name: string };

@@ -1,8 +1,8 @@
 import { v7 } from 'uuid';
 import type { Person, SkillsView } from '@wunsch/contract';
-import { DATABASES, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
 
-describe.each(DATABASES)('signing off on %s', (kind) => {
+describe.each(USUAL_DATABASE)('signing off on %s', (kind) => {
   let shop: TestWorkshop;
   let people: Person[];
   let jo: string;

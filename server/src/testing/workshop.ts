@@ -37,6 +37,9 @@ export const DATABASES: readonly Kind[] = process.env.WUNSCH_TEST_PG
 /** One of them, for what is decided before anything is stored: the one that starts and answers sooner. */
 export const ANY_DATABASE = DATABASES.slice(-1);
 
+/** What nearly every workshop has, for what asks either in the same words and works on what it answers; both in the trials. */
+export const USUAL_DATABASE = process.env.WUNSCH_TRIALS ? DATABASES : DATABASES.slice(0, 1);
+
 /** Entries of each kind in each workshop after which it is looked whether every page they show on is read again. */
 const WATCHED = Number(process.env.WUNSCH_WATCH ?? 0);
 

@@ -1,8 +1,8 @@
 import { v7 } from 'uuid';
 import type { BenchView } from '@wunsch/contract';
-import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 
-describe.each(DATABASES)('timers on the Bench, on %s', (kind) => {
+describe.each(USUAL_DATABASE)('timers on the Bench, on %s', (kind) => {
   let shop: TestWorkshop;
   let batchId: string;
   beforeAll(async () => {

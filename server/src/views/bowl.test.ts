@@ -2,9 +2,9 @@ import { v7 } from 'uuid';
 import type { BatchView, IngredientRecord } from '@wunsch/contract';
 import { recipeFigures } from '@wunsch/core/recipe';
 import { labelOf, made, outOfTheBowl } from '../stations/mould/testing.ts';
-import { DATABASES, kg, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, kg, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 
-describe.each(DATABASES)('what is in the bowl on %s', (kind) => {
+describe.each(USUAL_DATABASE)('what is in the bowl on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   beforeAll(async () => {

@@ -1,9 +1,9 @@
 import { v7 } from 'uuid';
 import type { ForecastBook } from '@wunsch/contract';
 import { expectedYield } from '@wunsch/core/ledger';
-import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 
-describe.each(DATABASES)('forecasts looked back on, on %s', (kind) => {
+describe.each(USUAL_DATABASE)('forecasts looked back on, on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   beforeAll(async () => {

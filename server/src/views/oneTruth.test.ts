@@ -1,8 +1,8 @@
 import { v7 } from 'uuid';
 import type { BatchView, BenchView, RoastRecord, StockItem, TastedBatch } from '@wunsch/contract';
-import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 
-describe.each(DATABASES)('what is to be expected of a batch, on %s', (kind) => {
+describe.each(USUAL_DATABASE)('what is to be expected of a batch, on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   beforeAll(async () => {

@@ -1,8 +1,8 @@
 import { v7 } from 'uuid';
 import type { WarningBook } from '@wunsch/contract';
-import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 
-describe.each(DATABASES)('warnings looked back on, on %s', (kind) => {
+describe.each(USUAL_DATABASE)('warnings looked back on, on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   beforeAll(async () => {

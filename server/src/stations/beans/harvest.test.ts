@@ -1,8 +1,8 @@
 import { v7 } from 'uuid';
 import type { PickingPut, PickingRecord } from '@wunsch/contract';
-import { DATABASES, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
+import { USUAL_DATABASE, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
 
-describe.each(DATABASES)('the harvest on %s', (kind) => {
+describe.each(USUAL_DATABASE)('the harvest on %s', (kind) => {
   let shop: TestWorkshop;
   beforeAll(async () => {
     shop = await openWorkshop(kind);

@@ -2,9 +2,9 @@ import { eq } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { LotUpdate, type LotView, type StockItem, type StockProof, type StockValues } from '@wunsch/contract';
 import { parcel as parcelTable } from '../../db/schema/index.ts';
-import { DATABASES, kg, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
+import { USUAL_DATABASE, kg, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
 
-describe.each(DATABASES)('juice of fresh beans on %s', (kind) => {
+describe.each(USUAL_DATABASE)('juice of fresh beans on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   beforeAll(async () => {

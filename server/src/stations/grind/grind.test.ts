@@ -1,10 +1,17 @@
 import { v7 } from 'uuid';
 import type { BatchView, IngredientRecord, Machine, MachineView } from '@wunsch/contract';
-import { DATABASES, kg, Maker, openWorkshop, signIn, type TestWorkshop } from '../../testing/workshop.ts';
+import {
+  USUAL_DATABASE,
+  kg,
+  Maker,
+  openWorkshop,
+  signIn,
+  type TestWorkshop,
+} from '../../testing/workshop.ts';
 
 const HOUR = 3_600_000;
 
-describe.each(DATABASES)('grinding and conching on %s', (kind) => {
+describe.each(USUAL_DATABASE)('grinding and conching on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   let ida: Machine;

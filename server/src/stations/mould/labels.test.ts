@@ -1,9 +1,9 @@
 import { v7 } from 'uuid';
 import type { BatchView, IngredientRecord, ParcelRecord } from '@wunsch/contract';
-import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
+import { USUAL_DATABASE, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
 import { labelOf, made, outOfTheBowl, tempering } from './testing.ts';
 
-describe.each(DATABASES)('labels on %s', (kind) => {
+describe.each(USUAL_DATABASE)('labels on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   beforeAll(async () => {

@@ -1,9 +1,9 @@
 import { v7 } from 'uuid';
 import type { BatchSpending, BatchView, CabinetRound, ParcelRecord } from '@wunsch/contract';
-import { DATABASES, kg, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
+import { USUAL_DATABASE, kg, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
 import { labelOf, made, tempering } from './testing.ts';
 
-describe.each(DATABASES)('moulding and wrapping on %s', (kind) => {
+describe.each(USUAL_DATABASE)('moulding and wrapping on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   beforeAll(async () => {

@@ -1,8 +1,15 @@
 import { v7 } from 'uuid';
 import type { Recipe, Trial } from '@wunsch/contract';
-import { DATABASES, kg, Maker, openWorkshop, signIn, type TestWorkshop } from '../../testing/workshop.ts';
+import {
+  USUAL_DATABASE,
+  kg,
+  Maker,
+  openWorkshop,
+  signIn,
+  type TestWorkshop,
+} from '../../testing/workshop.ts';
 
-describe.each(DATABASES)('trials on %s', (kind) => {
+describe.each(USUAL_DATABASE)('trials on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   let tam: string;

@@ -7,9 +7,9 @@ import type {
   TastingSession,
   TastingSessionPut,
 } from '@wunsch/contract';
-import { DATABASES, Maker, openWorkshop, signIn, type TestWorkshop } from '../../testing/workshop.ts';
+import { USUAL_DATABASE, Maker, openWorkshop, signIn, type TestWorkshop } from '../../testing/workshop.ts';
 
-describe.each(DATABASES)('tasting sessions on %s', (kind) => {
+describe.each(USUAL_DATABASE)('tasting sessions on %s', (kind) => {
   let shop: TestWorkshop;
   let tam: string;
   let vi: string;

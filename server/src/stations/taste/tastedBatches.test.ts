@@ -1,8 +1,8 @@
 import { v7 } from 'uuid';
 import type { TastedBatch } from '@wunsch/contract';
-import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
+import { USUAL_DATABASE, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
 
-describe.each(DATABASES)('tasted batches on %s', (kind) => {
+describe.each(USUAL_DATABASE)('tasted batches on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   let batch: string;

@@ -1,9 +1,9 @@
 import { v7 } from 'uuid';
 import type { BowlRunOn, PouredBowl } from '@wunsch/contract';
 import { ownPath, plannedPath, temperatureAt, TEMPER_PATHS, type TemperMethod } from '@wunsch/core/temper';
-import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
+import { USUAL_DATABASE, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
 
-describe.each(DATABASES)('poured bowls of a lot on %s', (kind) => {
+describe.each(USUAL_DATABASE)('poured bowls of a lot on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   beforeAll(async () => {

@@ -1,8 +1,8 @@
 import { v7 } from 'uuid';
 import type { BenchView, IngredientRecord, StockItem, StockProof, StockValues } from '@wunsch/contract';
-import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
+import { USUAL_DATABASE, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
 
-describe.each(DATABASES)('butter seed on %s', (kind) => {
+describe.each(USUAL_DATABASE)('butter seed on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   let butter: string;

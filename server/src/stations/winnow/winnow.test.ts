@@ -1,8 +1,15 @@
 import { v7 } from 'uuid';
 import type { BatchSpending, BatchView, WinnowRecord } from '@wunsch/contract';
-import { DATABASES, kg, Maker, openWorkshop, signIn, type TestWorkshop } from '../../testing/workshop.ts';
+import {
+  USUAL_DATABASE,
+  kg,
+  Maker,
+  openWorkshop,
+  signIn,
+  type TestWorkshop,
+} from '../../testing/workshop.ts';
 
-describe.each(DATABASES)('winnowing on %s', (kind) => {
+describe.each(USUAL_DATABASE)('winnowing on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   beforeAll(async () => {
