@@ -14,7 +14,7 @@ import { kg } from './workshop.ts';
 const MINUTE = 60_000;
 const DAY = 86_400_000;
 
-/** Most chocolate in one bowl. */
+/** Most chocolate in one bowl, what it is seeded with counted. */
 const BOWL_MG = kg(4.4);
 
 /** Seed as a share of the bowl it goes into, and how long after its beginning. */
@@ -23,6 +23,9 @@ const SEED_AT = 20 * MINUTE;
 
 /** First bowls are tempered by whoever is at work in their own way; the rest by seed from the first. */
 const FIRST_BOWLS: readonly TemperMethod[] = ['table', 'bowl', 'machine', 'bag'];
+
+/** What the bench scale shows. */
+const toScale = (mg: number) => Math.round(mg / 2000) * 2000;
 
 /** Where a bowl is said to be on its way, read every half minute: a hand keeps no path exactly. */
 function bowlReadings(
@@ -66,8 +69,11 @@ export function writeBowls(
   const { until, accident } = plan;
   const type = plan.recipe.kind;
   const path = TEMPER_PATHS[type];
-  const bowls = Math.ceil(drawnMg / BOWL_MG);
-  const share = Math.round(drawnMg / bowls / 2000) * 2000;
+  // All bowls are as full; of every one but the first a part is seed.
+  const seeded = Math.max(0, Math.ceil((drawnMg / BOWL_MG - 1) / (1 - SEED_SHARE)));
+  const bowls = 1 + seeded;
+  const wholeMg = toScale(drawnMg / (1 + seeded * (1 - SEED_SHARE)));
+  const seededMg = toScale(wholeMg * (1 - SEED_SHARE));
   let at = until === 'tempering' ? plan.now - 44 * MINUTE - 95 * MINUTE : drawnAt + 3 * DAY;
   const madeOn = new Date(at).toISOString().slice(0, 10);
   const nth = [...plan.code].reduce((s, c) => s + c.charCodeAt(0), 0);
@@ -84,11 +90,9 @@ export function writeBowls(
       method === 'table' ? plan.machines.marble : plan.machines.bowl,
     );
     const last = i === bowls - 1;
-    take(step, chocolateParcel, began, last ? null : share);
-    const meltMg = last ? drawnMg - share * (bowls - 1) : share;
-    const seedMg: number = seedParcel
-      ? Math.min(seedKept, Math.round((meltMg * SEED_SHARE) / 2000) * 2000)
-      : 0;
+    const meltMg = last ? drawnMg - (i > 0 ? wholeMg + seededMg * (i - 1) : 0) : i > 0 ? seededMg : wholeMg;
+    take(step, chocolateParcel, began, last ? null : meltMg);
+    const seedMg: number = seedParcel ? seedKept : 0;
     if (seedParcel) take(step, seedParcel, began + SEED_AT, seedMg);
     const bloomed = accident === 'bloomed' && i === 0;
     const planned = plannedPath(path, method, 28);
@@ -126,7 +130,7 @@ export function writeBowls(
     const tempered = make(step, 'tempered chocolate', temperedMg, done);
     close(step, done + MINUTE, 'hold-up', 40);
     // What the next bowl is seeded with is kept back.
-    const kept: number = last ? 0 : Math.round((share * SEED_SHARE) / 2000) * 2000;
+    const kept: number = last ? 0 : wholeMg - seededMg;
     seedParcel = last ? null : tempered.parcelId;
     seedKept = kept;
     const pour = open(

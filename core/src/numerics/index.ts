@@ -6,6 +6,7 @@ export * from './localQuadratic.ts';
 export * from './random.ts';
 export * from './summary.ts';
 export * from './require.ts';
+export * from './shares.ts';
 export * from './spread.ts';
 export * from './studentizedRange.ts';
 export * from './twoLevels.ts';

@@ -60,7 +60,7 @@ export default function MachinePage() {
             </Button>
           ))}
       </header>
-      <div className="grid items-start gap-2 lg:grid-cols-2">
+      <div className={`grid items-start gap-2 ${isMill ? 'lg:grid-cols-2' : ''}`}>
         {!isInstrument(machine) && (
           <Panel title={t('machine.use')}>
             <div className="flex flex-wrap gap-6">

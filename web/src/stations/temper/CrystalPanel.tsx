@@ -1,11 +1,12 @@
+import { sharesInSteps } from '@wunsch/core/numerics';
 import type { FollowedBowl, TemperVerdict, TriedFuture } from '@wunsch/core/temper';
 import { Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
 
 const VERDICTS: readonly TemperVerdict[] = ['good', 'under', 'lost', 'unstable', 'thick'];
 
-/** Odds below this are not worth a word. */
-const WORTH_SAYING = 0.05;
+/** Odds are said in steps of this; those below it are not worth a word. */
+const STEP = 0.05;
 
 /** How the crystals stand, what pouring now would give, and futures to try; everything estimated. */
 export function CrystalPanel({
@@ -23,13 +24,17 @@ export function CrystalPanel({
   const range = (r: { low: number; high: number }) =>
     r.high < 5e-4 ? '0 %' : `${percent(r.low)}–${percent(r.high)} %`;
   const odds = VERDICTS.map((v) => ({ v, share: followed.pourNow[v] }))
-    .filter((o) => o.share >= WORTH_SAYING)
+    .filter((o) => o.share >= STEP)
     .sort((a, b) => b.share - a.share);
+  const steps = sharesInSteps(
+    odds.map((o) => o.share),
+    STEP,
+  );
   // A model of a bowl is never certain.
-  const oddsText = (share: number) =>
-    share > 0.95
-      ? t('crystals.over', { percent: words.percent(0.95, 0) })
-      : words.percent(Math.round(share * 20) / 20, 0);
+  const oddsText = (share: number, of: number) =>
+    share > 1 - STEP
+      ? t('crystals.over', { percent: words.percent(1 - STEP, 0) })
+      : words.percent(of * STEP, 0);
   const clock = (seconds: number) =>
     words.duration(Math.max(60, Math.round((seconds - followed.at) / 60) * 60));
   return (
@@ -73,7 +78,7 @@ export function CrystalPanel({
             ))}
           </div>
           <p className="mt-1 text-[13.5px]">
-            {odds.map(({ v, share }) => `${t(`verdict.${v}`)} ${oddsText(share)}`).join(', ')}
+            {odds.map(({ v, share }, i) => `${t(`verdict.${v}`)} ${oddsText(share, steps[i]!)}`).join(', ')}
           </p>
         </>
       )}

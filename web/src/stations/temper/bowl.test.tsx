@@ -127,6 +127,12 @@ test('crystals are ranges, never points, with what pouring now would give and fu
   expect(tried).toEqual(['seed']);
 });
 
+test('what pouring now would give comes to the whole, and no surer than it is', () => {
+  const seen = { ...followed(60), pourNow: { good: 0.875, under: 0, lost: 0, unstable: 0, thick: 0.125 } };
+  show(<CrystalPanel followed={seen} tried={null} onTry={() => undefined} />);
+  expect(plain()).toContain('good 85 %, too thick 15 %');
+});
+
 test('the chart names what it draws: the plan before the first reading, the bowl after it, and no more', () => {
   const common = {
     plan: WAY,
