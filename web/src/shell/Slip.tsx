@@ -69,6 +69,8 @@ export function Slip() {
     return <p className="p-6 text-[13.5px] text-ink-3">{t(isMissing(error) ? 'slip.nothing' : 'loading')}</p>;
   const { batch, flow, next, lot } = view;
   const due = isDue(next, now);
+  // While some of it is still on its way the bars so far are not all there is.
+  const isAllBars = flow.bars > 0 && flow.here === 'taste';
   const action = nextWords(batch, next, words);
   const allDone = isAllDone(view);
   const last = lastEntries(view, words, 6);
@@ -134,12 +136,11 @@ export function Slip() {
         </ol>
         <div className="mt-3 flex items-end justify-between gap-2">
           <span className="num text-[30px] leading-none">
-            {flow.bars > 0 && next.code !== 'weigh-out'
-              ? t('bars.n', { n: words.number(flow.bars) })
-              : words.mass(flow.nowMg)}
+            {isAllBars ? t('bars.n', { n: words.number(flow.bars) }) : words.mass(flow.nowMg)}
           </span>
-          <span className="text-right text-[12px] text-ink-3">
-            {flow.startMg > 0 && t('slip.from', { mass: words.mass(flow.startMg) })}
+          <span className="grid text-right text-[12px] text-ink-3">
+            {flow.bars > 0 && !isAllBars && <span>{t('slip.bars', { n: words.number(flow.bars) })}</span>}
+            {flow.startMg > 0 && <span>{t('slip.from', { mass: words.mass(flow.startMg) })}</span>}
           </span>
         </div>
       </div>

@@ -85,3 +85,19 @@ test('when nothing is left to do the batch is finished from the slip; who only l
   expect(await screen.findByRole('heading', { name: 'Everything is done' })).toBeTruthy();
   expect(screen.queryByRole('button', { name: 'Finish the batch' })).toBeNull();
 });
+
+test('while some of it is still in the bowl the slip says how much there is; the bars so far stand beside it', async () => {
+  const { flow, ...rest } = view;
+  const place = { at: `/batch/${idOf(10)}`, route: '/batch/:batchId' };
+  const half = { ...flow, here: 'temper', startMg: 15_300_000, nowMg: 16_216_000, bars: 51 };
+  new Wire().has(`/api/batches/${idOf(10)}`, { ...rest, flow: half });
+  const { unmount } = show(<Slip />, place);
+  expect(await screen.findByText('16.22 kg')).toBeTruthy();
+  expect(screen.getByText('51 bars so far')).toBeTruthy();
+  expect(screen.queryByText('51 bars')).toBeNull();
+  unmount();
+  new Wire().has(`/api/batches/${idOf(10)}`, { ...rest, flow: { ...half, here: 'taste' } });
+  show(<Slip />, place);
+  expect(await screen.findByText('51 bars')).toBeTruthy();
+  expect(screen.queryByText('51 bars so far')).toBeNull();
+});

@@ -103,6 +103,7 @@ export const shell: Record<keyof typeof en, string> = {
   'slip.nothing': 'Keine Charge in Arbeit. Beginne eine, dann hängt hier ihr Zettel.',
   'slip.begun': 'begonnen {when} von {by}',
   'slip.stations': 'Stationen dieser Charge',
+  'slip.bars': 'bisher {n, plural, one {{n} Tafel} other {{n} Tafeln}}',
   'slip.from': 'aus {mass}',
   'slip.next': 'Als Nächstes',
   'slip.due-now': 'Jetzt fällig',

@@ -100,6 +100,7 @@ export const shell = {
   'slip.nothing': 'No batch in hand. Start one, and its ticket hangs here.',
   'slip.begun': 'begun {when} by {by}',
   'slip.stations': 'Stations of this batch',
+  'slip.bars': '{n, plural, one {{n} bar} other {{n} bars}} so far',
   'slip.from': 'from {mass}',
   'slip.next': 'Next',
   'slip.due-now': 'Due now',
