@@ -54,7 +54,7 @@ test('bars to come share what was spent so far, with their wrapping and overhead
   expect(cost.textContent).toContain('if 100 bars');
   expect(cost.textContent).toContain('£1.39–£1.87');
   expect(cost.textContent).toMatch(/Work, 2.h/);
-  expect(cost.textContent).toContain('£116.00 for the batch');
+  expect(cost.textContent).toContain('£116.00 spent so far');
   expect(within(cost).queryByRole('link')).toBeNull();
 });
 
@@ -74,7 +74,7 @@ test('with no bars in sight only what was spent is told', async () => {
   open(withBars(0, null));
   const cost = await panel('Cost per bar');
   await within(cost).findByText('—');
-  expect(cost.textContent).toContain('£116.00 for the batch');
+  expect(cost.textContent).toContain('£116.00 spent so far');
 });
 
 test('long lists are short at first, and whole on a tap; nothing of them is missing on paper', async () => {

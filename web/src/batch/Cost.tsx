@@ -65,7 +65,11 @@ export function Cost({ view }: { view: BatchView }) {
         ))}
       </ul>
       <p className="mt-2 flex flex-wrap justify-between gap-x-3 text-[12px] text-ink-3">
-        <span>{t('cost.total', { money: words.money(totalCost(spending.spent)) })}</span>
+        <span>
+          {t(view.batch.state === 'open' ? 'cost.so-far' : 'cost.total', {
+            money: words.money(totalCost(spending.spent)),
+          })}
+        </span>
         {spending.bar && (
           <Link
             to={`/ledger?sheet=cost&batch=${view.batch.id}`}

@@ -41,6 +41,8 @@ export function LabelFacts({ lines, barMg }: { lines: readonly RecipeLine[]; bar
     return `${words.number(e.kJ)} kJ / ${words.number(e.kcal)} kcal`;
   }
   const sold = soldName(lines, market);
+  // What it may be called comes first; the rest in the order of the rules.
+  const verdicts = sold.verdicts.toSorted((a, b) => Number(b.met) - Number(a.met));
   return (
     <Panel title={t('label-facts')} aside={t('label-facts.hint')}>
       <p className="mb-3">
@@ -82,7 +84,7 @@ export function LabelFacts({ lines, barMg }: { lines: readonly RecipeLine[]; bar
             {sold.name ? t('sold.as', { name: t(`sold.${sold.name}` as 'sold.chocolate') }) : t('sold.none')}
           </p>
           <ul className="grid gap-2">
-            {sold.verdicts.map((v) => (
+            {verdicts.map((v) => (
               <li key={v.rule.name} className="border-b border-line pb-1.5">
                 <span className="flex flex-wrap items-center gap-2">
                   <strong>{t(`sold.${v.rule.name}` as 'sold.chocolate')}</strong>

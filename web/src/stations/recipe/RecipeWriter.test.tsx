@@ -67,6 +67,17 @@ test('milk brings its allergen and its sold name along', async () => {
   expect(emphasised.join(' ')).toMatch(/milk/i);
 });
 
+test('what it may be called stands before what it may not', async () => {
+  await write();
+  const names = [...document.querySelectorAll('li')].filter((li) =>
+    /2000\/36\/EC/.test(li.textContent ?? ''),
+  );
+  const met = names.map((li) => !/not met/.test(li.textContent!));
+  expect(names.length).toBeGreaterThan(2);
+  expect(met[0]).toBe(true);
+  expect(met.slice(1)).not.toContain(true);
+});
+
 test('what is kept is a recipe the server takes; half a recipe outlives a reload', async () => {
   const first = await write();
   await first.user.type(screen.getByLabelText('Name'), 'Seventy');

@@ -84,6 +84,7 @@ export const ledger: Record<keyof typeof en, string> = {
   cost: 'Kosten je Tafel',
   'cost.if': 'bei {n, plural, one {{n} Tafel} other {{n} Tafeln}}',
   'cost.of': '{n, plural, one {{n} Tafel} other {{n} Tafeln}}',
+  'cost.so-far': 'bisher {money} ausgegeben',
   'cost.total': '{money} für die Charge',
   correct: 'Berichtigen',
   'correct.this': '{what} berichtigen',

@@ -82,6 +82,7 @@ export const ledger = {
   cost: 'Cost per bar',
   'cost.if': 'if {n, plural, one {{n} bar} other {{n} bars}}',
   'cost.of': '{n, plural, one {{n} bar} other {{n} bars}}',
+  'cost.so-far': '{money} spent so far',
   'cost.total': '{money} for the batch',
   correct: 'Correct',
   'correct.this': 'Correct {what}',
