@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { COST_KINDS, type CostKind } from '@wunsch/core/cost';
+import { StationName } from './common.ts';
 
 /** Minor units by kind. */
 export const CostsByKind = z.object(
@@ -50,8 +51,24 @@ export const BatchSpending = z.object({
   bar: CostsByKind.nullable(),
   /** Names of beans and ingredients that no price is known of: they count as nothing. */
   unpriced: z.array(z.string()),
-  /** What stands for wrapping and overheads still to come. */
-  usual: z.object({ packagingPerBar: z.number(), overheadPerKg: z.number() }),
+  /**
+   * What stands for wrapping and overheads still to come, and for what the recipe adds to a kg; null without a recipe. Missing in a page kept from
+   * a release that did not say it.
+   */
+  usual: z.object({
+    packagingPerBar: z.number(),
+    overheadPerKg: z.number(),
+    ingredientsPerKg: z.number().nullable().optional(),
+  }),
 });
 /** See {@link BatchSpending}. */
 export type BatchSpending = z.infer<typeof BatchSpending>;
+
+/** What hands cost at each station for each kg of bars, over the last finished batches that went through it. Money in minor units, at today’s wage. */
+export const UsualWork = z.object({
+  /** Finished batches it is from. */
+  batches: z.number(),
+  labourPerKg: z.partialRecord(StationName, z.number()),
+});
+/** See {@link UsualWork}. */
+export type UsualWork = z.infer<typeof UsualWork>;

@@ -42,6 +42,7 @@ const DRAWN_FROM: readonly [prefix: string, topics: readonly Topic[] | 'all'][] 
   ['/api/reminders', ['cases', 'recipes']],
   ['/api/pages', ['pages', 'workshop']],
   ['/api/costs', 'all'],
+  ['/api/usual-work', BATCH],
   ['/api/skills', ['people']],
   ['/api/cautions', ['people']],
   ['/api/imports', ['imports']],

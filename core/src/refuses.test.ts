@@ -331,7 +331,7 @@ const CASES: Case[] = [
     (a) =>
       cost.barIf(
         { spent: cost.noCosts(), massMg: a.massMg, wrapped: a.wrapped },
-        { bars: a.bars, barMg: a.barMg },
+        { bars: a.bars, barMg: a.barMg, toCome: { mould: a.toCome } },
         a.usual,
       ),
     {
@@ -339,7 +339,8 @@ const CASES: Case[] = [
       wrapped: 10,
       bars: 100,
       barMg: 50_000,
-      usual: { packagingPerBar: 30, overheadPerKg: 200 },
+      toCome: 0.5,
+      usual: { packagingPerBar: 30, overheadPerKg: 200, ingredientsPerKg: 150, labourPerKg: { mould: 400 } },
     },
   ),
   of('write-off', cost.writeOffPerKg, { price: 100_000, resale: 20_000, lifeKg: 5000 }),

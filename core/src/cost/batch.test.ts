@@ -3,6 +3,7 @@ import { seededRandom } from '../numerics/index.ts';
 import {
   addCosts,
   barIf,
+  workToCome,
   COST_KINDS,
   costFlow,
   costInside,
@@ -96,6 +97,45 @@ test('a bar to come shares what was spent, and carries its wrapping and overhead
     expect(() => barIf(none, { bars, barMg: 50_000 }, usual)).toThrow(RangeError);
   expect(() => barIf(none, { bars: 10, barMg: NaN }, usual)).toThrow(/bar/);
   expect(() => barIf(none, { bars: 10, barMg: 1 }, { ...usual, packagingPerBar: -1 })).toThrow(RangeError);
+});
+
+test('a bar to come carries the work still to come, and what the recipe still adds', () => {
+  const spent = { ...noCosts(), beans: 9000, labour: 3000, ingredients: 100 };
+  const usual = {
+    packagingPerBar: 0,
+    overheadPerKg: 0,
+    ingredientsPerKg: 200,
+    labourPerKg: { roast: 300, temper: 600, mould: 500 },
+  };
+  const none = { spent, massMg: 0, wrapped: 0 };
+  const bars = { bars: 100, barMg: 50_000 };
+  // Of 5 kg: 0.25 of the tempering and all of the moulding at 6.00 and 5.00 a kg.
+  const bar = barIf(none, { ...bars, toCome: { temper: 0.25, mould: 1 } }, usual);
+  expect(bar.labour).toBeCloseTo(30 + (0.25 * 600 + 500) * 0.05, 9);
+  expect(bar.ingredients).toBeCloseTo(1, 9);
+  // 5 kg take 10.00 of what the recipe adds, 1.00 of which is in it already.
+  expect(barIf(none, { ...bars, toCome: { recipe: 1 } }, usual).ingredients).toBeCloseTo(10, 9);
+  expect(
+    barIf(none, { ...bars, toCome: { recipe: 1 } }, { ...usual, ingredientsPerKg: null }).ingredients,
+  ).toBe(1);
+  expect(() => barIf(none, { ...bars, toCome: { mould: 1.5 } }, usual)).toThrow(/between 0 and 1/);
+});
+
+test('what has not come out of a station is still to be worked there; nothing is where nothing is needed', () => {
+  const at = (station: string, state: string, outMg: number, meanMg: number) => ({
+    station,
+    state,
+    outMg,
+    expected: { meanMg, lowMg: meanMg, highMg: meanMg },
+  });
+  const stations = [
+    at('sort', 'done', 10, 10),
+    at('roast', 'not needed', 0, 0),
+    at('temper', 'running', 4, 16),
+    at('mould', 'waiting', 3, 15),
+    at('taste', 'ahead', 0, 15),
+  ] as never;
+  expect(workToCome({ stations })).toEqual({ temper: 0.75, mould: 0.8, taste: 1 });
 });
 
 test('conserved: all batches together have had what came in and was worked, with what stands on the shelves and in machines', () =>

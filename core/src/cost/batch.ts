@@ -1,5 +1,5 @@
-import type { LineageGraph } from '../ledger/index.ts';
-import { requireNotBelow0, requireWhole } from '../numerics/index.ts';
+import type { BatchFlow, LineageGraph, Station } from '../ledger/index.ts';
+import { requireBetween, requireNotBelow0, requireWhole } from '../numerics/index.ts';
 import { addCosts, isWanted, noCosts, type CostFlow, type Costs } from './flow.ts';
 
 /** Something of a batch that went elsewhere: into another batch, or out of the house as other than bars. */
@@ -63,17 +63,37 @@ export interface BatchSpent {
   wrapped: number;
 }
 
+/** What stands for all that is still to come on the way to a bar. Money in minor units. */
+export interface UsualCosts {
+  packagingPerBar: number;
+  overheadPerKg: number;
+  /** What the recipe adds to the cacao, for each kg of bars; null where none is chosen. */
+  ingredientsPerKg?: number | null;
+  /** Work at each station for each kg of bars, as on earlier batches. */
+  labourPerKg?: Partial<Record<Station, number>>;
+}
+
+/** Share of each station’s work on a batch that is still to come, by the mass that has not come out of it yet; stations without are left out. */
+export function workToCome({ stations }: Pick<BatchFlow, 'stations'>): Partial<Record<Station, number>> {
+  const isToDo = new Set(['running', 'waiting', 'ahead']);
+  return Object.fromEntries(
+    stations
+      .filter((s) => isToDo.has(s.state) && s.expected.meanMg > 0)
+      .map((s) => [s.station, Math.min(1, Math.max(0, 1 - s.outMg / s.expected.meanMg))]),
+  );
+}
+
 /**
- * What a bar comes to if so many are made: what has been spent, the wrapping of those that are not wrapped yet, and the overheads of those
- * that are still to be moulded. Work still to come is not in it.
+ * What a bar comes to if so many are made: what has been spent; the wrapping of those that are not wrapped yet; the overheads of those that are
+ * still to be moulded; what the recipe still adds; and the work still to come, as usual.
  *
- * @param usual wrapping of a bar, and overheads of a kg, minor units
+ * @param toCome share of each station’s work that is still to come, 0–1 ({@link workToCome})
  * @throws RangeError for no bars, fractions of one, or anything below 0
  */
 export function barIf(
   of: BatchSpent,
-  { bars, barMg }: { bars: number; barMg: number },
-  usual: { packagingPerBar: number; overheadPerKg: number },
+  { bars, barMg, toCome = {} }: { bars: number; barMg: number; toCome?: Partial<Record<Station, number>> },
+  usual: UsualCosts,
 ): Costs {
   requireWhole(bars, 'the number of bars');
   if (bars === 0) throw new RangeError('a cost is shared by at least one bar');
@@ -82,9 +102,19 @@ export function barIf(
   requireWhole(of.wrapped, 'the number of wrapped bars');
   requireNotBelow0(usual.packagingPerBar, 'the packaging of a bar');
   requireNotBelow0(usual.overheadPerKg, 'the overheads of a kg');
+  requireNotBelow0(usual.ingredientsPerKg ?? 0, 'the ingredients of a kg');
   const bar = noCosts();
   addCosts(bar, of.spent, 1 / bars);
   bar.packaging += (usual.packagingPerBar * Math.max(0, bars - of.wrapped)) / bars;
   bar.overhead += (usual.overheadPerKg * (Math.max(0, bars * barMg - of.massMg) / 1e6)) / bars;
+  const barKg = barMg / 1e6;
+  if ((toCome.recipe ?? 0) > 0)
+    bar.ingredients = Math.max(bar.ingredients, (usual.ingredientsPerKg ?? 0) * barKg);
+  for (const [station, perKg] of Object.entries(usual.labourPerKg ?? {})) {
+    requireNotBelow0(perKg, `the work of a kg at ${station}`);
+    const share = toCome[station as Station] ?? 0;
+    requireBetween(share, 0, 1, `what is still to come at ${station}`);
+    bar.labour += share * perKg * barKg;
+  }
   return bar;
 }

@@ -16,6 +16,21 @@ interface Own {
   drawn: Drawn[] | null;
 }
 
+/** What a batch’s recipe adds to its own beans, minor units for each kg of it; null without a recipe. */
+async function addedPerKg(db: Db, batchId: string): Promise<number | null> {
+  const [of] = rowsOf<{ perKg: number | null }>(
+    await db.execute(sql`
+      select (sum(case when i.cacao = 'bean' then 0 else l.mass * i.price_per_kg end) / nullif(sum(l.mass), 0))::float8 as "perKg"
+      from batch b join recipe r on r.id = b.recipe_id
+      cross join lateral (
+        select (line ->> 'ingredientId')::uuid as id, (line ->> 'massMg')::float8 as mass from jsonb_array_elements(r.lines) as line
+      ) l
+      join ingredient i on i.id = l.id
+      where b.id = ${batchId}::uuid`),
+  );
+  return of?.perKg ?? null;
+}
+
 /**
  * What has been spent on one batch so far, along the ledger.
  *
@@ -58,6 +73,10 @@ export async function loadSpending(db: Db, batchId: string): Promise<BatchSpendi
     wrapped,
     bar: bars > 0 ? bar : null,
     unpriced: unpriced([...graph.parcels.values()].flatMap((p) => (p.batchId === batchId ? [p.id] : []))),
-    usual: { packagingPerBar: settings.packagingPerBar, overheadPerKg: settings.overheadPerKg },
+    usual: {
+      packagingPerBar: settings.packagingPerBar,
+      overheadPerKg: settings.overheadPerKg,
+      ingredientsPerKg: await addedPerKg(db, batchId),
+    },
   };
 }

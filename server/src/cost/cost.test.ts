@@ -1,5 +1,12 @@
 import { v7 } from 'uuid';
-import type { BatchCost, BatchSpending, MachineView, StockValues } from '@wunsch/contract';
+import type {
+  BatchCost,
+  BatchSpending,
+  IngredientRecord,
+  MachineView,
+  StockValues,
+  UsualWork,
+} from '@wunsch/contract';
 import { totalCost } from '@wunsch/core/cost';
 import { loadPast } from '../plan/ledgerReads.ts';
 import { USUAL_DATABASE, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
@@ -243,5 +250,60 @@ describe.each(USUAL_DATABASE)('what bars cost on %s', (kind) => {
     expect(here.materials).toBeCloseTo((7200 * 60) / 160, 6);
     expect(here.value).toBeGreaterThan(here.materials + (1200 * 60) / 160 - 1e-6);
     expect((await shop.send('GET', `/api/batches/${v7()}/cost`)).status).toBe(404);
+  });
+
+  test('usual work is that of finished batches by the kg of bars; what a recipe adds is told of a batch that has one', async () => {
+    const usual = async () => (await shop.send('GET', '/api/usual-work')).body as UsualWork;
+    const before = await usual();
+    expect(before).toEqual({ batches: 0, labourPerKg: {} });
+    const lot = await maker.lot('USU', 40, { material: 'nibs' });
+    const made = async (code: string, minutes: number) => {
+      const batch = await maker.batch(code, lot.id);
+      const grind = await maker.step(batch, 'grind');
+      await maker.take(grind, lot.parcelId, 5);
+      const chocolate = await maker.make(grind, 'chocolate', 5);
+      await maker.close(grind, null, minutes);
+      const mould = await maker.step(batch, 'mould');
+      await maker.take(mould, chocolate.parcelId, 5);
+      const bars = await maker.make(mould, 'bars', 4, { count: 80 });
+      await maker.close(mould, 'trim', 60);
+      // Sent to a shop: that is no work on the batch.
+      await put('/api/leaves', { parcelId: bars.parcelId, destination: 'gift', takenId: v7(), lossId: v7() });
+      return batch;
+    };
+    const [first, second] = [await made('USU-01', 30), await made('USU-02', 50)];
+    // Nothing is usual before a batch is finished.
+    expect((await usual()).batches).toBe(0);
+    for (const batch of [first, second])
+      expect((await shop.send('PUT', `/api/batches/${batch}/state`, { state: 'finished' })).status).toBe(201);
+    const { batches, labourPerKg } = await usual();
+    expect(batches).toBe(2);
+    expect(Object.keys(labourPerKg).sort()).toEqual(['grind', 'mould']);
+    // 8 kg of bars took 80 min at the grinder and 120 at the moulds; an hour is 15.00.
+    expect(labourPerKg.grind).toBeCloseTo(((80 / 60) * 1500) / 8, 6);
+    expect(labourPerKg.mould).toBeCloseTo((2 * 1500) / 8, 6);
+
+    const shelf = (await shop.send('GET', '/api/ingredients')).body as IngredientRecord[];
+    const of = (key: string) => shelf.find((i) => i.key === key)!;
+    const recipeId = v7();
+    const lines = [
+      { ingredientId: of('nibs').id, massMg: 600_000 },
+      { ingredientId: of('cane-sugar').id, massMg: 300_000 },
+      { ingredientId: of('cocoa-butter').id, massMg: 100_000 },
+    ];
+    expect((await shop.send('PUT', `/api/recipes/${recipeId}`, { name: 'Usual 70', lines })).status).toBe(
+      201,
+    );
+    const [plain, written] = [
+      await maker.batch('USU-03', lot.id),
+      await maker.batch('USU-04', lot.id, { recipeId }),
+    ];
+    const spending = async (id: string) =>
+      (await shop.send('GET', `/api/batches/${id}/cost`)).body as BatchSpending;
+    expect((await spending(plain)).usual.ingredientsPerKg).toBeNull();
+    expect((await spending(written)).usual.ingredientsPerKg).toBeCloseTo(
+      0.3 * of('cane-sugar').pricePerKg + 0.1 * of('cocoa-butter').pricePerKg,
+      6,
+    );
   });
 });

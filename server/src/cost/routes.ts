@@ -1,9 +1,10 @@
 import { z } from 'zod';
-import { BatchCost, BatchSpending, Day, Id } from '@wunsch/contract';
+import { BatchCost, BatchSpending, Day, Id, UsualWork } from '@wunsch/contract';
 import { IdParams } from '../http/entries.ts';
 import type { App } from '../http/types.ts';
 import { loadSpending } from './batch.ts';
 import { loadCosts } from './load.ts';
+import { loadUsualWork } from './usualWork.ts';
 
 /** What bars cost, and what they fetched. */
 export function costRoutes(app: App): void {
@@ -45,5 +46,18 @@ export function costRoutes(app: App): void {
       },
     },
     ({ store, params }) => loadSpending(store.db, params.id),
+  );
+
+  app.get(
+    '/api/usual-work',
+    {
+      config: { cached: true },
+      schema: {
+        tags: ['cost'],
+        summary: 'What work at each station comes to for a kg of bars, over the last finished batches',
+        response: { 200: UsualWork },
+      },
+    },
+    ({ store }) => loadUsualWork(store.db),
   );
 }

@@ -58,6 +58,25 @@ test('bars to come share what was spent so far, with their wrapping and overhead
   expect(within(cost).queryByRole('link')).toBeNull();
 });
 
+test('work still to come is in a bar to come as earlier batches say it; where none does, that is said', async () => {
+  const view = withBars(0, { low: 100, high: 100 });
+  const at = (station: string) => ({ ...view.flow.stations[0]!, station, state: 'ahead' as const, outMg: 0 });
+  const expected = { meanMg: 6_000_000, lowMg: 6_000_000, highMg: 6_000_000 };
+  const stations = ['temper', 'mould'].map((s) => ({ ...at(s), expected }));
+  const { wire, unmount } = open({ ...view, flow: { ...view.flow, stations } } as BatchView);
+  wire.has('/api/usual-work', { batches: 4, labourPerKg: { roast: 900, temper: 300, mould: 200 } });
+  const cost = await panel('Cost per bar');
+  // 1.58 and 0.06 kg of tempering and moulding at 5.00.
+  await within(cost).findByText('£1.88');
+  expect(cost.textContent).toContain('as in the last 4 finished batches: £0.30 a bar');
+  unmount();
+  const empty = open(withBars(0, { low: 80, high: 120 })).wire;
+  empty.has('/api/usual-work', { batches: 0, labourPerKg: {} });
+  const first = await panel('Cost per bar');
+  await within(first).findByText('Work still to come is not in it: no finished batch says how much that is.');
+  await within(first).findByText('£1.58');
+});
+
 test('bars that are made cost what the ledger’s cost sheet says, and the way there is offered', async () => {
   const bar = { ...noCosts(), beans: 55, labour: 40, credit: -2 };
   open(withBars(100, null), { ...SPENT, bars: 100, massMg: 6_000_000, bar, unpriced: ['Cane sugar'] });

@@ -5,7 +5,7 @@ import { COST_FILLS, CostStack } from '../ledger/cost/CostStack.tsx';
 import { FaultBox } from '../ui/FaultBox.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { useWords } from '../words/words.tsx';
-import { barCostOf, useSpending } from './spending.ts';
+import { barCostOf, useSpending, useUsualWork } from './spending.ts';
 
 /** Least that is worth a line, minor units. */
 const LEAST = 0.005;
@@ -15,13 +15,14 @@ export function Cost({ view }: { view: BatchView }) {
   const words = useWords();
   const { t } = words;
   const spending = useSpending(view.batch.id);
+  const work = useUsualWork();
   if (!spending)
     return (
       <Panel title={t('cost')} className="content-start">
         <p className="text-ink-3">{t('loading')}</p>
       </Panel>
     );
-  const of = barCostOf(spending, view);
+  const of = barCostOf(spending, view, work);
   const shown = of?.bar ?? spending.spent;
   const kinds = COST_KINDS.filter((k) => Math.abs(shown[k]) >= LEAST);
   const details: Partial<Record<CostKind, string>> = {
@@ -64,6 +65,13 @@ export function Cost({ view }: { view: BatchView }) {
           </li>
         ))}
       </ul>
+      {of?.range && work && (
+        <p className="mt-2 text-[12.5px] text-ink-2">
+          {of.workToCome === null
+            ? t('cost.without-work')
+            : t('cost.with-work', { money: words.money(of.workToCome), n: work.batches })}
+        </p>
+      )}
       <p className="mt-2 flex flex-wrap justify-between gap-x-3 text-[12px] text-ink-3">
         <span>
           {t(view.batch.state === 'open' ? 'cost.so-far' : 'cost.total', {

@@ -142,7 +142,7 @@ function PlanOf({ room, here }: { room: PlanRoomView; here: PlanHere }) {
       <header className="flex flex-wrap items-center gap-x-4 gap-y-2 px-3 py-3 sm:px-4">
         <h1 className="text-[26px] leading-none">{t('plan')}</h1>
         <p className="min-w-0 flex-1 text-[13.5px] text-ink-2" aria-live="polite">
-          <Standing room={room} plan={plan} proposal={here.proposal} />
+          {(plan || !here.problem) && <Standing room={room} plan={plan} proposal={here.proposal} />}
         </p>
         <Link
           to="/plan/classes"
@@ -254,7 +254,7 @@ function PlanOf({ room, here }: { room: PlanRoomView; here: PlanHere }) {
         />
       )}
       {side && (beside ? createPortal(side, beside) : <div className="px-3 pt-3 sm:px-4">{side}</div>)}
-      <PlanRecords room={room} plan={here.plan} />
+      <PlanRecords room={room} plan={here.plan} isReckoned={here.plan !== null || here.problem !== null} />
       {asking === 'order' && <OrderDialog room={room} here={here} onClose={() => setAsking(null)} />}
       {asking === 'what-if' && here.plan && (
         <WhatIfDialog

@@ -26,7 +26,16 @@ interface Wanted {
 }
 
 /** What is promised, what is kept in stock, and who is away: below the board. */
-export function PlanRecords({ room, plan }: { room: PlanRoomView; plan: WorkshopPlan | null }) {
+export function PlanRecords({
+  room,
+  plan,
+  isReckoned,
+}: {
+  room: PlanRoomView;
+  plan: WorkshopPlan | null;
+  /** Whether it is known that there is a plan, or none. */
+  isReckoned: boolean;
+}) {
   const words = useWords();
   const { t } = words;
   const mayMake = useMayMake();
@@ -50,6 +59,7 @@ export function PlanRecords({ room, plan }: { room: PlanRoomView; plan: Workshop
   ].sort((a, b) => a.due.localeCompare(b.due));
   const stateOf = (o: Wanted) => {
     if (o.state !== 'open') return <span className="text-ink-3">{t(`plan.state.${o.state}`)}</span>;
+    if (!isReckoned) return <span className="text-ink-3">{t('plan.making')}</span>;
     const p = planned.get(o.id);
     if (!p) return <Chip tone="bad">{t('plan.not-planned')}</Chip>;
     if (p.unmade > 0) return <Chip tone="bad">{t('plan.unmade', { n: p.unmade })}</Chip>;

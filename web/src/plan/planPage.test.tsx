@@ -210,6 +210,15 @@ test('a machine that milk was in is made ready by somebody, and drawn so; the le
   expect(screen.getByText(/empty frame: a machine is made ready$/)).toBeTruthy();
 });
 
+test('while the plan is being reckoned nothing promised is said to be out of it', async () => {
+  open(room());
+  const promised = await screen.findByRole('table', { name: 'Promised' });
+  expect(within(promised).getByText('Being reckoned …')).toBeTruthy();
+  expect(screen.queryByText('not planned')).toBeNull();
+  await drawn();
+  await waitFor(() => expect(document.body.textContent).not.toContain('Being reckoned'), { timeout: 20_000 });
+});
+
 test('an empty workshop is told where a plan begins; whoever only looks is offered nothing', async () => {
   const { unmount } = open(room({ orders: [], allOrders: [] }));
   expect(await screen.findByText('Nothing to plan yet', {}, { timeout: 20_000 })).toBeTruthy();
