@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { MATERIALS, STATIONS, WORK_KINDS } from '@wunsch/core/ledger';
 import { PLAN_STAGES } from '@wunsch/core/plan';
-import { Id } from '../common.ts';
+import { Id, StationName } from '../common.ts';
 import { KeptPlan } from './kept.ts';
 import { Customer, Order, StockAimRecord } from './orders.ts';
 
@@ -123,6 +123,7 @@ export const PlanRoomView = z.object({
       barMg: z.number(),
       route: z.array(z.enum(WORK_KINDS)),
       massMg: z.number(),
+      massAt: z.partialRecord(StationName, z.number()).optional(),
       stage: z.enum(PLAN_STAGES),
       running: z
         .object({

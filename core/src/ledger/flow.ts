@@ -28,6 +28,8 @@ export interface FlowInput {
   yields?: Partial<Record<Station, SharePrior>>;
   /** Mass of additions per mass of cacao the recipe plans, e.g. 0.43 for 70 % of nibs. */
   additionRatio?: number | null;
+  /** Of that, what the grinder still waits for, per mass of cacao: ingredients the bowl was closed without. 0 where left out. */
+  lateRatio?: number;
   /** Mass of one bar in mg, for the forecast of bars. */
   barMg?: number | null;
   /** Work it passes through; all of it where left out. Material that waits skips what is not on the way. */
@@ -114,6 +116,7 @@ export function batchFlow(input: FlowInput): BatchFlow {
   let startMg = 0;
   let bars = 0;
   let ahead = { meanMg: 0, variance: 0 };
+  let recipeInMg = 0;
   const flows = STATIONS.map((station): StationFlow => {
     const here = steps.filter((s) => s.station === station);
     const lines = here.flatMap((s) => byStep.get(s.id) ?? []);
@@ -155,10 +158,23 @@ export function batchFlow(input: FlowInput): BatchFlow {
     const passedBy = here.length === 0 && isWorkStation(station) && !onWay.has(station);
     const yieldHere = passedBy ? { mean: 1, sd: 0 } : (yields[station] ?? YIELD_PRIORS[station]);
     const known = station === 'taste' ? 0 : inProcessMg + waitingMg;
-    const ratio = station === 'recipe' && additions.length === 0 ? 1 + (input.additionRatio ?? 0) : 1;
     const pending = finished
       ? { meanMg: 0, variance: 0 }
       : { meanMg: known + ahead.meanMg, variance: ahead.variance };
+    const added = additions.reduce((sum, a) => sum + a.massMg, 0);
+    const isOpen = here.some((s) => s.status === 'open');
+    // What was weighed in of a bowl that is complete was what was wanted; of one that is open the rest is still to come.
+    const cacaoMg = (isOpen ? inMg : 0) + waitingMg + ahead.meanMg;
+    const lackingMg =
+      finished || pending.meanMg === 0
+        ? 0
+        : station === 'recipe'
+          ? Math.max(0, (input.additionRatio ?? 0) * cacaoMg - (isOpen ? added : 0))
+          : station === 'grind'
+            ? (input.lateRatio ?? 0) * (recipeInMg || inMg)
+            : 0;
+    if (station === 'recipe') recipeInMg = inMg;
+    const ratio = pending.meanMg > 0 ? 1 + lackingMg / pending.meanMg : 1;
     const factor = yieldHere.mean * ratio;
     ahead = {
       meanMg: pending.meanMg * factor,
@@ -201,6 +217,18 @@ export function batchFlow(input: FlowInput): BatchFlow {
     barsExpected: barRange(mould, bars, input, finished),
     cacaoKept: winnow.outMg > 0 && startMg > 0 ? winnow.outMg / startMg : null,
   };
+}
+
+/** Mass that has yet to go through each station, mg: what is in work there, what waits for it, and what is still to come from before it. */
+export function massToCome({ stations }: Pick<BatchFlow, 'stations'>): Partial<Record<Station, number>> {
+  let coming = 0;
+  return Object.fromEntries(
+    stations.map((s) => {
+      const massMg = s.station === 'taste' ? coming : s.inProcessMg + s.waitingMg + coming;
+      coming = Math.max(0, s.expected.meanMg - s.outMg);
+      return [s.station, Math.round(massMg)];
+    }),
+  );
 }
 
 /** What is left of it where so much went in is no work any more: loads on a scale never add up to the last gram. Share of what went in. */

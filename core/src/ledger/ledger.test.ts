@@ -1,5 +1,6 @@
 import {
   batchFlow,
+  massToCome,
   expectedYield,
   findDisagreement,
   forecastMass,
@@ -92,9 +93,87 @@ describe('flow', () => {
     expect(low).toBeLessThan(high);
     expect(low).toBeGreaterThan(most * 0.94);
   });
+  test('what has yet to go through a station is what is there and what is still to come, with what the recipe adds', () => {
+    const massMg = massToCome(flow);
+    expect(massMg).toMatchObject({ sort: 0, roast: 0, winnow: 0, recipe: 9_380_000 });
+    expect(massMg.grind).toBeGreaterThan(9_380_000 * 1.43 * 0.98);
+    expect(massMg.grind).toBeLessThanOrEqual(9_380_000 * 1.43);
+    expect(massMg.mould).toBeLessThan(massMg.grind!);
+  });
   test('what comes next is the recipe', () => {
     const clock = { lastGritAt: null, gritEveryHours: 6, aimAt: null, roastEndsAt: null, tastings: 0 };
     expect(nextAction(flow, clock)).toMatchObject({ code: 'start', station: 'recipe', massMg: 9_380_000 });
+  });
+  test('while a bowl is weighed in, as many bars are to be expected after each weight as before', () => {
+    const nibs = {
+      id: 'n',
+      stepId: 'w',
+      direction: 'out' as const,
+      parcelId: 'p3',
+      massMg: 9_380_000,
+      material: 'nibs' as const,
+      source: 'weighed' as const,
+    };
+    const into = (id: string, massMg: number, more: object) => ({
+      id,
+      stepId: 'r',
+      direction: 'in' as const,
+      massMg,
+      source: 'weighed' as const,
+      ...more,
+    });
+    const begun = [
+      nibs,
+      into('r1', 9_380_000, { parcelId: 'p3' }),
+      into('r2', 530_000, { ingredientId: 'butter' }),
+      into('r3', 3_510_000, { ingredientId: 'sugar' }),
+    ];
+    const won = { id: 'w', batchId: 'b', station: 'winnow' as const, status: 'closed' as const };
+    const bowl = (status: 'open' | 'closed') => ({
+      id: 'r',
+      batchId: 'b',
+      station: 'recipe' as const,
+      status,
+    });
+    const bars = (lines: number, status: 'open' | 'closed' = 'open', lateRatio = 0) => {
+      const movements = begun.slice(0, lines);
+      const left = lines < 2 ? 9_380_000 : 0;
+      const whole = movements.slice(1).reduce((sum, m) => sum + m.massMg, 0);
+      const made =
+        status === 'closed'
+          ? [
+              {
+                id: 'r9',
+                stepId: 'r',
+                direction: 'out' as const,
+                parcelId: 'c',
+                massMg: whole,
+                material: 'charge' as const,
+                source: 'weighed' as const,
+              },
+            ]
+          : [];
+      return batchFlow({
+        steps: [won, ...(lines > 1 ? [bowl(status)] : [])] as never,
+        movements: [...movements, ...made] as never,
+        parcels: [
+          { id: 'p3', material: 'nibs', remainingMg: left },
+          ...(made.length > 0 ? [{ id: 'c', material: 'charge' as const, remainingMg: whole }] : []),
+        ],
+        additionRatio: 4040 / 9380,
+        lateRatio,
+        barMg: 60_000,
+      }).barsExpected!;
+    };
+    const before = bars(1);
+    for (const lines of [2, 3, 4]) {
+      expect(Math.abs(bars(lines).low - before.low)).toBeLessThanOrEqual(3);
+      expect(Math.abs(bars(lines).high - before.high)).toBeLessThanOrEqual(3);
+    }
+    // Complete without its sugar it is less, unless the grinder waits for it.
+    expect(bars(3, 'closed').high).toBeLessThan(before.low * 0.8);
+    expect(Math.abs(bars(3, 'closed', 3510 / 9380).high - before.high)).toBeLessThanOrEqual(3);
+    expect(Math.abs(bars(4, 'closed').high - before.high)).toBeLessThanOrEqual(3);
   });
   test('a batch begun with bought nibs skips what lies before', () => {
     const bought = batchFlow({

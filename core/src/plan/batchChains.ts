@@ -73,7 +73,7 @@ export class BatchChains {
         massOf: (stage) =>
           stage === 'wrap' || stage === 'mould' || stage === 'knock' || stage === 'temper'
             ? Math.max(batch.bars * batch.barMg, 1)
-            : batch.massMg,
+            : (batch.massAt?.[STATION_OF_STAGE[stage]] ?? batch.massMg),
         bars: batch.bars,
       },
       stages,

@@ -132,8 +132,10 @@ export interface PlanBatch {
   recipeId: string | null;
   barMg: number;
   route: readonly WorkKind[];
-  /** Mass that is in work or waits, at each station it has yet to pass, mg. */
+  /** Mass that is in work or waits, mg. */
   massMg: number;
+  /** Mass that has yet to go through each station, mg; as much as there is now where left out. */
+  massAt?: Readonly<Partial<Record<Station, number>>>;
   /** Stage it has come to. */
   stage: PlanStage;
   /** Its open step, where one runs. */

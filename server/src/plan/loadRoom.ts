@@ -1,6 +1,6 @@
 import { asc, desc, eq, isNotNull } from 'drizzle-orm';
 import { KeptPlan, StoredOrder, WorkHoursPut, type Order, type PlanRoomView } from '@wunsch/contract';
-import { STATIONS, type Station } from '@wunsch/core/ledger';
+import { massToCome, STATIONS, type Station } from '@wunsch/core/ledger';
 import { allowedBySignOff, learnTimes, stageAt, USUAL_WEEK } from '@wunsch/core/plan';
 import { plannedClasses } from '../classes/planned.ts';
 import type { Db } from '../db/database.ts';
@@ -192,6 +192,7 @@ export async function loadPlanRoom(
           barMg: b.barMg,
           route: b.route,
           massMg: b.flow.nowMg,
+          massAt: massToCome(b.flow),
           stage: stageAt(b.next, run?.kind ?? null),
           running: run
             ? {

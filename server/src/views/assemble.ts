@@ -90,6 +90,7 @@ export function assemble(input: AssembleInput): Assembled {
     entry: ENTRY_STATION[input.lotMaterial],
     yields: expectedYields(input.past, batch.lotId, batch.id),
     additionRatio: additionRatio(input),
+    lateRatio: lateRatio(input),
     barMg: batch.barMg,
     route: batch.route,
     finished: batch.state !== 'open',
@@ -146,18 +147,57 @@ function roastEnd(step: StepRecord): string | null {
   return new Date(Date.parse(step.startedAt) + planMinutes(step.details.plan) * 60_000).toISOString();
 }
 
-/** Whether the recipe names ingredients off the shelf that the open bowl has not got yet. */
-function lacksIngredients({ recipe, bundle }: AssembleInput): boolean {
-  const open = bundle.steps.findLast((s) => s.kind === 'recipe' && s.status === 'open');
-  if (!open || !recipe?.lines) return false;
-  const lines = bundle.movements.filter((m) => m.inForce && m.direction === 'in' && m.stepId === open.id);
+/** Lines of a recipe of which nothing has gone in at some steps. */
+function missingLines(
+  recipe: NonNullable<AssembleInput['recipe']>,
+  bundle: Bundle,
+  stepIds: ReadonlySet<string>,
+) {
+  const lines = bundle.movements.filter((m) => m.inForce && m.direction === 'in' && stepIds.has(m.stepId));
   const inside = new Set(lines.map((m) => m.ingredientId));
-  const missing = recipe.lines.filter((l) => l.massMg > 0 && !inside.has(l.ingredientId));
   // Nibs come from the ledger, not off the shelf, and so may butter that was bought or pressed: each stands for one of what is missing.
   const fromLots = new Set(
     lines.flatMap((m) => (!m.ingredientId && m.material ? (COUNTS_AS[m.material] ?? []) : [])),
   );
+  const missing = (recipe.lines ?? []).filter((l) => l.massMg > 0 && !inside.has(l.ingredientId));
+  return { missing, fromLots };
+}
+
+/** Whether the recipe names ingredients off the shelf that the open bowl has not got yet. */
+function lacksIngredients({ recipe, bundle }: AssembleInput): boolean {
+  const open = bundle.steps.findLast((s) => s.kind === 'recipe' && s.status === 'open');
+  if (!open || !recipe) return false;
+  const { missing, fromLots } = missingLines(recipe, bundle, new Set([open.id]));
   return missing.length > fromLots.size;
+}
+
+/**
+ * What the grinder still waits for where the bowl was closed without it, such as sugar that goes in once it runs: mass per mass of cacao. Nothing
+ * once a grind is over.
+ */
+function lateRatio({ recipe, bundle }: AssembleInput): number {
+  const weighed = bundle.steps.filter((s) => s.kind === 'recipe');
+  const grinds = bundle.steps.filter((s) => s.kind === 'grind');
+  const isUnderWay = weighed.length > 0 || grinds.length > 0;
+  const isOver = grinds.length > 0 && !grinds.some((s) => s.status === 'open');
+  if (!recipe?.lines || recipe.beansShare <= 0 || !isUnderWay || isOver) return 0;
+  if (weighed.some((s) => s.status === 'open')) return 0;
+  const { missing, fromLots } = missingLines(
+    recipe,
+    bundle,
+    new Set([...weighed, ...grinds].map((s) => s.id)),
+  );
+  const whole = recipe.lines.reduce((sum, l) => sum + l.massMg, 0);
+  const cacaoMg = whole * (recipe.beansShare / 100);
+  // The cacao itself is the line that is as much of the recipe as its beans are; what else came from lots is rather little.
+  const [own, ...rest] = missing.toSorted(
+    (a, b) => Math.abs(a.massMg - cacaoMg) - Math.abs(b.massMg - cacaoMg),
+  );
+  const others = fromLots.size > 0 || !own ? rest : [own, ...rest];
+  const late = others
+    .toSorted((a, b) => b.massMg - a.massMg)
+    .slice(0, others.length - Math.max(0, fromLots.size - 1));
+  return late.reduce((sum, l) => sum + l.massMg, 0) / cacaoMg;
 }
 
 /** Additions per mass of beans that the recipe plans. */

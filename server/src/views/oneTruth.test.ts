@@ -1,6 +1,6 @@
 import { v7 } from 'uuid';
 import type { BatchView, BenchView, RoastRecord, StockItem, TastedBatch } from '@wunsch/contract';
-import { USUAL_DATABASE, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, kg, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 
 describe.each(USUAL_DATABASE)('what is to be expected of a batch, on %s', (kind) => {
   let shop: TestWorkshop;
@@ -108,5 +108,42 @@ describe.each(USUAL_DATABASE)('what is to be expected of a batch, on %s', (kind)
     const roasts = (await shop.send('GET', `/api/roasts?batchId=${batch}&limit=5&width=10`))
       .body as RoastRecord[];
     expect(roasts.map((r) => [r.liking, r.tastings, r.sourness])).toEqual([[6.5, 2, 3]]);
+  });
+
+  test('as many bars are to be expected while a recipe is weighed in as before, and where its sugar goes in at the grinder', async () => {
+    const nibs = await maker.lot('WEI', 20, { material: 'nibs' });
+    const shelf = (await shop.send('GET', '/api/ingredients')).body as { id: string; key: string }[];
+    const id = (key: string) => shelf.find((x) => x.key === key)!.id;
+    const recipeId = v7();
+    const lines = [
+      { ingredientId: id('nibs'), massMg: 6_500_000 },
+      { ingredientId: id('cane-sugar'), massMg: 3_000_000 },
+      { ingredientId: id('cocoa-butter'), massMg: 500_000 },
+    ];
+    expect((await shop.send('PUT', `/api/recipes/${recipeId}`, { name: 'Weighed 70', lines })).status).toBe(
+      201,
+    );
+    const batch = await maker.batch('WEI-01', nibs.id, { recipeId, plannedMg: kg(6.5) });
+    const bars = async () => {
+      const { low, high } = ((await shop.send('GET', `/api/batches/${batch}`)).body as BatchView).flow
+        .barsExpected!;
+      return (low + high) / 2;
+    };
+    const before = await bars();
+    const about = () => expect.closeTo(before, -1);
+    expect(before).toBeGreaterThan(100);
+    const bowl = await maker.step(batch, 'recipe');
+    await maker.take(bowl, nibs.parcelId, 6.5);
+    expect(await bars()).toEqual(about());
+    await maker.weigh(bowl, 'cocoa-butter', 0.5);
+    expect(await bars()).toEqual(about());
+    const charge = await maker.make(bowl, 'charge', 7);
+    await maker.close(bowl);
+    expect(await bars()).toEqual(about());
+    const grind = await maker.step(batch, 'grind');
+    await maker.take(grind, charge.parcelId, 7);
+    expect(await bars()).toEqual(about());
+    await maker.weigh(grind, 'cane-sugar', 3);
+    expect(await bars()).toEqual(about());
   });
 });

@@ -53,7 +53,7 @@ test('bars to come share what was spent so far, with their wrapping and overhead
   await within(cost).findByText('£1.58');
   expect(cost.textContent).toContain('if 100 bars');
   expect(cost.textContent).toContain('£1.39–£1.87');
-  expect(cost.textContent).toMatch(/Work, 2.h/);
+  expect(cost.textContent).toMatch(/Work, 2.h so far/);
   expect(cost.textContent).toContain('£116.00 spent so far');
   expect(within(cost).queryByRole('link')).toBeNull();
 });

@@ -25,8 +25,10 @@ export function Cost({ view }: { view: BatchView }) {
   const of = barCostOf(spending, view, work);
   const shown = of?.bar ?? spending.spent;
   const kinds = COST_KINDS.filter((k) => Math.abs(shown[k]) >= LEAST);
+  // Beside what includes work still to come the hours are those so far.
+  const hours = (time: string) => (of?.range ? t('cost.hours-so-far', { time }) : time);
   const details: Partial<Record<CostKind, string>> = {
-    labour: spending.minutes > 0 ? words.duration(spending.minutes * 60) : '',
+    labour: spending.minutes > 0 ? hours(words.duration(spending.minutes * 60)) : '',
   };
   return (
     <Panel

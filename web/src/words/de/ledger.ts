@@ -85,6 +85,7 @@ export const ledger: Record<keyof typeof en, string> = {
   'cost.if': 'bei {n, plural, one {{n} Tafel} other {{n} Tafeln}}',
   'cost.of': '{n, plural, one {{n} Tafel} other {{n} Tafeln}}',
   'cost.so-far': 'bisher {money} ausgegeben',
+  'cost.hours-so-far': 'bisher {time}',
   'cost.with-work':
     'Arbeit, die noch kommt, ist darin wie bei {n, plural, one {der letzten fertigen Charge} other {den letzten {n} fertigen Chargen}}: {money} je Tafel.',
   'cost.without-work':

@@ -83,6 +83,7 @@ export const ledger = {
   'cost.if': 'if {n, plural, one {{n} bar} other {{n} bars}}',
   'cost.of': '{n, plural, one {{n} bar} other {{n} bars}}',
   'cost.so-far': '{money} spent so far',
+  'cost.hours-so-far': '{time} so far',
   'cost.with-work':
     'Work still to come is in it as in {n, plural, one {the last finished batch} other {the last {n} finished batches}}: {money} a bar.',
   'cost.without-work': 'Work still to come is not in it: no finished batch says how much that is.',
