@@ -73,12 +73,14 @@ export interface UsualCosts {
   labourPerKg?: Partial<Record<Station, number>>;
 }
 
-/** Share of each station’s work on a batch that is still to come, by the mass that has not come out of it yet; stations without are left out. */
+/**
+ * Share of each station’s work on a batch that is still to come, by the mass that has not come out of it yet; stations it passes by are left out. One
+ * that is done with all that has come to it may have more to do.
+ */
 export function workToCome({ stations }: Pick<BatchFlow, 'stations'>): Partial<Record<Station, number>> {
-  const isToDo = new Set(['running', 'waiting', 'ahead']);
   return Object.fromEntries(
     stations
-      .filter((s) => isToDo.has(s.state) && s.expected.meanMg > 0)
+      .filter((s) => s.state !== 'not needed' && s.state !== 'skipped' && s.expected.meanMg > 0)
       .map((s) => [s.station, Math.min(1, Math.max(0, 1 - s.outMg / s.expected.meanMg))]),
   );
 }

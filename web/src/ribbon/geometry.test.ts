@@ -72,6 +72,26 @@ test('the top edge moves only where something joins, and losses hang from the bo
   }
 });
 
+test('what a bowl still waits for joins from above, and the bottom edge stays until something is lost', () => {
+  const half = { ...example(typical) };
+  const stations = half.stations.map((s) =>
+    s.station === 'recipe'
+      ? { ...s, expected: { meanMg: kg(15), lowMg: kg(15), highMg: kg(15) } }
+      : ['grind', 'temper', 'mould'].includes(s.station)
+        ? { ...s, expected: { meanMg: kg(14.8), lowMg: kg(14.5), highMg: kg(15) } }
+        : s,
+  );
+  const layout = layoutRibbon({ ...half, stations }, options);
+  const coming = layout.joins.find((j) => !j.known)!;
+  expect(coming).toMatchObject({ station: 'recipe', massMg: kg(1.6) });
+  const [now, then] = layout.blocks.filter((b) => b.station === 'recipe');
+  expect(now!.top - then!.top).toBeCloseTo(1.6e6 * options.scale, 9);
+  expect(then!.top + then!.height).toBeCloseTo(now!.top + now!.height, 9);
+  const grind = layout.blocks.find((b) => b.station === 'grind')!;
+  expect(grind.top).toBeCloseTo(then!.top, 9);
+  expect(grind.height).toBeCloseTo(14.8e6 * options.scale, 9);
+});
+
 test('shares of the strands are those of the ledger', () => {
   const { losses } = layoutRibbon(example(typical), options);
   const share = (s: string) => losses.find((l) => l.station === s)!.share;

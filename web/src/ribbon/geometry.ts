@@ -106,13 +106,28 @@ export function layoutRibbon(flow: BatchFlow, { column, scale, top }: LayoutOpti
         known: true,
         visited,
       });
+      // What the bowl still waits for joins what is there.
+      const coming = expectedJoin(s, mass, s.expected.meanMg);
+      if (coming > 0) {
+        joins.push({
+          station: s.station,
+          x: x + column * Math.max(0.75, done),
+          y: edge,
+          thickness: coming * scale,
+          massMg: coming,
+          share: coming / (mass + coming),
+          reasons: [],
+          known: false,
+        });
+        edge -= coming * scale;
+      }
       if (done < 1)
         blocks.push({
           station: s.station,
           x: x + column * done,
           width: column * (1 - done),
           top: edge,
-          height,
+          height: height + coming * scale,
           massMg: s.expected.meanMg,
           known: false,
           visited,
@@ -141,8 +156,11 @@ function massOf(s: StationFlow, before: number, reached: boolean): number {
   return there > 0 ? there : before;
 }
 
+/** Stations at which something joins the cacao. */
+const JOINED: ReadonlySet<Station> = new Set<Station>(['recipe', 'grind']);
+
 function expectedJoin(s: StationFlow, before: number, mass: number): number {
-  return s.station === 'recipe' && mass > before ? mass - before : 0;
+  return JOINED.has(s.station) && mass > before ? mass - before : 0;
 }
 
 /** A name beside the ribbon: its left end, its first base line and its width, px, and in how many lines it is written. */

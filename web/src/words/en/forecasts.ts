@@ -20,7 +20,7 @@ export const forecasts = {
   'forecasts.held': '{held} of {n} came out inside the range: {percent} %.',
   'forecasts.sure': 'As far as so many can tell, {low} to {high} % do; 80 % are meant.',
   'forecasts.off': 'Usually off by {off}, {bias} in the middle.',
-  'forecasts.points': '{n} % points',
+  'forecasts.points': '{n} percentage points',
   'forecasts.range': 'range',
   'forecasts.less': 'less came',
   'forecasts.as-said': 'as said',
