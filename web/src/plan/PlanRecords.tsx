@@ -59,7 +59,7 @@ export function PlanRecords({
   ].sort((a, b) => a.due.localeCompare(b.due));
   const stateOf = (o: Wanted) => {
     if (o.state !== 'open') return <span className="text-ink-3">{t(`plan.state.${o.state}`)}</span>;
-    if (!isReckoned) return <span className="text-ink-3">{t('plan.making')}</span>;
+    if (!isReckoned) return '…';
     const p = planned.get(o.id);
     if (!p) return <Chip tone="bad">{t('plan.not-planned')}</Chip>;
     if (p.unmade > 0) return <Chip tone="bad">{t('plan.unmade', { n: p.unmade })}</Chip>;
