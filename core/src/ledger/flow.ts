@@ -116,7 +116,7 @@ export function batchFlow(input: FlowInput): BatchFlow {
   let startMg = 0;
   let bars = 0;
   let ahead = { meanMg: 0, variance: 0 };
-  let recipeInMg = 0;
+  let bowl = { cacaoMg: 0, addedMg: 0 };
   const flows = STATIONS.map((station): StationFlow => {
     const here = steps.filter((s) => s.station === station);
     const lines = here.flatMap((s) => byStep.get(s.id) ?? []);
@@ -171,9 +171,9 @@ export function batchFlow(input: FlowInput): BatchFlow {
         : station === 'recipe'
           ? Math.max(0, (input.additionRatio ?? 0) * cacaoMg - (isOpen ? added : 0))
           : station === 'grind'
-            ? (input.lateRatio ?? 0) * (recipeInMg || inMg)
+            ? lateMg(input, bowl.cacaoMg || inMg, bowl.addedMg + added)
             : 0;
-    if (station === 'recipe') recipeInMg = inMg;
+    if (station === 'recipe') bowl = { cacaoMg: inMg, addedMg: added };
     const ratio = pending.meanMg > 0 ? 1 + lackingMg / pending.meanMg : 1;
     const factor = yieldHere.mean * ratio;
     ahead = {
@@ -218,6 +218,10 @@ export function batchFlow(input: FlowInput): BatchFlow {
     cacaoKept: winnow.outMg > 0 && startMg > 0 ? winnow.outMg / startMg : null,
   };
 }
+
+/** What the grinder still waits for, mg: what the bowl was closed without, unless something else is in its place. */
+const lateMg = ({ additionRatio, lateRatio = 0 }: FlowInput, cacaoMg: number, addedMg: number): number =>
+  Math.max(0, Math.min(lateRatio * cacaoMg, (additionRatio ?? 0) * cacaoMg - addedMg));
 
 /** Mass that has yet to go through each station, mg: what is in work there, what waits for it, and what is still to come from before it. */
 export function massToCome({ stations }: Pick<BatchFlow, 'stations'>): Partial<Record<Station, number>> {
