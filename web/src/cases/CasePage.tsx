@@ -57,17 +57,23 @@ function Sisters({ view }: { view: CaseView }) {
         })}
       </p>
       <ul className="mt-1 text-[13.5px]">
-        {sisters.here
-          .filter((h) => h.material === 'bars')
-          .map((h) => (
-            <li key={h.parcelId} className="flex flex-wrap items-center gap-2 border-b border-line py-1">
-              {t('case.sisters.here', { n: words.number(h.count ?? 0), place: h.place || h.label })}
-              {h.onHold && <Chip tone="bad">{t('on-hold')}</Chip>}
-            </li>
-          ))}
+        {byPlace(sisters.here).map((h) => (
+          <li
+            key={`${h.place} ${h.onHold}`}
+            className="flex flex-wrap items-center gap-2 border-b border-line py-1"
+          >
+            {t('case.sisters.here', { n: words.number(h.count), place: h.place })}
+            {h.onHold && <Chip tone="bad">{t('on-hold')}</Chip>}
+          </li>
+        ))}
         {sisters.customers.map((c) => (
           <li key={c.customerId} className="border-b border-line py-1">
             {words.number(c.count)} {c.name}
+          </li>
+        ))}
+        {sisters.nameless.map((n) => (
+          <li key={n.destination} className="border-b border-line py-1">
+            {words.number(n.count)} {t('recall.nameless', { to: words.word('to', n.destination) })}
           </li>
         ))}
       </ul>
@@ -82,6 +88,17 @@ function Sisters({ view }: { view: CaseView }) {
       </div>
     </Panel>
   );
+}
+
+/** Bars that are here, of all pourings together: by place, and whether they are set aside. */
+function byPlace(here: NonNullable<CaseView['sisters']>['here']) {
+  const at = new Map<string, { place: string; onHold: boolean; count: number }>();
+  for (const h of here.filter((of) => of.material === 'bars')) {
+    const place = h.place || h.label;
+    const key = `${place} ${h.onHold}`;
+    at.set(key, { place, onHold: h.onHold, count: (at.get(key)?.count ?? 0) + (h.count ?? 0) });
+  }
+  return [...at.values()];
 }
 
 /** A reply that can be changed, kept, copied and printed. */

@@ -49,14 +49,27 @@ const caseOf = (more: object = {}) =>
           batchCode: 'NKO-14',
           lotCode: null,
           place: 'shop',
-          massMg: 7_200_000,
-          contentMg: 7_200_000,
-          count: 120,
+          massMg: 4_200_000,
+          contentMg: 4_200_000,
+          count: 70,
+          onHold: false,
+        },
+        {
+          parcelId: idOf(81),
+          material: 'bars',
+          label: '',
+          batchId: idOf(10),
+          batchCode: 'NKO-14',
+          lotCode: null,
+          place: 'shop',
+          massMg: 3_000_000,
+          contentMg: 3_000_000,
+          count: 50,
           onHold: false,
         },
       ],
       customers: [{ customerId: idOf(90), name: 'Harbour Café', count: 200, massMg: 12_000_000, lines: [] }],
-      nameless: [],
+      nameless: [{ destination: 'sold', count: 60, massMg: 3_600_000 }],
     },
     photographs: [],
     ...more,
@@ -78,10 +91,15 @@ test('a case tells where the other bars of its batch are, and sets aside those t
   const { user, wire } = await open();
   const sisters = within(screen.getByRole('heading', { name: 'Its sister bars' }).closest('section')!);
   expect(plain(sisters.getByText(/402/))).toMatch(/402.*120.*260/);
-  expect(sisters.getByText(/200 Harbour Café/)).toBeTruthy();
+  // All of them are in the list, those that lie in one place together.
+  expect(sisters.getAllByRole('listitem').map(plain)).toEqual([
+    '120 at shop',
+    '200 Harbour Café',
+    expect.stringMatching(/^60 .*sold/),
+  ]);
   await user.click(sisters.getByRole('button', { name: 'Set what is here aside' }));
   await waitFor(() => expect(wire.sent).toHaveLength(1));
-  expect(wire.sent[0]!.body).toMatchObject({ parcelIds: [idOf(80)], onHold: true, reason: 'Case 7' });
+  expect(wire.sent[0]!.body).toMatchObject({ parcelIds: [idOf(80), idOf(81)], onHold: true, reason: 'Case 7' });
 });
 
 /** The pictures of a case alone, so that what the server has can be put in by hand. */
