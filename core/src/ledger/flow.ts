@@ -85,7 +85,7 @@ export interface BatchFlow {
   bars: number;
   /** Bars to be expected in all, 80 % range; null without a bar mass, and where there is nothing for one bar. */
   barsExpected: { low: number; high: number } | null;
-  /** Nibs out of winnowing per mass at the start; null before winnowing. */
+  /** Nibs out of winnowing per mass at the start; null until all of it is winnowed. */
   cacaoKept: number | null;
 }
 
@@ -215,7 +215,8 @@ export function batchFlow(input: FlowInput): BatchFlow {
     nowMg: flows.reduce((sum, f) => sum + f.inProcessMg + f.waitingMg, 0),
     bars,
     barsExpected: barRange(mould, bars, input, finished),
-    cacaoKept: winnow.outMg > 0 && startMg > 0 ? winnow.outMg / startMg : null,
+    cacaoKept:
+      startMg > 0 && winnow.outMg > (1 - CRUMBS) * winnow.expected.meanMg ? winnow.outMg / startMg : null,
   };
 }
 

@@ -93,6 +93,17 @@ describe('flow', () => {
     expect(low).toBeLessThan(high);
     expect(low).toBeGreaterThan(most * 0.94);
   });
+  test('what was kept is told once all of it is winnowed, and not before', () => {
+    const waiting = [...parcels, { id: 'p9', material: 'roasted beans' as const, remainingMg: 3_000_000 }];
+    const half = batchFlow({ steps, movements: movements(1565), parcels: waiting, barMg: 60_000 });
+    expect(half.cacaoKept).toBeNull();
+    const crumbs = [...parcels, { id: 'p9', material: 'roasted beans' as const, remainingMg: 20_000 }];
+    const nearly = batchFlow({ steps, movements: movements(1565), parcels: crumbs, barMg: 60_000 });
+    expect(nearly.cacaoKept).toBeCloseTo(9380 / 12_000, 9);
+    expect(
+      batchFlow({ steps, movements: movements(1565), parcels: waiting, finished: true }).cacaoKept,
+    ).not.toBeNull();
+  });
   test('what has yet to go through a station is what is there and what is still to come, with what the recipe adds', () => {
     const massMg = massToCome(flow);
     expect(massMg).toMatchObject({ sort: 0, roast: 0, winnow: 0, recipe: 9_380_000 });
