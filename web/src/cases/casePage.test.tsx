@@ -99,7 +99,11 @@ test('a case tells where the other bars of its batch are, and sets aside those t
   ]);
   await user.click(sisters.getByRole('button', { name: 'Set what is here aside' }));
   await waitFor(() => expect(wire.sent).toHaveLength(1));
-  expect(wire.sent[0]!.body).toMatchObject({ parcelIds: [idOf(80), idOf(81)], onHold: true, reason: 'Case 7' });
+  expect(wire.sent[0]!.body).toMatchObject({
+    parcelIds: [idOf(80), idOf(81)],
+    onHold: true,
+    reason: 'Case 7',
+  });
 });
 
 /** The pictures of a case alone, so that what the server has can be put in by hand. */
