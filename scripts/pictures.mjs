@@ -22,6 +22,8 @@ const demo = spawn('node', [join(root, 'demo/dist/start.js')], {
   env: { ...process.env, PORT: String(port), WUNSCH_DATA: directory, DATABASE_URL: '' },
   stdio: 'ignore',
 });
+// Whatever becomes of the pictures, it does not go on alone.
+process.once('exit', () => demo.kill('SIGTERM'));
 const isOpen = () =>
   fetch(`${url}/api/health`)
     .then((r) => r.json())
