@@ -190,10 +190,8 @@ function lateRatio({ recipe, bundle }: AssembleInput): number {
   const whole = recipe.lines.reduce((sum, l) => sum + l.massMg, 0);
   const cacaoMg = whole * (recipe.beansShare / 100);
   // The cacao itself is the line that is as much of the recipe as its beans are; what else came from lots is rather little.
-  const [own, ...rest] = missing.toSorted(
-    (a, b) => Math.abs(a.massMg - cacaoMg) - Math.abs(b.massMg - cacaoMg),
-  );
-  const others = fromLots.size > 0 || !own ? rest : [own, ...rest];
+  const byLikeness = missing.toSorted((a, b) => Math.abs(a.massMg - cacaoMg) - Math.abs(b.massMg - cacaoMg));
+  const others = fromLots.size > 0 ? byLikeness.slice(1) : byLikeness;
   const late = others
     .toSorted((a, b) => b.massMg - a.massMg)
     .slice(0, others.length - Math.max(0, fromLots.size - 1));

@@ -7,6 +7,21 @@ import { SignChoice } from './SignChoice.tsx';
 import { useCaseFacts } from './useCaseFacts.ts';
 
 const ID = idOf(70);
+/** Bars of the batch that lie in the shop. */
+const inShop = (parcelId: string, count: number) => ({
+  parcelId,
+  material: 'bars',
+  label: '',
+  batchId: idOf(10),
+  batchCode: 'NKO-14',
+  lotCode: null,
+  place: 'shop',
+  massMg: count * 60_000,
+  contentMg: count * 60_000,
+  count,
+  onHold: false,
+});
+
 const caseOf = (more: object = {}) =>
   CaseView.parse({
     id: ID,
@@ -40,34 +55,7 @@ const caseOf = (more: object = {}) =>
     },
     sisters: {
       bars: { made: 402, here: 120, delivered: 200, sold: 60, given: 0, broken: 0, missing: 22 },
-      here: [
-        {
-          parcelId: idOf(80),
-          material: 'bars',
-          label: '',
-          batchId: idOf(10),
-          batchCode: 'NKO-14',
-          lotCode: null,
-          place: 'shop',
-          massMg: 4_200_000,
-          contentMg: 4_200_000,
-          count: 70,
-          onHold: false,
-        },
-        {
-          parcelId: idOf(81),
-          material: 'bars',
-          label: '',
-          batchId: idOf(10),
-          batchCode: 'NKO-14',
-          lotCode: null,
-          place: 'shop',
-          massMg: 3_000_000,
-          contentMg: 3_000_000,
-          count: 50,
-          onHold: false,
-        },
-      ],
+      here: [inShop(idOf(80), 70), inShop(idOf(81), 50)],
       customers: [{ customerId: idOf(90), name: 'Harbour Café', count: 200, massMg: 12_000_000, lines: [] }],
       nameless: [{ destination: 'sold', count: 60, massMg: 3_600_000 }],
     },
