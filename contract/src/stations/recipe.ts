@@ -73,6 +73,8 @@ export const IngredientRecord = IngredientPut.extend({
   onHandMg: z.number().nullable(),
   /** Day the delivery that goes next is best before; null where there is none, or nothing is printed on it. */
   nextBestBefore: z.string().nullable(),
+  /** What a kg costs now, minor units: as the delivery it is taken from next, or the last there was; its own price where none had one. */
+  priceNow: z.number(),
 });
 /** See {@link IngredientRecord}. */
 export type IngredientRecord = z.infer<typeof IngredientRecord>;

@@ -12,10 +12,10 @@ import {
 import { unitCosts } from '@wunsch/core/ledger';
 import type { Ingredient, RecipeLine } from '@wunsch/core/recipe';
 import type { Db } from '../db/database.ts';
-import { classEvent, classGuest, ingredient, parcel, recipe } from '../db/schema/index.ts';
+import { classEvent, classGuest, parcel, recipe } from '../db/schema/index.ts';
 import { unpricedNames } from '../cost/flow.ts';
 import { notFound } from '../http/problem.ts';
-import { loadMadeNow } from '../stations/recipe/index.ts';
+import { loadIngredients, loadMadeNow } from '../stations/recipe/index.ts';
 import { loadMade, type MadeFacts } from '../views/made.ts';
 import { loadSettings, type WorkshopSettings } from '../views/settings.ts';
 
@@ -109,7 +109,9 @@ export async function loadClass(db: Db, id: string): Promise<LoadedClass> {
     .from(classGuest)
     .where(and(eq(classGuest.classId, id), eq(classGuest.voided, false)))
     .orderBy(asc(classGuest.at), asc(classGuest.id));
-  const shelf = new Map<string, Ingredient>((await db.select().from(ingredient)).map((i) => [i.id, i]));
+  const shelf = new Map<string, Ingredient>(
+    (await loadIngredients(db)).map((i) => [i.id, { ...i, pricePerKg: i.priceNow }]),
+  );
   return {
     row,
     facts,

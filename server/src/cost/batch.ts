@@ -4,6 +4,7 @@ import { addCosts, noCosts, spentOnBatch, type Drawn } from '@wunsch/core/cost';
 import type { Db } from '../db/database.ts';
 import { rowsOf } from '../db/raw.ts';
 import { notFound } from '../http/problem.ts';
+import { priceNow } from '../stations/recipe/index.ts';
 import { loadLineage } from '../views/lineage.ts';
 import { loadSettings } from '../views/settings.ts';
 import { addEnd, endOf, isWrapped, loadBars } from './bars.ts';
@@ -20,7 +21,7 @@ interface Own {
 async function addedPerKg(db: Db, batchId: string): Promise<number | null> {
   const [of] = rowsOf<{ perKg: number | null }>(
     await db.execute(sql`
-      select (sum(case when i.cacao = 'bean' then 0 else l.mass * i.price_per_kg end) / nullif(sum(l.mass), 0))::float8 as "perKg"
+      select (sum(case when i.cacao = 'bean' then 0 else l.mass * ${priceNow('i')} end) / nullif(sum(l.mass), 0))::float8 as "perKg"
       from batch b join recipe r on r.id = b.recipe_id
       cross join lateral (
         select (line ->> 'ingredientId')::uuid as id, (line ->> 'massMg')::float8 as mass from jsonb_array_elements(r.lines) as line

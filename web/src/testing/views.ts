@@ -209,6 +209,7 @@ export const SHELF: IngredientRecord[] = STARTER_INGREDIENTS.map((i, n) => ({
   allergens: [...i.allergens],
   id: idOf(500 + n),
   version: 1,
+  priceNow: i.pricePerKg,
 }));
 
 /** Id of a starter ingredient. */

@@ -6,7 +6,7 @@ import { trialBegin, trialKeep, trialKey, trialOpen, trialPut, trialScore } from
 import type { StationRoom } from '../room.ts';
 
 export { loadMadeNow, MADE_NOW, READY, requireMadeBy, type MadeNow } from './madeNow.ts';
-export { deliveredLeft, shelfLeft } from './shelf.ts';
+export { deliveredLeft, loadIngredients, priceNow, shelfLeft } from './shelf.ts';
 export { readTrial } from './trials.ts';
 
 /** See {@link StationRoom}. */

@@ -115,7 +115,7 @@ describe.each(DATABASES)('what there is of an ingredient, on %s', (kind) => {
         ingredientId: milk.id,
         name: 'Whole milk powder',
         massMg: kg(3),
-        pricePerKg: 700,
+        pricePerKg: 700 + 50 * i,
         receivedOn: '2026-11-01',
         bestBefore: `2027-0${i + 3}-01`,
         stepId: v7(),
@@ -141,9 +141,12 @@ describe.each(DATABASES)('what there is of an ingredient, on %s', (kind) => {
     // The one that keeps shortest is set aside: the other is taken.
     const next = async () =>
       (await get<IngredientRecord[]>('/api/ingredients')).find((i) => i.id === milk.id)!.nextBestBefore;
-    expect(await next()).toBe('2027-03-01');
+    const price = async () =>
+      (await get<IngredientRecord[]>('/api/ingredients')).find((i) => i.id === milk.id)!.priceNow;
+    expect(milk.priceNow).toBe(milk.pricePerKg);
+    expect([await next(), await price()]).toEqual(['2027-03-01', 700]);
     expect((await hold([parcels[0]!])).status).toBe(201);
-    expect(await next()).toBe('2027-04-01');
+    expect([await next(), await price()]).toEqual(['2027-04-01', 750]);
     expect(await told()).toEqual([3, 3]);
     expect((await weigh(1)).status).toBe(201);
     expect(await left()).toEqual([3, 2]);
@@ -163,6 +166,8 @@ describe.each(DATABASES)('what there is of an ingredient, on %s', (kind) => {
     await hold([parcels[0]!], false);
     expect(await told()).toEqual([2.5, 2.5]);
     expect((await weigh(1)).status).toBe(201);
+    // Once all is used up the last that came says what it costs.
+    expect([(await weigh(1.5)).status, await left(), await price()]).toEqual([201, [0, 0], 750]);
   });
 
   test('an entry made before anybody asked about what is set aside is read as it was meant', () => {

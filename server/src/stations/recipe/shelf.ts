@@ -34,6 +34,22 @@ export function deliveredLeft(row: string): SQL {
     where u.ingredient_id = ${i}.id)`;
 }
 
+/**
+ * What a kg of an ingredient costs now, minor units, as SQL over a row of the ingredients: as the delivery it is taken from next, or the last one when all
+ * are used up; its own price where none had one.
+ *
+ * @param row the name of the row in the query
+ */
+export function priceNow(row: string): SQL {
+  const i = sql.raw(row);
+  return sql`coalesce((select u.price_per_kg from supply u join parcel q on q.id = u.parcel_id
+    where u.ingredient_id = ${i}.id and u.price_per_kg > 0
+    order by q.remaining_mg > 0 desc,
+      case when q.remaining_mg > 0 then q.on_hold end, case when q.remaining_mg > 0 then u.best_before end,
+      case when q.remaining_mg > 0 then u.received_on end, case when q.remaining_mg > 0 then u.id end,
+      u.received_on desc, u.created_at desc limit 1), ${i}.price_per_kg)`;
+}
+
 /** Ingredients by name, with what there is of each. */
 export async function loadIngredients(db: Db): Promise<IngredientRecord[]> {
   const rows = await db.select().from(ingredient).orderBy(asc(ingredient.name), asc(ingredient.id));
@@ -42,22 +58,25 @@ export async function loadIngredients(db: Db): Promise<IngredientRecord[]> {
     shelf: string | number | null;
     delivered: string | number | null;
     keeps: string | null;
+    price: number;
   }>(
     await db.execute(sql`
       select i.id, ${shelfLeft('i')} as shelf, ${deliveredLeft('i')} as delivered,
         (select min(u.best_before)::text from supply u join parcel q on q.id = u.parcel_id
-          where u.ingredient_id = i.id and q.remaining_mg > 0 and not q.on_hold) as keeps
+          where u.ingredient_id = i.id and q.remaining_mg > 0 and not q.on_hold) as keeps,
+        ${priceNow('i')}::float8 as price
       from ingredient i`),
   );
   const of = new Map(there.map((t) => [t.id, t]));
   return rows.map(({ stockSeq: _, ...row }) => {
-    const { shelf = null, delivered = null, keeps = null } = of.get(row.id) ?? {};
+    const { shelf = null, delivered = null, keeps = null, price = row.pricePerKg } = of.get(row.id) ?? {};
     const shelfMg = shelf === null ? null : Number(shelf);
     return {
       ...row,
       shelfMg,
       onHandMg: shelfMg === null && delivered === null ? null : (shelfMg ?? 0) + Number(delivered ?? 0),
       nextBestBefore: keeps,
+      priceNow: price,
     };
   });
 }

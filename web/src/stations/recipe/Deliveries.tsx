@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { Supply } from '@wunsch/contract';
+import type { IngredientRecord, Supply } from '@wunsch/contract';
 import { useDoor, useRead } from '../../shell/door.tsx';
 import { useMayMake } from '../../shell/session.tsx';
 import { Button } from '../../ui/Button.tsx';
@@ -18,6 +18,10 @@ export function Deliveries() {
   const words = useWords();
   const { t } = words;
   const { data = [] } = useRead<Supply[]>('/api/supplies');
+  const { data: shelf = [] } = useRead<IngredientRecord[]>('/api/ingredients');
+  // A delivery that declares none of its own has those of its ingredient.
+  const allergensOf = (s: Supply) =>
+    s.allergens ?? shelf.find((i) => i.id === s.ingredientId)?.allergens ?? [];
   const mayMake = useMayMake();
   const [receiving, setReceiving] = useState(false);
   const [changing, setChanging] = useState<Supply | null>(null);
@@ -70,7 +74,10 @@ export function Deliveries() {
           {
             id: 'allergens',
             title: t('machine.allergens'),
-            cell: (s) => (s.allergens ?? []).map((a) => words.word('allergen', a)).join(', '),
+            cell: (s) =>
+              allergensOf(s)
+                .map((a) => words.word('allergen', a))
+                .join(', '),
           },
           ...(mayMake
             ? [

@@ -9,7 +9,7 @@ import { MoneyField, QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
 import { AllergenBoxes } from '../AllergenBoxes.tsx';
 import { today } from '../today.ts';
-import { useIngredients } from './useIngredients.ts';
+import { costNow, useIngredients } from './useIngredients.ts';
 
 /** What stands on the sack. */
 type Facts = Omit<Required<SupplyFacts>, 'note'>;
@@ -83,15 +83,14 @@ export function ReceiveDelivery({ onClose }: { onClose: () => void }) {
   const [receivedOn, setReceivedOn] = useState(today);
   const [facts, setFacts] = useState(NOTHING);
   const ingredient = ingredients.find((i) => i.id === of) ?? null;
+  const usualPrice = ingredient ? costNow(ingredient) : 0;
   const isPackaging = of === 'packaging';
   const checked = SupplyPut.safeParse({
     ingredientId: ingredient?.id ?? null,
     name: ingredient?.name ?? name,
     massMg,
     count: isPackaging ? count : null,
-    pricePerKg: isPackaging
-      ? Math.round(total / ((massMg ?? Infinity) / 1e6))
-      : (pricePerKg ?? ingredient?.pricePerKg ?? 0),
+    pricePerKg: isPackaging ? Math.round(total / ((massMg ?? Infinity) / 1e6)) : (pricePerKg ?? usualPrice),
     receivedOn,
     ...facts,
     allergens: facts.allergens ?? ingredient?.allergens ?? null,
@@ -158,7 +157,7 @@ export function ReceiveDelivery({ onClose }: { onClose: () => void }) {
         {isPackaging ? (
           <MoneyField label={t('deliveries.total')} value={total} onChange={setTotal} />
         ) : (
-          <PriceField value={pricePerKg ?? ingredient?.pricePerKg ?? 0} onChange={setPrice} />
+          <PriceField value={pricePerKg ?? usualPrice} onChange={setPrice} />
         )}
         <TextField
           label={t('lot.received')}

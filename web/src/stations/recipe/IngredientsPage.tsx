@@ -9,7 +9,7 @@ import { Table } from '../../ui/Table.tsx';
 import { useWords } from '../../words/words.tsx';
 import { Deliveries } from './Deliveries.tsx';
 import { IngredientForm } from './IngredientForm.tsx';
-import { useIngredients } from './useIngredients.ts';
+import { costNow, useIngredients } from './useIngredients.ts';
 
 /** Ingredients: what they hold, what they cost, what is on the shelf. */
 export default function IngredientsPage() {
@@ -89,7 +89,7 @@ export default function IngredientsPage() {
               id: 'price',
               title: t('lot.price', { unit: words.heavyUnit }),
               numeric: true,
-              cell: (i) => words.priceByMass(i.pricePerKg),
+              cell: (i) => <Price of={i} />,
             },
             {
               id: 'stock',
@@ -107,5 +107,24 @@ export default function IngredientsPage() {
       </Panel>
       {open && <IngredientForm ingredient={open === 'new' ? null : open} onClose={() => setOpen(null)} />}
     </div>
+  );
+}
+
+/** What an ingredient costs now; beans have their price in the lot they are of. */
+function Price({ of }: { of: IngredientRecord }) {
+  const words = useWords();
+  const { t } = words;
+  const now = costNow(of);
+  if (!(now > 0))
+    return (
+      <span className="text-ink-2">{t(of.cacao === 'bean' ? 'ingredients.by-beans' : 'stock.no-price')}</span>
+    );
+  return (
+    <>
+      {words.priceByMass(now)}
+      {now !== of.pricePerKg && (
+        <span className="block text-[12px] text-ink-3">{t('ingredients.as-delivered')}</span>
+      )}
+    </>
   );
 }

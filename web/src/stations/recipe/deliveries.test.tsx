@@ -4,7 +4,9 @@ import { show, Wire } from '../../testing/page.tsx';
 import { idOf, ingredientId, SHELF } from '../../testing/views.ts';
 import { Deliveries } from './Deliveries.tsx';
 
-const priced = SHELF.map((i) => (i.id === ingredientId('cane-sugar') ? { ...i, pricePerKg: 180 } : i));
+const priced = SHELF.map((i) =>
+  i.id === ingredientId('cane-sugar') ? { ...i, pricePerKg: 170, priceNow: 180 } : i,
+);
 const day = (days: number) => new Date(Date.now() + days * 86_400_000).toISOString().slice(0, 10);
 const supply = (n: number, more: object) => ({
   id: idOf(900 + n),
@@ -153,4 +155,19 @@ test('what was misread off the sack is put right, mass and price untouched', asy
       note: 'torn',
     },
   });
+});
+
+test('a delivery that declares no allergens of its own has those of its ingredient', async () => {
+  const milk = { ingredientId: ingredientId('whole-milk-powder'), name: 'Whole milk powder' };
+  await open([
+    supply(1, { ...milk, supplierLot: 'as it is', allergens: null }),
+    supply(2, { ...milk, supplierLot: 'with soy', allergens: ['milk', 'soy'] }),
+    supply(3, { ...milk, supplierLot: 'without', allergens: [] }),
+    supply(4, { ingredientId: null, name: 'Wraps', supplierLot: 'paper', allergens: null }),
+  ]);
+  const said = async (number: string) => (await screen.findByText(number)).closest('tr')!.textContent;
+  await waitFor(async () => expect(await said('as it is')).toContain('milkChange'));
+  expect(await said('with soy')).toContain('milk, soyChange');
+  expect(await said('without')).not.toMatch(/milkChange/);
+  expect(await said('paper')).not.toMatch(/milkChange/);
 });

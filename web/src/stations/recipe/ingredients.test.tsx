@@ -118,17 +118,21 @@ test('a statement that was changed can be worked out again', async () => {
 });
 
 test('the page tells what there is with its deliveries, what is wet, and nothing where nobody counts', async () => {
-  const counted = { ...sugar, stockMg: 25_000_000, shelfMg: 18_500_000, onHandMg: 43_500_000 };
+  const counted = { ...sugar, stockMg: 25_000_000, shelfMg: 18_500_000, onHandMg: 43_500_000, priceNow: 321 };
+  const nibs = SHELF.find((i) => i.key === 'nibs')!;
   const milk = {
     ...sugar,
     id: 'fresh',
     name: 'Fresh milk',
     composition: { ...sugar.composition, water: 87 },
   };
-  new Wire().has('/api/ingredients', [counted, milk]).has('/api/supplies', []);
+  new Wire().has('/api/ingredients', [counted, milk, nibs]).has('/api/supplies', []);
   const { user } = show(<IngredientsPage />);
   const row = async (name: RegExp) => (await screen.findByRole('button', { name })).closest('tr')!;
   expect((await row(/^cane sugar$/i)).textContent).toMatch(/43\.50.kg/);
+  // The last sack cost more than is written for sugar; nibs have the price of their beans.
+  expect((await row(/^cane sugar$/i)).textContent).toMatch(/£3\.21.kgas delivered/);
+  expect((await row(/^nibs$/i)).textContent).toContain('as its beans');
   expect((await row(/Fresh milk/)).textContent).toMatch(/87\.0 %.*wet/i);
   expect((await row(/Fresh milk/)).textContent).toMatch(/£1\.80.kg$/);
   await user.click(screen.getByRole('button', { name: 'Fresh milk' }));
@@ -143,7 +147,15 @@ test('whoever only looks reads it and changes nothing', async () => {
 });
 
 test('what it was before stands below, newest first, in the words of the form', async () => {
-  const { id: _, version: __, shelfMg: ___, onHandMg: ____, nextBestBefore: _____, ...facts } = sugar;
+  const {
+    id: _,
+    version: __,
+    shelfMg: ___,
+    onHandMg: ____,
+    nextBestBefore: _____,
+    priceNow: ______,
+    ...facts
+  } = sugar;
   const version = (seq: number, at: string, more: object) => ({
     seq,
     at,

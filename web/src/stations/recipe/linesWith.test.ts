@@ -17,3 +17,13 @@ test('nibs have the fat of their lot, other things their own', () => {
 
 test('an ingredient that is no longer on the shelf is left out rather than guessed at', () =>
   expect(linesWith([{ ingredientId: idOf(7777), massMg: 5 }], shelf)).toEqual([]));
+
+test('what it costs is what its delivery cost; an answer of an older release knows the ingredient’s own price', () => {
+  const sugar = SHELF.find((i) => i.key === 'cane-sugar')!;
+  const { priceNow: _, ...old } = { ...sugar, pricePerKg: 180 };
+  const costs = (of: object) =>
+    linesWith([{ ingredientId: sugar.id, massMg: 1 }], new Map([[sugar.id, of as typeof sugar]]))[0]!
+      .ingredient.pricePerKg;
+  expect(costs({ ...old, priceNow: 321 })).toBe(321);
+  expect(costs(old)).toBe(180);
+});

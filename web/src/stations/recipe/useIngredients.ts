@@ -30,12 +30,17 @@ export function ingredientOf(
   return key ? [...ingredients.values()].find((i) => i.key === key) : undefined;
 }
 
+/** What a kg of an ingredient costs now; an answer kept from an older release knows its own price only. */
+export const costNow = (
+  of: Pick<IngredientRecord, 'pricePerKg'> & Partial<Pick<IngredientRecord, 'priceNow'>>,
+) => of.priceNow ?? of.pricePerKg;
+
 /** A line of a recipe with its ingredient as the shelf knows it. */
 export interface PlannedLine extends RecipeLine {
   ingredient: IngredientRecord;
 }
 
-/** Recipe lines with their ingredients; nibs take the lot's own fat where it is known. */
+/** Recipe lines with their ingredients at what they cost now; nibs take the lot's own fat where it is known. */
 export function linesWith(
   lines: readonly { ingredientId: string; massMg: number }[],
   ingredients: ReadonlyMap<string, IngredientRecord>,
@@ -46,7 +51,9 @@ export function linesWith(
     if (!ingredient) return [];
     const composition =
       ingredient.cacao === 'bean' && nibFat !== null ? nibComposition(nibFat) : ingredient.composition;
-    return [{ ingredient: { ...ingredient, composition }, massMg: l.massMg }];
+    return [
+      { ingredient: { ...ingredient, composition, pricePerKg: costNow(ingredient) }, massMg: l.massMg },
+    ];
   });
 }
 

@@ -152,6 +152,8 @@ export const recipe: Record<keyof typeof english, string> = {
   'ingredients.density': 'g in 1 mL',
   'ingredients.crystal': 'Kristallgröße',
   'ingredients.stock': 'Vorrat',
+  'ingredients.by-beans': 'wie ihre Bohnen',
+  'ingredients.as-delivered': 'wie geliefert',
   'ingredients.stock.hint': 'neben den Lieferungen; er sinkt, wenn eingewogen wird',
   'ingredients.origin': 'Herkunft',
   'ingredients.wet': 'nass',

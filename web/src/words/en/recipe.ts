@@ -149,6 +149,8 @@ export const recipe = {
   'ingredients.density': 'g in 1 mL',
   'ingredients.crystal': 'Crystal size',
   'ingredients.stock': 'On the shelf',
+  'ingredients.by-beans': 'as its beans',
+  'ingredients.as-delivered': 'as delivered',
   'ingredients.stock.hint': 'beside its deliveries; it falls as it is weighed in',
   'ingredients.origin': 'Origin',
   'ingredients.wet': 'wet',
