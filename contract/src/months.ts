@@ -10,6 +10,8 @@ export const MonthFigures = z.object({
   /** Beans and other lots that came in, and what they cost with freight. */
   receivedMg: z.number(),
   receivedValue: z.number(),
+  /** What ingredients and packaging cost that came in; null in months signed before that was counted. */
+  suppliesValue: z.number().nullable().default(null),
   /** Bars counted out of moulds, and bars that left: delivered, sold at the counter, given away. */
   barsMade: z.number(),
   barsOut: z.number(),

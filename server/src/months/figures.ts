@@ -20,7 +20,10 @@ export async function monthFigures(
     sql`, `,
   );
   const [row] = rowsOf<
-    Record<'receivedMg' | 'receivedValue' | 'classIncome' | 'unexplainedMg', string | number>
+    Record<
+      'receivedMg' | 'receivedValue' | 'suppliesValue' | 'classIncome' | 'unexplainedMg',
+      string | number
+    >
   >(
     await db.execute(sql`
       select
@@ -28,6 +31,8 @@ export async function monthFigures(
           where not voided and received_on >= ${firstDay}::date and received_on < ${nextDay}::date) as "receivedMg",
         (select coalesce(sum(arrived_mg / 1e6 * price_per_kg + freight), 0) from lot
           where not voided and received_on >= ${firstDay}::date and received_on < ${nextDay}::date) as "receivedValue",
+        (select coalesce(sum(arrived_mg / 1e6 * price_per_kg), 0) from supply
+          where received_on >= ${firstDay}::date and received_on < ${nextDay}::date) as "suppliesValue",
         (select coalesce(sum((c.facts ->> 'price')::float8), 0) from class_event c
           join class_guest g on g.class_id = c.id and g.came and not g.voided
           where not c.voided and c.held_at is not null and ${within('c.starts_at')}) as "classIncome",
@@ -63,6 +68,7 @@ export async function monthFigures(
   return {
     receivedMg: whole(row!.receivedMg),
     receivedValue: whole(row!.receivedValue),
+    suppliesValue: whole(row!.suppliesValue),
     barsMade: sum((b) => b.bars),
     barsOut: whole(left!.bars),
     fetched: whole(left!.fetched),

@@ -75,6 +75,32 @@ describe.each(DATABASES)('months on %s', (kind) => {
     expect(now.costOfBars).toBeGreaterThan(5 * 800);
   });
 
+  test('ingredients and packaging stand in the month they came in, at what that delivery cost', async () => {
+    const [sugar] = (await shop.send('GET', '/api/ingredients')).body as { id: string }[];
+    const came = async (more: object) => {
+      const id = v7();
+      const body = {
+        supplier: 'Quay',
+        parcelId: v7(),
+        stepId: v7(),
+        movementId: v7(),
+        at: '2026-08-05T08:00:00Z',
+      };
+      return { id, ...(await shop.send('PUT', `/api/supplies/${id}`, { ...body, ...more })) };
+    };
+    const before = await august();
+    const sack = { ingredientId: sugar!.id, name: 'Cane sugar', massMg: kg(25), pricePerKg: 321 };
+    expect((await came({ ...sack, receivedOn: '2026-08-05' })).status).toBe(201);
+    expect((await came({ ...sack, receivedOn: '2026-09-01' })).status).toBe(201);
+    const wraps = { ingredientId: null, name: 'Wraps', massMg: kg(3), count: 1000, pricePerKg: 2400 };
+    const last = await came({ ...wraps, receivedOn: '2026-08-31' });
+    expect(last.status).toBe(201);
+    const { now } = await august();
+    expect(now).toEqual({ ...before.now, suppliesValue: 25 * 321 + 3 * 2400 });
+    await shop.send('PUT', `/api/undos/${v7()}`, { seq: last.body.seq });
+    expect((await august()).now.suppliesValue).toBe(25 * 321);
+  });
+
   test('what bars cost goes with the month they were made in, not with the one their batch was begun in', async () => {
     const lot = await maker.lot('MP', 20, { material: 'chocolate', receivedOn: '2026-02-01' });
     const batch = await maker.batch('MP-01', lot.id, { startedAt: '2026-03-20T08:00:00Z' });

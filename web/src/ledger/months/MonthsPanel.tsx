@@ -16,6 +16,7 @@ type OfMonth = MonthBook[number];
 const FIGURES = [
   'receivedMg',
   'receivedValue',
+  'suppliesValue',
   'barsMade',
   'costOfBars',
   'barsOut',

@@ -8,6 +8,7 @@ type OfMonth = MonthBook[number];
 const FIGURES: OfMonth['now'] = {
   receivedMg: 60_000_000,
   receivedValue: 54_000,
+  suppliesValue: 16_000,
   barsMade: 840,
   barsOut: 610,
   fetched: 250_000,

@@ -6,8 +6,9 @@ export const months: Record<keyof typeof en, string> = {
   'months.text':
     'Was jeder Monat nach den Büchern ergibt, wie sie stehen. Schließ einen Monat ab, wenn er geprüft ist: Seine Zahlen werden festgehalten, und was sie danach ändert, steht hier.',
   'months.month': 'Monat',
-  'months.receivedMg': 'Eingang',
+  'months.receivedMg': 'Lose herein',
   'months.receivedValue': 'für',
+  'months.suppliesValue': 'Zutaten, Verpackung',
   'months.barsMade': 'Tafeln gemacht',
   'months.costOfBars': 'sie kosten',
   'months.barsOut': 'Tafeln hinaus',

@@ -4,8 +4,9 @@ export const months = {
   'months.text':
     'What each month came to by the books as they stand. Sign a month off when it is checked: its figures are kept, and whatever changes them afterwards is said here.',
   'months.month': 'Month',
-  'months.receivedMg': 'Came in',
+  'months.receivedMg': 'Lots in',
   'months.receivedValue': 'for',
+  'months.suppliesValue': 'Ingredients, packaging',
   'months.barsMade': 'Bars made',
   'months.costOfBars': 'they cost',
   'months.barsOut': 'Bars out',
