@@ -1,4 +1,4 @@
-import { requireNumbers, requireNotBelow0 } from '../numerics/index.ts';
+import { partsInSteps, requireNumbers, requireNotBelow0 } from '../numerics/index.ts';
 import { COST_KINDS, totalCost, type CostKind, type Costs } from './flow.ts';
 
 /** What a maker might change. Each is a factor on today’s, 1 for no change. */
@@ -32,6 +32,20 @@ export function changedBar(bar: Costs, change: CostChange): Costs {
   changed.labour *= change.hours;
   changed.packaging = bar.packaging;
   return changed;
+}
+
+/**
+ * Costs in whole coins (minor units), for wherever the parts stand under what they come to: they add up to it as it is written.
+ *
+ * @throws RangeError for a cost that is not finite
+ * @example inCoins({ ...noCosts(), beans: 57.4, labour: 87.4, energy: 3.4 }) // beans 57, labour 87, energy 4: 148 as the whole
+ */
+export function inCoins(costs: Costs): Costs {
+  const coins = partsInSteps(
+    COST_KINDS.map((k) => costs[k]),
+    1,
+  );
+  return Object.fromEntries(COST_KINDS.map((k, i) => [k, coins[i]!])) as unknown as Costs;
 }
 
 /** The largest parts of a bar’s cost, largest first. */

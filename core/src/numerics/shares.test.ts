@@ -1,5 +1,5 @@
 import { seededRandom } from './random.ts';
-import { sharesInSteps } from './shares.ts';
+import { partsInSteps, sharesInSteps } from './shares.ts';
 
 test('what halves a step goes to the smaller, and all still come to the whole', () => {
   expect(sharesInSteps([0.875, 0.125], 0.05)).toEqual([17, 3]);
@@ -25,4 +25,16 @@ test('nonsense is refused', () => {
   expect(() => sharesInSteps([0.5, Number.NaN], 0.05)).toThrow('share 2 must be a number');
   expect(() => sharesInSteps([-0.1], 0.05)).toThrow('0 or more');
   expect(() => sharesInSteps([0.5], 0)).toThrow('above 0');
+});
+
+test('parts of either sign still come to the whole', () => {
+  expect(partsInSteps([57.4, 87.4, 3.4], 1)).toEqual([57, 87, 4]);
+  expect(partsInSteps([57.4, 6.4, -0.4], 1)).toEqual([57, 6, 0]);
+  const random = seededRandom(6);
+  for (let k = 0; k < 2000; k += 1) {
+    const parts = Array.from({ length: 8 }, () => 200 * (random() - 0.3));
+    const coins = partsInSteps(parts, 1);
+    expect(coins.reduce((a, b) => a + b, 0)).toBe(Math.round(parts.reduce((a, b) => a + b, 0)));
+    for (const [i, part] of parts.entries()) expect(Math.abs(coins[i]! - part)).toBeLessThan(1 + 1e-9);
+  }
 });

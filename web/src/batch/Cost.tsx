@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
 import type { BatchView } from '@wunsch/contract';
-import { COST_KINDS, totalCost, type CostKind } from '@wunsch/core/cost';
+import { COST_KINDS, inCoins, totalCost, type CostKind } from '@wunsch/core/cost';
 import { COST_FILLS, CostStack } from '../ledger/cost/CostStack.tsx';
 import { FaultBox } from '../ui/FaultBox.tsx';
 import { Panel } from '../ui/Panel.tsx';
@@ -24,6 +24,7 @@ export function Cost({ view }: { view: BatchView }) {
     );
   const of = barCostOf(spending, view, work);
   const shown = of?.bar ?? spending.spent;
+  const coins = inCoins(shown);
   const kinds = COST_KINDS.filter((k) => Math.abs(shown[k]) >= LEAST);
   // Beside what includes work still to come the hours are those so far.
   const hours = (time: string) => (of?.range ? t('cost.hours-so-far', { time }) : time);
@@ -63,7 +64,7 @@ export function Cost({ view }: { view: BatchView }) {
               style={k === 'credit' ? undefined : { background: COST_FILLS[k] }}
             />
             <span className="grow">{[t(`costs.${k}`), details[k]].filter(Boolean).join(', ')}</span>
-            <span className="num">{words.money(shown[k])}</span>
+            <span className="num">{words.money(coins[k])}</span>
           </li>
         ))}
       </ul>

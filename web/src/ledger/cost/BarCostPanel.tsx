@@ -3,6 +3,7 @@ import type { BatchCost } from '@wunsch/contract';
 import {
   changedBar,
   COST_KINDS,
+  inCoins,
   marginOf,
   priceFor,
   SAME,
@@ -43,6 +44,7 @@ export function BarCostPanel({ cost }: { cost: BatchCost }) {
   const bar = changedBar(cost.bar, change);
   const then = totalCost(bar);
   const isChanged = SLIDERS.some((s) => change[s.key] !== 1);
+  const coins = inCoins(bar);
   const kinds = COST_KINDS.filter((k) => Math.abs(cost.bar[k]) >= 0.005 || Math.abs(bar[k]) >= 0.005);
   const percent = (factor: number) =>
     `${factor > 1 ? '+' : factor < 1 ? '−' : ''}${words.percent(Math.abs(factor - 1), 0)}`;
@@ -104,7 +106,7 @@ export function BarCostPanel({ cost }: { cost: BatchCost }) {
                   )}
                   {t(`costs.${k}`)}
                 </dt>
-                <dd className="num">{words.money(bar[k])}</dd>
+                <dd className="num">{words.money(coins[k])}</dd>
               </div>
             ))}
           </dl>

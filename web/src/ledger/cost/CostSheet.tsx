@@ -1,7 +1,7 @@
 import { Link, useSearchParams } from 'react-router';
 import type { BatchCost } from '@wunsch/contract';
 import { majorUnits } from '@wunsch/core/quantity';
-import { costDrivers, totalCost } from '@wunsch/core/cost';
+import { costDrivers, inCoins, totalCost } from '@wunsch/core/cost';
 import { useLonger } from '../../shell/useLonger.ts';
 import { BookTable } from '../../ui/BookTable.tsx';
 import { Button } from '../../ui/Button.tsx';
@@ -105,7 +105,7 @@ export function CostSheet() {
                 <div className="min-w-44">
                   <CostStack bar={c.bar} scale={scale} height={16} />
                   <span className="text-[12px] text-ink-3">
-                    {costDrivers(c.bar)
+                    {costDrivers(inCoins(c.bar))
                       .map((d) => `${t(`costs.${d.kind}`)} ${words.money(d.cost)}`)
                       .join(', ')}
                   </span>

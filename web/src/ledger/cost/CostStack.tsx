@@ -1,4 +1,4 @@
-import { COST_KINDS, totalCost, type CostKind, type Costs } from '@wunsch/core/cost';
+import { COST_KINDS, inCoins, totalCost, type CostKind, type Costs } from '@wunsch/core/cost';
 import { useWords } from '../../words/words.tsx';
 
 /** How each kind of cost is filled, so that neighbours differ in grey as well. */
@@ -16,11 +16,12 @@ export const COST_FILLS: Readonly<Record<Exclude<CostKind, 'credit'>, string>> =
 export function CostStack({ bar, scale, height = 20 }: { bar: Costs; scale: number; height?: number }) {
   const words = useWords();
   const { t } = words;
+  const coins = inCoins(bar);
   const parts = COST_KINDS.filter((k): k is Exclude<CostKind, 'credit'> => k !== 'credit' && bar[k] > 0);
   return (
     <div
       role="img"
-      aria-label={parts.map((k) => `${t(`costs.${k}`)} ${words.money(bar[k])}`).join(', ')}
+      aria-label={parts.map((k) => `${t(`costs.${k}`)} ${words.money(coins[k])}`).join(', ')}
       className="flex overflow-hidden rounded-[3px]"
       style={{
         height,
