@@ -1,4 +1,5 @@
 import type { SessionAnswer } from './answer.ts';
+import type { Equivalence } from './equivalence.ts';
 import type { SessionWord } from './words/en.ts';
 
 /** How words and numbers are written for whoever reads. */
@@ -47,7 +48,11 @@ export function answerWords(
             t('panel.answer.open', { best, other: nameOf(d.b), d: n(d.estimate), ...range(d) }),
           ),
           ...(nearest
-            ? [answer.more === null ? t('panel.answer.alike') : t('panel.answer.more', { n: answer.more })]
+            ? [
+                answer.more === null
+                  ? t('panel.answer.alike', { best, other: nameOf(nearest.b) })
+                  : t('panel.answer.more', { best, other: nameOf(nearest.b), n: answer.more }),
+              ]
             : []),
         ],
       };
@@ -69,22 +74,25 @@ export function answerWords(
             : [t('panel.answer.differ.none.text', { n: answer.tried })],
       };
     case 'same': {
-      const verdicts = answer.against.map((a) => a.test.verdict);
-      const head = verdicts.includes('different')
-        ? 'panel.answer.same.different'
-        : verdicts.every((v) => v === 'same')
-          ? 'panel.answer.same'
-          : 'panel.answer.same.open';
+      const shown = answer.against.map((a) => shownOf(a.test));
+      const rest = new Set(shown.filter((v) => v !== 'same'));
+      const [only = 'open'] = rest.size === 1 ? rest : [];
+      const head = rest.size === 0 ? 'same' : rest.has('different') ? 'different' : only;
+      // A limit that is not the margin is not written as if it were.
+      const limit = (value: number) =>
+        n(Math.abs(value)) === n(margin) && Math.abs(value) !== margin
+          ? `${value > 0 ? '+' : ''}${words.number(value, 2)}`
+          : signed(value);
       return {
-        head: t(head),
-        lines: answer.against.map((a) =>
-          t(`panel.answer.same.line.${a.test.verdict}`, {
+        head: t(head === 'same' ? 'panel.answer.same' : `panel.answer.same.${head}`),
+        lines: answer.against.map((a, i) =>
+          t(`panel.answer.same.line.${shown[i]!}`, {
             sample: nameOf(a.sample),
             reference: nameOf(answer.reference),
             margin: n(margin),
             d: signed(a.difference),
-            low: signed(a.test.low),
-            high: signed(a.test.high),
+            low: limit(a.test.low),
+            high: limit(a.test.high),
           }),
         ),
       };
@@ -107,4 +115,10 @@ export function answerWords(
         ],
       };
   }
+}
+
+/** What a comparison with the reference has shown: of one left open, whether it is at least better or worse liked. */
+function shownOf({ verdict, low, high }: Equivalence): Equivalence['verdict'] | 'less' | 'more' {
+  if (verdict !== 'open') return verdict;
+  return high < 0 ? 'less' : low > 0 ? 'more' : 'open';
 }

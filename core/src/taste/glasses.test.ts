@@ -209,6 +209,30 @@ describe('the answer in words', () => {
     ]);
   });
 
+  test('liked less, and only by how much is open: that is said, and no limit is written as the margin it is not', () => {
+    const test = { p: 0.9, low: -2.71, high: -0.97, verdict: 'open' as const };
+    const less = { sample: 's', difference: -1.84, test };
+    const wide = { sample: 'q', difference: -0.4, test: { ...test, low: -1.3, high: 0.5 } };
+    const same = {
+      sample: 'z',
+      difference: 0,
+      test: { p: 0.01, low: -0.5, high: 0.5, verdict: 'same' as const },
+    };
+    const of = (...against: (typeof less | typeof same)[]): SessionAnswer => ({
+      kind: 'same',
+      reference: 'r',
+      against,
+    });
+    expect(tell(of(less, same), sessionWordsEn)).toEqual({
+      head: 'Liked less; by how much is open.',
+      lines: [
+        'S is liked less than R: -1.8 (-2.7 to -0.97). Whether by more than 1.0 is open.',
+        'Z lies within 1.0 of R: 0.0 (-0.5 to +0.5).',
+      ],
+    });
+    expect(tell(of(less, wide), sessionWordsDe).head).toBe('Weder noch gezeigt.');
+  });
+
   test('no sentence has a hole, in either language', () => {
     for (const [key, text] of Object.entries(sessionWordsEn)) {
       const names = (of: string) => [...of.matchAll(/\{(\w+)[,}]/g)].map((m) => m[1]).sort();

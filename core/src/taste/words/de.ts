@@ -26,6 +26,7 @@ export const sessionWordsDe: Record<SessionWord, string> = {
     'Wer sieht, welche Nummer welche Probe ist, verkostet in dieser Sitzung nicht. Es wird vermerkt.',
   'panel.key.code': 'Nummer',
   'panel.key.sample': 'Probe',
+  'panel.key.chosen': 'gewählt, auf {n, plural, one {# Karte} other {# Karten}}',
   'panel.key.round': 'Durchgang',
   'panel.key.seat': 'Platz',
   'panel.key.order': 'In dieser Reihenfolge',
@@ -75,8 +76,9 @@ export const sessionWordsDe: Record<SessionWord, string> = {
   'panel.answer.beats': '{best} gefällt besser als {other}, um {d} ({low} bis {high}).',
   'panel.answer.open': 'Zwischen {best} und {other} ist nichts gezeigt: {d} ({low} bis {high}).',
   'panel.answer.more':
-    '{n, plural, one {Ein Verkoster mehr würde} other {# Verkoster mehr würden}} es in vier von fünf Fällen entscheiden, wenn der Unterschied so groß ist, wie er scheint.',
-  'panel.answer.alike': 'Die beiden sind so gut wie gleich; mehr Verkoster würden es kaum entscheiden.',
+    '{n, plural, one {Ein Verkoster mehr würde} other {# Verkoster mehr würden}} es zwischen {best} und {other} in vier von fünf Fällen entscheiden, wenn der Unterschied so groß ist, wie er scheint.',
+  'panel.answer.alike':
+    '{best} und {other} sind so gut wie gleich; mehr Verkoster würden es kaum entscheiden.',
   'panel.answer.differ': 'Sie unterscheiden sich.',
   'panel.answer.differ.none': 'Kein Unterschied gezeigt.',
   'panel.answer.differ.none.text':
@@ -85,11 +87,17 @@ export const sessionWordsDe: Record<SessionWord, string> = {
   'panel.answer.same': 'Dieselbe Tafel.',
   'panel.answer.same.different': 'Nicht dieselbe Tafel.',
   'panel.answer.same.open': 'Weder noch gezeigt.',
+  'panel.answer.same.less': 'Gefällt weniger; um wie viel, ist offen.',
+  'panel.answer.same.more': 'Gefällt besser; um wie viel, ist offen.',
   'panel.answer.same.line.same': '{sample} liegt innerhalb {margin} von {reference}: {d} ({low} bis {high}).',
   'panel.answer.same.line.different':
     '{sample} unterscheidet sich um mehr als {margin} von {reference}: {d} ({low} bis {high}).',
   'panel.answer.same.line.open':
     '{sample} gegen {reference}: {d} ({low} bis {high}); weder innerhalb {margin} noch darüber hinaus.',
+  'panel.answer.same.line.less':
+    '{sample} gefällt weniger als {reference}: {d} ({low} bis {high}). Ob um mehr als {margin}, ist offen.',
+  'panel.answer.same.line.more':
+    '{sample} gefällt besser als {reference}: {d} ({low} bis {high}). Ob um mehr als {margin}, ist offen.',
   'panel.answer.choice.yes': 'Sie lassen sich unterscheiden.',
   'panel.answer.choice.no': 'Kein Unterschied gezeigt.',
   'panel.answer.choice.line':

@@ -23,6 +23,7 @@ export const sessionWordsEn = {
   'panel.key.text': 'Whoever sees which code is which does not taste in this session. It is noted.',
   'panel.key.code': 'Code',
   'panel.key.sample': 'Sample',
+  'panel.key.chosen': 'chosen, on {n, plural, one {# card} other {# cards}}',
   'panel.key.round': 'Round',
   'panel.key.seat': 'Seat',
   'panel.key.order': 'In this order',
@@ -69,8 +70,8 @@ export const sessionWordsEn = {
   'panel.answer.beats': '{best} is better liked than {other} by {d} ({low} to {high}).',
   'panel.answer.open': 'Between {best} and {other} nothing is shown: {d} ({low} to {high}).',
   'panel.answer.more':
-    '{n, plural, one {One more taster} other {# more tasters}} would settle it in four of five cases, if the difference is what it seems.',
-  'panel.answer.alike': 'The two are as good as alike; more tasters would hardly settle it.',
+    '{n, plural, one {One more taster} other {# more tasters}} would settle it between {best} and {other} in four of five cases, if the difference is what it seems.',
+  'panel.answer.alike': '{best} and {other} are as good as alike; more tasters would hardly settle it.',
   'panel.answer.differ': 'They differ.',
   'panel.answer.differ.none': 'No difference is shown.',
   'panel.answer.differ.none.text':
@@ -79,11 +80,17 @@ export const sessionWordsEn = {
   'panel.answer.same': 'The same bar.',
   'panel.answer.same.different': 'Not the same bar.',
   'panel.answer.same.open': 'Not shown either way.',
+  'panel.answer.same.less': 'Liked less; by how much is open.',
+  'panel.answer.same.more': 'Liked better; by how much is open.',
   'panel.answer.same.line.same': '{sample} lies within {margin} of {reference}: {d} ({low} to {high}).',
   'panel.answer.same.line.different':
     '{sample} differs from {reference} by more than {margin}: {d} ({low} to {high}).',
   'panel.answer.same.line.open':
     '{sample} against {reference}: {d} ({low} to {high}); neither within {margin} nor beyond it.',
+  'panel.answer.same.line.less':
+    '{sample} is liked less than {reference}: {d} ({low} to {high}). Whether by more than {margin} is open.',
+  'panel.answer.same.line.more':
+    '{sample} is liked better than {reference}: {d} ({low} to {high}). Whether by more than {margin} is open.',
   'panel.answer.choice.yes': 'They can be told apart.',
   'panel.answer.choice.no': 'Not shown to differ.',
   'panel.answer.choice.line':

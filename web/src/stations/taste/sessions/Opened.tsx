@@ -160,7 +160,9 @@ function Results({ results, analysis }: { results: SessionResults; analysis: Ses
             },
             {
               id: 'cards',
-              title: t('panel.cards.n', { n: cards.length }),
+              title: t(session.question === 'different' ? 'panel.key.chosen' : 'panel.cards.n', {
+                n: cards.length,
+              }),
               numeric: true,
               cell: (s) => cards.filter((c) => c.sampleId === s.id && c.nth === 1).length,
             },
