@@ -307,6 +307,8 @@ function Before({ of }: { of: ClassView }) {
 function Needs({ of }: { of: ClassView }) {
   const words = useWords();
   const { t } = words;
+  // What is on the shelf today says nothing about a class that has been.
+  const isAhead = of.held === null && of.state === 'planned';
   return (
     <Panel title={t('class.needs')}>
       <ul className="grid gap-1.5 text-[13.5px]">
@@ -318,7 +320,7 @@ function Needs({ of }: { of: ClassView }) {
               <span>{stuffName(n.name, words)}</span>
               <span className="num">
                 {n.massMg === null ? t('class.needs.moulds', { n: n.pieces ?? 0 }) : words.mass(n.massMg)}
-                {n.massMg !== null && (
+                {n.massMg !== null && isAhead && (
                   <span
                     className={`ml-2 text-[12.5px] ${short > 0 ? 'font-semibold text-bad' : 'text-ink-3'}`}
                   >
@@ -336,7 +338,7 @@ function Needs({ of }: { of: ClassView }) {
           );
         })}
       </ul>
-      {of.base.of === 'recipe' && of.held === null && of.state === 'planned' && (
+      {of.base.of === 'recipe' && isAhead && (
         <p className="mt-2 text-[13px] text-ink-2">
           {t('class.needs.planned')}{' '}
           <Link to="/plan" className="underline underline-offset-4">

@@ -1,3 +1,4 @@
+import { useMemo } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import type { Person, TrailItem } from '@wunsch/contract';
 import { useRead } from '../shell/door.tsx';
@@ -38,6 +39,21 @@ export function trailPath(params: URLSearchParams): string {
   return `/api/trail?${query.toString()}`;
 }
 
+/** How much earlier than what was written before it an entry may say it happened, ms: clocks of two phones differ. */
+const CLOCKS = 120_000;
+
+/** Entries written down after something that happened later, by their sequence: the trail goes by when it was written. */
+export function writtenLater(newestFirst: readonly Pick<TrailItem, 'seq' | 'at'>[]): ReadonlySet<number> {
+  const late = new Set<number>();
+  let latest = -Infinity;
+  for (const { seq, at } of newestFirst.toReversed()) {
+    const when = Date.parse(at);
+    if (when < latest - CLOCKS) late.add(seq);
+    latest = Math.max(latest, when);
+  }
+  return late;
+}
+
 /** Who did what, back to the first day: by person, kind, batch and days, or only what was changed afterwards. */
 export function TrailSheet() {
   const words = useWords();
@@ -57,6 +73,7 @@ export function TrailSheet() {
       { replace: name !== 'before' },
     );
   const isNarrowed = FILTERS.some((f) => params.get(f));
+  const late = useMemo(() => writtenLater(data ?? []), [data]);
   const detail = (item: TrailItem) => trailDetail(item, words);
   return (
     <Panel title={t('trail')}>
@@ -76,7 +93,12 @@ export function TrailSheet() {
               id: 'at',
               title: t('when'),
               value: (i) => `${i.at} ${words.when(i.at)}`,
-              cell: (i) => words.when(i.at),
+              cell: (i) => (
+                <>
+                  {words.when(i.at)}
+                  {late.has(i.seq) && <span className="block text-[12px] text-ink-3">{t('trail.late')}</span>}
+                </>
+              ),
             },
             { id: 'by', title: t('who'), value: (i) => i.by, cell: (i) => i.by },
             {

@@ -1,6 +1,6 @@
 import { screen, waitFor } from '@testing-library/react';
 import { show, Wire } from '../testing/page.tsx';
-import { TrailSheet, trailPath } from './TrailSheet.tsx';
+import { TrailSheet, trailPath, writtenLater } from './TrailSheet.tsx';
 
 const entry = (seq: number, kind: string, more: object = {}) => ({
   seq,
@@ -54,4 +54,21 @@ test('goes on to older entries, and back to the newest', async () => {
   await waitFor(() => expect(screen.getAllByRole('row')).toHaveLength(2));
   await user.click(screen.getByRole('button', { name: 'Back to the newest' }));
   await waitFor(() => expect(screen.getAllByRole('row').length).toBeGreaterThan(100));
+});
+
+test('what was written down after something that happened later says so; two phones’ clocks may differ a little', async () => {
+  const at = (hour: string) => ({ at: `2026-11-25T${hour}:00Z` });
+  const page = [
+    entry(12, 'undo', at('09:40')),
+    entry(11, 'lot.receive', at('08:00')),
+    entry(10, 'batch.start', at('09:39')),
+    entry(9, 'batch.start', at('09:40')),
+    entry(8, 'batch.start', at('07:00')),
+  ];
+  expect([...writtenLater(page)]).toEqual([11]);
+  new Wire().has('/api/trail?limit=200', page);
+  show(<TrailSheet />);
+  const late = await screen.findByText('written down later');
+  expect(late.closest('tr')!.textContent).toContain('lot');
+  expect(writtenLater([])).toEqual(new Set());
 });

@@ -488,5 +488,8 @@ test('what it has all cost is told with what is in the machines; what has no pri
   );
   expect(row(/QB-01/).textContent).toContain('over £20.00');
   expect(row(/GH/).textContent).toContain('no price');
+  // A heap that nothing has a price in is not worth nothing either.
+  expect(row(/^Choose all Wet beans/).textContent).toContain('no price');
+  expect(row(/^Choose all Husk/).textContent).toContain('£0.00');
   expect(row(/TL-01/).textContent).toContain('£0.00');
 });

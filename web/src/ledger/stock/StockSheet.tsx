@@ -66,8 +66,12 @@ export function StockSheet() {
   const worth = useMemo(() => new Map((values?.items ?? []).map((v) => [v.parcelId, v])), [values]);
   if (!data) return <p className="text-ink-3">{t('loading')}</p>;
   const massOf = (rows: readonly StockItem[]) => words.mass(rows.reduce((s, p) => s + p.remainingMg, 0));
-  const valueOf = (rows: readonly StockItem[]) =>
-    values ? words.money(rows.reduce((s, p) => s + (worth.get(p.id)?.value ?? 0), 0)) : '…';
+  const valueOf = (rows: readonly StockItem[]) => {
+    if (!values) return '…';
+    const of = rows.flatMap((p) => worth.get(p.id) ?? []);
+    const value = of.reduce((sum, w) => sum + w.value, 0);
+    return value === 0 && of.some((w) => w.unpriced) ? t('stock.no-price') : words.money(value);
+  };
   const piecesOf = (rows: readonly StockItem[]) => {
     const pieces = rows.reduce((s, p) => s + (p.count ?? 0), 0);
     return pieces > 0 ? words.number(pieces) : '';

@@ -6,7 +6,13 @@ import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { Choice, TextField } from '../../ui/Field.tsx';
-import { useWords } from '../../words/words.tsx';
+import { useWords, type Words } from '../../words/words.tsx';
+
+/** Days of deliveries to one customer that are told one by one. */
+const FEW_DAYS = 4;
+
+/** Runs on the same machines shown at once. */
+const FEW_RUNS = 8;
 
 /** What a recall must know: how much is accounted for, what is set aside with one tap, whom to tell, and what else ran on the machines. */
 export function RecallSide({ view, onKept }: { view: TraceView; onKept: () => void }) {
@@ -71,7 +77,10 @@ export function RecallSide({ view, onKept }: { view: TraceView; onKept: () => vo
                 <span>
                   {c.name}
                   <span className="block text-[12.5px] text-ink-3">
-                    {[...new Set(c.lines.map((l) => words.day(l.at)))].slice(0, 4).join(', ')}
+                    {daysText(
+                      c.lines.map((l) => l.at),
+                      words,
+                    )}
                   </span>
                 </span>
               </li>
@@ -102,28 +111,44 @@ export function RecallSide({ view, onKept }: { view: TraceView; onKept: () => vo
   );
 }
 
+/** Days told one by one while they are few; of more how many, with the first and the last. */
+function daysText(times: readonly string[], words: Words): string {
+  const days = [...new Set([...times].sort().map((at) => words.day(at)))];
+  return days.length <= FEW_DAYS
+    ? days.join(', ')
+    : words.t('recall.days', { n: days.length, first: days[0]!, last: days.at(-1)! });
+}
+
 /** What ran on the same machines just before or after. */
 export function Neighbours({ view }: { view: TraceView }) {
   const words = useWords();
   const { t } = words;
   if (view.neighbours.length === 0) return null;
+  const run = (n: TraceView['neighbours'][number]) => (
+    <li key={`${n.machine} ${n.of.startedAt}`} className="py-1.5">
+      <b>{n.machine}</b> {n.run.batchCode ?? ''}, {words.day(n.run.startedAt)}
+      <span className={`block text-[12.5px] ${n.cleanedAt ? 'text-ink-3' : 'text-bad'}`}>
+        {n.cleanedAt
+          ? t('trace.cleaned', { when: words.day(n.cleanedAt), by: n.cleanedBy ?? '' })
+          : `▲ ${t('trace.not-cleaned')}`}
+      </span>
+    </li>
+  );
+  const earlier = view.neighbours.slice(0, -FEW_RUNS);
   return (
     <section>
       <h2 className="text-[13px] font-semibold text-ink-3">
         {t(view.way === 'forward' ? 'trace.after' : 'trace.before')}
       </h2>
-      <ul className="mt-1 divide-y divide-line text-[13.5px]">
-        {view.neighbours.slice(-8).map((n) => (
-          <li key={`${n.machine} ${n.of.startedAt}`} className="py-1.5">
-            <b>{n.machine}</b> {n.run.batchCode ?? ''}, {words.day(n.run.startedAt)}
-            <span className={`block text-[12.5px] ${n.cleanedAt ? 'text-ink-3' : 'text-bad'}`}>
-              {n.cleanedAt
-                ? t('trace.cleaned', { when: words.day(n.cleanedAt), by: n.cleanedBy ?? '' })
-                : `▲ ${t('trace.not-cleaned')}`}
-            </span>
-          </li>
-        ))}
-      </ul>
+      <ul className="mt-1 divide-y divide-line text-[13.5px]">{view.neighbours.slice(-FEW_RUNS).map(run)}</ul>
+      {earlier.length > 0 && (
+        <details className="mt-1 text-[13.5px]">
+          <summary className="min-h-8 cursor-pointer text-ink-3">
+            {t('trace.more-runs', { n: earlier.length })}
+          </summary>
+          <ul className="divide-y divide-line">{earlier.map(run)}</ul>
+        </details>
+      )}
     </section>
   );
 }

@@ -120,6 +120,47 @@ test('what is here is named with its place, so that it can be found; pressed out
   expect(figure('lost on the way')).toMatch(/100 g/);
 });
 
+test('days to tell of are told one by one while they are few, then how many; no run beside is kept back', async () => {
+  const lines = (...days: string[]) =>
+    days.map((day) => ({
+      at: `2026-${day}T10:00:00Z`,
+      batchCode: 'NK-01',
+      material: 'bars',
+      count: 10,
+      massMg: 1,
+    }));
+  const of = (name: string, n: number, ...days: string[]) => ({
+    ...RECALL.customers[0]!,
+    customerId: idOf(n),
+    name,
+    lines: lines(...days),
+  });
+  const customers = [
+    of('Harbour Café', 90, '10-09', '10-02'),
+    of('Mill Lane', 91, '11-20', '10-05', '10-12', '10-12', '11-01', '10-20'),
+  ];
+  const run = { batchCode: 'TL-02', startedAt: '2026-10-21T08:00:00.000Z', by: 'AK' };
+  const neighbours = Array.from({ length: 10 }, (_, k) => ({
+    machine: `Machine ${k}`,
+    of: run,
+    run,
+    hoursBetween: 2,
+    cleanedAt: null,
+    cleanedBy: null,
+  }));
+  await open(
+    FORWARD,
+    '/api/trace?of=code&id=NK&way=forward',
+    traceOf({ recall: { ...RECALL, customers }, neighbours }),
+  );
+  const said = async (name: string) =>
+    plain(await screen.findByText(name, { exact: false, selector: 'li span' }));
+  expect(await said('Harbour Café')).toMatch(/2 Oct.*, 9 Oct/);
+  expect(await said('Mill Lane')).toMatch(/5 days, 5 Oct.* to 20 Nov/);
+  for (const { machine } of neighbours) expect(screen.getByText(machine)).toBeTruthy();
+  expect(screen.getByText('2 more').closest('details')!.querySelectorAll('li')).toHaveLength(2);
+});
+
 test('with nothing missing nothing is marked', async () => {
   const recall = { ...RECALL, bars: { ...RECALL.bars, missing: 0 }, mass: { ...RECALL.mass, missingMg: 0 } };
   await open(FORWARD, '/api/trace?of=code&id=NK&way=forward', traceOf({ recall }));

@@ -320,7 +320,7 @@ export const beans: Record<keyof typeof en, string> = {
   'lot.left': '{left} von {of} übrig',
   'lot.of': 'von {mass}',
   'lot.yields': 'Ausbeuten',
-  'lot.yields.n': '{n, plural, one {{n} Charge} other {{n} Chargen}}',
+  'lot.yields.n': '{n, plural, one {eine Charge} other {letzte {n} Chargen}}',
   'lot.yields.none': 'Ausbeuten stehen hier, sobald ein Schritt einer Charge abgeschlossen ist.',
   'lot.batches': 'Chargen aus diesem Los',
   'lot.batches.none': 'Noch keine.',

@@ -96,6 +96,7 @@ export const bench: Record<keyof typeof en, string> = {
   'trail.none-so': 'Kein Eintrag ist so.',
   'trail.newest': 'Zurück zu den neuesten',
   'trail.older': 'Ältere Einträge',
+  'trail.late': 'später eingetragen',
   'trail.narrow': 'Verlauf eingrenzen',
   'trail.anyone': 'alle',
   'trail.anything': 'alles',

@@ -94,6 +94,8 @@ export const trace: Record<keyof typeof en, string> = {
   'recall.do.practice': 'Übung festhalten',
   'recall.do.earnest': 'Sperren und festhalten',
   'recall.tell': 'Bescheid geben',
+  'recall.days': '{n} Tage, {first} bis {last}',
+  'trace.more-runs': '{n, plural, one {# weitere} other {# weitere}}',
   'recall.nobody': 'Nichts davon hat die Werkstatt verlassen.',
   'recall.nameless': '{to}, ohne Namen',
   'recall.accounted': 'Tafeln nachgewiesen',

@@ -317,7 +317,7 @@ export const beans = {
   'lot.left': '{left} left of {of}',
   'lot.of': 'of {mass}',
   'lot.yields': 'Yields',
-  'lot.yields.n': '{n, plural, one {{n} batch} other {{n} batches}}',
+  'lot.yields.n': '{n, plural, one {one batch} other {last {n} batches}}',
   'lot.yields.none': 'Yields stand here once a step of a batch is closed.',
   'lot.batches': 'Batches from this lot',
   'lot.batches.none': 'None yet.',

@@ -94,6 +94,7 @@ export const bench = {
   'trail.none-so': 'No entry is like that.',
   'trail.newest': 'Back to the newest',
   'trail.older': 'Older entries',
+  'trail.late': 'written down later',
   'trail.narrow': 'Narrow the trail',
   'trail.anyone': 'anyone',
   'trail.anything': 'anything',

@@ -91,6 +91,8 @@ export const trace = {
   'recall.do.practice': 'Keep the practice',
   'recall.do.earnest': 'Set aside and keep',
   'recall.tell': 'To be told',
+  'recall.days': '{n} days, {first} to {last}',
+  'trace.more-runs': '{n, plural, one {# more} other {# more}}',
   'recall.nobody': 'None of it has left the workshop.',
   'recall.nameless': '{to}, no names',
   'recall.accounted': 'bars accounted for',
