@@ -37,13 +37,21 @@ const NEXT_TIME = [
 /** Addresses of the demo’s guests: nobody is kept out of a demo. */
 const codeOf = (k: number) => `DEMXGUESTT${'ABCDEFGH'[Math.floor(k / 8)]}${'ABCDEFGH'[k % 8]}`;
 
-/** Noon on the next day of the week that many days away or more, local. */
-function saturday(from: number, weeks: number): string {
-  const day = new Date(from);
-  day.setDate(day.getDate() + ((6 - day.getDay() + 7) % 7 || 7) + 7 * weeks);
+/** One o’clock on a day, local. */
+function afternoon(day: Date): string {
   day.setHours(13, 0, 0, 0);
   return day.toISOString();
 }
+
+/** The Saturday after next. */
+function saturday(now: number): string {
+  const day = new Date(now);
+  day.setDate(day.getDate() + ((6 - day.getDay() + 7) % 7 || 7) + 7);
+  return afternoon(day);
+}
+
+/** Days ago of the class that has been: the chocolate it poured was there by then. */
+const LAST = 3;
 
 /** Two classes: one that has been, with what its guests thought of their bars, and one on a Saturday to come. */
 export async function writeClasses(store: Store, now: number): Promise<void> {
@@ -121,9 +129,12 @@ export async function writeClasses(store: Store, now: number): Promise<void> {
     return target;
   };
   const last = id();
-  await write('class.plan', last, { ...facts, startsAt: saturday(now, -4) }, 0.012);
+  const lastAt = afternoon(new Date(now - LAST * DAY));
+  /** Days ago of what was done so many hours after that class began. */
+  const afterLast = (hours: number) => (now - Date.parse(lastAt)) / DAY - hours / 24;
+  await write('class.plan', last, { ...facts, startsAt: lastAt }, afterLast(-26));
   const came: string[] = [];
-  for (const guest of LAST_TIME) came.push(await seat(last, guest, 0.011));
+  for (const guest of LAST_TIME) came.push(await seat(last, guest, afterLast(-20)));
   await write(
     'class.hold',
     last,
@@ -132,11 +143,11 @@ export async function writeClasses(store: Store, now: number): Promise<void> {
       lines: [{ parcelId: base.id, massMg: 420_000, stepId: id(), takenId: id(), lossId: id() }],
       note: 'The mill was the hit; two scales are one too few.',
     },
-    0.01,
+    afterLast(2.8),
   );
   for (const [k, { name, liking, words }] of LAST_TIME.entries())
-    await write('class.score', came[k]!, { liking, words }, 0.009, name);
+    await write('class.score', came[k]!, { liking, words }, afterLast(2.6), name);
   const next = id();
-  await write('class.plan', next, { ...facts, startsAt: saturday(now, 1) }, 0.008);
+  await write('class.plan', next, { ...facts, startsAt: saturday(now) }, 0.008);
   for (const guest of NEXT_TIME) await seat(next, guest, 0.007);
 }
