@@ -50,7 +50,7 @@ export async function writeCases(store: Store, now: number): Promise<void> {
     },
     0.02,
   );
-  // The longest grind there was: somebody let it run over the weekend.
+  // The longest grind there was: somebody forgot it until Saturday.
   const [longest] = await db
     .select({ batchId: step.batchId, code: batch.code })
     .from(step)

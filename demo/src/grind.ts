@@ -1,5 +1,6 @@
 import { gritAt } from '@wunsch/core/grind';
 import { equivalentHours } from '@wunsch/core/conche';
+import { isAttended } from './day.ts';
 import type { BatchPlan } from './batch.ts';
 import type { Hand } from './hand.ts';
 import type { Scribe } from './scribe.ts';
@@ -47,14 +48,12 @@ export function writeGrind(
     finest: stones.finest * Math.exp(scribe.normal(0, 0.03)),
     coarse: 86 * Math.exp(scribe.normal(0, 0.12)),
   };
-  const hours = accident === 'over-conched' ? 71 : Math.round(scribe.normal(plan.conched ? 32 : 40, 3));
+  // From early on Wednesday afternoon to Friday morning.
+  const hours = accident === 'over-conched' ? 71 : Math.round(scribe.normal(44.5, 0.7));
   let at = until === 'grinding' ? plan.now - 27 * HOUR : start + 2 * DAY + 5 * HOUR;
   const grind = open('grind', at, { aimUm: 20 }, plan.machines[on]);
   take(grind, chargeParcel, at + 15 * MINUTE);
-  const readings =
-    until === 'grinding'
-      ? [2, 8.5, 14, 20.4]
-      : [2, 9, 16, 24, 31].filter((h) => h < hours - 2).concat(hours - 1);
+  const readings = until === 'grinding' ? [2, 8.5, 14, 20.4] : [2, 4, 19.5, 23, 26, hours - 1];
   for (const h of readings) {
     const um = gritAt(truth, h);
     see(
@@ -91,7 +90,7 @@ export function writeGrind(
   let mass = scribe.scale(total * scribe.normal(0.988, 0.002) * (accident === 'damp-powder' ? 1.02 : 1));
   const chocolate = make(grind, 'chocolate', mass, at);
   if (accident === 'over-conched')
-    note('Forgot it over the weekend: smooth, flat, no sparkle left.', at, grind);
+    note('Forgot it until Saturday: smooth, flat, no sparkle left.', at, grind);
   close(grind, at + 10 * MINUTE, 'hold-up', 55);
   const conched = plan.conched
     ? writeConche(scribe, hand, plan, { from: chocolate.parcelId, mass, at: at + HOUR })
@@ -108,7 +107,8 @@ function writeConche(
   { from, mass, at }: { from: string; mass: number; at: number },
 ): { parcelId: string; mass: number; at: number } {
   const acid = ACID[plan.lot.key] ?? ACID.NK!;
-  const hours = Math.round(scribe.normal(12, 3));
+  // Until somebody looks in on Saturday morning.
+  const hours = Math.round(scribe.normal(23, 0.7));
   const celsius = 62;
   const conche = open('conche', at, { sourAim: 3 }, plan.machines.mixer);
   take(conche, from, at + 5 * MINUTE);
@@ -116,11 +116,9 @@ function writeConche(
   for (let h = 0; h <= hours; h += 4) {
     const tau = equivalentHours([{ hours: 99, celsius, air: 'open lid' }], h);
     const score = acid.end + (acid.start - acid.end) * Math.exp(-acid.rate * tau);
-    see(
-      conche,
-      { kind: 'sourness', score: Math.min(10, Math.max(0, Math.round(scribe.normal(score, 0.7)))), note: '' },
-      at + h * HOUR + 6 * MINUTE,
-    );
+    const when = at + h * HOUR + 6 * MINUTE;
+    const felt = Math.min(10, Math.max(0, Math.round(scribe.normal(score, 0.7))));
+    if (isAttended(when)) see(conche, { kind: 'sourness', score: felt, note: '' }, when);
   }
   const end = at + hours * HOUR;
   const blocksMg = plan.blocks ? kg(2.4) : 0;

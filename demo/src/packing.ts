@@ -1,6 +1,7 @@
 import { bestBefore, planShells, STAGE_MINUTES, type ShellStage } from '@wunsch/core/mould';
 import { STARTER_DESIGNS } from '@wunsch/core/label';
 import { plannedPath, temperatureAt, TEMPER_PATHS } from '@wunsch/core/temper';
+import { morning } from './day.ts';
 import { handOf, type Hand } from './hand.ts';
 import type { Shelved } from './sales.ts';
 import type { Scribe } from './scribe.ts';
@@ -229,7 +230,8 @@ export function writeCouverture(
     );
     return handOf(scribe, id);
   };
-  domes(scribe, begin('DC-01', now - 7 * DAY), { lotParcel, ingredients, machines, at: now - 7 * DAY });
+  const lastWeek = morning(now - 7 * DAY);
+  domes(scribe, begin('DC-01', lastWeek), { lotParcel, ingredients, machines, at: lastWeek });
   const hand = begin('DC-02', now - (BOWL_MINUTES + 30) * MINUTE);
   const bowl = bowlOf(hand, scribe, lotParcel, kg(4.4), now - (BOWL_MINUTES + 21) * MINUTE, machines.bowl!);
   const step = hand.open(

@@ -1,4 +1,5 @@
 import { loadStockItems, schema, type Store } from '@wunsch/server';
+import { whileOpen } from './day.ts';
 import type { Scribe } from './scribe.ts';
 
 const DAY = 86_400_000;
@@ -39,7 +40,7 @@ export function writeSales(
     if (spare > 0) kept.add(at);
     const gone = count >= BY_THE_BOX ? count - spare : 0;
     if (gone <= 0) continue;
-    const when = Math.min(now - DAY, at + (4 + Math.abs(scribe.normal(18, 12))) * DAY);
+    const when = Math.min(now - DAY, whileOpen(at + (4 + Math.abs(scribe.normal(18, 12))) * DAY));
     const by = scribe.pick(['AK', 'JB', 'MR'] as const);
     const leave = (n: number, destination: string, fetched: number) =>
       scribe.write(

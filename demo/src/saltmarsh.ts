@@ -1,6 +1,7 @@
 import { starterShelf, type Store } from '@wunsch/server';
 import { writeBatch, type Accident } from './batch.ts';
 import { writeBeans } from './beans.ts';
+import { monday, morning } from './day.ts';
 import { holdTrials, writeDeliveries, writeMachines } from './craft.ts';
 import { writeCouverture, writeMoulds, writeWraps, type Poured } from './packing.ts';
 import { writeCustomers, writeOrders } from './orders.ts';
@@ -165,7 +166,7 @@ export async function fillSaltmarsh(
       code: code(key),
       lot: lotOf(key),
       startMg,
-      start: Math.round(start / 3_600_000) * 3_600_000,
+      start: monday(start),
       recipe,
       until: 'finished',
       accident: ACCIDENTS[i],
@@ -192,7 +193,7 @@ export async function fillSaltmarsh(
       ...rest,
       code: code(key),
       lot: lotOf(key),
-      start: now - daysAgo * DAY - 3 * 3_600_000,
+      start: morning(now - daysAgo * DAY),
     });
   const shelved = writeWraps(scribe, poured, packaging, now);
   if (scale <= 1) {

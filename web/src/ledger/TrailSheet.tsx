@@ -39,8 +39,8 @@ export function trailPath(params: URLSearchParams): string {
   return `/api/trail?${query.toString()}`;
 }
 
-/** How much earlier than what was written before it an entry may say it happened, ms: clocks of two phones differ. */
-const CLOCKS = 120_000;
+/** How much earlier than what was written before it an entry may say it happened, ms: phones send when they can, and their clocks differ. */
+const CLOCKS = 1_800_000;
 
 /** Entries written down after something that happened later, by their sequence: the trail goes by when it was written. */
 export function writtenLater(newestFirst: readonly Pick<TrailItem, 'seq' | 'at'>[]): ReadonlySet<number> {

@@ -61,7 +61,7 @@ test('what was written down after something that happened later says so; two pho
   const page = [
     entry(12, 'undo', at('09:40')),
     entry(11, 'lot.receive', at('08:00')),
-    entry(10, 'batch.start', at('09:39')),
+    entry(10, 'batch.start', at('09:20')),
     entry(9, 'batch.start', at('09:40')),
     entry(8, 'batch.start', at('07:00')),
   ];
