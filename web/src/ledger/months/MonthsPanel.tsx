@@ -97,7 +97,9 @@ export function MonthsPanel() {
                     ) : m.month >= dayOf(now(), m.timeZone).slice(0, 7) ? (
                       <span className="text-ink-3">{t('months.running')}</span>
                     ) : me.role === 'owner' ? (
-                      <Button className="whitespace-nowrap" onClick={() => setAsking(m)}>{t('months.sign')}</Button>
+                      <Button className="whitespace-nowrap" onClick={() => setAsking(m)}>
+                        {t('months.sign')}
+                      </Button>
                     ) : (
                       <span className="text-ink-3">{t('months.open')}</span>
                     )}
