@@ -28,6 +28,7 @@ export const TOLD_PROBLEMS = [
   'disk-failed',
   'disk-full',
   'disk-read-only',
+  'ends-before-begun',
   'empty-recipe',
   'failed',
   'first-run-code',

@@ -4,6 +4,7 @@ import { handler, lineOf, MAKERS } from '../commands/command.ts';
 import { observation } from '../db/schema/index.ts';
 import { finishStep, unfinishStep, type NamedLoss } from './compound.ts';
 import { addObservation } from './observations.ts';
+import { endingStep, keptBackwards } from './steps.ts';
 
 type Body = typeof StepFinish._output;
 
@@ -12,13 +13,15 @@ const lossesOf = ({ lost }: Body): NamedLoss[] => lost.map((l) => ({ ...l, sourc
 /** A step ends with all that comes of it and what was seen as it ended, in one act. */
 export const stepFinish = handler({
   kind: 'step.finish',
-  version: 1,
+  version: 2,
+  upcasters: { 1: keptBackwards },
   put: {
     path: '/api/steps/:id/finished',
     summary: 'End a step in one act: what comes of it, losses that were weighed, what was seen',
     tag: 'ledger',
+    body: StepFinish,
   },
-  body: StepFinish,
+  body: endingStep(StepFinish),
   roles: MAKERS,
   touches: ['batches', 'stock', 'lots', 'yields', 'runs', 'readings', 'observations', 'timers'],
   line: ({ made: [first] }) => (first ? lineOf('material', 'massMg', 'count')(first) : {}),

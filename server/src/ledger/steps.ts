@@ -86,11 +86,34 @@ export async function openStep(
     .values({ id, batchId, station, kind, machineId, startedAt: startedAt ?? at, details, by });
 }
 
+/**
+ * What entries of releases before carry that took a step which ends before it begins: it stays as it was said. Nobody else says so.
+ */
+const BACKWARDS = { backwards: z.literal('keep').optional() };
+
+/** Body of an act that ends a step, as it is journalled: see {@link BACKWARDS}. */
+export const endingStep = <T extends z.ZodRawShape>(body: z.ZodObject<T>) =>
+  z.object({ ...body.shape, ...BACKWARDS });
+
+/** An entry of a release that did not ask whether the end comes after the beginning. */
+export const keptBackwards: Upcaster = (body) => ({ ...body, backwards: 'keep' });
+
+/** @throws Problem 422 `ends-before-begun` where a step would end before it began */
+function requireForwards(startedAt: string, endedAt: string, field: 'startedAt' | 'endedAt'): void {
+  if (Date.parse(endedAt) < Date.parse(startedAt))
+    throw new Problem({
+      status: 422,
+      code: 'ends-before-begun',
+      field,
+      detail: `a step that began at ${startedAt} can not have ended at ${endedAt}; check both times`,
+    });
+}
+
 /** Changing a step's details. */
 export const stepUpdate = handler({
   kind: 'step.update',
-  version: 2,
-  upcasters: { 1: withoutWork },
+  version: 3,
+  upcasters: { 1: withoutWork, 2: keptBackwards },
   put: {
     path: '/api/steps/:id/details',
     summary: 'Change a step’s details (If-Match)',
@@ -101,6 +124,7 @@ export const stepUpdate = handler({
   body: withMatch(StepUpdate).extend({
     /** Details that belong to another station: the first release took them, and they are left out when it is read back. */
     strays: z.enum(['refuse', 'drop']).default('refuse'),
+    ...BACKWARDS,
   }),
   roles: MAKERS,
   touches: ['batches', 'runs', 'yields'],
@@ -108,6 +132,8 @@ export const stepUpdate = handler({
     const { tx, target, body } = context;
     const row = await getStep(context, target);
     requireMatch(body.ifMatch, row.version, 'step');
+    if (body.startedAt && row.endedAt && body.backwards !== 'keep')
+      requireForwards(body.startedAt, row.endedAt, 'startedAt');
     const strays = strayDetails(row.kind, body.details);
     const [stray] = strays;
     if (stray && body.strays === 'refuse')
@@ -135,13 +161,15 @@ export const stepUpdate = handler({
 /** Closing a step: inputs equal outputs plus named losses, to the milligram. */
 export const stepClose = handler({
   kind: 'step.close',
-  version: 1,
+  version: 2,
+  upcasters: { 1: keptBackwards },
   put: {
     path: '/api/steps/:id/close',
     summary: 'Close a step; inputs must equal outputs plus named losses',
     tag: 'ledger',
+    body: StepClose,
   },
-  body: StepClose,
+  body: endingStep(StepClose),
   roles: MAKERS,
   touches: ['batches', 'stock', 'lots', 'yields', 'runs', 'readings'],
   line: lineOf('remainder'),
@@ -158,12 +186,13 @@ export const stepClose = handler({
 export type Closing = Pick<
   z.output<typeof StepClose>,
   'remainder' | 'remainderId' | 'handsOnMinutes' | 'endedAt'
->;
+> & { backwards?: 'keep' | undefined };
 
 /**
- * Closes a step: inputs equal outputs plus named losses, to the milligram.
+ * Closes a step: inputs equal outputs plus named losses, to the milligram. Where nobody says when it ended that is now, or as it began: clocks differ.
  *
- * @throws Problem 422 `unbalanced` or `more-out-than-in` with the gap
+ * @returns the step as it is now
+ * @throws Problem 422 `unbalanced` or `more-out-than-in` with the gap, `ends-before-begun` where it is said to
  */
 export async function closeStep(context: Context, id: string, closing: Closing): Promise<StepRow> {
   const { tx, at } = context;
@@ -171,6 +200,9 @@ export async function closeStep(context: Context, id: string, closing: Closing):
   await requireOpenBatch(context, row.batchId);
   if (row.status === 'closed')
     throw new Problem({ status: 409, code: 'already-closed', detail: 'this step is closed already' });
+  if (closing.endedAt && closing.backwards !== 'keep')
+    requireForwards(row.startedAt, closing.endedAt, 'endedAt');
+  const endedAt = closing.endedAt ?? (Date.parse(at) > Date.parse(row.startedAt) ? at : row.startedAt);
   const { differenceMg } = stepBalance(await movementsOfStep(context, id));
   if (differenceMg !== 0) {
     const gap = formatMass(Math.abs(differenceMg), 'metric');
@@ -194,13 +226,13 @@ export async function closeStep(context: Context, id: string, closing: Closing):
     .update(step)
     .set({
       status: 'closed',
-      endedAt: closing.endedAt ?? at,
+      endedAt,
       handsOnMinutes: closing.handsOnMinutes,
       version: row.version + 1,
     })
     .where(eq(step.id, id));
   await compactReadings(tx, id);
-  return row;
+  return { ...row, endedAt };
 }
 
 /** Opens a closed step again and takes back the remainder that closed it. */

@@ -4,7 +4,7 @@ import { observation } from '../../db/schema/index.ts';
 import { Problem } from '../../http/problem.ts';
 import { finishStep, unfinishStep, type Output } from '../../ledger/compound.ts';
 import { addLine } from '../../ledger/movements.ts';
-import { openStep, requireKind, voidStep } from '../../ledger/steps.ts';
+import { endingStep, keptBackwards, openStep, requireKind, voidStep } from '../../ledger/steps.ts';
 
 type From = NonNullable<typeof ConcheBegin._output.from>;
 
@@ -19,13 +19,15 @@ const outputOf = ({ movementId, parcelId }: From): Output => ({
 /** A conche begins: set, and filled with the first weight into it or with what is in the grinder. */
 export const concheBegin = handler({
   kind: 'conche.begin',
-  version: 1,
+  version: 2,
+  upcasters: { 1: keptBackwards },
   put: {
     path: '/api/conches/:id',
     summary: 'Begin a conche, in a machine of its own or with what is in the grinder',
     tag: 'conche',
+    body: ConcheBegin,
   },
-  body: ConcheBegin,
+  body: endingStep(ConcheBegin),
   roles: MAKERS,
   creates: true,
   touches: ['batches', 'stock', 'lots', 'yields', 'runs', 'readings', 'observations'],
@@ -49,6 +51,7 @@ export const concheBegin = handler({
         remainderId: from.remainderId,
         handsOnMinutes: null,
         endedAt: body.at,
+        backwards: body.backwards,
       };
       await finishStep(context, from.stepId, [outputOf(from)], closing);
     }

@@ -3,7 +3,7 @@ import { MouldDone } from '@wunsch/contract';
 import { handler, lineOf, MAKERS } from '../../commands/command.ts';
 import { step } from '../../db/schema/index.ts';
 import { finishStep, unfinishStep, type NamedLoss, type Output } from '../../ledger/compound.ts';
-import { requireKind } from '../../ledger/steps.ts';
+import { endingStep, keptBackwards, requireKind } from '../../ledger/steps.ts';
 
 type Body = typeof MouldDone._output;
 
@@ -18,13 +18,15 @@ function outputsOf({ made, rework }: Body): Output[] {
 /** Moulding ends: bars and blocks counted, left-overs weighed, hold-up named, the label's facts kept, in one act. */
 export const mouldDone = handler({
   kind: 'mould.done',
-  version: 1,
+  version: 2,
+  upcasters: { 1: keptBackwards },
   put: {
     path: '/api/steps/:id/moulded',
     summary: 'End a moulding in one act: bars, blocks and left-overs, hold-up named, the label’s facts kept',
     tag: 'mould',
+    body: MouldDone,
   },
-  body: MouldDone,
+  body: endingStep(MouldDone),
   roles: MAKERS,
   touches: ['batches', 'stock', 'yields'],
   line: (body) => ({

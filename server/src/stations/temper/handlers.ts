@@ -3,7 +3,7 @@ import { handler, lineOf, MAKERS, type Context } from '../../commands/command.ts
 import { step } from '../../db/schema/index.ts';
 import { finishStep, unfinishStep, type Output } from '../../ledger/compound.ts';
 import { addLine } from '../../ledger/movements.ts';
-import { requireKind, voidStep } from '../../ledger/steps.ts';
+import { endingStep, keptBackwards, requireKind, voidStep, type StepRow } from '../../ledger/steps.ts';
 
 type Body = typeof TemperOut._output;
 
@@ -17,7 +17,7 @@ function outputsOf({ massMg, movementId, parcelId, rework }: Body): Output[] {
 /** Opens a moulding with all of it in, so that nothing is weighed twice while the bowl is in its window. */
 async function pour(
   context: Context<Body>,
-  batchId: string | null,
+  { batchId, endedAt }: StepRow,
   { stepId, movementId }: NonNullable<Body['pour']>,
 ): Promise<void> {
   const { tx, at, by, body } = context;
@@ -26,7 +26,7 @@ async function pour(
     batchId,
     station: 'mould',
     kind: 'mould',
-    startedAt: body.endedAt ?? at,
+    startedAt: endedAt ?? at,
     details: {},
     by,
   });
@@ -36,22 +36,24 @@ async function pour(
 /** Tempering ends: to the moulds, drained back, and what stays in the bowl, in one act. */
 export const temperOut = handler({
   kind: 'temper.out',
-  version: 1,
+  version: 2,
+  upcasters: { 1: keptBackwards },
   put: {
     path: '/api/steps/:id/tempered',
     summary: 'End a tempering in one act: to the moulds, drained back, hold-up named',
     tag: 'temper',
+    body: TemperOut,
   },
-  body: TemperOut,
+  body: endingStep(TemperOut),
   roles: MAKERS,
   touches: ['batches', 'stock', 'yields', 'readings'],
   line: lineOf('massMg'),
   async apply(context) {
     await requireKind(context, context.target, 'temper');
     const { body } = context;
-    const { batchId } = await finishStep(context, context.target, outputsOf(body), body);
-    if (body.pour) await pour(context, batchId, body.pour);
-    return { batchId };
+    const ended = await finishStep(context, context.target, outputsOf(body), body);
+    if (body.pour) await pour(context, ended, body.pour);
+    return { batchId: ended.batchId };
   },
   async undo(context, { target, body }) {
     if (body.pour) await voidStep(context, body.pour.stepId);

@@ -221,6 +221,7 @@ export const shell: Record<keyof typeof en, string> = {
   'form.full': 'ausführliche Karte',
   'problem.oversubscribed': 'Nur {thereMg} sind da, {askedMg} werden verlangt.',
   'problem.unbalanced': '{differenceMg} fehlen: wiegen oder den Verlust benennen.',
+  'problem.ends-before-begun': 'Es wäre zu Ende, bevor es begann. Prüfe beide Zeiten.',
   'problem.more-out-than-in': 'Mehr kam heraus als hinein. Prüfe die Gewichte.',
   'problem.refused-on-the-way':
     'Etwas auf dem Weg zur Werkstatt hat das abgewiesen ({status}): ein Zwischenserver oder ein Gastnetz. Eingetragen ist nichts.',

@@ -217,6 +217,7 @@ export const shell = {
   'form.full': 'full card',
   'problem.oversubscribed': 'Only {thereMg} is there, {askedMg} is asked for.',
   'problem.unbalanced': '{differenceMg} is not accounted for: weigh it, or name the loss it is.',
+  'problem.ends-before-begun': 'It would end before it began. Check both times.',
   'problem.more-out-than-in': 'More came out than went in. Check the weights.',
   'problem.refused-on-the-way':
     'Something between here and the workshop turned this down ({status}): a proxy, or a guest network. Nothing was entered.',
