@@ -1,5 +1,6 @@
 import fontkit from '@pdf-lib/fontkit';
 import { PDFDocument, rgb, type PDFFont, type PDFPage } from 'pdf-lib';
+import { brokenLines } from './lines.ts';
 import { darkRuns, moduleFor, symbolOf } from './symbol.ts';
 import { MM_PER_PT, type LabelType } from './type.ts';
 
@@ -101,15 +102,7 @@ export class Sheet {
   }
 
   private lines(text: string, bold: boolean, sizePt: number, widthMm: number): string[] {
-    const lines: string[] = [];
-    for (const word of text.split(/\s+/).filter(Boolean)) {
-      const last = lines.at(-1);
-      const longer = last === undefined ? word : `${last} ${word}`;
-      if (last !== undefined && this.type.width(longer, bold, sizePt) <= widthMm)
-        lines[lines.length - 1] = longer;
-      else lines.push(word);
-    }
-    return lines;
+    return brokenLines(text, (line) => this.type.width(line, bold, sizePt) <= widthMm);
   }
 
   /** One line with its baseline at a place; `anchor` says which end of it stands there. */

@@ -27,7 +27,10 @@ export function answerWords(
   const { t } = words;
   const n = (value: number) => words.number(value, 1);
   const signed = (value: number) => (value > 0 ? `+${n(value)}` : n(value));
-  const range = (d: { low: number; high: number }) => ({ low: n(d.low), high: n(d.high) });
+  // A limit that is not the line it is held against is not written as if it were.
+  const exact = (value: number, line: number) =>
+    words.number(value, n(Math.abs(value)) === n(line) && Math.abs(value) !== line ? 2 : 1);
+  const range = (d: { low: number; high: number }) => ({ low: exact(d.low, 0), high: exact(d.high, 0) });
   switch (answer.kind) {
     case 'few':
       return {
@@ -78,11 +81,7 @@ export function answerWords(
       const rest = new Set(shown.filter((v) => v !== 'same'));
       const [only = 'open'] = rest.size === 1 ? rest : [];
       const head = rest.size === 0 ? 'same' : rest.has('different') ? 'different' : only;
-      // A limit that is not the margin is not written as if it were.
-      const limit = (value: number) =>
-        n(Math.abs(value)) === n(margin) && Math.abs(value) !== margin
-          ? `${value > 0 ? '+' : ''}${words.number(value, 2)}`
-          : signed(value);
+      const limit = (value: number) => `${value > 0 ? '+' : ''}${exact(value, margin)}`;
       return {
         head: t(head === 'same' ? 'panel.answer.same' : `panel.answer.same.${head}`),
         lines: answer.against.map((a, i) =>

@@ -189,6 +189,11 @@ describe('the answer in words', () => {
     expect(tell({ ...best, clear: false, beats: [], open: [open] }, sessionWordsDe).head).toBe(
       'Nicht entschieden.',
     );
+    // Nothing shown, and a range that only just holds nothing: it is not written as if it began there.
+    const just = { ...open, b: 'z', low: -0.04 };
+    expect(tell({ ...best, clear: false, open: [just], more: 3 }, sessionWordsEn).lines[1]).toBe(
+      'Between X and Z nothing is shown: 1.7 (-0.04 to 2.3).',
+    );
   });
 
   test('the same bar only where every one lies within the margin', () => {

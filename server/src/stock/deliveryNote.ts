@@ -74,7 +74,7 @@ export async function deliveryNote(
   if (delivery.orderTitle) sheet.text(`${w.order}: ${delivery.orderTitle}`);
   if (delivery.note) sheet.text(delivery.note, { ink: 'grey' });
   sheet.space(6);
-  const parts = priced ? [6, 3, 4, 3, 3, 3] : [6, 3, 4, 3];
+  const parts = priced ? [5, 4, 4, 3, 3, 3] : [5, 4, 4, 3];
   const row = (cells: readonly string[], bold = false) =>
     sheet.row(
       cells.slice(0, parts.length).map((text, i) => ({ text, part: parts[i]!, bold })),
