@@ -259,6 +259,11 @@ describe.each(USUAL_DATABASE)('classes on %s', (kind) => {
     expect(await left(baseId)).toBe(base - 160_000);
     const seen = await view(id);
     expect(seen.guests.map((g) => g.came)).toEqual([true, false]);
+    // What it came to is told of who was there: on its page, in the list, and in the books.
+    expect(seen.cost).toMatchObject({ income: 4500 });
+    expect(seen.needs.find((n) => n.what === 'base')!.massMg).toBe(seen.guests[0]!.bar!.baseMg);
+    const listed = (await shop.send('GET', '/api/classes')).body as { id: string; guests: number }[];
+    expect(listed.find((c) => c.id === id)!.guests).toBe(1);
     // One came and paid; the month’s books have it.
     expect((await income()) - before).toBe(4500);
     expect((await put(`/api/classes/${id}/held`, closing)).status).toBe(200);

@@ -28,6 +28,13 @@ async function onHand(db: Db, ids: readonly string[]) {
   };
 }
 
+/** Whether a guest counts: who is coming, and of a class that has been who was there, as in the months. */
+const isCounted = (
+  { heldAt }: { heldAt: string | null },
+  { came }: { came: boolean | null },
+  { state }: { state: string },
+): boolean => (heldAt === null ? state === 'coming' : came === true);
+
 /**
  * A class with its guests, their bars, how it runs and what it costs.
  *
@@ -42,7 +49,7 @@ export async function viewOf(db: Db, of: LoadedClass, origin: string): Promise<C
   const { id } = of.row;
   const { row, facts, base, shelf, settings } = of;
   const seats = seatsOf(of);
-  const coming = seats.filter((s) => s.facts.state === 'coming');
+  const coming = seats.filter((s) => isCounted(row, s.row, s.facts));
   const plain = barOf(of, { cacaoPercent: null, flavourIds: [] });
   const darkest = barOf(of, { cacaoPercent: Math.max(...facts.sweetness), flavourIds: [] });
   const bars = coming.flatMap(({ tried }) => tried.bar ?? []);
@@ -173,8 +180,8 @@ export async function loadClasses(db: Db): Promise<ClassBrief[]> {
       startsAt: row.startsAt,
       minutes: facts.minutes,
       places: facts.places,
-      guests: mine.filter(
-        (g) => readFacts(StoredGuest, g.facts, StoredGuest.parse({ name: '?' })).state === 'coming',
+      guests: mine.filter((g) =>
+        isCounted(row, g, readFacts(StoredGuest, g.facts, StoredGuest.parse({ name: '?' }))),
       ).length,
       state: row.heldAt !== null ? 'held' : facts.state,
       liking: likings.length > 0 ? likings.reduce((a, b) => a + b, 0) / likings.length : null,

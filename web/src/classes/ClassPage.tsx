@@ -358,7 +358,11 @@ function Costs({ of }: { of: ClassView }) {
   return (
     <Panel
       title={t('class.cost')}
-      aside={coming > 0 ? t('class.cost.now', { n: coming }) : t('class.cost.full', { n: of.places })}
+      aside={
+        coming > 0
+          ? t(of.held ? 'class.cost.was' : 'class.cost.now', { n: coming })
+          : t('class.cost.full', { n: of.places })
+      }
     >
       <div className="mb-2 flex flex-wrap gap-x-6 gap-y-2">
         <Figure name={t('class.cost.head')}>{cost.perHead === null ? '–' : words.money(cost.perHead)}</Figure>

@@ -57,6 +57,6 @@ export const drawnFrom = (
     massMg,
   ).map(({ id, count }) => ({ parcelId: id, massMg: count }));
 
-/** Guests who come. */
+/** Guests who come; of a class that has been those who were there. */
 export const comingTo = (view: ClassView): ClassView['guests'] =>
-  view.guests.filter((g) => g.state === 'coming');
+  view.guests.filter((g) => (view.held ? g.came === true : g.state === 'coming'));

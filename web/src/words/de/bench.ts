@@ -457,7 +457,7 @@ export const bench: Record<keyof typeof en, string> = {
 
   practice: 'Üben',
   'trail.cards.read': 'hat Karten einer Runde gelesen',
-  'trail.palate.tested': 'Lösungen blind gekostet',
+  'trail.palate.tested': 'Lösungen blind verkostet',
   'trail.caution.read': 'Hinweis gelesen',
   'trail.skill.practised': 'geübt',
   'trail.skill.sign': 'an einer Station freigegeben',

@@ -127,6 +127,7 @@ export const classes: Record<keyof typeof en, string> = {
   'class.cost.head': 'Pro Kopf',
   'class.cost.income': 'Gäste zahlen',
   'class.cost.left': 'Bleibt übrig',
+  'class.cost.was': '{n, plural, one {mit dem # Gast, der da war} other {mit den # Gästen, die da waren}}',
   'class.cost.now': '{n, plural, one {mit dem # Gast, der kommt} other {mit den # Gästen, die kommen}}',
   'class.cost.full': '{n, plural, one {mit dem einen Platz} other {mit allen # Plätzen}}',
   'class.cost.from': '{n, plural, one {Ab # Gast trägt er sich.} other {Ab # Gästen trägt er sich.}}',

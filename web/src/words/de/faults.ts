@@ -242,14 +242,14 @@ export const faults = {
   'cause.shortConche': 'Zu wenig Luft oder Zeit in der Conche',
   'cause.shortConche.now': 'Schmelzen und mit offenem Deckel conchieren.',
   'cause.shortConche.next':
-    'Deckel offen und länger, bis die Säure stimmt; nach einigen Tagen noch einmal kosten.',
+    'Deckel offen und länger, bis die Säure stimmt; nach einigen Tagen noch einmal verkosten.',
   'cause.sourFerment': 'Sauer von der Fermentation',
-  'cause.sourFerment.now': 'Offen conchieren und kosten; ganz geht es nicht weg.',
+  'cause.sourFerment.now': 'Offen conchieren und verkosten; ganz geht es nicht weg.',
   'cause.sourFerment.next':
     'Mehr Röstung und mehr Luft für dieses Los; dem Erzeuger sagen, was gefunden wurde.',
   'cause.longConche': 'Zu lange vermahlen oder conchiert',
   'cause.longConche.now': 'Gut zu essen: in eine Mischung geben.',
-  'cause.longConche.next': 'Kürzer: vom ersten Tag an kosten und beim Besten aufhören.',
+  'cause.longConche.next': 'Kürzer: vom ersten Tag an verkosten und beim Besten aufhören.',
   'cause.hotRoast': 'Zu heiß oder zu lange geröstet',
   'cause.hotRoast.now': 'In eine Mischung geben oder mit Milch verwenden.',
   'cause.hotRoast.next': 'Weniger Dosis, eine niedrigere Grenze für die Oberfläche.',

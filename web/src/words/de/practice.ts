@@ -169,7 +169,7 @@ export const practice: Record<keyof typeof en, string> = {
   palate: 'Schmecken, mit Lösungen',
   'palate.link': 'Schmecken: Zucker, Säure und Bitteres in Bechern',
   'palate.text':
-    'Eine echte Übung zu zweit: Einer mischt und gießt nach einer Tabelle, der andere kostet, ohne sie zu sehen. Dazwischen klares Wasser; bei vielen Bechern ausspucken.',
+    'Eine echte Übung zu zweit: Einer mischt und gießt nach einer Tabelle, der andere verkostet, ohne sie zu sehen. Dazwischen klares Wasser; bei vielen Bechern ausspucken.',
   'palate.begin': 'Becher ziehen',
   'palate.name': 'Geschmack benennen',
   'palate.name.note': 'acht Becher, fünf Geschmäcke',
@@ -190,7 +190,7 @@ export const practice: Record<keyof typeof en, string> = {
   'palate.by-chance': 'Durch Raten so gut oder besser: {chance}.',
   'palate.pour': 'Für den, der gießt',
   'palate.pour.text':
-    'Gib das Gerät dem, der gießt. Die Tabelle sagt, was in welchem Becher ist; wer kostet, schaut weg.',
+    'Gib das Gerät dem, der gießt. Die Tabelle sagt, was in welchem Becher ist; wer verkostet, schaut weg.',
   'palate.pour.show': 'Ich gieße: Tabelle zeigen',
   'palate.mix': 'Erst mischen, jedes in einen halben Liter zimmerwarmes Wasser',
   'palate.mix.row': '{what}: {grams} g auf 500 ml',

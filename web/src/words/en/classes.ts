@@ -123,6 +123,7 @@ export const classes = {
   'class.cost.head': 'A head',
   'class.cost.income': 'Guests pay',
   'class.cost.left': 'Left over',
+  'class.cost.was': '{n, plural, one {with the # guest who came} other {with the # guests who came}}',
   'class.cost.now': '{n, plural, one {with the # guest who comes} other {with the # guests who come}}',
   'class.cost.full': '{n, plural, one {with its one place} other {with all # places}}',
   'class.cost.from':
