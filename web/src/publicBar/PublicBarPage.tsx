@@ -60,6 +60,14 @@ function Section({ title, children }: { title: string; children: ReactNode }) {
   );
 }
 
+/** Whole grams left behind at a station: where nothing was added what the whole grams before and after it say. */
+function leftBehind(ribbon: NonNullable<PublicBar['ribbon']>, k: number): number {
+  const { grams, lost } = ribbon[k]!;
+  const before = k === 0 ? 100 : ribbon[k - 1]!.grams;
+  const isAlone = Math.abs(before - grams - lost) < 0.2;
+  return isAlone ? Math.max(0, Math.round(before) - Math.round(grams)) : Math.round(lost);
+}
+
 /** What became of 100 g of beans: a band that grows narrower with what is left behind, and wider with what is added. */
 function BarRibbon({ ribbon }: { ribbon: NonNullable<PublicBar['ribbon']> }) {
   const words = useWords();
@@ -90,7 +98,7 @@ function BarRibbon({ ribbon }: { ribbon: NonNullable<PublicBar['ribbon']> }) {
         })}
       </svg>
       <ul className="mt-1 flex flex-wrap gap-x-5 gap-y-1 text-[13.5px]">
-        {ribbon.map((r) => (
+        {ribbon.map((r, k) => (
           <li key={r.station} className="flex items-center gap-1.5">
             <span
               aria-hidden="true"
@@ -101,9 +109,9 @@ function BarRibbon({ ribbon }: { ribbon: NonNullable<PublicBar['ribbon']> }) {
               grams: `${words.number(r.grams, 0)} g`,
               station: t(`station.${r.station}`),
             })}
-            {r.lost >= 0.5 && (
+            {leftBehind(ribbon, k) > 0 && (
               <span className="text-ink-3">
-                ({t('bar.ribbon.lost', { grams: `${words.number(r.lost, 0)} g` })})
+                ({t('bar.ribbon.lost', { grams: `${words.number(leftBehind(ribbon, k), 0)} g` })})
               </span>
             )}
           </li>

@@ -75,6 +75,9 @@ test('what was chosen is told in plain words', async () => {
     ribbon: [
       { station: 'roast', grams: 94.2, lost: 5.8 },
       { station: 'grind', grams: 128, lost: 0.2 },
+      // What is read adds up: 126.5 reads as 127, as 127.4 does.
+      { station: 'temper', grams: 127.4, lost: 0.6 },
+      { station: 'mould', grams: 126.5, lost: 0.9 },
     ],
   });
   // What is said twice is said once.
@@ -85,7 +88,12 @@ test('what was chosen is told in plain words', async () => {
   expect(plain(screen.getByText(/^Ground/))).toMatch(/19 µm: so fine the tongue finds no grain/);
   const rows = screen.getAllByRole('listitem').map(plain);
   // A loss too small to be weighed at home is left out.
-  expect(rows).toEqual(['94 g after Roast(6 g left behind)', '128 g after Grind']);
+  expect(rows).toEqual([
+    '94 g after Roast(6 g left behind)',
+    '128 g after Grind',
+    '127 g after Temper(1 g left behind)',
+    '127 g after Mould',
+  ]);
 });
 
 test.each([
