@@ -81,7 +81,7 @@ export async function writeCases(store: Store, now: number): Promise<void> {
         reminder: {
           id: id(2),
           station: 'grind',
-          text: `Taste from the first evening on; ${longest.code} went flat when it ran over a weekend.`,
+          text: `Taste from the first evening on; ${longest.code} went flat when it ran on to Saturday.`,
           lotId: null,
           recipeId: null,
         },

@@ -296,6 +296,26 @@ test('pace by local quadratic', () => {
   expect(smoothedAt(readings, 480)!.pace).toBeCloseTo(3, 6);
 });
 
+test('the pace at the newest reading of a noisy probe stays within a kelvin a minute, and follows beans that slow down', () => {
+  const random = seededRandom(41);
+  // Half a kelvin of noise every three seconds, or a third every twenty; 3 °C/min slowing to 1 within ten minutes.
+  for (const [every, noise] of [
+    [3, 0.5],
+    [20, 0.3],
+  ] as const) {
+    const missed = Array.from({ length: 400 }, () => {
+      const readings = Array.from({ length: 1 + 600 / every }, (_, i) => ({
+        seconds: i * every,
+        celsius: 60 + (3 * i * every) / 60 - ((i * every) / 600) ** 2 * 10 + noise * normalDraw(random),
+      }));
+      return smoothedAt(readings, 600)!.pace - 1;
+    });
+    const mean = missed.reduce((a, b) => a + b, 0) / missed.length;
+    expect(Math.abs(mean)).toBeLessThan(0.15);
+    expect(Math.sqrt(missed.reduce((a, b) => a + b * b, 0) / missed.length)).toBeLessThan(1);
+  }
+});
+
 test('roasts compared on beans-in', () => {
   const a = [0, 60, 120].map((seconds) => ({ seconds, celsius: 20 + seconds }));
   const b = [0, 60, 120].map((seconds) => ({ seconds, celsius: 25 + seconds }));

@@ -47,6 +47,9 @@ export interface WatchedRoast {
 /** Half the width of the window the pace is read from, s. */
 export const PACE_WINDOW = 75;
 
+/** How far it reaches back at the newest reading, s: with nothing ahead a narrower one follows the probe's noise, a wider one what the hands did. */
+const BACK_WINDOW = 120;
+
 /** A ceiling is spoken of beforehand from this chance on that it is passed. */
 const SCORCH_CHANCE = 0.5;
 
@@ -68,7 +71,9 @@ export function smoothedAt(
 ): { celsius: number; pace: number } | null {
   requireFinite(seconds, 'the time');
   const points = readings.map((r) => ({ x: r.seconds, y: r.celsius }));
-  const s = localQuadratic(points, seconds, PACE_WINDOW) ?? localQuadratic(points, seconds, 4 * PACE_WINDOW);
+  const isNewest = !points.some((p) => p.x > seconds + PACE_WINDOW / 2);
+  const half = isNewest ? BACK_WINDOW : PACE_WINDOW;
+  const s = localQuadratic(points, seconds, half) ?? localQuadratic(points, seconds, 4 * PACE_WINDOW);
   return s && { celsius: s.value, pace: s.slope * 60 };
 }
 
