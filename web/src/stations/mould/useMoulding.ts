@@ -44,6 +44,9 @@ export function useCabinet(): Machine | null {
   return useMachines('mould').find((m) => m.places !== null) ?? null;
 }
 
+/** A guess to the gram, as nobody would weigh it finer; of less than that as it is. */
+const toTheGram = (mg: number) => (mg < 1000 ? Math.round(mg) : Math.round(mg / 1000) * 1000);
+
 /**
  * What usually stays in bowl and tools: the median of earlier mouldings out of the same bowl, or of all where they are too few, and how many those
  * are; a rule of thumb until then.
@@ -58,10 +61,10 @@ export function useHoldUp(
   const told = (data ?? []).filter((m) => m.holdUpMg > 0);
   const own = told.filter((m) => bowlId !== null && m.bowlId === bowlId);
   const known = (own.length >= ENOUGH ? own : told).map((m) => m.holdUpMg).sort((a, b) => a - b);
-  const guess = Math.min(HOLD_UP.mostMg, Math.round(inMg * HOLD_UP.share));
+  const guess = Math.min(HOLD_UP.mostMg, toTheGram(inMg * HOLD_UP.share));
   if (known.length < ENOUGH) return { massMg: guess, bowls: 0 };
   const median = known[Math.floor((known.length - 1) / 2)]!;
-  return { massMg: Math.min(median, Math.max(guess, Math.round(inMg * 0.1))), bowls: known.length };
+  return { massMg: Math.min(median, Math.max(guess, toTheGram(inMg * 0.1))), bowls: known.length };
 }
 
 /** A round in the cabinet, or out of it. */
