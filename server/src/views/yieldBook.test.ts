@@ -60,6 +60,41 @@ describe.each(DATABASES)('yields of a year on %s', (kind) => {
     });
   });
 
+  test('what drains back out of shells stands in where the mass went, and is no yield that bars are foretold by', async () => {
+    const maker = new Maker(shop);
+    const lot = await maker.lot('CV', 10, { material: 'tempered chocolate' });
+    const shells = { pieces: 100, brimMg: 11_000, shellMg: 5000, fillingMg: 6000, capMg: 1500 };
+    const moulded = async (
+      code: string,
+      details: object,
+      [taken, made]: [number, number],
+      material: string,
+    ) => {
+      const batch = await maker.batch(code, lot.id);
+      const step = await maker.step(batch, 'mould', { details });
+      await maker.take(step, lot.parcelId, taken);
+      await maker.make(step, material, made, { count: 100 });
+      await maker.make(step, 'rework', taken - made);
+      await maker.close(step);
+    };
+    const mould = async () => (await read()).flow.find((f) => f.station === 'mould');
+    await moulded('CV-01', { shells }, [1.1, 0.5], 'shells');
+    expect((await read()).yields.filter((y) => y.station === 'mould')).toEqual([]);
+    expect(await mould()).toMatchObject({ inMg: kg(1.1), outMg: kg(0.5), besideMg: kg(0.6) });
+    const ofLot = async () =>
+      (
+        (await shop.send('GET', `/api/lots/${lot.id}`)).body as {
+          yields: { station: string; value: number }[];
+        }
+      ).yields;
+    expect(await ofLot()).toEqual([]);
+    await moulded('CV-02', {}, [2, 1.9], 'bars');
+    expect((await read()).yields.filter((y) => y.station === 'mould').map((y) => y.batchCode)).toEqual([
+      'CV-02',
+    ]);
+    expect((await ofLot()).map((y) => [y.station, y.value])).toEqual([['mould', 0.95]]);
+  });
+
   test('a void batch is left out, and a year nobody can mean is refused', async () => {
     const maker = new Maker(shop);
     const lot = await maker.lot('GO', 10);

@@ -25,6 +25,8 @@ interface YieldRow {
   inMg: number;
   outMg: number;
   besideMg: number;
+  /** Shells that were filled: a third of what is poured drains back, which no yield of bars is to be judged by. */
+  shells: boolean;
 }
 
 /** When a year begins where the workshop is. */
@@ -46,12 +48,13 @@ export async function yieldBook(db: Db, asked: number | undefined): Promise<Yiel
   const rows = rowsOf<YieldRow>(
     await db.execute(sql`
       with chosen as (
-        select s.id, s.batch_id, s.station, s.machine_id, s.by, s.ended_at from step s join batch b on b.id = s.batch_id
+        select s.id, s.batch_id, s.station, s.machine_id, s.by, s.ended_at, s.details -> 'shells' is not null as shells from step s join batch b on b.id = s.batch_id
         where ${ofYear}
       )
       select c.batch_id as "batchId", b.code as "batchCode", c.station, b.lot_id as "lotId", l.name as "lotName",
         max(mc.name) as machine, max(c.by) as by, ${instantOf('max(c.ended_at)')} as at,
-        sum(m.mass_in)::float8 as "inMg", sum(m.mass_out)::float8 as "outMg", sum(m.mass_beside)::float8 as "besideMg"
+        sum(m.mass_in)::float8 as "inMg", sum(m.mass_out)::float8 as "outMg", sum(m.mass_beside)::float8 as "besideMg",
+        bool_or(c.shells) as shells
       from chosen c
       join batch b on b.id = c.batch_id
       join lot l on l.id = b.lot_id
@@ -97,7 +100,9 @@ export async function yieldBook(db: Db, asked: number | undefined): Promise<Yiel
     years,
     year,
     came: came!,
-    yields: rows.filter((r) => r.inMg > 0 && r.outMg > 0).map(({ besideMg: _, ...r }) => r),
+    yields: rows
+      .filter((r) => r.inMg > 0 && r.outMg > 0 && !r.shells)
+      .map(({ besideMg: _, shells: __, ...r }) => r),
     flow: stations.map((station) => ({
       station,
       inMg: total(station, (r) => r.inMg),

@@ -68,6 +68,8 @@ export async function loadPastYields(db: Db, lotIds: readonly string[]): Promise
         where m1.step_id = s.id and m1.replaced_by is null and not m1.voided and m1.direction <> 'loss' offset 0
       ) m
       where s.batch_id = c.id and s.status = 'closed' and not s.voided and s.kind in (${YIELDING})
+        -- Of what is poured into shells a third drains back: no bars are foretold by that.
+        and s.details -> 'shells' is null
       group by s.station offset 0
     ) y
     order by c.started_at, c.id, y.station`);
