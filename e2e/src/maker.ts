@@ -31,6 +31,8 @@ export async function weigh(page: Page, text: string, button?: string): Promise<
 export async function takeAll(page: Page, opener: Locator, isTooMuch = false): Promise<void> {
   await opener.click();
   const accepted = page.waitForResponse((r) => r.url().includes('/api/movements/') && r.status() === 201);
+  // The page may hear of the entry, and read anew, before its own request is answered.
+  const readAgain = page.waitForResponse((r) => r.url().includes('/api/batches/'));
   await page
     .getByRole('dialog')
     .getByRole('button', { name: /^All, / })
@@ -41,8 +43,7 @@ export async function takeAll(page: Page, opener: Locator, isTooMuch = false): P
       .getByRole('dialog')
       .getByRole('button', { name: /^Yes, / })
       .click();
-  await accepted;
-  await page.waitForResponse((r) => r.url().includes('/api/batches/'));
+  await Promise.all([accepted, readAgain]);
   await expect(page.getByRole('dialog')).toBeHidden();
   await page.waitForTimeout(150);
 }

@@ -22,6 +22,8 @@ export const PlannedStepSchema = z.object({
   machineId: z.string().nullable(),
   begun: z.boolean(),
   massMg: z.number(),
+  /** Bars that are knocked out or wrapped. */
+  bars: z.int().min(0).optional(),
   /** What its machine wants before it; plans kept by older releases say nothing of that. */
   setUp: z
     .object({
@@ -87,6 +89,7 @@ export const DayStep = PlannedStepSchema.pick({
   personId: true,
   begun: true,
   massMg: true,
+  bars: true,
   setUp: true,
 }).extend({
   machineId: z.string().nullable(),

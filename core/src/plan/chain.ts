@@ -24,6 +24,7 @@ export interface WorkshopStep extends Pick<
   | 'part'
   | 'parts'
   | 'massMg'
+  | 'bars'
   | 'begun'
 > {
   /** Its time with its spread; null for what is fixed. */
@@ -88,6 +89,13 @@ export function shareOf(time: StageTime, parts: number): StageTime {
   const share = (minutes: number) => Math.ceil(minutes / parts / 5) * 5;
   return { minutes: share(time.minutes), minutes80: share(time.minutes80), batches: time.batches };
 }
+
+/** Work on bars that are counted. */
+const COUNTED: ReadonlySet<PlanStage> = new Set(['knock', 'wrap']);
+
+/** Pieces of one of so many parts, from 1 on; all parts come to the whole. */
+const partOf = (pieces: number, part: number, parts: number) =>
+  Math.floor((pieces * part) / parts) - Math.floor((pieces * (part - 1)) / parts);
 
 /** Activities, waits and holds of one batch. */
 export class Chain {
@@ -163,6 +171,7 @@ export class Chain {
       part,
       parts,
       massMg: Math.round(massMg),
+      ...(COUNTED.has(stage) && { bars: partOf(Math.round(batch.bars), part, parts) }),
       time: isBegun ? null : time,
       begun: isBegun,
       hold: on.hold?.id ?? null,

@@ -15,6 +15,23 @@ const conched = (room: PlanRoom): PlanRoom => ({
 });
 const mixer = { ...roomWith([]).machines[2]!, id: 'mixer', name: 'Mixer', kind: 'mixer', maxMg: kg(26) };
 const withMixer = (room: PlanRoom): PlanRoom => ({ ...room, machines: [...room.machines, mixer] });
+test('bars are counted where they are knocked out and wrapped: all rounds of a batch come to as many', () => {
+  const p = plan(roomWith([{ bars: 500, days: 16 }]));
+  const batches = new Set(p.steps.map((s) => s.batch));
+  expect(batches.size).toBeGreaterThan(0);
+  for (const batch of batches) {
+    const at = (stage: string) => p.steps.filter((s) => s.batch === batch && s.stage === stage);
+    const bars = (stage: string) => at(stage).reduce((sum, s) => sum + s.bars!, 0);
+    expect(bars('wrap')).toBeGreaterThan(50);
+    expect(bars('knock')).toBe(bars('wrap'));
+    // As heavy as they are many; what is poured is weighed.
+    const each = at('wrap').reduce((sum, s) => sum + s.massMg, 0) / bars('wrap');
+    expect(each).toBeGreaterThanOrEqual(60_000);
+    expect(each).toBeLessThan(66_000);
+    expect(at('mould').every((s) => s.bars === undefined)).toBe(true);
+  }
+});
+
 describe('conching', () => {
   const conching = { route: ['grind', 'conche', 'temper', 'mould'] as const, massMg: kg(6), bars: 90 };
   const orders = [

@@ -136,7 +136,7 @@ export function readPlan(
   const read = steps.map((step, i): PlannedStep => {
     const given = plan.given[step.key] ?? [];
     const start = plan.starts[step.key]!;
-    const { key, batch, code, batchId, recipeId, lotId, stage, part, parts, massMg, begun } = step;
+    const { key, batch, code, batchId, recipeId, lotId, stage, part, parts, massMg, bars, begun } = step;
     return {
       key,
       batch,
@@ -156,6 +156,7 @@ export function readPlan(
       machineId: given.find((id) => machines.has(id)) ?? held.get(step.hold ?? '') ?? step.begunOn,
       begun,
       massMg,
+      ...(bars !== undefined && { bars }),
     };
   });
   return {

@@ -232,6 +232,8 @@ export interface PlannedStep {
   begun: boolean;
   /** Mass in work, mg. */
   massMg: number;
+  /** Bars that are knocked out or wrapped; left out at other work, and in plans that older releases made. */
+  bars?: number;
   /** What its machine wants before it, after what ran there; null where nothing. */
   setUp?: SetUp | null;
 }

@@ -65,6 +65,7 @@ export async function loadDaySteps(
     personId: s.personId,
     begun: s.begun,
     massMg: s.massMg,
+    ...(s.bars !== undefined && { bars: s.bars }),
     setUp: s.setUp ?? null,
     machineId,
     machine: machineId === null ? null : (names.get(machineId) ?? null),

@@ -49,7 +49,11 @@ function Work({ of: s }: { of: DayStep }) {
       <b>{words.t(`plan.stage.${s.stage}`)}</b>
       {s.parts > 1 && ` ${s.part}/${s.parts}`}
       <span className="text-ink-3">
-        {s.massMg > 0 && s.stage !== 'taste' ? ` ${words.mass(s.massMg)}` : ''}
+        {s.bars !== undefined
+          ? ` ${words.t('plan.bars.n', { n: s.bars })}`
+          : s.massMg > 0 && s.stage !== 'taste'
+            ? ` ${words.mass(s.massMg)}`
+            : ''}
         {s.machine ? `, ${s.machine}` : ''}
       </span>
       {s.setUp && !s.setUp.hands && !s.begun && (

@@ -38,6 +38,11 @@ test('a step leads to its batch; one that has none yet to the board', () =>
     [expect.stringMatching(/2\/3/), '/plan'],
   ]));
 
+test('bars are knocked out and wrapped by number, not by weight', () =>
+  expect(
+    rows(step({ key: 'w', stage: 'wrap', station: 'mould', bars: 251, machineId: null, machine: null })),
+  ).toEqual([[expect.stringMatching(/NK-08Wrap 251 bars$/), '/batch/b']]));
+
 test('a machine made ready has a line of its own, which leads to the machine', () =>
   expect(
     rows(

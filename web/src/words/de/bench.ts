@@ -382,6 +382,7 @@ export const bench: Record<keyof typeof en, string> = {
   'plan.latest.rings':
     'muss bis {when} beginnen, sonst kommt ein Auftrag zu spät{more, plural, =0 {} one {; ein weiterer Schritt ebenso} other {; # weitere Schritte ebenso}}',
   'plan.latest': 'spätestens {when}',
+  'plan.bars.n': '{n, plural, one {# Tafel} other {# Tafeln}}',
   'plan.order.n': 'Auftrag {n}',
   'plan.shelf': 'Lager',
   'plan.shelf.of': 'Lager: {name}',

@@ -379,6 +379,7 @@ export const bench = {
   'plan.latest.rings':
     'has to begin by {when}, or an order is late{more, plural, =0 {} one {; one step more with it} other {; # steps more with it}}',
   'plan.latest': 'by {when} at the latest',
+  'plan.bars.n': '{n, plural, one {# bar} other {# bars}}',
   'plan.order.n': 'Order {n}',
   'plan.shelf': 'Shelf',
   'plan.shelf.of': 'Shelf: {name}',
