@@ -1,24 +1,39 @@
+import type { ChildProcess } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
 import { closeStep, complaints, takeAll, toStation, weigh } from './maker.ts';
+import { freePort, startServer, stopServer } from './servers.ts';
 
 test.describe.configure({ mode: 'serial' });
 
+let server: ChildProcess;
+let directory: string;
+let url: string;
 let page: Page;
 let found: string[];
 const main = () => page.getByRole('main');
 const station = (name: string) => toStation(page, name);
 
 test.beforeAll(async ({ browser }) => {
+  // A workshop is set up once: a second try begins with another one.
+  directory = mkdtempSync(join(tmpdir(), 'wunsch-line-'));
+  const port = await freePort();
+  server = await startServer('server/dist/start.js', directory, port);
+  url = `http://127.0.0.1:${port}`;
   page = await browser.newPage();
   found = complaints(page);
 });
 test.afterAll(async () => {
   expect(found).toEqual([]);
   await page.close();
+  await stopServer(server);
+  rmSync(directory, { recursive: true, force: true });
 });
 
 test('1: five questions make a workshop', async () => {
-  await page.goto(process.env.EMPTY_URL!);
+  await page.goto(url);
   await page.getByRole('radio', { name: /^Shop/ }).click();
   await page.getByRole('button', { name: 'Next' }).click();
   await page.getByLabel('Name of the workshop').fill('Harbour kitchen');

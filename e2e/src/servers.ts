@@ -53,19 +53,16 @@ export async function stopServer(child: ChildProcess): Promise<void> {
   await ended;
 }
 
-/** One empty workshop and one demo for all browser tests. */
+/** One demo for all walks that are taken in it. */
 export default async function servers(): Promise<() => Promise<void>> {
   const directory = mkdtempSync(join(tmpdir(), 'wunsch-e2e-'));
-  const [emptyPort, demoPort] = [await freePort(), await freePort()];
-  const empty = await startServer('server/dist/start.js', join(directory, 'empty'), emptyPort);
+  const port = await freePort();
   // While working on one test the demo may be left out.
   const demo = process.env.WITHOUT_DEMO
     ? null
-    : await startServer('demo/dist/start.js', join(directory, 'demo'), demoPort);
-  process.env.EMPTY_URL = `http://127.0.0.1:${emptyPort}`;
-  process.env.DEMO_URL = `http://127.0.0.1:${demoPort}`;
+    : await startServer('demo/dist/start.js', join(directory, 'demo'), port);
+  process.env.DEMO_URL = `http://127.0.0.1:${port}`;
   return async () => {
-    await stopServer(empty);
     if (demo) await stopServer(demo);
     rmSync(directory, { recursive: true, force: true });
   };
