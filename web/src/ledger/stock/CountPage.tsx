@@ -61,6 +61,19 @@ function isMeant(item: StockItem, sought: string, words: Words): boolean {
     : batches.includes(originOf(item).toLowerCase());
 }
 
+/** Things on hand as one meets them with a list in hand: place by place, one kind of thing after the other. What has no place comes last. */
+function asTheyLie(items: readonly StockItem[], words: Words): StockItem[] {
+  const { compare } = new Intl.Collator(words.language, { numeric: true });
+  const kinds = new Map(items.map((i) => [i.material, words.word('material', i.material)]));
+  return items.toSorted(
+    (a, b) =>
+      Number(a.place === '') - Number(b.place === '') ||
+      compare(a.place, b.place) ||
+      compare(kinds.get(a.material)!, kinds.get(b.material)!) ||
+      compare(a.barCode ?? originOf(a), b.barCode ?? originOf(b)),
+  );
+}
+
 /**
  * Taking stock of a place, with a phone in one hand: code by code or down the list. What the books say stands beside it, what is different
  * asks why, and all of it goes in as one entry.
@@ -80,8 +93,9 @@ export default function CountPage() {
   const found = kept ?? {};
   const [error, setError] = useState<string | null>(null);
   const places = useMemo(() => [...new Set((data ?? []).map((i) => i.place))].sort(), [data]);
+  const inOrder = useMemo(() => asTheyLie(data ?? [], words), [data, words]);
   if (!data) return <p className="p-4 text-ink-3">{t('loading')}</p>;
-  const here = data.filter((i) => place === null || i.place === place);
+  const here = inOrder.filter((i) => place === null || i.place === place);
   const all = here.filter((i) => isMeant(i, sought, words));
   const shown = all.slice(0, MOST);
   const done = here.filter((i) => offBy(i, found[i.id]) !== null);

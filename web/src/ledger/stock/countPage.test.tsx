@@ -68,20 +68,20 @@ test('what agrees is one tap; what is off asks why; all of it is one entry', asy
     })),
   ).toEqual([
     {
-      parcelId: BARS.id,
-      expectedCount: 120,
-      expectedMg: 7_200_000,
-      foundCount: 117,
-      foundMg: undefined,
-      reason: 'broken',
-    },
-    {
       parcelId: OTHERS.id,
       expectedCount: 40,
       expectedMg: 2_400_000,
       foundCount: 40,
       foundMg: undefined,
       reason: null,
+    },
+    {
+      parcelId: BARS.id,
+      expectedCount: 120,
+      expectedMg: 7_200_000,
+      foundCount: 117,
+      foundMg: undefined,
+      reason: 'broken',
     },
     {
       parcelId: SUGAR.id,
@@ -200,4 +200,20 @@ test('one place at a time, and what is refused says why and keeps what was count
   expect((await screen.findByRole('alert')).textContent).not.toBe('');
   expect(row(/NKO-15/).getByLabelText<HTMLInputElement>('Found').value).toBe('40');
   expect(said().place).toBe('market');
+});
+
+test('the list goes place by place and one kind after the other; what has no place comes last', async () => {
+  const at = (n: number, place: string, more: Partial<StockItem> = {}) => stockItem(n, { place, ...more });
+  const sugar = { ...SUGAR, place: 'back room' };
+  open([at(12, ''), at(11, 'shelf'), at(9, 'shelf'), { ...SUGAR, id: idOf(77) }, sugar, at(3, 'market')]);
+  await screen.findByText('NKO-11');
+  const rows = screen.getAllByRole('listitem').map((li) => plain(li.textContent).replace(/Found.*$/, ''));
+  expect(rows.map((r) => /NKO-\d+|Cane sugar/i.exec(r)?.[0])).toEqual([
+    'Cane sugar',
+    'NKO-3',
+    'NKO-9',
+    'NKO-11',
+    'Cane sugar',
+    'NKO-12',
+  ]);
 });
