@@ -74,7 +74,7 @@ export function PlanEditor({
       <p className="text-[12.5px] text-ink-3">
         {t('roast.drag.hint')} {every !== undefined && t('roast.stirs.hint')}
       </p>
-      {corridor && <Expected forecast={corridor} />}
+      {(corridor || (learning && loadKg > 0)) && <Expected forecast={corridor} />}
       <Solver
         plan={plan}
         onPlan={onPlan}
@@ -90,12 +90,18 @@ export function PlanEditor({
   );
 }
 
-/** What the model expects of the plan, in a line of words. */
-function Expected({ forecast }: { forecast: RoastForecast }) {
+/** What the model expects of the plan, in a line of words; while that is reckoned it has its place, so that nothing below moves under a finger. */
+function Expected({ forecast }: { forecast: RoastForecast | null }) {
   const words = useWords();
   const { t } = words;
   const range = (v: { low: number; high: number }, write: (n: number) => string) =>
     `${write(v.low)}–${write(v.high)}`;
+  if (!forecast)
+    return (
+      <p className="text-[13.5px] text-ink-3">
+        {t('roast.expected', { dose: '…', acid: '…', moisture: '…', loss: '…' })}
+      </p>
+    );
   return (
     <p className="text-[13.5px]">
       {t('roast.expected', {
