@@ -71,8 +71,8 @@ export function smoothedAt(
 ): { celsius: number; pace: number } | null {
   requireFinite(seconds, 'the time');
   const points = readings.map((r) => ({ x: r.seconds, y: r.celsius }));
-  const isNewest = !points.some((p) => p.x > seconds + PACE_WINDOW / 2);
-  const half = isNewest ? BACK_WINDOW : PACE_WINDOW;
+  const ahead = (points.at(-1)?.x ?? 0) - seconds;
+  const half = ahead > PACE_WINDOW / 2 ? PACE_WINDOW : BACK_WINDOW;
   const s = localQuadratic(points, seconds, half) ?? localQuadratic(points, seconds, 4 * PACE_WINDOW);
   return s && { celsius: s.value, pace: s.slope * 60 };
 }

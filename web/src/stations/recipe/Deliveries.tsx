@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { IngredientRecord, Supply } from '@wunsch/contract';
+import type { Supply } from '@wunsch/contract';
 import { useDoor, useRead } from '../../shell/door.tsx';
 import { useMayMake } from '../../shell/session.tsx';
 import { Button } from '../../ui/Button.tsx';
@@ -7,6 +7,7 @@ import { Chip, Panel } from '../../ui/Panel.tsx';
 import { Table } from '../../ui/Table.tsx';
 import { useWords } from '../../words/words.tsx';
 import { ChangeDelivery, ReceiveDelivery } from './DeliveryDialog.tsx';
+import { useIngredients } from './useIngredients.ts';
 
 const DAY = 86_400_000;
 
@@ -18,10 +19,9 @@ export function Deliveries() {
   const words = useWords();
   const { t } = words;
   const { data = [] } = useRead<Supply[]>('/api/supplies');
-  const { data: shelf = [] } = useRead<IngredientRecord[]>('/api/ingredients');
+  const shelf = useIngredients();
   // A delivery that declares none of its own has those of its ingredient.
-  const allergensOf = (s: Supply) =>
-    s.allergens ?? shelf.find((i) => i.id === s.ingredientId)?.allergens ?? [];
+  const allergensOf = (s: Supply) => s.allergens ?? shelf.get(s.ingredientId ?? '')?.allergens ?? [];
   const mayMake = useMayMake();
   const [receiving, setReceiving] = useState(false);
   const [changing, setChanging] = useState<Supply | null>(null);
