@@ -1,6 +1,6 @@
 import { normalDraw, normalQuantile, requireWhole, seededRandom } from '../numerics/index.ts';
 import { Board } from './board.ts';
-import { compile, givenIn } from './compiled.ts';
+import { compile, givenIn, NEVER } from './compiled.ts';
 import { groupsOf } from './groups.ts';
 import type { Plan } from './project.ts';
 import { placeAll } from './serial.ts';
@@ -8,9 +8,6 @@ import type { WorkshopProject } from './workshop.ts';
 
 /** Of two people or days the same batch takes unlike times; all of a batch share this part of the spread, as logarithm. */
 const SHARED = 0.1;
-
-/** Greatest waits give so much on a bad day, minutes: nobody lets a bowl go cold for want of a quarter of an hour. */
-const LEEWAY = 90;
 
 /** When each order is ready, over many drawn durations. */
 export interface OrderDraws {
@@ -24,7 +21,8 @@ export interface OrderDraws {
 /**
  * A plan tried on many drawn durations: every step takes a time from around its median and 80th percentile (log-normal, part of it
  * shared by a batch), machines and people keep what they were given and the order they have it in, and nothing starts before it was
- * planned, since people come by the plan. Whoever has begun something finishes it, beyond their hours if need be.
+ * planned, since people come by the plan. Whoever has begun something finishes it, beyond their hours if need be. Greatest waits are for
+ * planning only: how long a thing will take is not known when it is begun, so that what ends at a bad hour waits until somebody comes.
  *
  * @param draws how many, at least 1
  * @param behind batches that make way for all others, whenever they were planned
@@ -69,18 +67,14 @@ export function orderChances(
       const draw = Math.sqrt(SHARED) * shared.get(batch)! + Math.sqrt(1 - SHARED) * normalDraw(random);
       return Math.max(1, Math.round(minutes * Math.exp(sigma * draw))) - minutes;
     });
-    // Lags hold the durations of what they start from; holds are as long as what they hold.
+    // Least waits hold the durations of what they start from, but those from its beginning; holds are as long as what they hold.
+    const lagOf = (lag: number, from: number) =>
+      lag < 0 ? -NEVER : lag < usual[from]! ? lag : lag + more[from]!;
     for (let i = 0; i < c.n; i += 1) {
       c.duration[i] = usual[i]! + more[i]!;
       board.least[i] = start[i]!;
-      c.into[i]!.forEach((arc, k) => {
-        const lag = into[i]![k]!;
-        arc.lag = lag >= 0 ? lag + more[arc.other]! : lag - more[i]! - LEEWAY;
-      });
-      c.out[i]!.forEach((arc, k) => {
-        const lag = out[i]![k]!;
-        arc.lag = lag >= 0 ? lag + more[i]! : lag - more[arc.other]! - LEEWAY;
-      });
+      c.into[i]!.forEach((arc, k) => (arc.lag = lagOf(into[i]![k]!, arc.other)));
+      c.out[i]!.forEach((arc, k) => (arc.lag = lagOf(out[i]![k]!, i)));
     }
     c.claims.forEach(({ first: a, last }, k) => {
       c.length[k] = a === last ? c.duration[a]! : Math.max(1, length[k]! + more[last]!);

@@ -8,11 +8,13 @@ import {
   PLAN_STAGES,
   readyWork,
   repairPlan,
+  workshopProject,
   type PlanBatch,
   type PlanRoom,
   type PlanStage,
   type WorkshopPlan,
 } from './index.ts';
+import { orderChances } from './chances.ts';
 import { broken } from './testing/broken.ts';
 import { countingClock } from './testing/clock.ts';
 import { roomWith } from './testing/room.ts';
@@ -163,4 +165,30 @@ test('whatever stands where at whatever hour, the plan breaks no rule, and mends
   // Somebody is found for all but a few of the machines that have to be made ready.
   expect(ready.wanted).toBeGreaterThan(rooms);
   expect(ready.told).toBeLessThanOrEqual(ready.wanted / 50);
+});
+
+test('whatever comes of the durations, every day of a plan is lived to its end', () => {
+  const DRAWS = 30;
+  let orders = 0;
+  for (let seed = 1; seed <= often(40, 300); seed += 1) {
+    const room = anyRoom(seed);
+    const { steps } = planWorkshop(room, { budgetMs: 0, draws: 0, now: countingClock() });
+    const workshop = workshopProject(room);
+    const lived = orderChances(
+      workshop,
+      {
+        starts: Object.fromEntries(
+          steps.map((s) => [s.key, Math.round((at(s.start) - workshop.zero) / 60_000)]),
+        ),
+        given: Object.fromEntries(
+          steps.map((s) => [s.key, [s.personId, s.machineId].filter((id) => id !== null)]),
+        ),
+      },
+      DRAWS,
+    );
+    orders += lived.length;
+    for (const { orderId, done } of lived)
+      expect([seed, orderId, done.length]).toEqual([seed, orderId, DRAWS]);
+  }
+  expect(orders).toBeGreaterThan(40);
 });
