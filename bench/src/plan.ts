@@ -91,5 +91,9 @@ export function plan(): void {
     ],
     ['dragged', ...of((pin) => dragging.to(pin).repair.moves.length)],
     ['mended', ...of((pin) => repairPlan(room, kept.steps, { draws: 0, pins: [pin] }).moves.length)],
+    [
+      'mended, chances of 120 draws',
+      ...of((pin) => repairPlan(room, kept.steps, { draws: 120, pins: [pin] }).moves.length),
+    ],
   ]);
 }
