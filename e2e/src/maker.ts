@@ -83,3 +83,46 @@ export async function toStation(page: Page, name: string): Promise<void> {
   await link.click();
   if (!here) await expect(heading).not.toHaveText(before ?? '');
 }
+
+/**
+ * What can be pressed on the page and lies in part under something else, in words. What is only scrolled under a bar that stays where it is does not
+ * count, nor do drawings, whose parts may lie over each other.
+ */
+export function coveredControls(page: Page): Promise<string[]> {
+  return page.evaluate(() => {
+    const nameOf = (e: Element) =>
+      `${e.tagName.toLowerCase()} “${(e.getAttribute('aria-label') ?? e.textContent ?? '').trim().slice(0, 40)}”`;
+    const staysPut = (e: Element): boolean =>
+      ['fixed', 'sticky'].includes(getComputedStyle(e).position) ||
+      (e.parentElement !== null && staysPut(e.parentElement));
+    const controls = document.querySelectorAll(
+      'main :is(a[href], button, input, select, textarea, summary, [role=slider])',
+    );
+    const coverOf = (e: Element): Element | null => {
+      if (e.getBoundingClientRect().top < 80 || e.getBoundingClientRect().bottom > innerHeight - 90)
+        e.scrollIntoView({ block: 'center' });
+      const { left, right, top, bottom } = e.getBoundingClientRect();
+      const inset = 5;
+      const points = [
+        [(left + right) / 2, (top + bottom) / 2],
+        ...[left + inset, right - inset].flatMap((x) => [top + inset, bottom - inset].map((y) => [x, y])),
+      ];
+      const labels = [...((e as HTMLInputElement).labels ?? [])];
+      for (const [x, y] of points) {
+        // Nothing is found beyond the window's edge.
+        const hit = document.elementFromPoint(x!, y!);
+        if (!hit || e.contains(hit) || hit.contains(e) || labels.some((l) => l.contains(hit))) continue;
+        if (staysPut(hit) && !staysPut(e)) continue;
+        return hit;
+      }
+      return null;
+    };
+    return [...controls].flatMap((e) => {
+      const { width, height } = e.getBoundingClientRect();
+      const isSeen = e.checkVisibility({ opacityProperty: true, visibilityProperty: true });
+      if (!isSeen || width < 14 || height < 14 || e.closest('svg, [data-size-is-time]')) return [];
+      const cover = coverOf(e);
+      return cover ? [`${nameOf(e)} lies under ${nameOf(cover)}`] : [];
+    });
+  });
+}

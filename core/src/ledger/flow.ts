@@ -239,6 +239,10 @@ export function massToCome({ stations }: Pick<BatchFlow, 'stations'>): Partial<R
 /** What is left of it where so much went in is no work any more: loads on a scale never add up to the last gram. Share of what went in. */
 const CRUMBS = 0.005;
 
+/** Whether all that has come to a station has gone into it, but for crumbs. */
+export const allIsIn = ({ waitingMg, inMg }: Pick<StationFlow, 'waitingMg' | 'inMg'>): boolean =>
+  waitingMg <= CRUMBS * inMg;
+
 /** Stations at which work is done. */
 const isWorkStation = (station: Station) => station !== 'beans' && station !== 'taste';
 
@@ -256,7 +260,7 @@ function stateOf(
 ): StationState {
   const mine = steps.filter((s) => flow.stepIds.includes(s.id));
   if (mine.some((s) => s.status === 'open')) return 'running';
-  if (mine.length > 0 && flow.waitingMg <= CRUMBS * flow.inMg) return 'done';
+  if (mine.length > 0 && allIsIn(flow)) return 'done';
   if (flow.waitingMg > 0 && flow.station !== 'taste') return mine.length > 0 ? 'running' : 'waiting';
   if (mine.length > 0) return 'done';
   if (needless) return 'not needed';

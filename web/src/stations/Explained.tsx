@@ -31,7 +31,6 @@ export function Explained({ station, isConche = false }: { station: Station; isC
   return (
     <section
       aria-label={t('explained.title')}
-      data-explained=""
       className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-2 border-l-4 border-violet bg-panel px-3 py-2"
     >
       <p className="min-w-0 max-w-[84ch] flex-1 basis-72 text-[13.5px]">

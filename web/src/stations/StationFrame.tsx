@@ -116,7 +116,7 @@ export function StationFrame({
         <p className="text-ink-3">{t('loading')}</p>
       ) : (
         <>
-          <p className="-mt-2 mb-3 flex flex-wrap items-center gap-2 text-[12.5px] text-ink-3">
+          <p data-lot="" className="-mt-2 mb-3 flex flex-wrap items-center gap-2 text-[12.5px] text-ink-3">
             {[...lotWords(view.lot.name, view.lot.harvest), view.lot.country].filter(Boolean).join(', ')}
             {view.origins.length > 1 && (
               <Chip tone="bad">{t('mixed', { origins: view.origins.join(', ') })}</Chip>

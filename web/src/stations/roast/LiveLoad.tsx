@@ -1,12 +1,14 @@
 import { BellRing } from 'lucide-react';
 import { useMemo } from 'react';
 import { RoastHabits, type BatchView, type StepRecord } from '@wunsch/contract';
+import { allIsIn } from '@wunsch/core/ledger';
 import {
   beanExpectedAt,
   beansOwn,
   modelEvents,
   plannedStirs,
   reckonsStirs,
+  splitLoads,
   watchRoast,
   type BeanReading,
   type RoastAlarm,
@@ -150,7 +152,10 @@ export function LiveLoad({
   ];
   return (
     <div className="grid gap-2">
-      <LoadSquares step={step} done={earlier.length} />
+      <LoadSquares
+        here={step.details.load ?? earlier.length + 1}
+        left={loadsLeft(view, machine?.maxMg ?? null)}
+      />
       <Alarms alarms={alarms} />
       <Readouts
         bean={own.isFalling ? bean : own.readings}
@@ -216,14 +221,21 @@ function joined(
   return hand.length > 0 ? list.sort((a, b) => a.seconds - b.seconds) : list;
 }
 
-function LoadSquares({ step, done }: { step: StepRecord; done: number }) {
+/** Loads that what still waits for the oven makes, by what it holds. */
+function loadsLeft(view: BatchView, maxMg: number | null): number {
+  const here = view.flow.stations.find((s) => s.station === 'roast')!;
+  if (allIsIn(here)) return 0;
+  return maxMg ? splitLoads(here.waitingMg, maxMg).length : 1;
+}
+
+function LoadSquares({ here, left }: { here: number; left: number }) {
   const { t } = useWords();
-  const all = step.details.loads ?? 1;
-  const here = step.details.load ?? done + 1;
+  const all = here + left;
   if (all < 2) return null;
   return (
     <p
-      className="flex items-center gap-2 lg:-mt-11 lg:justify-end lg:in-[:has(>[data-explained])]:mt-0"
+      // Beside the name of the lot, where nothing stands between.
+      className="flex items-center gap-2 lg:justify-end lg:in-[[data-lot]+fieldset]:-mt-11"
       aria-label={t('roast.load', { n: here, of: all })}
     >
       <span className="font-semibold">{t('roast.load', { n: here, of: all })}</span>
