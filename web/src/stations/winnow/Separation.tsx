@@ -73,7 +73,13 @@ export function Separation({ view, step }: { view: BatchView; step: StepRecord |
   // A workshop of four weeks has not winnowed for three months.
   const first = Math.min(now, ...(data ?? []).map((r) => Date.parse(r.startedAt)));
   const months = Math.min(LOOK_BACK, Math.max(1, (now - first) / MONTH));
-  const crackedMg = recent.reduce((s, r) => s + r.inMg, 0) / months;
+  const monthMg = recent.reduce((s, r) => s + r.inMg, 0) / months;
+  // Who has winnowed nothing yet is told of what lies before them.
+  const here = view.flow.stations.find((s) => s.station === 'winnow')!;
+  const crackedMg = monthMg > 0 ? monthMg : here.waitingMg + here.inProcessMg;
+  const heading = t(monthMg > 0 ? 'separation.month' : 'separation.charge', {
+    mass: words.mass(Math.round(crackedMg)),
+  });
   const nibPricePerKg =
     (view.lot.pricePerKg + view.lot.freight / Math.max(1, view.lot.arrivedMg / 1e6)) / nibShare(view);
   const gains = monthlyGains(drawn.winnower, drawn.options, {
@@ -146,11 +152,9 @@ export function Separation({ view, step }: { view: BatchView; step: StepRecord |
         ]}
       />
       {checks.length === 0 && <p className="mt-2 text-[12.5px] text-ink-3">{t('separation.relative')}</p>}
-      <h3 className="mb-1 mt-3 text-[15px]">
-        {t('separation.month', { mass: words.mass(Math.round(crackedMg)) })}
-      </h3>
+      <h3 className="mb-1 mt-3 text-[15px]">{heading}</h3>
       <Table
-        caption={t('separation.month', { mass: words.mass(Math.round(crackedMg)) })}
+        caption={heading}
         rows={drawn.options}
         keyOf={(o) => o.way}
         columns={[

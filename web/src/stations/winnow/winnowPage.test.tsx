@@ -149,6 +149,22 @@ test.each([
   expect(document.body.textContent).not.toMatch(/NaN|Infinity/);
 });
 
+test('who has winnowed nothing yet is told what each way gains of the charge that lies there', async () => {
+  await open(
+    batchView({
+      steps: [step('winnow', { machineId: FAN })],
+      movements: [movement('in', 6_000_000, { material: 'roasted beans', parcelId: idOf(30) })],
+    }),
+  );
+  const drawn = await separation();
+  expect(plain(drawn.getByRole('heading', { level: 3 }))).toBe('This charge, 6.00 kg to winnow');
+  const ways = within(drawn.getByRole('table', { name: /^This charge/ }));
+  const rows = ways.getAllByRole('row').slice(1);
+  const gained = rows.map((row) => plain(within(row).getAllByRole('cell').at(-2)!));
+  expect(gained[0]).toBe('0 g');
+  expect(gained.slice(1).every((mass) => /^[1-9]/.test(mass))).toBe(true);
+});
+
 test('husk that is left can be handed out; a batch without any has no such panel', async () => {
   const husk = {
     id: idOf(32),

@@ -40,6 +40,7 @@ export const winnow: Record<keyof typeof english, string> = {
   'separation.nib': 'Nib verloren',
   'separation.checked': 'Proben',
   'separation.month': 'Im Monat, bei {mass} gesichtet',
+  'separation.charge': 'Diese Charge, {mass} zu sichten',
   'separation.way': 'Weg',
   'separation.way.one pass': 'Ein Durchgang',
   'separation.way.second pass': 'Ein zweiter, sanfterer Durchgang',

@@ -38,6 +38,7 @@ export const winnow = {
   'separation.nib': 'Nib lost',
   'separation.checked': 'samples',
   'separation.month': 'A month, at {mass} winnowed',
+  'separation.charge': 'This charge, {mass} to winnow',
   'separation.way': 'Way',
   'separation.way.one pass': 'One pass',
   'separation.way.second pass': 'A second pass, gentler',
