@@ -13,6 +13,7 @@ import { Choice, TextArea } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { useKept } from '../../shell/useKept.ts';
 import { useWords } from '../../words/words.tsx';
+import { SaveCardButton } from './SaveCardButton.tsx';
 import { ScoreRow } from './ScoreRow.tsx';
 import { Notes } from './Notes.tsx';
 import type { SaveCard } from './useSave.ts';
@@ -171,12 +172,9 @@ export function FullCard({
           onChange={(e) => change({ free: e.target.value })}
           maxLength={2000}
         />
-        <Button
-          look="main"
-          big
-          className="mt-3"
-          disabled={liking === null}
-          onClick={() =>
+        <SaveCardButton
+          open={liking === null ? [t('liking')] : []}
+          onSave={() =>
             void save({
               form: 'full',
               look: { swatch: null, gloss, faults: [] },
@@ -198,13 +196,12 @@ export function FullCard({
             )
           }
         >
-          {t('taste.save')}
-        </Button>
-        {kept && (
-          <Button look="quiet" className="ml-2" onClick={forget}>
-            {t('kept.discard')}
-          </Button>
-        )}
+          {kept && (
+            <Button look="quiet" onClick={forget}>
+              {t('kept.discard')}
+            </Button>
+          )}
+        </SaveCardButton>
       </Panel>
     </div>
   );

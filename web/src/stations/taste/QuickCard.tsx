@@ -1,8 +1,8 @@
-import { Button } from '../../ui/Button.tsx';
 import { TextArea } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { useDraft } from '../../shell/useDraft.ts';
 import { useWords } from '../../words/words.tsx';
+import { SaveCardButton } from './SaveCardButton.tsx';
 import { ScoreRow } from './ScoreRow.tsx';
 import type { SaveCard } from './useSave.ts';
 
@@ -18,7 +18,8 @@ export function QuickCard({ save }: { save: SaveCard }) {
   const { t } = useWords();
   const { draft, change, keep } = useDraft<QuickScores>({ sour: null, grit: null, liking: null, words: '' });
   const { sour, grit, liking, words } = draft;
-  const ready = sour !== null && grit !== null && liking !== null;
+  const marks = { [t('basic.sour')]: sour, [t('texture.grit')]: grit, [t('liking')]: liking };
+  const open = Object.keys(marks).filter((name) => marks[name] === null);
   return (
     <Panel title={t('taste.quick')} aside={t('taste.quick.hint')}>
       <ScoreRow
@@ -49,17 +50,12 @@ export function QuickCard({ save }: { save: SaveCard }) {
         maxLength={2000}
         rows={2}
       />
-      <Button
-        look="main"
-        big
-        className="mt-3"
-        disabled={!ready}
-        onClick={() =>
+      <SaveCardButton
+        open={open}
+        onSave={() =>
           void keep(() => save({ form: 'quick', sour: sour!, grit: grit!, liking: liking!, words }))
         }
-      >
-        {t('taste.save')}
-      </Button>
+      />
     </Panel>
   );
 }

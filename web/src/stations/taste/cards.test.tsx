@@ -63,9 +63,11 @@ test('the quick card is kept with three taps and is ready for the next taster', 
   const wire = new Wire();
   const { user } = show(<QuickCard view={batchView()} />);
   const save = screen.getByRole<HTMLButtonElement>('button', { name: 'Save the card' });
+  expect(screen.getByText('Still open: Sour, Grit, Liking')).toBeTruthy();
   await user.click(row('Sour').getByRole('radio', { name: 'Sour 3' }));
   await user.click(row('Grit').getByRole('radio', { name: 'Grit 1' }));
   expect(save.disabled).toBe(true);
+  expect(screen.getByText('Still open: Liking')).toBeTruthy();
   await user.click(row('Liking').getByRole('radio', { name: 'Liking 8' }));
   await user.click(save);
   await waitFor(() => expect(wire.sent).toHaveLength(1));

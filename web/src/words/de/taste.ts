@@ -26,6 +26,7 @@ export const taste: Record<keyof typeof en, string> = {
   'taste.sell': 'Würdest du sie verkaufen',
   'taste.sell.yes': 'verkaufen',
   'taste.sell.no': 'nicht verkaufen',
+  'taste.open-marks': 'Noch offen: {names}',
   'taste.save': 'Karte speichern',
   liking: 'Gefallen',
   'score.none': 'nichts',

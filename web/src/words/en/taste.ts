@@ -24,6 +24,7 @@ export const taste = {
   'taste.sell': 'Would you sell it',
   'taste.sell.yes': 'would sell',
   'taste.sell.no': 'would not',
+  'taste.open-marks': 'Still open: {names}',
   'taste.save': 'Save the card',
   liking: 'Liking',
   'score.none': 'none',
