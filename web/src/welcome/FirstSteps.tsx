@@ -61,39 +61,45 @@ export function FirstSteps({ bench }: { bench: BenchView }) {
           </Button>
         }
       >
-        <p className="mb-3 text-[13px] text-ink-3">{t('steps.done', { n: done, of: steps.length })}</p>
-        <ol className="grid gap-x-6 sm:grid-cols-2">
-          {steps.map((s, i) => (
-            <li
-              key={s.id}
-              aria-current={s.state === 'now' ? 'step' : undefined}
-              className={`grid grid-cols-[32px_minmax(0,1fr)] gap-2 border-b border-line py-2 ${s.state === 'now' ? 'sm:col-span-2 bg-violet-tint px-2' : ''}`}
-            >
-              <span
-                aria-hidden="true"
-                className={`num mt-0.5 grid size-7 place-items-center rounded-full border text-[13px] ${s.state === 'done' ? 'border-violet bg-violet text-white' : 'border-edge'}`}
-              >
-                {s.state === 'done' ? <Check size={15} /> : i + 1}
-              </span>
-              <span>
-                {s.state === 'ahead' ? (
-                  <span className="block py-1 text-[14px] text-ink-3">{t(`steps.${s.id}`)}</span>
-                ) : (
-                  <Link
-                    to={s.to}
-                    className="inline-flex min-h-9 items-center text-[14px] font-semibold underline underline-offset-4"
+        {done === steps.length ? (
+          <p className="text-[14px]">{t('steps.all', { of: steps.length })}</p>
+        ) : (
+          <>
+            <p className="mb-3 text-[13px] text-ink-3">{t('steps.done', { n: done, of: steps.length })}</p>
+            <ol className="grid gap-x-6 sm:grid-cols-2">
+              {steps.map((s, i) => (
+                <li
+                  key={s.id}
+                  aria-current={s.state === 'now' ? 'step' : undefined}
+                  className={`grid grid-cols-[32px_minmax(0,1fr)] gap-2 border-b border-line py-2 ${s.state === 'now' ? 'sm:col-span-2 bg-violet-tint px-2' : ''}`}
+                >
+                  <span
+                    aria-hidden="true"
+                    className={`num mt-0.5 grid size-7 place-items-center rounded-full border text-[13px] ${s.state === 'done' ? 'border-violet bg-violet text-white' : 'border-edge'}`}
                   >
-                    {t(`steps.${s.id}`)}
-                  </Link>
-                )}
-                {s.state === 'done' && <span className="sr-only">{t('steps.is-done')}</span>}
-                {s.state === 'now' && (
-                  <span className="block max-w-[72ch] text-[13.5px]">{t(`steps.${s.id}.text`)}</span>
-                )}
-              </span>
-            </li>
-          ))}
-        </ol>
+                    {s.state === 'done' ? <Check size={15} /> : i + 1}
+                  </span>
+                  <span>
+                    {s.state === 'ahead' ? (
+                      <span className="block py-1 text-[14px] text-ink-3">{t(`steps.${s.id}`)}</span>
+                    ) : (
+                      <Link
+                        to={s.to}
+                        className="inline-flex min-h-9 items-center text-[14px] font-semibold underline underline-offset-4"
+                      >
+                        {t(`steps.${s.id}`)}
+                      </Link>
+                    )}
+                    {s.state === 'done' && <span className="sr-only">{t('steps.is-done')}</span>}
+                    {s.state === 'now' && (
+                      <span className="block max-w-[72ch] text-[13.5px]">{t(`steps.${s.id}.text`)}</span>
+                    )}
+                  </span>
+                </li>
+              ))}
+            </ol>
+          </>
+        )}
       </Panel>
     </div>
   );

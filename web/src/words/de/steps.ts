@@ -4,6 +4,8 @@ import type { steps as en } from '../en/steps.ts';
 export const steps: Record<keyof typeof en, string> = {
   steps: 'Deine erste Charge',
   'steps.done': '{n} von {of} getan',
+  'steps.all':
+    'Von der Bohne bis zur Tafel: alle {of} Schritte sind getan. Schließe die Charge auf ihrem Zettel ab, wenn nichts mehr kommt.',
   'steps.away': 'Weglegen',
   'steps.is-done': 'getan',
   'steps.practise': 'Eine Röstung oder eine Schüssel üben',

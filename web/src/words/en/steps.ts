@@ -2,6 +2,8 @@
 export const steps = {
   steps: 'Your first batch',
   'steps.done': '{n} of {of} done',
+  'steps.all':
+    'From bean to bar: all {of} steps are done. Finish the batch on its ticket once nothing more is to come.',
   'steps.away': 'Put this away',
   'steps.is-done': 'done',
   'steps.practise': 'Practise a roast or a bowl',
