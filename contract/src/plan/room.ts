@@ -131,6 +131,8 @@ export const PlanRoomView = z.object({
           machineId: nullableString,
           startedAt: z.string(),
           endsAt: nullableString,
+          /** Between which it is over with a chance of 80 %; missing where only the stage’s usual time says. */
+          endsWithin: z.object({ low: z.string(), high: nullableString }).nullable().optional(),
         })
         .nullable(),
       bars: z.number(),

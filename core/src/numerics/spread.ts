@@ -1,5 +1,5 @@
 import { normalQuantile } from './distributions.ts';
-import { seededRandom } from './random.ts';
+import { seededRandom, shuffled } from './random.ts';
 import { requireWhole } from './require.ts';
 
 /**
@@ -15,15 +15,8 @@ export function evenNormals(members: number, dimensions: number): number[][] {
   requireWhole(members, 'the number of members', 1);
   requireWhole(dimensions, 'the number of dimensions', 1);
   const random = seededRandom(SEED);
-  const columns = Array.from({ length: dimensions }, () => {
-    const places = Array.from({ length: members }, (_, i) => normalQuantile((i + 0.5) / members));
-    // Fisher and Yates.
-    for (let i = members - 1; i > 0; i -= 1) {
-      const j = Math.floor(random() * (i + 1));
-      [places[i], places[j]] = [places[j]!, places[i]!];
-    }
-    return places;
-  });
+  const places = Array.from({ length: members }, (_, i) => normalQuantile((i + 0.5) / members));
+  const columns = Array.from({ length: dimensions }, () => shuffled(places, random));
   return Array.from({ length: members }, (_, i) => columns.map((column) => column[i]!));
 }
 

@@ -1,5 +1,6 @@
 import type { Ran } from '../grind/index.ts';
 import type { Station } from '../ledger/index.ts';
+import { normalQuantile } from '../numerics/index.ts';
 import type { PlanActivity, PlanHold, PlanUse, PlanWait } from './project.ts';
 import {
   STATION_OF_STAGE,
@@ -27,8 +28,8 @@ export interface WorkshopStep extends Pick<
   | 'bars'
   | 'begun'
 > {
-  /** Its time with its spread; null for what is fixed. */
-  time: StageTime | null;
+  /** Its time with its spread; of what has begun, of what is left of it. */
+  time: StageTime;
   /** Hold that says which machine it is on, or null. */
   hold: string | null;
   /** Machine it has begun on, or null. */
@@ -70,6 +71,9 @@ export interface ChainBatch {
   bars: number;
   notBefore?: number;
 }
+
+/** What should be over by now ends soon, minutes. */
+const LEAST_LEFT = 5;
 
 /** Which machines a stage runs on: its own for as long as it takes, or those of a hold. */
 interface OnMachines {
@@ -153,10 +157,9 @@ export class Chain {
     };
     if (isBegun) {
       const start = at(Date.parse(running.startedAt));
-      // What should be over by now ends soon.
       const end = running.endsAt ? at(Date.parse(running.endsAt)) : start + time.minutes;
       activity.fixedAt = start;
-      activity.duration = Math.max(end, 5) - start;
+      activity.duration = Math.max(end, LEAST_LEFT) - start;
     }
     this.to.activities.push(activity);
     const { code, batchId, recipeId, lotId } = batch;
@@ -172,13 +175,25 @@ export class Chain {
       parts,
       massMg: Math.round(massMg),
       ...(COUNTED.has(stage) && { bars: partOf(Math.round(batch.bars), part, parts) }),
-      time: isBegun ? null : time,
+      time: isBegun ? this.timeLeft(activity.fixedAt! + activity.duration, time) : time,
       begun: isBegun,
       hold: on.hold?.id ?? null,
       begunOn: isBegun && has.has(running.machineId ?? '') ? running.machineId : null,
     });
     this.isFirst = false;
     return key;
+  }
+
+  /** What is left of the step that runs, until `end`: as uncertain as is said of it, else as its stage is. Minutes of the project begin now. */
+  private timeLeft(end: number, usual: StageTime): StageTime {
+    const within = this.running!.endsWithin;
+    const left = (iso: string) => Math.max(LEAST_LEFT, this.to.at(Date.parse(iso)));
+    // Of a log-normal time the range of 80 % lies between its tenth and its ninetieth percentile.
+    const perDeviation = normalQuantile(0.8) / (2 * normalQuantile(0.9));
+    const ratio = within?.high
+      ? (left(within.high) / left(within.low)) ** perDeviation
+      : usual.minutes80 / usual.minutes;
+    return { minutes: end, minutes80: Math.max(end, Math.round(end * ratio)), batches: usual.batches };
   }
 
   /** Says that something comes after all of some others, at least and at most so long. */

@@ -1,4 +1,4 @@
-import { normalDraw, normalQuantile, requireWhole, seededRandom } from '../numerics/index.ts';
+import { evenNormals, normalQuantile, requireWhole } from '../numerics/index.ts';
 import { Board } from './board.ts';
 import { compile, givenIn, NEVER } from './compiled.ts';
 import { groupsOf } from './groups.ts';
@@ -31,12 +31,10 @@ export function orderChances(
   workshop: WorkshopProject,
   plan: Plan,
   draws = 200,
-  seed = 7,
   behind: ReadonlySet<string> = new Set(),
 ): OrderDraws[] {
   requireWhole(draws, 'the number of draws', 1);
   if (workshop.project.activities.length === 0) return [];
-  const random = seededRandom(seed);
   const { project, steps } = workshop;
   const z80 = normalQuantile(0.8);
   const done = new Map((project.orders ?? []).map((o) => [o.id, [] as number[]]));
@@ -56,16 +54,19 @@ export function orderChances(
   const into = c.into.map((arcs) => arcs.map((a) => a.lag));
   const out = c.out.map((arcs) => arcs.map((a) => a.lag));
   const wanted = Int32Array.from(board.wanted);
-  for (let d = 0; d < draws; d += 1) {
-    const shared = new Map<string, number>();
+  // Of each draw a number for every step, and after those one for every batch.
+  const places = new Map([...new Set(steps.map((s) => s.batch))].map((batch, k) => [batch, c.n + k]));
+  for (const drawn of evenNormals(draws, c.n + places.size)) {
     const more = Float64Array.from(usual, (minutes, i) => {
+      const step = steps[i];
       // What nobody sees takes no time.
-      const { time, batch } = steps[i] ?? { time: null, batch: '' };
-      if (!time || minutes === 0) return 0;
+      if (!step || minutes === 0) return 0;
+      const { time, batch, begun } = step;
+      // Of what has begun only what is left of it is open.
+      const left = begun ? time.minutes : minutes;
       const sigma = Math.log(Math.max(1, time.minutes80 / time.minutes)) / z80;
-      if (!shared.has(batch)) shared.set(batch, normalDraw(random));
-      const draw = Math.sqrt(SHARED) * shared.get(batch)! + Math.sqrt(1 - SHARED) * normalDraw(random);
-      return Math.max(1, Math.round(minutes * Math.exp(sigma * draw))) - minutes;
+      const draw = Math.sqrt(SHARED) * drawn[places.get(batch)!]! + Math.sqrt(1 - SHARED) * drawn[i]!;
+      return Math.max(1, Math.round(left * Math.exp(sigma * draw))) - left;
     });
     // Least waits hold the durations of what they start from, but those from its beginning; holds are as long as what they hold.
     const lagOf = (lag: number, from: number) =>

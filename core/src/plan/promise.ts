@@ -84,7 +84,7 @@ export function promiseFor(
     given: Record<string, string[]>,
     after: ReadonlySet<string> = new Set(),
   ): Promised => {
-    const all = orderChances(of, { starts, given }, draws, undefined, after);
+    const all = orderChances(of, { starts, given }, draws, after);
     const mine = all.find((o) => o.orderId === line.orderId);
     // What lies in stock is ready now.
     const done = mine?.done ?? Array.from({ length: draws }, () => 0);

@@ -124,6 +124,17 @@ export interface PlanLot {
   from?: string;
 }
 
+/** A step that has begun. Times are ISO instants. */
+export interface PlanRunning {
+  kind: WorkKind;
+  machineId: string | null;
+  startedAt: string;
+  /** When it is over by what is known of it; null where its stage’s usual time says. */
+  endsAt: string | null;
+  /** Between which it is over with a chance of 80 %, the later one null where it may never be; as uncertain as is usual where left out. */
+  endsWithin?: { low: string; high: string | null } | null;
+}
+
 /** A batch in flight. */
 export interface PlanBatch {
   id: string;
@@ -139,7 +150,7 @@ export interface PlanBatch {
   /** Stage it has come to. */
   stage: PlanStage;
   /** Its open step, where one runs. */
-  running: { kind: WorkKind; machineId: string | null; startedAt: string; endsAt: string | null } | null;
+  running: PlanRunning | null;
   /** Bars to be expected of it in all. */
   bars: number;
   /** ISO instant; long ago where left out. */

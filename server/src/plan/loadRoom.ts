@@ -1,5 +1,12 @@
 import { asc, desc, eq, isNotNull } from 'drizzle-orm';
-import { KeptPlan, StoredOrder, WorkHoursPut, type Order, type PlanRoomView } from '@wunsch/contract';
+import {
+  KeptPlan,
+  StoredOrder,
+  WorkHoursPut,
+  type Order,
+  type PlanRoomView,
+  type RunningItem,
+} from '@wunsch/contract';
 import { massToCome, STATIONS, type Station } from '@wunsch/core/ledger';
 import { allowedBySignOff, learnTimes, stageAt, USUAL_WEEK } from '@wunsch/core/plan';
 import { plannedClasses } from '../classes/planned.ts';
@@ -200,6 +207,7 @@ export async function loadPlanRoom(
                 machineId: run.machineId,
                 startedAt: run.startedAt,
                 endsAt: running?.endsAt?.at ?? null,
+                endsWithin: withinOf(running?.endsAt ?? null),
               }
             : null,
           // What is counted already lies in stock.
@@ -222,6 +230,10 @@ export async function loadPlanRoom(
     kept: await loadKept(db, madeNow),
   };
 }
+
+/** Between which a step is over; of what goes by a plan of its own nobody has reckoned that. */
+const withinOf = (ends: RunningItem['endsAt']) =>
+  ends && ends.low !== ends.high ? { low: ends.low, high: ends.high } : null;
 
 /** What takes longer to come than the rest, or less long. */
 async function loadDeliveries(db: Db): Promise<PlanRoomView['deliveries']> {
