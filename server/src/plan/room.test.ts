@@ -169,6 +169,29 @@ describe.each(USUAL_DATABASE)('what a plan is made from, on %s', (kind) => {
     expect([changed.status, await strong()]).toEqual([201, ['Ground vanilla']]);
   });
 
+  test('of what turns the plan knows when it is over and how surely, once enough has been read of it', async () => {
+    const batch = await maker.batch('NIB-09', lot.id, { recipeId: recipes.spiced });
+    const ago = (hours: number) => new Date(Date.now() - hours * HOUR).toISOString();
+    const step = await maker.step(batch, 'grind', { startedAt: ago(10), details: { aimUm: 20 } });
+    await maker.take(step, lot.parcelId, 5, { at: ago(10) });
+    const running = async () => (await room()).batches.find((b) => b.id === batch)!.running!;
+    expect(await running()).toMatchObject({ kind: 'grind', endsAt: null, endsWithin: null });
+    for (const [hours, um] of [
+      [2, 86],
+      [5, 71],
+      [9, 55],
+    ] as const)
+      await maker.note(step, { kind: 'grit', method: 'micrometer', um }, ago(10 - hours));
+    const { endsAt, endsWithin } = await running();
+    const [low, middle, high] = [endsWithin!.low, endsAt!, endsWithin!.high!].map(Date.parse);
+    expect(low).toBeGreaterThan(Date.now());
+    expect(middle! - low!).toBeGreaterThan(HOUR);
+    expect(high! - middle!).toBeGreaterThan(HOUR);
+    expect(
+      (await shop.send('PUT', `/api/batches/${batch}/state`, { state: 'void', reason: 'a trial' })).status,
+    ).toBe(201);
+  });
+
   test('a batch that is ground and to be conched has come to the conche; one that turns, to the grinder', async () => {
     const stage = async (id: string) => (await room()).batches.find((b) => b.id === id)?.stage;
     const { batch } = await ground('NIB-04', recipes.spiced, 500, 40);
