@@ -175,6 +175,68 @@ test('the range of what is needed holds in four of five workshops that know noth
   expect(held / n).toBeLessThan(0.85);
 });
 
+/** What the stations of a made-up workshop give, and by how much each batch differs. */
+const GIVES = { sort: 0.97, roast: 0.94, winnow: 0.83, grind: 0.98, temper: 0.994, mould: 0.98 };
+const DIFFERS = { sort: 0.01, roast: 0.012, winnow: 0.02, grind: 0.008, temper: 0.004, mould: 0.009 };
+
+describe('some to spare', () => {
+  const bars = (orders: Parameters<typeof roomWith>[0], more: Partial<PlanRoom> = {}) =>
+    needsOf(roomWith(orders, more)).batches.map((b) => b.bars);
+
+  test('what is made for a promise is made with a few bars more; what fills the shelf is not', () => {
+    // 120 by 1 − 1.645 · 3.4 %.
+    expect(bars([{ bars: 120, days: 20 }])).toEqual([128]);
+    const aims = [{ id: 'a', recipeId: 'dark', lotId: null, floor: 0, aim: 120 }];
+    expect(bars([], { aims })).toEqual([120]);
+    // Where the shelf has some of the batch it spares them first.
+    expect(bars([{ bars: 60, days: 20 }], { aims: [{ ...aims[0]!, aim: 60 }] })).toEqual([120]);
+  });
+
+  test('no more than the grinder takes, and no batch for those alone', () => {
+    expect(bars([{ bars: 411, days: 20 }])).toEqual([411]);
+    expect(bars([{ bars: 405, days: 20 }])).toEqual([411]);
+  });
+
+  test('the bars promised of a batch come in 19 of 20 workshops, where there is room', () => {
+    let enough = 0;
+    const WORKSHOPS = 600;
+    const stations = Object.keys(GIVES) as (keyof typeof GIVES)[];
+    for (let seed = 1; seed <= WORKSHOPS; seed += 1) {
+      const random = seededRandom(seed * 7001);
+      // Each lot has a level of its own, about which its batches scatter.
+      const own = Object.fromEntries(
+        stations.map((s) => [s, GIVES[s] + 0.7 * DIFFERS[s] * normalDraw(random)]),
+      );
+      const draw = (s: keyof typeof GIVES) => Math.min(1, own[s]! + DIFFERS[s] * normalDraw(random));
+      const earlier = 1 + Math.floor(random() * 12);
+      const yields: Record<string, number> = {};
+      const yieldSds: Record<string, { sd: number; ofMean: number }> = {};
+      for (const station of stations) {
+        const { mean, sd, ofMean } = expectedYield({
+          station,
+          lot: Array.from({ length: earlier }, () => draw(station)),
+          workshop: [],
+        });
+        yields[station] = mean;
+        yieldSds[station] = { sd, ofMean };
+      }
+      const ordered = 60 + Math.floor(random() * 280);
+      const room = roomWith([{ bars: ordered, days: 30 }]);
+      const lots = room.lots.map((l) => (l.id === 'TL' ? { ...l, yields, yieldSds } : l));
+      const [made] = needsOf({ ...room, lots }).batches;
+      // All the nibs there are go into the bowl, with what belongs to them.
+      const chocolate =
+        (made!.startMg * draw('sort') * draw('roast') * draw('winnow')) / made!.recipe.beansShare;
+      const came = Math.floor(
+        (chocolate * draw('grind') * draw('temper') * draw('mould')) / made!.recipe.barMg,
+      );
+      if (came >= ordered) enough += 1;
+    }
+    expect(enough / WORKSHOPS).toBeGreaterThan(0.92);
+    expect(enough / WORKSHOPS).toBeLessThan(0.98);
+  });
+});
+
 test.each([NaN, -5, 2.5, Infinity])('%p bars are refused, not left out', (bars) =>
   expect(() => needsOf(roomWith([{ bars, days: 9 }]))).toThrow(RangeError),
 );

@@ -13,11 +13,18 @@ import {
   type PlanStage,
 } from './room.ts';
 
+/** Stations between the beans of a lot and the nibs of a charge, and between a charge and its bars. */
+const FROM_LOT = ['sort', 'roast', 'winnow'] as const;
+const INTO_BARS = ['grind', 'temper', 'mould'] as const;
+
 /** Share of the chocolate that becomes bars where a lot has no shares of its own; the rest stays in machines and bowls. */
 const IN_BARS = 0.95;
 
 /** A charge where no grinder says what it holds, mg. */
 const USUAL_CHARGE = 4_000_000;
+
+/** How surely a batch that is made for a promise gives the bars of it, where a grinder has room for some to spare. */
+const SURE = 0.95;
 
 /** A day after all others. */
 const LATER = '9999';
@@ -73,7 +80,8 @@ export interface Needs {
 /**
  * From everything promised to what has to be made: stock first, what keeps shortest for the oldest promise, and nothing that is past its best
  * before by then; then batches in flight; then new batches,
- * each as large as the usable charge lets it be and the promises need, shared by whatever wants the same bar.
+ * each as large as the usable charge lets it be and the promises need, shared by whatever wants the same bar. What is made for a promise is made
+ * with some bars to spare, since no charge gives just what was expected of it; but no batch is made for those alone.
  *
  * @throws RangeError for bars that are no whole number and days that are none
  */
@@ -145,6 +153,14 @@ export function needsOf(room: PlanRoom): Needs {
       grow(batch, wanted, take);
     }
   }
+  const isPromised = new Set(lines.flatMap((l) => (l.kind === 'stock' ? [] : [l.id])));
+  for (const b of made) {
+    const promised = supplies.reduce(
+      (sum, s) => sum + (s.batch === b.key && isPromised.has(s.lineId) ? s.bars : 0),
+      0,
+    );
+    enlarge(b, Math.ceil(promised / sureShare(b.recipe, b.lot)) - b.bars);
+  }
   const batches = made.map(({ left: _, most: __, ...b }) => ({
     ...b,
     startMg: startOf(b.chargeMg, b.recipe, b.lot),
@@ -157,15 +173,18 @@ export function needsOf(room: PlanRoom): Needs {
     wanted: number,
     take: (of: { left: number }, batch: string) => void,
   ): void {
-    const room_ = barsOf(b.most, b.recipe, b.lot) - b.bars;
-    const more = Math.min(room_, Math.max(0, wanted - b.left));
-    if (more > 0) {
-      b.bars += more;
-      b.left += more;
-      b.chargeMg = Math.min(b.most, Math.ceil((b.bars * b.recipe.barMg) / inBars(b.recipe, b.lot)));
-    }
+    b.left += enlarge(b, wanted - b.left);
     take(b, b.key);
   }
+}
+
+/** Makes a batch larger by so many bars as its charge has room for, and says how many. */
+function enlarge(b: NewBatch & { most: number }, by: number): number {
+  const more = Math.min(barsOf(b.most, b.recipe, b.lot) - b.bars, Math.max(0, by));
+  if (more <= 0) return 0;
+  b.bars += more;
+  b.chargeMg = Math.min(b.most, Math.ceil((b.bars * b.recipe.barMg) / inBars(b.recipe, b.lot)));
+  return more;
 }
 
 const barsOf = (chargeMg: number, recipe: PlanRecipe, lot: PlanLot | null) =>
@@ -173,9 +192,7 @@ const barsOf = (chargeMg: number, recipe: PlanRecipe, lot: PlanLot | null) =>
 
 /** Share of a charge that becomes bars, by what the lot’s batches gave; what is bought ready is not ground. */
 function inBars(recipe: PlanRecipe, lot: PlanLot | null): number {
-  const stations = isBought(recipe)
-    ? (['temper', 'mould'] as const)
-    : (['grind', 'temper', 'mould'] as const);
+  const stations = isBought(recipe) ? INTO_BARS.slice(1) : INTO_BARS;
   const known = stations.flatMap((s) => lot?.yields[s] ?? []);
   if (known.length < stations.length) return IN_BARS;
   return Math.min(
@@ -185,6 +202,17 @@ function inBars(recipe: PlanRecipe, lot: PlanLot | null): number {
       known.reduce((product, share) => product * share, 1),
     ),
   );
+}
+
+/** Share of the bars expected of a charge that come with a chance of {@link SURE}, by how far a lot’s batches differ at each station it passes. */
+function sureShare(recipe: PlanRecipe, lot: PlanLot | null): number {
+  const before = isBought(recipe) || recipe.material === 'nibs' ? [] : FROM_LOT;
+  const after = isBought(recipe) ? INTO_BARS.slice(1) : INTO_BARS;
+  const spreads = [...before, ...after].map((station) => {
+    const usual = YIELD_PRIORS[station];
+    return (lot?.yieldSds?.[station]?.sd ?? usual.sd) / Math.max(0.05, lot?.yields[station] ?? usual.mean);
+  });
+  return Math.max(0.5, 1 - normalQuantile(SURE) * Math.hypot(...spreads));
 }
 
 /** Whether a recipe begins with chocolate that is bought. */
@@ -209,10 +237,7 @@ function startOf(chargeMg: number, recipe: PlanRecipe, lot: PlanLot | null): num
   if (isBought(recipe)) return chargeMg;
   const nibs = chargeMg * recipe.beansShare;
   if (recipe.material === 'nibs') return Math.ceil(nibs);
-  const share = (['sort', 'roast', 'winnow'] as const).reduce(
-    (s, station) => s * (lot?.yields[station] ?? YIELD_PRIORS[station].mean),
-    1,
-  );
+  const share = FROM_LOT.reduce((s, station) => s * (lot?.yields[station] ?? YIELD_PRIORS[station].mean), 1);
   return Math.ceil(nibs / Math.max(0.05, share));
 }
 
@@ -321,7 +346,7 @@ function materialsOf(room: PlanRoom, batches: readonly NewBatch[]): MaterialNeed
 function spreadOf(lot: PlanLot): { own: number; shared: number } {
   const own: number[] = [];
   const shared: number[] = [];
-  for (const station of ['sort', 'roast', 'winnow'] as const) {
+  for (const station of FROM_LOT) {
     const mean = Math.max(0.05, lot.yields[station] ?? YIELD_PRIORS[station].mean);
     const { sd, ofMean } = lot.yieldSds?.[station] ?? { sd: 0, ofMean: 0 };
     own.push(Math.sqrt(Math.max(0, sd ** 2 - ofMean ** 2)) / mean);
