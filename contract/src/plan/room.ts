@@ -136,6 +136,8 @@ export const PlanRoomView = z.object({
         })
         .nullable(),
       bars: z.number(),
+      /** Between how many come in four of five cases; missing in a page kept from a release that did not say it. */
+      barsWithin: z.object({ low: z.number(), high: z.number() }).nullable().optional(),
       startedAt: z.string(),
       /** The version it is made by, where a newer one of its recipe is made now. */
       madeBy: PlanRecipeRecord.nullable(),

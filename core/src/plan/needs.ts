@@ -47,6 +47,8 @@ export interface NewBatch {
   chargeMg: number;
   startMg: number;
   bars: number;
+  /** How far the bars that come are off, as a standard deviation, in shares of those expected. */
+  spread: number;
   /** Earliest due of what it is made for, epoch ms. */
   due: number;
 }
@@ -145,6 +147,7 @@ export function needsOf(room: PlanRoom): Needs {
         chargeMg: least,
         startMg: 0,
         bars: barsOf(least, recipe, lot),
+        spread: spreadOfBars(recipe, lot),
         due: Date.parse(line.due),
         left: barsOf(least, recipe, lot),
         most,
@@ -159,7 +162,8 @@ export function needsOf(room: PlanRoom): Needs {
       (sum, s) => sum + (s.batch === b.key && isPromised.has(s.lineId) ? s.bars : 0),
       0,
     );
-    enlarge(b, Math.ceil(promised / sureShare(b.recipe, b.lot)) - b.bars);
+    const sure = Math.max(0.5, 1 - normalQuantile(SURE) * b.spread);
+    enlarge(b, Math.ceil(promised / sure) - b.bars);
   }
   const batches = made.map(({ left: _, most: __, ...b }) => ({
     ...b,
@@ -204,15 +208,16 @@ function inBars(recipe: PlanRecipe, lot: PlanLot | null): number {
   );
 }
 
-/** Share of the bars expected of a charge that come with a chance of {@link SURE}, by how far a lot’s batches differ at each station it passes. */
-function sureShare(recipe: PlanRecipe, lot: PlanLot | null): number {
+/** How far the bars of a charge are off, as a share of them, by how far a lot’s batches differ at each station they pass. */
+function spreadOfBars(recipe: PlanRecipe, lot: PlanLot | null): number {
   const before = isBought(recipe) || recipe.material === 'nibs' ? [] : FROM_LOT;
   const after = isBought(recipe) ? INTO_BARS.slice(1) : INTO_BARS;
-  const spreads = [...before, ...after].map((station) => {
-    const usual = YIELD_PRIORS[station];
-    return (lot?.yieldSds?.[station]?.sd ?? usual.sd) / Math.max(0.05, lot?.yields[station] ?? usual.mean);
-  });
-  return Math.max(0.5, 1 - normalQuantile(SURE) * Math.hypot(...spreads));
+  return Math.hypot(
+    ...[...before, ...after].map((station) => {
+      const usual = YIELD_PRIORS[station];
+      return (lot?.yieldSds?.[station]?.sd ?? usual.sd) / Math.max(0.05, lot?.yields[station] ?? usual.mean);
+    }),
+  );
 }
 
 /** Whether a recipe begins with chocolate that is bought. */

@@ -4,6 +4,7 @@ import { latestStarts } from './latest.ts';
 import { solveWithHands } from './hands.ts';
 import { makeReady } from './machineWork.ts';
 import { planFrom } from './planFrom.ts';
+import { enoughBars } from './enough.ts';
 import type { Needs } from './needs.ts';
 import { readyWork } from './readyWork.ts';
 import type { PlanBound } from './bounds.ts';
@@ -35,6 +36,8 @@ export interface PlannedOrder {
   codes: string[];
   /** Bars of it that nothing can be made from: no lot is left, or none is named. With any it is never in time. */
   unmade: number;
+  /** How surely the batches it waits for give all its bars that can be made, 0–1 ({@link enoughBars}); nothing is said of it where left out. */
+  enough?: number;
 }
 
 /** Whether a plan has an order late: some of it after its day, or some of it never. */
@@ -162,7 +165,7 @@ export function readPlan(
   return {
     at: room.now,
     steps: read,
-    orders: ordersOf(workshop, plan, iso),
+    orders: ordersOf(room, workshop, plan, iso),
     needs,
     worth: solved.worth,
     bound: solved.bound,
@@ -178,6 +181,7 @@ export const unmadeOf = (needs: Needs, line: Pick<PlanOrderLine, 'id' | 'bars'>)
   line.bars - needs.supplies.reduce((sum, s) => sum + (s.lineId === line.id ? s.bars : 0), 0);
 
 function ordersOf(
+  room: PlanRoom,
   { project, needs, steps }: WorkshopProject,
   plan: Plan,
   iso: (minute: number) => string,
@@ -188,6 +192,7 @@ function ordersOf(
   const batches = new Map<string, Set<string>>();
   const due = new Map<string, string>();
   const unmade = new Map<string, number>();
+  const enough = enoughBars(room, needs);
   const note = (lineId: string) => {
     const line = lines.get(lineId)!;
     const id = orderOf(line);
@@ -216,6 +221,7 @@ function ordersOf(
       chance: lacking > 0 ? 0 : ends.length > 0 ? null : 1,
       codes: [...of].flatMap((b) => codeOf.get(b) ?? []),
       unmade: lacking,
+      enough: enough.get(orderId),
     };
   });
 }
@@ -267,7 +273,7 @@ export function emptyPlan(room: PlanRoom, workshop: WorkshopProject): WorkshopPl
   return {
     at: room.now,
     steps: [],
-    orders: ordersOf(workshop, { starts: {}, given: {} }, iso),
+    orders: ordersOf(room, workshop, { starts: {}, given: {} }, iso),
     needs: workshop.needs,
     worth: { lateness: 0, end: 0, unevenness: 0 },
     bound: { lateness: 0, end: 0 },

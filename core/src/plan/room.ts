@@ -153,6 +153,8 @@ export interface PlanBatch {
   running: PlanRunning | null;
   /** Bars to be expected of it in all. */
   bars: number;
+  /** Between how many come in four of five cases; so many for certain where left out. */
+  barsWithin?: { low: number; high: number } | null;
   /** ISO instant; long ago where left out. */
   startedAt?: string;
   /** The version of its recipe it is made by, where `recipeId` names a newer one that is made now; left out where they are the same. */

@@ -212,6 +212,10 @@ export async function loadPlanRoom(
             : null,
           // What is counted already lies in stock.
           bars: Math.max(0, bars - b.flow.bars),
+          barsWithin: expected && {
+            low: Math.max(0, expected.low - b.flow.bars),
+            high: Math.max(0, expected.high - b.flow.bars),
+          },
           startedAt: b.startedAt,
         };
       }),

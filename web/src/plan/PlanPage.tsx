@@ -301,6 +301,16 @@ function Standing({
           .join(', '),
       }),
     );
+  const scarce = plan.orders.filter((o) => o.unmade === 0 && (o.enough ?? 1) < SURE);
+  if (scarce.length > 0)
+    parts.push(
+      t('plan.scarce', {
+        who: scarce
+          .slice(0, 3)
+          .map((o) => `${orderName(room, o.orderId, t)} ${words.chance(o.enough!)}`)
+          .join(', '),
+      }),
+    );
   const unready = notReady(plan.steps);
   if (unready.length > 0)
     parts.push(

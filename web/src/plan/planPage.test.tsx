@@ -235,6 +235,35 @@ test('what nobody can do is said with who or what is missing', async () => {
   expect(document.querySelector('main, body')!.textContent).not.toMatch(/undefined|NaN|\[object/);
 });
 
+test('a batch on its way that may give too few bars for who waits for it is named, with how surely', async () => {
+  const [order] = room().orders;
+  open(
+    room({
+      orders: [{ ...order!, bars: 98 }],
+      batches: [
+        {
+          id: idOf(60),
+          code: 'TL-15',
+          lotId: LOT!,
+          recipeId: DARK!,
+          barMg: 60_000,
+          route: ['temper', 'mould'],
+          massMg: kg(6),
+          stage: 'temper',
+          running: null,
+          bars: 98,
+          barsWithin: { low: 93, high: 103 },
+          startedAt: after(-90),
+          madeBy: null,
+        },
+      ],
+    }),
+  );
+  expect(
+    await screen.findByText(/Bars may be too few; enough for Harbour Café 5\d.%/, {}, { timeout: 20_000 }),
+  ).toBeTruthy();
+});
+
 test('where the beans of a bar are gone, what is promised of it is neither in stock nor in time', async () => {
   const [order] = room().orders;
   const { user } = open(

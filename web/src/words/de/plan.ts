@@ -14,6 +14,7 @@ export const plan: Record<keyof typeof en, string> = {
   'plan.none-late': 'Nichts Zugesagtes kommt zu spät.',
   'plan.late': '{n, plural, one {# Zusage kommt} other {# Zusagen kommen}} zu spät.',
   'plan.unsure': 'Weniger sicher als vier von fünf: {who}.',
+  'plan.scarce': 'Tafeln könnten fehlen; genug für {who}.',
   'plan.best': 'Kein Plan ist besser.',
   'plan.gap': 'Er endet höchstens {gap} nach dem bestmöglichen.',
   'plan.searching': 'Es wird weiter gesucht, {n} Pläne versucht.',

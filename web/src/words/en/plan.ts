@@ -12,6 +12,7 @@ export const plan = {
   'plan.none-late': 'Nothing promised is late.',
   'plan.late': '{n, plural, one {# promise is} other {# promises are}} late.',
   'plan.unsure': 'Less sure than four in five: {who}.',
+  'plan.scarce': 'Bars may be too few; enough for {who}.',
   'plan.best': 'No plan is better.',
   'plan.gap': 'It ends at most {gap} after the best possible.',
   'plan.searching': 'Looking on, {n} plans tried.',
