@@ -29,9 +29,9 @@ const PROMISED: readonly {
   weight?: number;
   price?: number;
 }[] = [
-  { customer: 0, recipe: 'seventy', lot: 'NK', bars: 420, days: 9, price: 410 },
-  { customer: 1, recipe: 'seventyfive', lot: 'MR', bars: 380, days: 13, price: 430 },
-  { customer: 2, recipe: 'seventy', lot: 'TL', bars: 640, days: 19, weight: 3, price: 590 },
+  { customer: 0, recipe: 'seventy', lot: 'NK', bars: 420, days: 12, price: 410 },
+  { customer: 1, recipe: 'seventyfive', lot: 'MR', bars: 380, days: 15, price: 430 },
+  { customer: 2, recipe: 'seventy', lot: 'TL', bars: 640, days: 21, weight: 3, price: 590 },
   { customer: 1, recipe: 'spiced', lot: 'TL', bars: 90, days: 41, price: 440 },
   { customer: 3, title: 'Class of 24', kind: 'class', recipe: 'milk', lot: null, bars: 48, days: 24 },
   { customer: 4, recipe: 'seventy', lot: null, bars: 260, days: 38, price: 400 },
