@@ -117,12 +117,15 @@ export function coveredControls(page: Page): Promise<string[]> {
       }
       return null;
     };
-    return [...controls].flatMap((e) => {
+    const before = document.documentElement.scrollTop;
+    const found = [...controls].flatMap((e) => {
       const { width, height } = e.getBoundingClientRect();
       const isSeen = e.checkVisibility({ opacityProperty: true, visibilityProperty: true });
       if (!isSeen || width < 14 || height < 14 || e.closest('svg, [data-size-is-time]')) return [];
       const cover = coverOf(e);
       return cover ? [`${nameOf(e)} lies under ${nameOf(cover)}`] : [];
     });
+    document.documentElement.scrollTop = before;
+    return found;
   });
 }
