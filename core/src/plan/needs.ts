@@ -1,6 +1,15 @@
-import { isConche } from '../conche/index.ts';
-import { keepsUntil, YIELD_PRIORS } from '../ledger/index.ts';
+import { keepsUntil } from '../ledger/index.ts';
 import { normalQuantile, requireFinite, requireWhole } from '../numerics/index.ts';
+import {
+  barsOf,
+  chargeRange,
+  IN_BARS,
+  inBars,
+  isBought,
+  spreadOfBars,
+  spreadOfTaken,
+  startOf,
+} from './charge.ts';
 import { dayOf } from './hours.ts';
 import {
   PLAN_STAGES,
@@ -12,16 +21,6 @@ import {
   type PlanRoom,
   type PlanStage,
 } from './room.ts';
-
-/** Stations between the beans of a lot and the nibs of a charge, and between a charge and its bars. */
-const FROM_LOT = ['sort', 'roast', 'winnow'] as const;
-const INTO_BARS = ['grind', 'temper', 'mould'] as const;
-
-/** Share of the chocolate that becomes bars where a lot has no shares of its own; the rest stays in machines and bowls. */
-const IN_BARS = 0.95;
-
-/** A charge where no grinder says what it holds, mg. */
-const USUAL_CHARGE = 4_000_000;
 
 /** How surely a batch that is made for a promise gives the bars of it, where a grinder has room for some to spare. */
 const SURE = 0.95;
@@ -191,61 +190,6 @@ function enlarge(b: NewBatch & { most: number }, by: number): number {
   return more;
 }
 
-const barsOf = (chargeMg: number, recipe: PlanRecipe, lot: PlanLot | null) =>
-  Math.floor((chargeMg * inBars(recipe, lot)) / recipe.barMg);
-
-/** Share of a charge that becomes bars, by what the lot’s batches gave; what is bought ready is not ground. */
-function inBars(recipe: PlanRecipe, lot: PlanLot | null): number {
-  const stations = isBought(recipe) ? INTO_BARS.slice(1) : INTO_BARS;
-  const known = stations.flatMap((s) => lot?.yields[s] ?? []);
-  if (known.length < stations.length) return IN_BARS;
-  return Math.min(
-    1,
-    Math.max(
-      0.05,
-      known.reduce((product, share) => product * share, 1),
-    ),
-  );
-}
-
-/** How far the bars of a charge are off, as a share of them, by how far a lot’s batches differ at each station they pass. */
-function spreadOfBars(recipe: PlanRecipe, lot: PlanLot | null): number {
-  const before = isBought(recipe) || recipe.material === 'nibs' ? [] : FROM_LOT;
-  const after = isBought(recipe) ? INTO_BARS.slice(1) : INTO_BARS;
-  return Math.hypot(
-    ...[...before, ...after].map((station) => {
-      const usual = YIELD_PRIORS[station];
-      return (lot?.yieldSds?.[station]?.sd ?? usual.sd) / Math.max(0.05, lot?.yields[station] ?? usual.mean);
-    }),
-  );
-}
-
-/** Whether a recipe begins with chocolate that is bought. */
-const isBought = ({ material }: PlanRecipe) => material === 'couverture' || material === 'chocolate';
-
-/** Least and most chocolate of one batch, by the grinders’ usable charge. */
-function chargeRange({ machines }: PlanRoom, recipe: PlanRecipe): { least: number; most: number } {
-  const grinders = machines.filter((m) => m.station === 'grind' && m.maxMg !== null && !isConche(m));
-  const most = Math.max(
-    recipe.barMg,
-    ...(grinders.length > 0 ? grinders.map((m) => m.maxMg!) : [USUAL_CHARGE]),
-  );
-  const least = Math.min(
-    most,
-    ...(grinders.length > 0 ? grinders.map((m) => m.minMg ?? m.maxMg! / 4) : [USUAL_CHARGE / 4]),
-  );
-  return { least: Math.max(least, recipe.barMg / IN_BARS), most };
-}
-
-/** What is taken from the lot for a charge. */
-function startOf(chargeMg: number, recipe: PlanRecipe, lot: PlanLot | null): number {
-  if (isBought(recipe)) return chargeMg;
-  const nibs = chargeMg * recipe.beansShare;
-  if (recipe.material === 'nibs') return Math.ceil(nibs);
-  const share = FROM_LOT.reduce((s, station) => s * (lot?.yields[station] ?? YIELD_PRIORS[station].mean), 1);
-  return Math.ceil(nibs / Math.max(0.05, share));
-}
-
 /** The recipe a batch in flight is made by, which may be an older version than the one made now; null where it has none. */
 export function recipeOf(room: PlanRoom, batch: PlanBatch): PlanRecipe | null {
   return batch.madeBy ?? room.recipes.find((r) => r.id === batch.recipeId) ?? null;
@@ -332,7 +276,7 @@ function materialsOf(room: PlanRoom, batches: readonly NewBatch[]): MaterialNeed
       add(
         { id: lot.id, kind: 'beans', name: lot.name, onHand: lot.onHandMg },
         { batch: key, stage: first, amount: startMg },
-        first === 'sort' ? spreadOf(lot) : undefined,
+        first === 'sort' ? spreadOfTaken(lot) : undefined,
       );
     // Bought chocolate comes with everything in it.
     if (first !== 'temper') inBowl(recipe, key, chargeMg);
@@ -345,19 +289,6 @@ function materialsOf(room: PlanRoom, batches: readonly NewBatch[]): MaterialNeed
       return { ...n, range80: half > 0 ? ([Math.max(0, n.need - half), n.need + half] as const) : null };
     })
     .sort((a, b) => b.short - a.short || a.name.localeCompare(b.name));
-}
-
-/** How far what is taken of a lot for a charge is off, as shares of it: for each charge by itself, and for all of the lot alike. */
-function spreadOf(lot: PlanLot): { own: number; shared: number } {
-  const own: number[] = [];
-  const shared: number[] = [];
-  for (const station of FROM_LOT) {
-    const mean = Math.max(0.05, lot.yields[station] ?? YIELD_PRIORS[station].mean);
-    const { sd, ofMean } = lot.yieldSds?.[station] ?? { sd: 0, ofMean: 0 };
-    own.push(Math.sqrt(Math.max(0, sd ** 2 - ofMean ** 2)) / mean);
-    shared.push(ofMean / mean);
-  }
-  return { own: Math.hypot(...own), shared: Math.hypot(...shared) };
 }
 
 /**

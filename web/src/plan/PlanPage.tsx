@@ -6,6 +6,7 @@ import {
   isLate,
   notReady,
   type Broken,
+  type PlannedOrder,
   type PlanPin,
   type Repair,
   type WorkshopPlan,
@@ -290,27 +291,16 @@ function Standing({
   const parts = [t('plan.standing', { orders: open, batches })];
   if (plan.steps.length > 0 && plan.orders.length > 0)
     parts.push(late === 0 ? t('plan.none-late') : t('plan.late', { n: late }));
+  const named = (orders: readonly PlannedOrder[], chance: (o: PlannedOrder) => number) =>
+    orders
+      .slice(0, 3)
+      .map((o) => `${orderName(room, o.orderId, t)} ${words.chance(chance(o))}`)
+      .join(', ');
   const unsure = plan.orders.filter((o) => o.chance !== null && o.chance < SURE && !isLate(o));
   if (unsure.length > 0)
-    parts.push(
-      t('plan.unsure', {
-        n: unsure.length,
-        who: unsure
-          .slice(0, 3)
-          .map((o) => `${orderName(room, o.orderId, t)} ${words.chance(o.chance!)}`)
-          .join(', '),
-      }),
-    );
+    parts.push(t('plan.unsure', { n: unsure.length, who: named(unsure, (o) => o.chance!) }));
   const scarce = plan.orders.filter((o) => o.unmade === 0 && (o.enough ?? 1) < SURE);
-  if (scarce.length > 0)
-    parts.push(
-      t('plan.scarce', {
-        who: scarce
-          .slice(0, 3)
-          .map((o) => `${orderName(room, o.orderId, t)} ${words.chance(o.enough!)}`)
-          .join(', '),
-      }),
-    );
+  if (scarce.length > 0) parts.push(t('plan.scarce', { who: named(scarce, (o) => o.enough!) }));
   const unready = notReady(plan.steps);
   if (unready.length > 0)
     parts.push(
