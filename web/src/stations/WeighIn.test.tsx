@@ -2,7 +2,7 @@ import { screen, waitFor, within } from '@testing-library/react';
 import type { ParcelRecord } from '@wunsch/contract';
 import { Wire, show } from '../testing/page.tsx';
 import { batchView, idOf, LOT } from '../testing/views.ts';
-import { useStep } from './useStep.ts';
+import { useStep, useTakeIntoConche } from './useStep.ts';
 import { WeighIn } from './WeighIn.tsx';
 
 const parcel = (n: number, more: Partial<ParcelRecord> = {}): ParcelRecord => ({
@@ -36,6 +36,13 @@ function Sorting({ holds }: { holds?: { name: string; maxMg: number } }) {
       holds={holds}
     />
   );
+}
+
+/** A batch whose chocolate has been drawn off, and goes into a conche of its own. */
+function IntoConche() {
+  const view = batchView();
+  const take = useTakeIntoConche(view, idOf(201));
+  return <WeighIn view={view} station="grind" title="Weigh into the conche" take={take} />;
 }
 
 function draw(stock: ParcelRecord[], holds?: { name: string; maxMg: number }) {
@@ -132,18 +139,18 @@ test('beans on hold are given out only on a named word', async () => {
   expect(wire.sent[1]!.body).toMatchObject({ holdOverride: 'frozen for a week at the importer’s' });
 });
 
-test('with the server away what is weighed in after the first goes into the step that waits to begin', async () => {
-  const { user, wire } = draw([parcel(2), parcel(31)]);
+/** Weighs twice while the server is away, lets it come back, and answers with what it was sent. */
+async function weighTwiceAway({ user, wire }: Pick<ReturnType<typeof draw>, 'user' | 'wire'>, title: string) {
   const weigh = async (text: string) => {
-    await user.click(screen.getByRole('button', { name: 'Weigh beans in' }));
+    await user.click(screen.getByRole('button', { name: title }));
     await user.click((await screen.findAllByRole('button', { name: 'Weigh a part' }))[0]!);
     const weight = await screen.findByLabelText('Weight');
     await user.clear(weight);
     await user.type(weight, `${text}{Enter}`);
     await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
   };
-  await screen.findByRole('button', { name: 'Weigh beans in' });
-  await user.click(screen.getByRole('button', { name: 'Weigh beans in' }));
+  await screen.findByRole('button', { name: title });
+  await user.click(screen.getByRole('button', { name: title }));
   await screen.findAllByRole('button', { name: 'Weigh a part' });
   await user.keyboard('{Escape}');
   wire.goAway();
@@ -151,9 +158,26 @@ test('with the server away what is weighed in after the first goes into the step
   await weigh('7 kg');
   wire.goAway(false);
   await waitFor(() => expect(wire.sent).toHaveLength(2), { timeout: 10_000 });
-  const [first, second] = wire.sent.map((s) => s.body as { stepId: string; begins?: object; massMg: number });
+  return wire.sent;
+}
+
+test('with the server away what is weighed in after the first goes into the step that waits to begin', async () => {
+  const sent = await weighTwiceAway(draw([parcel(2), parcel(31)]), 'Weigh beans in');
+  const [first, second] = sent.map((s) => s.body as { stepId: string; begins?: object; massMg: number });
   expect([first!.massMg, second!.massMg]).toEqual([12_000_000, 7_000_000]);
   expect(first!.begins).toMatchObject({ kind: 'sort' });
   expect(second!.begins).toBeUndefined();
   expect(second!.stepId).toBe(first!.stepId);
+});
+
+test('so does chocolate into a conche that waits to begin', async () => {
+  const wire = new Wire().has('/api/stock?of=work', [
+    parcel(2, { material: 'chocolate' }),
+    parcel(31, { material: 'chocolate' }),
+  ]);
+  const { user } = show(<IntoConche />);
+  const [first, second] = await weighTwiceAway({ user, wire }, 'Weigh into the conche');
+  const conche = /^\/api\/conches\/(.+)$/.exec(first!.path)![1];
+  expect(first!.body).toMatchObject({ take: { massMg: 12_000_000 } });
+  expect(second!.body).toMatchObject({ stepId: conche, direction: 'in', massMg: 7_000_000 });
 });

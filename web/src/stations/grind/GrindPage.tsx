@@ -9,7 +9,7 @@ import { Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
 import { DoneSteps } from '../DoneSteps.tsx';
 import { StationFrame } from '../StationFrame.tsx';
-import { useStep } from '../useStep.ts';
+import { useStep, useTakeIntoConche } from '../useStep.ts';
 import { WeighIn } from '../WeighIn.tsx';
 import { useMachines, useWork } from '../work.ts';
 import { ChargeCheck } from './ChargeCheck.tsx';
@@ -74,6 +74,7 @@ function Grinding({ view }: { view: BatchView }) {
   const drawn = view.parcels.filter((p) => p.material === 'chocolate' && p.remainingMg > 0);
   const drawnMg = drawn.reduce((s, p) => s + p.remainingMg, 0);
   const mixer = chosen(mixerId, drawnMg, isConche);
+  const takeIntoConche = useTakeIntoConche(view, mixer?.id ?? null);
   // Pressure off, lid open: what is in the grinder goes on as a conche without being weighed in between.
   const concheHere = async (from: StepRecord) => void (await work.conche({ from }));
   if (step)
@@ -136,14 +137,7 @@ function Grinding({ view }: { view: BatchView }) {
           station="grind"
           title={t('conche.in')}
           holds={mixer}
-          take={(parcel, massMg, holdOverride) =>
-            work.conche({
-              machineId: mixer?.id ?? null,
-              parcel,
-              massMg,
-              ...(holdOverride && { holdOverride }),
-            })
-          }
+          take={takeIntoConche}
           main={here.toConcheMg > 0}
         />
       </Panel>
