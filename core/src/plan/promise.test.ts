@@ -7,9 +7,10 @@ import {
   whatHelps,
   whatIf,
   type PlanOrderLine,
+  type PlanRoom,
 } from './index.ts';
 import { countingClock } from './testing/clock.ts';
-import { roomWith } from './testing/room.ts';
+import { inFlight, roomWith } from './testing/room.ts';
 
 const DAY = 86_400_000;
 const room = roomWith([
@@ -66,6 +67,34 @@ describe('a promise at the counter', () => {
     const { behind } = promiseFor(full, [], asked(3), { draws: 20, budgetMs: 50, now: countingClock() });
     expect(behind.chance).toBe(1);
     expect(Date.parse(behind.at80!) - Date.parse(room.now)).toBeLessThan(10 * 60_000);
+  });
+});
+
+describe('whether there will be bars enough', () => {
+  const quick = { draws: 20, budgetMs: 50, now: countingClock() };
+  const given = (bars: number, more: Partial<PlanRoom>) =>
+    promiseFor(
+      roomWith([], {
+        batches: [inFlight({ id: 'b', bars: 95, barsWithin: { low: 85, high: 105 } })],
+        ...more,
+      }),
+      [],
+      asked(30, { bars }),
+      quick,
+    ).behind;
+
+  test('is sure of stock, and told of a batch on its way by the range of its bars', () => {
+    const stock = [{ recipeId: 'dark', lotId: 'TL', bars: 95 }];
+    expect(given(95, { stock, batches: [] }).enough).toBe(1);
+    expect(given(60, {}).enough).toBeGreaterThan(0.99);
+    expect(given(95, {}).enough).toBeGreaterThan(0.45);
+    expect(given(95, {}).enough).toBeLessThan(0.6);
+  });
+
+  test('a new batch is made with some to spare', () => {
+    const { enough, chance } = given(90, { batches: [] });
+    expect(enough).toBeGreaterThan(0.85);
+    expect(chance).toBeGreaterThan(0.8);
   });
 });
 

@@ -34,6 +34,8 @@ export interface Promised {
   at80: string | null;
   /** Chance to be ready by the day that is asked for. */
   chance: number;
+  /** How surely the batches it then waits for give all its bars, 0–1 ({@link enoughBars}); that they are in time is `chance`. */
+  enough: number;
   plan: WorkshopPlan;
   /** Other orders whose chance falls. */
   pushed: { orderId: string; before: number; after: number }[];
@@ -98,6 +100,7 @@ export function promiseFor(
       at50: at(0.5),
       at80: at(0.8),
       chance: done.filter((t) => t <= due).length / Math.max(1, done.length),
+      enough: plan.orders.find((o) => o.orderId === line.orderId)?.enough ?? 1,
       plan: {
         ...plan,
         orders: plan.orders.map((o) => ({

@@ -21,6 +21,7 @@ import { planAnswers } from '../workers/plan.ts';
 import { Impossible } from './Impossible.tsx';
 import { orderName } from './names.ts';
 import { newLine, OrderLines, type LineWish } from './OrderLines.tsx';
+import { SURE } from './OrderMarks.tsx';
 import type { PlanHere } from './usePlan.ts';
 
 const NEW = 'new';
@@ -257,6 +258,11 @@ function PromiseAnswer({
       {wanted !== null && (
         <p className="mt-1 text-[13.5px]">
           {t('plan.promise.chance', { day: words.when(wanted), chance: words.chance(p.chance) })}
+        </p>
+      )}
+      {p.at80 !== null && p.enough < SURE && (
+        <p className="mt-1 text-[13.5px] font-semibold">
+          {t('plan.promise.scarce', { chance: words.chance(p.enough) })}
         </p>
       )}
       {p.pushed.length === 0 ? (

@@ -129,7 +129,13 @@ test('whoever has no day asks for the earliest, and takes it', async () => {
         promise: (_room: unknown, _kept: unknown, lines: { due: string }[]) => {
           asked.push(lines[0]!.due);
           // Ready at six in the evening: bars are fetched by five.
-          const ready = { at50: '2026-12-08T11:00:00Z', at80: '2026-12-09T18:00:00Z', chance: 0, pushed: [] };
+          const ready = {
+            at50: '2026-12-08T11:00:00Z',
+            at80: '2026-12-09T18:00:00Z',
+            chance: 0,
+            enough: 0.67,
+            pushed: [],
+          };
           return { behind: ready, before: null };
         },
       }),
@@ -141,7 +147,8 @@ test('whoever has no day asks for the earliest, and takes it', async () => {
     expect(earliest).toHaveProperty('disabled', true);
     await user.type(screen.getByLabelText('Bars'), '60');
     await user.click(earliest);
-    await user.click(await screen.findByRole('button', { name: 'Take this day' }));
+    await screen.findByText(/^Bars may be too few: enough with a chance of 67.%\.$/);
+    await user.click(screen.getByRole('button', { name: 'Take this day' }));
     expect(asked).toEqual(['2026-12-01T09:00:00.000Z']);
     expect(screen.getByLabelText('Wanted by')).toHaveProperty('value', '2026-12-10');
     await user.click(screen.getByRole('button', { name: 'Promise it' }));

@@ -157,6 +157,7 @@ export const plan: Record<keyof typeof en, string> = {
   'plan.promise.chance': 'Bis {day}: {chance}.',
   'plan.promise.take': 'Diesen Tag nehmen',
   'plan.promise.nobody': 'Niemand sonst muss darauf warten.',
+  'plan.promise.scarce': 'Tafeln könnten fehlen; dass sie reichen: {chance}.',
   'plan.promise.pushes': '{order} fällt von {before} auf {after}.',
   'plan.what': 'Was',
   'plan.what.stops': 'eine Maschine steht',

@@ -155,6 +155,7 @@ export const plan = {
   'plan.promise.chance': 'By {day}: {chance}.',
   'plan.promise.take': 'Take this day',
   'plan.promise.nobody': 'Nobody else has to wait for it.',
+  'plan.promise.scarce': 'Bars may be too few: enough with a chance of {chance}.',
   'plan.promise.pushes': '{order} falls from {before} to {after}.',
   'plan.what': 'What',
   'plan.what.stops': 'a machine stands still',
