@@ -27,10 +27,7 @@ export function StationCards({ view }: { view: BatchView }) {
         if (s.station === 'beans')
           rows.push(
             [t('lot'), view.lot.code],
-            [
-              t('lot.price', { unit: words.heavyUnit }),
-              view.lot.pricePerKg > 0 ? words.priceByMass(view.lot.pricePerKg) : t('stock.no-price'),
-            ],
+            [t('lot.price', { unit: words.heavyUnit }), words.priceOrNone(view.lot.pricePerKg)],
           );
         const ahead = s.state === 'ahead' || s.state === 'skipped';
         return (

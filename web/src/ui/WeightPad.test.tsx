@@ -1,4 +1,4 @@
-import { screen, waitFor } from '@testing-library/react';
+import { cleanup, screen, waitFor } from '@testing-library/react';
 import { ApiProblem } from '../shell/api.ts';
 import { show, type PageOptions } from '../testing/page.tsx';
 import { WeightPad, type WeightPadProps } from './WeightPad.tsx';
@@ -84,6 +84,42 @@ test('all there is, with one tap', async () => {
   await user.click(screen.getByRole('button', { name: /^All of it/ }));
   await user.click(key('Weigh nibs'));
   expect(taken).toEqual([9_380_001]);
+});
+
+describe('a number that is hardly anything of all there is', () => {
+  const bulk = { bulk: true, max: 27_900_000 };
+
+  test('is asked about, and becomes kilograms with one tap', async () => {
+    const { user, taken } = open(bulk);
+    await user.type(field(), '27.31');
+    expect(screen.getByText(/hardly anything of 27\.90.kg/)).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: /^Did you mean 27\.31.kg\s?\?$/ }));
+    expect(screen.queryByText(/hardly anything/)).toBeNull();
+    await user.click(key('Weigh nibs'));
+    expect(taken).toEqual([27_310_000]);
+  });
+
+  test('is taken where it is meant; with its own unit nobody asks', async () => {
+    const { user, taken } = open(bulk);
+    await user.type(field(), '20');
+    await user.click(screen.getByRole('button', { name: /^Yes, 20.g$/ }));
+    expect(taken).toEqual([20_000]);
+    cleanup();
+    const again = open(bulk);
+    await again.user.type(field(), '20 g');
+    expect(screen.queryByText(/hardly anything/)).toBeNull();
+    expect(screen.queryByRole('button', { name: /^Did you mean/ })).toBeNull();
+  });
+
+  test('is a matter of course among losses, and where kilograms would be more than there is', async () => {
+    const { user } = open({ max: 27_900_000 });
+    await user.type(field(), '20');
+    expect(screen.queryByText(/hardly anything/)).toBeNull();
+    cleanup();
+    const again = open(bulk);
+    await again.user.type(field(), '310');
+    expect(screen.queryByText(/hardly anything/)).toBeNull();
+  });
 });
 
 test('what the server refuses stays on the pad with the reason, to be mended', async () => {

@@ -20,6 +20,8 @@ export interface WeightPadProps {
   max?: number;
   /** Offered as one tap: all there is. */
   all?: number;
+  /** Whether most of `max` is meant, or a good part of it: of a number that would be hardly anything it is asked whether its unit is right. */
+  bulk?: boolean;
   initial?: number | null;
   /** What is hard to believe of a weight, said while it stands there; the button then asks for it by name. */
   doubt?: (mg: number) => string | null;
@@ -29,6 +31,12 @@ export interface WeightPadProps {
   onClose: () => void;
 }
 
+/** The unit one up, in which a large weight is as likely read off a scale. */
+const LARGER: Readonly<Record<string, string>> = { g: 'kg', oz: 'lb' };
+
+/** Share of all there is below which a weight is hardly anything of it. */
+const LITTLE = 0.02;
+
 /** The large pad for a weight: keys for sticky fingers, and a field that reads any unit. */
 export function WeightPad({
   title,
@@ -37,6 +45,7 @@ export function WeightPad({
   min = 1,
   max,
   all,
+  bulk = false,
   initial = null,
   doubt,
   children,
@@ -67,7 +76,19 @@ export function WeightPad({
   const result = parseQuantity(stands, { dimension: 'mass', unit, locale: words.locale, min, max });
   const message =
     failure ?? (!result.ok && result.reason !== 'empty' ? refusal(result, 'mass', words) : null);
-  const doubted = result.ok ? (doubt?.(result.value) ?? null) : null;
+  const larger = bulk && result.ok && result.value < LITTLE * (max ?? 0) ? LARGER[unit] : undefined;
+  const asLarger = larger
+    ? parseQuantity(stands, { dimension: 'mass', unit: larger, locale: words.locale, min, max })
+    : null;
+  // A unit that was typed along stays what it is.
+  const isLarger = result.ok && asLarger?.ok === true && asLarger.value > result.value;
+  const meant = isLarger
+    ? { value: asLarger.value, unit: larger! }
+    : result.ok
+      ? undefined
+      : result.suggestion;
+  const little = isLarger ? t('weight.little', { mass: words.mass(max!) }) : null;
+  const doubted = result.ok ? (doubt?.(result.value) ?? little) : null;
   const save = async () => {
     if (!result.ok || busy) return;
     setBusy(true);
@@ -131,25 +152,25 @@ export function WeightPad({
           )}
         </div>
         <Doubt className="mb-2">{doubted}</Doubt>
-        {!result.ok && result.suggestion && (
+        {meant && (
           <Button
             className="mb-2"
             onClick={() => {
               setText(
-                formatQuantity(result.suggestion!.value, {
+                formatQuantity(meant.value, {
                   dimension: 'mass',
-                  unit: result.suggestion!.unit,
+                  unit: meant.unit,
                   locale: words.locale,
                   bare: true,
                 }),
               );
-              setUnit(result.suggestion!.unit);
+              setUnit(meant.unit);
             }}
           >
             {t('quantity.did-you-mean', {
-              meant: formatQuantity(result.suggestion.value, {
+              meant: formatQuantity(meant.value, {
                 dimension: 'mass',
-                unit: result.suggestion.unit,
+                unit: meant.unit,
                 locale: words.locale,
               }),
               same: '',

@@ -110,6 +110,8 @@ export interface Words {
   heavyUnit: 'kg' | 'lb';
   /** A price by mass, as `£9.40/kg` or `$4.10/lb`; minor units per kg. */
   priceByMass: (minorPerKg: number) => string;
+  /** The price of something bought, or that none is known. */
+  priceOrNone: (minorPerKg: number) => string;
   number: (value: number, decimals?: number) => string;
   percent: (share: number, decimals?: number) => string;
   /** A chance: never quite none and never quite sure, however it is rounded. */
@@ -163,6 +165,10 @@ function makeWords(
   const shortDate = new Intl.DateTimeFormat(tag, { day: 'numeric', month: 'short' });
   const durationWords = { d: t('unit.d'), h: t('unit.h'), min: t('unit.min'), s: t('unit.s') };
   const mass: Words['mass'] = (mg) => formatMass(mg, massSystem, language);
+  const priceByMass: Words['priceByMass'] = (minorPerKg) =>
+    massSystem === 'pounds'
+      ? `${formatMoney((minorPerKg * MG_PER_POUND) / 1e6, currency, language)}/lb`
+      : `${formatMoney(minorPerKg, currency, language)}/kg`;
   return {
     language,
     locale: language,
@@ -194,10 +200,8 @@ function makeWords(
     temperatureUnit,
     massUnit: massSystem === 'pounds' ? 'lb' : 'g',
     heavyUnit: massSystem === 'pounds' ? 'lb' : 'kg',
-    priceByMass: (minorPerKg) =>
-      massSystem === 'pounds'
-        ? `${formatMoney((minorPerKg * MG_PER_POUND) / 1e6, currency, language)}/lb`
-        : `${formatMoney(minorPerKg, currency, language)}/kg`,
+    priceByMass,
+    priceOrNone: (minorPerKg) => (minorPerKg > 0 ? priceByMass(minorPerKg) : t('stock.no-price')),
     number: (value, decimals = 0) => writeNumber(value, decimals, language),
     percent: (share, decimals = 1) => `${writeNumber(share * 100, decimals, language)}\u00a0%`,
     chance: (share, decimals = 0) => {

@@ -61,6 +61,7 @@ export function CompareLots({ lots }: { lots: readonly Lot[] }) {
     {
       name: t('lot.landed'),
       cell: (v) => {
+        if (!(v.lot.pricePerKg > 0)) return t('stock.no-price');
         const price = landedPrice({ ...v.lot, beansPerBarMg: beansPerBar(v) });
         return (
           <>

@@ -49,7 +49,7 @@ export function LotList({ lots }: { lots: readonly Lot[] }) {
                     l.country,
                     words.word('material', l.material),
                     t('lot.of', { mass: words.mass(l.arrivedMg) }),
-                    words.priceByMass(l.pricePerKg),
+                    words.priceOrNone(l.pricePerKg),
                   ]
                     .filter(Boolean)
                     .join(' · ')}

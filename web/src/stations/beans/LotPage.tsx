@@ -142,10 +142,7 @@ function FactsPanel({ view, onChange }: { view: LotView; onChange: (() => void) 
     [t('lot.grower-notes'), lot.growerNotes],
     [t('lot.certificates'), lot.certificates],
     [t('lot.received'), words.day(lot.receivedOn)],
-    [
-      t('lot.price', { unit: words.heavyUnit }),
-      lot.pricePerKg > 0 ? words.priceByMass(lot.pricePerKg) : t('stock.no-price'),
-    ],
+    [t('lot.price', { unit: words.heavyUnit }), words.priceOrNone(lot.pricePerKg)],
     [t('lot.freight'), words.money(lot.freight)],
     [t('lot.moisture'), lot.moisture === null ? '' : `${words.number(lot.moisture, 1)} %`],
     [t('lot.beans-count'), lot.beansPer100g === null ? '' : words.number(lot.beansPer100g)],

@@ -42,7 +42,11 @@ export function StockPanel({ view }: { view: LotView }) {
   const yields = expectedYields(view, stations);
   const own = yields.reduce((n, y) => Math.max(n, y.fromLot), 0);
   const need = bars && barMg && share ? beansForBars({ bars, barMg, beansShare: share / 100, yields }) : null;
-  const price = landedPrice({ ...lot, beansPerBarMg: need && bars ? need.middleMg / bars : null });
+  // Freight alone is no price.
+  const price =
+    lot.pricePerKg > 0
+      ? landedPrice({ ...lot, beansPerBarMg: need && bars ? need.middleMg / bars : null })
+      : { perKg: 0, perBar: null };
   return (
     <Panel title={t('lot.stock')}>
       <div className="mb-3 flex flex-wrap gap-6">
@@ -59,7 +63,7 @@ export function StockPanel({ view }: { view: LotView }) {
           name={t('lot.landed')}
           note={price.perBar === null ? undefined : t('lot.landed.bar', { money: words.money(price.perBar) })}
         >
-          {words.priceByMass(price.perKg)}
+          {words.priceOrNone(price.perKg)}
         </Figure>
       </div>
       {plan ? (

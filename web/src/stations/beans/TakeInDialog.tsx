@@ -10,7 +10,7 @@ import { Choice, TextField } from '../../ui/Field.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
 import { ForCharge } from './ForCharge.tsx';
-import { expectedYields, TO_NIBS } from './expected.ts';
+import { expectedYields, NOTHING_KNOWN, TO_NIBS } from './expected.ts';
 
 /** Pickings become one lot of pods or of wet beans, with what was paid for them. */
 export function TakeInDialog({
@@ -67,7 +67,7 @@ export function TakeInDialog({
   return (
     <FormDialog
       title={t('harvest.take-in', { n: pickings.length })}
-      description={t('harvest.take-in.text', {
+      description={t(paid > 0 ? 'harvest.take-in.text' : 'harvest.take-in.own', {
         pods: words.number(pickings.reduce((sum, p) => sum + p.pods, 0)),
         money: words.money(paid),
       })}
@@ -107,7 +107,7 @@ export function TakeInDialog({
           from={material}
           massMg={massMg}
           pods={pickings.reduce((sum, p) => sum + p.pods, 0)}
-          toNibs={known && expectedYields(known, TO_NIBS, 'new')}
+          toNibs={expectedYields(known ?? NOTHING_KNOWN, TO_NIBS, 'new')}
         />
       )}
       <TextField

@@ -4,6 +4,12 @@ import { expectedYield, historyOf, type ExpectedYield, type Station } from '@wun
 /** Stations on the way from dry beans to nibs. */
 export const TO_NIBS = ['sort', 'roast', 'winnow'] as const;
 
+/** Yields that are known, as the view of any lot tells them. */
+type Known = Pick<LotView, 'yields' | 'elsewhere'> & { lot: Pick<LotView['lot'], 'id'> };
+
+/** The first lot of a workshop. */
+export const NOTHING_KNOWN: Known = { lot: { id: 'new' }, yields: [], elsewhere: [] };
+
 /**
  * What a lot is expected to keep of its mass at each of some stations, from its own batches and those of others.
  *
@@ -11,7 +17,7 @@ export const TO_NIBS = ['sort', 'roast', 'winnow'] as const;
  * @param lotId the lot in question: that one where left out, one that nobody has worked yet by any other id
  */
 export function expectedYields(
-  view: LotView,
+  view: Known,
   stations: readonly Station[],
   lotId: string = view.lot.id,
 ): ExpectedYield[] {

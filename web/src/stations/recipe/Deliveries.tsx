@@ -63,7 +63,7 @@ export function Deliveries() {
             numeric: true,
             cell: (s) =>
               s.arrivedCount === null
-                ? words.priceByMass(s.pricePerKg)
+                ? words.priceOrNone(s.pricePerKg)
                 : t('deliveries.in-all', {
                     price: words.money(Math.round((s.pricePerKg * s.arrivedMg) / 1e6)),
                   }),

@@ -44,7 +44,7 @@ export function IngredientHistory({ id }: { id: string }) {
                   <Change change={c} />
                 </li>
               )) ?? (
-                <li>{t('ingredients.history.begun', { price: words.priceByMass(v.facts.pricePerKg) })}</li>
+                <li>{t('ingredients.history.begun', { price: words.priceOrNone(v.facts.pricePerKg) })}</li>
               )}
             </ul>
           </li>
@@ -62,7 +62,7 @@ function Change({ change: { what, before, after } }: { change: IngredientChange 
     if (what.startsWith('part.')) return `${words.number(value as number, 1)} %`;
     switch (what) {
       case 'pricePerKg':
-        return words.priceByMass(value as number);
+        return words.priceOrNone(value as number);
       case 'stockMg':
         return words.mass(value as number);
       case 'cacao':

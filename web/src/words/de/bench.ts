@@ -192,6 +192,7 @@ export const bench: Record<keyof typeof en, string> = {
   'harvest.take-in': '{n, plural, one {# Erntegang} other {# Erntegänge}} übernehmen',
   'harvest.take-in.text':
     '{pods} Früchte, {money} bezahlt. Sie werden ein Los, das fermentiert und getrocknet wird.',
+  'harvest.take-in.own': '{pods} Früchte. Sie werden ein Los, das fermentiert und getrocknet wird.',
   'harvest.take-in.do': 'Als Los übernehmen',
   'harvest.dry': 'Etwa {low} bis {high} trockene Bohnen.',
   lot: 'Los',

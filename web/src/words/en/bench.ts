@@ -189,6 +189,7 @@ export const bench = {
   'harvest.choose': 'Choose the last round ({n})',
   'harvest.take-in': 'Take {n, plural, one {# picking} other {# pickings}} in',
   'harvest.take-in.text': '{pods} pods, {money} paid. They become one lot that is fermented and dried.',
+  'harvest.take-in.own': '{pods} pods. They become one lot that is fermented and dried.',
   'harvest.take-in.do': 'Take in as a lot',
   'harvest.dry': 'About {low} to {high} of dry beans.',
   lot: 'Lot',
