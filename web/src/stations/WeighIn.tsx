@@ -180,7 +180,7 @@ export function WeighIn({
           action={title}
           max={parcel.from.remainingMg}
           all={parcel.from.remainingMg}
-          bulk
+          bulk={parcel.from.remainingMg}
           initial={parcel.startMg}
           doubt={overfull}
           onWeight={(mg) => weigh(parcel.from, parcel.isAll && mg === parcel.startMg ? null : mg)}

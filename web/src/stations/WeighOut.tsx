@@ -50,7 +50,7 @@ export function WeighOut({
           })}
           action={label}
           max={Math.max(1, Math.round(inMg * 1.02))}
-          bulk
+          bulk={inMg}
           onWeight={(mg) =>
             work.make(step.id, material, mg, before[0]?.parcelId ? { parcelId: before[0].parcelId } : {})
           }

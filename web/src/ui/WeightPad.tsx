@@ -20,8 +20,8 @@ export interface WeightPadProps {
   max?: number;
   /** Offered as one tap: all there is. */
   all?: number;
-  /** Whether most of `max` is meant, or a good part of it: of a number that would be hardly anything it is asked whether its unit is right. */
-  bulk?: boolean;
+  /** What most of is meant, or a good part, mg: of a number that would be hardly anything of it, it is asked whether its unit is right. */
+  bulk?: number;
   initial?: number | null;
   /** What is hard to believe of a weight, said while it stands there; the button then asks for it by name. */
   doubt?: (mg: number) => string | null;
@@ -45,7 +45,7 @@ export function WeightPad({
   min = 1,
   max,
   all,
-  bulk = false,
+  bulk = 0,
   initial = null,
   doubt,
   children,
@@ -76,7 +76,7 @@ export function WeightPad({
   const result = parseQuantity(stands, { dimension: 'mass', unit, locale: words.locale, min, max });
   const message =
     failure ?? (!result.ok && result.reason !== 'empty' ? refusal(result, 'mass', words) : null);
-  const larger = bulk && result.ok && result.value < LITTLE * (max ?? 0) ? LARGER[unit] : undefined;
+  const larger = result.ok && result.value < LITTLE * bulk ? LARGER[unit] : undefined;
   const asLarger = larger
     ? parseQuantity(stands, { dimension: 'mass', unit: larger, locale: words.locale, min, max })
     : null;
@@ -87,7 +87,7 @@ export function WeightPad({
     : result.ok
       ? undefined
       : result.suggestion;
-  const little = isLarger ? t('weight.little', { mass: words.mass(max!) }) : null;
+  const little = isLarger ? t('weight.little', { mass: words.mass(bulk) }) : null;
   const doubted = result.ok ? (doubt?.(result.value) ?? little) : null;
   const save = async () => {
     if (!result.ok || busy) return;
@@ -167,13 +167,12 @@ export function WeightPad({
               setUnit(meant.unit);
             }}
           >
-            {t('quantity.did-you-mean', {
+            {t('quantity.meant', {
               meant: formatQuantity(meant.value, {
                 dimension: 'mass',
                 unit: meant.unit,
                 locale: words.locale,
               }),
-              same: '',
             })}
           </Button>
         )}

@@ -166,7 +166,7 @@ export function HandButtons({
           description={t('roast.out.hint', { mass: words.mass(inMg) })}
           action={t('roast.out.action')}
           max={inMg}
-          bulk
+          bulk={inMg}
           doubt={(mg) => doubt(inMg, mg)}
           onWeight={finish}
           onClose={() => setOut(null)}

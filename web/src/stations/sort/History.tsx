@@ -116,7 +116,7 @@ export function SortHistory() {
             id: 'cost',
             title: t('sort.cost'),
             numeric: true,
-            cell: (s) => words.money((s.rejectMg / 1e6) * priceOf(s.lotId)),
+            cell: (s) => (priceOf(s.lotId) > 0 ? words.money((s.rejectMg / 1e6) * priceOf(s.lotId)) : '—'),
           },
           {
             id: 'labour',

@@ -63,7 +63,9 @@ function Sorting({ view }: { view: BatchView }) {
             <Figure name={t('sort.pace')}>
               {hours > 0.02 ? `${words.mass(Math.round(inMg / hours))}/h` : '—'}
             </Figure>
-            <Figure name={t('sort.cost')}>{words.money((lossMg / 1e6) * price)}</Figure>
+            <Figure name={t('sort.cost')}>
+              {price > 0 ? words.money((lossMg / 1e6) * price) : t('stock.no-price')}
+            </Figure>
           </div>
           <div className="mt-4 flex flex-wrap gap-2">
             <WeighOut view={view} step={step} material="sorted beans" label={t('sort.out')} main />

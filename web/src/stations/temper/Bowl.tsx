@@ -294,7 +294,7 @@ export function Bowl({
           action={t('temper.out')}
           max={inMg}
           all={inMg}
-          bulk
+          bulk={inMg}
           doubt={(mg) => doubt(inMg, mg)}
           onWeight={finish}
           onClose={() => setOut(false)}

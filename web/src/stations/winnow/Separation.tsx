@@ -171,7 +171,8 @@ export function Separation({ view, step }: { view: BatchView; step: StepRecord |
             id: 'money',
             title: t('separation.money'),
             numeric: true,
-            cell: (o) => words.money(gains.find((g) => g.way === o.way)?.money ?? 0),
+            cell: (o) =>
+              view.lot.pricePerKg > 0 ? words.money(gains.find((g) => g.way === o.way)?.money ?? 0) : '—',
           },
         ]}
       />

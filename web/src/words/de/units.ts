@@ -17,5 +17,6 @@ export const units: Record<keyof typeof en, string> = {
   'quantity.out-of-range': '{text} liegt außerhalb von {min} bis {max}.',
   'quantity.at-least': '{text} ist zu wenig; mindestens {min}.',
   'quantity.at-most': '{text} ist zu viel; höchstens {max}.',
+  'quantity.meant': 'Ist {meant} gemeint?',
   'quantity.did-you-mean': 'Ist {meant} gemeint {same}?',
 };

@@ -15,5 +15,6 @@ export const units = {
   'quantity.out-of-range': '{text} is outside {min} to {max}.',
   'quantity.at-least': '{text} is too little; it must be at least {min}.',
   'quantity.at-most': '{text} is too much; it must be at most {max}.',
+  'quantity.meant': 'Did you mean {meant}?',
   'quantity.did-you-mean': 'Did you mean {meant} {same}?',
 } as const;
