@@ -14,9 +14,12 @@ export interface Place {
 /** Places tried along a line, from its end backwards: a name is looked for where the line ends. */
 const TRIES = [0.92, 0.8, 0.66, 0.5, 0.36, 0.22, 0.1];
 
-/** Room a name takes, as shares of the plot's width and height: a sign of 12 px is some 6.6 px wide. */
+/** Room a name takes, px: a sign of 12 px is some 6.6 px wide. */
 const SIGN = 6.6;
 const HEIGHT = 18;
+
+/** About how wide a name is that is written 12 px high, px. */
+export const nameWidth = (name: string): number => name.length * SIGN;
 
 const heightAt = (points: Named['points'], x: number): number | null => {
   const after = points.findIndex((p) => p[0] >= x);
@@ -41,14 +44,14 @@ export function placeNames(
   const px = (x: number) => ((x - span.x[0]) / (span.x[1] - span.x[0])) * size.width;
   const py = (y: number) => (1 - (y - span.y[0]) / (span.y[1] - span.y[0])) * size.height;
   const boxOf = ({ name, x, y }: Place) => ({
-    left: px(x) - (name.length * SIGN) / 2,
-    right: px(x) + (name.length * SIGN) / 2,
+    left: px(x) - nameWidth(name) / 2,
+    right: px(x) + nameWidth(name) / 2,
     top: py(y) - HEIGHT - 4,
     bottom: py(y) - 4,
   });
   // A name stands on the plot, not over the numbers beside it.
   const within = (name: string, x: number) => {
-    const half = Math.min(size.width / 2, (name.length * SIGN) / 2 + 2);
+    const half = Math.min(size.width / 2, nameWidth(name) / 2 + 2);
     const at = Math.min(size.width - half, Math.max(half, px(x)));
     return span.x[0] + (at / size.width) * (span.x[1] - span.x[0]);
   };

@@ -18,6 +18,12 @@ interface Chosen {
   isAll?: boolean;
 }
 
+/** A suggested part as a scale is loaded to, mg: to ten grams, less than a kilogram to one; all there is stays what it is. */
+function weighable(mg: number, { remainingMg }: ParcelRecord): number {
+  const step = mg < 1e6 ? 1000 : 10_000;
+  return mg === remainingMg ? mg : Math.min(remainingMg, Math.max(1, Math.round(mg / step)) * step);
+}
+
 /**
  * Weighing in: choose what goes in, all of it or a weighed part. `take` puts it into the open step, or begins one with it.
  */
@@ -120,7 +126,7 @@ export function WeighIn({
                 onClick={() =>
                   setParcel({
                     from: p,
-                    startMg: suggestMg && suggestMg <= p.remainingMg ? suggestMg : null,
+                    startMg: suggestMg && suggestMg <= p.remainingMg ? weighable(suggestMg, p) : null,
                   })
                 }
               >

@@ -1,4 +1,5 @@
 import { beanExpectedAt, type BeanReading, type RoastForecast } from '@wunsch/core/roast';
+import { nameWidth } from '../../charts/names.ts';
 import type { Scale, Stage, Words } from './chartScale.ts';
 
 /** Names beside the lines instead of a legend. */
@@ -48,6 +49,19 @@ export function LineNames({
   const last = bean.at(-1);
   // The corridor's name keeps to the side where the beans, and what is expected of them, are not.
   const isBelow = corridor && last && last.celsius < beanExpectedAt(corridor, last.seconds).low;
+  const expected = t(now === null ? 'roast.series.expected' : 'roast.series.corridor');
+  /** Where the corridor's name begins: within the plot, and beside the band all along. */
+  const besideCorridor = ({ line }: RoastForecast, from: RoastForecast['line'][number]) => {
+    const left = Math.max(x(0) + 4, Math.min(x(from.seconds) + 4, x(end) - nameWidth(expected)));
+    const right = left + nameWidth(expected);
+    const along = [from, ...line.filter((p) => x(p.seconds) >= left && x(p.seconds) <= right)];
+    return {
+      x: left,
+      y: isBelow
+        ? Math.min(...along.map((p) => y(p.high))) - 8
+        : Math.max(...along.map((p) => y(p.low))) + 18,
+    };
+  };
   return (
     // A rim in the ground's colour keeps a name legible where a line runs through it.
     <g
@@ -82,9 +96,9 @@ export function LineNames({
           {t('roast.series.earlier', { n: earlier.length })}
         </text>
       )}
-      {c && (
-        <text x={x(c.seconds) + 4} y={isBelow ? y(c.high) - 8 : y(c.low) + 18} fill="var(--ink-3)">
-          {t(now === null ? 'roast.series.expected' : 'roast.series.corridor')}
+      {corridor && c && (
+        <text {...besideCorridor(corridor, c)} fill="var(--ink-3)">
+          {expected}
         </text>
       )}
     </g>

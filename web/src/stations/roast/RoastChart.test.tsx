@@ -2,8 +2,12 @@ import { fireEvent, screen } from '@testing-library/react';
 import fc from 'fast-check';
 import { useState } from 'react';
 import type { BeanReading, RoastPlan } from '@wunsch/core/roast';
+import { nameWidth } from '../../charts/names.ts';
 import { show } from '../../testing/page.tsx';
+import { roast as de } from '../../words/de/roast.ts';
+import { roast as en } from '../../words/en/roast.ts';
 import { minuteStep, roastScale, stagesOf, ticks } from './chartScale.ts';
+import { LineNames } from './LineNames.tsx';
 import { RoastChart } from './RoastChart.tsx';
 import { withStage } from './StageHandles.tsx';
 
@@ -178,4 +182,45 @@ test('degrees are the person’s own', () => {
   });
   expect(screen.getAllByText('°F').length).toBeGreaterThan(0);
   expect(screen.getByText('200')).toBeTruthy();
+});
+
+test.each([
+  ['de', 346],
+  ['en', 346],
+  ['de', 900],
+] as const)('the corridor’s name lies on the plot and beside the band, %s on %i px', (language, width) => {
+  const end = 1800;
+  const scale = scaleOf({ width });
+  const line = Array.from({ length: 61 }, (_, i) => {
+    const celsius = 25 + 95 * (1 - Math.exp(-i / 12));
+    return { seconds: i * 30, celsius, low: celsius - 6, high: celsius + 6 };
+  });
+  for (const now of [null, 60]) {
+    const { container, unmount } = show(
+      <svg>
+        <LineNames
+          bean={[]}
+          oven={[]}
+          corridor={{ line } as never}
+          earlier={[]}
+          x={scale.x}
+          y={scale.y}
+          now={now}
+          end={end}
+          stages={[]}
+          words={{ t: (key: keyof typeof en) => ({ de, en })[language][key] } as never}
+        />
+      </svg>,
+    );
+    const [name] = container.querySelectorAll('text');
+    const left = Number(name!.getAttribute('x'));
+    const right = left + nameWidth(name!.textContent!);
+    expect(left).toBeGreaterThanOrEqual(scale.x(0));
+    expect(right).toBeLessThanOrEqual(scale.x(end) + 5);
+    const foot = Number(name!.getAttribute('y'));
+    for (const p of line)
+      if (scale.x(p.seconds) > left && scale.x(p.seconds) < right)
+        expect(foot - 12).toBeGreaterThan(scale.y(p.low));
+    unmount();
+  }
 });
