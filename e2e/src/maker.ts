@@ -129,3 +129,44 @@ export function coveredControls(page: Page): Promise<string[]> {
     return found;
   });
 }
+
+/** What is written in drawings and sticks out of them or of the page, or lies over something else that is written there, in words. */
+export function misplacedNames(page: Page): Promise<string[]> {
+  return page.evaluate(() => {
+    const isSeen = (e: Element) => e.checkVisibility({ opacityProperty: true, visibilityProperty: true });
+    const drawingOf = (e: Element): Element => {
+      const outer = e.closest('svg')!.parentElement!.closest('svg');
+      return outer ? drawingOf(outer) : e.closest('svg')!;
+    };
+    const isScrolled = (e: Element | null): boolean =>
+      e !== null &&
+      ((['auto', 'scroll'].includes(getComputedStyle(e).overflowX) && e.scrollWidth > e.clientWidth + 1) ||
+        isScrolled(e.parentElement));
+    const written = [...document.querySelectorAll('main svg text')]
+      .filter((e) => isSeen(e) && e.textContent.trim() !== '')
+      .map((e) => ({
+        name: `“${e.textContent.slice(0, 40)}”`,
+        in: drawingOf(e),
+        box: e.getBoundingClientRect(),
+      }))
+      .filter(({ box }) => box.width > 0);
+    const out = written.flatMap(({ name, in: drawing, box }) => {
+      const frame = drawing.getBoundingClientRect();
+      const isOut =
+        box.left < frame.left - 3 ||
+        box.right > frame.right + 3 ||
+        box.top < frame.top - 4 ||
+        box.bottom > frame.bottom + 4;
+      const isOffPage = !isScrolled(drawing.parentElement) && (box.left < 0 || box.right > innerWidth);
+      return isOut || isOffPage ? [`${name} sticks out`] : [];
+    });
+    const over = written.flatMap((a, i) =>
+      written.slice(i + 1).flatMap((b) => {
+        const width = Math.min(a.box.right, b.box.right) - Math.max(a.box.left, b.box.left);
+        const apart = Math.abs(a.box.top + a.box.bottom - b.box.top - b.box.bottom) / 2;
+        return a.in === b.in && width > 4 && apart < 9 ? [`${a.name} lies over ${b.name}`] : [];
+      }),
+    );
+    return [...out, ...over];
+  });
+}

@@ -121,6 +121,8 @@ export interface Words {
   duration: (seconds: number) => string;
   time: (iso: string) => string;
   day: (iso: string) => string;
+  /** A day without its year, where there is little room. */
+  dayOfYear: (iso: string) => string;
   /** Time today, weekday and time within a week, day beyond, with its year where that is long ago. */
   when: (iso: string) => string;
   explain: (error: unknown) => string;
@@ -162,6 +164,7 @@ function makeWords(
     year: 'numeric',
     timeZone: 'UTC',
   });
+  const shortDay = new Intl.DateTimeFormat(tag, { day: 'numeric', month: 'short', timeZone: 'UTC' });
   const shortDate = new Intl.DateTimeFormat(tag, { day: 'numeric', month: 'short' });
   const durationWords = { d: t('unit.d'), h: t('unit.h'), min: t('unit.min'), s: t('unit.s') };
   const mass: Words['mass'] = (mg) => formatMass(mg, massSystem, language);
@@ -215,6 +218,7 @@ function makeWords(
     duration: (seconds) => formatDuration(seconds, durationWords),
     time: (iso) => clock.format(new Date(iso)),
     day: (iso) => (A_DAY.test(iso) ? dayItself : date).format(new Date(iso)),
+    dayOfYear: (iso) => (A_DAY.test(iso) ? shortDay : shortDate).format(new Date(iso)),
     when: (iso) => {
       const at = new Date(iso);
       const days = Math.abs(Date.now() - at.getTime()) / 86_400_000;

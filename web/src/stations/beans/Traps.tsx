@@ -58,7 +58,7 @@ export function Traps({ mayMake }: { mayMake: boolean }) {
             yTitle={t('traps.per-trap')}
             xFormat={(x) => {
               const day = points[Math.round(x) - 1]?.day;
-              return day ? words.day(day) : '';
+              return day ? words.dayOfYear(day) : '';
             }}
             yFormat={(y) => words.number(y, 1)}
             yMin={0}

@@ -49,6 +49,7 @@ export function LineNames({
   const last = bean.at(-1);
   // The corridor's name keeps to the side where the beans, and what is expected of them, are not.
   const isBelow = corridor && last && last.celsius < beanExpectedAt(corridor, last.seconds).low;
+  const former = t('roast.series.earlier', { n: earlier.length });
   const expected = t(now === null ? 'roast.series.expected' : 'roast.series.corridor');
   /** Where the corridor's name begins: within the plot, and beside the band all along. */
   const besideCorridor = ({ line }: RoastForecast, from: RoastForecast['line'][number]) => {
@@ -88,12 +89,12 @@ export function LineNames({
       )}
       {before && (
         <text
-          x={Math.min(x(before.seconds), x(end))}
+          x={Math.max(x(0) + 4 + nameWidth(former), Math.min(x(before.seconds), x(end)))}
           y={y(before.celsius) + 16}
           textAnchor="end"
           fill="var(--ink-3)"
         >
-          {t('roast.series.earlier', { n: earlier.length })}
+          {former}
         </text>
       )}
       {corridor && c && (
