@@ -64,11 +64,16 @@ export const BatchSpending = z.object({
 /** See {@link BatchSpending}. */
 export type BatchSpending = z.infer<typeof BatchSpending>;
 
-/** What hands cost at each station for each kg of bars, over the last finished batches that went through it. Money in minor units, at today’s wage. */
+/**
+ * What hands and machines cost at each station for each kg of bars, over the last finished batches that went through it. Money in minor units, at
+ * today’s rates. Machines are missing in a page kept from a release that did not say it.
+ */
 export const UsualWork = z.object({
   /** Finished batches it is from. */
   batches: z.number(),
   labourPerKg: z.partialRecord(StationName, z.number()),
+  energyPerKg: z.partialRecord(StationName, z.number()).optional(),
+  machinesPerKg: z.partialRecord(StationName, z.number()).optional(),
 });
 /** See {@link UsualWork}. */
 export type UsualWork = z.infer<typeof UsualWork>;

@@ -3,6 +3,7 @@ import { seededRandom } from '../numerics/index.ts';
 import {
   addCosts,
   barIf,
+  wearToCome,
   workToCome,
   COST_KINDS,
   costFlow,
@@ -121,21 +122,45 @@ test('a bar to come carries the work still to come, and what the recipe still ad
   expect(() => barIf(none, { ...bars, toCome: { mould: 1.5 } }, usual)).toThrow(/between 0 and 1/);
 });
 
+test('power is to come as work is, wear by what has not gone in yet', () => {
+  const none = { spent: { ...noCosts(), machines: 400 }, massMg: 0, wrapped: 0 };
+  const usual = {
+    packagingPerBar: 0,
+    overheadPerKg: 0,
+    energyPerKg: { grind: 60, temper: 20 },
+    machinesPerKg: { grind: 80, temper: 10 },
+  };
+  // The grinder turns with all of it: nothing of its power has been counted, and all of its wear.
+  const shares = { toCome: { grind: 1, temper: 1 }, wear: { grind: 0, temper: 1 } };
+  const bar = barIf(none, { bars: 100, barMg: 50_000, ...shares }, usual);
+  expect(bar.energy).toBeCloseTo(80 * 0.05, 9);
+  expect(bar.machines).toBeCloseTo(4 + 10 * 0.05, 9);
+  expect(bar.labour).toBe(0);
+  const wrong = { ...usual, energyPerKg: { grind: -1 } };
+  expect(() => barIf(none, { bars: 100, barMg: 50_000, ...shares }, wrong)).toThrow(
+    /the energy of a kg at grind/,
+  );
+  const more = { bars: 100, barMg: 50_000, wear: { grind: 2 } };
+  expect(() => barIf(none, more, usual)).toThrow(/between 0 and 1/);
+});
+
 test('what has not come out of a station is still to be worked there; nothing is where nothing is needed', () => {
-  const at = (station: string, state: string, outMg: number, meanMg: number) => ({
+  const at = (station: string, state: string, outMg: number, meanMg: number, inProcessMg = 0) => ({
     station,
     state,
     outMg,
+    inProcessMg,
     expected: { meanMg, lowMg: meanMg, highMg: meanMg },
   });
   const stations = [
     at('sort', 'done', 10, 10),
     at('roast', 'not needed', 0, 0),
-    at('temper', 'running', 4, 16),
+    at('temper', 'running', 4, 16, 8),
     at('mould', 'done', 3, 15),
     at('taste', 'ahead', 0, 15),
   ] as never;
   expect(workToCome({ stations })).toEqual({ sort: 0, temper: 0.75, mould: 0.8, taste: 1 });
+  expect(wearToCome({ stations })).toEqual({ sort: 0, temper: 0.25, mould: 0.8, taste: 1 });
 });
 
 test('conserved: all batches together have had what came in and was worked, with what stands on the shelves and in machines', () =>

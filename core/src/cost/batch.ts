@@ -1,6 +1,6 @@
 import type { BatchFlow, LineageGraph, Station } from '../ledger/index.ts';
 import { requireBetween, requireNotBelow0, requireWhole } from '../numerics/index.ts';
-import { addCosts, isWanted, noCosts, type CostFlow, type Costs } from './flow.ts';
+import { addCosts, isWanted, noCosts, type CostFlow, type CostKind, type Costs } from './flow.ts';
 
 /** Something of a batch that went elsewhere: into another batch, or out of the house as other than bars. */
 export interface Drawn {
@@ -55,6 +55,9 @@ export function costInside(graph: LineageGraph, flow: CostFlow, stepId: string):
   return inside;
 }
 
+/** A number for each station. */
+type ByStation = Partial<Record<Station, number>>;
+
 /** A batch on its way to bars. */
 export interface BatchSpent {
   spent: Costs;
@@ -70,31 +73,56 @@ export interface UsualCosts {
   /** What the recipe adds to the cacao, for each kg of bars; null where none is chosen. */
   ingredientsPerKg?: number | null;
   /** Work at each station for each kg of bars, as on earlier batches. */
-  labourPerKg?: Partial<Record<Station, number>>;
+  labourPerKg?: ByStation;
+  /** Power its machines draw there, likewise. */
+  energyPerKg?: ByStation;
+  /** What is written off of them there, likewise. */
+  machinesPerKg?: ByStation;
 }
 
 /**
  * Share of each station’s work on a batch that is still to come, by the mass that has not come out of it yet; stations it passes by are left out. One
  * that is done with all that has come to it may have more to do.
  */
-export function workToCome({ stations }: Pick<BatchFlow, 'stations'>): Partial<Record<Station, number>> {
+export function workToCome(flow: Pick<BatchFlow, 'stations'>): ByStation {
+  return shareToCome(flow, (s) => s.outMg);
+}
+
+/**
+ * Share of each station’s wear that is still to come, by the mass that has not gone in yet: a machine is written off by what it is given, and so
+ * far counts what is in it.
+ */
+export function wearToCome(flow: Pick<BatchFlow, 'stations'>): ByStation {
+  return shareToCome(flow, (s) => s.outMg + s.inProcessMg);
+}
+
+function shareToCome(
+  { stations }: Pick<BatchFlow, 'stations'>,
+  doneMg: (of: BatchFlow['stations'][number]) => number,
+): ByStation {
   return Object.fromEntries(
     stations
       .filter((s) => s.state !== 'not needed' && s.state !== 'skipped' && s.expected.meanMg > 0)
-      .map((s) => [s.station, Math.min(1, Math.max(0, 1 - s.outMg / s.expected.meanMg))]),
+      .map((s) => [s.station, Math.min(1, Math.max(0, 1 - doneMg(s) / s.expected.meanMg))]),
   );
 }
 
 /**
  * What a bar comes to if so many are made: what has been spent; the wrapping of those that are not wrapped yet; the overheads of those that are
- * still to be moulded; what the recipe still adds; and the work still to come, as usual.
+ * still to be moulded; what the recipe still adds; and the work, power and wear still to come, as usual.
  *
- * @param toCome share of each station’s work that is still to come, 0–1 ({@link workToCome})
+ * @param toCome share of each station’s work and power that is still to come, 0–1 ({@link workToCome}): both are known once a step is over
+ * @param wear share of its wear ({@link wearToCome}); as its work where left out
  * @throws RangeError for no bars, fractions of one, or anything below 0
  */
 export function barIf(
   of: BatchSpent,
-  { bars, barMg, toCome = {} }: { bars: number; barMg: number; toCome?: Partial<Record<Station, number>> },
+  {
+    bars,
+    barMg,
+    toCome = {},
+    wear = toCome,
+  }: { bars: number; barMg: number; toCome?: ByStation; wear?: ByStation },
   usual: UsualCosts,
 ): Costs {
   requireWhole(bars, 'the number of bars');
@@ -112,11 +140,16 @@ export function barIf(
   const barKg = barMg / 1e6;
   if ((toCome.recipe ?? 0) > 0)
     bar.ingredients = Math.max(bar.ingredients, (usual.ingredientsPerKg ?? 0) * barKg);
-  for (const [station, perKg] of Object.entries(usual.labourPerKg ?? {})) {
-    requireNotBelow0(perKg, `the work of a kg at ${station}`);
-    const share = toCome[station as Station] ?? 0;
-    requireBetween(share, 0, 1, `what is still to come at ${station}`);
-    bar.labour += share * perKg * barKg;
-  }
+  const add = (kind: CostKind, usually: ByStation | undefined, shares: ByStation) => {
+    for (const [station, perKg] of Object.entries(usually ?? {})) {
+      requireNotBelow0(perKg, `the ${kind} of a kg at ${station}`);
+      const share = shares[station as Station] ?? 0;
+      requireBetween(share, 0, 1, `what is still to come at ${station}`);
+      bar[kind] += share * perKg * barKg;
+    }
+  };
+  add('labour', usual.labourPerKg, toCome);
+  add('energy', usual.energyPerKg, toCome);
+  add('machines', usual.machinesPerKg, wear);
   return bar;
 }

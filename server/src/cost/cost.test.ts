@@ -255,14 +255,20 @@ describe.each(USUAL_DATABASE)('what bars cost on %s', (kind) => {
   test('usual work is that of finished batches by the kg of bars; what a recipe adds is told of a batch that has one', async () => {
     const usual = async () => (await shop.send('GET', '/api/usual-work')).body as UsualWork;
     const before = await usual();
-    expect(before).toEqual({ batches: 0, labourPerKg: {} });
+    expect(before).toEqual({ batches: 0, labourPerKg: {}, energyPerKg: {}, machinesPerKg: {} });
+    const machineId = v7();
+    // 40 pence are written off for each kg.
+    const facts = { name: 'Uta', station: 'grind', watts: 500, price: 100_000, resale: 20_000, lifeKg: 2000 };
+    await shop.send('PUT', `/api/machines/${machineId}`, facts);
     const lot = await maker.lot('USU', 40, { material: 'nibs' });
-    const made = async (code: string, minutes: number) => {
+    const made = async (code: string, handsOnMinutes: number, at: string | null) => {
       const batch = await maker.batch(code, lot.id);
-      const grind = await maker.step(batch, 'grind');
+      const startedAt = '2026-10-01T08:00:00Z';
+      const grind = await maker.step(batch, 'grind', { machineId: at, startedAt });
       await maker.take(grind, lot.parcelId, 5);
       const chocolate = await maker.make(grind, 'chocolate', 5);
-      await maker.close(grind, null, minutes);
+      const over = { remainder: null, remainderId: v7(), handsOnMinutes, endedAt: '2026-10-01T18:00:00Z' };
+      await shop.send('PUT', `/api/steps/${grind}/close`, over);
       const mould = await maker.step(batch, 'mould');
       await maker.take(mould, chocolate.parcelId, 5);
       const bars = await maker.make(mould, 'bars', 4, { count: 80 });
@@ -271,17 +277,20 @@ describe.each(USUAL_DATABASE)('what bars cost on %s', (kind) => {
       await put('/api/leaves', { parcelId: bars.parcelId, destination: 'gift', takenId: v7(), lossId: v7() });
       return batch;
     };
-    const [first, second] = [await made('USU-01', 30), await made('USU-02', 50)];
+    const [first, second] = [await made('USU-01', 30, machineId), await made('USU-02', 50, null)];
     // Nothing is usual before a batch is finished.
     expect((await usual()).batches).toBe(0);
     for (const batch of [first, second])
       expect((await shop.send('PUT', `/api/batches/${batch}/state`, { state: 'finished' })).status).toBe(201);
-    const { batches, labourPerKg } = await usual();
+    const { batches, labourPerKg, energyPerKg, machinesPerKg } = await usual();
     expect(batches).toBe(2);
     expect(Object.keys(labourPerKg).sort()).toEqual(['grind', 'mould']);
     // 8 kg of bars took 80 min at the grinder and 120 at the moulds; an hour is 15.00.
     expect(labourPerKg.grind).toBeCloseTo(((80 / 60) * 1500) / 8, 6);
     expect(labourPerKg.mould).toBeCloseTo((2 * 1500) / 8, 6);
+    // Of the second nobody has said which machine: the first stands for both. 5 kWh at 40, and 5 kg in, for 4 kg of bars.
+    expect(energyPerKg).toEqual({ grind: expect.closeTo((5 * 40) / 4, 6) });
+    expect(machinesPerKg).toEqual({ grind: expect.closeTo((5 * 40) / 4, 6) });
 
     const shelf = (await shop.send('GET', '/api/ingredients')).body as IngredientRecord[];
     const of = (key: string) => shelf.find((i) => i.key === key)!;

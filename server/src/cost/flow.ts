@@ -49,7 +49,7 @@ interface WorkRow {
 const runsOn = (kind: StepKind): boolean => isWork(kind) || kind === 'press';
 
 /** What some steps cost themselves: work, machine, and what their by-products fetched. */
-async function loadWorks(db: Db, stepIds: readonly string[]): Promise<Map<string, StepWork>> {
+export async function loadWorks(db: Db, stepIds: readonly string[]): Promise<Map<string, StepWork>> {
   const rows = rowsOf<WorkRow>(
     await db.execute(sql`
       select s.id, s.kind, s.hands_on_minutes as "handsOnMinutes",

@@ -64,16 +64,23 @@ test('work still to come is in a bar to come as earlier batches say it; where no
   const expected = { meanMg: 6_000_000, lowMg: 6_000_000, highMg: 6_000_000 };
   const stations = ['temper', 'mould'].map((s) => ({ ...at(s), expected }));
   const { wire, unmount } = open({ ...view, flow: { ...view.flow, stations } } as BatchView);
-  wire.has('/api/usual-work', { batches: 4, labourPerKg: { roast: 900, temper: 300, mould: 200 } });
+  wire.has('/api/usual-work', {
+    batches: 4,
+    labourPerKg: { roast: 900, temper: 300, mould: 200 },
+    energyPerKg: { temper: 50 },
+    machinesPerKg: { mould: 100 },
+  });
   const cost = await panel('Cost per bar');
-  // 1.58 and 0.06 kg of tempering and moulding at 5.00.
-  await within(cost).findByText('£1.88');
-  expect(cost.textContent).toContain('as in the last 4 finished batches: £0.30 a bar');
+  // 1.58, and 0.06 kg of tempering and moulding: hands at 5.00, power and wear at 1.50.
+  await within(cost).findByText('£1.97');
+  expect(cost.textContent).toContain('as in the last 4 finished batches: £0.39 a bar');
   unmount();
   const empty = open(withBars(0, { low: 80, high: 120 })).wire;
   empty.has('/api/usual-work', { batches: 0, labourPerKg: {} });
   const first = await panel('Cost per bar');
-  await within(first).findByText('Work still to come is not in it: no finished batch says how much that is.');
+  await within(first).findByText(
+    'What hands and machines still come to is not in it: no finished batch says how much that is.',
+  );
   await within(first).findByText('£1.58');
 });
 

@@ -70,9 +70,9 @@ export function Cost({ view }: { view: BatchView }) {
       </ul>
       {of?.range && work && (
         <p className="mt-2 text-[12.5px] text-ink-2">
-          {of.workToCome === null
+          {of.toCome === null
             ? t('cost.without-work')
-            : t('cost.with-work', { money: words.money(of.workToCome), n: work.batches })}
+            : t('cost.with-work', { money: words.money(of.toCome), n: work.batches })}
         </p>
       )}
       <p className="mt-2 flex flex-wrap justify-between gap-x-3 text-[12px] text-ink-3">

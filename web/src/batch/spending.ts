@@ -1,5 +1,5 @@
 import type { BatchSpending, BatchView, UsualWork } from '@wunsch/contract';
-import { barIf, workToCome, type Costs } from '@wunsch/core/cost';
+import { barIf, wearToCome, workToCome, type Costs } from '@wunsch/core/cost';
 import { useRead } from '../shell/door.tsx';
 
 /** What has been spent on a batch so far; undefined while it is read. */
@@ -15,9 +15,12 @@ export interface BarCost {
   bars: number;
   /** What it costs if the most and the fewest come; null where they are made already. */
   range: { low: Costs; high: Costs } | null;
-  /** Work still to come of one bar, which is in it; null where no earlier batch says what that is. */
-  workToCome: number | null;
+  /** What hands and machines still come to of one bar, which is in it; null where no earlier batch says what that is. */
+  toCome: number | null;
 }
+
+/** Kinds of cost that are spent station by station. */
+const TO_COME = ['labour', 'energy', 'machines'] as const;
 
 /** What a bar of a batch costs; null while no bars are in sight. */
 export function barCostOf(
@@ -27,11 +30,10 @@ export function barCostOf(
 ): BarCost | null {
   const ahead = flow.barsExpected;
   if (!ahead || ahead.high <= flow.bars)
-    return spending.bar && { bar: spending.bar, bars: spending.bars, range: null, workToCome: null };
-  const labourPerKg = work?.labourPerKg ?? {};
-  const toCome = workToCome(flow);
+    return spending.bar && { bar: spending.bar, bars: spending.bars, range: null, toCome: null };
+  const shares = { toCome: workToCome(flow), wear: wearToCome(flow) };
   const of = (bars: number) =>
-    barIf(spending, { bars, barMg: batch.barMg, toCome }, { ...spending.usual, labourPerKg });
+    barIf(spending, { bars, barMg: batch.barMg, ...shares }, { ...spending.usual, ...work });
   const [low, high] = [Math.floor(ahead.low), Math.ceil(ahead.high)];
   const bars = Math.round((ahead.low + ahead.high) / 2);
   if (bars < 1) return null;
@@ -40,6 +42,9 @@ export function barCostOf(
     bar,
     bars,
     range: low >= 1 ? { low: of(high), high: of(low) } : null,
-    workToCome: work && work.batches > 0 ? bar.labour - spending.spent.labour / bars : null,
+    toCome:
+      work && work.batches > 0
+        ? TO_COME.reduce((sum, kind) => sum + bar[kind] - spending.spent[kind] / bars, 0)
+        : null,
   };
 }

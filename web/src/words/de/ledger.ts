@@ -88,9 +88,9 @@ export const ledger: Record<keyof typeof en, string> = {
   'cost.so-far': 'bisher {money} ausgegeben',
   'cost.hours-so-far': 'bisher {time}',
   'cost.with-work':
-    'Arbeit, die noch kommt, ist darin wie bei {n, plural, one {der letzten fertigen Charge} other {den letzten {n} fertigen Chargen}}: {money} je Tafel.',
+    'Arbeit und Maschinen, die noch kommen, sind darin wie bei {n, plural, one {der letzten fertigen Charge} other {den letzten {n} fertigen Chargen}}: {money} je Tafel.',
   'cost.without-work':
-    'Arbeit, die noch kommt, ist nicht darin: Noch sagt keine fertige Charge, wie viel das ist.',
+    'Arbeit und Maschinen, die noch kommen, sind nicht darin: Noch sagt keine fertige Charge, wie viel das ist.',
   'cost.total': '{money} für die Charge',
   correct: 'Berichtigen',
   'correct.this': '{what} berichtigen',

@@ -86,8 +86,9 @@ export const ledger = {
   'cost.so-far': '{money} spent so far',
   'cost.hours-so-far': '{time} so far',
   'cost.with-work':
-    'Work still to come is in it as in {n, plural, one {the last finished batch} other {the last {n} finished batches}}: {money} a bar.',
-  'cost.without-work': 'Work still to come is not in it: no finished batch says how much that is.',
+    'What hands and machines still come to is in it as in {n, plural, one {the last finished batch} other {the last {n} finished batches}}: {money} a bar.',
+  'cost.without-work':
+    'What hands and machines still come to is not in it: no finished batch says how much that is.',
   'cost.total': '{money} for the batch',
   correct: 'Correct',
   'correct.this': 'Correct {what}',
