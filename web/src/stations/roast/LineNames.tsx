@@ -2,6 +2,9 @@ import { beanExpectedAt, type BeanReading, type RoastForecast } from '@wunsch/co
 import { nameWidth } from '../../charts/names.ts';
 import type { Scale, Stage, Words } from './chartScale.ts';
 
+/** From one line of writing to the next, px. */
+const LINE = 15;
+
 /** Names beside the lines instead of a legend. */
 export function LineNames({
   bean,
@@ -51,18 +54,46 @@ export function LineNames({
   const isBelow = corridor && last && last.celsius < beanExpectedAt(corridor, last.seconds).low;
   const former = t('roast.series.earlier', { n: earlier.length });
   const expected = t(now === null ? 'roast.series.expected' : 'roast.series.corridor');
+  const placed: { left: number; right: number; foot: number }[] = [];
+  /** Keeps a name to the plot, and below those that stand there already. */
+  const named = (name: string, from: number, wanted: number) => {
+    const left = Math.max(x(0) + 4, Math.min(from, x(end) - nameWidth(name)));
+    const right = left + nameWidth(name);
+    let foot = wanted;
+    while (placed.some((p) => left < p.right && p.left < right && Math.abs(foot - p.foot) < LINE))
+      foot += LINE;
+    placed.push({ left, right, foot });
+    return { name, x: left, y: foot, fontWeight: 400 };
+  };
   /** Where the corridor's name begins: within the plot, and beside the band all along. */
   const besideCorridor = ({ line }: RoastForecast, from: RoastForecast['line'][number]) => {
     const left = Math.max(x(0) + 4, Math.min(x(from.seconds) + 4, x(end) - nameWidth(expected)));
     const right = left + nameWidth(expected);
     const along = [from, ...line.filter((p) => x(p.seconds) >= left && x(p.seconds) <= right)];
-    return {
-      x: left,
-      y: isBelow
-        ? Math.min(...along.map((p) => y(p.high))) - 8
-        : Math.max(...along.map((p) => y(p.low))) + 18,
-    };
+    return named(
+      expected,
+      left,
+      isBelow ? Math.min(...along.map((p) => y(p.high))) - 8 : Math.max(...along.map((p) => y(p.low))) + 18,
+    );
   };
+  const names = [
+    b && {
+      ...named(t('roast.series.bean'), x(b.seconds) + 10, y(b.celsius) + 20),
+      fill: 'var(--violet-text)',
+      fontWeight: 600,
+    },
+    o && { ...named(t('roast.series.oven'), x(o.seconds) + 4, y(ovenTop) - 7), fill: 'var(--slate-text)' },
+    !o &&
+      first && {
+        ...named(t('roast.series.plan'), x(first.from) + 8, y(first.setC) - 14),
+        fill: 'var(--slate-text)',
+      },
+    corridor && c && { ...besideCorridor(corridor, c), fill: 'var(--ink-3)' },
+    before && {
+      ...named(former, Math.min(x(before.seconds), x(end)) - nameWidth(former), y(before.celsius) + 16),
+      fill: 'var(--ink-3)',
+    },
+  ];
   return (
     // A rim in the ground's colour keeps a name legible where a line runs through it.
     <g
@@ -72,35 +103,13 @@ export function LineNames({
       strokeLinejoin="round"
       style={{ paintOrder: 'stroke' }}
     >
-      {b && (
-        <text x={x(b.seconds) + 10} y={y(b.celsius) + 20} fontWeight="600" fill="var(--violet-text)">
-          {t('roast.series.bean')}
-        </text>
-      )}
-      {o && (
-        <text x={x(o.seconds) + 4} y={y(ovenTop) - 7} fill="var(--slate-text)">
-          {t('roast.series.oven')}
-        </text>
-      )}
-      {!o && first && (
-        <text x={x(first.from) + 8} y={y(first.setC) - 14} fill="var(--slate-text)">
-          {t('roast.series.plan')}
-        </text>
-      )}
-      {before && (
-        <text
-          x={Math.max(x(0) + 4 + nameWidth(former), Math.min(x(before.seconds), x(end)))}
-          y={y(before.celsius) + 16}
-          textAnchor="end"
-          fill="var(--ink-3)"
-        >
-          {former}
-        </text>
-      )}
-      {corridor && c && (
-        <text {...besideCorridor(corridor, c)} fill="var(--ink-3)">
-          {expected}
-        </text>
+      {names.map(
+        (n) =>
+          n && (
+            <text key={n.name} x={n.x} y={n.y} fill={n.fill} fontWeight={n.fontWeight}>
+              {n.name}
+            </text>
+          ),
       )}
     </g>
   );
