@@ -28,7 +28,10 @@ export function Reminders({ station, view }: { station: Station; view: BatchView
             <span className="min-w-0 flex-1">
               <b>{r.text}</b>{' '}
               {r.caseId && r.caseNumber !== null && (
-                <Link to={`/case/${r.caseId}`} className="text-[13px] underline underline-offset-4">
+                <Link
+                  to={`/case/${r.caseId}`}
+                  className="whitespace-nowrap text-[13px] underline underline-offset-4"
+                >
                   {t('reminder.from', { n: r.caseNumber })}
                 </Link>
               )}
