@@ -22,6 +22,7 @@ import { balanceOf, linesOf, useWork, type TakeIn } from '../work.ts';
 import { AddIngredient } from './AddIngredient.tsx';
 import { BowlNotes, FlowLine } from './BowlNotes.tsx';
 import { Figures } from './Figures.tsx';
+import { GrinderFit } from './GrinderFit.tsx';
 import { LabelFacts } from './LabelFacts.tsx';
 import { RecipeWriter } from './RecipeWriter.tsx';
 import {
@@ -125,6 +126,11 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
               })}
           </ul>
         )}
+        {planned.length > 0 && view.batch.route.includes('grind') && (
+          <p className="mb-4">
+            <GrinderFit massMg={planned.reduce((sum, l) => sum + l.massMg, 0) * factor} />
+          </p>
+        )}
         <div className="mb-4 flex flex-wrap items-end gap-2">
           <WeighIn
             view={view}
@@ -187,6 +193,7 @@ function Choosing({ view, take, weighNow }: { view: BatchView; take: TakeIn; wei
   const ingredients = useIngredients();
   const nibs = view.flow.stations.find((s) => s.station === 'recipe')!.waitingMg;
   const material = isLiquor(view) ? 'liquor' : 'nibs';
+  const isGround = view.batch.route.includes('grind');
   const [writing, setWriting] = useState(false);
   const choose = (recipeId: string | null) => {
     const { code, plannedMg, barMg, route, routeChosen } = view.batch;
@@ -235,6 +242,7 @@ function Choosing({ view, take, weighNow }: { view: BatchView; take: TakeIn; wei
         {view.recipe && !writing && (
           <>
             <Figures lines={scaled} />
+            {isGround && <GrinderFit massMg={scaled.reduce((sum, l) => sum + l.massMg, 0)} />}
             <ul className="my-4">
               {scaled.map((l) => (
                 <li key={l.ingredient.id} className="flex justify-between border-b border-line py-2">

@@ -1,14 +1,18 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import { RecipePut } from '@wunsch/contract';
 import { Wire, show, type PageOptions } from '../../testing/page.tsx';
-import { ingredientId, SHELF } from '../../testing/views.ts';
+import { idOf, ingredientId, SHELF } from '../../testing/views.ts';
 import { RecipeWriter } from './RecipeWriter.tsx';
 
 beforeEach(() => localStorage.clear());
 const plain = (text: string | null) => (text ?? '').replace(/[\u00a0\u202f]/g, ' ');
 
-async function write(options: PageOptions = {}, more: { beansMg?: number; nibFat?: number } = {}) {
-  const wire = new Wire().has('/api/ingredients', SHELF).has('/api/machines', []);
+async function write(
+  options: PageOptions = {},
+  more: { beansMg?: number; nibFat?: number } = {},
+  machines: object[] = [],
+) {
+  const wire = new Wire().has('/api/ingredients', SHELF).has('/api/machines', machines);
   const saved: string[] = [];
   const page = show(<RecipeWriter from={null} onSaved={(id) => saved.push(id)} {...more} />, options);
   await screen.findByRole('heading', { name: /Write a recipe|Ein Rezept/ });
@@ -21,6 +25,39 @@ test('it starts from the nibs there are, at 70 %', async () => {
   await write({}, { beansMg: 7_000_000 });
   expect(weights().map((w) => w.value)).toEqual(['7,000', '3,000']);
   expect(figures()).toMatch(/70\.0 %/);
+});
+
+describe('whether the bowl fits a grinder', () => {
+  const grinder = (name: string, minMg: number | null, maxMg: number | null, kind = 'stone grinder') => ({
+    id: idOf(name.length),
+    name,
+    station: 'grind',
+    kind,
+    minMg,
+    maxMg,
+    tool: null,
+    active: true,
+  });
+  const two = [
+    grinder('Otto', 8_000_000, 26_000_000),
+    grinder('Ida', 2_000_000, 9_000_000),
+    grinder('Mixer', 1_000_000, 60_000_000, 'conche or mixer'),
+  ];
+
+  test.each([
+    [3_000_000, /fits Ida \(2\.00.kg to 9\.00.kg\)/],
+    [14_000_000, /fits Otto/],
+    [21_700_000, /above the usable maximum of Otto, 26\.00.kg/],
+    [700_000, /below the usable minimum of Ida, 2\.00.kg/],
+  ])('of %i mg of nibs', async (beansMg, said) => {
+    await write({}, { beansMg }, two);
+    expect(await screen.findByText(said)).toBeTruthy();
+  });
+
+  test('is not said where no grinder says what it takes', async () => {
+    await write({}, { beansMg: 7_000_000 }, [grinder('Otto', null, null)]);
+    expect(figures()).not.toMatch(/Otto/);
+  });
 });
 
 test('every figure follows each weight while it is typed', async () => {

@@ -18,6 +18,7 @@ import { useWords } from '../../words/words.tsx';
 import { useMachines } from '../work.ts';
 import { BowlNotes, FlowLine } from './BowlNotes.tsx';
 import { Figures } from './Figures.tsx';
+import { GrinderFit } from './GrinderFit.tsx';
 import { KitchenMeasure } from './KitchenMeasure.tsx';
 import { LabelFacts } from './LabelFacts.tsx';
 import { StandIns } from './StandIns.tsx';
@@ -253,6 +254,7 @@ export function RecipeWriter({
         <div className="grid content-start gap-2">
           <Panel title={t('figures')}>
             <Figures lines={bowl} name={name} />
+            <GrinderFit massMg={bowl.reduce((sum, l) => sum + l.massMg, 0)} />
             <FlowLine lines={bowl} gritUm={from?.aimUm ?? workshop.gritAimUm} />
             <BowlNotes lines={bowl} />
           </Panel>
