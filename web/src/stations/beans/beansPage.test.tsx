@@ -41,3 +41,13 @@ test('an address opens its sheet, and receiving; who may only look receives noth
   expect(screen.getByRole('tab', { selected: true }).textContent).toMatch(/map/i);
   expect(seen.container.querySelector('header button')).toBeNull();
 });
+
+test('a lot that no price is known of says so, wherever its price would stand', async () => {
+  const { container } = await open([
+    lot(1, 'AA', { pricePerKg: 0, freight: 4000 }),
+    lot(2, 'BB', { pricePerKg: 940 }),
+  ]);
+  const rows = [...container.querySelectorAll('li')].map(plain);
+  expect(rows.find((r) => r.includes('AA'))).toMatch(/· no price/);
+  expect(rows.find((r) => r.includes('BB'))).toMatch(/· £9\.40\/kg/);
+});

@@ -1,7 +1,9 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import type { PickingRecord } from '@wunsch/contract';
+import { neededForCharge } from '@wunsch/core/ferment';
 import { show, Wire } from '../../testing/page.tsx';
 import { idOf } from '../../testing/views.ts';
+import { expectedYields, NOTHING_KNOWN, TO_NIBS } from './expected.ts';
 import { Harvest } from './Harvest.tsx';
 
 const YEAR = new Date().getFullYear();
@@ -85,4 +87,19 @@ test('a plot’s year is told to those who hear it, what is picked and what is t
   expect(picture.getAttribute('aria-label')).toMatch(/J(an)? 40 pods, D(ec)? 1\d to 5\d expected$/);
   expect(screen.getByText('5.0 a tree (8 trees)')).toBeTruthy();
   expect(screen.queryByRole('button', { name: 'Note it' })).toBeNull();
+});
+
+test('what was picked by oneself has no price to tell; the first lot’s range is the one its own page tells', async () => {
+  const wire = new Wire().has('/api/pickings', [picked(1, { pods: 540, wetMg: 74_600_000 })]);
+  wire
+    .has('/api/lots', [])
+    .has('/api/machines', [{ id: idOf(20), name: 'Otto', station: 'grind', active: true, minMg: 8_000_000 }]);
+  const { user } = show(<Harvest mayMake />);
+  await user.click(await screen.findByRole('button', { name: /^Choose the last round/ }));
+  await user.click(screen.getByRole('button', { name: /^Take .* in$/ }));
+  const dialog = within(await screen.findByRole('dialog'));
+  expect(dialog.getByText('540 pods. They become one lot that is fermented and dried.')).toBeTruthy();
+  const { lowMg, highMg } = neededForCharge(8_000_000, 'wet beans', expectedYields(NOTHING_KNOWN, TO_NIBS));
+  const [low, high] = [lowMg, highMg].map((mg) => Math.ceil((mg / 74_600_000) * 540));
+  expect(await dialog.findByText(new RegExp(`pods \\(${low} to ${high}\\)\\.`))).toBeTruthy();
 });
