@@ -19,6 +19,10 @@ export class Board {
   readonly preferred: Int32Array;
   /** Earliest start asked for besides, by activity: what stays where it was as long as it can. */
   readonly least: Float64Array;
+  /** Claims that others may take over from those they are wanted of, where that saves more than {@link handOver}: 1, else 0. */
+  readonly mayChange: Uint8Array;
+  /** Least time a whole group must be over sooner for that; as it is, nothing is handed over. */
+  handOver = NEVER;
   /** Groups of which something has begun, in the order in which they found their places. */
   begun: readonly number[];
   /** Groups in the order they were placed, with what their claims were to have. */
@@ -37,6 +41,7 @@ export class Board {
     this.occupied = new Occupied(c);
     this.wanted = new Int32Array(c.claims.length).fill(-1);
     this.preferred = new Int32Array(c.claims.length).fill(-1);
+    this.mayChange = new Uint8Array(c.claims.length);
     this.wantedThen = new Int32Array(c.claims.length).fill(-1);
     this.least = new Float64Array(c.n).fill(-NEVER);
     this.pushed = new Float64Array(c.n).fill(-NEVER);
@@ -82,6 +87,47 @@ export class Board {
 
   /** Places a whole group at its earliest; false where it has no place. */
   placeGroup(g: number): boolean {
+    const isPlaced = this.placeAsWanted(g);
+    if (this.handOver >= NEVER || (isPlaced && !this.isHeldUp(g))) return isPlaced;
+    return this.placeHandedOver(g, isPlaced);
+  }
+
+  /** Whether anything of a placed group waits for what it uses, beyond what was asked of it and what it follows, for longer than would be handed over. */
+  private isHeldUp(g: number): boolean {
+    const { c } = this;
+    return this.groups.members[g]!.some((i) => {
+      let ready = Math.max(c.notBefore[i]!, this.least[i]!);
+      for (const { other, lag } of c.into[i]!) ready = Math.max(ready, this.start[other]! + lag);
+      return this.start[i]! - ready > this.handOver;
+    });
+  }
+
+  /** Places a group with whoever is free of those who may, and leaves it so where it is over sooner by enough. */
+  private placeHandedOver(g: number, wasPlaced: boolean): boolean {
+    const claims = this.groups.claims[g]!.filter((k) => this.mayChange[k] === 1 && this.wanted[k]! >= 0);
+    if (claims.length === 0) return wasPlaced;
+    const end = wasPlaced ? this.endOf(g) : NEVER;
+    if (wasPlaced) this.takeGroup(g);
+    for (const k of claims) {
+      this.preferred[k] = this.wanted[k]!;
+      this.wanted[k] = -1;
+    }
+    const isSooner = this.placeAsWanted(g) && this.endOf(g) < end - this.handOver;
+    for (const k of claims) {
+      // What was taken over stays with whoever has it.
+      this.wanted[k] = isSooner ? this.occupied.given[k]! : this.preferred[k]!;
+      this.preferred[k] = -1;
+    }
+    if (isSooner) return true;
+    this.takeGroup(g);
+    return wasPlaced && this.placeAsWanted(g);
+  }
+
+  private endOf(g: number): number {
+    return Math.max(...this.groups.members[g]!.map((i) => this.start[i]! + this.c.duration[i]!));
+  }
+
+  private placeAsWanted(g: number): boolean {
     const members = this.groups.members[g]!;
     for (const i of members) this.pushed[i] = -NEVER;
     this.holdOn(g, false);

@@ -9,6 +9,9 @@ import type { WorkshopProject } from './workshop.ts';
 /** Of two people or days the same batch takes unlike times; all of a batch share this part of the spread, as logarithm. */
 const SHARED = 0.1;
 
+/** Least time a step must be over sooner for somebody else to take it from whoever was to do it, minutes: half a day of work. */
+const HAND_OVER = 240;
+
 /** When each order is ready, over many drawn durations. */
 export interface OrderDraws {
   orderId: string;
@@ -21,7 +24,8 @@ export interface OrderDraws {
 /**
  * A plan tried on many drawn durations: every step takes a time from around its median and 80th percentile (log-normal, part of it
  * shared by a batch), machines and people keep what they were given and the order they have it in, and nothing starts before it was
- * planned, since people come by the plan. Whoever has begun something finishes it, beyond their hours if need be. Greatest waits are for
+ * planned, since people come by the plan; but what would wait half a day or more for one of them, who is away or busy, is done by whoever else may.
+ * Whoever has begun something finishes it, beyond their hours if need be. Greatest waits are for
  * planning only: how long a thing will take is not known when it is begun, so that what ends at a bad hour waits until somebody comes.
  *
  * @param draws how many, at least 1
@@ -35,7 +39,7 @@ export function orderChances(
 ): OrderDraws[] {
   requireWhole(draws, 'the number of draws', 1);
   if (workshop.project.activities.length === 0) return [];
-  const { project, steps } = workshop;
+  const { project, steps, people } = workshop;
   const z80 = normalQuantile(0.8);
   const done = new Map((project.orders ?? []).map((o) => [o.id, [] as number[]]));
   // Rounded to whole minutes, and drawn anew for each.
@@ -43,6 +47,10 @@ export function orderChances(
   const groups = groupsOf(c);
   const board = new Board(c, groups);
   board.wanted.set(givenIn(c, plan));
+  board.handOver = HAND_OVER;
+  c.claims.forEach(({ options }, k) => {
+    board.mayChange[k] = Number(options.length > 1 && options.every((r) => people.has(c.resources[r]!.id)));
+  });
   const start = project.activities.map((a) => plan.starts[a.id]!);
   const first = groups.members.map((g) => Math.min(...g.map((i) => start[i]!)));
   const waits = groups.members.map((g) => Number(g.some((i) => behind.has(steps[i]?.batch ?? ''))));

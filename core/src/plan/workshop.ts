@@ -13,6 +13,8 @@ export interface WorkshopProject {
   /** What its activities are, in the same order; those that follow are seen by nobody. */
   steps: WorkshopStep[];
   needs: Needs;
+  /** Ids of the people among its resources. */
+  people: ReadonlySet<string>;
   /** When each order is due; the project has it somewhat earlier. */
   due: ReadonlyMap<string, number>;
   /** Epoch ms of time 0. */
@@ -75,6 +77,7 @@ export function workshopProject(room: PlanRoom, pins: readonly PlanPin[] = [], d
     },
     steps,
     needs,
+    people: new Set(room.people.map((p) => p.id)),
     due,
     zero,
     days,
