@@ -3,6 +3,7 @@ import type { Order, PlanKeep, PlanRoomView } from '@wunsch/contract';
 import { USUAL_WEEK } from '@wunsch/core/plan';
 import { show, Wire, type PageOptions } from '../testing/page.tsx';
 import { idOf } from '../testing/views.ts';
+import { planAnswers } from '../workers/plan.ts';
 import PlanPage from './PlanPage.tsx';
 
 const kg = (n: number) => Math.round(n * 1e6);
@@ -211,10 +212,20 @@ test('a machine that milk was in is made ready by somebody, and drawn so; the le
 });
 
 test('while the plan is being reckoned nothing promised is said to be out of it', async () => {
-  open(room());
-  const promised = await screen.findByRole('table', { name: 'Promised' });
-  expect(within(promised).getByText('…')).toBeTruthy();
-  expect(screen.queryByText('not planned')).toBeNull();
+  // However fast it would be, it waits until what stands meanwhile has been looked at.
+  let go = () => {};
+  const seen = new Promise<void>((resolve) => (go = resolve));
+  const { ask } = planAnswers;
+  planAnswers.ask = ((...asked: Parameters<typeof ask>) => seen.then(() => ask(...asked))) as typeof ask;
+  try {
+    open(room());
+    const promised = await screen.findByRole('table', { name: 'Promised' });
+    expect(within(promised).getByText('…')).toBeTruthy();
+    expect(screen.queryByText('not planned')).toBeNull();
+  } finally {
+    planAnswers.ask = ask;
+    go();
+  }
   await drawn();
   await waitFor(() => expect(document.body.textContent).not.toContain('Being reckoned'), { timeout: 20_000 });
 });
