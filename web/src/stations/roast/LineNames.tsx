@@ -55,10 +55,14 @@ export function LineNames({
   const former = t('roast.series.earlier', { n: earlier.length });
   const expected = t(now === null ? 'roast.series.expected' : 'roast.series.corridor');
   const placed: { left: number; right: number; foot: number }[] = [];
+  /** Where a name begins and ends that keeps to the plot. */
+  const within = (name: string, from: number) => {
+    const left = Math.max(x(0) + 4, Math.min(from, x(end) - nameWidth(name)));
+    return { left, right: left + nameWidth(name) };
+  };
   /** Keeps a name to the plot, and below those that stand there already. */
   const named = (name: string, from: number, wanted: number) => {
-    const left = Math.max(x(0) + 4, Math.min(from, x(end) - nameWidth(name)));
-    const right = left + nameWidth(name);
+    const { left, right } = within(name, from);
     let foot = wanted;
     while (placed.some((p) => left < p.right && p.left < right && Math.abs(foot - p.foot) < LINE))
       foot += LINE;
@@ -67,8 +71,7 @@ export function LineNames({
   };
   /** Where the corridor's name begins: within the plot, and beside the band all along. */
   const besideCorridor = ({ line }: RoastForecast, from: RoastForecast['line'][number]) => {
-    const left = Math.max(x(0) + 4, Math.min(x(from.seconds) + 4, x(end) - nameWidth(expected)));
-    const right = left + nameWidth(expected);
+    const { left, right } = within(expected, x(from.seconds) + 4);
     const along = [from, ...line.filter((p) => x(p.seconds) >= left && x(p.seconds) <= right)];
     return named(
       expected,
