@@ -20,7 +20,7 @@ export function lotRecord(row: typeof lot.$inferSelect, remainingMg: number | nu
   return { ...facts, sheet: readSheet(facts.sheet), remainingMg: remainingMg ?? 0 };
 }
 
-/** Everything about one batch, in five queries beside the sign-in's, one more while it is ground. */
+/** Everything about one batch, in six queries beside the sign-in's, one more while it is ground. */
 export async function batchView(
   { db, yields, runs }: Pick<Store, 'db' | 'yields' | 'runs'>,
   id: string,

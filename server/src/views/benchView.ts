@@ -12,7 +12,7 @@ import type { Store } from '../store/store.ts';
 /** Most batches in flight drawn on the Bench. */
 const IN_FLIGHT = 40;
 
-/** The Bench and the line: batches in flight, what runs, what is due; six queries beside the sign-in's. */
+/** The Bench and the line: batches in flight, what runs, what is due; seven queries beside the sign-in's. */
 export async function benchView(
   { db, yields, runs }: Pick<Store, 'db' | 'yields' | 'runs'>,
   now: number,

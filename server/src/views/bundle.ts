@@ -65,8 +65,9 @@ export interface Bundle {
 const madeBy = alias(batch, 'made_by');
 
 /**
- * Steps, movements and parcels of batches, in one query. Foreign parcels are followed back to their allergens and origins, and
- * bowls to what is in them, by a second one, left out where nobody asks or there are none.
+ * Steps of batches, and their movements and parcels, in two queries: a step's plan would otherwise come once more with each of its lines.
+ * Foreign parcels are followed back to their allergens and origins, and bowls to what is in them, by a third one, left out where nobody asks
+ * or there are none.
  */
 export async function loadBundle(
   db: Db,
@@ -75,10 +76,46 @@ export async function loadBundle(
 ): Promise<Bundle> {
   const bundle: Bundle = { steps: [], movements: [], parcels: new Map(), graph: null };
   if (batchIds.length === 0) return bundle;
-  const rows = await db
+  const these = and(inArray(step.batchId, [...batchIds]), eq(step.voided, false));
+  for (const row of await stepsWhere(db, these)) {
+    const { voided: _, details, ...facts } = row.step;
+    bundle.steps.push({ ...facts, details: readDetails(details), machineName: row.machineName });
+  }
+  for (const row of await movementsWhere(db, these)) {
+    if (row.parcel && row.movement.direction === 'out')
+      bundle.parcels.set(row.parcel.id, parcelRecord(row.parcel, row.madeByCode));
+    const { seq: _, replacedBy, voided, ...facts } = row.movement;
+    bundle.movements.push({
+      ...facts,
+      inForce: !replacedBy && !voided,
+      facts: {
+        originLotId: row.origin?.id ?? null,
+        originName: row.origin?.name ?? null,
+        ingredient: row.ingredient,
+        // Bought chocolate declares on its sheet what is in it.
+        parcelAllergens:
+          row.delivery?.allergens ?? (row.parcel?.lotId ? sheetAllergens(readSheet(row.origin?.sheet)) : []),
+        parcelOrigins: [],
+        madeByBatchId: row.parcel?.batchId ?? null,
+      },
+    });
+  }
+  if (withLineage) await followBack(db, bundle);
+  return bundle;
+}
+
+const stepsWhere = (db: Db, where: SQL | undefined) =>
+  db
+    .select({ step, machineName: machine.name })
+    .from(step)
+    .leftJoin(machine, eq(machine.id, step.machineId))
+    .where(where)
+    .orderBy(asc(step.startedAt), asc(step.id));
+
+/** Movements of steps with what they brought along, step by step in order of time. */
+const movementsWhere = (db: Db, where: SQL | undefined) =>
+  db
     .select({
-      step,
-      machineName: machine.name,
       movement,
       parcel,
       ingredient: {
@@ -96,46 +133,14 @@ export async function loadBundle(
       delivery: { allergens: supply.allergens },
     })
     .from(step)
-    .leftJoin(machine, eq(machine.id, step.machineId))
-    .leftJoin(movement, and(eq(movement.stepId, step.id)))
+    .innerJoin(movement, eq(movement.stepId, step.id))
     .leftJoin(parcel, eq(parcel.id, movement.parcelId))
     .leftJoin(ingredient, eq(ingredient.id, movement.ingredientId))
     .leftJoin(supply, eq(supply.parcelId, movement.parcelId))
     .leftJoin(madeBy, eq(madeBy.id, parcel.batchId))
     .leftJoin(lot, eq(lot.id, sql`coalesce(${parcel.lotId}, ${madeBy.lotId})`))
-    .where(and(inArray(step.batchId, [...batchIds]), eq(step.voided, false)))
+    .where(where)
     .orderBy(asc(step.startedAt), asc(step.id), asc(movement.seq), asc(movement.id));
-  const seen = new Set<string>();
-  for (const row of rows) {
-    if (!seen.has(row.step.id)) {
-      seen.add(row.step.id);
-      const { voided: _, details, ...facts } = row.step;
-      bundle.steps.push({ ...facts, details: readDetails(details), machineName: row.machineName });
-    }
-    if (row.parcel && row.movement?.direction === 'out')
-      bundle.parcels.set(row.parcel.id, parcelRecord(row.parcel, row.madeByCode));
-    if (row.movement) {
-      const { seq: _, replacedBy, voided, ...facts } = row.movement;
-      const { origin } = row;
-      bundle.movements.push({
-        ...facts,
-        inForce: !replacedBy && !voided,
-        facts: {
-          originLotId: origin?.id ?? null,
-          originName: origin?.name ?? null,
-          ingredient: row.ingredient,
-          // Bought chocolate declares on its sheet what is in it.
-          parcelAllergens:
-            row.delivery?.allergens ?? (row.parcel?.lotId ? sheetAllergens(readSheet(origin?.sheet)) : []),
-          parcelOrigins: [],
-          madeByBatchId: row.parcel?.batchId ?? null,
-        },
-      });
-    }
-  }
-  if (withLineage) await followBack(db, bundle);
-  return bundle;
-}
 
 /** Follows what came from other batches back to its allergens and origins, and reads what is behind a bowl. */
 async function followBack(db: Db, bundle: Bundle): Promise<void> {
