@@ -42,6 +42,8 @@ export const OrderPut = z
     weight: z.number().min(0.1).max(10).default(1),
     lines: z.array(OrderLinePut).min(1).max(20),
     note: Text(400).default(''),
+    /** Whether bars are made to spare until they are enough in 19 of 20 cases, even where that takes another batch. */
+    spare: z.boolean().optional(),
     state: z.enum(['open', 'delivered', 'withdrawn']).default('open'),
   })
   .refine((o) => new Set(o.lines.map((l) => l.id)).size === o.lines.length, {
@@ -69,6 +71,7 @@ export const StoredOrder = z.object({
     }),
   ),
   note: z.string().default(''),
+  spare: z.boolean().optional(),
   state: z.enum(['open', 'delivered', 'withdrawn']).default('open'),
 });
 /** See {@link StoredOrder}. */

@@ -97,6 +97,7 @@ export const PlanRoomView = z.object({
       lotId: nullableString,
       bars: z.number(),
       kind: z.enum(['order', 'sample', 'class', 'stock']),
+      spare: z.boolean().optional(),
     }),
   ),
   aims: z.array(StockAimRecord),

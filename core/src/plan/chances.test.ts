@@ -183,6 +183,7 @@ test('what somebody cannot do for days is done by whoever else may; what comes a
     },
     steps: [{ batch: 'b', time: { minutes: 60, minutes80: 60 }, begun: false } as never],
     needs: null as never,
+    enough: new Map(),
     people: new Set(['ada', 'ben']),
     due: new Map([['o', 1000]]),
     zero: 0,

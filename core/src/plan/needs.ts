@@ -11,6 +11,7 @@ import {
   startOf,
 } from './charge.ts';
 import { dayOf } from './hours.ts';
+import { joined, lackingOf, poolOf, sdWithin } from './pool.ts';
 import {
   PLAN_STAGES,
   type PlanBatch,
@@ -25,6 +26,9 @@ import {
 /** How surely a batch that is made for a promise gives the bars of it, where a grinder has room for some to spare. */
 const SURE = 0.95;
 
+/** Most times it is looked whether bars to spare are enough. */
+const MOST_ROUNDS = 5;
+
 /** A day after all others. */
 const LATER = '9999';
 
@@ -34,6 +38,8 @@ export interface Supply {
   bars: number;
   /** Key of the batch, or null for what is in stock. */
   batch: string | null;
+  /** Kept for it beyond what it wants, should a batch give fewer bars than expected. */
+  spare?: boolean;
 }
 
 /** A batch that has to be made. */
@@ -82,7 +88,7 @@ export interface Needs {
  * From everything promised to what has to be made: stock first, what keeps shortest for the oldest promise, and nothing that is past its best
  * before by then; then batches in flight; then new batches,
  * each as large as the usable charge lets it be and the promises need, shared by whatever wants the same bar. What is made for a promise is made
- * with some bars to spare, since no charge gives just what was expected of it; but no batch is made for those alone.
+ * with some bars to spare, since no charge gives just what was expected of it; but no batch is made for those alone, unless the order says so.
  *
  * @throws RangeError for bars that are no whole number and days that are none
  */
@@ -103,14 +109,33 @@ export function needsOf(room: PlanRoom): Needs {
   );
   const made: (NewBatch & { left: number; most: number })[] = [];
   const numbers = new Map<string, number>();
+  const toShelf = new Set(lines.flatMap((l) => (l.kind === 'stock' ? [l.id] : [])));
+  const isPromised = (s: Supply) => !s.spare && !toShelf.has(s.lineId);
   for (const line of lines) {
-    let wanted = line.bars;
+    const why = serve(line, line.bars);
+    if (why) impossible.push({ lineId: line.id, why });
+    else if (line.spare) spareFor(line);
+  }
+  for (const b of made) {
+    const promised = supplies.reduce((sum, s) => sum + (s.batch === b.key && isPromised(s) ? s.bars : 0), 0);
+    const sure = Math.max(0.5, 1 - normalQuantile(SURE) * b.spread);
+    enlarge(b, Math.ceil(promised / sure) - b.bars);
+  }
+  const batches = made.map(({ left: _, most: __, ...b }) => ({
+    ...b,
+    startMg: startOf(b.chargeMg, b.recipe, b.lot),
+  }));
+  return { lines, supplies, batches, materials: materialsOf(room, batches), impossible };
+
+  /** Finds bars for a line, more than it wants where they are to spare; says why where there are none to be had. */
+  function serve(line: PlanOrderLine, bars: number, spare = false): 'no-lot' | 'no-recipe' | null {
+    let wanted = bars;
     const take = (of: { left: number }, batch: string | null) => {
-      const bars = Math.min(wanted, of.left);
-      if (bars <= 0) return;
-      of.left -= bars;
-      wanted -= bars;
-      supplies.push({ lineId: line.id, bars, batch });
+      const taken = Math.min(wanted, of.left);
+      if (taken <= 0) return;
+      of.left -= taken;
+      wanted -= taken;
+      supplies.push({ lineId: line.id, bars: taken, batch, ...(spare && { spare }) });
     };
     const fits = (recipeId: string | null, lotId: string | null) =>
       recipeId === line.recipeId && (line.lotId === null || lotId === line.lotId);
@@ -123,17 +148,11 @@ export function needsOf(room: PlanRoom): Needs {
       }
     for (const b of flight) if (fits(b.recipeId, b.lotId)) take(b, b.id);
     if (!line.apart) for (const b of made) if (fits(b.recipe.id, b.lot?.id ?? null)) grow(b, wanted, take);
-    if (wanted <= 0) continue;
+    if (wanted <= 0) return null;
     const recipe = room.recipes.find((r) => r.id === line.recipeId);
-    if (!recipe) {
-      impossible.push({ lineId: line.id, why: 'no-recipe' });
-      continue;
-    }
+    if (!recipe) return 'no-recipe';
     const lot = room.lots.find((l) => l.id === (line.lotId ?? recipe.lotId)) ?? null;
-    if (!lot) {
-      impossible.push({ lineId: line.id, why: 'no-lot' });
-      continue;
-    }
+    if (!lot) return 'no-lot';
     while (wanted > 0) {
       const count = (numbers.get(lot.id) ?? 0) + 1;
       numbers.set(lot.id, count);
@@ -154,21 +173,28 @@ export function needsOf(room: PlanRoom): Needs {
       made.push(batch);
       grow(batch, wanted, take);
     }
+    return null;
   }
-  const isPromised = new Set(lines.flatMap((l) => (l.kind === 'stock' ? [] : [l.id])));
-  for (const b of made) {
-    const promised = supplies.reduce(
-      (sum, s) => sum + (s.batch === b.key && isPromised.has(s.lineId) ? s.bars : 0),
-      0,
-    );
-    const sure = Math.max(0.5, 1 - normalQuantile(SURE) * b.spread);
-    enlarge(b, Math.ceil(promised / sure) - b.bars);
+
+  /** Keeps bars for a line until those it has of batches are enough, as far as there are any to be had; each batch brings its own doubt along. */
+  function spareFor(line: PlanOrderLine): void {
+    for (let round = 0; round < MOST_ROUNDS; round += 1) {
+      const mine = new Set(
+        supplies.flatMap((s) => (s.lineId === line.id && s.batch !== null ? [s.batch] : [])),
+      );
+      const pool = joined([
+        ...flight.flatMap((b) => (mine.has(b.id) ? [poolOf(b.id, b.bars, sdWithin(b.barsWithin))] : [])),
+        ...made.flatMap((b) => (mine.has(b.key) ? [poolOf(b.key, b.bars, b.bars * b.spread)] : [])),
+      ]);
+      if (!pool) return;
+      pool.promised = supplies.reduce(
+        (sum, s) => sum + (s.batch !== null && mine.has(s.batch) && isPromised(s) ? s.bars : 0),
+        0,
+      );
+      const lacking = lackingOf(pool, SURE);
+      if (lacking <= 0 || serve(line, lacking, true)) return;
+    }
   }
-  const batches = made.map(({ left: _, most: __, ...b }) => ({
-    ...b,
-    startMg: startOf(b.chargeMg, b.recipe, b.lot),
-  }));
-  return { lines, supplies, batches, materials: materialsOf(room, batches), impossible };
 
   /** Makes a batch larger where its charge has room, and takes bars of it. */
   function grow(

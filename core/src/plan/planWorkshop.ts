@@ -4,7 +4,6 @@ import { latestStarts } from './latest.ts';
 import { solveWithHands } from './hands.ts';
 import { makeReady } from './machineWork.ts';
 import { planFrom } from './planFrom.ts';
-import { enoughBars } from './enough.ts';
 import type { Needs } from './needs.ts';
 import { readyWork } from './readyWork.ts';
 import type { PlanBound } from './bounds.ts';
@@ -19,7 +18,7 @@ import {
 } from './room.ts';
 import type { Solved, SolveOptions } from './solve.ts';
 import { setUpsOf } from './setUpsOf.ts';
-import { orderOf, workshopProject, type WorkshopProject } from './workshop.ts';
+import { orderOf, spareOf, workshopProject, type WorkshopProject } from './workshop.ts';
 
 const MINUTE = 60_000;
 
@@ -36,9 +35,18 @@ export interface PlannedOrder {
   codes: string[];
   /** Bars of it that nothing can be made from: no lot is left, or none is named. With any it is never in time. */
   unmade: number;
-  /** How surely the batches it waits for give all its bars that can be made, 0–1 ({@link enoughBars}); nothing is said of it where left out. */
+  /**
+   * How surely there are enough bars where its batches are in time, 0–1 (WorkshopProject’s enough), what is made to spare for it counted as far as that is in
+   * time too; nothing is said of it where left out.
+   */
   enough?: number;
+  /** When what is made to spare for it is there as well; left out where nothing is. */
+  spareBy?: string;
 }
+
+/** Chance that an order has all its bars in time, 0–1: that they are ready, and that they are enough; null until that has been tried. */
+export const keptChance = ({ chance, enough = 1 }: Pick<PlannedOrder, 'chance' | 'enough'>): number | null =>
+  chance === null ? null : chance * enough;
 
 /** Whether a plan has an order late: some of it after its day, or some of it never. */
 export const isLate = ({ due, ready, unmade }: Pick<PlannedOrder, 'due' | 'ready' | 'unmade'>): boolean =>
@@ -100,10 +108,13 @@ export function withChances(
   const chances = new Map(orderChances(workshop, solved, draws).map((o) => [o.orderId, o.chance]));
   return {
     ...plan,
-    orders: plan.orders.map((o) => ({
-      ...o,
-      chance: o.unmade > 0 ? 0 : o.ready === null ? 1 : (chances.get(o.orderId) ?? null),
-    })),
+    orders: plan.orders.map((o): PlannedOrder => {
+      const chance = o.unmade > 0 ? 0 : o.ready === null ? 1 : (chances.get(o.orderId) ?? null);
+      const spared = chances.get(spareOf(o.orderId));
+      const enough = workshop.enough.get(o.orderId);
+      if (spared === undefined || !enough || !chance) return { ...o, chance };
+      return { ...o, chance, enough: enough.without + (enough.with - enough.without) * (spared / chance) };
+    }),
   };
 }
 
@@ -165,7 +176,7 @@ export function readPlan(
   return {
     at: room.now,
     steps: read,
-    orders: ordersOf(room, workshop, plan, iso),
+    orders: ordersOf(workshop, plan, iso),
     needs,
     worth: solved.worth,
     bound: solved.bound,
@@ -178,11 +189,10 @@ export function readPlan(
 
 /** Bars of a line that neither stock nor any batch gives. */
 export const unmadeOf = (needs: Needs, line: Pick<PlanOrderLine, 'id' | 'bars'>): number =>
-  line.bars - needs.supplies.reduce((sum, s) => sum + (s.lineId === line.id ? s.bars : 0), 0);
+  line.bars - needs.supplies.reduce((sum, s) => sum + (s.lineId === line.id && !s.spare ? s.bars : 0), 0);
 
 function ordersOf(
-  room: PlanRoom,
-  { project, needs, steps }: WorkshopProject,
+  { project, needs, steps, enough, due: dues }: WorkshopProject,
   plan: Plan,
   iso: (minute: number) => string,
 ): PlannedOrder[] {
@@ -192,7 +202,6 @@ function ordersOf(
   const batches = new Map<string, Set<string>>();
   const due = new Map<string, string>();
   const unmade = new Map<string, number>();
-  const enough = enoughBars(room, needs);
   const note = (lineId: string) => {
     const line = lines.get(lineId)!;
     const id = orderOf(line);
@@ -211,17 +220,25 @@ function ordersOf(
   }
   const solved = new Map((project.orders ?? []).map((o) => [o.id, o]));
   return [...batches].map(([orderId, of]) => {
-    const o = solved.get(orderId);
-    const ends = (o?.activities ?? []).map((id) => plan.starts[id]! + duration.get(id)!);
+    const endOf = (id: string) => {
+      const activities = solved.get(id)?.activities ?? [];
+      return activities.length > 0
+        ? Math.max(...activities.map((a) => plan.starts[a]! + duration.get(a)!))
+        : null;
+    };
+    const ready = endOf(orderId);
+    const spareBy = endOf(spareOf(orderId));
+    const isSpared = spareBy !== null && spareBy <= dues.get(spareOf(orderId))!;
     const lacking = unmade.get(orderId) ?? 0;
     return {
       orderId,
       due: due.get(orderId)!,
-      ready: ends.length > 0 ? iso(Math.max(...ends)) : null,
-      chance: lacking > 0 ? 0 : ends.length > 0 ? null : 1,
+      ready: ready === null ? null : iso(ready),
+      chance: lacking > 0 ? 0 : ready === null ? 1 : null,
       codes: [...of].flatMap((b) => codeOf.get(b) ?? []),
       unmade: lacking,
-      enough: enough.get(orderId),
+      enough: enough.get(orderId)?.[isSpared ? 'with' : 'without'],
+      ...(spareBy !== null && { spareBy: iso(spareBy) }),
     };
   });
 }
@@ -273,7 +290,7 @@ export function emptyPlan(room: PlanRoom, workshop: WorkshopProject): WorkshopPl
   return {
     at: room.now,
     steps: [],
-    orders: ordersOf(room, workshop, { starts: {}, given: {} }, iso),
+    orders: ordersOf(workshop, { starts: {}, given: {} }, iso),
     needs: workshop.needs,
     worth: { lateness: 0, end: 0, unevenness: 0 },
     bound: { lateness: 0, end: 0 },

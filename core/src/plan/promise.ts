@@ -6,7 +6,7 @@ import { readPlan, unmadeOf, type WorkshopPlan } from './planWorkshop.ts';
 import { NoPlan } from './project.ts';
 import { repairPlan } from './repair.ts';
 import type { PlannedStep, PlanOrderLine, PlanPin, PlanRoom } from './room.ts';
-import { workshopProject, type WorkshopProject } from './workshop.ts';
+import { spareOf, workshopProject, type WorkshopProject } from './workshop.ts';
 
 const MINUTE = 60_000;
 
@@ -87,7 +87,9 @@ export function promiseFor(
     after: ReadonlySet<string> = new Set(),
   ): Promised => {
     const all = orderChances(of, { starts, given }, draws, after);
-    const mine = all.find((o) => o.orderId === line.orderId);
+    // With what is to spare, where that is asked for, it is ready once that is there.
+    const mine =
+      all.find((o) => o.orderId === spareOf(line.orderId)) ?? all.find((o) => o.orderId === line.orderId);
     // What lies in stock is ready now.
     const done = mine?.done ?? Array.from({ length: draws }, () => 0);
     const at = (share: number) => {
@@ -100,7 +102,7 @@ export function promiseFor(
       at50: at(0.5),
       at80: at(0.8),
       chance: done.filter((t) => t <= due).length / Math.max(1, done.length),
-      enough: plan.orders.find((o) => o.orderId === line.orderId)?.enough ?? 1,
+      enough: of.enough.get(line.orderId)?.with ?? 1,
       plan: {
         ...plan,
         orders: plan.orders.map((o) => ({

@@ -73,6 +73,8 @@ export interface PlanOrderLine {
   kind: 'order' | 'sample' | 'class' | 'stock';
   /** Made in batches of its own, so that it makes nobody else’s larger. */
   apart?: boolean;
+  /** Has bars made to spare until they are enough in 19 of 20 cases, even where that takes another batch. */
+  spare?: boolean;
 }
 
 /** A bar kept in stock: never below the floor, made up to the aim. */

@@ -3,7 +3,7 @@ import { planFrom } from './planFrom.ts';
 import { planWorkshop, type PlannedOrder, type WorkshopPlan } from './planWorkshop.ts';
 import type { PlannedStep, PlanRoom, WeekHours } from './room.ts';
 import { solveProject } from './solve.ts';
-import { workshopProject } from './workshop.ts';
+import { isSpare, workshopProject } from './workshop.ts';
 
 const DAY = 86_400_000;
 const MINUTE = 60_000;
@@ -129,10 +129,9 @@ export function whatHelps(
     const { plan } = solveProject(workshop.project, { budgetMs, now, from: planFrom(workshop, steps) });
     const length = new Map(workshop.project.activities.map((a) => [a.id, a.duration]));
     return new Map(
-      (workshop.project.orders ?? []).map((o) => [
-        o.id,
-        Math.max(...o.activities.map((id) => plan.starts[id]! + length.get(id)!)),
-      ]),
+      (workshop.project.orders ?? [])
+        .filter((o) => !isSpare(o.id))
+        .map((o) => [o.id, Math.max(...o.activities.map((id) => plan.starts[id]! + length.get(id)!))]),
     );
   };
   const base = readiness(room);

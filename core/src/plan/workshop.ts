@@ -1,5 +1,6 @@
 import { BatchChains } from './batchChains.ts';
 import type { WorkshopStep } from './chain.ts';
+import { enoughBars } from './enough.ts';
 import { needsOf, type Needs } from './needs.ts';
 import type { PlanOrder, PlanProject } from './project.ts';
 import type { PlanOrderLine, PlanPin, PlanRoom } from './room.ts';
@@ -15,6 +16,8 @@ export interface WorkshopProject {
   needs: Needs;
   /** Ids of the people among its resources. */
   people: ReadonlySet<string>;
+  /** How surely there are enough bars for each order, 0–1 ({@link enoughBars}): without what is made to spare for it, and with it. */
+  enough: ReadonlyMap<string, { without: number; with: number }>;
   /** When each order is due; the project has it somewhat earlier. */
   due: ReadonlyMap<string, number>;
   /** Epoch ms of time 0. */
@@ -51,16 +54,21 @@ export function workshopProject(room: PlanRoom, pins: readonly PlanPin[] = [], d
   const orders: PlanOrder[] = [];
   const lines = new Map(needs.lines.map((l) => [l.id, l]));
   const byOrder = new Map<string, { due: number; weight: number; activities: Set<string> }>();
-  for (const { lineId, batch } of needs.supplies) {
+  const spared = new Set(needs.supplies.flatMap((s) => (s.spare ? [orderOf(lines.get(s.lineId)!)] : [])));
+  for (const { lineId, batch, spare } of needs.supplies) {
     const done = batch === null ? undefined : builder.lastOf.get(batch);
     const line = lines.get(lineId)!;
     if (!done) continue;
-    const id = orderOf(line);
     const due = at(Date.parse(line.due));
-    const entry = byOrder.get(id) ?? { due, weight: line.weight, activities: new Set<string>() };
-    entry.due = Math.min(entry.due, due);
-    for (const key of done) entry.activities.add(key);
-    byOrder.set(id, entry);
+    const of = orderOf(line);
+    // With what is to spare an order is ready once that is there as well.
+    for (const id of [...(spare ? [] : [of]), ...(spared.has(of) ? [spareOf(of)] : [])]) {
+      const weight = isSpare(id) ? line.weight * SPARE_WEIGHT : line.weight;
+      const entry = byOrder.get(id) ?? { due, weight, activities: new Set<string>() };
+      entry.due = Math.min(entry.due, due);
+      for (const key of done) entry.activities.add(key);
+      byOrder.set(id, entry);
+    }
   }
   const due = new Map<string, number>();
   for (const [id, o] of byOrder) {
@@ -78,6 +86,7 @@ export function workshopProject(room: PlanRoom, pins: readonly PlanPin[] = [], d
     steps,
     needs,
     people: new Set(room.people.map((p) => p.id)),
+    enough: enoughOf(room, needs),
     due,
     zero,
     days,
@@ -89,6 +98,21 @@ const MARGIN = { share: 0.15, most: 2880 };
 
 /** The time a plan aims at for a due time. */
 const early = (due: number) => (due <= 0 ? due : Math.round(due - Math.min(MARGIN.most, MARGIN.share * due)));
+
+/** How much less a late day weighs of what is only to spare. */
+const SPARE_WEIGHT = 0.5;
+
+/** What an order is called together with what is made to spare for it: of the project’s orders, one of the maker’s has up to two. */
+export const spareOf = (orderId: string): string => `${orderId}:spare`;
+
+/** Whether one of the project’s orders is an order together with what is made to spare for it. */
+export const isSpare = (id: string): boolean => id.endsWith(':spare');
+
+function enoughOf(room: PlanRoom, needs: Needs): Map<string, { without: number; with: number }> {
+  const without = enoughBars(room, { ...needs, supplies: needs.supplies.filter((s) => !s.spare) });
+  const all = needs.supplies.some((s) => s.spare) ? enoughBars(room, needs) : without;
+  return new Map([...without].map(([id, chance]) => [id, { without: chance, with: all.get(id) ?? chance }]));
+}
 
 /** What a line belongs to: its order, or itself where it is wanted for the shelf. */
 export const orderOf = (line: PlanOrderLine): string => (line.kind === 'stock' ? line.id : line.orderId);

@@ -149,6 +149,7 @@ export async function loadPlanRoom(
             lotId: l.lotId,
             bars: l.bars,
             kind: o.kind,
+            ...(o.spare && { spare: true }),
           })),
         ),
       ...classes.map(({ id, title, startsAt, recipeId, bars }) => ({

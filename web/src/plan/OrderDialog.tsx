@@ -13,7 +13,7 @@ import { newId } from '../shell/entry.ts';
 import { useCustomer } from '../shell/useCustomer.ts';
 import { useEntryHere } from '../shell/useEntryHere.ts';
 import { Button } from '../ui/Button.tsx';
-import { SelectField, TextField } from '../ui/Field.tsx';
+import { CheckField, SelectField, TextField } from '../ui/Field.tsx';
 import { FormDialog } from '../ui/FormDialog.tsx';
 import { QuantityField } from '../ui/QuantityField.tsx';
 import { useWords } from '../words/words.tsx';
@@ -52,6 +52,7 @@ export function OrderDialog({
   const [lines, setLines] = useState<readonly LineWish[]>(() => order?.lines ?? [newLine(room)]);
   const [day, setDay] = useState(order ? dayOf(Date.parse(order.due), room.timeZone) : '');
   const dueAt = (on: string) => instantOf(on, DUE_MINUTE, room.timeZone);
+  const [spare, setSpare] = useState(order?.spare ?? false);
   const [weight, setWeight] = useState<number | null>(order?.weight ?? 1);
   const [asked, setAsked] = useState<{
     key: string;
@@ -67,13 +68,14 @@ export function OrderDialog({
         : customerId === NEW && !customer.trim() && !title.trim()
           ? 'plan.missing.customer'
           : null;
-  const key = JSON.stringify([lines, day, weight]);
+  const keyOf = (withSpare: boolean) => JSON.stringify([lines, day, weight, withSpare]);
+  const key = keyOf(spare);
   const answer = asked?.key === key ? asked.answer : null;
   const problem = asked?.key === key ? asked.problem : null;
   const isAsking = asked?.key === key && answer === null && problem === null;
   // Whoever has no day yet asks for the earliest.
   const mayAsk = lines.every((l) => l.recipeId && l.bars);
-  const ask = () => {
+  const ask = (withSpare: boolean) => {
     if (!here?.plan || !mayAsk) return;
     const wanted = lines.map((l): PlanOrderLine => ({
       id: `${id}:${l.id}`,
@@ -85,15 +87,17 @@ export function OrderDialog({
       lotId: l.lotId,
       bars: l.bars!,
       kind: 'order',
+      spare: withSpare,
     }));
     const others = { ...room, orders: room.orders.filter((o) => o.orderId !== id) };
-    setAsked({ key, answer: null, problem: null });
+    const asking = keyOf(withSpare);
+    setAsked({ key: asking, answer: null, problem: null });
     const steps = here.plan.steps as PlannedStep[];
     planAnswers
       .ask<Promising>((thread) => thread.promise(others, steps, wanted, here.pins))
       .then(
-        (found) => setAsked({ key, answer: found, problem: null }),
-        (error: unknown) => setAsked({ key, answer: null, problem: error as Error }),
+        (found) => setAsked({ key: asking, answer: found, problem: null }),
+        (error: unknown) => setAsked({ key: asking, answer: null, problem: error as Error }),
       );
   };
   const customerCalled = useCustomer(room.customers, (fresh, body) =>
@@ -115,6 +119,7 @@ export function OrderDialog({
       weight: weight ?? 1,
       lines: lines.map((l) => ({ ...l, bars: l.bars! })),
       note: order?.note ?? '',
+      ...(spare && { spare }),
       state,
     };
     await send({
@@ -134,7 +139,7 @@ export function OrderDialog({
       also={({ busy, run }) => (
         <>
           {here && (
-            <Button big onClick={ask} disabled={!mayAsk || isAsking || !here.plan}>
+            <Button big onClick={() => ask(spare)} disabled={!mayAsk || isAsking || !here.plan}>
               {t(isAsking ? 'plan.asking' : 'plan.ask')}
             </Button>
           )}
@@ -211,11 +216,13 @@ export function OrderDialog({
           max={10}
         />
       </div>
+      <CheckField label={t('plan.spare')} checked={spare} onChange={setSpare} />
       {answer && (
         <PromiseAnswer
           room={room}
           answer={answer}
           wanted={day ? dueAt(day) : null}
+          onSpare={spare ? null : () => (setSpare(true), ask(true))}
           onTake={(at) => setDay(firstDayFor(Date.parse(at), DUE_MINUTE, room.timeZone))}
         />
       )}
@@ -229,12 +236,15 @@ function PromiseAnswer({
   room,
   answer: { behind, before },
   wanted,
+  onSpare,
   onTake,
 }: {
   room: PlanRoomView;
   answer: Promising;
   /** When it is wanted; null while nobody has said. */
   wanted: string | null;
+  /** Has some made to spare, and asks again; null where that is so. */
+  onSpare: (() => void) | null;
   /** Takes the day by which it is ready in four of five cases. */
   onTake: (at: string) => void;
 }) {
@@ -261,9 +271,12 @@ function PromiseAnswer({
         </p>
       )}
       {p.at80 !== null && p.enough < SURE && (
-        <p className="mt-1 text-[13.5px] font-semibold">
-          {t('plan.promise.scarce', { chance: words.chance(p.enough) })}
-        </p>
+        <>
+          <p className="mt-1 text-[13.5px] font-semibold">
+            {t('plan.promise.scarce', { chance: words.chance(p.enough) })}
+          </p>
+          {onSpare && <Button onClick={onSpare}>{t('plan.spare.make')}</Button>}
+        </>
       )}
       {p.pushed.length === 0 ? (
         <p className="text-[13px] text-ink-2">{t('plan.promise.nobody')}</p>

@@ -1,5 +1,5 @@
 import type { PlanRoomView } from '@wunsch/contract';
-import { isLate, type PlannedOrder } from '@wunsch/core/plan';
+import { isLate, keptChance, type PlannedOrder } from '@wunsch/core/plan';
 import { useWords } from '../words/words.tsx';
 import { orderName } from './names.ts';
 import type { Scale } from './scale.ts';
@@ -19,7 +19,7 @@ function orderMarks(orders: readonly PlannedOrder[], scale: Scale): { order: Pla
     });
 }
 
-/** Orders at the foot of the last column, each where its bars are ready, with its chance to be in time. */
+/** Orders at the foot of the last column, each where its bars are ready, with its chance to have all of them in time. */
 export function OrderMarks({
   room,
   orders,
@@ -35,6 +35,7 @@ export function OrderMarks({
   const words = useWords();
   const { t } = words;
   return orderMarks(orders, scale).map(({ order, y }) => {
+    const chance = keptChance(order);
     return (
       <div
         key={order.orderId}
@@ -48,11 +49,11 @@ export function OrderMarks({
         <span className="block truncate font-semibold">{orderName(room, order.orderId, t)}</span>
         <span className="flex gap-1">
           <span className="min-w-0 truncate text-ink-2">{order.codes.join(', ')}</span>
-          {order.chance !== null && (
+          {chance !== null && (
             <span
-              className={`ml-auto shrink-0 ${isLate(order) || order.chance < SURE ? 'font-bold text-bad' : 'text-ink-2'}`}
+              className={`ml-auto shrink-0 ${isLate(order) || chance < SURE ? 'font-bold text-bad' : 'text-ink-2'}`}
             >
-              {words.chance(order.chance)}
+              {words.chance(chance)}
             </span>
           )}
         </span>

@@ -25,6 +25,7 @@ import { orderName, whoName } from './names.ts';
 import { OrderDialog } from './OrderDialog.tsx';
 import { SURE } from './OrderMarks.tsx';
 import { PlanRecords } from './PlanRecords.tsx';
+import { Scarce } from './Scarce.tsx';
 import { scaleOf, ZOOMS, type Zoom } from './scale.ts';
 import { Side } from './Side.tsx';
 import { useBeside, useIsNarrow } from '../shell/useBeside.ts';
@@ -212,6 +213,7 @@ function PlanOf({ room, here }: { room: PlanRoomView; here: PlanHere }) {
         </Link>
         <Button onClick={() => window.print()}>{t('print')}</Button>
       </div>
+      {plan && <Scarce room={room} orders={plan.orders} />}
       {other && (
         <div
           role="status"
@@ -291,16 +293,13 @@ function Standing({
   const parts = [t('plan.standing', { orders: open, batches })];
   if (plan.steps.length > 0 && plan.orders.length > 0)
     parts.push(late === 0 ? t('plan.none-late') : t('plan.late', { n: late }));
-  const named = (orders: readonly PlannedOrder[], chance: (o: PlannedOrder) => number) =>
+  const named = (orders: readonly PlannedOrder[]) =>
     orders
       .slice(0, 3)
-      .map((o) => `${orderName(room, o.orderId, t)} ${words.chance(chance(o))}`)
+      .map((o) => `${orderName(room, o.orderId, t)} ${words.chance(o.chance!)}`)
       .join(', ');
   const unsure = plan.orders.filter((o) => o.chance !== null && o.chance < SURE && !isLate(o));
-  if (unsure.length > 0)
-    parts.push(t('plan.unsure', { n: unsure.length, who: named(unsure, (o) => o.chance!) }));
-  const scarce = plan.orders.filter((o) => o.unmade === 0 && (o.enough ?? 1) < SURE);
-  if (scarce.length > 0) parts.push(t('plan.scarce', { who: named(scarce, (o) => o.enough!) }));
+  if (unsure.length > 0) parts.push(t('plan.unsure', { n: unsure.length, who: named(unsure) }));
   const unready = notReady(plan.steps);
   if (unready.length > 0)
     parts.push(

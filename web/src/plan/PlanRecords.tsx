@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Order, PlanRoomView } from '@wunsch/contract';
 import { keepsUntil } from '@wunsch/core/ledger';
-import { dayOf, type WorkshopPlan } from '@wunsch/core/plan';
+import { dayOf, keptChance, type WorkshopPlan } from '@wunsch/core/plan';
 import { useMayMake, useSession } from '../shell/session.tsx';
 import { useEntryHere } from '../shell/useEntryHere.ts';
 import { BookTable } from '../ui/BookTable.tsx';
@@ -65,10 +65,11 @@ export function PlanRecords({
     if (p.unmade > 0) return <Chip tone="bad">{t('plan.unmade', { n: p.unmade })}</Chip>;
     if (p.ready === null) return <Chip tone="ok">{t('plan.in-stock')}</Chip>;
     const late = p.ready > p.due;
+    const chance = keptChance(p);
     return (
       <Chip tone={late ? 'bad' : 'plain'}>
         {words.when(p.ready)}
-        {p.chance !== null && ` · ${words.chance(p.chance)}`}
+        {chance !== null && ` · ${words.chance(chance)}`}
       </Chip>
     );
   };
@@ -107,13 +108,14 @@ export function PlanRecords({
               title: t('plan.bars'),
               value: (o) => o.lines.reduce((s, l) => s + l.bars, 0),
               cell: (o) =>
-                o.lines
-                  .map((l) =>
+                [
+                  ...o.lines.map((l) =>
                     [words.number(l.bars), recipeName(l.recipeId), lotCode(l.lotId)]
                       .filter(Boolean)
                       .join(' '),
-                  )
-                  .join('; '),
+                  ),
+                  ...(o.order?.spare ? [t('plan.spare.with')] : []),
+                ].join('; '),
             },
             { id: 'due', title: t('plan.wanted'), value: (o) => o.due, cell: (o) => words.day(o.due) },
             { id: 'state', title: t('plan.ready'), cell: stateOf },

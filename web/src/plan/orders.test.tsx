@@ -122,18 +122,20 @@ test.each(['America/Los_Angeles', 'Pacific/Fiji', 'Europe/London'])(
 
 test('whoever has no day asks for the earliest, and takes it', async () => {
   const asked: string[] = [];
+  const spared: (boolean | undefined)[] = [];
   const ask = planAnswers.ask;
   planAnswers.ask = ((run: (thread: unknown) => unknown) =>
     Promise.resolve(
       run({
-        promise: (_room: unknown, _kept: unknown, lines: { due: string }[]) => {
+        promise: (_room: unknown, _kept: unknown, lines: { due: string; spare?: boolean }[]) => {
           asked.push(lines[0]!.due);
+          spared.push(lines[0]!.spare);
           // Ready at six in the evening: bars are fetched by five.
           const ready = {
             at50: '2026-12-08T11:00:00Z',
             at80: '2026-12-09T18:00:00Z',
             chance: 0,
-            enough: 0.67,
+            enough: lines[0]!.spare ? 0.97 : 0.67,
             pushed: [],
           };
           return { behind: ready, before: null };
@@ -148,12 +150,16 @@ test('whoever has no day asks for the earliest, and takes it', async () => {
     await user.type(screen.getByLabelText('Bars'), '60');
     await user.click(earliest);
     await screen.findByText(/^Bars may be too few: enough with a chance of 67.%\.$/);
+    // Some to spare is one tap away, and asked for anew.
+    await user.click(screen.getByRole('button', { name: 'Make some to spare' }));
+    await waitFor(() => expect(screen.queryByText(/^Bars may be too few/)).toBeNull());
+    expect(spared).toEqual([false, true]);
     await user.click(screen.getByRole('button', { name: 'Take this day' }));
-    expect(asked).toEqual(['2026-12-01T09:00:00.000Z']);
+    expect(new Set(asked)).toEqual(new Set(['2026-12-01T09:00:00.000Z']));
     expect(screen.getByLabelText('Wanted by')).toHaveProperty('value', '2026-12-10');
     await user.click(screen.getByRole('button', { name: 'Promise it' }));
     await waitFor(() => expect(closed()).toBe(1));
-    expect(said().due).toBe('2026-12-10T17:00:00.000Z');
+    expect(said()).toMatchObject({ due: '2026-12-10T17:00:00.000Z', spare: true });
   } finally {
     planAnswers.ask = ask;
   }

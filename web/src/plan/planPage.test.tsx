@@ -1,4 +1,4 @@
-import { fireEvent, screen, waitFor, within } from '@testing-library/react';
+import { cleanup, fireEvent, screen, waitFor, within } from '@testing-library/react';
 import type { Order, PlanKeep, PlanRoomView } from '@wunsch/contract';
 import { USUAL_WEEK } from '@wunsch/core/plan';
 import { show, Wire, type PageOptions } from '../testing/page.tsx';
@@ -246,33 +246,59 @@ test('what nobody can do is said with who or what is missing', async () => {
   expect(document.querySelector('main, body')!.textContent).not.toMatch(/undefined|NaN|\[object/);
 });
 
-test('a batch on its way that may give too few bars for who waits for it is named, with how surely', async () => {
+/** A batch that waits to be tempered, for 98 bars or a few fewer. */
+const onItsWay: PlanRoomView['batches'][number] = {
+  id: idOf(60),
+  code: 'TL-15',
+  lotId: LOT!,
+  recipeId: DARK!,
+  barMg: 60_000,
+  route: ['temper', 'mould'],
+  massMg: kg(6),
+  stage: 'temper',
+  running: null,
+  bars: 98,
+  barsWithin: { low: 93, high: 103 },
+  startedAt: after(-90),
+  madeBy: null,
+};
+
+test('a batch on its way that may give too few bars for who waits for it is named, with how surely; more can be made for it', async () => {
   const [order] = room().orders;
-  open(
+  const { user, wire } = open(
     room({
+      allOrders: [ORDER],
       orders: [{ ...order!, bars: 98 }],
-      batches: [
-        {
-          id: idOf(60),
-          code: 'TL-15',
-          lotId: LOT!,
-          recipeId: DARK!,
-          barMg: 60_000,
-          route: ['temper', 'mould'],
-          massMg: kg(6),
-          stage: 'temper',
-          running: null,
-          bars: 98,
-          barsWithin: { low: 93, high: 103 },
-          startedAt: after(-90),
-          madeBy: null,
-        },
-      ],
+      batches: [onItsWay],
     }),
   );
-  expect(
-    await screen.findByText(/Bars may be too few; enough for Harbour Café 5\d.%/, {}, { timeout: 20_000 }),
-  ).toBeTruthy();
+  const scarce = await screen.findByRole('list', { name: 'Bars may be too few' }, { timeout: 20_000 });
+  expect(scarce.textContent).toMatch(/^Harbour Café may get too few bars: enough with a chance of 5\d.%\./);
+  await user.click(within(scarce).getByRole('button', { name: 'Make some to spare for Harbour Café' }));
+  await waitFor(() => expect(wire.sent.at(-1)).toMatchObject({ path: `/api/orders/${CAFE}` }));
+  const { id: _, number: __, version: ___, createdAt: ____, ...kept } = ORDER;
+  expect(wire.sent.at(-1)!.body).toEqual({ ...kept, spare: true });
+});
+
+test('an order that has some to spare gets another batch; where nothing can be made of it that is said', async () => {
+  const [order] = room().orders;
+  const scarce = (more: Partial<PlanRoomView>) =>
+    room({
+      allOrders: [{ ...ORDER, spare: true }],
+      orders: [{ ...order!, bars: 98, spare: true }],
+      batches: [onItsWay],
+      ...more,
+    });
+  open(scarce({}));
+  await screen.findByText(/; some to spare/);
+  await waitFor(() => expect(document.body.textContent).not.toContain('Being reckoned'), { timeout: 20_000 });
+  expect(document.body.textContent).toMatch(/1 order, 2 batches/);
+  expect(screen.queryByRole('list', { name: 'Bars may be too few' })).toBeNull();
+  cleanup();
+  open(scarce({ lots: [] }));
+  const still = await screen.findByRole('list', { name: 'Bars may be too few' }, { timeout: 20_000 });
+  expect(still.textContent).toMatch(/there is nothing to make more of\.$/);
+  expect(within(still).queryByRole('button')).toBeNull();
 });
 
 test('where the beans of a bar are gone, what is promised of it is neither in stock nor in time', async () => {
