@@ -1,7 +1,7 @@
 import type { Needs } from './needs.ts';
 import { chanceOf, joined, poolOf, sdWithin, type Pool } from './pool.ts';
 import type { PlanRoom } from './room.ts';
-import { orderOf } from './workshop.ts';
+import { orderOf } from './orders.ts';
 
 /**
  * How surely the batches an order waits for give all its bars, 0–1, by the order’s id: what was promised first is served first, and what one batch

@@ -18,7 +18,8 @@ import {
 } from './room.ts';
 import type { Solved, SolveOptions } from './solve.ts';
 import { setUpsOf } from './setUpsOf.ts';
-import { orderOf, spareOf, workshopProject, type WorkshopProject } from './workshop.ts';
+import { orderOf, spareOf } from './orders.ts';
+import { workshopProject, type WorkshopProject } from './workshop.ts';
 
 const MINUTE = 60_000;
 

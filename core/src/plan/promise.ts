@@ -6,7 +6,8 @@ import { readPlan, unmadeOf, type WorkshopPlan } from './planWorkshop.ts';
 import { NoPlan } from './project.ts';
 import { repairPlan } from './repair.ts';
 import type { PlannedStep, PlanOrderLine, PlanPin, PlanRoom } from './room.ts';
-import { spareOf, workshopProject, type WorkshopProject } from './workshop.ts';
+import { spareOf } from './orders.ts';
+import { workshopProject, type WorkshopProject } from './workshop.ts';
 
 const MINUTE = 60_000;
 

@@ -3,7 +3,8 @@ import { planFrom } from './planFrom.ts';
 import { planWorkshop, type PlannedOrder, type WorkshopPlan } from './planWorkshop.ts';
 import type { PlannedStep, PlanRoom, WeekHours } from './room.ts';
 import { solveProject } from './solve.ts';
-import { isSpare, workshopProject } from './workshop.ts';
+import { isSpare } from './orders.ts';
+import { workshopProject } from './workshop.ts';
 
 const DAY = 86_400_000;
 const MINUTE = 60_000;

@@ -2,8 +2,9 @@ import { BatchChains } from './batchChains.ts';
 import type { WorkshopStep } from './chain.ts';
 import { enoughBars } from './enough.ts';
 import { needsOf, type Needs } from './needs.ts';
+import { isSpare, orderOf, spareOf } from './orders.ts';
 import type { PlanOrder, PlanProject } from './project.ts';
-import type { PlanOrderLine, PlanPin, PlanRoom } from './room.ts';
+import type { PlanPin, PlanRoom } from './room.ts';
 import { resourcesOf } from './workshopResources.ts';
 
 const MINUTE = 60_000;
@@ -102,17 +103,8 @@ const early = (due: number) => (due <= 0 ? due : Math.round(due - Math.min(MARGI
 /** How much less a late day weighs of what is only to spare. */
 const SPARE_WEIGHT = 0.5;
 
-/** What an order is called together with what is made to spare for it: of the project’s orders, one of the maker’s has up to two. */
-export const spareOf = (orderId: string): string => `${orderId}:spare`;
-
-/** Whether one of the project’s orders is an order together with what is made to spare for it. */
-export const isSpare = (id: string): boolean => id.endsWith(':spare');
-
 function enoughOf(room: PlanRoom, needs: Needs): Map<string, { without: number; with: number }> {
   const without = enoughBars(room, { ...needs, supplies: needs.supplies.filter((s) => !s.spare) });
   const all = needs.supplies.some((s) => s.spare) ? enoughBars(room, needs) : without;
   return new Map([...without].map(([id, chance]) => [id, { without: chance, with: all.get(id) ?? chance }]));
 }
-
-/** What a line belongs to: its order, or itself where it is wanted for the shelf. */
-export const orderOf = (line: PlanOrderLine): string => (line.kind === 'stock' ? line.id : line.orderId);
