@@ -213,6 +213,7 @@ const CASES: Case[] = [
   }),
   of('portion', (a) => recipe.nutritionFor(recipe.nutritionOf(shelf('nibs')), a.grams), { grams: 60 }),
   of('label figure', (a) => recipe.roundForLabel('fat', a.grams), { grams: 12 }),
+  of('decimals of a label', (a) => recipe.labelDecimals('fat', a.grams), { grams: 3.1 }),
   of('nutrition statement', recipe.nutritionFault, {
     fat: 40,
     saturates: 24,
@@ -243,6 +244,7 @@ const CASES: Case[] = [
     { mass: 3150, fromC: 41.5, seed: 800, seedC: 20, fat: 0.36 },
     { signed: /C$/ },
   ),
+  of('left hot', temper.hotFor, { hotC: 45, tabledC: 27, toC: 31.5 }, { signed: /C$/ }),
   of('tabled mix', temper.tabledMix, { hot: 1000, tabled: 2000, hotC: 45, tabledC: 27 }, { signed: /C$/ }),
   of(
     'crystals of a bowl',

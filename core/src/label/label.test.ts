@@ -119,7 +119,7 @@ test('the European statement keeps the order and the rounding of the rule', () =
     ['of which sugars', '30 g'],
     ['fibre', '10 g'],
     ['protein', '8.2 g'],
-    ['salt', '0.0 g'],
+    ['salt', '0 g'],
   ]);
 });
 

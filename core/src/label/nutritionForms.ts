@@ -1,6 +1,13 @@
 import { requireFinite } from '../numerics/index.ts';
 import { writeNumber } from '../quantity/index.ts';
-import { energy, nutritionFor, roundForLabel, type Nutrition, type RecipeLine } from '../recipe/index.ts';
+import {
+  energy,
+  labelDecimals,
+  nutritionFor,
+  roundForLabel,
+  type Nutrition,
+  type RecipeLine,
+} from '../recipe/index.ts';
 import type { LabelLanguage } from './design.ts';
 import { LABEL_WORDS } from './words.ts';
 
@@ -47,10 +54,9 @@ export function euNutrition(per100g: Nutrition, language: LabelLanguage): Nutrit
       },
       ...names.map((name) => {
         const value = roundForLabel(name, per100g[name]);
-        const decimals = name === 'salt' ? (value >= 1 || value === 0 ? 1 : 2) : value % 1 ? 1 : 0;
         return {
           name: words.nutrients[name],
-          amount: `${labelNumber(value, decimals, language)}\u00a0g`,
+          amount: `${labelNumber(value, labelDecimals(name, value), language)}\u00a0g`,
           daily: '',
           inner: name === 'saturates' || name === 'sugars',
         };

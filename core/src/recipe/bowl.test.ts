@@ -12,6 +12,7 @@ import {
   labelFacts,
   recipeFigures,
   recipeNotes,
+  labelDecimals,
   roundForLabel,
   soldName,
   nutritionFault,
@@ -161,6 +162,12 @@ describe('label', () => {
   test('rounds as the guidance says', () => {
     expect([12.6, 3.14, 0.4].map((g) => roundForLabel('fat', g))).toEqual([13, 3.1, 0]);
     expect([1.26, 0.126, 0.01].map((g) => roundForLabel('salt', g))).toEqual([1.3, 0.13, 0]);
+    // The limits themselves are nothing worth naming.
+    expect([0.5, 0.51].map((g) => roundForLabel('sugars', g))).toEqual([0, 0.5]);
+    expect([0.1, 0.16].map((g) => roundForLabel('saturates', g))).toEqual([0, 0.2]);
+    expect([0.0125, 0.0126].map((g) => roundForLabel('salt', g))).toEqual([0, 0.01]);
+    expect([1.3, 1, 0.13, 0].map((g) => labelDecimals('salt', g))).toEqual([1, 1, 2, 0]);
+    expect([13, 3.1, 0].map((g) => labelDecimals('fat', g))).toEqual([0, 1, 0]);
   });
   test('sold names', () => {
     expect(soldName(lines({ nibs: 700, 'cane-sugar': 300 }), 'EU').name).toBe('chocolate');

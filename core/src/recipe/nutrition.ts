@@ -93,14 +93,21 @@ export function nutritionFor(per100: Nutrition, grams: number): Nutrition {
 }
 
 /**
- * A figure as the Commission's guidance on tolerances (2012) rounds it: from 10 g whole grams, below that tenths, nothing worth
- * naming as 0; salt to tenths from 1 g and hundredths below.
+ * A figure as the Commission's guidance on tolerances (2012) rounds it: from 10 g whole grams, below that tenths, up to 0.5 g (saturates 0.1 g)
+ * as 0; salt to tenths from 1 g, hundredths below, up to 0.0125 g as 0.
  */
 export function roundForLabel(name: keyof Nutrition, grams: number): number {
   requireNotBelow0(grams, `the ${name} of a label`);
-  if (name === 'salt') return grams >= 1 ? round(grams, 1) : grams < 0.0125 ? 0 : round(grams, 2);
+  if (name === 'salt') return grams >= 1 ? round(grams, 1) : grams <= 0.0125 ? 0 : round(grams, 2);
   if (grams >= 10) return round(grams, 0);
-  return grams < (name === 'saturates' ? 0.1 : 0.5) ? 0 : round(grams, 1);
+  return grams <= (name === 'saturates' ? 0.1 : 0.5) ? 0 : round(grams, 1);
+}
+
+/** Decimals with which a figure of {@link roundForLabel} is written. */
+export function labelDecimals(name: keyof Nutrition, rounded: number): number {
+  requireNotBelow0(rounded, `the ${name} of a label`);
+  if (name === 'salt' && rounded > 0) return rounded >= 1 ? 1 : 2;
+  return rounded % 1 ? 1 : 0;
 }
 
 const round = (value: number, digits: number) => Math.round(value * 10 ** digits) / 10 ** digits;

@@ -102,6 +102,23 @@ export function tabledFor({ toC, ...parts }: Omit<TablingProblem, 'tabledC'> & {
   );
 }
 
+/**
+ * Share to leave hot so that the rest, tabled down to `tabledC` and brought back, makes both come to `toC`, 0–1: the other inverse of
+ * {@link tabledMix}. Null where the hot part is not hotter than that, or the tabled part not cooler.
+ *
+ * @throws RangeError as {@link tabledMix}
+ */
+export function hotFor({
+  hotC,
+  tabledC,
+  toC,
+  meltingFat = 0.01,
+}: Pick<TablingProblem, 'hotC' | 'tabledC' | 'meltingFat'> & { toC: number }): number | null {
+  requireFinite(toC, 'the temperature to come to');
+  const cooled = tabledMix({ hot: 0, tabled: 1, hotC, tabledC, meltingFat });
+  return hotC > toC && cooled < toC ? (toC - cooled) / (hotC - cooled) : null;
+}
+
 /** @throws RangeError for heat, fat or shares that are no such thing */
 function requireHeat(p: Pick<SeedProblem, 'fat' | 'meltingShare' | 'heat' | 'latentHeat'>): void {
   requireNumbers(p, 'the bowl');

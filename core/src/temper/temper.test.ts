@@ -1,7 +1,9 @@
 import {
   excursions,
   guardWindow,
+  hotFor,
   seedMass,
+  tabledFor,
   tabledMix,
   TEMPER_PATHS,
   temperatureWithSeed,
@@ -37,6 +39,21 @@ describe('seed', () => {
     const t = tabledMix({ hot: 1, tabled: 2, hotC: 45, tabledC: 26 });
     expect(t).toBeLessThan((45 + 52) / 3);
     expect(t).toBeGreaterThan(26);
+  });
+  test('how much to leave hot, and when to bring the rest back, both come to the target', () => {
+    for (const [hotC, tabledC] of [
+      [46, 27.5],
+      [40, 26],
+      [55, 28],
+    ] as const) {
+      const hot = hotFor({ hotC, tabledC, toC: 31.5 })!;
+      expect(tabledMix({ hot, tabled: 1 - hot, hotC, tabledC })).toBeCloseTo(31.5, 9);
+      expect(tabledFor({ hot, tabled: 1 - hot, hotC, toC: 31.5 })).toBeCloseTo(tabledC, 9);
+    }
+    // Without crystals that melt it is the lever rule: 4 of 18.5 parts.
+    expect(hotFor({ hotC: 46, tabledC: 27.5, toC: 31.5, meltingFat: 0 })).toBeCloseTo(4 / 18.5, 9);
+    expect(hotFor({ hotC: 31, tabledC: 27, toC: 31.5 })).toBeNull();
+    expect(hotFor({ hotC: 46, tabledC: 33, toC: 31.5 })).toBeNull();
   });
 });
 

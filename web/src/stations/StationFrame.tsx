@@ -7,6 +7,7 @@ import { lotWords } from '@wunsch/core/beans';
 import { Reminders } from '../cases/Reminders.tsx';
 import { Beside } from './Beside.tsx';
 import { Caution } from './Caution.tsx';
+import { Onwards } from './Onwards.tsx';
 import { Explained } from './Explained.tsx';
 import { StartBatch } from '../batch/StartBatch.tsx';
 import { NotFound } from '../shell/NotFound.tsx';
@@ -123,6 +124,7 @@ export function StationFrame({
             )}
             {view.batch.state !== 'open' && <Chip>{t(`state.${view.batch.state}`)}</Chip>}
           </p>
+          {!isPractice && <Onwards station={station} view={view} />}
           <Caution station={station} />
           <Explained
             station={station}

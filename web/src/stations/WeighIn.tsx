@@ -37,7 +37,7 @@ export function WeighIn({
   together = false,
   inMg = 0,
   startOpen = false,
-  main = true,
+  main = view.next.station === station,
 }: {
   view: BatchView;
   station: Station;
@@ -51,6 +51,7 @@ export function WeighIn({
   /** What is in there already. */
   inMg?: number;
   startOpen?: boolean;
+  /** Whether it is the page’s first thing to do; where nothing is said, while the batch goes on here. */
   main?: boolean;
 }) {
   const words = useWords();

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import type { LotView, PickingRecord } from '@wunsch/contract';
 import { arrivalFacts } from '@wunsch/core/beans';
-import { STATIONS } from '@wunsch/core/ledger';
+import { STATIONS, type Material } from '@wunsch/core/ledger';
 import { isMissing } from '../../shell/api.ts';
 import { useRead } from '../../shell/door.tsx';
 import { StartBatch } from '../../batch/StartBatch.tsx';
@@ -12,6 +12,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
 import { Table } from '../../ui/Table.tsx';
 import { useWords } from '../../words/words.tsx';
+import type { WordKey } from '../../words/en.ts';
 import { meanYield } from './CompareLots.tsx';
 import { CutTestPanel } from './CutTest.tsx';
 import { DryingPanel } from './Drying.tsx';
@@ -23,6 +24,13 @@ import { moistureWarning } from './moistureWarning.ts';
 import { Sack } from './Sack.tsx';
 import { StockPanel } from './StockPanel.tsx';
 import { useLotWork } from './useLot.ts';
+
+/** How what is no raw bean is kept. */
+const STORE_HINTS: Partial<Record<Material, WordKey>> = {
+  'roasted beans': 'lot.store-hint.roasted',
+  nibs: 'lot.store-hint.nibs',
+  liquor: 'lot.store-hint.liquor',
+};
 
 /** One lot: its facts, how long it lasts, its quality, its hold, its files and batches; wet lots ferment and dry here. */
 export default function LotPage() {
@@ -187,7 +195,7 @@ function FactsPanel({ view, onChange }: { view: LotView; onChange: (() => void) 
       </dl>
       {lot.notes && <p className="mt-3 whitespace-pre-wrap">{lot.notes}</p>}
       {arrivalFacts(lot.material).grown && (
-        <p className="mt-3 text-[12.5px] text-ink-3">{t('lot.store-hint')}</p>
+        <p className="mt-3 text-[12.5px] text-ink-3">{t(STORE_HINTS[lot.material] ?? 'lot.store-hint')}</p>
       )}
     </Panel>
   );

@@ -1,6 +1,8 @@
 import { useState } from 'react';
+import { ingredientName } from '@wunsch/core/label';
 import {
   energy,
+  labelDecimals,
   labelFacts,
   nutritionFor,
   roundForLabel,
@@ -24,6 +26,7 @@ export function LabelFacts({ lines, barMg }: { lines: readonly RecipeLine[]; bar
   const [market, setMarket] = useState<Market>(usualMarket(words.currency));
   const facts = labelFacts(lines);
   if (facts.ingredients.length === 0) return null;
+  const own = new Map(lines.map((l) => [l.ingredient.name, l.ingredient.labelNames]));
   const bar = nutritionFor(facts.per100g, barMg / 1000);
   const rows: { name: string; per100: string; perBar: string }[] = [
     { name: t('nutrition.energy'), per100: energyText(facts.per100g), perBar: energyText(bar) },
@@ -34,7 +37,7 @@ export function LabelFacts({ lines, barMg }: { lines: readonly RecipeLine[]; bar
     })),
   ];
   function grams(value: number, name: keyof Nutrition): string {
-    return `${words.number(value, name === 'salt' ? (value >= 1 || value === 0 ? 1 : 2) : value % 1 ? 1 : 0)} g`;
+    return `${words.number(value, labelDecimals(name, value))} g`;
   }
   function energyText(n: Nutrition): string {
     const e = energy(n);
@@ -51,7 +54,7 @@ export function LabelFacts({ lines, barMg }: { lines: readonly RecipeLine[]; bar
           <span key={i.name}>
             {k > 0 && ', '}
             <span className={i.allergens.length > 0 ? 'font-bold uppercase' : ''}>
-              {words.word('ingredient', i.name)}
+              {ingredientName(i.name, words.language, own.get(i.name)).text}
             </span>
           </span>
         ))}

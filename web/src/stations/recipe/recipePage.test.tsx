@@ -1,4 +1,4 @@
-import { screen, waitFor, within } from '@testing-library/react';
+import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import type { BatchView, Recipe } from '@wunsch/contract';
 import { show, Wire, type PageOptions } from '../../testing/page.tsx';
 import { atStation, batchView, idOf, ingredientId, movement, SHELF, step } from '../../testing/views.ts';
@@ -194,4 +194,27 @@ test('who only looks can choose and weigh nothing', async () => {
   open(bowl(0), { role: 'viewer' });
   const row = await sugar();
   expect(within(row).getByRole('button').matches(':disabled')).toBe(true);
+});
+
+test('once the bowl is done the page leads on, and what could still go in is no longer the first thing to do', async () => {
+  const done = {
+    ...bowl(1_400_000),
+    steps: [step('recipe', { status: 'closed', endedAt: '2026-11-26T09:00:00Z' })],
+  };
+  const next = { code: 'start', station: 'grind', massMg: 5_000_000, dueAt: null } as const;
+  open({ ...done, next });
+  const onwards = await screen.findByRole('link', { name: /Next: Grind/ });
+  expect(onwards.getAttribute('href')).toBe(`/grind/${done.batch.id}`);
+  expect(screen.getByRole('button', { name: 'Weigh nibs in' }).getAttribute('data-key')).toBeNull();
+  cleanup();
+  open({ ...done, steps: [], next: { ...next, station: 'recipe' } });
+  expect((await screen.findByRole('button', { name: 'Weigh nibs in' })).getAttribute('data-key')).toBe('w');
+  expect(screen.queryByRole('link', { name: /^Next:/ })).toBeNull();
+});
+
+test('what stands on the label is called as the label calls it', async () => {
+  open(bowl(1_400_000));
+  expect(plain((await screen.findByText(/^Ingredients:/)).closest('p'))).toMatch(
+    /Ingredients: cocoa nibs, cane sugar\./,
+  );
 });

@@ -27,7 +27,7 @@ function Sorting({ view }: { view: BatchView }) {
       together
       suggestMg={view.batch.plannedMg ?? undefined}
       startOpen={weighNow}
-      main={!step}
+      main={!step && view.next.station === 'sort'}
     />
   );
   if (!step) {

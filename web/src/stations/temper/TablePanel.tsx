@@ -1,11 +1,13 @@
 import { useState } from 'react';
-import { tabledFor, tabledMix, type TemperPath } from '@wunsch/core/temper';
+import { hotFor, tabledFor, tabledMix, type TemperPath } from '@wunsch/core/temper';
 import { Figure, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
 
-/** Part of the bowl that is usually left hot. */
+/** Part of the bowl that is left hot where nothing tells how much, %; what is proposed is no more than the most. */
 const USUAL_HOT = 33;
+const MOST_HOT = 50;
+const LEAST_HOT = 5;
 
 /** Tabling: how much to leave hot, when to bring the tabled part back, and what both come to; any split. */
 export function TablePanel({
@@ -20,10 +22,18 @@ export function TablePanel({
 }) {
   const words = useWords();
   const { t } = words;
-  const [percent, setPercent] = useState<number | null>(USUAL_HOT);
   const [typedHot, setHot] = useState<number | null | undefined>(undefined);
   const hotC =
     typedHot === undefined ? (bowlC !== null && bowlC > path.windowHighC ? bowlC : path.meltC) : typedHot;
+  // So much that the table need be no colder than the path goes.
+  const fits = hotC === null ? null : hotFor({ hotC, tabledC: path.coolC, toC: path.workC });
+  const [typedPercent, setPercent] = useState<number | null | undefined>(undefined);
+  const percent =
+    typedPercent === undefined
+      ? fits === null
+        ? USUAL_HOT
+        : Math.max(LEAST_HOT, Math.min(MOST_HOT, Math.floor(fits * 100)))
+      : typedPercent;
   const [tabledC, setTabled] = useState<number | null>(null);
   const hot = percent === null ? null : percent / 100;
   const back =
@@ -43,7 +53,7 @@ export function TablePanel({
           dimension="percent"
           value={percent}
           onChange={setPercent}
-          min={5}
+          min={LEAST_HOT}
           max={80}
         />
         <QuantityField

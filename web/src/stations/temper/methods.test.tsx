@@ -11,17 +11,26 @@ const dark = TEMPER_PATHS.dark;
 
 test('on the table: how much stays hot, when the rest comes back, and what both come to', async () => {
   const { user } = show(<TablePanel massMg={3_000_000} bowlC={46} path={dark} />);
-  expect(screen.getByText('990 g')).toBeTruthy();
+  // A quarter: with more the table would have to be colder than the path goes.
+  expect(screen.getByText('750 g')).toBeTruthy();
+  expect(screen.queryByText(/leave less/)).toBeNull();
   const back = Number(/[\d.]+/.exec(screen.getByTestId('bring-back').textContent)![0]);
+  expect(back).toBeCloseTo(dark.coolC, 0);
   // Mixed by the heat balance it comes to the working temperature.
-  expect(tabledMix({ hot: 0.33, tabled: 0.67, hotC: 46, tabledC: back })).toBeCloseTo(dark.workC, 1);
+  expect(tabledMix({ hot: 0.25, tabled: 0.75, hotC: 46, tabledC: back })).toBeCloseTo(dark.workC, 1);
   await user.type(screen.getByLabelText('The tabled part at'), '26');
-  const mixed = tabledMix({ hot: 0.33, tabled: 0.67, hotC: 46, tabledC: 26 });
+  const mixed = tabledMix({ hot: 0.25, tabled: 0.75, hotC: 46, tabledC: 26 });
   expect(screen.getByTestId('mixed').textContent).toContain(mixed.toFixed(1));
   const hot = screen.getByLabelText('Left hot');
   await user.clear(hot);
   await user.type(hot, '60');
   expect(screen.getByText(/leave less/)).toBeTruthy();
+});
+
+test('the less hot the bowl, the more of it stays hot; one that is no longer hot is told', () => {
+  show(<TablePanel massMg={3_000_000} bowlC={40} path={dark} />);
+  expect(screen.getByLabelText<HTMLInputElement>('Left hot').value).toBe('36');
+  expect(screen.queryByText(/leave less/)).toBeNull();
 });
 
 test('a dip is timed by the page: the clock writes its minutes into the test', async () => {

@@ -17,6 +17,11 @@ export const beans: Record<keyof typeof en, string> = {
   'lot.ferments': 'fermentieren und trocknen',
   'lot.store-hint':
     'Bohnen trocken, dunkel und fern von Gerüchen lagern; rohe Bohnen tragen Keime: getrennt von gerösteten halten und Hände waschen.',
+  'lot.store-hint.roasted':
+    'Geröstete Bohnen trocken, dunkel und fern von Gerüchen lagern, getrennt von rohen.',
+  'lot.store-hint.nibs':
+    'Nibs trocken, dunkel und fern von Gerüchen lagern. Sind sie nicht geröstet, tragen sie Keime wie rohe Bohnen: getrennt von gerösteten halten und Hände waschen.',
+  'lot.store-hint.liquor': 'Kühl, trocken, dunkel und fern von Gerüchen lagern.',
   north: 'N',
   south: 'S',
   east: 'O',

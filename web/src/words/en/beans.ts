@@ -15,6 +15,10 @@ export const beans = {
   'lot.ferments': 'ferment and dry',
   'lot.store-hint':
     'Keep beans dry, dark and away from smells; raw beans carry germs, so keep them from roasted ones and wash hands.',
+  'lot.store-hint.roasted': 'Keep roasted beans dry, dark and away from smells, and apart from raw ones.',
+  'lot.store-hint.nibs':
+    'Keep nibs dry, dark and away from smells. Unless they are roasted they carry germs as raw beans do: keep them from roasted ones and wash hands.',
+  'lot.store-hint.liquor': 'Keep it cool, dry, dark and away from smells.',
   north: 'N',
   south: 'S',
   east: 'E',
