@@ -1,4 +1,4 @@
-import { screen, waitFor, within } from '@testing-library/react';
+import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import type { BatchSpending, BatchView } from '@wunsch/contract';
 import { noCosts } from '@wunsch/core/cost';
 import { show, Wire, type PageOptions } from '../testing/page.tsx';
@@ -181,4 +181,15 @@ test('a batch that is not there is said to be so', async () => {
       : fetchOf(input, init);
   show(<BatchPage />, { at: `/batch/${id}`, route: '/batch/:batchId' });
   await screen.findByRole('heading', { name: 'Not found' });
+});
+
+test('how much of the cacao is kept is told of what is winnowed here, and asked of nothing else', async () => {
+  open(batchView());
+  await screen.findByText('Cacao kept');
+  cleanup();
+  const view = batchView();
+  const route = view.batch.route.filter((kind) => !['sort', 'roast', 'winnow'].includes(kind));
+  open({ ...view, batch: { ...view.batch, route } });
+  await panel('Cost per bar');
+  expect(screen.queryByText('Cacao kept')).toBeNull();
 });

@@ -131,19 +131,23 @@ export default function BatchPage() {
         tabIndex={wide ? undefined : 0}
       >
         <div className="p-3">
-          <div className="text-[12px] text-ink-3">{t('batch.kept')}</div>
-          <div className="num text-[24px]">
-            {flow.cacaoKept === null ? '—' : words.percent(flow.cacaoKept)}
-          </div>
-          <div className="text-[12px] text-ink-3">
-            {flow.cacaoKept === null
-              ? t('batch.kept.later')
-              : t('batch.kept.of', {
-                  kept: words.mass(flow.cacaoKept * flow.startMg),
-                  of: words.mass(flow.startMg),
-                })}
-          </div>
-          <div className="mt-4 text-[12px] text-ink-3">{t('bars')}</div>
+          {batch.route.includes('winnow') && (
+            <div className="mb-4">
+              <div className="text-[12px] text-ink-3">{t('batch.kept')}</div>
+              <div className="num text-[24px]">
+                {flow.cacaoKept === null ? '—' : words.percent(flow.cacaoKept)}
+              </div>
+              <div className="text-[12px] text-ink-3">
+                {flow.cacaoKept === null
+                  ? t('batch.kept.later')
+                  : t('batch.kept.of', {
+                      kept: words.mass(flow.cacaoKept * flow.startMg),
+                      of: words.mass(flow.startMg),
+                    })}
+              </div>
+            </div>
+          )}
+          <div className="text-[12px] text-ink-3">{t('bars')}</div>
           <div className="num text-[18px]">
             {flow.barsExpected
               ? flow.barsExpected.low === flow.barsExpected.high
