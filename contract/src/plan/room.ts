@@ -24,7 +24,7 @@ const PlanRecipeRecord = z.object({
       name: z.string(),
       share: z.number(),
       isBean: z.boolean(),
-      onHandMg: z.number(),
+      onHandMg: z.number().nullable(),
     }),
   ),
   lotId: nullableString,

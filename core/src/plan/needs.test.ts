@@ -18,6 +18,17 @@ describe('what has to be there', () => {
     expect([at('recipe', running), at('grind'), at('temper')]).toEqual([undefined, undefined, undefined]);
   });
 
+  test('of what nobody counts nothing is short, however much is needed', () => {
+    const { recipes } = roomWith([]);
+    const room = roomWith([{ bars: 120, days: 20 }], {
+      recipes: recipes.map((r) => ({ ...r, lines: r.lines.map((l) => ({ ...l, onHandMg: null })) })),
+    });
+    const sugar = needsOf(room).materials.find((m) => m.name === 'Sugar')!;
+    expect(sugar).toMatchObject({ onHand: null, short: 0 });
+    expect(sugar.need).toBeGreaterThan(2e6);
+    expect(missingFrom(sugar, [])).toBeNull();
+  });
+
   test('packaging goes by the piece: for new bars and for those that are still to be wrapped', () => {
     const room = roomWith([{ bars: 40, days: 9 }], {
       batches: [inFlight({ stage: 'mould', bars: 30, recipeId: 'dark' })],

@@ -67,7 +67,8 @@ export interface MaterialNeed {
   need: number;
   /** Between what it lies in four of five cases, by how far a lot’s yields differ; null where nothing is known of that. */
   range80: readonly [number, number] | null;
-  onHand: number;
+  /** Null where nobody keeps count of what there is; of that nothing is short. */
+  onHand: number | null;
   short: number;
   /** What each batch takes of it, at which stage. */
   uses: readonly { batch: string; stage: PlanStage; amount: number }[];
@@ -266,7 +267,7 @@ function materialsOf(room: PlanRoom, batches: readonly NewBatch[]): MaterialNeed
       together: 0,
     };
     need.need += use.amount;
-    need.short = Math.max(0, need.need - need.onHand);
+    need.short = need.onHand === null ? 0 : Math.max(0, need.need - need.onHand);
     need.variance += (use.amount * spread.own) ** 2;
     need.together += use.amount * spread.shared;
     need.uses.push(use);
@@ -331,7 +332,7 @@ export function missingFrom(
     const key = `${batch} ${stage}`;
     if (start < (starts.get(key) ?? '~')) starts.set(key, start);
   }
-  let left = onHand;
+  let left = onHand ?? 0;
   const taken = uses
     .flatMap(({ batch, stage, amount }) => {
       const start = starts.get(`${batch} ${stage}`);

@@ -101,7 +101,14 @@ export interface PlanRecipe {
   /** What its bars are wrapped in, by how they were wrapped before, and how many pieces of it are there. */
   packaging?: readonly { name: string; perBar: number; onHand: number }[];
   /** Share of each ingredient in the whole, for what must be there. */
-  lines: readonly { ingredientId: string; name: string; share: number; isBean: boolean; onHandMg: number }[];
+  lines: readonly {
+    ingredientId: string;
+    name: string;
+    share: number;
+    isBean: boolean;
+    /** Null where nobody keeps count of it. */
+    onHandMg: number | null;
+  }[];
   /** Lot its newest batches were made from. */
   lotId: string | null;
   /** What begins a batch of it: beans or nibs, or couverture to be tempered. */

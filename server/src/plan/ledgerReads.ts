@@ -54,7 +54,8 @@ export async function loadRan(db: Db): Promise<Map<string, RanBefore>> {
       select coalesce(json_agg(distinct a.a) filter (where a.a is not null), '[]') as allergens,
         coalesce(json_agg(distinct i.name) filter (where i.strong), '[]') as strong
       from jsonb_array_elements(l.lines) e
-      join ingredient i on i.id = (e->>'ingredientId')::uuid
+      join (select i.*, ${shelfLeft('i')} as on_shelf, ${deliveredLeft('i')} as delivered from ingredient i) i
+        on i.id = (e->>'ingredientId')::uuid
       left join lateral jsonb_array_elements_text(i.allergens) a(a) on true
     ) x
     where m.active and not exists (
@@ -96,9 +97,13 @@ export async function loadLots(db: Db) {
  */
 export async function loadRecipes(db: Db, besides: readonly string[]) {
   const result = await db.execute(sql`
-    with made as ${MADE_NOW}
+    with made as ${MADE_NOW}, counted as (
+      select i.id, i.name, i.cacao, i.strong, case when i.on_shelf is not null or i.delivered is not null
+        then coalesce(i.on_shelf, 0)::float8 + coalesce(i.delivered, 0)::float8 end as on_hand
+      from (select i.id, i.name, i.cacao, i.strong, ${shelfLeft('i')} as on_shelf, ${deliveredLeft('i')} as delivered from ingredient i) i
+    )
     select r.id, r.name, r.current, r.beans_share / 100 as "beansShare", r.tempered, r.conched, b.lot_id as "lotId",
-      b.bar_mg::float8 as "barMg", coalesce(p.material, 'dry beans') as material, x.lines, x.allergens, x.strong, w.packaging
+      b.bar_mg::float8 as "barMg", coalesce(p.material, 'dry beans') as material, x.lines, y.allergens, x.strong, w.packaging
     from recipe r
     join made v on v.id = r.id
     left join lateral (
@@ -109,15 +114,18 @@ export async function loadRecipes(db: Db, besides: readonly string[]) {
     left join parcel p on p.id = l.parcel_id
     cross join lateral (
       select coalesce(json_agg(json_build_object('ingredientId', i.id, 'name', i.name,
-          'share', (e->>'massMg')::float8 / nullif(t.sum, 0), 'isBean', i.cacao = 'bean',
-          'onHandMg', coalesce(${shelfLeft('i')}, 0) + coalesce(${deliveredLeft('i')}, 0)::float8)), '[]') as lines,
-        coalesce(json_agg(distinct a.a) filter (where a.a is not null), '[]') as allergens,
+          'share', (e.line->>'massMg')::float8 / nullif(t.sum, 0), 'isBean', i.cacao = 'bean', 'onHandMg', i.on_hand) order by e.place), '[]') as lines,
         coalesce(json_agg(distinct i.name) filter (where i.strong), '[]') as strong
-      from jsonb_array_elements(r.lines) e
+      from jsonb_array_elements(r.lines) with ordinality e(line, place)
       cross join lateral (select sum((y->>'massMg')::float8) as sum from jsonb_array_elements(r.lines) y) t
-      join ingredient i on i.id = (e->>'ingredientId')::uuid
-      left join lateral jsonb_array_elements_text(i.allergens) a(a) on true
+      join counted i on i.id = (e.line->>'ingredientId')::uuid
     ) x
+    cross join lateral (
+      select coalesce(json_agg(distinct a.a), '[]') as allergens
+      from jsonb_array_elements(r.lines) e
+      join ingredient i on i.id = (e->>'ingredientId')::uuid
+      cross join lateral jsonb_array_elements_text(i.allergens) a(a)
+    ) y
     cross join lateral (
       select coalesce(json_agg(json_build_object('name', k.label, 'perBar', k.pieces / nullif(k.bars, 0), 'onHand', k.left)
         order by k.label) filter (where k.bars > 0), '[]') as packaging
@@ -156,8 +164,7 @@ export async function loadRecipes(db: Db, besides: readonly string[]) {
     }>
   ).rows.map((r) => ({
     ...r,
-    // An ingredient with several allergens has come several times.
-    lines: [...new Map(r.lines.map((l) => [l.ingredientId, { ...l, share: l.share ?? 0 }])).values()],
+    lines: r.lines.map((l) => ({ ...l, share: l.share ?? 0 })),
   }));
 }
 

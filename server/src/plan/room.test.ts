@@ -169,6 +169,37 @@ describe.each(USUAL_DATABASE)('what a plan is made from, on %s', (kind) => {
     expect([changed.status, await strong()]).toEqual([201, ['Ground vanilla']]);
   });
 
+  test('an ingredient stands once in its recipe, with whatever allergens, and its stock is unknown until somebody counts it', async () => {
+    const paste = await put('ingredients', {
+      name: 'Gianduja paste',
+      cacao: 'none',
+      composition: (shelf.get('hazelnuts') as unknown as { composition: object }).composition,
+      allergens: ['nuts', 'milk', 'soy'],
+    });
+    const lines = [
+      { ingredientId: shelf.get('nibs')!.id, massMg: kg(0.6) },
+      { ingredientId: paste, massMg: kg(0.4) },
+    ];
+    const recipe = await put('recipes', { name: 'Nutty', lines });
+    const found = (await room()).recipes.find((r) => r.id === recipe)!;
+    expect(found.lines.map((l) => [l.share, l.onHandMg])).toEqual([
+      [0.6, null],
+      [0.4, null],
+    ]);
+    expect(found.allergens.toSorted()).toEqual(['milk', 'nuts', 'soy']);
+    await put('supplies', {
+      ingredientId: paste,
+      name: 'Gianduja paste',
+      massMg: kg(3),
+      receivedOn: '2026-11-20',
+      stepId: v7(),
+      movementId: v7(),
+      parcelId: v7(),
+    });
+    const counted = (await room()).recipes.find((r) => r.id === recipe)!;
+    expect(counted.lines.map((l) => l.onHandMg)).toEqual([null, kg(3)]);
+  });
+
   test('of what turns the plan knows when it is over and how surely, once enough has been read of it', async () => {
     const batch = await maker.batch('NIB-09', lot.id, { recipeId: recipes.spiced });
     const ago = (hours: number) => new Date(Date.now() - hours * HOUR).toISOString();

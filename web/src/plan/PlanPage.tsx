@@ -51,7 +51,7 @@ function PlanOf({ room, here }: { room: PlanRoomView; here: PlanHere }) {
     : 'week';
   const isNarrow = useIsNarrow();
   const beside = useBeside();
-  const [station, setStation] = useState<Station>('roast');
+  const [asked, setStation] = useState<Station | null>(null);
   const [chosen, setChosen] = useState<{ batch: string; block: Block | null } | null>(null);
   const [asking, setAsking] = useState<'order' | 'what-if' | null>(null);
   const [drag, setDrag] = useState<{ key: string; repair: Repair; broken: Broken[] } | null>(null);
@@ -77,6 +77,9 @@ function PlanOf({ room, here }: { room: PlanRoomView; here: PlanHere }) {
     () => blocksOf(plan?.steps ?? [], room.timeZone, grinders),
     [plan, room.timeZone, grinders],
   );
+  // Where there is room for one station only: the one whose work comes next.
+  const next = blocks.filter((b) => b.end > Date.parse(room.now)).sort((a, b) => a.start - b.start)[0];
+  const station = asked ?? next?.station ?? 'roast';
   const before = useMemo(
     () => (other ? blocksOf(other.steps, room.timeZone, grinders) : null),
     [other, room.timeZone, grinders],

@@ -14,7 +14,7 @@ function daysToCome(room: PlanRoomView, { kind, id }: Pick<MaterialNeed, 'kind' 
   return room.deliveries.find((d) => d.kind === kind && d.key === id)?.days ?? room.deliveryDays;
 }
 
-/** What is short for everything promised: how much, out of which range, and by when it is to be ordered. */
+/** What is short for everything promised: how much, out of which range, and by when it is to be ordered; and what is needed of what nobody counts. */
 export function Short({
   room,
   materials,
@@ -27,7 +27,8 @@ export function Short({
   const words = useWords();
   const { t } = words;
   const short = materials.filter((m) => m.short > 0);
-  if (short.length === 0) return null;
+  const uncounted = materials.filter((m) => m.onHand === null && m.need > 0);
+  if (short.length + uncounted.length === 0) return null;
   const day = (ms: number) => dayName(dayOf(ms, room.timeZone), words, true);
   const amount = (m: MaterialNeed, of: number) =>
     m.kind === 'packaging' ? t('plan.short.pieces', { n: Math.ceil(of) }) : words.mass(Math.round(of));
@@ -45,7 +46,7 @@ export function Short({
   };
   return (
     <section>
-      <h2 className="text-[13px] font-semibold text-ink-3">{t('plan.short')}</h2>
+      {short.length > 0 && <h2 className="text-[13px] font-semibold text-ink-3">{t('plan.short')}</h2>}
       <ul className="mt-1">
         {short.slice(0, ROWS).map((m) => {
           const by = when(m);
@@ -72,6 +73,13 @@ export function Short({
           );
         })}
       </ul>
+      {uncounted.length > 0 && (
+        <p className="mt-1 text-[12.5px] text-ink-3">
+          {t('plan.short.uncounted', {
+            what: uncounted.map((m) => `${words.word('ingredient', m.name)} ${amount(m, m.need)}`).join(', '),
+          })}
+        </p>
+      )}
     </section>
   );
 }

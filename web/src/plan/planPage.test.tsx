@@ -321,3 +321,20 @@ test('where the beans of a bar are gone, what is promised of it is neither in st
   await user.click(dialog.getByRole('button', { name: 'When could it be?' }));
   expect(await dialog.findByText(/^30 bars of Dark 72 cannot be made: there is no lot/)).toBeTruthy();
 });
+
+test('where there is room for one station, it is the one whose work comes next', async () => {
+  const wide = window.matchMedia;
+  const narrow = ((media: string) => ({
+    ...wide(media),
+    matches: media.includes('max-width: 767px'),
+  })) as typeof matchMedia;
+  for (const place of [globalThis, window]) Object.assign(place, { matchMedia: narrow });
+  try {
+    const [order] = room().orders;
+    open(room({ orders: [{ ...order!, bars: 98 }], batches: [onItsWay] }));
+    const station = await screen.findByLabelText<HTMLSelectElement>('Station');
+    await waitFor(() => expect(station.value).toBe('temper'), { timeout: 20_000 });
+  } finally {
+    for (const place of [globalThis, window]) Object.assign(place, { matchMedia: wide });
+  }
+});

@@ -38,6 +38,14 @@ const rows = (
 
 test('nothing is said where there is enough', () => expect(rows([need({ short: 0 })], [step()])).toEqual([]));
 
+test('of what nobody counts only what is needed is said, and nothing is to be ordered', () => {
+  expect(rows([need({ onHand: null, short: 0, need: 304_000 })], [step()])).toEqual([]);
+  expect(
+    screen.getByText(/^Needed too, and nobody keeps count of what there is: Cane sugar 304.g\.$/),
+  ).toBeTruthy();
+  expect(screen.queryByRole('heading')).toBeNull();
+});
+
 test('what is short is to be ordered so long before that it is there in time', () =>
   expect(rows([need({})], [step()])).toEqual([
     expect.stringMatching(/^Cane sugar2.00\skgorder by Wed 2 Dec$/),

@@ -97,7 +97,7 @@ describe.each(DATABASES)('what there is of an ingredient, on %s', (kind) => {
     });
     const room = await get<PlanRoomView>('/api/plan');
     const line = room.recipes.find((r) => r.id === recipe)!.lines.find((l) => l.ingredientId === id)!;
-    expect(line.onHandMg / 1e6).toBe(9);
+    expect(line.onHandMg! / 1e6).toBe(9);
     const [heading, ...rows] = String(await get<string>('/api/tables/ingredients.csv')).split('\r\n');
     // Cells that hold commas stand between quotes.
     const cells = (row: string) => row.split(/,(?=(?:[^"]*"[^"]*")*[^"]*$)/);

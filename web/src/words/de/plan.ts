@@ -106,6 +106,7 @@ export const plan: Record<keyof typeof en, string> = {
   'plan.cannot-make.stock': 'Wähle eins bei dem, was vorrätig sein soll, oder nimm ein Los an.',
   'plan.short.pieces': '{n} Stück',
   'plan.short.range': 'braucht {low} bis {high}',
+  'plan.short.uncounted': 'Wird auch gebraucht; was davon da ist, zählt niemand: {what}.',
   'plan.short.order-by': 'bestellen bis {day}',
   'plan.short.order-now': 'jetzt bestellen, fehlt ab {day}',
   'plan.open-batch': 'Charge öffnen',

@@ -104,6 +104,7 @@ export const plan = {
   'plan.cannot-make.stock': 'Choose one in what is kept in stock, or receive a lot.',
   'plan.short.pieces': '{n, plural, one {{n} piece} other {{n} pieces}}',
   'plan.short.range': 'needs {low} to {high}',
+  'plan.short.uncounted': 'Needed too, and nobody keeps count of what there is: {what}.',
   'plan.short.order-by': 'order by {day}',
   'plan.short.order-now': 'order now, missing from {day}',
   'plan.open-batch': 'Open batch',
