@@ -37,6 +37,8 @@ test.each<[string, string, string]>([
   ['chance, just not sure', english.chance(0.9949), '99 %'],
   ['chance, all but none', english.chance(0), '< 1 %'],
   ['chance, small', english.chance(0.0006, 1), '0.1 %'],
+  ['a fraction in a sentence, German', german.t('rest.liking', { n: 6.5 }), 'Gefallen 6,5'],
+  ['a whole number in one', german.t('rest.liking', { n: 7 }), 'Gefallen 7'],
   ['money', english.money(1999), '£19.99'],
   ['money, German', german.money(1999), '19,99 €'],
   ['duration', english.duration(9000), '2 h 30 min'],

@@ -142,12 +142,16 @@ function makeWords(
     // A number and its degrees stay on one line.
     return (temperatureUnit === '°F' ? inFahrenheit(text) : text).replaceAll(' °', '\u00a0°');
   };
+  // A fraction has the language’s mark, whoever forgot to write it out.
+  const fraction = new Intl.NumberFormat(tag, { maximumFractionDigits: 2 });
+  const told = (value: string | number) =>
+    typeof value === 'number' && !Number.isInteger(value) ? fraction.format(value) : String(value);
   const t: Words['t'] = (key, params = {}) => {
     const text = textOf(key);
     // Its room’s words are still on the way.
     if (text === undefined) return '';
     if (!text.includes(BENDS))
-      return stopOnce(text.replace(/\{(\w+)\}/g, (_, name: string) => String(params[name] ?? '')));
+      return stopOnce(text.replace(/\{(\w+)\}/g, (_, name: string) => told(params[name] ?? '')));
     const format = bent.get(text) ?? new IntlMessageFormat(text, tag);
     bent.set(text, format);
     return stopOnce(String(format.format(params)));

@@ -41,7 +41,7 @@ export const cost: Record<keyof typeof en, string> = {
   'costs.channel.market': 'Markt',
   'costs.channel.trade': 'Handel',
   'costs.channel.private': 'privat',
-  'costs.each': 'Stück',
+  'costs.each': 'Je Stück',
   'costs.nothing-sold': 'Noch ist keine davon verkauft.',
   'costs.unpaid':
     '{n, plural, one {# Tafel brachte nichts: verschenkt, gebrochen oder fehlend.} other {# Tafeln brachten nichts: verschenkt, gebrochen oder fehlend.}}',
