@@ -8,6 +8,7 @@ import {
   complaints,
   coveredControls,
   misplacedNames,
+  misprints,
   takeAll,
   toStation,
   weigh,
@@ -24,7 +25,11 @@ let found: string[];
 const main = () => page.getByRole('main');
 const station = (name: string) => toStation(page, name);
 const expectAllSeen = async () =>
-  expect([...(await coveredControls(page)), ...(await misplacedNames(page))]).toEqual([]);
+  expect([
+    ...(await coveredControls(page)),
+    ...(await misplacedNames(page)),
+    ...(await misprints(page)),
+  ]).toEqual([]);
 
 test.beforeAll(async ({ browser }) => {
   // A workshop is set up once: a second try begins with another one.

@@ -170,3 +170,20 @@ export function misplacedNames(page: Page): Promise<string[]> {
     return [...out, ...over];
   });
 }
+
+/** What is misprinted on a page, in words: two columns of one name, what is no number, and in German a fraction with the English mark. */
+export function misprints(page: Page): Promise<string[]> {
+  return page.evaluate(() => {
+    const twice = [...document.querySelectorAll('main table')].flatMap((table) => {
+      const names = [...table.querySelectorAll('thead th')].map((h) => h.textContent.trim()).filter(Boolean);
+      return names.filter((name, i) => names.indexOf(name) < i).map((name) => `two columns “${name}”`);
+    });
+    const lines = document.querySelector('main')!.innerText.split('\n');
+    const none = lines.filter((l) => /\b(undefined|NaN|Infinity)\b|\[object|∞/.test(l));
+    const isGerman = document.documentElement.lang === 'de';
+    const english = lines.filter(
+      (l) => isGerman && /(?<![\d.])\d+\.\d{1,2}(?![\d.])/.test(l) && !/EPCIS/.test(l),
+    );
+    return [...twice, ...[...none, ...english].map((l) => `misprint: ${l.slice(0, 60)}`)];
+  });
+}

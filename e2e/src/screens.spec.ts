@@ -1,7 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import { complaints, coveredControls, enterDemo, misplacedNames } from './maker.ts';
+import { complaints, coveredControls, enterDemo, misplacedNames, misprints } from './maker.ts';
 
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 
@@ -220,6 +220,7 @@ for (const { theme, language, width, height } of SETTINGS) {
       problems.push(...(await seriousFindings(page)).map((f) => `${path} ${f}`));
       problems.push(...(await coveredControls(page)).map((c) => `${path} ${c}`));
       problems.push(...(await misplacedNames(page)).map((n) => `${path} ${n}`));
+      problems.push(...(await misprints(page)).map((m) => `${path} ${m}`));
       const wide = await page.evaluate(
         () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
       );
