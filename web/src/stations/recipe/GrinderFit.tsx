@@ -1,16 +1,13 @@
-import { isConche } from '@wunsch/core/conche';
 import { checkCharge } from '@wunsch/core/grind';
 import { ChargeCheck } from '../grind/index.ts';
-import { useMachines } from '../work.ts';
+import { useGrinders } from './useGrinders.ts';
 
 /**
  * Whether a bowl fits a grinder, before it is weighed in: one that takes it; else the largest where it is too much for all, or the smallest. Nothing
  * without a grinder of which that is known, or without a bowl.
  */
 export function GrinderFit({ massMg }: { massMg: number }) {
-  const grinders = useMachines('grind')
-    .filter((m) => !isConche(m) && (m.minMg !== null || m.maxMg !== null))
-    .sort((a, b) => (a.maxMg ?? Infinity) - (b.maxMg ?? Infinity));
+  const grinders = useGrinders();
   if (!(massMg > 0)) return null;
   const fitting = grinders.find((m) => checkCharge(massMg, m) === 'fits');
   const isTooMuch = grinders.some((m) => checkCharge(massMg, m) === 'too-much');

@@ -54,6 +54,12 @@ describe('whether the bowl fits a grinder', () => {
     expect(await screen.findByText(said)).toBeTruthy();
   });
 
+  test('what is begun with does, where no nibs are there yet', async () => {
+    await write({}, {}, [grinder('Ida', 500_000, 1_600_000)]);
+    expect(await screen.findByText(/fits Ida/)).toBeTruthy();
+    expect(weights().map((w) => w.value)).toEqual(['1,120', '480']);
+  });
+
   test('is not said where no grinder says what it takes', async () => {
     await write({}, { beansMg: 7_000_000 }, [grinder('Otto', null, null)]);
     expect(figures()).not.toMatch(/Otto/);

@@ -21,6 +21,7 @@ import { Figures } from './Figures.tsx';
 import { GrinderFit } from './GrinderFit.tsx';
 import { KitchenMeasure } from './KitchenMeasure.tsx';
 import { LabelFacts } from './LabelFacts.tsx';
+import { useGrinders } from './useGrinders.ts';
 import { StandIns } from './StandIns.tsx';
 import { linesWith, useIngredients } from './useIngredients.ts';
 import { Wishes } from './Wishes.tsx';
@@ -66,7 +67,7 @@ export function RecipeWriter({
   onSaved,
 }: {
   from: Recipe | null;
-  /** Mass of nibs or liquor to begin with and to hold to; of the round figure otherwise, but no more than there are. */
+  /** Mass of nibs or liquor to begin with and to hold to; of the round figure otherwise, but no more than there are and a grinder takes. */
   beansMg?: number;
   atMostMg?: number | null;
   bean?: 'nibs' | 'liquor';
@@ -82,9 +83,12 @@ export function RecipeWriter({
   const { workshop } = useSession();
   const mayMake = useMayMake();
   const all = [...ingredients.values()];
+  // No bowl is begun with that runs over in the largest grinder.
+  const mostMg = useGrinders().at(-1)?.maxMg ?? Infinity;
+  const fitsMg = WHOLE_GRAM * Math.floor((mostMg * 0.7) / WHOLE_GRAM);
   const starter = (): WrittenLine[] => {
     const id = (key: string) => all.find((i) => i.key === key)?.id ?? '';
-    const nibsMg = beansMg ?? Math.min(ROUND_NIBS[workshop.massSystem], atMostMg || Infinity);
+    const nibsMg = beansMg ?? Math.min(ROUND_NIBS[workshop.massSystem], atMostMg || Infinity, fitsMg);
     return [
       { ingredientId: id(bean), massMg: nibsMg },
       { ingredientId: id('cane-sugar'), massMg: WHOLE_GRAM * Math.floor((nibsMg * 3) / 7 / WHOLE_GRAM) },
