@@ -94,3 +94,12 @@ test('the tag says when, until it is due; where nothing is next there is none', 
   expect(tag('2026-11-25T12:30:00Z')!.text).toMatch(/\d\d:\d\d/);
   expect(tag(null, 'nothing')).toBeNull();
 });
+
+test.each([
+  ['recipe', 'recipe next', 'als Nächstes Rezept'],
+  ['roast', 'roast next', 'als Nächstes rösten'],
+] as const)('the tag names a station as it stands in a sentence: %s', (station, english, german) => {
+  const at = { ...batch, next: { code: 'start', station, massMg: 5e6, dueAt: null } as const };
+  expect(tagOf(at, wordsOf('en'), NOW)!.text).toBe(english);
+  expect(tagOf(at, wordsOf('de'), NOW)!.text).toBe(german);
+});

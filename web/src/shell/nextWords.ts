@@ -50,7 +50,7 @@ export function tagOf(
   const due = isDue(next, now);
   const time = next.dueAt && !due ? ` ${words.when(next.dueAt)}` : '';
   return {
-    text: `${words.t(`tag.${next.code}`, { station: words.t(`station.${next.station}`).toLocaleLowerCase() })}${time}`,
+    text: `${words.t(`tag.${next.code}`, { station: words.t(`tag.at.${next.station}`) })}${time}`,
     due,
   };
 }
