@@ -20,7 +20,7 @@ export const plan: Record<keyof typeof en, string> = {
     'bekommt vielleicht zu wenige Tafeln; dass sie reichen: {chance}, und es ist nichts da, um mehr zu machen.',
   'plan.scarce.late':
     'bekommt vielleicht zu wenige Tafeln; dass sie reichen: {chance}. Die Reserve ist {by} da.',
-  'plan.spare': 'Mit Reserve, auch wenn das noch eine Charge braucht',
+  'plan.spare': 'Mit Reserve, auch wenn es dafür eine weitere Charge braucht',
   'plan.spare.make': 'Reserve einplanen',
   'plan.spare.for': 'Reserve für {name} einplanen',
   'plan.spare.with': 'mit Reserve',
