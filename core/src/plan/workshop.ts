@@ -106,5 +106,8 @@ const SPARE_WEIGHT = 0.5;
 function enoughOf(room: PlanRoom, needs: Needs): Map<string, { without: number; with: number }> {
   const without = enoughBars(room, { ...needs, supplies: needs.supplies.filter((s) => !s.spare) });
   const all = needs.supplies.some((s) => s.spare) ? enoughBars(room, needs) : without;
-  return new Map([...without].map(([id, chance]) => [id, { without: chance, with: all.get(id) ?? chance }]));
+  // What lies in reserve makes nothing less sure, however many others wait for the batch it lies in.
+  return new Map(
+    [...without].map(([id, chance]) => [id, { without: chance, with: Math.max(chance, all.get(id) ?? 0) }]),
+  );
 }

@@ -18,7 +18,7 @@ export const plan = {
     'may get too few bars: enough with a chance of {chance}, and there is nothing to make more of.',
   'plan.scarce.late':
     'may get too few bars: enough with a chance of {chance}. What is made to spare is there {by}.',
-  'plan.spare': 'With bars to spare, even where that takes another batch',
+  'plan.spare': 'Some to spare, even where that takes another batch',
   'plan.spare.make': 'Make some to spare',
   'plan.spare.for': 'Make some to spare for {name}',
   'plan.spare.with': 'some to spare',
