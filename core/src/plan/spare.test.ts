@@ -1,6 +1,8 @@
 import { normalDraw, seededRandom } from '../numerics/index.ts';
 import { enoughBars } from './enough.ts';
 import { keptChance, needsOf, planWorkshop, unmadeOf, workshopProject, type PlanRoom } from './index.ts';
+import { countingClock } from './testing/clock.ts';
+import { lived } from './testing/lived.ts';
 import { inFlight, roomWith } from './testing/room.ts';
 
 const within = (bars: number, half: number) => ({ low: bars - half, high: bars + half });
@@ -125,4 +127,58 @@ test('what is made to spare counts as surely as it is in time; the order itself 
     expect(Date.parse(late.spareBy!)).toBeLessThan(Date.parse(late.due));
     expect(late.enough).toBeGreaterThan(0.95);
   }
+});
+
+test('an order gets all its bars in time as often as is told, in workshops that live otherwise than reckoned, with and without a reserve', () => {
+  const LIVES = 60;
+  const [DAY, HOUR] = [86_400_000, 3_600_000];
+  let [told, held, off, rooms] = [0, 0, 0, 0];
+  for (let k = 1; k <= 24; k += 1) {
+    const random = seededRandom(k * 401);
+    const half = 3 + random() * 12;
+    // No more than is expected: what is made besides is a reserve, and nothing else.
+    const bars = 95 - Math.floor(random() * half);
+    const room = (days: number): PlanRoom => {
+      const one = oneBatch(k % 3 > 0, {
+        batches: [
+          inFlight({ stage: 'temper', route: ['temper', 'mould'], bars: 95, barsWithin: within(95, half) }),
+        ],
+      });
+      const due = new Date(Date.parse(one.now) + days * DAY).toISOString();
+      return { ...one, orders: one.orders.map((o) => ({ ...o, bars, due })) };
+    };
+    const planned = (of: PlanRoom) => planWorkshop(of, { budgetMs: 150, draws: 200, now: countingClock() });
+    // Wanted about when it is ready, or when its reserve is.
+    const easy = planned(room(60)).orders.find((o) => o.orderId === 'o0')!;
+    const by = Date.parse(k % 3 === 1 ? (easy.spareBy ?? easy.ready!) : easy.ready!);
+    const late = room((by + (random() * 4 - 0.5) * HOUR - Date.parse(room(60).now)) / DAY);
+    const plan = planned(late);
+    const order = plan.orders.find((o) => o.orderId === 'o0')!;
+    const workshop = workshopProject(late);
+    const readyIn = (id: string, ends: Map<string, number>) => {
+      const of = workshop.project.orders!.find((o) => o.id === id);
+      return of ? Math.max(...of.activities.map((a) => ends.get(a)!)) : Infinity;
+    };
+    let kept = 0;
+    for (let life = 0; life < LIVES; life += 1) {
+      const ends = lived(workshop, plan.steps, random);
+      const own = 95.5 + ((2 * half) / 2.5631) * normalDraw(random);
+      const reserve = workshop.needs.batches.reduce(
+        (sum, b) => sum + b.bars * (1 + b.spread * normalDraw(random)),
+        0,
+      );
+      const due = workshop.due.get('o0')!;
+      const inReserve = readyIn('o0:spare', ends) <= due ? reserve : 0;
+      kept += Number(readyIn('o0', ends) <= due && own + inReserve >= bars);
+    }
+    told += keptChance(order)!;
+    held += kept / LIVES;
+    off += Math.abs(keptChance(order)! - kept / LIVES);
+    rooms += 1;
+  }
+  expect(Math.abs(told - held) / rooms).toBeLessThan(0.05);
+  expect(off / rooms).toBeLessThan(0.06);
+  // Neither always nor never.
+  expect(told / rooms).toBeGreaterThan(0.4);
+  expect(told / rooms).toBeLessThan(0.9);
 });
