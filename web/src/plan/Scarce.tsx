@@ -7,7 +7,7 @@ import { useWords } from '../words/words.tsx';
 import { orderName } from './names.ts';
 import { SURE } from './OrderMarks.tsx';
 
-/** Most orders named. */
+/** Most orders named; the others are counted. */
 const NAMED = 3;
 
 /** Promises whose batches may give too few bars, with how surely they are enough, and a way to have more made for them. */
@@ -55,6 +55,9 @@ export function Scarce({ room, orders }: { room: PlanRoomView; orders: readonly 
           </li>
         );
       })}
+      {scarce.length > NAMED && (
+        <li className="py-1 text-ink-2">{t('plan.scarce.more', { n: scarce.length - NAMED })}</li>
+      )}
     </ul>
   );
 }

@@ -5,6 +5,7 @@ import { show, Wire, type PageOptions } from '../testing/page.tsx';
 import { idOf } from '../testing/views.ts';
 import { planAnswers } from '../workers/plan.ts';
 import PlanPage from './PlanPage.tsx';
+import { Scarce } from './Scarce.tsx';
 
 const kg = (n: number) => Math.round(n * 1e6);
 const DAY = 86_400_000;
@@ -278,6 +279,24 @@ test('a batch on its way that may give too few bars for who waits for it is name
   await waitFor(() => expect(wire.sent.at(-1)).toMatchObject({ path: `/api/orders/${CAFE}` }));
   const { id: _, number: __, version: ___, createdAt: ____, ...kept } = ORDER;
   expect(wire.sent.at(-1)!.body).toEqual({ ...kept, spare: true });
+});
+
+test('of many promises with too few bars the first are named and the others counted', () => {
+  const orders = [1, 2, 3, 4, 5].map((n) => ({
+    orderId: idOf(70 + n),
+    due: after(20),
+    ready: after(10),
+    chance: 1,
+    codes: [],
+    unmade: 0,
+    enough: 0.5,
+  }));
+  show(<Scarce room={room()} orders={orders} />);
+  const items = screen.getAllByRole('listitem').map((li) => li.textContent);
+  expect(items).toHaveLength(4);
+  expect(items.at(-1)).toBe('2 more in the list below.');
+  // What is no order of its own has nothing to change.
+  expect(screen.queryByRole('button')).toBeNull();
 });
 
 test('an order that has some to spare gets another batch; where nothing can be made of it that is said', async () => {

@@ -15,6 +15,7 @@ export const plan: Record<keyof typeof en, string> = {
   'plan.late': '{n, plural, one {# Zusage kommt} other {# Zusagen kommen}} zu spät.',
   'plan.unsure': 'Weniger sicher als vier von fünf: {who}.',
   'plan.scarce': 'Tafeln könnten fehlen',
+  'plan.scarce.more': '{n, plural, one {# weiterer} other {# weitere}} unten in der Liste.',
   'plan.scarce.of': 'bekommt vielleicht zu wenige Tafeln; dass sie reichen: {chance}.',
   'plan.scarce.still':
     'bekommt vielleicht zu wenige Tafeln; dass sie reichen: {chance}, und es ist nichts da, um mehr zu machen.',

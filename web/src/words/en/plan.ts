@@ -13,6 +13,7 @@ export const plan = {
   'plan.late': '{n, plural, one {# promise is} other {# promises are}} late.',
   'plan.unsure': 'Less sure than four in five: {who}.',
   'plan.scarce': 'Bars may be too few',
+  'plan.scarce.more': '{n, plural, one {# more} other {# more}} in the list below.',
   'plan.scarce.of': 'may get too few bars: enough with a chance of {chance}.',
   'plan.scarce.still':
     'may get too few bars: enough with a chance of {chance}, and there is nothing to make more of.',
