@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { v7 } from 'uuid';
 import { buildApp, openEmbedded } from '@wunsch/server';
 import { fillSaltmarsh } from '@wunsch/demo';
+import { bigLot } from './lot.ts';
 import { given, printTable } from './table.ts';
 
 /** Lines of a step. */
@@ -42,17 +43,7 @@ export async function entries(): Promise<void> {
     if (answer.statusCode !== 201) throw new Error(`${url}: ${answer.body}`);
   };
 
-  const lotId = v7();
-  const parcelId = v7();
-  await put(`/api/lots/${lotId}`, {
-    code: 'BE',
-    name: 'Bench',
-    massMg: 900_000_000,
-    receivedOn: '2026-09-01',
-    stepId: v7(),
-    movementId: v7(),
-    parcelId,
-  });
+  const { lotId, parcelId } = await bigLot(put);
   const batchId = v7();
   await put(`/api/batches/${batchId}`, { code: 'BE-01', lotId });
   let stepId = v7();

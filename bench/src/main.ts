@@ -22,6 +22,7 @@ import { load } from './load.ts';
 import { models } from './models.ts';
 import { probes } from './probes.ts';
 import { trace } from './trace.ts';
+import { bigLot } from './lot.ts';
 import { makeTenYears } from './tenYears.ts';
 import { median, ms, printTable, time } from './table.ts';
 
@@ -65,16 +66,8 @@ async function tenYears(): Promise<void> {
     const answer = await app.inject({ method: 'PUT', url, headers: { cookie }, payload });
     if (answer.statusCode !== 201) throw new Error(`${url}: ${answer.body}`);
   };
-  const [lotId, parcelId, batchId, stepId] = [v7(), v7(), v7(), v7()];
-  await put(`/api/lots/${lotId}`, {
-    code: 'BE',
-    name: 'Bench',
-    massMg: 900_000_000,
-    receivedOn: '2026-09-01',
-    stepId: v7(),
-    movementId: v7(),
-    parcelId,
-  });
+  const { lotId, parcelId } = await bigLot(put);
+  const [batchId, stepId] = [v7(), v7()];
   await put(`/api/batches/${batchId}`, { code: 'BE-01', lotId });
   await put(`/api/steps/${stepId}`, { batchId, station: 'sort' });
   /** A note on the batch the page is of, or a weight, which touches all other pages. */

@@ -113,8 +113,8 @@ function foodsOf(lines: readonly RecipeLine[], from = 0): string[] {
     .map(([name]) => name);
 }
 
-/** What the ingredients of a bar are called in a language, by their names. */
-function nameIn({ lines }: Pick<BarFacts, 'lines'>, language: LabelLanguage) {
+/** What ingredients are called on a label in a language, by their names: as the maker names them, or as {@link ingredientName} does. */
+export function nameIn({ lines }: Pick<BarFacts, 'lines'>, language: LabelLanguage) {
   const own = new Map(lines.map((l) => [l.ingredient.name, l.ingredient.labelNames]));
   return (name: string) => ingredientName(name, language, own.get(name));
 }

@@ -1,5 +1,5 @@
 import type { Needs } from './needs.ts';
-import { chanceOf, joined, poolOf, sdWithin, type Pool } from './pool.ts';
+import { chanceOf, joined, onItsWay, toBeMade } from './pool.ts';
 import type { PlanRoom } from './room.ts';
 import { orderOf } from './orders.ts';
 
@@ -12,7 +12,8 @@ export function enoughBars(
   room: Pick<PlanRoom, 'batches'>,
   needs: Pick<Needs, 'lines' | 'supplies' | 'batches'>,
 ): Map<string, number> {
-  const pools = new Map(expectedBars(room, needs).map((pool) => [pool.batches[0]!, pool]));
+  const alone = [...room.batches.map(onItsWay), ...needs.batches.map(toBeMade)];
+  const pools = new Map(alone.map((pool) => [pool.batches[0]!, pool]));
   /** For each order the batch it was last told of, and how surely there was enough. */
   const told = new Map<string, { batch: string; chance: number }[]>();
   for (const line of needs.lines) {
@@ -33,11 +34,4 @@ export function enoughBars(
       return [id, [...last.values()].reduce((all, chance) => all * chance, 1)];
     }),
   );
-}
-
-function expectedBars(room: Pick<PlanRoom, 'batches'>, needs: Pick<Needs, 'batches'>): Pool[] {
-  return [
-    ...room.batches.map(({ id, bars, barsWithin }) => poolOf(id, bars, sdWithin(barsWithin))),
-    ...needs.batches.map(({ key, bars, spread }) => poolOf(key, bars, bars * spread)),
-  ];
 }

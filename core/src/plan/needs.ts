@@ -11,7 +11,7 @@ import {
   startOf,
 } from './charge.ts';
 import { dayOf } from './hours.ts';
-import { joined, lackingOf, poolOf, sdWithin } from './pool.ts';
+import { joined, lackingOf, onItsWay, toBeMade } from './pool.ts';
 import {
   PLAN_STAGES,
   type PlanBatch,
@@ -184,8 +184,8 @@ export function needsOf(room: PlanRoom): Needs {
         supplies.flatMap((s) => (s.lineId === line.id && s.batch !== null ? [s.batch] : [])),
       );
       const pool = joined([
-        ...flight.flatMap((b) => (mine.has(b.id) ? [poolOf(b.id, b.bars, sdWithin(b.barsWithin))] : [])),
-        ...made.flatMap((b) => (mine.has(b.key) ? [poolOf(b.key, b.bars, b.bars * b.spread)] : [])),
+        ...flight.filter((b) => mine.has(b.id)).map(onItsWay),
+        ...made.filter((b) => mine.has(b.key)).map(toBeMade),
       ]);
       if (!pool) return;
       pool.promised = supplies.reduce(

@@ -1,4 +1,5 @@
 import { normalCdf, normalQuantile } from '../numerics/index.ts';
+import type { PlanBatch } from './room.ts';
 
 /** Batches of which bars go to the same people: what is expected of them together, how uncertain that is, and what is promised of it. */
 export interface Pool {
@@ -9,16 +10,20 @@ export interface Pool {
 }
 
 /** A batch by itself, of which nothing is promised yet; `sd` is how far its bars are off, in bars. */
-export const poolOf = (batch: string, bars: number, sd: number): Pool => ({
+const poolOf = (batch: string, bars: number, sd: number): Pool => ({
   batches: [batch],
   bars,
   variance: sd ** 2,
   promised: 0,
 });
 
-/** Standard deviation of bars that lie in a range in four of five cases; 0 where nobody says one. */
-export const sdWithin = (range: { low: number; high: number } | null | undefined): number =>
-  range ? (range.high - range.low) / (2 * normalQuantile(0.9)) : 0;
+/** A batch on its way by itself: its bars lie within their range in four of five cases; where nobody says one they are sure. */
+export const onItsWay = ({ id, bars, barsWithin: w }: Pick<PlanBatch, 'id' | 'bars' | 'barsWithin'>): Pool =>
+  poolOf(id, bars, w ? (w.high - w.low) / (2 * normalQuantile(0.9)) : 0);
+
+/** A batch to be made by itself; `spread` is how far its bars are off, in shares of them. */
+export const toBeMade = ({ key, bars, spread }: { key: string; bars: number; spread: number }): Pool =>
+  poolOf(key, bars, bars * spread);
 
 /** Adds pools to the first of them, each but once, and gives it back; null of none. */
 export function joined(pools: readonly Pool[]): Pool | null {

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { ingredientName } from '@wunsch/core/label';
+import { nameIn } from '@wunsch/core/label';
 import {
   energy,
   labelDecimals,
@@ -26,7 +26,7 @@ export function LabelFacts({ lines, barMg }: { lines: readonly RecipeLine[]; bar
   const [market, setMarket] = useState<Market>(usualMarket(words.currency));
   const facts = labelFacts(lines);
   if (facts.ingredients.length === 0) return null;
-  const own = new Map(lines.map((l) => [l.ingredient.name, l.ingredient.labelNames]));
+  const called = nameIn({ lines }, words.language);
   const bar = nutritionFor(facts.per100g, barMg / 1000);
   const rows: { name: string; per100: string; perBar: string }[] = [
     { name: t('nutrition.energy'), per100: energyText(facts.per100g), perBar: energyText(bar) },
@@ -53,9 +53,7 @@ export function LabelFacts({ lines, barMg }: { lines: readonly RecipeLine[]; bar
         {facts.ingredients.map((i, k) => (
           <span key={i.name}>
             {k > 0 && ', '}
-            <span className={i.allergens.length > 0 ? 'font-bold uppercase' : ''}>
-              {ingredientName(i.name, words.language, own.get(i.name)).text}
-            </span>
+            <span className={i.allergens.length > 0 ? 'font-bold uppercase' : ''}>{called(i.name).text}</span>
           </span>
         ))}
         .
