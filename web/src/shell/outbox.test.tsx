@@ -42,6 +42,18 @@ test('it is on the disk before it is on the wire, so that a reload in between lo
   expect(await kept('waiting')).toEqual([]);
 });
 
+test('it goes to the disk for good before the browser can do anything else, such as leave the page', async () => {
+  new Wire();
+  await outbox.send(entry('opens the disk'));
+  const commit = jest.spyOn(IDBTransaction.prototype, 'commit');
+  const done = outbox.send(entry('b2'));
+  // What is awaited in the same breath; events of the disk come later.
+  for (let i = 0; i < 10; i += 1) await Promise.resolve();
+  expect(commit).toHaveBeenCalledTimes(1);
+  commit.mockRestore();
+  await done;
+});
+
 test('entries go one after the other: the second is not sent before the first is answered', async () => {
   const wire = new Wire();
   wire.hold();

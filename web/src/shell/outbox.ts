@@ -158,7 +158,13 @@ export class Outbox {
     const outcome = new Promise<Outcome>((resolve, reject) =>
       this.answers.set(whole.id, { resolve, reject }),
     );
-    await this.onDisk((db) => db.put('waiting', whole));
+    await this.onDisk((db) => {
+      const transaction = db.transaction('waiting', 'readwrite');
+      const put = transaction.store.put(whole);
+      // Without waiting to hear of it: whoever taps and leaves the page at once has still made the entry.
+      transaction.commit();
+      return Promise.all([put, transaction.done]);
+    });
     this.list = [...this.list, whole];
     this.changed();
     void this.flush();
