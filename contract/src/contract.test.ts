@@ -4,6 +4,7 @@ import {
   IngredientPut,
   LotDried,
   LotPut,
+  LotSent,
   MachineEventPut,
   MachinePut,
   MovementPut,
@@ -70,7 +71,7 @@ describe('lots', () => {
       plots: null,
     }));
   test.each([
-    ['moisture', 61],
+    ['moisture', 81],
     ['moisture', -1],
     ['nibFat', 20],
     ['beansPer100g', 5],
@@ -82,6 +83,16 @@ describe('lots', () => {
     ['pricePerKg', -1],
   ])('%s of %p is refused', (name, value) =>
     expect(LotPut.safeParse({ ...lot, [name]: value }).success).toBe(false),
+  );
+  test.each([
+    ['wet beans', 64, true],
+    ['wet beans', 81, false],
+    ['dry beans', 60, true],
+    ['dry beans', 64, false],
+    ['pods', 64, false],
+    ['couverture', 1, false],
+  ] as const)('%s with %p %% moisture: taken %p', (material, moisture, taken) =>
+    expect(LotSent.safeParse({ ...lot, material, moisture }).success).toBe(taken),
   );
   test('dried beans name the lot they come from', () =>
     expect(LotDried.safeParse({ ...lot, takenId: id, lossId: id }).success).toBe(false));

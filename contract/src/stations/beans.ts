@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { arrivalFacts } from '@wunsch/core/beans';
+import { arrivalFacts, moistureFault } from '@wunsch/core/beans';
 import { MATERIALS } from '@wunsch/core/ledger';
 import { CHOCOLATE_TYPES } from '@wunsch/core/temper';
 import { Day, Id, MassMg, Money, Name, Text } from '../common.ts';
@@ -92,8 +92,8 @@ export const LotFacts = z.object({
   /** Price per kg, and freight of the whole lot; minor units. */
   pricePerKg: Money.default(0),
   freight: Money.default(0),
-  /** Wet basis, %. */
-  moisture: z.number().min(0).max(60).nullable().default(null),
+  /** Wet basis, %; how much it can be depends on the material. */
+  moisture: z.number().min(0).max(80).nullable().default(null),
   beansPer100g: z.number().min(20).max(400).nullable().default(null),
   /** Cocoa butter of its nibs, % by mass. */
   nibFat: z.number().min(30).max(70).nullable().default(null),
@@ -133,7 +133,8 @@ export const LotSent = LotPut.superRefine((lot, context) => {
   const stray = [
     ...(facts.beans ? [] : (['beansPer100g', 'ceilingC'] as const)),
     ...(facts.nibFat ? [] : (['nibFat'] as const)),
-    ...(facts.grown ? [] : (['moisture', 'plots'] as const)),
+    ...(facts.mostMoisture === null ? (['moisture'] as const) : []),
+    ...(facts.grown ? [] : (['plots'] as const)),
     ...(facts.sheet.length > 0 || !facts.grown ? [] : (['sheet'] as const)),
   ].filter((name) => lot[name] !== null);
   for (const name of stray)
@@ -142,6 +143,8 @@ export const LotSent = LotPut.superRefine((lot, context) => {
       path: [name],
       message: `${lot.material} have no ${name}; leave it out`,
     });
+  const fault = moistureFault(lot.material, lot.moisture);
+  if (fault) context.addIssue({ code: 'custom', path: ['moisture'], message: fault });
 });
 
 /** See {@link LotPut}. */

@@ -1,5 +1,5 @@
 import { MATERIALS } from '../ledger/index.ts';
-import { ARRIVALS, arrivalFacts, nibFatOf, sheetFatRange } from './arrival.ts';
+import { ARRIVALS, arrivalFacts, moistureFault, nibFatOf, sheetFatRange } from './arrival.ts';
 
 test('whole beans have facts of beans; what was made elsewhere has its maker’s sheet, and neither has the other’s', () => {
   expect(ARRIVALS.filter((m) => arrivalFacts(m).beans)).toEqual(['dry beans']);
@@ -33,4 +33,12 @@ test('bought liquor has the fat its maker states, beans what was noted; what no 
   expect(of('dry beans', null, 57)).toBeNull();
   expect(sheetFatRange('liquor')).toEqual({ min: 30, max: 70 });
   expect(sheetFatRange('cocoa powder').max).toBeLessThan(100);
+});
+
+test('fresh beans may be two thirds water, dried ones not, and what is no moisture is none of either', () => {
+  expect(moistureFault('wet beans', 64)).toBeNull();
+  expect(moistureFault('dry beans', 64)).toBe('dry beans have between 0 and 60 % moisture');
+  for (const nonsense of [Number.NaN, Number.POSITIVE_INFINITY, -1])
+    expect(moistureFault('wet beans', nonsense)).toBe('wet beans have between 0 and 80 % moisture');
+  expect(moistureFault('dry beans', null)).toBeNull();
 });

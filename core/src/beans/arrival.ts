@@ -7,6 +7,8 @@ export interface ArrivalFacts {
   grown: boolean;
   /** Facts of whole beans: moisture, count, ceiling of the roast; a cut test. */
   beans: boolean;
+  /** Highest moisture it can have, % wet basis; null where none is asked. Fresh beans with their pulp are two thirds water. */
+  mostMoisture: number | null;
   /** Cocoa butter of its nibs. */
   nibFat: boolean;
   /** Moths and beetles live in it: a hold in the cold makes sense. */
@@ -30,8 +32,23 @@ export const ARRIVALS = [
   'cocoa powder',
 ] as const satisfies readonly Material[];
 
-const GROWN = { grown: true, beans: false, nibFat: false, pests: false, wet: false, sheet: [] } as const;
-const MADE = { grown: false, beans: false, nibFat: false, pests: false, wet: false } as const;
+const GROWN = {
+  grown: true,
+  mostMoisture: 60,
+  beans: false,
+  nibFat: false,
+  pests: false,
+  wet: false,
+  sheet: [],
+} as const;
+const MADE = {
+  grown: false,
+  mostMoisture: null,
+  beans: false,
+  nibFat: false,
+  pests: false,
+  wet: false,
+} as const;
 
 /** What is worth knowing of each material that arrives; of anything else, what is known of what was made. */
 export function arrivalFacts(material: Material): ArrivalFacts {
@@ -39,8 +56,9 @@ export function arrivalFacts(material: Material): ArrivalFacts {
     case 'dry beans':
       return { ...GROWN, beans: true, nibFat: true, pests: true };
     case 'wet beans':
+      return { ...GROWN, mostMoisture: 80, wet: true };
     case 'pods':
-      return { ...GROWN, wet: true };
+      return { ...GROWN, mostMoisture: null, wet: true };
     case 'roasted beans':
       return { ...GROWN, nibFat: true, pests: true };
     case 'nibs':
@@ -56,6 +74,13 @@ export function arrivalFacts(material: Material): ArrivalFacts {
     default:
       return { ...MADE, sheet: [] };
   }
+}
+
+/** What is wrong with a moisture, % wet basis, that a material cannot have, in words; null where it can, or where none is known. */
+export function moistureFault(material: Material, moisture: number | null): string | null {
+  const { mostMoisture: most } = arrivalFacts(material);
+  if (moisture === null || most === null || (moisture >= 0 && moisture <= most)) return null;
+  return `${material} have between 0 and ${most} % moisture`;
 }
 
 /** Least and most cocoa butter that nibs, or liquor ground of them, can hold, % by mass. */

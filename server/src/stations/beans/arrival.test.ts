@@ -50,6 +50,7 @@ describe.each(DATABASES)('what arrives, on %s', (kind) => {
 
   test.each([
     ['couverture', { moisture: 7 }, 'moisture'],
+    ['dry beans', { moisture: 64 }, 'moisture'],
     ['couverture', { beansPer100g: 90 }, 'beansPer100g'],
     ['cocoa butter', { nibFat: 54 }, 'nibFat'],
     ['cocoa powder', { ceilingC: 130 }, 'ceilingC'],
@@ -79,5 +80,23 @@ describe.each(DATABASES)('what arrives, on %s', (kind) => {
       maker: 'Hollow Lane',
       makerLot: 'B 7',
     });
+  });
+
+  test('fresh beans may be two thirds water, and dried ones cannot be made so later', async () => {
+    const [fresh, dry] = [v7(), v7()];
+    expect((await receive(fresh, { material: 'wet beans', moisture: 64 })).status).toBe(201);
+    expect((await receive(dry, { moisture: 7 })).status).toBe(201);
+    const change = async (id: string, moisture: number) => {
+      const { lot } = (await shop.send('GET', `/api/lots/${id}`)).body;
+      const facts = { code: lot.code, name: lot.name, moisture };
+      return shop.send('PUT', `/api/lots/${id}/facts`, facts, { 'if-match': `"${lot.version}"` });
+    };
+    expect((await change(fresh, 66)).status).toBe(201);
+    expect((await change(dry, 66)).body).toMatchObject({
+      status: 422,
+      field: 'moisture',
+      detail: 'dry beans have between 0 and 60 % moisture',
+    });
+    expect((await shop.send('GET', `/api/lots/${dry}`)).body.lot.moisture).toBe(7);
   });
 });

@@ -1,4 +1,5 @@
 import { and, eq, isNull, ne, or, sql } from 'drizzle-orm';
+import { moistureFault } from '@wunsch/core/beans';
 import { LotPut, LotSent, LotUpdate } from '@wunsch/contract';
 import { requireMatch } from '../../access/match.ts';
 import { handler, lineOf, MAKERS, withMatch, type Context } from '../../commands/command.ts';
@@ -82,6 +83,8 @@ export const lotUpdate = handler({
     if (!old) throw notFound('lot', target);
     requireMatch(ifMatch, old.version, 'lot');
     await refuseTakenCode(context, facts.code);
+    const fault = moistureFault(old.material, facts.moisture);
+    if (fault) throw new Problem({ status: 422, code: 'not-valid', field: 'moisture', detail: fault });
     const isPriced = facts.pricePerKg !== old.pricePerKg || facts.freight !== old.freight;
     const dried = isPriced ? await driedAndCarried(context, old) : [];
     await tx

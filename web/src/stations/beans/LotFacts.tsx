@@ -58,7 +58,7 @@ export function LotFactsForm({ lot, onClose }: { lot: Lot; onClose: () => void }
     grower: has.grown,
     variety: has.grown,
     harvest: has.grown,
-    moisture: has.grown,
+    moisture: has.mostMoisture !== null,
     nibFat: has.nibFat,
     beansPer100g: has.beans,
     ceilingC: has.beans,
@@ -97,7 +97,7 @@ export function LotFactsForm({ lot, onClose }: { lot: Lot; onClose: () => void }
             value={facts[key]}
             onChange={(v) => set({ [key]: v })}
             min={min}
-            max={max}
+            max={key === 'moisture' ? has.mostMoisture! : max}
             optional
           />
         ))}

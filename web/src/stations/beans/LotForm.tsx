@@ -11,7 +11,7 @@ import { SelectField, TextArea, TextField } from '../../ui/Field.tsx';
 import { PriceField } from '../../ui/PriceField.tsx';
 import { MoneyField, QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
-import { moistureWarning } from './moistureWarning.ts';
+import { moistureHint } from './moistureWarning.ts';
 import { today } from '../today.ts';
 import { EMPTY_SHEET, SheetFields } from './SheetFields.tsx';
 
@@ -45,6 +45,7 @@ export function LotForm({ onClose, onReceived }: { onClose: () => void; onReceiv
   const [massMg, setMass] = useState<number | null>(null);
   const [bags, setBags] = useState<number | null>(null);
   const [moisture, setMoisture] = useState<number | null>(null);
+  const hint = moistureHint({ material, moisture });
   const [nibFat, setNibFat] = useState<number | null>(null);
   const [pricePerKg, setPrice] = useState(0);
   const [freight, setFreight] = useState(0);
@@ -68,7 +69,7 @@ export function LotForm({ onClose, onReceived }: { onClose: () => void; onReceiv
       massMg,
       bags,
       // What was typed before the material was changed is not kept under one that has no such thing.
-      moisture: facts.grown ? moisture : null,
+      moisture: facts.mostMoisture === null ? null : moisture,
       nibFat: facts.nibFat ? nibFat : null,
       sheet: facts.sheet.length > 0 || !facts.grown ? sheet : null,
       pricePerKg,
@@ -174,16 +175,16 @@ export function LotForm({ onClose, onReceived }: { onClose: () => void; onReceiv
         )}
         <PriceField value={pricePerKg} onChange={setPrice} />
         <MoneyField label={t('lot.freight')} value={freight} onChange={setFreight} />
-        {facts.grown && (
+        {facts.mostMoisture !== null && (
           <QuantityField
             label={t('lot.moisture')}
             dimension="percent"
             value={moisture}
             onChange={setMoisture}
             min={0}
-            max={60}
+            max={facts.mostMoisture}
             optional
-            hint={t(moistureWarning({ material, moisture }) ?? 'lot.moisture.hint')}
+            hint={hint && t(hint)}
           />
         )}
         {facts.nibFat && (

@@ -25,8 +25,10 @@ import { Sack } from './Sack.tsx';
 import { StockPanel } from './StockPanel.tsx';
 import { useLotWork } from './useLot.ts';
 
-/** How what is no raw bean is kept. */
+/** How what is no dry raw bean is kept. */
 const STORE_HINTS: Partial<Record<Material, WordKey>> = {
+  'wet beans': 'lot.store-hint.wet',
+  pods: 'lot.store-hint.wet',
   'roasted beans': 'lot.store-hint.roasted',
   nibs: 'lot.store-hint.nibs',
   liquor: 'lot.store-hint.liquor',

@@ -90,3 +90,23 @@ test('a refusal is said in words, and what was typed stands', async () => {
   expect(screen.getByLabelText('Name of the lot')).toHaveProperty('value', 'Nkondo');
   expect(received).toEqual([]);
 });
+
+test('of fresh beans two thirds are water; pods have no moisture, and nothing is wanted of what is roasted', async () => {
+  const { user, received, said } = open();
+  const moisture = () => screen.queryByLabelText('Moisture');
+  const choose = (material: string) => user.selectOptions(screen.getByLabelText('What is it'), material);
+  expect(screen.getByText('6.5–8 % is wanted')).toBeTruthy();
+  await choose('Nibs');
+  expect(moisture()).not.toBeNull();
+  expect(screen.queryByText(/% is wanted/)).toBeNull();
+  await choose('Pods');
+  expect(moisture()).toBeNull();
+  await choose('Wet beans');
+  expect(screen.getByText('60–67 % is usual with the pulp on')).toBeTruthy();
+  await user.type(screen.getByLabelText('Name of the lot'), 'Home plot');
+  await user.type(screen.getByLabelText('Weight on arrival'), '200');
+  await user.type(moisture()!, '64');
+  await user.click(receive());
+  await waitFor(() => expect(received).toHaveLength(1));
+  expect(said()).toMatchObject({ material: 'wet beans', moisture: 64 });
+});

@@ -136,6 +136,8 @@ test('a hold is put on and ended from the version on the page', async () => {
 
 test('wet beans ferment and dry; a batch is begun with what they have become', async () => {
   await open(lotView({ facts: { material: 'wet beans' } }));
+  expect(screen.getByText(/^Raw beans carry germs/)).toBeTruthy();
+  expect(screen.queryByText(/Keep beans dry/)).toBeNull();
   expect(heads()).toEqual(
     expect.arrayContaining(['Ferment and dry', 'Drying by weighing', 'Facts', 'Plots']),
   );

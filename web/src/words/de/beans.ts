@@ -17,6 +17,8 @@ export const beans: Record<keyof typeof en, string> = {
   'lot.ferments': 'fermentieren und trocknen',
   'lot.store-hint':
     'Bohnen trocken, dunkel und fern von Gerüchen lagern; rohe Bohnen tragen Keime: getrennt von gerösteten halten und Hände waschen.',
+  'lot.store-hint.wet':
+    'Rohe Bohnen tragen Keime: sie und ihren Saft von Geröstetem getrennt halten und Hände waschen.',
   'lot.store-hint.roasted':
     'Geröstete Bohnen trocken, dunkel und fern von Gerüchen lagern, getrennt von rohen.',
   'lot.store-hint.nibs':
@@ -308,6 +310,7 @@ export const beans: Record<keyof typeof en, string> = {
   'lot.freight': 'Fracht, ganzes Los',
   'lot.moisture': 'Feuchte',
   'lot.moisture.hint': '6,5–8 % sind erwünscht',
+  'lot.moisture.hint.wet': 'mit Pulpe sind 60–67 % üblich',
   'lot.too-moist': 'Über 8 % kann Schimmel wachsen.',
   'lot.too-dry': 'Unter 6 % zersplittern Bohnen.',
   'lot.moist': 'Feuchte {percent} %',

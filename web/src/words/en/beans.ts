@@ -15,6 +15,8 @@ export const beans = {
   'lot.ferments': 'ferment and dry',
   'lot.store-hint':
     'Keep beans dry, dark and away from smells; raw beans carry germs, so keep them from roasted ones and wash hands.',
+  'lot.store-hint.wet':
+    'Raw beans carry germs: keep them and their juice from what is roasted, and wash hands.',
   'lot.store-hint.roasted': 'Keep roasted beans dry, dark and away from smells, and apart from raw ones.',
   'lot.store-hint.nibs':
     'Keep nibs dry, dark and away from smells. Unless they are roasted they carry germs as raw beans do: keep them from roasted ones and wash hands.',
@@ -304,6 +306,7 @@ export const beans = {
   'lot.freight': 'Freight, whole lot',
   'lot.moisture': 'Moisture',
   'lot.moisture.hint': '6.5–8 % is wanted',
+  'lot.moisture.hint.wet': '60–67 % is usual with the pulp on',
   'lot.too-moist': 'Above 8 % moulds can grow.',
   'lot.too-dry': 'Below 6 % beans shatter.',
   'lot.moist': 'moisture {percent} %',
