@@ -59,6 +59,8 @@ function runJest(kind, name, asked) {
       env: {
         ...process.env,
         ...(folder && { TMPDIR: folder }),
+        // Small workshops that are opened some hundred times.
+        WUNSCH_MEMORY_MB: '8',
         WUNSCH_UNITS: kind,
         NODE_OPTIONS: OPTIONS,
       },

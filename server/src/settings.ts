@@ -5,6 +5,8 @@ export interface Settings {
   /** PostgreSQL instead of the embedded store. */
   databaseUrl: string | undefined;
   directory: string | undefined;
+  /** Memory in which the embedded database keeps pages, MB. */
+  memoryMb: number;
   /** Folder a backup goes to every day; none where left out. */
   backups: string | undefined;
   acceptGaps: boolean;
@@ -18,6 +20,23 @@ export interface Settings {
   log: string | undefined;
   /** `yes`, or the token that whoever reads /api/metrics must bring. */
   metrics: string | undefined;
+}
+
+/** Memory in which the embedded database keeps pages where nothing else is asked for, MB. */
+const MEMORY_MB = 64;
+
+/**
+ * Memory in which the embedded database keeps pages, MB, from 4 to 1024. It is filled with zeros at each start, and never given back.
+ *
+ * @throws Error in one line that names the variable and what would be right
+ */
+export function memoryOf(environment: Readonly<Record<string, string | undefined>>): number {
+  const value = environment.WUNSCH_MEMORY_MB?.trim() || undefined;
+  if (value === undefined) return MEMORY_MB;
+  const mb = Number(value);
+  if (!Number.isInteger(mb) || mb < 4 || mb > 1024)
+    throw new Error(`WUNSCH_MEMORY_MB is "${value}"; it must be a whole number from 4 to 1024`);
+  return mb;
 }
 
 const LEVELS = ['trace', 'debug', 'info', 'warn', 'error', 'fatal'];
@@ -50,6 +69,7 @@ export function readSettings(environment: Readonly<Record<string, string | undef
     port: Number(port),
     databaseUrl: of('DATABASE_URL'),
     directory: of('WUNSCH_DATA'),
+    memoryMb: memoryOf(environment),
     backups: of('WUNSCH_BACKUPS'),
     acceptGaps: isYes('WUNSCH_ACCEPT_GAPS'),
     certificate: key !== undefined && cert !== undefined ? { key, cert } : null,

@@ -1,11 +1,12 @@
-import { dictionary } from '@zxcvbn-ts/language-common';
 import { Problem } from '../http/problem.ts';
 
-let known: ReadonlySet<string> | null = null;
+let known: Promise<ReadonlySet<string>> | null = null;
 
 /** Passwords that are tried first, some 49,000 of them, in small letters; unpacked at their first use. */
-const commonPasswords = (): ReadonlySet<string> =>
-  (known ??= new Set(dictionary['passwords-common'].map((p) => p.toLowerCase())));
+const commonPasswords = (): Promise<ReadonlySet<string>> =>
+  (known ??= import('@zxcvbn-ts/language-common').then(
+    ({ dictionary }) => new Set(dictionary['passwords-common'].map((p) => p.toLowerCase())),
+  ));
 
 /** Where new passwords are looked up. */
 export interface PasswordGuard {
@@ -23,10 +24,10 @@ export interface PasswordGuard {
  * @param field the field of the request it stands in
  * @throws Problem 422 with what would be right
  */
-export function requireUncommon(password: string, name: string, field: string): void {
+export async function requireUncommon(password: string, name: string, field: string): Promise<void> {
   const plain = password.normalize('NFKC').toLowerCase();
   const bare = plain.replace(/[\d\W_]+$/u, '');
-  const all = commonPasswords();
+  const all = await commonPasswords();
   if (!all.has(plain) && !all.has(bare) && bare !== name.trim().toLowerCase()) return;
   throw new Problem({
     status: 422,

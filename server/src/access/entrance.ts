@@ -143,7 +143,7 @@ export function entranceRoutes(app: App, { tries, firstRunCode }: EntranceOption
           { ...owner, field: 'owner.password' },
           ...people.map((p, i) => ({ ...p, field: `people.${i}.password` })),
         ])
-          if (password) requireUncommon(password, name, field);
+          if (password) await requireUncommon(password, name, field);
       const stored: z.input<typeof StoredFirstRun>['people'] = [];
       for (const { password, ...facts } of [{ ...owner, role: 'owner' as const }, ...people])
         stored.push({ ...facts, passwordHash: password ? await hashPassword(password) : null });

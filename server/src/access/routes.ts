@@ -47,7 +47,7 @@ export function accessRoutes(app: App, { isExposed }: PasswordGuard): void {
     },
     async (request, reply) => {
       const { password, ...facts } = request.body;
-      if (password && isExposed) requireUncommon(password, facts.name, 'password');
+      if (password && isExposed) await requireUncommon(password, facts.name, 'password');
       const passwordHash = password ? await hashPassword(password) : null;
       const body = { ...facts, passwordHash, demo: false, ifMatch: ifMatchOf(request) };
       return answer(reply, request.params.id, await write(request, 'person.put', request.params.id, body));

@@ -109,7 +109,7 @@ export function sessionRoutes(app: App, tries: Tries, { isExposed }: PasswordGua
           detail: 'this is not the password so far',
         });
       tries.right(me.name, request.ip);
-      if (isExposed) requireUncommon(next, me.name, 'next');
+      if (isExposed) await requireUncommon(next, me.name, 'next');
       const entry = {
         passwordHash: await hashPassword(next),
         keep: hashToken(request.cookies[COOKIE]!),

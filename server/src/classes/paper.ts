@@ -2,9 +2,8 @@ import { IntlMessageFormat } from 'intl-messageformat';
 import type { ClassView } from '@wunsch/contract';
 import { classWordsDe, classWordsEn, type ClassWord } from '@wunsch/core/classes';
 import { ingredientName, LABEL_WORDS } from '@wunsch/core/label';
-import { Sheet } from '@wunsch/core/print';
 import { formatMass, formatQuantity, writeNumber } from '@wunsch/core/quantity';
-import { labelType } from '../stations/mould/index.ts';
+import { press } from '../stations/mould/index.ts';
 
 const MINUTE = 60_000;
 
@@ -54,7 +53,8 @@ export async function hostSheet(view: ClassView, hand: Hand): Promise<Uint8Array
   const pen = penOf(hand);
   const { t } = pen;
   const start = Date.parse(view.startsAt);
-  const sheet = await Sheet.begin(labelType(), view.title);
+  const { print, type } = await press();
+  const sheet = await print.Sheet.begin(type, view.title);
   sheet.text(view.title, { sizePt: 20, bold: true });
   sheet.text(pen.day(start), { ink: 'grey' });
   sheet.space(4);
@@ -141,7 +141,8 @@ export async function hostSheet(view: ClassView, hand: Hand): Promise<Uint8Array
 export async function guestCards(view: ClassView, hand: Hand): Promise<Uint8Array> {
   const pen = penOf(hand);
   const { t } = pen;
-  const sheet = await Sheet.begin(labelType(), view.title);
+  const { print, type } = await press();
+  const sheet = await print.Sheet.begin(type, view.title);
   for (const g of coming(view)) {
     sheet.room(44);
     const top = sheet.yMm;

@@ -2,8 +2,7 @@ import type { FastifyRequest } from 'fastify';
 import { z } from 'zod';
 import { ClassBrief, ClassSeat, ClassView, GuestChoice, GuestScore, GUEST_CODE } from '@wunsch/contract';
 import { dayOf } from '@wunsch/core/plan';
-import { labelsPdf, layOutLabel } from '@wunsch/core/print';
-import { AskedDesign, designOf, labelType, saying } from '../stations/mould/index.ts';
+import { AskedDesign, designOf, press, saying } from '../stations/mould/index.ts';
 import { IdParams } from '../http/entries.ts';
 import { LanguageQuery, sendPdf } from '../http/paper.ts';
 import { Problem } from '../http/problem.ts';
@@ -88,11 +87,12 @@ export function classRoutes(app: App): void {
       const of = await loadClass(request.store.db, request.params.id);
       const design = await designOf(request, request.query);
       const { timeZone } = await loadHours(request.store.db);
+      const { print, type } = await press();
       const labels = seatsOf(of).flatMap(({ row, facts, tried }) => {
         if (facts.state !== 'coming' || !tried.bar) return [];
         const { base } = of;
         const label = saying(() =>
-          layOutLabel(
+          print.layOutLabel(
             {
               lines: tried.bar!.lines,
               origins: base.made?.origins ?? [],
@@ -116,7 +116,7 @@ export function classRoutes(app: App): void {
               traces: of.settings.traces,
             },
             design,
-            labelType(),
+            type,
           ),
         );
         return Array.from({ length: of.facts.barsEach }, () => label);
@@ -131,7 +131,7 @@ export function classRoutes(app: App): void {
         return await sendPdf(
           reply,
           'class-labels',
-          await labelsPdf(labels, labelType(), { title: of.facts.title }),
+          await print.labelsPdf(labels, type, { title: of.facts.title }),
         );
       } catch (error) {
         return saying(() => {

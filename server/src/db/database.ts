@@ -1,13 +1,11 @@
 import type { PGlite } from '@electric-sql/pglite';
 import type { Logger } from 'drizzle-orm';
 import type { PgDatabase, PgQueryResultHKT } from 'drizzle-orm/pg-core';
-import { drizzle as drizzlePostgres } from 'drizzle-orm/node-postgres';
-import { migrate as migratePostgres } from 'drizzle-orm/node-postgres/migrator';
 import { drizzle as drizzlePglite } from 'drizzle-orm/pglite';
 import { migrate as migratePglite } from 'drizzle-orm/pglite/migrator';
 import { existsSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
-import pg from 'pg';
+import type pg from 'pg';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { sql } from 'drizzle-orm';
@@ -76,7 +74,11 @@ export async function openPglite(
 
 /** Opens a PostgreSQL server and brings its schema up to date; concurrent openers wait for each other. */
 export async function openPostgres(url: string, logger?: Logger): Promise<{ db: Db; pool: pg.Pool }> {
-  const pool = new pg.Pool({ connectionString: url, max: 10, connectionTimeoutMillis: 5000 });
+  // What speaks to a server is read only where there is one: an embedded workshop opens sooner without.
+  const [{ default: driver }, { drizzle: drizzlePostgres }, { migrate: migratePostgres }] = await Promise.all(
+    [import('pg'), import('drizzle-orm/node-postgres'), import('drizzle-orm/node-postgres/migrator')],
+  );
+  const pool = new driver.Pool({ connectionString: url, max: 10, connectionTimeoutMillis: 5000 });
   // A connection that is lost while idle is replaced when the next one is needed; it must not end the process.
   pool.on('error', () => undefined);
   pool.on('connect', (client) => {

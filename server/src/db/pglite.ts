@@ -1,7 +1,8 @@
 import { PGlite, type PGliteOptions } from '@electric-sql/pglite';
+import { memoryOf } from '../settings.ts';
 
-/** Memory in which the database keeps pages, MB, over files and in memory. It is filled with zeros at each start, and never given back. */
-const SHARED_BUFFERS_MB = { files: 64, memory: 16 };
+/** Memory in which a database that has no files keeps pages, MB. */
+const MEMORY_WITHOUT_FILES = 16;
 
 /** Pieces of the write-ahead log, MB: a new database, and each copy of it, brings half a dozen, whatever is in them. */
 const WAL_SEGMENT_MB = 1;
@@ -15,7 +16,7 @@ export const MADE = 'one database, small log';
  * @param directory where its files lie, made where there are none; in memory without it
  */
 export function startPglite(directory?: string, options: PGliteOptions = {}): Promise<PGlite> {
-  const buffers = SHARED_BUFFERS_MB[directory === undefined ? 'memory' : 'files'];
+  const buffers = directory === undefined ? MEMORY_WITHOUT_FILES : memoryOf(process.env);
   const all: PGliteOptions = {
     startParams: [...PGlite.defaultStartParams, '-c', `shared_buffers=${buffers}MB`],
     initDbStartParams: [`--wal-segsize=${WAL_SEGMENT_MB}`],

@@ -1,4 +1,4 @@
-import pg from 'pg';
+import type pg from 'pg';
 
 /** What a listener does with what it hears. */
 export interface ListenerOptions {
@@ -45,7 +45,9 @@ export class Listener {
   }
 
   private async connect(): Promise<void> {
-    const client = new pg.Client({ connectionString: this.url, keepAlive: true });
+    const { Client } = (await import('pg')).default;
+    if (this.stopped) return;
+    const client = new Client({ connectionString: this.url, keepAlive: true });
     const lost = () => {
       if (this.client !== client) return;
       this.client = null;

@@ -1,4 +1,5 @@
-import Holidays from 'date-holidays';
+/** The calendars of all countries, some megabytes: read when first asked for, so that the server opens sooner. */
+const calendars = async () => (await import('date-holidays')).default;
 
 /** A place whose holidays can be kept. */
 export interface Place {
@@ -12,23 +13,29 @@ const named = (found: Record<string, string> | undefined): Place[] =>
     .sort((a, b) => a.name.localeCompare(b.name));
 
 /** Countries, in a language. */
-export const countries = (language: string): Place[] => named(new Holidays().getCountries(language));
+export async function countries(language: string): Promise<Place[]> {
+  const Holidays = await calendars();
+  return named(new Holidays().getCountries(language));
+}
 
 /** Regions of a country, in a language; none where it has none of its own. */
-export const regions = (country: string, language: string): Place[] =>
-  named(new Holidays().getStates(country, language));
+export async function regions(country: string, language: string): Promise<Place[]> {
+  const Holidays = await calendars();
+  return named(new Holidays().getStates(country, language));
+}
 
 /**
  * Public holidays of a place over the years of two days, `2026-12-25`; those of half a day count whole, since nobody rings a supplier
  * either.
  */
-export function holidaysFrom(
+export async function holidaysFrom(
   country: string | null,
   region: string | null,
   fromYear: number,
   toYear: number,
-): string[] {
+): Promise<string[]> {
   if (country === null) return [];
+  const Holidays = await calendars();
   const holidays = region === null ? new Holidays(country) : new Holidays(country, region);
   const days: string[] = [];
   for (let year = fromYear; year <= toYear; year += 1)

@@ -110,7 +110,7 @@ export async function loadPlanRoom(
     timeZone: hours.timeZone,
     week: hours.week,
     loudHours: hours.loudHours,
-    holidays: holidaysFrom(hours.country, hours.region, year, year + 1),
+    holidays: await holidaysFrom(hours.country, hours.region, year, year + 1),
     people: allowed.people,
     openStations: allowed.open,
     signed,

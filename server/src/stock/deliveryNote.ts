@@ -1,7 +1,6 @@
 import type { Delivery } from '@wunsch/contract';
-import { materialOnPaper, paperDay, Sheet } from '@wunsch/core/print';
 import { formatMass, formatMoney, MG_PER_POUND } from '@wunsch/core/quantity';
-import { labelType } from '../stations/mould/index.ts';
+import { press } from '../stations/mould/index.ts';
 import type { WorkshopSettings } from '../views/settings.ts';
 
 /** Languages notes are written in. */
@@ -57,13 +56,17 @@ export async function deliveryNote(
   timeZone: string,
 ): Promise<Uint8Array> {
   const w = WORDS[language];
+  const {
+    print: { materialOnPaper, paperDay, Sheet },
+    type,
+  } = await press();
   const day = (at: string) => paperDay(at, language, timeZone);
   const money = (minor: number) => formatMoney(minor, from.currency, language);
   const byMass = (perKg: number) =>
     from.massSystem === 'pounds' ? `${money((perKg * MG_PER_POUND) / 1e6)}/lb` : `${money(perKg)}/kg`;
   const priced = delivery.lines.some((l) => l.price !== null);
   const title = `${w.note} ${delivery.number}`;
-  const sheet = await Sheet.begin(labelType(), title);
+  const sheet = await Sheet.begin(type, title);
   sheet.text(from.name, { sizePt: 12, bold: true });
   if (from.address) sheet.text(from.address, { sizePt: 9.5, ink: 'grey' });
   sheet.space(8);

@@ -16,6 +16,7 @@ import { templateDirectory } from '../db/template.ts';
 import { Journal } from '../journal/journal.ts';
 import { EventBus } from '../live/bus.ts';
 import { RunCache } from '../machines/runs.ts';
+import { memoryOf } from '../settings.ts';
 import { YieldCache } from '../views/yieldCache.ts';
 import { beginningOf, holesAfter, requireBeginning } from './beginning.ts';
 import { NewerDataError, noteFormat, requireKnownFormat } from './format.ts';
@@ -52,10 +53,13 @@ const ASIDE = 'aside.';
  *
  * @throws DirectoryLockedError while another process has the directory
  * @throws JournalHolesError while stretches of the journal are missing and nobody has decided to go on without them
+ * @throws Error where WUNSCH_MEMORY_MB makes no sense; nothing has been touched then
  * @throws NewerDataError where a newer release has written the directory
  */
 export async function openEmbedded(options: EmbeddedOptions): Promise<Store> {
   const { directory } = options;
+  // A slip in it must not look as if the store were damaged.
+  memoryOf(process.env);
   await mkdir(directory, { recursive: true, mode: 0o700 });
   // Password hashes and everything a workshop knows lie in here.
   await chmod(directory, 0o700);

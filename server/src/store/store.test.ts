@@ -148,3 +148,15 @@ test('an entry that is refused leaves no trace: neither in the store nor in the 
   await again.close();
   rmSync(left, { recursive: true });
 });
+
+test('memory that makes no sense is refused before anything is touched', async () => {
+  const asked = process.env.WUNSCH_MEMORY_MB;
+  process.env.WUNSCH_MEMORY_MB = 'much';
+  try {
+    await expect(openEmbedded({ directory: 'nowhere' })).rejects.toThrow('WUNSCH_MEMORY_MB is "much"');
+    expect(existsSync('nowhere')).toBe(false);
+  } finally {
+    if (asked === undefined) delete process.env.WUNSCH_MEMORY_MB;
+    else process.env.WUNSCH_MEMORY_MB = asked;
+  }
+});

@@ -1,7 +1,6 @@
 import type { RecallRecord } from '@wunsch/contract';
-import { endOnPaper, materialOnPaper, paperDay, Sheet } from '@wunsch/core/print';
 import { formatMass, writeNumber } from '@wunsch/core/quantity';
-import { labelType } from '../stations/mould/index.ts';
+import { press } from '../stations/mould/index.ts';
 import type { NoteLanguage } from '../stock/deliveryNote.ts';
 import type { WorkshopSettings } from '../views/settings.ts';
 
@@ -66,11 +65,15 @@ export async function recallReport(
 ): Promise<Uint8Array> {
   const w = WORDS[language];
   const { figures: f } = recall;
+  const {
+    print: { endOnPaper, materialOnPaper, paperDay, Sheet },
+    type,
+  } = await press();
   const day = (at: string) => paperDay(at, language, timeZone);
   const percent = (share: number) => `${writeNumber(share * 100, 1, language)} %`;
   const mass = (mg: number) => formatMass(Math.round(mg), massSystem, language);
   const title = `${recall.isPractice ? w.practice : w.earnest} ${recall.number}`;
-  const sheet = await Sheet.begin(labelType(), title);
+  const sheet = await Sheet.begin(type, title);
   const head = (text: string) => {
     sheet.room(24);
     sheet.space(5);

@@ -6,7 +6,7 @@ import { barsWrapped } from './wrap.ts';
 import type { StationRoom } from '../room.ts';
 
 export { AskedDesign, designOf, saying } from './labels.ts';
-export { labelType } from './labelType.ts';
+export { press } from './press.ts';
 
 /** See {@link StationRoom}. */
 export const mouldRoom: StationRoom = {

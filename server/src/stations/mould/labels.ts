@@ -2,14 +2,15 @@ import type { FastifyRequest } from 'fastify';
 import { z } from 'zod';
 import { Id, LabelDesignSchema, LabelView } from '@wunsch/contract';
 import type { LabelDesign } from '@wunsch/core/label';
-import { labelPdf, labelSvg, layOutBox, layOutLabel, MOST_COPIES, type LaidLabel } from '@wunsch/core/print';
+import { MOST_COPIES } from '@wunsch/core/label';
+import type { LaidLabel } from '@wunsch/core/print';
 import { Problem } from '../../http/problem.ts';
 import { barAddress, hasPage } from '../../publicBar/page.ts';
 import { loadSettings } from '../../views/settings.ts';
 import { sendPdf } from '../../http/paper.ts';
 import type { App } from '../../http/types.ts';
 import { loadBars, type LabelledBars } from './barFacts.ts';
-import { labelType } from './labelType.ts';
+import { press } from './press.ts';
 import { loadDesigns } from './moulds.ts';
 
 /** Which design: by its id or key, or written out as JSON, for one that is not kept. */
@@ -101,7 +102,9 @@ export function labelRoutes(app: App): void {
   const laid = async (request: FastifyRequest, parcelId: string, asked: z.output<typeof AskedDesign>) => {
     const bars = await barsOf(request, parcelId);
     const design = await designOf(request, asked);
-    return { ...bars, label: saying(() => layOutLabel(bars.bar, bars.maker, design, labelType())) };
+    const { print, type } = await press();
+    const label = saying(() => print.layOutLabel(bars.bar, bars.maker, design, type));
+    return { ...bars, label, print, type };
   };
   const nameOf = (label: LaidLabel, code: string) => [label.content.soldAs, code].filter(Boolean).join(' ');
   app.get(
@@ -116,9 +119,9 @@ export function labelRoutes(app: App): void {
       },
     },
     async (request) => {
-      const { bar, count, label } = await laid(request, request.params.parcelId, request.query);
+      const { bar, count, label, print, type } = await laid(request, request.params.parcelId, request.query);
       const svg = (side: LaidLabel['front']) =>
-        labelSvg(side, label.design, labelType(), nameOf(label, bar.code));
+        print.labelSvg(side, label.design, type, nameOf(label, bar.code));
       const { sheet } = label.design;
       return {
         code: bar.code,
@@ -145,13 +148,13 @@ export function labelRoutes(app: App): void {
       },
     },
     async (request, reply) => {
-      const { bar, label } = await laid(request, request.params.parcelId, request.query);
+      const { bar, label, print, type } = await laid(request, request.params.parcelId, request.query);
       const side = request.query.side === 'front' ? label.front : label.back;
       if (!side)
         throw new Problem({ status: 404, code: 'not-found', detail: 'nothing is printed on the back' });
       return reply
         .type('image/svg+xml')
-        .send(labelSvg(side, label.design, labelType(), nameOf(label, bar.code)));
+        .send(print.labelSvg(side, label.design, type, nameOf(label, bar.code)));
     },
   );
   app.get(
@@ -167,16 +170,16 @@ export function labelRoutes(app: App): void {
     },
     async (request, reply) => {
       const { copies, first, perBox } = request.query;
-      const { bar, maker, label } = await laid(request, request.params.parcelId, request.query);
+      const { bar, maker, label, print, type } = await laid(request, request.params.parcelId, request.query);
       try {
-        const pdf = await labelPdf(label, labelType(), {
+        const pdf = await print.labelPdf(label, type, {
           copies,
           firstPlace: first - 1,
           title: nameOf(label, bar.code),
           boxes: perBox
             ? {
                 bars: perBox,
-                layOut: (bars) => layOutBox(bar, maker, label.design, { type: labelType(), bars }),
+                layOut: (bars) => print.layOutBox(bar, maker, label.design, { type, bars }),
               }
             : null,
         });

@@ -22,9 +22,9 @@ import {
   type LaidSide,
 } from '@wunsch/core/print';
 
-import { labelType } from './labelType.ts';
+import { press } from './press.ts';
 
-const type = labelType();
+const { type } = await press();
 
 const ingredient = (key: string) => ({ id: key, ...STARTER_INGREDIENTS.find((i) => i.key === key)! });
 

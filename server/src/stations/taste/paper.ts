@@ -1,5 +1,5 @@
 import type { Glass, SessionKey, TastingSession } from '@wunsch/contract';
-import { Sheet } from '@wunsch/core/print';
+import type { Sheet } from '@wunsch/core/print';
 import {
   ringsOf,
   STRIP_SECONDS,
@@ -13,7 +13,7 @@ import {
   type Teller,
 } from '@wunsch/core/taste';
 import type { SessionResults } from '@wunsch/contract';
-import { labelType } from '../mould/index.ts';
+import { press } from '../mould/index.ts';
 
 /** What a card on paper asks, from least to most. */
 const ASKED = ['sour', 'grit', 'liking'] as const;
@@ -25,7 +25,8 @@ export async function paperCards(
   teller: Teller,
 ): Promise<Uint8Array> {
   const { t } = teller;
-  const sheet = await Sheet.begin(labelType(), session.title);
+  const { print, type } = await press();
+  const sheet = await print.Sheet.begin(type, session.title);
   seats.forEach(({ name, glasses }, i) => {
     if (i > 0) sheet.nextPage();
     sheet.text(session.title, { sizePt: 16, bold: true });
@@ -76,7 +77,8 @@ export async function paperCards(
 
 /** How the table is set, for whoever pours: seat by seat and round by round, code and sample in order. */
 export async function runSheet(session: TastingSession, key: SessionKey, { t }: Teller): Promise<Uint8Array> {
-  const sheet = await Sheet.begin(labelType(), session.title);
+  const { print, type } = await press();
+  const sheet = await print.Sheet.begin(type, session.title);
   sheet.text(session.title, { sizePt: 16, bold: true });
   sheet.text(t('panel.key.text'), { ink: 'grey' });
   sheet.space(3);
@@ -111,7 +113,8 @@ export async function sessionReport(
   const names = new Map(session.samples.map((s) => [s.id, s.label]));
   const nameOf = (id: string) => names.get(id) ?? id;
   const told = answerWords(analysis.answer, session, nameOf, teller);
-  const sheet = await Sheet.begin(labelType(), session.title);
+  const { print, type } = await press();
+  const sheet = await print.Sheet.begin(type, session.title);
   sheet.text(session.title, { sizePt: 20, bold: true });
   sheet.text(
     [
