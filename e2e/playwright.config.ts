@@ -25,6 +25,8 @@ export default defineConfig({
   use: {
     locale: 'en-GB',
     contextOptions: { reducedMotion: 'reduce' },
+    // Each new visitor's page would fetch the whole app once more beside what it shows; where that is what is tried, it is let.
+    serviceWorkers: 'block',
     actionTimeout: 20_000,
     viewport: { width: 1280, height: 800 },
     launchOptions: chromium,

@@ -36,8 +36,9 @@ async function check(name, script) {
 
 const needsBuild = wanted('unit') || wanted('browser');
 await Promise.all([
-  check('types', 'types').then(() => needsBuild && build()),
+  check('types', 'types'),
   check('lint', 'lint').then(() => check('format', 'format:check')),
+  needsBuild && build(),
 ]);
 
 if (wanted('unit')) {

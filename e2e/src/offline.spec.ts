@@ -4,7 +4,7 @@ import { enterDemo } from './maker.ts';
 test('with the server away the page still opens, shows what was last read, and says so; signing out leaves nothing behind', async ({
   browser,
 }) => {
-  const context = await browser.newContext();
+  const context = await browser.newContext({ serviceWorkers: 'allow' });
   const page = await context.newPage();
   await enterDemo(page, 'Jory');
   await page.evaluate(() => navigator.serviceWorker.ready.then(() => true));

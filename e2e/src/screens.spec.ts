@@ -15,7 +15,7 @@ interface Finding {
 const ALL = process.env.WUNSCH_SCREENS === 'all';
 
 /** Rows of long lists are alike: some are looked at. */
-const FURTHER_ROWS = ['tr', 'li'].map((row) => `${row}:nth-child(n + 15)`);
+const FURTHER_ROWS = ['tr', 'li'].map((row) => `${row}:nth-child(n + 9)`);
 
 /** What axe finds serious or critical on the page as it stands. */
 async function seriousFindings(page: Page): Promise<string[]> {

@@ -30,7 +30,13 @@ export async function startServer(
 ): Promise<ChildProcess> {
   const child = spawn('node', [...FLAGS[script], join(root, script)], {
     cwd: root,
-    env: { ...process.env, PORT: String(port), WUNSCH_DATA: directory, DATABASE_URL: '' },
+    env: {
+      ...process.env,
+      PORT: String(port),
+      WUNSCH_DATA: directory,
+      DATABASE_URL: '',
+      ...(script === 'server/dist/start.js' && { WUNSCH_MEMORY_MB: '8' }),
+    },
     stdio: ['ignore', 'ignore', 'inherit'],
   });
   for (let i = 0; i < 600; i += 1) {

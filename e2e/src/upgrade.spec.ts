@@ -61,7 +61,7 @@ test('after an upgrade a page that is open offers the new one, and one that is o
   const port = await freePort();
   const server = await startServer('server/dist/start.js', directory, port);
   const door = await doorBefore(port);
-  const context = await browser.newContext({ baseURL: door.url });
+  const context = await browser.newContext({ baseURL: door.url, serviceWorkers: 'allow' });
   const open = await context.newPage();
   try {
     await open.goto('/');
