@@ -15,7 +15,12 @@ const DAY = 86_400_000;
 
 /** Things that went wrong, as they do. */
 export type Accident =
-  'husk-misread' | 'fahrenheit-slip' | 'over-conched' | 'bloomed' | 'damp-powder' | 'telephone-call';
+  | 'husk-misread'
+  | 'fahrenheit-slip'
+  | 'over-conched'
+  | 'bloomed'
+  | 'damp-powder'
+  | 'telephone-call';
 
 /** What the suction winnower really does, which nobody there knows. */
 const WINNOWER = { speedPerSetting: 0.86, sharpness: 6.2 };

@@ -70,7 +70,14 @@ export interface RunSheetRow {
 /** What must be ready before the first guest comes. */
 export interface Preparation {
   what:
-    'beans-raw' | 'beans-roasted' | 'oven' | 'nibs-milled' | 'base-melted' | 'moulds' | 'scales' | 'labels';
+    | 'beans-raw'
+    | 'beans-roasted'
+    | 'oven'
+    | 'nibs-milled'
+    | 'base-melted'
+    | 'moulds'
+    | 'scales'
+    | 'labels';
   /** At the latest, hours before the class begins. */
   hoursBefore: number;
   massMg: number | null;

@@ -8,7 +8,8 @@ export interface KeptWeighing extends DryWeighing {
 
 /** A drying as its weighings tell it; without one measured moisture that holds only which weighings cannot be. */
 export type FollowedDrying<W extends KeptWeighing = KeptWeighing> =
-  { isKnown: false; misweighed: W[] } | ({ isKnown: true } & KnownDrying<W>);
+  | { isKnown: false; misweighed: W[] }
+  | ({ isKnown: true } & KnownDrying<W>);
 
 /** A drying whose moisture is known. */
 export interface KnownDrying<W extends KeptWeighing = KeptWeighing> {

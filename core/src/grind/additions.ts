@@ -6,7 +6,14 @@ export type SugarSchool = 'early' | 'late';
 
 /** What a line of the recipe is, to the stones. */
 export type AdditionKind =
-  'wet the stones' | 'nibs' | 'sugar' | 'milk' | 'butter' | 'flavour' | 'lecithin' | 'other';
+  | 'wet the stones'
+  | 'nibs'
+  | 'sugar'
+  | 'milk'
+  | 'butter'
+  | 'flavour'
+  | 'lecithin'
+  | 'other';
 
 /** A line of the timed checklist. */
 export interface PlannedAddition {

@@ -26,6 +26,9 @@ export const LABEL_LANGUAGES = ['en', 'de', 'fr'] as const;
 /** One of {@link LABEL_LANGUAGES}. */
 export type LabelLanguage = (typeof LABEL_LANGUAGES)[number];
 
+/** Most labels one file may hold. */
+export const MOST_COPIES = 5000;
+
 /** Papers sheets of labels are cut from, mm. */
 export const PAPERS: Readonly<Record<'A4' | 'Letter', readonly [width: number, height: number]>> = {
   A4: [210, 297],

@@ -30,7 +30,7 @@ export function* improve(
   const justify = isPlain(c) ? justifier(c.project) : null;
   const count = current.length;
   if (count < 2 && choices.length === 0) return;
-  for (let turn = 0; ; turn += 1) {
+  for (;;) {
     const order = [...current];
     board.wanted.set(wanted);
     const moves = 1 + Math.floor(random() * random() * 4);

@@ -1,4 +1,4 @@
-import { PAPERS } from '../label/index.ts';
+import { MOST_COPIES, PAPERS } from '../label/index.ts';
 import fontkit from '@pdf-lib/fontkit';
 import { PDFDocument, rgb, type PDFFont, type PDFPage } from 'pdf-lib';
 import type { LaidLabel } from './label.ts';
@@ -16,9 +16,6 @@ export interface PrintOrder {
   boxes?: { bars: number; layOut: (bars: number) => LaidLabel } | null;
   title: string;
 }
-
-/** Most labels one file may hold. */
-export const MOST_COPIES = 5000;
 
 const pt = (mm: number) => mm / MM_PER_PT;
 

@@ -1,6 +1,13 @@
 /** The dimensions a maker types. Each is stored in one unit (see {@link DIMENSIONS}). */
 export type Dimension =
-  'mass' | 'temperature' | 'duration' | 'length' | 'percent' | 'count' | 'number' | 'humidity';
+  | 'mass'
+  | 'temperature'
+  | 'duration'
+  | 'length'
+  | 'percent'
+  | 'count'
+  | 'number'
+  | 'humidity';
 
 /** One way of writing a dimension: how to recognise it and how to turn it into the stored unit. */
 export interface Unit {

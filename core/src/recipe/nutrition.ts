@@ -65,7 +65,9 @@ const PART_OF = [
 
 /** What cannot be in a nutrition statement: a part that is more than its whole, or more than 100 g in all; null where all of it can. */
 export type NutritionFault =
-  { part: (typeof PART_OF)[number][0]; of: (typeof PART_OF)[number][1] } | 'over-100' | null;
+  | { part: (typeof PART_OF)[number][0]; of: (typeof PART_OF)[number][1] }
+  | 'over-100'
+  | null;
 
 /** See {@link NutritionFault}. What rounding of printed statements may add, half a gram in all and a tenth in a part, is let pass. */
 export function nutritionFault(n: Nutrition): NutritionFault {

@@ -16,7 +16,8 @@ export interface BatchOfBar extends Pick<Equivalence, 'verdict'> {
 
 /** Batches of one bar against a reference, or what a comparison lacks. */
 export type BatchesOfBar =
-  Extract<PanelResult, { ok: false }> | { ok: true; reference: number; batches: BatchOfBar[] };
+  | Extract<PanelResult, { ok: false }>
+  | { ok: true; reference: number; batches: BatchOfBar[] };
 
 /**
  * Batches of one bar over months: which are the same within a margin as the one they are held against, tasters and sittings taken

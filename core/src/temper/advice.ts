@@ -6,7 +6,14 @@ import type { BowlReading } from './window.ts';
 
 /** How a bowl's crystals stand, in the words of the marble. */
 export type CrystalWord =
-  'melted' | 'not-yet' | 'ready' | 'thickening' | 'too-thick' | 'losing' | 'lost' | 'streaks';
+  | 'melted'
+  | 'not-yet'
+  | 'ready'
+  | 'thickening'
+  | 'too-thick'
+  | 'losing'
+  | 'lost'
+  | 'streaks';
 
 /** The word for a bowl's crystals now and their pace; shares of the fat, the pace per minute. */
 export function crystalWord({

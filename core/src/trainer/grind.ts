@@ -11,7 +11,8 @@ import { falling, scoreOf, type Score } from './score.ts';
 
 /** What happens at a mill while nobody looks: it stands for some hours, or its stones come loose and grind at half the pace. */
 export type MillAccident =
-  { kind: 'stood'; at: number; hours: number } | { kind: 'stones-loose'; at: number; factor: number };
+  | { kind: 'stood'; at: number; hours: number }
+  | { kind: 'stones-loose'; at: number; factor: number };
 
 /** A mill nobody has learned yet. Hours count from when the paste went in. */
 export interface PractisedMill {

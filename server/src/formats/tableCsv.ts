@@ -52,15 +52,17 @@ export async function* tableCsv(db: Db, name: TableName, currency: string): Asyn
       ),
     );
     if (rows.length === 0) return;
-    yield Papa.unparse(
-      rows.map((row) =>
-        table.columns.map((_, i) => {
-          const value = row[`c${i}`];
-          return isMoney[i] && value !== null ? Number(value) / whole : cellOf(value);
-        }),
-      ),
-      { escapeFormulae: true },
-    ) + '\r\n';
+    yield (
+      Papa.unparse(
+        rows.map((row) =>
+          table.columns.map((_, i) => {
+            const value = row[`c${i}`];
+            return isMoney[i] && value !== null ? Number(value) / whole : cellOf(value);
+          }),
+        ),
+        { escapeFormulae: true },
+      ) + '\r\n'
+    );
     if (rows.length < FETCH) return;
     after = rows.at(-1)!.k as string | number;
   }

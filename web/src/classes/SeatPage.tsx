@@ -1,8 +1,8 @@
 import { useState, type ReactNode } from 'react';
-import useSWR from 'swr';
 import type { ClassSeat, GuestChoice } from '@wunsch/contract';
 import { ApiProblem, request } from '../shell/api.ts';
 import { plainText } from '../shell/plainText.ts';
+import { useFetched } from '../shell/useFetched.ts';
 import { Wordmark } from '../shell/glyphs.tsx';
 import { AllergenBoxes } from '../stations/AllergenBoxes.tsx';
 import { Button } from '../ui/Button.tsx';
@@ -21,7 +21,7 @@ export default function SeatPage({ onLanguage }: { onLanguage: (language: Langua
   const { t, language } = useWords();
   const code = plainText(location.pathname.split('/')[2] ?? '');
   const path = `/api/class/${encodeURIComponent(code)}`;
-  const { data, error, isValidating, mutate } = useSWR<ClassSeat, unknown>(
+  const { data, error, isValidating, mutate } = useFetched<ClassSeat>(
     path,
     () => request<ClassSeat>('GET', path),
     {

@@ -1,5 +1,4 @@
 import { lazy, Suspense, useMemo, useState, type ReactNode } from 'react';
-import useSWR from 'swr';
 import type { PublicBar } from '@wunsch/contract';
 import type { Sign } from '@wunsch/core/faults';
 import { lotWords } from '@wunsch/core/beans';
@@ -9,6 +8,7 @@ import { newId } from '../shell/entry.ts';
 import { STAGE, Wordmark } from '../shell/glyphs.tsx';
 import { base64Of, smallerPhoto } from '../shell/photo.ts';
 import { plainText } from '../shell/plainText.ts';
+import { useFetched } from '../shell/useFetched.ts';
 import { Button } from '../ui/Button.tsx';
 import { TextArea, TextField } from '../ui/Field.tsx';
 import { FileButton } from '../ui/FileButton.tsx';
@@ -330,7 +330,7 @@ function Page({ bar }: { bar: PublicBar }) {
 export default function PublicBarPage({ onLanguage }: { onLanguage: (language: Language) => void }) {
   const { t, language } = useWords();
   const code = plainText(/^\/bar\/([^/?#]+)/.exec(location.pathname)?.[1] ?? '');
-  const { data, error, isValidating, mutate } = useSWR<PublicBar, unknown>(
+  const { data, error, isValidating, mutate } = useFetched<PublicBar>(
     `/api/bar/${encodeURIComponent(code)}?language=${language}`,
     (path: string) => request<PublicBar>('GET', path),
     { shouldRetryOnError: false, revalidateOnFocus: false, keepPreviousData: true },

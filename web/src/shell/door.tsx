@@ -1,9 +1,10 @@
 import { createContext, useContext } from 'react';
-import useSWR, { type SWRConfiguration, type SWRResponse } from 'swr';
+import type { SWRConfiguration, SWRResponse } from 'swr';
 import { request, type Address, type Asked, type Method } from './api.ts';
 import { workshopClock } from './clock.ts';
 import { Moments } from './moments.ts';
 import { Outbox } from './outbox.ts';
+import { useFetched } from './useFetched.ts';
 
 /**
  * A workshop as a page sees it: reading, sending, what happens at the moment, and the clock. The pages take it from a context, so
@@ -67,5 +68,5 @@ export const useDoor = (): Door => useContext(DoorContext);
 /** Reads an address of the workshop at hand; null reads nothing. */
 export function useRead<T>(path: string | null, options?: SWRConfiguration<T>): SWRResponse<T> {
   const { read } = useDoor();
-  return useSWR<T>(path, read, options);
+  return useFetched<T>(path, read, options);
 }

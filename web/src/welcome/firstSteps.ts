@@ -10,7 +10,14 @@ export interface FirstStep {
 
 /** Names of the first steps: something before the line, or a station of it. */
 export type FirstStepId =
-  'practise' | 'class' | 'harvest' | 'crop' | 'receive' | 'ferment' | 'start' | Exclude<Station, 'beans'>;
+  | 'practise'
+  | 'class'
+  | 'harvest'
+  | 'crop'
+  | 'receive'
+  | 'ferment'
+  | 'start'
+  | Exclude<Station, 'beans'>;
 
 /** What arrives wet and must be fermented and dried before a batch can begin. */
 const WET = new Set(['pods', 'wet beans']);

@@ -1,12 +1,12 @@
 import { useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
-import useSWR from 'swr';
 import type { Lot, LotView } from '@wunsch/contract';
 import { landedPrice } from '@wunsch/core/beans';
 import { STATIONS, type Station } from '@wunsch/core/ledger';
 import { fermentationIndex, gradeOf, type CutCounts } from '@wunsch/core/sort';
 import { useDoor } from '../../shell/door.tsx';
 import { useSession } from '../../shell/session.tsx';
+import { useFetched } from '../../shell/useFetched.ts';
 import { Table } from '../../ui/Table.tsx';
 import { useWords } from '../../words/words.tsx';
 import { ShareBar } from './CutTest.tsx';
@@ -35,7 +35,7 @@ export function CompareLots({ lots }: { lots: readonly Lot[] }) {
       .slice(0, MOST)
       .map((l) => l.id),
   );
-  const { data: views } = useSWR<LotView[]>(['/api/lots', ...chosen], () =>
+  const { data: views } = useFetched<LotView[]>(['/api/lots', ...chosen], () =>
     Promise.all(chosen.map((id) => read<LotView>(`/api/lots/${id}`))),
   );
   const shown = views ?? [];
