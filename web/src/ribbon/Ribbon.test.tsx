@@ -69,6 +69,38 @@ test('on a phone it says nothing in letters, and still says it to those who hear
   expect(screen.getByRole('img')).toBeTruthy();
 });
 
+/** Sugar weighed in with the recipe, butter and vanilla with the stones turning. */
+const joinedTwice = batchFlow({
+  steps: [step('i', 'recipe', 'closed'), step('g', 'grind', 'open')],
+  movements: [
+    line('i', 'in', 9_500_000, { parcelId: 'nibs' }),
+    line('i', 'in', 2_400_000, { label: 'Cane sugar', ingredientId: 'cane sugar' }),
+    line('i', 'out', 11_900_000, { parcelId: 'mix', material: 'charge' }),
+    line('g', 'in', 11_900_000, { parcelId: 'mix' }),
+    line('g', 'in', 620_000, { label: 'Cocoa butter', ingredientId: 'cocoa butter' }),
+    line('g', 'in', 10_000, { label: 'vanilla', ingredientId: 'vanilla' }),
+  ],
+  parcels: [],
+  barMg: 60_000,
+});
+
+test.each([
+  [87, 5e-6, null],
+  [262, 9e-6, 'Cocoa butter +1 '],
+])('names of what joins at two stations never stand on each other: %i px high', (height, scale, second) => {
+  const { container } = show(
+    <Ribbon flow={joinedTwice} column={90} height={height} scale={scale} detail="short" />,
+  );
+  const [sugar, butter] = [...container.querySelectorAll('text[text-anchor=end]')];
+  expect(sugar!.textContent).toMatch(/^Cane sugar 20.%$/);
+  // Where its name has no room its share still stands there.
+  expect(butter!.textContent).toMatch(second ? /^Cocoa butter \+1 5.%$/ : /^5.%$/);
+  const place = (e: Element, name: string) => Number(e.getAttribute(name));
+  const begins = place(butter!, 'x') - butter!.textContent!.length * 6.4;
+  const apart = Math.abs(place(butter!, 'y') - place(sugar!, 'y'));
+  expect(begins > place(sugar!, 'x') || apart >= 13.5).toBe(true);
+});
+
 test('as a table: each station with what went in, was lost by name and share, and what is expected', () => {
   show(<RibbonTable flow={flow} />);
   const rows = [...screen.getByRole('table', { hidden: true }).querySelectorAll('tbody tr')].map((r) =>

@@ -2,7 +2,15 @@ import { useId } from 'react';
 import type { BatchFlow } from '@wunsch/core/ledger';
 import { STAGE } from '../shell/glyphs.tsx';
 import { useWords, type Words } from '../words/words.tsx';
-import { layoutRibbon, LINE, settleLabels, type Label, type Layout, type Strand } from './geometry.ts';
+import {
+  layoutRibbon,
+  LINE,
+  raiseLabels,
+  settleLabels,
+  type Label,
+  type Layout,
+  type Strand,
+} from './geometry.ts';
 
 /** How a ribbon is drawn. */
 export interface RibbonProps {
@@ -69,7 +77,7 @@ export function Ribbon({ flow, column, height, scale, detail, tag = null, barsPe
           words={words}
           column={column}
           height={height}
-          ends={barsLabel(flow, layout, column, detail, words)}
+          bars={barsLabel(flow, layout, column, detail, words)}
         />
         {layout.blocks.map((b, i) => {
           const stage = STAGE[b.station];
@@ -156,7 +164,7 @@ function Tag({
   due: boolean;
 }) {
   const w = text.length * 6.6 + 14;
-  const left = x + w > width ? x - w : x;
+  const left = Math.min(x, width - w);
   return (
     <g>
       <rect
@@ -185,7 +193,7 @@ function Strands({
   words,
   column,
   height,
-  ends,
+  bars,
 }: {
   layout: Layout;
   detail: RibbonProps['detail'];
@@ -193,7 +201,7 @@ function Strands({
   column: number;
   height: number;
   /** The name of the bars, which stays where it is. */
-  ends: Label | null;
+  bars: Label | null;
 }) {
   const thick = (s: Strand) => Math.min(s.thickness, column * 0.3);
   const drops = layout.losses.map((s) => Math.min(24, Math.max(12, height - s.y - 16)));
@@ -204,15 +212,26 @@ function Strands({
       width: widthOf(`${lossLabel(s, words)} ${words.percent(s.share, 1)}`),
       lines: detail === 'full' ? 2 : 1,
     })),
-    ends ? [ends] : [],
+    bars ? [bars] : [],
     height - 3,
   );
+  const reach = Math.min(34, column * 0.36);
+  const crests = layout.joins.map((j) => j.y - Math.max(1, j.thickness));
+  // A name that would reach beyond the now mark ends before its tag.
+  const ends = layout.joins.map((j) => {
+    const end = j.x - reach - 12;
+    return layout.nowX !== null && layout.nowX < j.x ? Math.min(end, layout.nowX - 6) : end;
+  });
+  const named = layout.joins.map((j, i) => {
+    const width = j.known ? widthOf(`${joinLabel(j, words)} ${words.percent(j.share, 0)}`) : 0;
+    return { x: ends[i]! - width, y: Math.max(HIGHEST, crests[i]! - 6), width, lines: 1 };
+  });
+  const raised = raiseLabels(named, HIGHEST);
   return (
     <>
-      {layout.joins.map((j) => {
+      {layout.joins.map((j, i) => {
         const t = Math.max(1, j.thickness);
-        const reach = Math.min(34, column * 0.36);
-        const up = j.y - t;
+        const up = crests[i]!;
         return (
           <g key={j.station}>
             <path
@@ -223,14 +242,10 @@ function Strands({
               strokeDasharray={j.known ? undefined : '4 3'}
             />
             {detail !== 'none' && j.known && (
-              <text
-                x={j.x - reach - 12}
-                y={Math.max(11, up - 6)}
-                textAnchor="end"
-                fontSize={12}
-                fill={j.known ? 'var(--ink)' : 'var(--ink-3)'}
-              >
-                {joinLabel(j, words)} <tspan fontWeight={700}>{words.percent(j.share, 0)}</tspan>
+              <text x={ends[i]} y={raised[i] ?? named[i]!.y} textAnchor="end" fontSize={12} fill="var(--ink)">
+                {/* Where there is no room for its name, its share still has some. */}
+                {raised[i] !== null && `${joinLabel(j, words)} `}
+                <tspan fontWeight={700}>{words.percent(j.share, 0)}</tspan>
               </text>
             )}
           </g>
@@ -270,6 +285,9 @@ function Strands({
     </>
   );
 }
+
+/** Base line of the highest name above the ribbon, px. */
+const HIGHEST = 11;
 
 /** About how wide a name is drawn, px. */
 const widthOf = (text: string) => text.length * 6.4;

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { batchFlow, STATIONS, type Movement, type Step } from '@wunsch/core/ledger';
-import { layoutRibbon, settleLabels, type Label } from './geometry.ts';
+import { layoutRibbon, raiseLabels, settleLabels, type Label } from './geometry.ts';
 
 const kg = (x: number) => Math.round(x * 1e6);
 const options = { column: 92, scale: 2.42e-6, top: 40 };
@@ -171,4 +171,10 @@ describe('names beside the ribbon', () => {
         },
       ),
     ));
+
+  test('above the ribbon they move up, and one for which there is no room is left out', () => {
+    expect(raiseLabels([label(0, 100), label(80, 100)], 11)).toEqual([100, 100]);
+    expect(raiseLabels([label(0, 100), label(40, 96)], 11)).toEqual([100, 86]);
+    expect(raiseLabels([label(0, 22), label(40, 18), label(110, 18)], 11)).toEqual([22, null, 18]);
+  });
 });

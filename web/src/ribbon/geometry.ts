@@ -202,3 +202,23 @@ export function settleLabels(labels: readonly Label[], fixed: readonly Label[], 
     return y;
   });
 }
+
+/**
+ * Base lines of names above the ribbon so that none stands on another: from the left, each moves up above what it would stand on; null for one for
+ * which there is no room.
+ *
+ * @param highest highest base line there is room for
+ */
+export function raiseLabels(labels: readonly Label[], highest: number): (number | null)[] {
+  const raised: Label[] = [];
+  return labels.map((label) => {
+    let y = label.y;
+    for (let hit = raised.find((r) => stand({ ...label, y }, r)); hit;) {
+      y = hit.y - LINE * Math.max(hit.lines, label.lines);
+      hit = raised.find((r) => stand({ ...label, y }, r));
+    }
+    if (y < highest) return null;
+    raised.push({ ...label, y });
+    return y;
+  });
+}

@@ -235,7 +235,7 @@ function LoadSquares({ here, left }: { here: number; left: number }) {
   return (
     <p
       // Beside the name of the lot, where nothing stands between.
-      className="flex items-center gap-2 lg:justify-end lg:in-[[data-lot]+fieldset]:-mt-11"
+      className="flex items-center gap-2 lg:ml-auto lg:w-fit lg:in-[[data-lot]+fieldset]:-mt-8"
       aria-label={t('roast.load', { n: here, of: all })}
     >
       <span className="font-semibold">{t('roast.load', { n: here, of: all })}</span>
