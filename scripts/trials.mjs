@@ -15,6 +15,7 @@ const { status } = run('npm', ['run', '-s', 'unit', '--', 'server/src', 'core/sr
     WUNSCH_TORN: '20',
     WUNSCH_FUZZ: '20000',
     WUNSCH_HISTORY: '2000',
+    WUNSCH_HISTORIES: '200',
     WUNSCH_TOGETHER: '2000',
     WUNSCH_TRIALS: '1',
     WUNSCH_TABLE: '1',

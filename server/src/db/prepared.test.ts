@@ -1,11 +1,13 @@
-import { PGlite } from '@electric-sql/pglite';
+import type { PGlite } from '@electric-sql/pglite';
+import { startPglite } from './pglite.ts';
 import { withPreparedStatements } from './prepared.ts';
+import { emptyArchive } from './template.ts';
 
 let bare: PGlite;
 let prepared: PGlite;
 
 beforeAll(async () => {
-  bare = await PGlite.create();
+  bare = await startPglite(undefined, { loadDataDir: await emptyArchive('bare') });
   await bare.exec(
     `create table thing (id int primary key, name text, at timestamptz, tags text[], share float8, big bigint,
      data jsonb, yes boolean); create table counter (n int)`,
