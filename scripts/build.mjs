@@ -93,6 +93,15 @@ async function bundlePrograms() {
   });
 }
 
+/** Takes away what was built before some moment, ms. */
+function removeBuiltBefore(folder, moment) {
+  if (!existsSync(folder)) return;
+  for (const name of readdirSync(folder)) {
+    const path = join(folder, name);
+    if (statSync(path).mtimeMs < moment) rmSync(path, { recursive: true });
+  }
+}
+
 /** Builds what has changed since the last build; other things may go on meanwhile. */
 export async function build({ force = false } = {}) {
   ensurePackages();
@@ -115,13 +124,16 @@ export async function build({ force = false } = {}) {
   )
     return;
   console.log('building …');
+  const begun = Date.now();
+  // What the last build made stays for another: a server that runs goes on reading parts of it, whose names are those of no newer ones.
+  const lastBegun = existsSync(mark) ? Number(readFileSync(mark, 'utf8')) : begun;
   for (const folder of ['server', 'demo', 'standins'])
-    rmSync(join(root, folder, 'dist'), { recursive: true, force: true });
+    removeBuiltBefore(join(root, folder, 'dist'), lastBegun);
   await bundlePrograms();
   await runBeside('npx', ['vite', 'build', '--logLevel', 'warn'], { cwd: join(root, 'web') });
   await compress(join(root, 'web/dist'));
   await runBeside('node', ['--enable-source-maps', 'server/dist/prepare.js']);
-  writeFileSync(mark, '');
+  writeFileSync(mark, String(begun));
 }
 
 if (process.argv[1]?.endsWith('build.mjs')) await build({ force: true });
