@@ -217,11 +217,14 @@ export const ClassView = z.object({
   /** For everyone who comes; who has not chosen is reckoned with the first sweetness and no flavour. */
   needs: z.array(
     z.object({
-      what: z.enum(['base', 'sugar', 'flavour', 'moulds']),
+      what: z.enum(['base', 'sugar', 'flavour', 'beans', 'moulds']),
       name: z.string(),
       /** null for moulds, which are counted. */
       massMg: z.number().nullable(),
+      /** With every place taken, before it is held; left out of what depends on what those still to come will choose. */
+      fullMg: z.number().optional(),
       pieces: z.number().nullable(),
+      fullPieces: z.number().optional(),
       /** null where nobody keeps count of it. */
       onHandMg: z.number().nullable(),
       /** What it is taken from, oldest first. */

@@ -130,6 +130,7 @@ describe.each(USUAL_DATABASE)('classes on %s', (kind) => {
     const base = seen.needs.find((n) => n.what === 'base')!;
     expect(base.massMg).toBe(84_000 + 72_000 + 96_000);
     expect(base.onHandMg).toBe(10_000_000);
+    expect(base.fullMg).toBe(base.massMg);
     expect(seen.needs.find((n) => n.what === 'sugar')).toMatchObject({
       parcels: [{ id: sugarParcel }],
     });
@@ -150,6 +151,22 @@ describe.each(USUAL_DATABASE)('classes on %s', (kind) => {
     expect(parts['materials']).toBeGreaterThan((252_000 / 1e6) * 1000 - 1);
     expect(seen.cost.income).toBe(13_500);
     expect((await guest(id, 'Zoe')).body).toMatchObject({ code: 'class-full' });
+  });
+
+  test('it is told what it takes with every place taken, and the beans that are cracked by hand, before it is held', async () => {
+    const { id } = await plan({ places: 5, startsAt: past });
+    const maja = await guest(id, 'Maja', { cacaoPercent: 70 });
+    const need = async (what: string) => (await view(id)).needs.find((n) => n.what === what);
+    // Four are still to come: 96 g of base and 24 g of sugar each, as the first sweetness is made.
+    expect(await need('base')).toMatchObject({ massMg: 84_000, fullMg: 84_000 + 4 * 96_000 });
+    expect(await need('sugar')).toMatchObject({ massMg: 36_000, fullMg: 36_000 + 4 * 24_000 });
+    expect(await need('beans')).toMatchObject({ massMg: 60_000, fullMg: 300_000, onHandMg: 0 });
+    await maker.lot('RB', 7);
+    expect(await need('beans')).toMatchObject({ onHandMg: 7_000_000 });
+    const held = await put(`/api/classes/${id}/held`, { cameIds: [maja.id], lines: [] });
+    expect(held.status).toBe(201);
+    expect(await need('base')).toMatchObject({ massMg: 84_000, fullMg: 84_000 });
+    expect(await need('beans')).toBeUndefined();
   });
 
   test('what there is not, and what nobody can have, is refused with what would be right', async () => {

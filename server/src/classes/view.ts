@@ -1,32 +1,11 @@
-import { and, asc, desc, eq, inArray } from 'drizzle-orm';
+import { desc, eq } from 'drizzle-orm';
 import { readFacts, StoredClass, StoredGuest, type ClassBrief, type ClassView } from '@wunsch/contract';
 import { classCost, mostCacao, runSheet } from '@wunsch/core/classes';
 import type { Db } from '../db/database.ts';
-import { classEvent, classGuest, mouldForm, parcel, supply } from '../db/schema/index.ts';
+import { classEvent, classGuest } from '../db/schema/index.ts';
 import { barOf, loadClass, seatsOf, type LoadedClass } from './load.ts';
+import { needsOf } from './needs.ts';
 import { offersOf, scoreOf, shown } from './told.ts';
-
-/** Oldest deliveries of ingredients with what is left of them. */
-async function onHand(db: Db, ids: readonly string[]) {
-  const rows =
-    ids.length > 0
-      ? await db
-          .select({ ingredientId: supply.ingredientId, id: parcel.id, mg: parcel.remainingMg })
-          .from(supply)
-          .innerJoin(parcel, eq(parcel.id, supply.parcelId))
-          .where(and(inArray(supply.ingredientId, [...ids]), eq(parcel.onHold, false)))
-          .orderBy(asc(parcel.madeAt), asc(parcel.id))
-      : [];
-  return (ingredientId: string) => {
-    const mine = rows.filter((r) => r.ingredientId === ingredientId && r.mg > 0);
-    return {
-      onHandMg: rows.some((r) => r.ingredientId === ingredientId)
-        ? mine.reduce((sum, r) => sum + r.mg, 0)
-        : null,
-      parcels: mine.map((r) => ({ id: r.id, remainingMg: r.mg })),
-    };
-  };
-}
 
 /** Whether a guest counts: who is coming, and of a class that has been who was there, as in the months. */
 const isCounted = (
@@ -53,14 +32,11 @@ export async function viewOf(db: Db, of: LoadedClass, origin: string): Promise<C
   const plain = barOf(of, { cacaoPercent: null, flavourIds: [] });
   const darkest = barOf(of, { cacaoPercent: Math.max(...facts.sweetness), flavourIds: [] });
   const bars = coming.flatMap(({ tried }) => tried.bar ?? []);
-  const baseMg = bars.reduce((sum, b) => sum + b.baseMg, 0);
-  const sugarMg = bars.reduce((sum, b) => sum + b.sugarMg, 0);
-  const flavourMg = new Map<string, number>();
-  for (const f of bars.flatMap((b) => b.flavours)) flavourMg.set(f.id, (flavourMg.get(f.id) ?? 0) + f.massMg);
-  const shelved = await onHand(db, [facts.sugarId, ...flavourMg.keys()]);
-  const [mould] = facts.mouldId
-    ? await db.select().from(mouldForm).where(eq(mouldForm.id, facts.mouldId))
-    : [];
+  const { needs, baseMg, sugarMg, flavourMg } = await needsOf(db, of, {
+    coming: coming.length,
+    bars,
+    usual: plain.bar,
+  });
   const materials =
     (baseMg / 1e6) * base.perKg +
     (sugarMg / 1e6) * (shelf.get(facts.sugarId)?.pricePerKg ?? 0) +
@@ -106,46 +82,7 @@ export async function viewOf(db: Db, of: LoadedClass, origin: string): Promise<C
       findings: findings.map(({ allergen, where, others }) => ({ allergen, where, others })),
       score: scoreOf(guest),
     })),
-    needs: [
-      {
-        what: 'base',
-        name: base.name,
-        massMg: baseMg,
-        pieces: null,
-        onHandMg: base.onHandMg,
-        parcels: base.parcelId && base.onHandMg ? [{ id: base.parcelId, remainingMg: base.onHandMg }] : [],
-      },
-      ...(sugarMg > 0
-        ? [
-            {
-              what: 'sugar' as const,
-              name: shelf.get(facts.sugarId)?.name ?? '?',
-              massMg: sugarMg,
-              pieces: null,
-              ...shelved(facts.sugarId),
-            },
-          ]
-        : []),
-      ...[...flavourMg].map(([i, massMg]) => ({
-        what: 'flavour' as const,
-        name: shelf.get(i)?.name ?? '?',
-        massMg,
-        pieces: null,
-        ...shelved(i),
-      })),
-      ...(mould
-        ? [
-            {
-              what: 'moulds' as const,
-              name: mould.name,
-              massMg: null,
-              pieces: Math.ceil((coming.length * facts.barsEach) / mould.cavities),
-              onHandMg: null,
-              parcels: [],
-            },
-          ]
-        : []),
-    ],
+    needs,
     sheet: runSheet({
       minutes: facts.minutes,
       guests,

@@ -178,9 +178,16 @@ export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => vo
             onChange={(e) => set('base')(e.target.value)}
             hint={
               isEmpty && (
-                <Link to="/recipe/write" className="underline">
-                  {t('class.base.none')}
-                </Link>
+                <>
+                  {t('class.base.none')}{' '}
+                  <Link to="/beans" className="underline">
+                    {t('class.base.receive')}
+                  </Link>{' '}
+                  ·{' '}
+                  <Link to="/recipe/write" className="underline">
+                    {t('class.base.write')}
+                  </Link>
+                </>
               )
             }
           >

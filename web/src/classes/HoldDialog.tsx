@@ -1,7 +1,9 @@
 import { useState } from 'react';
 import type { ClassHold, ClassView } from '@wunsch/contract';
 import { newId } from '../shell/entry.ts';
+import { useNow } from '../shell/now.ts';
 import { useEntryHere } from '../shell/useEntryHere.ts';
+import { FaultBox } from '../ui/FaultBox.tsx';
 import { FormDialog } from '../ui/FormDialog.tsx';
 import { TextArea } from '../ui/Field.tsx';
 import { QuantityField } from '../ui/QuantityField.tsx';
@@ -14,6 +16,7 @@ export function HoldDialog({ of, onClose }: { of: ClassView; onClose: () => void
   const { t } = words;
   const send = useEntryHere();
   const coming = comingTo(of);
+  const isAhead = useNow() < Date.parse(of.startsAt);
   const [came, setCame] = useState<readonly string[]>(() => coming.map((g) => g.id));
   const [used, setUsed] = useState(() =>
     of.needs.flatMap((n) =>
@@ -50,6 +53,11 @@ export function HoldDialog({ of, onClose }: { of: ClassView; onClose: () => void
   };
   return (
     <FormDialog title={t('class.hold')} submit={t('class.hold.close')} onSubmit={save} onClose={onClose} wide>
+      {isAhead && (
+        <FaultBox>
+          ▲ {t('class.hold.ahead', { day: words.day(of.startsAt), time: words.time(of.startsAt) })}
+        </FaultBox>
+      )}
       <p className="text-[13.5px] text-ink-2">{t('class.hold.text')}</p>
       <fieldset>
         <legend className="mb-1 text-[13px] font-medium text-ink-2">{t('class.hold.came')}</legend>

@@ -158,10 +158,11 @@ test('what a recipe can have is offered, and what it cannot is said at once', as
   expect(screen.getByText(/^75.%.*cannot be made.*at most 70\.0.%/)).toBeTruthy();
 });
 
-test('where nothing is there to begin from, the way to a recipe is shown', async () => {
+test('where nothing is there to begin from, the ways to bought chocolate and to a recipe are shown', async () => {
   open(undefined, { recipes: [], stock: [] });
-  const link = await screen.findByRole('link', { name: /No recipe is written yet/ });
-  expect(link.getAttribute('href')).toBe('/recipe/write');
+  const to = async (name: string) => (await screen.findByRole('link', { name })).getAttribute('href');
+  expect(await to('Receive bought chocolate')).toBe('/beans');
+  expect(await to('Write a recipe')).toBe('/recipe/write');
 });
 
 test('what was typed waits for whoever leaves for the recipe, and can be begun anew', async () => {

@@ -129,6 +129,41 @@ async function open(more: object = {}, options: PageOptions = {}) {
 const plain = (element: Element | null) => (element?.textContent ?? '').replace(/\u00a0/g, ' ');
 const rowOf = (name: string) => screen.getByRole('row', { name: new RegExp(`^${name}`) });
 
+/** What stands beside a name among what the class takes. */
+const takes = (name: string) => plain(screen.getAllByText(name).at(-1)!.closest('li'));
+
+test('what is bought for is told with every place taken, and of it what those who come need', async () => {
+  const { needs } = classOf();
+  const [chocolate, sugar, moulds] = needs;
+  await open({
+    needs: [
+      { ...chocolate, fullMg: 744_000 },
+      { ...sugar, fullMg: 216_000 },
+      { ...moulds, fullPieces: 2 },
+      {
+        what: 'beans',
+        name: 'dry beans',
+        massMg: 320_000,
+        fullMg: 1_280_000,
+        pieces: null,
+        onHandMg: 0,
+        parcels: [],
+      },
+    ],
+  });
+  expect(takes('Chocolate')).toMatch(/744 g5\.00 kg here168 g of it for the 2 who come/);
+  // What is there is enough for those who come, and not for every place.
+  expect(takes('Cane sugar')).toMatch(/216 g▲ 126 g short72 g of it/);
+  expect(takes('Beans to sort and crack')).toMatch(/1\.28 kg▲ 1\.28 kg short320 g of it/);
+  expect(takes('Mini')).toMatch(/2 moulds/);
+});
+
+test('where every place is taken, or it has been, there is one figure', async () => {
+  const { needs } = classOf();
+  await open({ places: 2, needs: needs.map((n) => ({ ...n, fullMg: n.massMg ?? undefined })) });
+  expect(takes('Chocolate')).toMatch(/168 g5\.00 kg here$/);
+});
+
 test('who comes stands with what they make, and with what to be careful of', async () => {
   await open();
   expect(plain(screen.getByRole('heading', { level: 1 }).parentElement)).toMatch(/2 of 8|2 \/ 8|2.*8/);
@@ -193,6 +228,18 @@ test('more than there is cannot be said to have been used', async () => {
 });
 
 test.each([
+  ['lies ahead', '2026-12-04T17:00:00.000Z', /It begins only on 4 Dec.*change its date first/],
+  ['has begun', '2026-11-26T09:30:00.000Z', null],
+])('whoever closes a class that %s', async (_, startsAt, warned) => {
+  const { user } = await open({ startsAt });
+  await user.click(screen.getByRole('button', { name: 'It has been: close it' }));
+  const dialog = within(await screen.findByRole('dialog'));
+  const said = dialog.queryByText(/It begins only/);
+  if (warned) expect(plain(said)).toMatch(warned);
+  else expect(said).toBeNull();
+});
+
+test.each([
   [0, []],
   [50_000, [50_000]],
   [50_001, [50_000, 1]],
@@ -246,7 +293,8 @@ test('before the first guest the page says what to do next', async () => {
   await open({ guests: [], cost: { ...COST, perHead: null, income: 0 } });
   expect(screen.getByText('Nobody is coming yet.')).toBeTruthy();
   expect(screen.queryByRole('link', { name: 'Host’s sheet' })).toBeNull();
-  expect(screen.getByText('with all 8 places')).toBeTruthy();
+  // What it takes, and what it costs.
+  expect(screen.getAllByText('with all 8 places')).toHaveLength(2);
 });
 
 test('what has no price is named beside what the class costs', async () => {

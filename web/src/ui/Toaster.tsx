@@ -50,7 +50,7 @@ export function Toaster({ children }: { children: ReactNode }) {
               type={n.tone === 'bad' ? 'foreground' : 'background'}
               duration={STAYS[n.tone]}
               onOpenChange={(open) => !open && remove(n.id)}
-              className={`flex items-center gap-3 border-l-4 px-3 text-[14px] text-ink ${edges[n.tone]}`}
+              className={`flex items-center gap-2 border-l-4 pl-3 pr-1 text-[14px] text-ink ${edges[n.tone]}`}
             >
               <Toast.Description className="min-w-0 grow py-1 [overflow-wrap:anywhere] hyphens-auto">
                 {n.text}

@@ -31,7 +31,9 @@ export const classes: Record<keyof typeof en, string> = {
   'class.places': 'Plätze',
   'class.price': 'Preis pro Gast',
   'class.base': 'Schokolade, mit der alle beginnen',
-  'class.base.none': 'Noch ist kein Rezept geschrieben: schreib zuerst eins',
+  'class.base.none': 'Noch gibt es weder Schokolade noch ein Rezept.',
+  'class.base.receive': 'Gekaufte Schokolade annehmen',
+  'class.base.write': 'Ein Rezept schreiben',
   'class.base.hand': 'Vorrätig',
   'class.base.recipe': 'Ein Rezept, das noch zu machen ist',
   'class.bar': 'Schokolade in einer Tafel',
@@ -106,6 +108,9 @@ export const classes: Record<keyof typeof en, string> = {
   'class.fault.wet': 'etwas darin ist nass und lässt sie klumpen',
   'class.fault.thick': 'gießt sich schlecht: wenig Fett für so viel Zucker',
   'class.needs': 'Was er braucht',
+  'class.needs.now':
+    '{n, plural, one {davon {mass} für den einen, der kommt} other {davon {mass} für die #, die kommen}}',
+  'class.needs.beans': 'Bohnen zum Auslesen und Brechen',
   'class.needs.here': '{mass} da',
   'class.needs.short': '{mass} fehlen',
   'class.needs.unknown': 'niemand zählt mit',
@@ -138,6 +143,8 @@ export const classes: Record<keyof typeof en, string> = {
   'class.hold': 'Er war: abschließen',
   'class.hold.text':
     'Hake ab, wer da war, und berichtige, was wirklich verbraucht wurde. Es geht mit einem Schritt aus dem Bestand und lässt sich zurücknehmen.',
+  'class.hold.ahead':
+    'Er beginnt erst am {day} um {time}. War er früher, ändere zuerst sein Datum, damit er in den Monaten am richtigen Tag steht.',
   'class.hold.came': 'Wer da war',
   'class.hold.used': 'Verbraucht',
   'class.hold.none': 'Nichts davon wird im Bestand geführt.',

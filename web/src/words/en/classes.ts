@@ -30,7 +30,9 @@ export const classes = {
   'class.places': 'Places',
   'class.price': 'Price for a guest',
   'class.base': 'Chocolate everyone begins from',
-  'class.base.none': 'No recipe is written yet: write one first',
+  'class.base.none': 'There is no chocolate and no recipe yet.',
+  'class.base.receive': 'Receive bought chocolate',
+  'class.base.write': 'Write a recipe',
   'class.base.hand': 'On hand',
   'class.base.recipe': 'A recipe still to be made',
   'class.bar': 'Chocolate in a bar',
@@ -102,6 +104,9 @@ export const classes = {
   'class.fault.wet': 'something in it is wet and will make it seize',
   'class.fault.thick': 'will pour badly: little fat for so much sugar',
   'class.needs': 'What it takes',
+  'class.needs.now':
+    '{n, plural, one {{mass} of it for the one who comes} other {{mass} of it for the # who come}}',
+  'class.needs.beans': 'Beans to sort and crack',
   'class.needs.here': '{mass} here',
   'class.needs.short': '{mass} short',
   'class.needs.unknown': 'nobody keeps count',
@@ -135,6 +140,8 @@ export const classes = {
   'class.hold': 'It has been: close it',
   'class.hold.text':
     'Tick who came, and correct what was really used. It leaves the stock in one act, and can be taken back.',
+  'class.hold.ahead':
+    'It begins only on {day} at {time}. If it was held earlier, change its date first, so that it stands on the right day in the months.',
   'class.hold.came': 'Who came',
   'class.hold.used': 'Used',
   'class.hold.none': 'Nothing of it is counted in stock.',
