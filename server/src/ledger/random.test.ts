@@ -185,13 +185,17 @@ async function play(acts: readonly Act[]): Promise<void> {
   }
 }
 
-test('whatever is entered, corrected and taken back, in whatever order: nothing is created and nothing vanishes', async () => {
-  await fc.assert(fc.asyncProperty(fc.array(act, { minLength: 3, maxLength: 22 }), play), {
-    numRuns: HISTORIES,
-    seed: 20261125,
-    endOnFailure: false,
-  });
-}, 300_000 + HISTORIES * 4_000);
+test(
+  'whatever is entered, corrected and taken back, in whatever order: nothing is created and nothing vanishes',
+  async () => {
+    await fc.assert(fc.asyncProperty(fc.array(act, { minLength: 3, maxLength: 22 }), play), {
+      numRuns: HISTORIES,
+      seed: 20261125,
+      endOnFailure: false,
+    });
+  },
+  300_000 + HISTORIES * 4_000,
+);
 
 test('rebuilt from the journal alone, the books are the same to the milligram', async () => {
   const left = mkdtempSync(join(tmpdir(), 'wunsch-random-cut-'));
