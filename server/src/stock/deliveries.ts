@@ -78,6 +78,13 @@ async function followOrder({ tx }: Context, orderId: string | null): Promise<voi
     .where(eq(customerOrder.id, orderId));
 }
 
+/** How much lines of a delivery name, for the trail: pieces of what is counted, the mass of what is weighed; nothing of what goes whole. */
+function amountOf(lines: readonly { count: number | null; massMg: number | null }[]) {
+  const count = lines.reduce((sum, l) => sum + (l.count ?? 0), 0);
+  const massMg = lines.reduce((sum, l) => sum + (l.massMg ?? 0), 0);
+  return { ...(count > 0 && { count }), ...(massMg > 0 && { massMg }) };
+}
+
 /** Delivering to a customer. */
 export const deliveryMake = handler({
   kind: 'delivery.make',
@@ -91,10 +98,7 @@ export const deliveryMake = handler({
   roles: MAKERS,
   creates: true,
   touches: ['stock', 'batches', 'lots', 'plan'],
-  line: (body) => ({
-    count: body.lines.reduce((sum, l) => sum + (l.count ?? 0), 0),
-    lines: body.lines.length,
-  }),
+  line: (body) => ({ ...amountOf(body.lines), lines: body.lines.length }),
   async apply(context) {
     const { tx, target, body, at, by } = context;
     const [to] = await tx.select().from(customer).where(eq(customer.id, body.customerId));
@@ -187,7 +191,7 @@ export const deliveryReturn = handler({
   roles: MAKERS,
   creates: true,
   touches: ['stock', 'batches', 'lots', 'plan'],
-  line: (body) => ({ count: body.lines.reduce((sum, l) => sum + (l.count ?? 0), 0), reason: body.reason }),
+  line: (body) => ({ ...amountOf(body.lines), reason: body.reason }),
   async apply(context) {
     const { tx, body, at, by, seq } = context;
     const [of] = await tx

@@ -51,3 +51,11 @@ test.each([
     typeof text === 'string' ? new RegExp(`^${text}$`) : text,
   ),
 );
+
+test('what is delivered is told by the pieces or the weight it was named by', () => {
+  const delivered = (summary: object) =>
+    trailDetail({ kind: 'delivery.make', summary } as unknown as TrailItem, wordsHere());
+  expect(delivered({ massMg: 40_000_000, lines: 1 })).toMatch(/^40\.00.kg$/);
+  expect(delivered({ count: 24, lines: 2 })).toBe('24 pieces');
+  expect(delivered({ count: 0, lines: 1 })).toBe('');
+});

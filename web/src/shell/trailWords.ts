@@ -18,7 +18,10 @@ export function trailDetail({ kind, summary: s }: TrailItem, words: Words): stri
     s.destination,
     s.place,
     typeof s.massMg === 'number' ? words.mass(s.massMg) : null,
-    typeof s.count === 'number' ? words.t('pieces.n', { n: s.count }) : null,
+    // Older releases counted what was delivered by weight as no pieces.
+    typeof s.count === 'number' && (s.count > 0 || !kind.startsWith('delivery'))
+      ? words.t('pieces.n', { n: s.count })
+      : null,
     stateOf(kind, s.state, words),
     typeof s.station === 'string' ? words.word('station', s.station) : null,
     typeof data?.kind === 'string' ? observed({ ...data, kind: data.kind }, words) : null,

@@ -17,6 +17,9 @@ export const allOf = (there: { count: number | null; massMg: number }): Amount =
 export const isNamed = (there: { count: number | null }, amount: Amount): boolean =>
   (there.count === null ? amount.massMg : amount.count) !== null;
 
+/** From so much on a sack is weighed in kg, mg. */
+const HEAVY_MG = 10_000_000;
+
 /** How much of something there is, asked for in pieces where it is counted and in mass where it is not; no more than there is. */
 export function AmountField({
   there,
@@ -31,11 +34,12 @@ export function AmountField({
   error?: string | null;
   hint?: string;
 }) {
-  const { t } = useWords();
+  const { t, massUnit } = useWords();
   return there.count === null ? (
     <QuantityField
       label={t('weight')}
       dimension="mass"
+      unit={massUnit === 'g' && there.massMg >= HEAVY_MG ? 'kg' : undefined}
       value={value.massMg}
       onChange={(massMg) => onChange({ count: null, massMg })}
       min={1}

@@ -13,19 +13,34 @@ import { allOf, AmountField, isNamed, type Amount } from './AmountField.tsx';
 const OF_HUSK = ['tea', 'mulch', 'brewer', 'sold', 'waste'] as const;
 
 /** Material leaves the workshop: how much, where to, and what it fetches. */
-export function LeaveButton({ parcel }: { parcel: ParcelRecord }) {
+export function LeaveButton({
+  parcel,
+  onDeliver,
+}: {
+  parcel: ParcelRecord;
+  /** Makes it a delivery to a customer by name instead; left out where it cannot be. */
+  onDeliver?: () => void;
+}) {
   const words = useWords();
   const { t } = words;
   const [open, setOpen] = useState(false);
   return (
     <>
       <Button onClick={() => setOpen(true)}>{t('leave')}</Button>
-      {open && <LeaveDialog parcel={parcel} onClose={() => setOpen(false)} />}
+      {open && <LeaveDialog parcel={parcel} onDeliver={onDeliver} onClose={() => setOpen(false)} />}
     </>
   );
 }
 
-function LeaveDialog({ parcel, onClose }: { parcel: ParcelRecord; onClose: () => void }) {
+function LeaveDialog({
+  parcel,
+  onDeliver,
+  onClose,
+}: {
+  parcel: ParcelRecord;
+  onDeliver?: () => void;
+  onClose: () => void;
+}) {
   const words = useWords();
   const { t } = words;
   const send = useEntryHere();
@@ -87,6 +102,19 @@ function LeaveDialog({ parcel, onClose }: { parcel: ParcelRecord; onClose: () =>
           onChange={(e) => setOther(e.target.value)}
           maxLength={80}
         />
+        {onDeliver && destination === 'sold' && !other && (
+          <div className="flex flex-wrap items-center gap-x-3 gap-y-1 text-[13px] text-ink-2">
+            <span>{t('leave.to-customer')}</span>
+            <Button
+              onClick={() => {
+                onClose();
+                onDeliver();
+              }}
+            >
+              {t('leave.deliver')}
+            </Button>
+          </div>
+        )}
         <MoneyField label={t('leave.fetched')} value={fetched} onChange={setFetched} />
         <Button type="submit" look="main" big disabled={!isReady}>
           {t('leave.do')}

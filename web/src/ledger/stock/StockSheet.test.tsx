@@ -249,6 +249,33 @@ test('what is ticked is moved in one act, and part of one thing becomes a parcel
   expect(sent.parcels[0]!.part).not.toBeNull();
 });
 
+test('a sack sold is handed out in kg with what it fetches; to a customer by name it is made a delivery', async () => {
+  const beans = parcel({ material: 'dry beans', batchCode: null, lotCode: 'UPD', remainingMg: 64_500_000 });
+  const wire = stocked([beans]).has('/api/customers', { customers: [], orders: [] });
+  const { user } = show(<StockSheet />);
+  const handOut = async () => {
+    await user.click((await screen.findAllByRole('button', { name: 'Hand out' }))[0]!);
+    return within(await screen.findByRole('dialog'));
+  };
+  const dialog = await handOut();
+  expect(dialog.getByRole('heading').textContent).toBe('Hand out: Dry beans');
+  const weight = dialog.getByLabelText<HTMLInputElement>('Weight');
+  expect(weight.value).toBe('64.5');
+  await user.clear(weight);
+  await user.type(weight, '20');
+  await user.click(dialog.getByText('gift'));
+  expect(dialog.queryByRole('button', { name: 'Make it a delivery' })).toBeNull();
+  await user.type(dialog.getByLabelText('To whom, or somewhere else'), 'Far Hill School');
+  await user.click(dialog.getByRole('button', { name: 'Hand out' }));
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(wire.sent[0]!.body).toMatchObject({ massMg: 20_000_000, destination: 'Far Hill School' });
+  await user.click((await handOut()).getByRole('button', { name: 'Make it a delivery' }));
+  const delivery = within(await screen.findByRole('dialog'));
+  expect(delivery.getByRole('heading', { level: 2 }).textContent).toMatch(/^Deliver/);
+  expect(delivery.getByText(/UPD/)).toBeTruthy();
+  expect(wire.sent).toHaveLength(1);
+});
+
 test('an order is served off the shelf by what keeps shortest, of its own recipe and lot', () => {
   const bars = (code: string, count: number, more: object) =>
     parcel({

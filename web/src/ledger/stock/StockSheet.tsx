@@ -11,7 +11,7 @@ import { Choice, SelectField } from '../../ui/Field.tsx';
 import { Chip, Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
 import { useTableLook } from '../looks/useTableLook.tsx';
-import { DeliverDialog } from '../deliveries/DeliverDialog.tsx';
+import { DeliverDialog, mayGoOut } from '../deliveries/DeliverDialog.tsx';
 import { TakeTable } from '../TakeTable.tsx';
 import { HoldDialog } from './HoldDialog.tsx';
 import { LeaveButton } from './Leave.tsx';
@@ -65,6 +65,13 @@ export function StockSheet() {
   }, [data, place, isDated, now]);
   const worth = useMemo(() => new Map((values?.items ?? []).map((v) => [v.parcelId, v])), [values]);
   if (!data) return <p className="text-ink-3">{t('loading')}</p>;
+  const deliveryOf = (p: StockItem) =>
+    mayGoOut(p)
+      ? () => {
+          setChosen(new Set([p.id]));
+          setAsking('deliver');
+        }
+      : undefined;
   const massOf = (rows: readonly StockItem[]) => words.mass(rows.reduce((s, p) => s + p.remainingMg, 0));
   const valueOf = (rows: readonly StockItem[]) => {
     if (!values) return '…';
@@ -113,7 +120,7 @@ export function StockSheet() {
           <span className="block text-[12.5px] text-ink-3 sm:hidden">{placeName(p.place)}</span>
           {mayMake && (
             <span className="mt-1 block sm:hidden">
-              <LeaveButton parcel={p} />
+              <LeaveButton parcel={p} onDeliver={deliveryOf(p)} />
             </span>
           )}
         </>
@@ -184,7 +191,7 @@ export function StockSheet() {
             id: 'leave',
             title: t('stock.out'),
             wide: true,
-            cell: (p: StockItem) => <LeaveButton parcel={p} />,
+            cell: (p: StockItem) => <LeaveButton parcel={p} onDeliver={deliveryOf(p)} />,
           },
         ]
       : []),
