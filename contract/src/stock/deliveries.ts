@@ -81,6 +81,9 @@ export const Delivery = z.object({
       barCode: z.string().nullable(),
       recipeName: z.string().nullable(),
       lotName: z.string().nullable(),
+      /** Of what was never in a batch. */
+      lotId: z.string().nullable().optional(),
+      lotCode: z.string().nullable().optional(),
       bestBefore: z.string().nullable(),
       /** What has stayed with the customer. */
       massMg: z.number(),

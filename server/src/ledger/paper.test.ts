@@ -75,6 +75,18 @@ describe.each(ANY_DATABASE)('what leaves and what is recalled on paper, on %s', 
     },
   );
 
+  ifRead('of a sack sold the note has the code of its lot, with what it is and its name', async () => {
+    const sack = await new Maker(shop).lot('SW', 60);
+    const customerId = await put('/api/customers', { name: 'Riverside Cocoa', channel: 'trade' });
+    await put('/api/deliveries', {
+      customerId,
+      lines: [{ parcelId: sack.parcelId, massMg: kg(40), stepId: v7(), takenId: v7(), lossId: v7() }],
+    });
+    const [sold] = (await shop.send('GET', '/api/deliveries')).body as [Delivery];
+    expect(sold.lines).toMatchObject([{ lotId: sack.id, lotCode: 'SW', batchCode: null }]);
+    expect(await read(`deliveries/${sold.id}/note.pdf`)).toMatch(/dry beans, SW lot\s+SW\s+88\.18 lb/);
+  });
+
   ifRead('a recall says in its language what is here and how the rest went', async () => {
     const german = await read(`recalls/${recall.id}/report.pdf?language=de`);
     expect(german).toMatch(/NK-01 · Nibs/);

@@ -48,6 +48,13 @@ const WORDS = {
   },
 } as const;
 
+/** What a line is called: the chocolate, a by-product what it is, something of a lot with its name. */
+function calledOn(line: Delivery['lines'][number], material: string): string {
+  if (line.recipeName !== null) return line.recipeName;
+  const own = line.label === line.material ? '' : line.label;
+  return (line.lotCode ? [material, own].filter(Boolean).join(', ') : own) || material;
+}
+
 /** A delivery on paper: who it is from and to, every line with its batch and best before, and room for a signature. */
 export async function deliveryNote(
   delivery: Delivery,
@@ -91,9 +98,8 @@ export async function deliveryNote(
     const sum = (l.price ?? 0) * amount;
     total += sum;
     row([
-      // A by-product is called what it is.
-      l.recipeName ?? (l.label && l.label !== l.material ? l.label : materialOnPaper(l.material, language)),
-      l.barCode ?? l.batchCode ?? '',
+      calledOn(l, materialOnPaper(l.material, language)),
+      l.barCode ?? l.batchCode ?? l.lotCode ?? '',
       l.bestBefore ? day(l.bestBefore) : '',
       l.count === null
         ? formatMass(l.massMg, from.massSystem, language)

@@ -92,6 +92,8 @@ interface LineRow {
   batchCode: string | null;
   recipeName: string | null;
   lotName: string | null;
+  lotId: string | null;
+  lotCode: string | null;
   takenMg: string | number | null;
   taken: string | number | null;
   returnedMg: string | number | null;
@@ -109,7 +111,7 @@ export async function loadDeliveries(
       select d.id, d.number, d.customer_id as "customerId", c.name as customer, d.order_id as "orderId",
         o.facts ->> 'title' as "orderTitle", d.note, ${instantOf('d.at')} as at, d.by,
         x.step_id as "stepId", x.parcel_id as "parcelId", p.material, p.label, p.batch_id as "batchId", b.code as "batchCode",
-        r.name as "recipeName", coalesce(l.name, bl.name) as "lotName", x.price,
+        r.name as "recipeName", coalesce(l.name, bl.name) as "lotName", l.id as "lotId", l.code as "lotCode", x.price,
         t.mg as "takenMg", t.n as taken, back.mg as "returnedMg", back.n as returned
       from (select * from delivery where not voided ${id ? sql`and id = ${id}::uuid` : sql``}
         order by at desc, number desc limit ${limit}) d
@@ -155,6 +157,8 @@ export async function loadDeliveries(
       batchCode: r.batchCode,
       recipeName: r.recipeName,
       lotName: r.lotName,
+      lotId: r.batchId === null ? r.lotId : null,
+      lotCode: r.batchId === null ? r.lotCode : null,
       barCode: printed.get(r.parcelId)?.barCode ?? null,
       bestBefore: printed.get(r.parcelId)?.bestBefore ?? null,
       massMg: Number(r.takenMg ?? 0) - returnedMg,

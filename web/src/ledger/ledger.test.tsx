@@ -123,6 +123,33 @@ test('what nobody ordered goes out from the same page, chosen from what is on ha
   });
 });
 
+test('of a sack that was sold the lot is named, and a tap away', async () => {
+  const [line] = DELIVERY.lines;
+  const sack = {
+    ...line!,
+    material: 'dry beans' as const,
+    label: 'Upper plot',
+    batchId: null,
+    batchCode: null,
+    barCode: null,
+    recipeName: null,
+    lotName: 'Upper plot',
+    lotId: v7(),
+    lotCode: 'UPD',
+    bestBefore: null,
+    massMg: 40_000_000,
+    count: null,
+  };
+  new Wire()
+    .has('/api/customers', BOOK)
+    .has('/api/deliveries', [{ ...DELIVERY, lines: [sack] }])
+    .has('/api/stock-items', []);
+  show(<DeliveriesSheet />);
+  const lot = await screen.findByRole('link', { name: 'UPD' });
+  expect(lot.getAttribute('href')).toBe(`/beans/${sack.lotId}`);
+  expect(lot.closest('li')!.textContent).toMatch(/^40\.00.kg Dry beans, UPD Upper plot$/);
+});
+
 test('no more comes back than went out, and it is set aside until somebody has looked', async () => {
   const wire = new Wire()
     .has('/api/customers', BOOK)

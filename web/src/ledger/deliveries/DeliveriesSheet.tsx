@@ -89,6 +89,15 @@ export function DeliveriesSheet() {
                       <li key={l.stepId}>
                         {l.count === null ? words.mass(l.massMg) : words.number(l.count)}{' '}
                         {l.recipeName ?? words.word('material', l.material)}
+                        {l.lotId && (
+                          <>
+                            {', '}
+                            <Link to={`/beans/${l.lotId}`} className="underline underline-offset-4">
+                              {l.lotCode}
+                            </Link>{' '}
+                            {l.lotName}
+                          </>
+                        )}
                         {l.batchId && (
                           <>
                             {', '}
