@@ -180,7 +180,7 @@ export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => vo
               isEmpty && (
                 <>
                   {t('class.base.none')}{' '}
-                  <Link to="/beans" className="underline">
+                  <Link to="/beans?receive=1" className="underline">
                     {t('class.base.receive')}
                   </Link>{' '}
                   ·{' '}

@@ -1,7 +1,7 @@
 import { Link } from 'react-router';
 import type { ClassView } from '@wunsch/contract';
 import { Panel } from '../ui/Panel.tsx';
-import { useWords } from '../words/words.tsx';
+import { useWords, type Words } from '../words/words.tsx';
 import { comingTo, stuffName } from './classNames.ts';
 
 /** What is done before a class begins, and when. */
@@ -77,25 +77,30 @@ function Need({
     isFull || coming === 0 || need.massMg === null || need.massMg === massMg
       ? null
       : t('class.needs.now', { n: coming, mass: words.mass(need.massMg) });
-  const there = () => {
-    if (massMg === null || !isAhead) return null;
-    if (short > 0) return `▲ ${t('class.needs.short', { mass: words.mass(short) })}`;
-    if (need.what === 'base' && of.base.of === 'recipe') return t('class.needs.to-make');
-    if (need.onHandMg === null) return t('class.needs.unknown');
-    return t('class.needs.here', { mass: words.mass(need.onHandMg) });
-  };
+  const there = massMg !== null && isAhead ? thereOf(of, need, short, words) : null;
   return (
     <li className="flex flex-wrap justify-between gap-x-3">
       <span>{need.what === 'beans' ? t('class.needs.beans') : stuffName(need.name, words)}</span>
       <span className="num ml-auto text-right">
         {massMg === null ? t('class.needs.moulds', { n: pieces ?? 0 }) : words.mass(massMg)}
-        <span className={`ml-2 text-[12.5px] ${short > 0 ? 'font-semibold text-bad' : 'text-ink-3'}`}>
-          {there()}
-        </span>
+        {there && (
+          <span className={`ml-2 text-[12.5px] ${short > 0 ? 'font-semibold text-bad' : 'text-ink-3'}`}>
+            {there}
+          </span>
+        )}
         {now && (
           <span className="block font-body text-[12.5px] font-normal tracking-normal text-ink-3">{now}</span>
         )}
       </span>
     </li>
   );
+}
+
+/** What there is of something a class takes, in words. */
+function thereOf(of: ClassView, need: ClassView['needs'][number], short: number, words: Words): string {
+  const { t } = words;
+  if (short > 0) return `▲ ${t('class.needs.short', { mass: words.mass(short) })}`;
+  if (need.what === 'base' && of.base.of === 'recipe') return t('class.needs.to-make');
+  if (need.onHandMg === null) return t('class.needs.unknown');
+  return t('class.needs.here', { mass: words.mass(need.onHandMg) });
 }

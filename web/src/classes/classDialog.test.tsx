@@ -161,7 +161,7 @@ test('what a recipe can have is offered, and what it cannot is said at once', as
 test('where nothing is there to begin from, the ways to bought chocolate and to a recipe are shown', async () => {
   open(undefined, { recipes: [], stock: [] });
   const to = async (name: string) => (await screen.findByRole('link', { name })).getAttribute('href');
-  expect(await to('Receive bought chocolate')).toBe('/beans');
+  expect(await to('Receive bought chocolate')).toBe('/beans?receive=1');
   expect(await to('Write a recipe')).toBe('/recipe/write');
 });
 

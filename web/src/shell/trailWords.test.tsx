@@ -59,3 +59,8 @@ test('what is delivered is told by the pieces or the weight it was named by', ()
   expect(delivered({ count: 24, lines: 2 })).toBe('24 pieces');
   expect(delivered({ count: 0, lines: 1 })).toBe('');
 });
+
+test('whoever came to a class is no piece', () => {
+  const held = { kind: 'class.hold', summary: { count: 2, lines: 1 } };
+  expect(trailDetail(held as unknown as TrailItem, wordsHere())).toBe('2 guests');
+});

@@ -18,15 +18,19 @@ export function trailDetail({ kind, summary: s }: TrailItem, words: Words): stri
     s.destination,
     s.place,
     typeof s.massMg === 'number' ? words.mass(s.massMg) : null,
-    // Older releases counted what was delivered by weight as no pieces.
-    typeof s.count === 'number' && (s.count > 0 || !kind.startsWith('delivery'))
-      ? words.t('pieces.n', { n: s.count })
-      : null,
+    typeof s.count === 'number' ? countOf(kind, s.count, words) : null,
     stateOf(kind, s.state, words),
     typeof s.station === 'string' ? words.word('station', s.station) : null,
     typeof data?.kind === 'string' ? observed({ ...data, kind: data.kind }, words) : null,
   ];
   return parts.filter((p): p is string => typeof p === 'string' && p !== '').join(', ');
+}
+
+/** So many of what the kind counts: guests of a class, pieces of anything else. */
+function countOf(kind: string, n: number, words: Words): string | null {
+  if (kind.startsWith('class.')) return words.t('trail.guests', { n });
+  // Older releases counted what was delivered by weight as no pieces.
+  return n === 0 && kind.startsWith('delivery') ? null : words.t('pieces.n', { n });
 }
 
 /** States nobody needs told of an order, a class or a guest: they are so until something else is said. */

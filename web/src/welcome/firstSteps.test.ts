@@ -46,6 +46,16 @@ test('an estate begins at the tree: picked, taken in, fermented, and only then a
   expect(shown({ lots: [wet] })!.slice(0, 3)).toEqual(['receive done', 'ferment now', 'start ahead']);
 });
 
+test('bought nibs and chocolate have only so much of the line before them', () => {
+  const way = (...materials: Given['lots'][number]['material'][]) =>
+    shown({ lots: materials.map((material, i) => ({ id: `l${i}`, material })) })!
+      .filter((s) => s.endsWith('ahead'))
+      .map((s) => s.split(' ')[0]);
+  expect(way('couverture')).toEqual(['temper', 'mould', 'taste']);
+  expect(way('nibs')).toEqual(['recipe', 'grind', 'temper', 'mould', 'taste']);
+  expect(way('couverture', 'dry beans').slice(0, 3)).toEqual(['sort', 'roast', 'winnow']);
+});
+
 test('it follows the first batch along its own route, and leads to where it stands', () => {
   const given = {
     lots: [dry],

@@ -1,5 +1,5 @@
 import type { BatchBrief, BenchBatch, Lot, Shape } from '@wunsch/contract';
-import type { Station } from '@wunsch/core/ledger';
+import { routeOf, type Station } from '@wunsch/core/ledger';
 
 /** One of the first steps: what it is, whether it is done, and where it is done. */
 export interface FirstStep {
@@ -72,7 +72,8 @@ export function firstSteps({
     { id: 'start', done: real.length > 0, to: '/beans' },
   ];
   const line = (
-    flow?.stations ?? USUAL.map((station) => ({ station, state: 'ahead' as const, inMg: 0, outMg: 0 }))
+    flow?.stations ??
+    usualOf(lots).map((station) => ({ station, state: 'ahead' as const, inMg: 0, outMg: 0 }))
   )
     .filter((s) => s.station !== 'beans' && s.state !== 'skipped' && s.state !== 'not needed')
     .map((s, i, all) => ({
@@ -92,8 +93,16 @@ export function firstSteps({
 /** Where pickings are noted, and become lots. */
 const HARVEST = '/beans?show=harvest';
 
-/** The line before there is a batch that would have its own. */
-const USUAL: readonly Exclude<Station, 'beans'>[] = [
+/** The line before there is a batch that would have its own: of bought nibs or chocolate what they still have before them. */
+function usualOf(lots: readonly Pick<Lot, 'material'>[]): Exclude<Station, 'beans'>[] {
+  const material = lots.some((l) => isBeans(l.material)) ? 'dry beans' : (lots[0]?.material ?? 'dry beans');
+  const route: readonly string[] = [...routeOf({ material }), 'taste'];
+  return LINE.filter((station) => route.includes(station));
+}
+
+const isBeans = (material: Lot['material']) => WET.has(material) || material === 'dry beans';
+
+const LINE: readonly Exclude<Station, 'beans'>[] = [
   'sort',
   'roast',
   'winnow',

@@ -46,6 +46,7 @@ export const shell: Record<keyof typeof en, string> = {
   'last-entry': 'Zuletzt, {when}:',
   'last-entry.none': 'Hier steht, was du zuletzt eingetragen hast, und lässt sich zurücknehmen',
   'pieces.n': '{n} Stück',
+  'trail.guests': '{n, plural, one {{n} Gast} other {{n} Gäste}}',
   'notice.times': '×{n}',
   'as-table': 'Als Tabelle',
   now: 'jetzt',
@@ -87,7 +88,7 @@ export const shell: Record<keyof typeof en, string> = {
   'bench.empty.text':
     'Hier erscheinen die laufenden Chargen von der Bohne bis zur Tafel. Nimm ein Los an und beginne daraus eine Charge.',
   'bench.between.title': 'Nichts auf der Linie',
-  'bench.between.text': 'Bohnen sind da: beginne die nächste Charge aus einem der Lose.',
+  'bench.between.text': 'Es ist etwas im Lager: beginne die nächste Charge aus einem der Lose.',
   'bench.disagrees': 'Gewichte passen nicht',
   due: 'Als Nächstes',
   'due.none': 'Nichts ist zeitlich fällig.',

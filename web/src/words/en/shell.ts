@@ -44,6 +44,7 @@ export const shell = {
   'last-entry': 'Last, {when}:',
   'last-entry.none': 'What you enter last stands here, and can be taken back',
   'pieces.n': '{n, plural, one {{n} piece} other {{n} pieces}}',
+  'trail.guests': '{n, plural, one {{n} guest} other {{n} guests}}',
   'notice.times': '×{n}',
   'as-table': 'As a table',
   now: 'now',
@@ -84,7 +85,7 @@ export const shell = {
   'bench.empty.text':
     'Here the batches in flight are drawn from beans to bars. Receive a lot, then start a batch from it.',
   'bench.between.title': 'Nothing on the line',
-  'bench.between.text': 'Beans are in store: begin the next batch from one of the lots.',
+  'bench.between.text': 'Something is in store: begin the next batch from one of the lots.',
   'bench.disagrees': 'weights disagree',
   due: 'Due next',
   'due.none': 'Nothing has a time to it.',
