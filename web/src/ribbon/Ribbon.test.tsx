@@ -69,7 +69,7 @@ test('on a phone it says nothing in letters, and still says it to those who hear
   expect(screen.getByRole('img')).toBeTruthy();
 });
 
-/** Sugar weighed in with the recipe, butter and vanilla with the stones turning. */
+/** Sugar weighed in with the recipe, vanilla and then butter, twice, with the stones turning. */
 const joinedTwice = batchFlow({
   steps: [step('i', 'recipe', 'closed'), step('g', 'grind', 'open')],
   movements: [
@@ -77,8 +77,9 @@ const joinedTwice = batchFlow({
     line('i', 'in', 2_400_000, { label: 'Cane sugar', ingredientId: 'cane sugar' }),
     line('i', 'out', 11_900_000, { parcelId: 'mix', material: 'charge' }),
     line('g', 'in', 11_900_000, { parcelId: 'mix' }),
-    line('g', 'in', 620_000, { label: 'Cocoa butter', ingredientId: 'cocoa butter' }),
     line('g', 'in', 10_000, { label: 'vanilla', ingredientId: 'vanilla' }),
+    line('g', 'in', 300_000, { label: 'Cocoa butter', ingredientId: 'cocoa butter' }),
+    line('g', 'in', 320_000, { label: 'Cocoa butter', ingredientId: 'cocoa butter' }),
   ],
   parcels: [],
   barMg: 60_000,

@@ -308,11 +308,14 @@ function lossLabel(strand: Strand, words: Words): string {
   return words.word('loss', largest.reason);
 }
 
+/** What joins there most of, and how many others, however often each was weighed in. */
 function joinLabel(strand: Strand, words: Words): string {
   if (strand.reasons.length === 0) return words.t('ribbon.additions');
-  const [first, ...rest] = strand.reasons;
-  const name = words.word('ingredient', first!.reason);
-  return rest.length > 0 ? `${name} +${rest.length}` : name;
+  const masses = new Map<string, number>();
+  for (const { reason, massMg } of strand.reasons) masses.set(reason, (masses.get(reason) ?? 0) + massMg);
+  const [[most], ...others] = [...masses].sort((a, b) => b[1] - a[1]) as [[string, number]];
+  const name = words.word('ingredient', most);
+  return others.length > 0 ? `${name} +${others.length}` : name;
 }
 
 /** Where the number of bars stands, beside or below them. */
