@@ -162,6 +162,8 @@ describe.each(USUAL_DATABASE)('classes on %s', (kind) => {
     expect(await need('sugar')).toMatchObject({ massMg: 36_000, fullMg: 36_000 + 4 * 24_000 });
     expect(await need('beans')).toMatchObject({ massMg: 60_000, fullMg: 300_000, onHandMg: 0 });
     await maker.lot('RB', 7);
+    // What stands in quarantine is for nobody’s hands.
+    await maker.lot('RQ', 9, { onHold: true });
     expect(await need('beans')).toMatchObject({ onHandMg: 7_000_000 });
     const held = await put(`/api/classes/${id}/held`, { cameIds: [maja.id], lines: [] });
     expect(held.status).toBe(201);

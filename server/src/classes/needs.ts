@@ -1,8 +1,8 @@
-import { and, asc, eq, gt, inArray, sum } from 'drizzle-orm';
+import { and, asc, eq, gt, inArray, isNull, or, sum } from 'drizzle-orm';
 import type { ClassView } from '@wunsch/contract';
 import { PER_GUEST, type GuestBar } from '@wunsch/core/classes';
 import type { Db } from '../db/database.ts';
-import { mouldForm, parcel, supply } from '../db/schema/index.ts';
+import { lot, mouldForm, parcel, supply } from '../db/schema/index.ts';
 import type { LoadedClass } from './load.ts';
 
 /** Oldest deliveries of ingredients with what is left of them. */
@@ -32,7 +32,15 @@ async function beansOnHand(db: Db): Promise<number> {
   const [row] = await db
     .select({ mg: sum(parcel.remainingMg) })
     .from(parcel)
-    .where(and(eq(parcel.material, 'dry beans'), eq(parcel.onHold, false), gt(parcel.remainingMg, 0)));
+    .leftJoin(lot, eq(lot.id, parcel.lotId))
+    .where(
+      and(
+        eq(parcel.material, 'dry beans'),
+        eq(parcel.onHold, false),
+        or(isNull(lot.id), eq(lot.onHold, false)),
+        gt(parcel.remainingMg, 0),
+      ),
+    );
   return Number(row?.mg ?? 0);
 }
 
