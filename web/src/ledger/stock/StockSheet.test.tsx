@@ -269,6 +269,7 @@ test('a sack sold is handed out in kg with what it fetches; to a customer by nam
   await user.click(dialog.getByRole('button', { name: 'Hand out' }));
   await waitFor(() => expect(wire.sent).toHaveLength(1));
   expect(wire.sent[0]!.body).toMatchObject({ massMg: 20_000_000, destination: 'Far Hill School' });
+  await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
   await user.click((await handOut()).getByRole('button', { name: 'Make it a delivery' }));
   const delivery = within(await screen.findByRole('dialog'));
   expect(delivery.getByRole('heading', { level: 2 }).textContent).toMatch(/^Deliver/);
