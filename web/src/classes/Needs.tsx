@@ -39,7 +39,14 @@ export function Needs({ of }: { of: ClassView }) {
     <Panel title={t('class.needs')} aside={!isFull && t('class.cost.full', { n: of.places })}>
       <ul className="grid gap-1.5 text-[13.5px]">
         {of.needs.map((n) => (
-          <Need key={`${n.what} ${n.name}`} of={of} need={n} isAhead={isAhead} isFull={isFull} />
+          <Need
+            key={`${n.what} ${n.name}`}
+            of={of}
+            need={n}
+            coming={coming}
+            isAhead={isAhead}
+            isFull={isFull}
+          />
         ))}
       </ul>
       {of.base.of === 'recipe' && isAhead && (
@@ -58,17 +65,19 @@ export function Needs({ of }: { of: ClassView }) {
 function Need({
   of,
   need,
+  coming,
   isAhead,
   isFull,
 }: {
   of: ClassView;
   need: ClassView['needs'][number];
+  /** How many come. */
+  coming: number;
   isAhead: boolean;
   isFull: boolean;
 }) {
   const words = useWords();
   const { t } = words;
-  const coming = comingTo(of).length;
   const massMg = isFull ? need.massMg : (need.fullMg ?? need.massMg);
   const pieces = isFull ? need.pieces : (need.fullPieces ?? need.pieces);
   const short =
