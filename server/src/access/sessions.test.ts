@@ -1,8 +1,8 @@
-import { DATABASES, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
 
 const PHONE = 'Mozilla/5.0 (Android 15; Mobile; rv:140.0) Gecko/140.0 Firefox/140.0';
 
-describe.each(DATABASES)('who is signed in on %s', (kind) => {
+describe.each(USUAL_DATABASE)('who is signed in on %s', (kind) => {
   let shop: TestWorkshop;
   beforeAll(async () => {
     shop = await openWorkshop(kind);

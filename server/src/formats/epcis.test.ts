@@ -1,7 +1,7 @@
 import jsonld from 'jsonld';
 import { v7 } from 'uuid';
 import { EPCIS_CONTEXT } from '@wunsch/core/trace';
-import { DATABASES, Maker, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, Maker, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
 
 /** The part of the standard’s context these documents use; the whole of it is published at its address, which no test asks for. */
 const CONTEXT = {
@@ -42,7 +42,7 @@ interface Event {
   'wunsch:losses'?: { 'wunsch:grams': number }[];
 }
 
-describe.each(DATABASES)('events on %s', (kind) => {
+describe.each(USUAL_DATABASE)('events on %s', (kind) => {
   let shop: TestWorkshop;
   let lot: { id: string; parcelId: string };
   let bars: { parcelId: string };

@@ -1,10 +1,10 @@
 import Papa from 'papaparse';
 import { v7 } from 'uuid';
 import { TABLE_NAMES } from '@wunsch/contract';
-import { DATABASES, Maker, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, Maker, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
 import { headingsOf, tableCsv } from './tableCsv.ts';
 
-describe.each(DATABASES)('tables on %s', (kind) => {
+describe.each(USUAL_DATABASE)('tables on %s', (kind) => {
   let shop: TestWorkshop;
   beforeAll(async () => {
     shop = await openWorkshop(kind);

@@ -1,11 +1,11 @@
 import { v7 } from 'uuid';
 import type { BatchView } from '@wunsch/contract';
-import { Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { ANY_DATABASE, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 
 let shop: TestWorkshop;
 let maker: Maker;
 beforeAll(async () => {
-  shop = await openWorkshop('embedded');
+  shop = await openWorkshop(ANY_DATABASE[0]!);
   maker = new Maker(shop);
 });
 afterAll(() => shop.close());

@@ -1,9 +1,9 @@
 import { v7 } from 'uuid';
 import type { BatchCost, MonthBook } from '@wunsch/contract';
 import { totalCost } from '@wunsch/core/cost';
-import { DATABASES, kg, Maker, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, kg, Maker, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
 
-describe.each(DATABASES)('months on %s', (kind) => {
+describe.each(USUAL_DATABASE)('months on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   let taken: string;

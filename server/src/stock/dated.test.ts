@@ -1,12 +1,12 @@
 import { v7 } from 'uuid';
 import { KEEPS_SHORTLY_DAYS, type DatedStock } from '@wunsch/contract';
-import { DATABASES, kg, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, kg, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 
 /** A day so many days from today, `2026-12-24`; a test that runs over midnight may be told of the day before. */
 const day = (days: number) => new Date(Date.now() + days * 86_400_000).toISOString().slice(0, 10);
 const NOTHING = { bars: 0, deliveries: 0, names: [] };
 
-describe.each(DATABASES)('what keeps no longer, on %s', (kind) => {
+describe.each(USUAL_DATABASE)('what keeps no longer, on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   beforeAll(async () => {

@@ -2,7 +2,7 @@ import { eq } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import type { Delivery, KeptLook, StockItem, StockPace, StockProof, StockValues } from '@wunsch/contract';
 import { step as stepTable } from '../db/schema/index.ts';
-import { DATABASES, kg, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, kg, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 import { stillWanted } from './deliveries.ts';
 
 /** Bars on a shelf: a lot of bought chocolate moulded into a batch’s bars. */
@@ -26,7 +26,7 @@ const line = (parcelId: string, more: object = {}) => ({
   ...more,
 });
 
-describe.each(DATABASES)('stock on %s', (kind) => {
+describe.each(USUAL_DATABASE)('stock on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   beforeAll(async () => {

@@ -1,8 +1,8 @@
 import { v7 } from 'uuid';
 import type { RecallRecord, StockItem, TraceView } from '@wunsch/contract';
-import { DATABASES, kg, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, kg, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 
-describe.each(DATABASES)('trace on %s', (kind) => {
+describe.each(USUAL_DATABASE)('trace on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   let ids: Record<'lot' | 'other' | 'batch' | 'second' | 'bars' | 'boxed' | 'customer' | 'ida', string>;

@@ -1,8 +1,8 @@
 import { v7 } from 'uuid';
 import type { BatchView, BenchView, Lot, LotView, PlanRoomView, StockItem } from '@wunsch/contract';
-import { DATABASES, kg, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, kg, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 
-describe.each(DATABASES)('what is left of a lot, on %s', (kind) => {
+describe.each(USUAL_DATABASE)('what is left of a lot, on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   beforeAll(async () => {

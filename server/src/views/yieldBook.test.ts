@@ -1,7 +1,7 @@
 import type { YieldBook } from '@wunsch/contract';
-import { kg, DATABASES, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { kg, USUAL_DATABASE, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 
-describe.each(DATABASES)('yields of a year on %s', (kind) => {
+describe.each(USUAL_DATABASE)('yields of a year on %s', (kind) => {
   let shop: TestWorkshop;
   const read = async (query = '') => (await shop.send('GET', `/api/yields${query}`)).body as YieldBook;
   beforeAll(async () => {

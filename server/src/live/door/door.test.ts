@@ -2,9 +2,9 @@ import { eq } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import type { SeriesRecord } from '@wunsch/contract';
 import { readings } from '../../db/schema/index.ts';
-import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
+import { USUAL_DATABASE, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
 
-describe.each(DATABASES)('doors for boards on %s', (kind) => {
+describe.each(USUAL_DATABASE)('doors for boards on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   let token: string;

@@ -1,8 +1,8 @@
 import { v7 } from 'uuid';
 import * as schema from '../../db/schema/index.ts';
-import { DATABASES, kg, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
+import { USUAL_DATABASE, kg, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
 
-describe.each(DATABASES)('what arrives, on %s', (kind) => {
+describe.each(USUAL_DATABASE)('what arrives, on %s', (kind) => {
   let shop: TestWorkshop;
   beforeAll(async () => {
     shop = await openWorkshop(kind);

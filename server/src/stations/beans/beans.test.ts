@@ -1,6 +1,13 @@
 import { v7 } from 'uuid';
 import type { LotView } from '@wunsch/contract';
-import { DATABASES, kg, Maker, openWorkshop, signIn, type TestWorkshop } from '../../testing/workshop.ts';
+import {
+  USUAL_DATABASE,
+  kg,
+  Maker,
+  openWorkshop,
+  signIn,
+  type TestWorkshop,
+} from '../../testing/workshop.ts';
 
 /** Ids that taking dried beans in gives to what it makes. */
 const driedIds = () => ({
@@ -11,7 +18,7 @@ const driedIds = () => ({
   parcelId: v7(),
 });
 
-describe.each(DATABASES)('lots on %s', (kind) => {
+describe.each(USUAL_DATABASE)('lots on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   beforeAll(async () => {

@@ -1,8 +1,8 @@
 import { v7 } from 'uuid';
 import type { IngredientRecord, IngredientVersion, Recipe } from '@wunsch/contract';
-import { DATABASES, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
+import { USUAL_DATABASE, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
 
-describe.each(DATABASES)('recipes on %s', (kind) => {
+describe.each(USUAL_DATABASE)('recipes on %s', (kind) => {
   let shop: TestWorkshop;
   beforeAll(async () => (shop = await openWorkshop(kind)));
   afterAll(() => shop.close());

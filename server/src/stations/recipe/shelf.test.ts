@@ -4,9 +4,9 @@ import type { IngredientRecord, PlanRoomView, StockItem, StockPace } from '@wuns
 import { readBody } from '../../commands/body.ts';
 import { movement } from '../../db/schema/index.ts';
 import { movementAdd } from '../../ledger/weighing.ts';
-import { DATABASES, kg, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
+import { USUAL_DATABASE, kg, Maker, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
 
-describe.each(DATABASES)('what there is of an ingredient, on %s', (kind) => {
+describe.each(USUAL_DATABASE)('what there is of an ingredient, on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   beforeAll(async () => {
