@@ -10,7 +10,7 @@ import { loadGraph } from '../trace/loadGraph.ts';
 import { walk } from './walk.ts';
 
 /** Entries of one history; more where they are asked for (`npm run trials`). */
-const ENTRIES = Number(process.env.WUNSCH_HISTORY ?? 400);
+const ENTRIES = Number(process.env.WUNSCH_HISTORY ?? 250);
 
 /** What comes out of each kind of work in these histories. */
 const MAKES: Readonly<

@@ -3,9 +3,9 @@ import { VERSION } from '../live/health.ts';
 import { v7 } from 'uuid';
 import type { BatchSpending, BatchView, BenchView, MovementRecord } from '@wunsch/contract';
 import { totalCost } from '@wunsch/core/cost';
-import { DATABASES, kg, Maker, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, kg, Maker, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
 
-describe.each(DATABASES)('the line on %s', (kind) => {
+describe.each(USUAL_DATABASE)('the line on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   beforeAll(async () => {

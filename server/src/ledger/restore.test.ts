@@ -1,9 +1,9 @@
 import { sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { answersOf } from '../testing/answers.ts';
-import { DATABASES, kg, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, kg, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 
-describe.each(DATABASES)('what was taken out of the books comes back, on %s', (kind) => {
+describe.each(USUAL_DATABASE)('what was taken out of the books comes back, on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   beforeAll(async () => {

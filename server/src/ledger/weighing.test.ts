@@ -1,8 +1,8 @@
 import { v7 } from 'uuid';
 import type { BatchView } from '@wunsch/contract';
-import { DATABASES, kg, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, kg, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 
-describe.each(DATABASES)('a step that begins with its first weight, on %s', (kind) => {
+describe.each(USUAL_DATABASE)('a step that begins with its first weight, on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   let lot: { id: string; parcelId: string };

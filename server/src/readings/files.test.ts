@@ -1,12 +1,12 @@
 import { eq, sql } from 'drizzle-orm';
 import { v7 } from 'uuid';
 import { readings } from '../db/schema/index.ts';
-import { DATABASES, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 import { stepCsv } from './exportCsv.ts';
 
 const BEGAN = '2026-10-05T06:00:00.000Z';
 
-describe.each(DATABASES)('files of readings on %s', (kind) => {
+describe.each(USUAL_DATABASE)('files of readings on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   let batch: string;

@@ -1,8 +1,8 @@
 import { v7 } from 'uuid';
 import type { TrailItem } from '@wunsch/contract';
-import { DATABASES, Maker, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
+import { USUAL_DATABASE, Maker, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
 
-describe.each(DATABASES)('the trail on %s', (kind) => {
+describe.each(USUAL_DATABASE)('the trail on %s', (kind) => {
   let shop: TestWorkshop;
   let maker: Maker;
   let first: string;
