@@ -57,7 +57,7 @@ export interface RoastForecast {
    * a ceiling, readings or a way left to go.
    */
   ceiling: { chance: number; seconds: number } | null;
-  /** Heating pace in the next minute, °C/min. */
+  /** How far the probe in the beans goes up in the next minute, its own wandering counted in; °C/min. */
   pace: Ranged;
   moisture: Gauge;
   acid: Gauge;
@@ -283,9 +283,7 @@ function gather(
             Math.min(now + CEILING_AHEAD, longest),
           ),
     pace: ranged(
-      draws.map(
-        (d) => ((runAt(d.r, 'bean', minute) - runAt(d.r, 'bean', now)) / Math.max(15, minute - now)) * 60,
-      ),
+      draws.map((_, i) => ((beanAt(i, minute) - beanAt(i, now)) / Math.max(15, minute - now)) * 60),
     ),
     moisture: gauge('moisture'),
     acid: gauge('acid'),

@@ -9,9 +9,11 @@ import {
   seriesAt,
   shiftOven,
   simulateRoast,
+  smoothedAt,
   stageAt,
   STARTER_PLANS,
   watchRoast,
+  type BeanReading,
   type RoastEvent,
 } from '../../roast/index.ts';
 import { countIn, countWarning, type StationScore } from './score.ts';
@@ -88,9 +90,20 @@ function foretell(seed: number, { ranges }: StationScore): void {
     countIn(ranges, `dose at the end, ${when}`, dose, said.dose.end.low, said.dose.end.high);
     countIn(ranges, `acid left, ${when}`, run.acid.at(-1)!, said.acid.end.low, said.acid.end.high);
     countIn(ranges, `moisture, ${when}`, run.moisture.at(-1)!, said.moisture.end.low, said.moisture.end.high);
+    if (now > 0) {
+      const rise = celsiusShown(live.beanReadings, now + 60) - celsiusShown(live.beanReadings, now);
+      countIn(ranges, `rise of the next minute, ${when}`, rise, said.pace.low, said.pace.high);
+    }
     if (doseAt > now) countIn(ranges, `time of a dose, ${when}`, doseAt, said.doseAt!.low, said.doseAt!.high);
   }
 }
+
+/** What the screen shows of the beans at a moment, from the readings until then. */
+const celsiusShown = (readings: readonly BeanReading[], now: number) =>
+  smoothedAt(
+    readings.filter((r) => r.seconds <= now),
+    now,
+  )!.celsius;
 
 function watch(seed: number, { warnings }: StationScore): void {
   const random = seededRandom(seed + 0.5);
