@@ -9,6 +9,8 @@ export interface Bean {
   mass: number;
   /** Moisture at the start, kg water per kg dry matter. */
   moisture: number;
+  /** How far it may be from that, one standard deviation, kg/kg. */
+  moistureSd: number;
   conductivity: number;
   heatCapacityDry: number;
   heatCapacityWater: number;
@@ -33,6 +35,9 @@ export function beanRadius(beansPer100g: number, density: number = BEAN_DEFAULTS
   return Math.cbrt((3 * (0.1 / beansPer100g)) / density / (4 * Math.PI));
 }
 
+/** How far the beans of a load lie from a moisture that was measured when they came, and from the usual one; % wet basis, a guess. */
+const MOISTURE_SD = { measured: 0.5, usual: 0.9 };
+
 /**
  * A bean from a lot's facts, with defaults for what is not known.
  *
@@ -42,10 +47,12 @@ export function makeBean(facts: BeanFacts = {}): Bean {
   const perHundred = facts.beansPer100g ?? BEAN_DEFAULTS.beansPer100g.value;
   const wet = (facts.moisture ?? BEAN_DEFAULTS.moisture.value) / 100;
   if (!(wet >= 0 && wet < 0.6)) throw new RangeError('moisture is a share of the wet mass from 0 to 60 %');
+  const sd = (facts.moisture == null ? MOISTURE_SD.usual : MOISTURE_SD.measured) / 100;
   return {
     radius: beanRadius(perHundred),
     mass: 0.1 / perHundred,
     moisture: wet / (1 - wet),
+    moistureSd: sd / (1 - wet) ** 2,
     conductivity: BEAN_DEFAULTS.conductivity.value,
     heatCapacityDry: BEAN_DEFAULTS.heatCapacityDry.value,
     heatCapacityWater: BEAN_DEFAULTS.heatCapacityWater.value,

@@ -21,6 +21,9 @@ export const BEAN_DEFAULTS = {
   beansPer100g: of(100, 'beans', 'usual'),
 } as const satisfies Record<string, Default>;
 
+/** How much faster or slower beans dry than is usual: standard deviation of the logarithm; a guess. */
+export const DRYING_LOG_SD = 0.2;
+
 /** Surface heat transfer by kind of oven, W/m²·K. */
 export const SURFACE_TRANSFER = { still: 15, fan: 30, drum: 45 } as const;
 

@@ -1,4 +1,6 @@
 import { evenNormals, leastSquares, quantile } from '../numerics/index.ts';
+import type { Bean } from './bean.ts';
+import { DRYING_LOG_SD } from './defaults.ts';
 import type { BeanReading } from './dose.ts';
 import { factorOf, thinReadings, type LoggedRoast } from './learn.ts';
 import { learnMisses, shared, USUAL_MISSES, whitening, type Missed, type Misses } from './misses.ts';
@@ -121,10 +123,10 @@ export function forecastRoast(live: LiveRoast): RoastForecast {
   const airs = thinReadings(ovenReadings, 24);
   const begin = startReading(beanReadings, 10, 45);
   const airBegin = startReading(ovenReadings, 45, 400);
-  const run = (shifts: readonly number[], until?: number) =>
+  const run = (shifts: readonly number[], until?: number, bean = live.bean) =>
     simulateRoast({
       ...COARSE,
-      bean: live.bean,
+      bean,
       oven: shiftOven(live.oven, shifts),
       plan: live.plan,
       loadKg: live.loadKg,
@@ -181,12 +183,19 @@ export function forecastRoast(live: LiveRoast): RoastForecast {
     centre = fit.parameters;
     spread = factorOf(fit.covariance.to2DArray());
   }
-  const draws = evenNormals(DRAWS, centre.length + 1).map(([noise, ...e]) => {
+  const draws = evenNormals(DRAWS, centre.length + 3).map(([noise, ...e]) => {
+    const [wetter, faster] = e.splice(centre.length) as [number, number];
     const z = centre.map((c, i) => c + e.reduce((sum, v, k) => sum + spread.get(i, k) * v, 0));
     const shifts = unwhiten(z);
-    const open = run(shifts);
+    // How wet the beans of a load are, and how fast they dry, nobody has measured.
+    const bean: Bean = {
+      ...live.bean,
+      moisture: Math.max(0, live.bean.moisture + live.bean.moistureSd * wetter),
+      dryingRate: live.bean.dryingRate * Math.exp(DRYING_LOG_SD * faster),
+    };
+    const open = run(shifts, undefined, bean);
     // A roast left in after its plan is followed as far as it has come.
-    const r = open.endSeconds < live.now ? run(shifts, live.now) : open;
+    const r = open.endSeconds < live.now ? run(shifts, live.now, bean) : open;
     return {
       r,
       probe: shifts[4]!,

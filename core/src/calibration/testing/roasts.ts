@@ -19,6 +19,10 @@ import {
 import { countIn, countWarning, type StationScore } from './score.ts';
 import { wander } from './wander.ts';
 
+/** Hidden beans have 5.6 to 8.4 % of water and give it off 0.7 to 1.3 times as fast as is usual; nobody has measured either. */
+const WET = { from: 5.6, to: 8.4 };
+const DRIES = { from: 0.7, to: 1.3 };
+
 /** Hidden ovens differ from the usual one by so much: ln transfer, ln power, ln lag, and the dial in K. */
 const HIDDEN = [0.3, 0.3, 0.45, 4.5];
 const EVERY = 10;
@@ -53,8 +57,12 @@ function roastOf(seed: number, events: readonly RoastEvent[]) {
     HIDDEN.map((sd) => sd * normalDraw(random)),
   );
   const plan = STARTER_PLANS[seed % 3]!;
-  const common = { bean: makeBean(), plan, loadKg: 1.5 + random(), events: [...events] };
-  const run = simulateRoast({ ...common, oven, sampleEvery: EVERY });
+  const common = { plan, loadKg: 1.5 + random(), events: [...events] };
+  const beans = seededRandom(seed + 0.25);
+  const between = ({ from, to }: typeof WET) => from + (to - from) * beans();
+  const bean = makeBean({ moisture: between(WET) });
+  bean.dryingRate *= between(DRIES);
+  const run = simulateRoast({ ...common, bean, oven, sampleEvery: EVERY });
   const off = normalDraw(random);
   const beanError = wander(random, { spread: 0.8, noise: 0.4, forgets: 300, every: EVERY });
   const airError = wander(random, { spread: 2, noise: 0.8, forgets: 300, every: EVERY });
@@ -63,6 +71,7 @@ function roastOf(seed: number, events: readonly RoastEvent[]) {
   return {
     live: {
       ...common,
+      bean: makeBean(),
       events: [],
       oven: usual,
       beanReadings: read('bean', () => off + beanError()),
@@ -89,6 +98,7 @@ function foretell(seed: number, { ranges }: StationScore): void {
     countIn(ranges, `beans in 10 min, ${when}`, seriesAt(live.beanReadings, at)!, bean.low, bean.high);
     countIn(ranges, `dose at the end, ${when}`, dose, said.dose.end.low, said.dose.end.high);
     countIn(ranges, `acid left, ${when}`, run.acid.at(-1)!, said.acid.end.low, said.acid.end.high);
+    countIn(ranges, `loss, ${when}`, run.lossShare, said.lossShare.low, said.lossShare.high);
     countIn(ranges, `moisture, ${when}`, run.moisture.at(-1)!, said.moisture.end.low, said.moisture.end.high);
     if (now > 0) {
       const rise = celsiusShown(live.beanReadings, now + 60) - celsiusShown(live.beanReadings, now);
