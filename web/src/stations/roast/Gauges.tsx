@@ -2,7 +2,7 @@ import type { RoastAimDetails } from '@wunsch/contract';
 import type { Gauge, RoastForecast } from '@wunsch/core/roast';
 import { useWords } from '../../words/words.tsx';
 
-/** One slim gauge: filled to now, dotted to the predicted end, a box where the aim lies. */
+/** One slim gauge: filled to now, dotted to the predicted end and the band it lies in, a box where the aim lies. */
 function OneGauge({
   name,
   value,
@@ -53,6 +53,13 @@ function OneGauge({
         <span
           className="absolute top-1/2 border-t-2 border-dotted border-violet-text"
           style={{ left: `${Math.min(now, at(end.median))}%`, width: `${Math.abs(at(end.median) - now)}%` }}
+        />
+        <span
+          className="absolute inset-y-0 bg-violet-text/35"
+          style={{
+            left: `${Math.min(at(end.low), at(end.high))}%`,
+            width: `${Math.abs(at(end.high) - at(end.low))}%`,
+          }}
         />
         <span className="absolute -inset-y-1 w-[2px] bg-violet-text" style={{ left: `${now}%` }} />
         <span
