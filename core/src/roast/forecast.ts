@@ -187,7 +187,7 @@ export function forecastRoast(live: LiveRoast): RoastForecast {
     const [wetter, faster] = e.splice(centre.length) as [number, number];
     const z = centre.map((c, i) => c + e.reduce((sum, v, k) => sum + spread.get(i, k) * v, 0));
     const shifts = unwhiten(z);
-    // How wet the beans of a load are, and how fast they dry, nobody has measured.
+    // How wet the beans of this load are is known roughly at best, and how fast they dry is not.
     const bean: Bean = {
       ...live.bean,
       moisture: Math.max(0, live.bean.moisture + live.bean.moistureSd * wetter),

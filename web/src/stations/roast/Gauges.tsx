@@ -55,6 +55,7 @@ function OneGauge({
           style={{ left: `${Math.min(now, at(end.median))}%`, width: `${Math.abs(at(end.median) - now)}%` }}
         />
         <span
+          data-range
           className="absolute inset-y-0 bg-violet-text/35"
           style={{
             left: `${Math.min(at(end.low), at(end.high))}%`,
