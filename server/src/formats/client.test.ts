@@ -5,7 +5,7 @@ import createClient from 'openapi-fetch';
 import openapiTS, { astToString } from 'openapi-typescript';
 import ts from 'typescript';
 import { v7 } from 'uuid';
-import { ANY_DATABASE, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 
 /** What a stranger would write against the generated types: each call as the pages make it. */
 const RIGHT = `
@@ -38,7 +38,7 @@ describe('a client generated from the published description', () => {
   // Beside the packages, so that it finds the ones it imports.
   const folder = mkdtempSync(fileURLToPath(new URL('../../../node_modules/.client-', import.meta.url)));
   beforeAll(async () => {
-    shop = await openWorkshop(ANY_DATABASE[0]!);
+    shop = await openWorkshop();
     const description = (await shop.send('GET', '/api/openapi.json')).body as Parameters<typeof openapiTS>[0];
     writeFileSync(join(folder, 'api.d.ts'), astToString(await openapiTS(description)));
   });

@@ -1,11 +1,11 @@
 import { v7 } from 'uuid';
 import type { BatchView } from '@wunsch/contract';
-import { ANY_DATABASE, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 
 let shop: TestWorkshop;
 let maker: Maker;
 beforeAll(async () => {
-  shop = await openWorkshop(ANY_DATABASE[0]!);
+  shop = await openWorkshop();
   maker = new Maker(shop);
 });
 afterAll(() => shop.close());

@@ -1,5 +1,5 @@
 import { v7 } from 'uuid';
-import { ANY_DATABASE, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 import { watchReads, type Missed } from '../testing/watchReads.ts';
 
 /** Entries of each kind that are watched; with `npm run trials` every test of the server is watched besides. */
@@ -11,7 +11,7 @@ describe('after an entry every page it shows on is read again', () => {
   let missed: readonly Missed[];
   let lot: { id: string; parcelId: string };
   beforeAll(async () => {
-    shop = await openWorkshop(ANY_DATABASE[0]!);
+    shop = await openWorkshop();
     maker = new Maker(shop);
     lot = await maker.lot('RA', 90);
     missed = watchReads(shop, WATCHED);

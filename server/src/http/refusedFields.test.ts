@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import type { FieldRule } from '@wunsch/contract';
 import { v7 } from 'uuid';
-import { ANY_DATABASE, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 import { refusedFields, type Issue } from './refusedFields.ts';
 
 /** The rules told of a value that does not fit a schema. */
@@ -36,7 +36,7 @@ test('every field is named with its path', () => {
 describe('over the wire', () => {
   let shop: TestWorkshop;
   beforeAll(async () => {
-    shop = await openWorkshop(ANY_DATABASE[0]!);
+    shop = await openWorkshop();
   });
   afterAll(() => shop.close());
 

@@ -1,6 +1,6 @@
 import { v7 } from 'uuid';
 import type { MachineView } from '@wunsch/contract';
-import { ANY_DATABASE, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
+import { Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 
 describe('hours of a machine', () => {
   let shop: TestWorkshop;
@@ -11,7 +11,7 @@ describe('hours of a machine', () => {
   const serviced = (at: string) =>
     shop.send('PUT', `/api/machine-events/${v7()}`, { machineId, kind: 'serviced', note: '', at });
   beforeAll(async () => {
-    shop = await openWorkshop(ANY_DATABASE[0]!);
+    shop = await openWorkshop();
     const maker = new Maker(shop);
     const facts = { name: 'Otto', station: 'grind', kind: 'stone grinder', serviceHours: 800 };
     await shop.send('PUT', `/api/machines/${machineId}`, facts);

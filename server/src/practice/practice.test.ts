@@ -1,11 +1,11 @@
-import { ANY_DATABASE, openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
+import { openWorkshop, signIn, type TestWorkshop } from '../testing/workshop.ts';
 import { v7 } from 'uuid';
 import { openMemory } from '../store/memory.ts';
 import { PracticeClock } from './clock.ts';
 
 let shop: TestWorkshop;
 beforeAll(async () => {
-  shop = await openWorkshop(ANY_DATABASE[0]!);
+  shop = await openWorkshop();
 });
 afterAll(() => shop.close());
 

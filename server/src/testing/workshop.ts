@@ -137,8 +137,11 @@ function beginningOf(kind: Kind): Promise<Beginning> {
   return made;
 }
 
-/** Opens a workshop that has been made by the first run, its owner signed in. */
-export async function openWorkshop(kind: Kind, through: Through = asIs): Promise<TestWorkshop> {
+/** Opens a workshop that has been made by the first run, its owner signed in; on any database where none is named. */
+export async function openWorkshop(
+  kind: Kind = ANY_DATABASE[0]!,
+  through: Through = asIs,
+): Promise<TestWorkshop> {
   const beginning = await beginningOf(kind);
   const place = await makePlace(kind, beginning.place);
   const store = await openAt(kind, place, through);

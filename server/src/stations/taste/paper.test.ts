@@ -1,6 +1,6 @@
 import { v7 } from 'uuid';
 import { ifRead, printedText } from '../../testing/printed.ts';
-import { ANY_DATABASE, openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
+import { openWorkshop, type TestWorkshop } from '../../testing/workshop.ts';
 
 describe('a session on paper', () => {
   let shop: TestWorkshop;
@@ -12,7 +12,7 @@ describe('a session on paper', () => {
     shop.send('PUT', `/api/${what}/${target}`, body);
   const read = (path: string) => printedText(shop, `/api/tasting-sessions/${id}/${path}`);
   beforeAll(async () => {
-    shop = await openWorkshop(ANY_DATABASE[0]!);
+    shop = await openWorkshop();
     id = v7();
     await put(
       'tasting-sessions',

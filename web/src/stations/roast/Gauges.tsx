@@ -22,6 +22,11 @@ function OneGauge({
 }) {
   const { t } = useWords();
   const at = (v: number) => Math.min(100, Math.max(0, ((v - scale[0]) / (scale[1] - scale[0])) * 100));
+  /** From one place on the gauge to another, whichever lies further left. */
+  const span = (from: number, to: number) => ({
+    left: `${Math.min(from, to)}%`,
+    width: `${Math.abs(to - from)}%`,
+  });
   const end = gauge.end;
   const low = aim?.[0] ?? null;
   const high = aim?.[1] ?? null;
@@ -46,21 +51,18 @@ function OneGauge({
         {aim && (
           <span
             className={`absolute -inset-y-1 border ${advisory ? 'border-dashed border-ink-3' : 'border-ok bg-ok-tint'}`}
-            style={{ left: `${Math.min(a, b)}%`, width: `${Math.abs(b - a)}%` }}
+            style={span(a, b)}
           />
         )}
         <span className="absolute inset-y-0 left-0 bg-violet-2" style={{ width: `${now}%` }} />
         <span
           className="absolute top-1/2 border-t-2 border-dotted border-violet-text"
-          style={{ left: `${Math.min(now, at(end.median))}%`, width: `${Math.abs(at(end.median) - now)}%` }}
+          style={span(now, at(end.median))}
         />
         <span
           data-range
           className="absolute inset-y-0 bg-violet-text/35"
-          style={{
-            left: `${Math.min(at(end.low), at(end.high))}%`,
-            width: `${Math.abs(at(end.high) - at(end.low))}%`,
-          }}
+          style={span(at(end.low), at(end.high))}
         />
         <span className="absolute -inset-y-1 w-[2px] bg-violet-text" style={{ left: `${now}%` }} />
         <span
