@@ -2,6 +2,7 @@ import { scoreBowls } from '../../core/src/calibration/testing/bowls.ts';
 import { scoreConches } from '../../core/src/calibration/testing/conches.ts';
 import { scoreDrying } from '../../core/src/calibration/testing/drying.ts';
 import { scoreGrinds } from '../../core/src/calibration/testing/grinds.ts';
+import { scoreLots } from '../../core/src/calibration/testing/lots.ts';
 import { scoreRoasts } from '../../core/src/calibration/testing/roasts.ts';
 import { shareInside } from '../../core/src/calibration/testing/score.ts';
 import { given, median, printTable } from './table.ts';
@@ -20,6 +21,7 @@ export function forecasts(): void {
   const stations = {
     drying: scoreDrying(seed, count),
     roast: scoreRoasts(seed, Math.ceil(count / ROASTS_FEWER)),
+    'loads of a lot': scoreLots(seed, Math.ceil(count / ROASTS_FEWER)),
     grind: scoreGrinds(seed, count),
     conche: scoreConches(seed, count),
     temper: scoreBowls(seed, count),

@@ -205,6 +205,27 @@ const CASES: Case[] = [
   of('stirs to come', (a) => roast.plannedStirs(plan, a.every, a.last), { every: 360, last: 60 }),
   of('roasts learnt from', roast.reckonsStirs, { roasts: 4, stirred: 1 }),
   of('stir', (a) => roast.stirAt(a.seconds), { seconds: 360 }),
+  of(
+    'drawn beans',
+    (a) => roast.drawBean(roast.makeBean(), a.wetter, a.faster),
+    { wetter: 0.5, faster: -1 },
+    { signed: /./ },
+  ),
+  of('doubt of a loss', (a) => roast.doubtsLoss(a.loss, a.range), {
+    loss: 0.06,
+    range: { median: 0.06, low: 0.05, high: 0.07 },
+  }),
+  of(
+    'what a load was to lose',
+    (a) =>
+      roast.expectedLoss(
+        { ...a, bean: roast.makeBean(), plan, events: [] },
+        roast.makeBean(),
+        roast.learnOven(roast.makeOven(), []),
+      ),
+    { loadKg: 2, outSeconds: 1500, beanReadings: [{ seconds: 600, celsius: 100 }], ovenReadings: [] },
+    { signed: /Readings/ },
+  ),
   of('bean size', (a) => roast.beanRadius(a.per100), { per100: 100 }),
   of('chance within a limit', (a) => sort.chanceWithin(a.found, a.cut, a.limit), {
     found: 9,

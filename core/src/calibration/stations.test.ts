@@ -3,6 +3,7 @@ import { scoreBowls } from './testing/bowls.ts';
 import { scoreConches } from './testing/conches.ts';
 import { scoreDrying } from './testing/drying.ts';
 import { scoreGrinds } from './testing/grinds.ts';
+import { scoreLots } from './testing/lots.ts';
 import { scoreRoasts } from './testing/roasts.ts';
 import type { Warned } from './index.ts';
 import { shareInside, type Held, type StationScore } from './testing/score.ts';
@@ -62,4 +63,10 @@ describe('ranges of 80 % and warnings, in work that does not know the models', (
     expect(share).toBeGreaterThan(0.7);
     expect(share).toBeLessThan(0.92);
   }, 120_000);
+  test('roast: what the next load of a lot loses, once others have taught', () => {
+    const { ranges } = scoreLots(1, often(4, 60));
+    const share = shareInside(together(ranges));
+    expect(share).toBeGreaterThan(often(0.65, 0.75));
+    expect(share).toBeLessThan(often(0.95, 0.88));
+  }, 240_000);
 });

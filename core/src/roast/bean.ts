@@ -1,5 +1,5 @@
-import { requireAbove0 } from '../numerics/index.ts';
-import { BEAN_DEFAULTS, SHELLS } from './defaults.ts';
+import { requireAbove0, requireFinite } from '../numerics/index.ts';
+import { BEAN_DEFAULTS, DRYING_LOG_SD, SHELLS } from './defaults.ts';
 
 /** The facts of a bean that its warming depends on. */
 export interface Bean {
@@ -17,6 +17,10 @@ export interface Bean {
   heatOfDrying: number;
   /** 1/s at 120 °C; 0 switches drying off. */
   dryingRate: number;
+  /** How far that may be off, one standard deviation of its logarithm. */
+  dryingLogSd: number;
+  /** Correlation of what is not known of the moisture and of the logarithm of the drying rate, −1 to 1. */
+  dryingMoisture: number;
   dryingEnergy: number;
   equilibriumMoisture: number;
 }
@@ -58,8 +62,31 @@ export function makeBean(facts: BeanFacts = {}): Bean {
     heatCapacityWater: BEAN_DEFAULTS.heatCapacityWater.value,
     heatOfDrying: BEAN_DEFAULTS.heatOfDrying.value,
     dryingRate: BEAN_DEFAULTS.dryingRate.value,
+    dryingLogSd: DRYING_LOG_SD,
+    dryingMoisture: 0,
     dryingEnergy: BEAN_DEFAULTS.dryingEnergy.value,
     equilibriumMoisture: BEAN_DEFAULTS.equilibriumMoisture.value,
+  };
+}
+
+/** How far the moisture of a load lies from that of its lot, one standard deviation, kg/kg; a guess. */
+const LOAD_MOISTURE_SD = 0.0022;
+
+/**
+ * Beans of a load as they may be: drier or wetter, and drying faster or slower, than is thought of their lot.
+ *
+ * @param wetter a draw from the standard normal distribution
+ * @param faster another, independent of it
+ */
+export function drawBean(bean: Bean, wetter: number, faster: number): Bean {
+  requireFinite(wetter, 'a draw');
+  requireFinite(faster, 'a draw');
+  const sd = Math.hypot(bean.moistureSd, LOAD_MOISTURE_SD);
+  const r = (bean.dryingMoisture * bean.moistureSd) / sd;
+  return {
+    ...bean,
+    moisture: Math.max(0, bean.moisture + sd * wetter),
+    dryingRate: bean.dryingRate * Math.exp(bean.dryingLogSd * (r * wetter + Math.sqrt(1 - r * r) * faster)),
   };
 }
 

@@ -1,8 +1,8 @@
-import { evenNormals, leastSquares, quantile } from '../numerics/index.ts';
-import type { Bean } from './bean.ts';
-import { DRYING_LOG_SD } from './defaults.ts';
+import { evenNormals, leastSquares, lineThrough, quantile } from '../numerics/index.ts';
+import { drawBean } from './bean.ts';
 import type { BeanReading } from './dose.ts';
-import { factorOf, thinReadings, type LoggedRoast } from './learn.ts';
+import { factorOf } from './learn.ts';
+import { thinReadings, type LoggedRoast } from './logged.ts';
 import { learnMisses, shared, USUAL_MISSES, whitening, type Missed, type Misses } from './misses.ts';
 import {
   BETWEEN,
@@ -14,7 +14,7 @@ import {
   type Oven,
 } from './oven.ts';
 import { planMinutes } from './plan.ts';
-import { runAt, simulateRoast, type KillStep, type RoastRun } from './simulate.ts';
+import { lossAt, runAt, simulateRoast, type KillStep, type RoastRun } from './simulate.ts';
 import { fromBeansIn } from './turningPoint.ts';
 
 /** A number with its 80 % range. */
@@ -59,13 +59,18 @@ export interface RoastForecast {
    * a ceiling, readings or a way left to go.
    */
   ceiling: { chance: number; seconds: number } | null;
+  /**
+   * How fast the beans warm now, °C/min: as the model has it, which knows of stage, door and stir, and as the probe has lately departed from that.
+   */
+  paceNow: number;
   /** How far the probe in the beans goes up in the next minute, its own wandering counted in; °C/min. */
   pace: Ranged;
   moisture: Gauge;
   acid: Gauge;
   dose: Gauge;
   logReduction: Gauge;
-  lossShare: Ranged;
+  /** Share of its mass the load has lost, 0–1. */
+  lossShare: Gauge;
   /** Readings it rests on. */
   readings: number;
 }
@@ -92,6 +97,12 @@ const DRAWS = 40;
 const STEP = 0.1;
 const COARSE = { shells: 10, step: 5, sampleEvery: 15 } as const;
 const LONGEST_TAIL = 1800;
+
+/** The pace of now is the model's over so many seconds, and the probe's departure from it over so many; both back from now. */
+const PACE_OF = { model: 15, probe: 90 } as const;
+
+/** A departure is read from so many readings at least, over so many seconds. */
+const DEPARTED = { readings: 4, seconds: 45 } as const;
 
 /**
  * Forecasts a roast to the end of its plan. The oven as learnt is the prior; the roast's own readings shift it (maximum a
@@ -187,12 +198,8 @@ export function forecastRoast(live: LiveRoast): RoastForecast {
     const [wetter, faster] = e.splice(centre.length) as [number, number];
     const z = centre.map((c, i) => c + e.reduce((sum, v, k) => sum + spread.get(i, k) * v, 0));
     const shifts = unwhiten(z);
-    // How wet the beans of this load are is known roughly at best, and how fast they dry is not.
-    const bean: Bean = {
-      ...live.bean,
-      moisture: Math.max(0, live.bean.moisture + live.bean.moistureSd * wetter),
-      dryingRate: live.bean.dryingRate * Math.exp(DRYING_LOG_SD * faster),
-    };
+    // How wet the beans of this load are, and how fast they dry, is known roughly at best.
+    const bean = drawBean(live.bean, wetter, faster);
     const open = run(shifts, undefined, bean);
     // A roast left in after its plan is followed as far as it has come.
     const r = open.endSeconds < live.now ? run(shifts, live.now, bean) : open;
@@ -202,6 +209,7 @@ export function forecastRoast(live: LiveRoast): RoastForecast {
       end: Math.max(open.endSeconds, live.now),
       planEnd: open.endSeconds,
       noise: noise!,
+      moisture: bean.moisture,
     };
   });
   return gather(live, draws, beanReadings, misses.stray);
@@ -223,6 +231,8 @@ interface Draw {
   end: number;
   planEnd: number;
   noise: number;
+  /** At the start, kg/kg. */
+  moisture: number;
 }
 
 const ranged = (values: readonly number[]): Ranged => ({
@@ -291,6 +301,10 @@ function gather(
             now,
             Math.min(now + CEILING_AHEAD, longest),
           ),
+    paceNow: quantile(
+      draws.map(({ r }) => paceOf(r, readings, now)),
+      0.5,
+    ),
     pace: ranged(
       draws.map((_, i) => ((beanAt(i, minute) - beanAt(i, now)) / Math.max(15, minute - now)) * 60),
     ),
@@ -298,9 +312,25 @@ function gather(
     acid: gauge('acid'),
     dose: gauge('dose'),
     logReduction: gauge('logReduction'),
-    lossShare: ranged(draws.map((d) => d.r.lossShare)),
+    lossShare: {
+      now: ranged(draws.map((d) => lossAt(d.r, d.moisture, now))),
+      end: ranged(draws.map((d) => d.r.lossShare)),
+    },
     readings: readings.length,
   };
+}
+
+/** The pace of a run now, and that by which the readings lately leave it, °C/min. */
+function paceOf(run: RoastRun, readings: readonly BeanReading[], now: number): number {
+  const from = now - PACE_OF.model;
+  const modelled = (runAt(run, 'bean', now) - runAt(run, 'bean', from)) / PACE_OF.model;
+  const lately = readings.filter((r) => r.seconds > now - PACE_OF.probe);
+  if (lately.length < DEPARTED.readings || lately.at(-1)!.seconds - lately[0]!.seconds < DEPARTED.seconds)
+    return 60 * modelled;
+  const departed = lineThrough(
+    lately.map((r) => ({ x: r.seconds, y: r.celsius - runAt(run, 'bean', r.seconds) })),
+  );
+  return 60 * (modelled + departed!.slope);
 }
 
 /** Share of surfaces that pass a ceiling between two moments, and the median wait of those that do, s. */

@@ -1,24 +1,11 @@
 import { CholeskyDecomposition, inverse, Matrix } from 'ml-matrix';
 import { leastSquares, requireNotBelow0 } from '../numerics/index.ts';
-import type { Bean } from './bean.ts';
-import type { BeanReading } from './dose.ts';
-import { shared, USUAL_MISSES } from './misses.ts';
-import { BETWEEN, LEARNT, OVEN_PRIOR_SD, PROBE_SD, shiftOven, START_SD, type Oven } from './oven.ts';
-import { planMinutes, type RoastPlan } from './plan.ts';
-import { runAt, simulateRoast, type RoastEvent, type RoastRun } from './simulate.ts';
+import { thinReadings, type LoggedRoast } from './logged.ts';
+import { BETWEEN, LEARNT, OVEN_PRIOR_SD, shiftOven, type Oven } from './oven.ts';
+import { planMinutes } from './plan.ts';
+import { addProbes, linearised, measured, ownCovariance, readOff, replay } from './replay.ts';
+import { runAt, type RoastRun } from './simulate.ts';
 import { fromBeansIn } from './turningPoint.ts';
-
-/** A roast that was logged: what went in, what was set, what was done, what the probes read. */
-export interface LoggedRoast {
-  bean: Bean;
-  plan: RoastPlan;
-  loadKg: number;
-  roomC?: number;
-  events: readonly RoastEvent[];
-  /** Bean and oven probe in order of time; either may be empty. */
-  beanReadings: readonly BeanReading[];
-  ovenReadings: readonly BeanReading[];
-}
 
 /** What an oven's roasts have taught about it. */
 export interface OvenLearning {
@@ -55,12 +42,6 @@ const LAW_SLACK = 1.08;
 
 /** Steps of the second fit; it starts where the first one ended. */
 const REFINEMENTS = 3;
-
-/** Coarser grid for fits: a tenth of a kelvin from the fine one. */
-const COARSE = { shells: 10, step: 5, sampleEvery: 15 } as const;
-
-/** Readings used of each probe of each roast. */
-const USED = 40;
 
 /**
  * Learns an oven from logged roasts: maximum a posteriori for heat transfer, heater power, thermostat lag and the
@@ -131,11 +112,12 @@ function refine(
     const information = Matrix.diag(OVEN_PRIOR_SD.map((sd) => 1 / (sd * sd)));
     const pull = Matrix.columnVector(shifts.map((s, i) => -s / OVEN_PRIOR_SD[i]! ** 2));
     for (const roast of roasts) {
-      const { missed, jacobian, starts } = linearised(start, roast, shifts);
-      const weight = inverse(roastCovariance(roast, jacobian, starts)).div(LAW_SLACK ** 2);
-      const JtW = jacobian.transpose().mmul(weight);
-      information.add(JtW.mmul(jacobian));
-      pull.add(JtW.mmul(Matrix.columnVector(missed)));
+      const said = linearised(start, roast, shifts, (run) => readOff(roast, run));
+      const C = ownCovariance(said, Matrix.diag(BETWEEN.map((sd) => sd * sd)));
+      addProbes(C, roast);
+      const JtW = said.jacobian.transpose().mmul(inverse(C).div(LAW_SLACK ** 2));
+      information.add(JtW.mmul(said.jacobian));
+      pull.add(JtW.mmul(Matrix.columnVector(measured(roast).map((m, k) => m - said.here[k]!))));
     }
     const inverted = inverse(information);
     covariance = inverted.to2DArray();
@@ -151,56 +133,6 @@ function refine(
 /** Largest step of one refinement is half of this, in the units of the shifts. */
 const PULL = [0.3, 0.3, 0.6, 8] as const;
 
-/** Measured less modelled of every reading of a roast, how the model moves with each shift, and how with a kelvin of what it starts from. */
-function linearised(
-  start: Oven,
-  roast: LoggedRoast,
-  shifts: readonly number[],
-): { missed: number[]; jacobian: Matrix; starts: Matrix } {
-  const at = (s: readonly number[], from?: StartShift) => {
-    const run = replay(roast, shiftOven(start, s), from);
-    return [
-      ...roast.beanReadings.map((b) => runAt(run, 'bean', b.seconds)),
-      ...roast.ovenReadings.map((b) => runAt(run, 'air', b.seconds)),
-    ];
-  };
-  const here = at(shifts);
-  const columns = shifts.map((_, i) => {
-    const h = i === 3 ? 0.2 : 0.02;
-    const moved = at(shifts.map((v, k) => (k === i ? v + h : v)));
-    return moved.map((v, k) => (v - here[k]!) / h);
-  });
-  const measured = [...roast.beanReadings, ...roast.ovenReadings].map((r) => r.celsius);
-  const starts = [
-    { beanC: 1, airC: 0 },
-    { beanC: 0, airC: 1 },
-  ].map((from) => at(shifts, from).map((v, k) => v - here[k]!));
-  return {
-    missed: measured.map((m, k) => m - here[k]!),
-    jacobian: new Matrix(columns).transpose(),
-    starts: new Matrix(starts).transpose(),
-  };
-}
-
-/** Covariance of a roast's readings about the oven's usual self. */
-function roastCovariance(roast: LoggedRoast, jacobian: Matrix, starts: Matrix): Matrix {
-  const between = Matrix.diag(BETWEEN.map((sd) => sd * sd));
-  const start = Matrix.diag([START_SD.bean ** 2, START_SD.air ** 2]);
-  const C = jacobian.mmul(between).mmul(jacobian.transpose());
-  C.add(starts.mmul(start).mmul(starts.transpose()));
-  const beans = roast.beanReadings.length;
-  const all = [...roast.beanReadings, ...roast.ovenReadings];
-  for (let i = 0; i < all.length; i += 1)
-    for (let k = 0; k < all.length; k += 1) {
-      const [isBean, alike] = [i < beans, i < beans === k < beans];
-      if (!alike) continue;
-      const { stray, noise } = USUAL_MISSES[isBean ? 'bean' : 'air'];
-      const together = (isBean ? PROBE_SD ** 2 : 0) + stray ** 2 * shared(all[i]!.seconds - all[k]!.seconds);
-      C.set(i, k, C.get(i, k) + together + (i === k ? noise ** 2 : 0));
-    }
-  return C;
-}
-
 function describe(start: Oven, shifts: number[], covariance: number[][]) {
   const oven = shiftOven(start, shifts);
   const figures = LEARNT.map((name, i) => {
@@ -208,49 +140,6 @@ function describe(start: Oven, shifts: number[], covariance: number[][]) {
     return { name, value: oven[name], u: name === 'offset' ? sd : oven[name] * sd };
   });
   return { oven, shifts: [...shifts], covariance, figures };
-}
-
-/** At most {@link USED} readings, evenly taken. */
-export function thinReadings(readings: readonly BeanReading[], count: number = USED): BeanReading[] {
-  if (readings.length <= count) return [...readings];
-  return Array.from(
-    { length: count },
-    (_, i) => readings[Math.round((i * (readings.length - 1)) / (count - 1))]!,
-  );
-}
-
-/** By how much what is in the oven at the start is warmer than its first readings say, K. */
-interface StartShift {
-  beanC: number;
-  airC: number;
-}
-
-/** Runs the model along a logged roast, as long as its probes did. */
-export function replay(roast: LoggedRoast, oven: Oven, from: StartShift = { beanC: 0, airC: 0 }): RoastRun {
-  const air = startAir(roast);
-  const last = Math.max(roast.beanReadings.at(-1)?.seconds ?? 0, roast.ovenReadings.at(-1)?.seconds ?? 0);
-  return simulateRoast({
-    ...COARSE,
-    bean: roast.bean,
-    oven,
-    plan: roast.plan,
-    loadKg: roast.loadKg,
-    roomC: startBean(roast) + from.beanC,
-    airC: air === undefined ? undefined : air + from.airC,
-    events: roast.events,
-    until: Math.min(Math.max(last, 60) + 15, 6 * 3600),
-  });
-}
-
-/** Beans go in at what their probe first reads, if it reads early and sensibly; else at room temperature. */
-function startBean({ beanReadings, roomC = 21 }: LoggedRoast): number {
-  const first = beanReadings[0];
-  return first && first.seconds <= 10 && first.celsius > 0 && first.celsius < 45 ? first.celsius : roomC;
-}
-
-function startAir({ ovenReadings }: LoggedRoast): number | undefined {
-  const first = ovenReadings[0];
-  return first && first.seconds <= 45 ? first.celsius : undefined;
 }
 
 function misfit(roast: LoggedRoast, run: RoastRun): number[] {
@@ -276,17 +165,7 @@ export function timeToTarget(logged: LoggedRoast, oven: Oven, targetC: number): 
     roast.beanReadings.map((r) => [r.seconds, r.celsius] as const),
     targetC,
   );
-  const run = simulateRoast({
-    ...COARSE,
-    bean: roast.bean,
-    oven,
-    plan: roast.plan,
-    loadKg: roast.loadKg,
-    roomC: startBean(roast),
-    airC: startAir(roast),
-    events: roast.events,
-    until: (planMinutes(roast.plan) + 20) * 60,
-  });
+  const run = replay(roast, oven, { until: (planMinutes(roast.plan) + 20) * 60 });
   const predicted = crossing(
     Array.from(run.seconds, (s, i) => [s, run.bean[i]!] as const),
     targetC,

@@ -138,7 +138,7 @@ describe('forecast', () => {
       5,
     )!;
     expect(Math.abs(f.doseAt!.median - when)).toBeLessThan(120);
-    expect(Math.abs(f.lossShare.median - run.lossShare)).toBeLessThan(0.005);
+    expect(Math.abs(f.lossShare.end.median - run.lossShare)).toBeLessThan(0.005);
     expect(f.dose.now.median).toBeLessThan(f.dose.end.median);
     expect(f.end.median).toBe(35 * 60);
   });
@@ -314,6 +314,58 @@ test('the pace at the newest reading of a noisy probe stays within a kelvin a mi
     expect(Math.abs(mean)).toBeLessThan(0.15);
     expect(Math.sqrt(missed.reduce((a, b) => a + b * b, 0) / missed.length)).toBeLessThan(1);
   }
+});
+
+test('the pace of now is steadier by the model than by the probe alone, also between stirs, and follows an oven that went out', () => {
+  const plan = STARTER_PLANS[0]!;
+  const stirs = plannedStirs(plan, 360, 0);
+  const missed = { model: 0, probe: 0 };
+  for (const seed of [1, 2]) {
+    const run = simulateRoast({ bean, oven: truth, plan, loadKg: 2, events: stirs, sampleEvery: 5 });
+    const random = seededRandom(seed);
+    const read = (column: 'bean' | 'air', noise: number) =>
+      Array.from(run.seconds, (s, i) => ({
+        seconds: s,
+        celsius: run[column][i]! + noise * normalDraw(random),
+      }));
+    const roast = {
+      bean,
+      plan,
+      loadKg: 2,
+      events: stirs,
+      beanReadings: read('bean', 0.35),
+      ovenReadings: read('air', 0.6),
+    };
+    for (const now of [400, 730, 1100]) {
+      const pace = (runAt(run, 'bean', now) - runAt(run, 'bean', now - 10)) * 6;
+      const seen = roast.beanReadings.filter((r) => r.seconds <= now);
+      missed.model += (forecastRoast({ ...roast, oven: usual, now }).paceNow - pace) ** 2;
+      missed.probe += (smoothedAt(seen, now)!.pace - pace) ** 2;
+    }
+  }
+  expect(Math.sqrt(missed.model / 6)).toBeLessThan(0.6);
+  expect(missed.model).toBeLessThan(missed.probe / 4);
+  const out = simulateRoast({
+    bean,
+    oven: truth,
+    plan,
+    loadKg: 2,
+    events: [{ seconds: 900, kind: 'set', setC: 20 }],
+    until: 1080,
+    sampleEvery: 5,
+  });
+  const readings = Array.from(out.seconds, (seconds, i) => ({ seconds, celsius: out.bean[i]! }));
+  const said = forecastRoast({
+    bean,
+    plan,
+    loadKg: 2,
+    events: [],
+    beanReadings: readings,
+    ovenReadings: [],
+    oven: usual,
+    now: 1080,
+  });
+  expect(said.paceNow).toBeLessThan(-1.5);
 });
 
 test('roasts compared on beans-in', () => {

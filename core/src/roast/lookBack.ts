@@ -1,7 +1,7 @@
 import { normalQuantile } from '../numerics/index.ts';
 import { seriesAt } from './compare.ts';
 import { beanExpectedAt, forecastRoast } from './forecast.ts';
-import type { LoggedRoast } from './learn.ts';
+import type { LoggedRoast } from './logged.ts';
 import type { Oven } from './oven.ts';
 import { fromBeansIn } from './turningPoint.ts';
 

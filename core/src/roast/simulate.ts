@@ -367,6 +367,11 @@ class StageClock {
   }
 }
 
+/** Share of its mass a load has lost at a moment of a run, of beans that went in with so much water, kg/kg. */
+export function lossAt(run: RoastRun, moisture: number, seconds: number): number {
+  return 1 - 1 / (1 - runAt(run, 'moisture', seconds) / 100) / (1 + moisture);
+}
+
 /** The value of a sampled column at a time, straight between samples and held at the ends. */
 export function runAt(
   run: RoastRun,

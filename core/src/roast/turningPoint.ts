@@ -1,7 +1,7 @@
 import { requireNumbers } from '../numerics/index.ts';
 import { believable, type Bounds } from '../readings/index.ts';
 import type { BeanReading } from './dose.ts';
-import type { LoggedRoast } from './learn.ts';
+import type { LoggedRoast } from './logged.ts';
 
 /** A probe above this when the beans go in, °C, is hot from the oven; beans that warm by more than {@link FASTEST} are not known. */
 const COOL = 45;

@@ -164,10 +164,6 @@ function usualInterval(readings: readonly BeanReading[]): number {
 function paceOver(readings: readonly BeanReading[], at: number): number | null {
   const span = readings.filter((r) => r.seconds >= at - 180 && r.seconds <= at);
   if (span.length < 4 || at - span[0]!.seconds < 120) return null;
-  const n = span.length;
-  const mx = span.reduce((s, r) => s + r.seconds, 0) / n;
-  const my = span.reduce((s, r) => s + r.celsius, 0) / n;
-  const sxy = span.reduce((s, r) => s + (r.seconds - mx) * (r.celsius - my), 0);
-  const sxx = span.reduce((s, r) => s + (r.seconds - mx) ** 2, 0);
-  return (sxy / sxx) * 60;
+  const line = lineThrough(span.map((r) => ({ x: r.seconds, y: r.celsius })));
+  return line && line.slope * 60;
 }

@@ -1,17 +1,22 @@
 import { expose } from 'comlink';
 import {
+  expectedLoss,
   foretoldRoast,
   forecastRoast,
+  learnBeans,
   learnOven,
   solvePlan,
   timeToTarget,
+  type Bean,
   type LiveRoast,
   type LoggedRoast,
   type Oven,
   type OvenLearning,
+  type Ranged,
   type RoastForecast,
   type SolvedPlan,
   type SolveProblem,
+  type WeighedRoast,
 } from '@wunsch/core/roast';
 
 /** How well an oven says when the beans reach a temperature, on roasts it has not learnt from: mean error in s. */
@@ -56,6 +61,19 @@ function learningGain(start: Oven, roasts: readonly LoggedRoast[]): LearningGain
 const api = {
   forecast: (live: LiveRoast): RoastForecast => forecastRoast(live),
   learn: (start: Oven, roasts: readonly LoggedRoast[]): OvenLearning => learnOven(start, roasts),
+  learnBeans,
+  /** What loads were to lose, counted by their places in the list; their beans as the others have taught. */
+  losses: (
+    prior: Bean,
+    loads: readonly WeighedRoast[],
+    learning: OvenLearning,
+    which: readonly number[],
+  ): Ranged[] =>
+    which.map((i) => {
+      const load = loads[i]!;
+      const others = loads.filter((other) => other !== load);
+      return expectedLoss(load, learnBeans(prior, others, learning).bean, learning);
+    }),
   gain: learningGain,
   lookBack: (roast: LoggedRoast, oven: Oven) => foretoldRoast(roast, oven),
   /** The run itself stays here; pages need only the plan and what came of each wish. */

@@ -16,15 +16,10 @@ import {
   type BeanReading,
   type RoastEvent,
 } from '../../roast/index.ts';
+import { DRIES, HIDDEN, WET } from './hidden.ts';
 import { countIn, countWarning, type StationScore } from './score.ts';
 import { wander } from './wander.ts';
 
-/** Hidden beans have 5.6 to 8.4 % of water and give it off 0.7 to 1.3 times as fast as is usual; nobody has measured either. */
-const WET = { from: 5.6, to: 8.4 };
-const DRIES = { from: 0.7, to: 1.3 };
-
-/** Hidden ovens differ from the usual one by so much: ln transfer, ln power, ln lag, and the dial in K. */
-const HIDDEN = [0.3, 0.3, 0.45, 4.5];
 const EVERY = 10;
 
 /** Moments at which a roast is forecast, s, and how far ahead its beans are looked at. */
@@ -98,7 +93,7 @@ function foretell(seed: number, { ranges }: StationScore): void {
     countIn(ranges, `beans in 10 min, ${when}`, seriesAt(live.beanReadings, at)!, bean.low, bean.high);
     countIn(ranges, `dose at the end, ${when}`, dose, said.dose.end.low, said.dose.end.high);
     countIn(ranges, `acid left, ${when}`, run.acid.at(-1)!, said.acid.end.low, said.acid.end.high);
-    countIn(ranges, `loss, ${when}`, run.lossShare, said.lossShare.low, said.lossShare.high);
+    countIn(ranges, `loss, ${when}`, run.lossShare, said.lossShare.end.low, said.lossShare.end.high);
     countIn(ranges, `moisture, ${when}`, run.moisture.at(-1)!, said.moisture.end.low, said.moisture.end.high);
     if (now > 0) {
       const rise = celsiusShown(live.beanReadings, now + 60) - celsiusShown(live.beanReadings, now);

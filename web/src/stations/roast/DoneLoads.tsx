@@ -4,13 +4,13 @@ import { Link } from 'react-router';
 import type { BatchView, StepRecord } from '@wunsch/contract';
 import {
   beansOwn,
-  makeBean,
-  modelEvents,
+  doubtsLoss,
   roastDose,
-  simulateRoast,
   thinReadings,
+  type Ranged,
   type RoastPlan,
 } from '@wunsch/core/roast';
+import { Doubt } from '../../ui/Doubt.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { Table } from '../../ui/Table.tsx';
 import { useWords } from '../../words/words.tsx';
@@ -20,6 +20,7 @@ import { StepLines } from '../StepLedger.tsx';
 import { balanceOf, useMachine } from '../work.ts';
 import { eventsOf } from './model.ts';
 import { RoastChart } from './RoastChart.tsx';
+import { useExpectedLosses } from './useBeans.ts';
 import { useOvenLearning } from './useRoastModel.ts';
 
 /** Loads that are out: weights, loss against what the model expected, dose; each with its line, its weights and its file. */
@@ -28,6 +29,12 @@ export function DoneLoads({ view, steps }: { view: BatchView; steps: readonly St
   const { t } = words;
   const machine = useMachine(steps.at(-1)?.machineId);
   const learning = useOvenLearning(machine);
+  const losses = useExpectedLosses(
+    view.lot,
+    machine,
+    learning,
+    steps.map((s) => s.id),
+  );
   const rows = useMemo(
     () =>
       steps.map((step, i) => {
@@ -35,20 +42,6 @@ export function DoneLoads({ view, steps }: { view: BatchView; steps: readonly St
         const bean = temperatures(view, step, 'bean');
         const plan = step.details.plan as RoastPlan | undefined;
         const own = beansOwn(bean).readings;
-        const last = bean.at(-1)?.seconds;
-        const expected =
-          plan && learning && inMg > 0
-            ? simulateRoast({
-                bean: makeBean(view.lot),
-                oven: learning.oven,
-                plan,
-                loadKg: inMg / 1e6,
-                events: modelEvents(eventsOf(view.observations, step.id), step.startedAt),
-                shells: 10,
-                step: 5,
-                ...(last && last > 300 && { until: last }),
-              })
-            : null;
         return {
           step,
           number: step.details.load ?? i + 1,
@@ -57,14 +50,18 @@ export function DoneLoads({ view, steps }: { view: BatchView; steps: readonly St
           bean,
           plan,
           lost: inMg > 0 ? 1 - wantedMg / inMg : null,
-          expected: expected?.lossShare ?? null,
+          expected: losses.get(step.id) ?? null,
           dose: own.length > 1 ? roastDose(own) : null,
           peak: own.length > 0 ? Math.max(...own.map((b) => b.celsius)) : null,
         };
       }),
-    [steps, view, learning],
+    [steps, view, losses],
   );
   if (steps.length === 0) return null;
+  const range = ({ low, high }: Ranged) => `${words.number(low * 100, 1)}–${words.percent(high)}`;
+  const odd = rows.filter(
+    (r) => r.lost !== null && r.lost >= 0 && r.expected !== null && doubtsLoss(r.lost, r.expected),
+  );
   return (
     <Panel
       title={t('roast.done')}
@@ -102,7 +99,7 @@ export function DoneLoads({ view, steps }: { view: BatchView; steps: readonly St
             id: 'expected',
             title: t('roast.lost.expected'),
             numeric: true,
-            cell: (r) => (r.expected === null ? '—' : words.percent(r.expected)),
+            cell: (r) => (r.expected === null ? '—' : range(r.expected)),
           },
           {
             id: 'peak',
@@ -118,6 +115,15 @@ export function DoneLoads({ view, steps }: { view: BatchView; steps: readonly St
           },
         ]}
       />
+      {odd.map((r) => (
+        <Doubt key={r.step.id} className="my-2">
+          {t('roast.lost.odd', {
+            n: r.number,
+            lost: words.percent(r.lost!),
+            range: range(r.expected!),
+          })}
+        </Doubt>
+      ))}
       {rows.map((r) => (
         <details key={r.step.id} className="border-t border-line pt-1">
           <summary className="min-h-9 cursor-pointer py-1 text-[13px] text-ink-2">

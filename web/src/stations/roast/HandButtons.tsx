@@ -3,7 +3,9 @@ import { useState } from 'react';
 import type { BatchView, StepRecord } from '@wunsch/contract';
 import {
   BEANS_OUT,
+  doubtsLoss,
   planMinutes,
+  type Ranged,
   type RoastAlarm,
   type RoastForecast,
   type RoastPlan,
@@ -21,6 +23,9 @@ import { alarmText } from './alarmText.ts';
 /** So long after its end a load was hardly still in the oven; so long it may take where nothing was planned, s. */
 const LATE = 600;
 const UNPLANNED = 5400;
+
+/** What is foretold within so many seconds still holds for beans that are out. */
+const JUST = 60;
 
 /** Cues a hand, nose or ear gives while roasting, each with its sign. */
 const CUES = [
@@ -52,7 +57,13 @@ export function HandButtons({
   const work = useWork(view);
   const { now: clockNow } = useDoor();
   // When the beans came out: they cool before they are weighed, and the pad stands open meanwhile.
-  const [out, setOut] = useState<{ at: string; seconds: number; pressed: number } | null>(null);
+  const [out, setOut] = useState<{
+    at: string;
+    seconds: number;
+    pressed: number;
+    /** Share of its mass the load was expected to have lost by then, where that was known. */
+    lossShare: Ranged | null;
+  } | null>(null);
   const [setting, setSetting] = useState(false);
   const { inMg } = balanceOf(view, step.id);
   const doubt = useDoubt('roast');
@@ -70,7 +81,25 @@ export function HandButtons({
   const stirDue = alarms.find((a) => a.code === 'stir-due');
   const outDue = alarms.some((a) => a.code === 'beans-out');
   const takeOut = () =>
-    setOut({ at: at() ?? new Date(clockNow()).toISOString(), seconds: now, pressed: now });
+    setOut({
+      at: at() ?? new Date(clockNow()).toISOString(),
+      seconds: now,
+      pressed: now,
+      lossShare: forecast?.lossShare.now ?? null,
+    });
+  /** What is to be said of a weight that these beans, roasted like this, hardly come to. */
+  const doubtOf = (mg: number) => {
+    if (!out || out.seconds !== out.pressed || inMg <= 0 || mg > inMg) return null;
+    const expected = out.lossShare ?? (now - out.pressed < JUST ? forecast?.lossShare.now : null);
+    const lost = 1 - mg / inMg;
+    if (!expected || !doubtsLoss(lost, expected)) return null;
+    const range = `${words.number(expected.low * 100, 1)}–${words.percent(expected.high)}`;
+    return t('roast.out.doubt', { lost: words.percent(lost), range });
+  };
+  const massLeft = (loss: Ranged) => ({
+    low: words.mass(Math.round((inMg * (1 - loss.high)) / 1e4) * 1e4),
+    high: words.mass(Math.round((inMg * (1 - loss.low)) / 1e4) * 1e4),
+  });
   const usualEnd = plan ? planMinutes(plan) * 60 : UNPLANNED;
   const finish = async (mg: number) => {
     if (!out) return;
@@ -131,10 +160,7 @@ export function HandButtons({
         {t('roast.out')}
         {forecast && (
           <span className="text-[12px] font-normal">
-            {t('roast.out.expected', {
-              low: words.mass(Math.round((inMg * (1 - forecast.lossShare.high)) / 1e4) * 1e4),
-              high: words.mass(Math.round((inMg * (1 - forecast.lossShare.low)) / 1e4) * 1e4),
-            })}
+            {t('roast.out.expected', massLeft(forecast.lossShare.end))}
           </span>
         )}
       </Button>
@@ -167,7 +193,7 @@ export function HandButtons({
           action={t('roast.out.action')}
           max={inMg}
           bulk={inMg}
-          doubt={(mg) => doubt(inMg, mg)}
+          doubt={(mg) => doubt(inMg, mg) ?? doubtOf(mg)}
           onWeight={finish}
           onClose={() => setOut(null)}
         >

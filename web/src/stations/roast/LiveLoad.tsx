@@ -28,6 +28,7 @@ import { eventsOf, stageNow } from './model.ts';
 import type { LaneMark } from './ChartLane.tsx';
 import { RoastChart } from './RoastChart.tsx';
 import { useLiveSeries, type ProbeSeries } from '../useLiveSeries.ts';
+import { useBeans } from './useBeans.ts';
 import { useForecast, useOvenLearning } from './useRoastModel.ts';
 import { Readouts } from './Readouts.tsx';
 import { HandButtons } from './HandButtons.tsx';
@@ -79,6 +80,7 @@ export function LiveLoad({
   const done = useMemo(() => modelEvents(events, step.startedAt), [events, step.startedAt]);
   const { inMg } = balanceOf(view, step.id);
   const learning = useOvenLearning(machine, step.id);
+  const beans = useBeans(view.lot, machine, learning, step.id);
   const reckoned = lastStir || learning === null || reckonsStirs(learning) ? stirEvery : undefined;
   const toStir = useMemo(
     () => (plan ? plannedStirs(plan, reckoned, lastStirred ?? 0) : []),
@@ -88,7 +90,7 @@ export function LiveLoad({
   const stirs = toStir.filter((s) => s.seconds > now);
   const aim = step.details.aim;
   const forecast = useForecast({
-    view,
+    beans,
     plan,
     loadKg: inMg / 1e6,
     learning,
@@ -101,7 +103,7 @@ export function LiveLoad({
     habits,
   });
   const corridor = useForecast({
-    view,
+    beans,
     plan,
     loadKg: inMg / 1e6,
     learning,

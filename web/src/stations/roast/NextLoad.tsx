@@ -10,9 +10,11 @@ import { useWords } from '../../words/words.tsx';
 import { temperatures } from '../series.ts';
 import { WeighIn } from '../WeighIn.tsx';
 import { useMachines, useWork } from '../work.ts';
+import { BeansPanel } from './BeansPanel.tsx';
 import { OvenPanel } from './OvenPanel.tsx';
 import { PlanEditor } from './PlanEditor.tsx';
 import { stirEvery } from './model.ts';
+import { useBeans } from './useBeans.ts';
 import { useForecast, useOvenLearning } from './useRoastModel.ts';
 
 /** The aims a workshop roasts to unless a batch says otherwise. */
@@ -65,9 +67,10 @@ export function NextLoad({
   const loadKg = (loads[0] ?? oven?.maxMg ?? 2e6) / 1e6;
   const asked = stirEvery(habits, oven);
   const learning = useOvenLearning(oven);
+  const beans = useBeans(view.lot, oven, learning);
   const every = learning === null || reckonsStirs(learning) ? asked : undefined;
   const corridor = useForecast({
-    view,
+    beans,
     plan: byHand ? undefined : plan,
     loadKg,
     learning,
@@ -157,12 +160,13 @@ export function NextLoad({
             onAim={(next) => setKept((now) => ({ ...now, aim: next }))}
             corridor={corridor}
             learning={learning}
-            lot={view.lot}
+            beans={beans}
             loadKg={loadKg}
             every={every}
             earlier={earlier}
           />
           <OvenPanel machine={oven} learning={learning} />
+          <BeansPanel lot={view.lot} beans={beans} />
         </>
       )}
     </Panel>

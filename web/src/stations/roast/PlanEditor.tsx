@@ -3,7 +3,7 @@ import {
   plannedStirs,
   planMinutes,
   starterPlans,
-  type BeanFacts,
+  type BeanLearning,
   type OvenLearning,
   type RoastForecast,
   type RoastPlan,
@@ -22,7 +22,7 @@ export function PlanEditor({
   onAim,
   corridor,
   learning,
-  lot,
+  beans,
   loadKg,
   every,
   earlier,
@@ -33,7 +33,7 @@ export function PlanEditor({
   onAim: (aim: RoastAimDetails) => void;
   corridor: RoastForecast | null;
   learning: OvenLearning | null;
-  lot: BeanFacts;
+  beans: BeanLearning | null;
   loadKg: number;
   /** Seconds between stirs; undefined where there are none. */
   every: number | undefined;
@@ -81,7 +81,7 @@ export function PlanEditor({
         aim={aim}
         onAim={onAim}
         learning={learning}
-        lot={lot}
+        beans={beans}
         loadKg={loadKg}
         every={every}
       />
@@ -108,7 +108,7 @@ function Expected({ forecast }: { forecast: RoastForecast | null }) {
         dose: range(forecast.dose.end, (n) => words.number(n, 0)),
         acid: `${words.number((1 - forecast.acid.end.high) * 100)}–${words.percent(1 - forecast.acid.end.low, 0)}`,
         moisture: range(forecast.moisture.end, (n) => words.number(n, 1)),
-        loss: `${words.number(forecast.lossShare.low * 100, 1)}–${words.percent(forecast.lossShare.high)}`,
+        loss: `${words.number(forecast.lossShare.end.low * 100, 1)}–${words.percent(forecast.lossShare.end.high)}`,
       })}
     </p>
   );

@@ -1,13 +1,7 @@
 import { Wand2 } from 'lucide-react';
 import { useState } from 'react';
 import type { RoastAimDetails } from '@wunsch/contract';
-import {
-  makeBean,
-  type AimResult,
-  type BeanFacts,
-  type OvenLearning,
-  type RoastPlan,
-} from '@wunsch/core/roast';
+import { type AimResult, type BeanLearning, type OvenLearning, type RoastPlan } from '@wunsch/core/roast';
 import { Button } from '../../ui/Button.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
@@ -21,7 +15,7 @@ export function Solver({
   aim,
   onAim,
   learning,
-  lot,
+  beans,
   loadKg,
   every,
 }: {
@@ -30,7 +24,7 @@ export function Solver({
   aim: RoastAimDetails;
   onAim: (aim: RoastAimDetails) => void;
   learning: OvenLearning | null;
-  lot: BeanFacts;
+  beans: BeanLearning | null;
   loadKg: number;
   every: number | undefined;
 }) {
@@ -41,7 +35,7 @@ export function Solver({
   const [found, setFound] = useState<{ results: AimResult[]; aim: RoastAimDetails } | null>(null);
   const [failure, setFailure] = useState<string | null>(null);
   const solve = async () => {
-    if (!learning) return;
+    if (!learning || !beans) return;
     setBusy(true);
     setFailure(null);
     const { moistureLow, moistureHigh } = aim;
@@ -49,7 +43,7 @@ export function Solver({
       .ask((thread) =>
         thread.solve({
           start: plan,
-          bean: makeBean(lot),
+          bean: beans.bean,
           oven: learning.oven,
           loadKg,
           stirEvery: every,

@@ -37,6 +37,8 @@ export function Readouts({
   const { t } = words;
   const last = bean.at(-1);
   const smooth = last ? smoothedAt(bean.slice(-240), last.seconds) : null;
+  // Measured alone it jumps with the probe's noise and with each stir.
+  const pace = forecast && forecast.readings > 3 ? forecast.paceNow : (smooth?.pace ?? null);
   const isOlderThan = (age: number, reading: BeanReading | undefined) =>
     reading !== undefined && now - reading.seconds > age;
   const readAt = (reading: BeanReading) => (
@@ -134,10 +136,10 @@ export function Readouts({
           )
         }
       >
-        {smooth && bean.length > 3 && !isOlderThan(GONE, last) ? (
+        {pace !== null && bean.length > 3 && !isOlderThan(GONE, last) ? (
           <>
-            {Math.abs(words.kelvin(smooth.pace)) < 0.05 ? '' : smooth.pace > 0 ? '+' : '−'}
-            {words.number(Math.abs(words.kelvin(smooth.pace)), 1)}
+            {Math.abs(words.kelvin(pace)) < 0.05 ? '' : pace > 0 ? '+' : '−'}
+            {words.number(Math.abs(words.kelvin(pace)), 1)}
             <span className="text-[14px]"> {words.temperatureUnit}/min</span>
           </>
         ) : (

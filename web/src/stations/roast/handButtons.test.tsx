@@ -1,12 +1,17 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import type { StepFinish } from '@wunsch/contract';
+import type { RoastForecast } from '@wunsch/core/roast';
 import { show, Wire } from '../../testing/page.tsx';
 import { batchView, idOf, movement, step } from '../../testing/views.ts';
 import { HandButtons } from './HandButtons.tsx';
 
 const MINUTE = 60_000;
 
-const open = ({ details = {}, minutes = 31 }: { details?: object; minutes?: number } = {}) => {
+const open = ({
+  details = {},
+  minutes = 31,
+  forecast = null,
+}: { details?: object; minutes?: number; forecast?: RoastForecast | null } = {}) => {
   const wire = new Wire();
   const startedAt = new Date(Date.now() - minutes * MINUTE).toISOString();
   const roast = step('roast', { startedAt, details });
@@ -19,7 +24,7 @@ const open = ({ details = {}, minutes = 31 }: { details?: object; minutes?: numb
       alarms={[]}
       now={minutes * 60}
       plan={undefined}
-      forecast={null}
+      forecast={forecast}
     />,
   );
   return { wire, user, startedAt, said: () => wire.sent.at(-1)!.body as StepFinish };
@@ -123,4 +128,21 @@ test('what hands do is logged with a tap, and the last stir says when it was', a
     { kind: 'event', name: 'stirred', note: '', value: null },
     { kind: 'event', name: 'door', note: '', value: 15 },
   ]);
+});
+
+test('a weight far from what this load was to come to is asked about first, and taken when it is right', async () => {
+  const range = { median: 0.055, low: 0.052, high: 0.058 };
+  const { wire, user } = open({ forecast: { lossShare: { now: range, end: range } } as RoastForecast });
+  await user.click(screen.getByRole('button', { name: /Beans out.*2\.26.kg to 2\.28.kg/ }));
+  const pad = within(await screen.findByRole('dialog'));
+  await user.type(pad.getByLabelText('Weight'), '2.26 kg');
+  expect(pad.queryByText(/would be lost/)).toBeNull();
+  await user.clear(pad.getByLabelText('Weight'));
+  await user.type(pad.getByLabelText('Weight'), '2.2 kg');
+  expect((await pad.findByText(/would be lost/)).textContent).toMatch(
+    /8\.3.% would be lost, where 5\.2–5\.8.% was/,
+  );
+  expect(wire.sent).toEqual([]);
+  await user.click(pad.getByRole('button', { name: /^Yes, 2\.2.*kg/ }));
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
 });

@@ -1,6 +1,15 @@
 import { modelEvents } from '@wunsch/core/roast';
 import type { RoastRecord } from '@wunsch/contract';
-import { loggedRoast, eventsOf, ovenKind, seriesOf, stageNow, stirEvery, usualOven } from './model.ts';
+import {
+  loggedRoast,
+  eventsOf,
+  ovenKind,
+  seriesOf,
+  stageNow,
+  stirEvery,
+  usualOven,
+  weighedRoast,
+} from './model.ts';
 
 const BEGAN = '2026-11-20T09:00:00Z';
 const at = (seconds: number) => new Date(Date.parse(BEGAN) + seconds * 1000).toISOString();
@@ -137,6 +146,24 @@ describe('a roast for the model', () => {
       ],
       ...part,
     }) as unknown as RoastRecord;
+
+  test('a finished load says what it lost, and when it came out', () => {
+    const closed = (more: object = {}, step: object = {}) =>
+      weighedRoast(
+        record({
+          outMg: 2_726_000,
+          step: { startedAt: BEGAN, endedAt: at(2000), details: { plan: PLAN }, ...step },
+          ...more,
+        }),
+      );
+    expect(closed()).toMatchObject({ outSeconds: 2000, lossShare: 1 - 2726 / 2900 });
+    expect(closed({ events: [{ name: 'beans-out', at: at(1810), value: null }] })!.outSeconds).toBe(1810);
+    expect(closed({ outMg: 0 })).toBeNull();
+    expect(closed({}, { endedAt: null })).toBeNull();
+    // Weighed the next morning, and nobody said when it came out.
+    expect(closed({}, { endedAt: at(50_000) })).toBeNull();
+    expect(closed({}, { details: {} })).toBeNull();
+  });
 
   test('its longest series counts, timed from beans-in and not from its own start', () => {
     expect(seriesOf(record(), 'bean').map((r) => r.seconds)).toEqual([5, 15, 25]);

@@ -1,14 +1,17 @@
 import type { Machine, ObservationRecord, RoastHabits, RoastRecord, StepRecord } from '@wunsch/contract';
 import {
+  BEANS_OUT,
   makeBean,
   makeOven,
   modelEvents,
+  planMinutes,
   untilBeansOut,
   type BeanReading,
   type LoggedRoast,
   type Oven,
   type OvenFacts,
   type RoastPlan,
+  type WeighedRoast,
 } from '@wunsch/core/roast';
 
 /** What kind of oven a machine's own words describe; a fan oven where they do not say. */
@@ -61,6 +64,20 @@ export function loggedRoast(record: RoastRecord): LoggedRoast | null {
     beanReadings: seriesOf(record, 'bean'),
     ovenReadings: seriesOf(record, 'oven'),
   };
+}
+
+/** So much longer than planned a load without a probe may have been in and teach something, minutes. */
+const OVER = 60;
+
+/** A finished load as what it lost may teach of its beans; null without a plan, weights, or a time at which they came out. */
+export function weighedRoast(record: RoastRecord): WeighedRoast | null {
+  const logged = loggedRoast(record);
+  const { startedAt, endedAt } = record.step;
+  const out = record.events.findLast((e) => e.name === BEANS_OUT)?.at ?? endedAt;
+  if (!logged || !out || record.outMg <= 0) return null;
+  const outSeconds = (Date.parse(out) - Date.parse(startedAt)) / 1000;
+  if (!(outSeconds > 0) || outSeconds > (planMinutes(logged.plan) + OVER) * 60) return null;
+  return { ...logged, outSeconds, lossShare: 1 - record.outMg / record.inMg };
 }
 
 /** Stage that runs at some second, hands having ended stages early; null after the end. */

@@ -5,7 +5,7 @@ import { Readouts } from './Readouts.tsx';
 const STARTED = Date.parse('2026-11-26T09:00:00Z');
 
 /** Read every ten seconds for twenty minutes, and looked at so much later. */
-function open(laterS: number) {
+function open(laterS: number, forecast: RoastForecast | null = null) {
   const bean = Array.from({ length: 121 }, (_, i) => ({ seconds: i * 10, celsius: 60 + i * 0.3 }));
   const range = { median: 96, low: 90, high: 100 };
   const corridor = { line: [0, 3600].map((seconds) => ({ seconds, ...range, air: 120 })) } as RoastForecast;
@@ -18,7 +18,7 @@ function open(laterS: number) {
       setC={122}
       stageName="soak"
       corridor={corridor}
-      forecast={null}
+      forecast={forecast}
       end={2100}
       startedAt={STARTED}
     />,
@@ -36,4 +36,11 @@ test.each([
   expect(/in the corridor/.test(told)).toBe(isCompared);
   expect(/read 09:20/.test(told)).toBe(isDated);
   expect(/\+1\.8 °C\/min/.test(told)).toBe(hasPace);
+});
+
+test('the pace is the one of the forecast where that has readings enough, since the probe’s own jumps', () => {
+  const range = { median: 0, low: 0, high: 0 };
+  const forecast = { paceNow: -0.4, pace: range, end: range } as RoastForecast;
+  expect(open(5, { ...forecast, readings: 60 })).toMatch(/−0\.4 °C\/min/);
+  expect(open(5, { ...forecast, readings: 2 })).toMatch(/\+1\.8 °C\/min/);
 });

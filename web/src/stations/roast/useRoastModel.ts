@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
-import type { BatchView, Machine, RoastHabits, RoastRecord } from '@wunsch/contract';
+import type { Machine, RoastHabits, RoastRecord } from '@wunsch/contract';
 import {
-  makeBean,
+  type BeanLearning,
   type BeanReading,
   type LiveRoast,
   type OvenLearning,
@@ -77,7 +77,8 @@ export function useOvenLearning(machine: Machine | undefined, without?: string):
 
 /** What a forecast is made from; times in seconds since beans-in. */
 export interface ForecastInput {
-  view: BatchView;
+  /** The beans as known; null until that is known. */
+  beans: BeanLearning | null;
   plan: RoastPlan | undefined;
   loadKg: number;
   learning: OvenLearning | null;
@@ -99,20 +100,26 @@ export function useForecast(input: ForecastInput): RoastForecast | null {
   useEffect(() => {
     latest.current = input;
   });
-  const ready = Boolean(input.plan && input.learning && input.loadKg > 0);
+  const ready = Boolean(input.plan && input.learning && input.beans && input.loadKg > 0);
   const still = input.now === null;
   const key = still
-    ? JSON.stringify([input.plan, input.loadKg, input.learning?.shifts, input.events.length])
-    : `live ${input.events.length} ${JSON.stringify(input.plan)} ${input.learning?.roasts} ${input.loadKg}`;
+    ? JSON.stringify([
+        input.plan,
+        input.loadKg,
+        input.learning?.shifts,
+        input.beans?.bean,
+        input.events.length,
+      ])
+    : `live ${input.events.length} ${JSON.stringify(input.plan)} ${input.learning?.roasts} ${input.beans?.loads} ${input.loadKg}`;
   useEffect(() => {
     if (!ready) return;
     let gone = false;
     let timer: ReturnType<typeof setTimeout> | null = null;
     const ask = async () => {
-      const { view, plan, loadKg, learning, bean, oven, events, now, aimDose, ceilingC, habits } =
+      const { beans, plan, loadKg, learning, bean, oven, events, now, aimDose, ceilingC, habits } =
         latest.current;
       const live: LiveRoast = {
-        bean: makeBean(view.lot),
+        bean: beans!.bean,
         oven: learning!.oven,
         covariance: learning!.covariance,
         plan: plan!,

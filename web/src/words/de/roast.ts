@@ -57,7 +57,11 @@ export const roast: Record<keyof typeof en, string> = {
   'roast.over': 'Über der Zeit um',
   'roast.last': 'zuletzt {at}',
   'roast.out.expected': '{low} bis {high} erwartet',
+  'roast.out.doubt':
+    '{lost} wären verloren, zu erwarten waren {range}. Stimmt das Gewicht, und liegt alles auf der Waage?',
   'roast.lost.expected': 'Verlust, erwartet',
+  'roast.lost.odd':
+    'Ladung {n} hat {lost} verloren, zu erwarten waren {range}. Stimmen ihre Gewichte? Sie lassen sich unten berichtigen.',
   'roast.peak': 'Spitze',
   'roast.load.title': 'Ladung',
   'roast.load.n.more': 'Ladung {n}: Gewichte, Verlauf und Datei',
@@ -91,6 +95,14 @@ export const roast: Record<keyof typeof en, string> = {
   'oven.gain.none': 'Noch nicht genug: es braucht zwei Röstungen, die eine gemeinsame Temperatur erreichen.',
   'oven.gain.found':
     'Zeit bis {target} bei {n} Röstungen, aus denen er nicht gelernt hat: vorher um {before} daneben, jetzt um {after}.',
+  'beans.learnt': 'Bohnen von {lot}, gelernt aus {n, plural, one {{n} Ladung} other {{n} Ladungen}}',
+  'beans.usual': 'Bohnen von {lot}: noch nichts gelernt',
+  'beans.none':
+    'Jede Ladung, die vorher und nachher gewogen wird, lehrt, wie feucht diese Bohnen sind und wie schnell sie trocknen; das Gewicht der nächsten wird dann enger vorausgesagt.',
+  'beans.water': 'Wasser, wenn sie hineinkommen',
+  'beans.drying': 'Trocknen, üblich ist 1',
+  'beans.both':
+    'Gleich geröstete Ladungen lassen die beiden kaum unterscheiden; was die Bohnen wiegen werden, ist besser bekannt als jedes für sich.',
   'compare.title': 'Röstungen vergleichen',
   'compare.empty.title': 'Keine Röstung gewählt',
   'compare.empty.text': 'Unten zwei oder mehr wählen; sie werden beim Einlegen übereinandergelegt.',

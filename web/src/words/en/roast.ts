@@ -54,7 +54,11 @@ export const roast = {
   'roast.over': 'Over its time by',
   'roast.last': 'last {at}',
   'roast.out.expected': '{low} to {high} expected',
+  'roast.out.doubt':
+    '{lost} would be lost, where {range} was to be expected of this load. Is the weight right, and is everything on the scale?',
   'roast.lost.expected': 'Lost, expected',
+  'roast.lost.odd':
+    'Load {n} lost {lost}, where {range} was to be expected of such beans. Are its weights right? They can be corrected below.',
   'roast.peak': 'Peak',
   'roast.load.title': 'Load',
   'roast.load.n.more': 'Load {n}: weights, line and file',
@@ -87,6 +91,14 @@ export const roast = {
   'oven.gain.none': 'Not enough yet: needs two roasts that reach a common temperature.',
   'oven.gain.found':
     'Time to {target} on {n} roasts it had not learnt from: off by {before} before, by {after} now.',
+  'beans.learnt': 'Beans of {lot}, learnt from {n, plural, one {{n} load} other {{n} loads}}',
+  'beans.usual': 'Beans of {lot}: nothing learnt yet',
+  'beans.none':
+    'Each load that is weighed in and out teaches how wet these beans are and how fast they dry, and the next one’s weight is foretold more closely.',
+  'beans.water': 'Water when they go in',
+  'beans.drying': 'Drying, the usual being 1',
+  'beans.both':
+    'Loads roasted alike hardly tell the two apart; what beans will weigh is known better than either.',
   'compare.title': 'Compare roasts',
   'compare.empty.title': 'No roasts chosen',
   'compare.empty.text': 'Choose two or more below; they are laid over each other at beans in.',
