@@ -99,7 +99,8 @@ export function DoneLoads({ view, steps }: { view: BatchView; steps: readonly St
             id: 'expected',
             title: t('roast.lost.expected'),
             numeric: true,
-            cell: (r) => (r.expected === null ? '—' : range(r.expected)),
+            cell: (r) =>
+              r.expected === null ? '—' : <span className="whitespace-nowrap">{range(r.expected)}</span>,
           },
           {
             id: 'peak',
