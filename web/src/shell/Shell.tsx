@@ -26,7 +26,7 @@ import { TimerRing } from './Timers.tsx';
 import { useEntryHere } from './useEntryHere.ts';
 import type { TrailItem } from '@wunsch/contract';
 
-const Find = later(() => import('./Find.tsx').then((m) => m.default));
+const Find = later(() => import('../find/Find.tsx').then((m) => m.default));
 const KeysDialog = later(() => import('./KeysDialog.tsx').then((m) => m.KeysDialog));
 const TimerDialog = later(() => import('./TimerDialog.tsx').then((m) => m.TimerDialog));
 const SlipDrawer = later(() => import('./SlipDrawer.tsx').then((m) => m.SlipDrawer));

@@ -9,6 +9,7 @@ import { grind } from './de/grind.ts';
 import { temper } from './de/temper.ts';
 import { mould } from './de/mould.ts';
 import { packing } from './de/packing.ts';
+import { places } from './de/places.ts';
 import { plan } from './de/plan.ts';
 import { stock } from './de/stock.ts';
 import { faults } from './de/faults.ts';
@@ -41,6 +42,7 @@ export const deRooms: Record<keyof typeof enRooms, string> = {
   ...temper,
   ...mould,
   ...packing,
+  ...places,
   ...plan,
   ...stock,
   ...faults,

@@ -9,6 +9,7 @@ import { grind } from './en/grind.ts';
 import { temper } from './en/temper.ts';
 import { mould } from './en/mould.ts';
 import { packing } from './en/packing.ts';
+import { places } from './en/places.ts';
 import { plan } from './en/plan.ts';
 import { stock } from './en/stock.ts';
 import { faults } from './en/faults.ts';
@@ -40,6 +41,7 @@ export const enRooms = {
   ...temper,
   ...mould,
   ...packing,
+  ...places,
   ...plan,
   ...stock,
   ...faults,

@@ -1,11 +1,9 @@
-import { screen, waitFor, within } from '@testing-library/react';
+import { screen, waitFor } from '@testing-library/react';
 import { useLocation } from 'react-router';
-import type { BenchView, FindHit } from '@wunsch/contract';
+import type { FindHit } from '@wunsch/contract';
 import { show, Wire } from '../testing/page.tsx';
 import { idOf } from '../testing/views.ts';
 import Find from './Find.tsx';
-import { Line } from './Line.tsx';
-import { KeysDialog } from './KeysDialog.tsx';
 
 const HITS: FindHit[] = [
   { kind: 'batch', id: idOf(1)!, title: 'NK-07', detail: 'Nkondo', state: 'finished', path: '/batch/7' },
@@ -65,54 +63,43 @@ test('what a scanner read and nobody knows is looked for as it is', async () => 
   expect(wire.sent).toEqual([]);
 });
 
-describe('the line', () => {
-  const bench = (line: Partial<BenchView['line'][number]>[]) =>
-    ({
-      line: line.map((l) => ({ station: 'roast', running: 0, waiting: 0, onHold: 0, due: false, ...l })),
-    }) as unknown as BenchView;
-  const stateAt = (name: string) =>
-    within(screen.getByRole('navigation', { name: 'The line' }))
-      .getByRole('link', { name: new RegExp(`^${name}`) })
-      .textContent!.slice(name.length);
+describe('pages', () => {
+  const titles = async () =>
+    (await screen.findAllByRole('option')).map((o) => (o.textContent ?? '').replace(/^page/, ''));
 
-  test('each station says what is there: due before running, running before held, held before waiting', () => {
-    new Wire();
-    show(
-      <Line
-        bench={bench([
-          { station: 'roast', due: true, running: 2 },
-          { station: 'winnow', running: 1, onHold: 1 },
-          { station: 'beans', onHold: 2, waiting: 5 },
-          { station: 'temper', waiting: 3 },
-          { station: 'mould' },
-        ])}
-      >
-        {null}
-      </Line>,
-    );
-    expect(stateAt('Roast')).toBe('due now');
-    expect(stateAt('Winnow')).toBe('1 running');
-    expect(stateAt('Beans')).toBe('2 on hold');
-    expect(stateAt('Temper')).toMatch(/^3 /);
-    expect(stateAt('Mould')).toBe('—');
-    expect(stateAt('Grind')).toBe('…');
+  test('are found by their name before what is in the records, and by another word for them after it', async () => {
+    const hit = {
+      kind: 'note',
+      id: idOf(3),
+      title: 'NK-02',
+      detail: 'took stock with JB',
+      state: null,
+      path: '/batch/2',
+    };
+    new Wire().has('/api/find?q=stock', [hit as FindHit]);
+    const { user } = open();
+    await user.type(screen.getByRole('combobox'), 'stock');
+    await screen.findByRole('option', { name: /NK-02/ });
+    const found = await titles();
+    expect(found.slice(0, 2).sort()).toEqual(['Stock', 'Take stock']);
+    expect(found[2]).toMatch(/NK-02/);
+    await user.click(screen.getByRole('option', { name: /Take stock/ }));
+    expect(where()).toBe('/ledger/count');
   });
-});
 
-test('every key that does something is told', () => {
-  new Wire();
-  show(<KeysDialog onClose={() => undefined} />);
-  expect([...document.querySelectorAll('kbd')].map((k) => k.textContent)).toEqual([
-    '1–9',
-    '0',
-    '/',
-    'w',
-    'r',
-    'm',
-    'n',
-    't',
-    'u',
-    'Esc',
-    '?',
-  ]);
+  test('a word people use for what is done there leads to it, and is told', async () => {
+    new Wire().has('/api/find?q=recall', []);
+    const { user } = open();
+    await user.type(screen.getByRole('combobox'), 'recall');
+    expect(await titles()).toEqual(['Tracerecall']);
+    await user.keyboard('{Enter}');
+    await waitFor(() => expect(where()).toBe('/ledger'));
+  });
+
+  test('who makes no entries is not led to where they are made', async () => {
+    new Wire().has('/api/find?q=arrival', []);
+    const { user } = show(<Find onClose={() => undefined} />, { role: 'viewer' });
+    await user.type(screen.getByRole('combobox'), 'arrival');
+    expect(await screen.findByText(/“arrival”/)).toBeTruthy();
+  });
 });

@@ -4,15 +4,25 @@ import { useCallback, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { FindHit } from '@wunsch/contract';
 import { STATIONS } from '@wunsch/core/ledger';
-import { Camera } from './Camera.tsx';
-import { codeReader, thingOf } from './codes.ts';
-import { useDoor, useRead } from './door.tsx';
+import { Camera } from '../shell/Camera.tsx';
+import { codeReader, thingOf } from '../shell/codes.ts';
+import { placesFor, type FoundPlace } from './places.ts';
+import { useMayMake } from '../shell/session.tsx';
+import { useDoor, useRead } from '../shell/door.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
-import { useWords } from '../words/words.tsx';
+import { RoomWords, useWords } from '../words/words.tsx';
 
-/** Finds batches, lots, recipes, bars and notes, and takes you there. */
-export default function Find({ given = '', onClose }: { given?: string; onClose: () => void }) {
+/** Finds pages, batches, lots, recipes, bars and notes, and takes you there. */
+export default function Find(props: { given?: string; onClose: () => void }) {
+  return (
+    <RoomWords>
+      <FindDialog {...props} />
+    </RoomWords>
+  );
+}
+
+function FindDialog({ given = '', onClose }: { given?: string; onClose: () => void }) {
   const { t } = useWords();
   const navigate = useNavigate();
   const [text, setText] = useState(given.slice(0, 80));
@@ -44,9 +54,17 @@ export default function Find({ given = '', onClose }: { given?: string; onClose:
   const stations = STATIONS.filter((s) =>
     t(`station.${s}`).toLocaleLowerCase().startsWith(text.trim().toLocaleLowerCase()),
   );
+  const mayMake = useMayMake();
+  const pages = placesFor(text, t).filter(
+    (p) => (mayMake || !p.makes) && !stations.some((s) => p.path === `/${s}`),
+  );
+  const [named, meant] = [pages.filter((p) => p.by === null), pages.filter((p) => p.by !== null)];
+  const pageOf = (p: FoundPlace) => ({ value: `page ${p.path}`, path: p.path });
   const places = [
     ...stations.map((s) => ({ value: `station ${s}`, path: `/${s}` })),
+    ...named.map(pageOf),
     ...(data ?? []).map((hit) => ({ value: `${hit.kind}${hit.id}`, path: hit.path })),
+    ...meant.map(pageOf),
   ];
   const first = places[0];
   const [chosen, setChosen] = useState('');
@@ -60,6 +78,16 @@ export default function Find({ given = '', onClose }: { given?: string; onClose:
     // It is looked at again when the answer is there.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [entered, isLoading]);
+  const page = (p: FoundPlace) => {
+    const { value, path } = pageOf(p);
+    return (
+      <Command.Item key={value} value={value} onSelect={() => go(path)} className={item}>
+        <span className="w-20 shrink-0 text-[12px] text-ink-3">{t('find.page')}</span>
+        <span className="font-semibold">{t(p.title)}</span>
+        {p.by !== null && <span className="truncate text-[12.5px] text-ink-3">{p.by}</span>}
+      </Command.Item>
+    );
+  };
   return (
     <Dialog open onClose={onClose} title={t('find')} description={t('find.hint')}>
       <Command label={t('find')} shouldFilter={false} value={chosen} onValueChange={setChosen}>
@@ -80,7 +108,7 @@ export default function Find({ given = '', onClose }: { given?: string; onClose:
           className="min-h-12 w-full rounded border border-edge bg-panel px-3 text-[16px]"
         />
         <Command.List className="mt-2 max-h-[50dvh] overflow-y-auto">
-          {text.trim() !== '' && data?.length === 0 && stations.length === 0 && (
+          {text.trim() !== '' && data?.length === 0 && stations.length === 0 && pages.length === 0 && (
             <p className="p-3 text-ink-3">{t('find.nothing', { text })}</p>
           )}
           {stations.map((s) => (
@@ -88,6 +116,7 @@ export default function Find({ given = '', onClose }: { given?: string; onClose:
               <span className="font-semibold">{t(`station.${s}`)}</span>
             </Command.Item>
           ))}
+          {named.map(page)}
           {data?.map((hit) => (
             <Command.Item
               key={`${hit.kind}${hit.id}`}
@@ -103,6 +132,7 @@ export default function Find({ given = '', onClose }: { given?: string; onClose:
               </span>
             </Command.Item>
           ))}
+          {meant.map(page)}
         </Command.List>
       </Command>
       {canRead && (
