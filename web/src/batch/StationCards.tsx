@@ -45,7 +45,7 @@ export function StationCards({ view }: { view: BatchView }) {
                 <span className="flex justify-between gap-1 text-[12.5px] font-semibold">
                   <span className="truncate">{t(`station.${s.station}`)}</span>
                 </span>
-                <span className="block text-[12px] text-ink-3">{t(`flow.${s.state}`)}</span>
+                <span className="block text-[12px] text-ink-3">{t(`station-state.${s.state}`)}</span>
                 {rows.map(([name, value]) => (
                   <span key={name + value} className="mt-1 block border-t border-line pt-1">
                     <span className="block truncate text-[12px] text-ink-3">{name}</span>

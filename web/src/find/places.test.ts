@@ -3,7 +3,7 @@ import type { WordKey } from '../words/en.ts';
 import { PLACES, placesFor } from './places.ts';
 
 test('with several words each must fit, in any case and without accents', () => {
-  const say = (key: WordKey) => (key === 'place.trace' ? 'Rückruf einer Charge, EPCIS' : key);
+  const say = (key: WordKey) => (key === 'also.trace' ? 'Rückruf einer Charge, EPCIS' : key);
   expect(placesFor('ruckruf CHA', say).map((p) => p.by)).toEqual(['Rückruf einer Charge']);
   expect(placesFor('ruckruf lot', say)).toEqual([]);
   expect(placesFor('r', say)).toEqual([]);

@@ -117,7 +117,7 @@ export function Slip() {
             return (
               <li
                 key={s.station}
-                title={`${t(`station.${s.station}`)}: ${t(`flow.${state}`)}`}
+                title={`${t(`station.${s.station}`)}: ${t(`station-state.${state}`)}`}
                 className={
                   state === 'not needed'
                     ? 'h-[2px] w-[10px]'
@@ -129,7 +129,7 @@ export function Slip() {
                   borderColor: 'var(--edge)',
                 }}
               >
-                <span className="sr-only">{`${t(`station.${s.station}`)}: ${t(`flow.${state}`)}`}</span>
+                <span className="sr-only">{`${t(`station.${s.station}`)}: ${t(`station-state.${state}`)}`}</span>
               </li>
             );
           })}

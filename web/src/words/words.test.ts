@@ -99,6 +99,8 @@ test('what the Bench is drawn with speaks before any room has been loaded', () =
   const root = fileURLToPath(new URL('..', import.meta.url));
   const seen = new Set<string>();
   const asked = new Map<string, string>();
+  // What begins a word's name where its end is put together: all that begin so.
+  const begun = new Map<string, string>();
   const visit = (file: string) => {
     if (seen.has(file) || !existsSync(file) || file.includes('/words/')) return;
     seen.add(file);
@@ -107,6 +109,8 @@ test('what the Bench is drawn with speaks before any room has been loaded', () =
     if (text.includes('<RoomWords>') && !/(app|Shell)\.tsx$/.test(file)) return;
     // Any text that is the name of a word, wherever it stands: tables name words too.
     for (const [, said] of text.matchAll(/'([^'\n]+)'/g)) if (said! in en) asked.set(said!, file);
+    for (const [, group] of text.matchAll(/\bt\(\s*`([a-z-]+\.(?:[a-z-]+\.)*)\$\{/g)) begun.set(group!, file);
+    for (const [, group] of text.matchAll(/\bword\(\s*'([a-z-]+)'/g)) begun.set(`${group}.`, file);
     for (const [, from] of text.matchAll(/^import\s+(?!type\b)[^;]*?from\s+'(\.[^']+)'/gms))
       visit(join(dirname(file), from!));
     // Parts that come later belong to it too; pages are other rooms.
@@ -117,6 +121,13 @@ test('what the Bench is drawn with speaks before any room has been loaded', () =
   expect(seen.size).toBeGreaterThan(40);
   expect(asked.size).toBeGreaterThan(150);
   expect([...asked].filter(([key]) => !(key in enFrame))).toEqual([]);
+  expect(begun.size).toBeGreaterThan(10);
+  const late = [...begun].flatMap(([group, file]) =>
+    Object.keys(en)
+      .filter((key) => key.startsWith(group) && !(key in enFrame))
+      .map((key) => [key, file]),
+  );
+  expect(late).toEqual([]);
 });
 
 test('every text a page asks for by its full name is in the catalogue', () => {

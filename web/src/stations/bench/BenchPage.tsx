@@ -101,6 +101,9 @@ export default function BenchPage() {
   );
 }
 
+/** Codes longer than this are written smaller beside their ribbon, so that they end before it. */
+const LONG_CODE = 10;
+
 function Ribbons({ bench, now }: { bench: BenchView; now: number }) {
   const { column, wide } = useColumn();
   const largest = Math.max(
@@ -143,8 +146,12 @@ function RibbonRow({
         onClick={() => takeInHand(batch.id)}
         className="flex flex-wrap items-baseline justify-between gap-x-2 px-4 pt-2.5 xl:block"
       >
-        <span className="flex items-baseline justify-between gap-2">
-          <span className="num whitespace-nowrap text-[20px]">{batch.code}</span>
+        <span className="flex flex-wrap items-baseline justify-between gap-x-2">
+          <span
+            className={`num max-w-full truncate ${batch.code.length > LONG_CODE ? 'text-[15px]' : 'text-[20px]'}`}
+          >
+            {batch.code}
+          </span>
           <span className="num whitespace-nowrap text-[13.5px]">{words.mass(batch.flow.nowMg)}</span>
         </span>
         <span className="block truncate text-[12.5px] font-semibold">{batch.lotName}</span>

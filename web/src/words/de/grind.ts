@@ -2,7 +2,6 @@ import type { grind as english } from '../en/grind.ts';
 
 /** Wörter des Mahlens, Conchierens, Ruhens und der Maschinen. */
 export const grind: Record<keyof typeof english, string> = {
-  'tag.taste-sourness': 'verkosten',
   'work.grind': 'Mahlen',
   'work.conche': 'Conchieren',
   'work.leave': 'abgegeben',

@@ -151,6 +151,8 @@ export const shell: Record<keyof typeof en, string> = {
   'next.nothing': 'Nichts wartet',
   'next.all-done': 'Alles ist getan',
   'batch.finish': 'Charge abschließen',
+  'done.state.void': '{code} storniert',
+  'done.state.abandoned': '{code} aufgegeben',
   'done.state.finished': '{code} abgeschlossen',
   'done.state.open': '{code} wieder offen',
   'go.start': 'Dorthin',

@@ -1,6 +1,5 @@
 /** Words of grinding, conching, resting and machines. */
 export const grind = {
-  'tag.taste-sourness': 'taste it',
   'work.grind': 'grinding',
   'work.conche': 'conching',
   'work.leave': 'handed out',

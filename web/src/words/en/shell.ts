@@ -148,6 +148,8 @@ export const shell = {
   'next.nothing': 'Nothing is waiting',
   'next.all-done': 'Everything is done',
   'batch.finish': 'Finish the batch',
+  'done.state.void': '{code} voided',
+  'done.state.abandoned': '{code} abandoned',
   'done.state.finished': '{code} finished',
   'done.state.open': '{code} reopened',
   'go.start': 'Go to it',
