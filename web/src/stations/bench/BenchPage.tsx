@@ -144,7 +144,7 @@ function RibbonRow({
       <Link
         to={`/batch/${batch.id}`}
         onClick={() => takeInHand(batch.id)}
-        className="flex flex-wrap items-baseline justify-between gap-x-2 px-4 pt-2.5 xl:block"
+        className="flex flex-wrap items-baseline justify-between gap-x-2 px-4 pt-2.5 xl:block xl:pr-1.5"
       >
         <span className="flex flex-wrap items-baseline justify-between gap-x-2">
           <span
