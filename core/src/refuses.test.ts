@@ -211,6 +211,20 @@ const CASES: Case[] = [
     { wetter: 0.5, faster: -1 },
     { signed: /./ },
   ),
+  of(
+    'beans learnt',
+    (a) =>
+      roast.learnBeans(
+        { ...roast.makeBean(), ...a.prior },
+        [{ ...a.load, bean: roast.makeBean(), plan, events: [] }],
+        roast.learnOven(roast.makeOven(), []),
+      ),
+    {
+      prior: { moistureSd: 0.01, dryingLogSd: 0.2 },
+      load: { loadKg: 2, outSeconds: 1500, lossShare: 0.06, beanReadings: [], ovenReadings: [] },
+    },
+    { free: /load/ },
+  ),
   of('doubt of a loss', (a) => roast.doubtsLoss(a.loss, a.range), {
     loss: 0.06,
     range: { median: 0.06, low: 0.05, high: 0.07 },

@@ -13,6 +13,8 @@ export const RoastRecord = z.object({
     moisture: z.number().nullable(),
   }),
   inMg: z.number(),
+  /** What most of that was; null before anything is in. */
+  inMaterial: z.string().nullable().optional(),
   outMg: z.number(),
   events: z.array(z.object({ name: z.string(), at: z.string(), value: z.number().nullable() })),
   series: z.array(SeriesRecord),

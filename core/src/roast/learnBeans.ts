@@ -53,13 +53,15 @@ const PULL = [0.02, 0.4] as const;
  * @param prior the beans as the lot's facts say, with how far they may be off
  * @param loads loads of that lot in this oven; those without a time, a load or a sensible loss teach nothing
  * @param learning what is known of the oven
- * @throws RangeError for a loss that is no number
+ * @throws RangeError for a loss that is no number, or beans of which nothing is left to learn
  */
 export function learnBeans(
   prior: Bean,
   loads: readonly WeighedRoast[],
   learning: Pick<OvenLearning, 'oven' | 'covariance'>,
 ): BeanLearning {
+  requireAbove0(prior.moistureSd, 'how far the moisture may be off');
+  requireAbove0(prior.dryingLogSd, 'how far the drying rate may be off');
   for (const load of loads) {
     requireFinite(load.lossShare, 'the share a load lost');
     requireFinite(load.outSeconds, 'the time of beans-out');

@@ -11,7 +11,10 @@ describe.each(USUAL_DATABASE)('roasts looked for, on %s', (kind) => {
       ['MR', 'Marisol', ['MR-01']],
     ] as const) {
       const lot = await maker.lot(code, 20, { name });
-      for (const batch of batches) await maker.step(await maker.batch(batch, lot.id), 'roast');
+      for (const batch of batches) {
+        const stepId = await maker.step(await maker.batch(batch, lot.id), 'roast');
+        await maker.take(stepId, lot.parcelId, 2);
+      }
     }
   });
   afterAll(() => shop.close());
@@ -27,6 +30,11 @@ describe.each(USUAL_DATABASE)('roasts looked for, on %s', (kind) => {
     expect(await found('nk')).toEqual(['NK-01', 'NK-02']);
     expect(await found('solar')).toEqual([]);
     expect(await found(' marisol ')).toEqual(['MR-01']);
+  });
+
+  test('each with what went in, by which its lot learns from beans alone', async () => {
+    const { body } = await shop.send('GET', '/api/roasts?find=NK-01&limit=40');
+    expect((body as RoastRecord[])[0]).toMatchObject({ inMaterial: 'dry beans' });
   });
 
   test('a sign that means anything to the database means itself', async () => {

@@ -60,6 +60,7 @@ export async function loadRoasts(db: Db, query: RoastQuery): Promise<RoastRecord
       stepId: movement.stepId,
       direction: movement.direction,
       massMg: movement.massMg,
+      material: movement.material,
     })
     .from(movement)
     .where(and(inArray(movement.stepId, stepIds), inForce));
@@ -84,6 +85,11 @@ export async function loadRoasts(db: Db, query: RoastQuery): Promise<RoastRecord
       lines
         .filter((l) => l.stepId === s.step.id && l.direction === direction)
         .reduce((total, l) => total + l.massMg, 0);
+    const into = lines.filter((l) => l.stepId === s.step.id && l.direction === 'in');
+    const most = into.reduce<(typeof into)[number] | null>(
+      (a, b) => (a && a.massMg >= b.massMg ? a : b),
+      null,
+    );
     const tasted = impressions.get(s.step.batchId ?? '') ?? [];
     const mean = (of: 'liking' | 'sour') => {
       const values = tasted.map((said) => said[of]).filter((v) => v !== null);
@@ -94,6 +100,7 @@ export async function loadRoasts(db: Db, query: RoastQuery): Promise<RoastRecord
       batchCode: s.batchCode,
       lot: s.lot,
       inMg: sum('in'),
+      inMaterial: most?.material ?? null,
       outMg: sum('out'),
       events: mine.flatMap((n) => {
         const data = n.data as { kind: string; name: string; value?: number | null };

@@ -80,7 +80,9 @@ export function LiveLoad({
   const done = useMemo(() => modelEvents(events, step.startedAt), [events, step.startedAt]);
   const { inMg } = balanceOf(view, step.id);
   const learning = useOvenLearning(machine, step.id);
-  const beans = useBeans(view.lot, machine, learning, step.id);
+  const goesIn =
+    view.movements.find((m) => m.stepId === step.id && m.direction === 'in' && m.inForce)?.material ?? null;
+  const beans = useBeans(view.lot, machine, learning, goesIn, step.id);
   const reckoned = lastStir || learning === null || reckonsStirs(learning) ? stirEvery : undefined;
   const toStir = useMemo(
     () => (plan ? plannedStirs(plan, reckoned, lastStirred ?? 0) : []),

@@ -9,11 +9,11 @@ import { Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
 import { temperatures } from '../series.ts';
 import { WeighIn } from '../WeighIn.tsx';
-import { useMachines, useWork } from '../work.ts';
+import { accepts, useMachines, useWork } from '../work.ts';
 import { BeansPanel } from './BeansPanel.tsx';
 import { OvenPanel } from './OvenPanel.tsx';
 import { PlanEditor } from './PlanEditor.tsx';
-import { stirEvery } from './model.ts';
+import { isRawBeans, stirEvery } from './model.ts';
 import { useBeans } from './useBeans.ts';
 import { useForecast, useOvenLearning } from './useRoastModel.ts';
 
@@ -67,7 +67,9 @@ export function NextLoad({
   const loadKg = (loads[0] ?? oven?.maxMg ?? 2e6) / 1e6;
   const asked = stirEvery(habits, oven);
   const learning = useOvenLearning(oven);
-  const beans = useBeans(view.lot, oven, learning);
+  const fit = view.parcels.filter((p) => p.remainingMg > 0 && accepts('roast', p.material));
+  const goesIn = fit.some((p) => isRawBeans(p.material)) ? null : (fit[0]?.material ?? null);
+  const beans = useBeans(view.lot, oven, learning, goesIn);
   const every = learning === null || reckonsStirs(learning) ? asked : undefined;
   const corridor = useForecast({
     beans,

@@ -163,6 +163,10 @@ describe('a roast for the model', () => {
     // Weighed the next morning, and nobody said when it came out.
     expect(closed({}, { endedAt: at(50_000) })).toBeNull();
     expect(closed({}, { details: {} })).toBeNull();
+    // Nibs dry faster, and what was roasted before has little left to lose.
+    expect(closed({ inMaterial: 'sorted beans' })).not.toBeNull();
+    expect(closed({ inMaterial: 'nibs' })).toBeNull();
+    expect(closed({ inMaterial: 'roasted beans' })).toBeNull();
   });
 
   test('its longest series counts, timed from beans-in and not from its own start', () => {

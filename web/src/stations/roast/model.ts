@@ -69,12 +69,16 @@ export function loggedRoast(record: RoastRecord): LoggedRoast | null {
 /** So much longer than planned a load without a probe may have been in and teach something, minutes. */
 const OVER = 60;
 
-/** A finished load as what it lost may teach of its beans; null without a plan, weights, or a time at which they came out. */
+/** Whether what goes in are a lot's beans as they came, and neither nibs, which dry faster, nor beans that were roasted before. */
+export const isRawBeans = (material: string | null | undefined): boolean =>
+  material == null || material === 'dry beans' || material === 'sorted beans';
+
+/** A finished load as what it lost may teach of its beans; null for other things than raw beans, and without a plan, weights, or a time at which they came out. */
 export function weighedRoast(record: RoastRecord): WeighedRoast | null {
   const logged = loggedRoast(record);
   const { startedAt, endedAt } = record.step;
   const out = record.events.findLast((e) => e.name === BEANS_OUT)?.at ?? endedAt;
-  if (!logged || !out || record.outMg <= 0) return null;
+  if (!logged || !out || record.outMg <= 0 || !isRawBeans(record.inMaterial)) return null;
   const outSeconds = (Date.parse(out) - Date.parse(startedAt)) / 1000;
   if (!(outSeconds > 0) || outSeconds > (planMinutes(logged.plan) + OVER) * 60) return null;
   return { ...logged, outSeconds, lossShare: 1 - record.outMg / record.inMg };

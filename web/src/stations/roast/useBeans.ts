@@ -3,7 +3,7 @@ import type { Lot, Machine, RoastRecord } from '@wunsch/contract';
 import { makeBean, type BeanLearning, type OvenLearning, type Ranged } from '@wunsch/core/roast';
 import { useRead } from '../../shell/door.tsx';
 import { roastWork } from '../../workers/roast.ts';
-import { weighedRoast } from './model.ts';
+import { isRawBeans, weighedRoast } from './model.ts';
 
 /** Loads of a lot that are asked for; the newest teach. */
 const LOADS = 8;
@@ -53,12 +53,14 @@ function useAnswer<T>(key: string | null, ask: () => Promise<T>): T | null {
 /**
  * A lot's beans as what its finished loads in this oven lost has taught, or as its facts say where there are none; null until that is known.
  *
+ * @param what goes in: of nibs, and of beans that were roasted before, only the facts are told
  * @param without a load that is not to teach
  */
 export function useBeans(
   lot: Beans,
   machine: Machine | undefined,
   learning: OvenLearning | null,
+  what: string | null,
   without?: string,
 ): BeanLearning | null {
   const facts = useFacts(lot);
@@ -66,7 +68,7 @@ export function useBeans(
     ?.filter(({ stepId }) => stepId !== without)
     .map(({ load }) => load);
   const usual = useMemo<BeanLearning>(() => ({ bean: facts, loads: 0 }), [facts]);
-  const teach = learning && loads && loads.length > 0;
+  const teach = learning && loads && loads.length > 0 && isRawBeans(what);
   const answer = useAnswer(teach ? JSON.stringify([facts, learning.shifts, loads.map(told)]) : null, () =>
     roastWork.ask((thread) => thread.learnBeans(facts, loads!, learning!)).catch(() => usual),
   );
