@@ -79,7 +79,8 @@ export function learnBeans(
     const pull = information.mmul(Matrix.columnVector(at)).neg();
     for (const load of usable) {
       const { missed, moves, variance } = lossOf(load, moved(prior, at), learning);
-      const doubt = variance + moves.mmul(before).mmul(moves.transpose()).get(0, 0);
+      // As the loads together say by now: of many that agree, one that does not stands out.
+      const doubt = variance + moves.mmul(covariance).mmul(moves.transpose()).get(0, 0);
       const odd = missed / Math.sqrt(doubt);
       const weight = 1 / (1 + (odd / ODD) ** 2) / variance;
       information.add(moves.transpose().mmul(moves).mul(weight));

@@ -73,7 +73,7 @@ const wordsOf = (text: string) =>
 const LEAST = 2;
 
 /**
- * Places whose name, or another word for them, has a word that begins with each word typed; those found by name first.
+ * Places whose name, or another word for them, has a word that begins with each word typed.
  *
  * @param say a word of the catalogue in the reader's language
  */
@@ -84,10 +84,9 @@ export function placesFor(text: string, say: (key: WordKey) => string): FoundPla
     const words = wordsOf(name);
     return typed.every((t) => words.some((w) => w.startsWith(t)));
   };
-  const found = PLACES.flatMap((place): FoundPlace[] => {
+  return PLACES.flatMap((place): FoundPlace[] => {
     if (fits(say(place.title))) return [{ ...place, by: null }];
     const by = say(place.also).split(', ').find(fits);
     return by === undefined ? [] : [{ ...place, by }];
   });
-  return [...found.filter((p) => p.by === null), ...found.filter((p) => p.by !== null)];
 }

@@ -12,8 +12,8 @@ import {
   type WeighedRoast,
 } from '../../roast/index.ts';
 import { DRIES, HIDDEN, WET } from './hidden.ts';
+import { probed } from './probes.ts';
 import { countIn, type StationScore } from './score.ts';
-import { wander } from './wander.ts';
 
 /** How one roast differs from another in the same oven, one load of a lot from another in its water (%), and what a scale and a tray add to a loss. */
 const BETWEEN = [0.05, 0.04, 0.1, 1.2];
@@ -51,16 +51,10 @@ function roastLot(seed: number, { ranges }: StationScore): void {
     bean.dryingRate *= dries;
     const common = { plan, loadKg: 1.5 + random(), events: [] };
     const run = simulateRoast({ ...common, bean, oven, sampleEvery: EVERY });
-    const off = normalDraw(random);
-    const beanError = wander(random, { spread: 0.8, noise: 0.4, forgets: 300, every: EVERY });
-    const airError = wander(random, { spread: 2, noise: 0.8, forgets: 300, every: EVERY });
-    const read = (column: 'bean' | 'air', error: () => number) =>
-      Array.from(run.seconds, (seconds, i) => ({ seconds, celsius: run[column][i]! + error() }));
     return {
       ...common,
       bean: makeBean(),
-      beanReadings: read('bean', () => off + beanError()),
-      ovenReadings: read('air', airError),
+      ...probed(random, run, EVERY),
       outSeconds: run.endSeconds,
       lossShare: run.lossShare + WEIGHED * normalDraw(random),
       truly: { loss: run.lossShare, moisture: run.moisture.at(-1)! },

@@ -17,8 +17,8 @@ import {
   type RoastEvent,
 } from '../../roast/index.ts';
 import { DRIES, HIDDEN, WET } from './hidden.ts';
+import { probed } from './probes.ts';
 import { countIn, countWarning, type StationScore } from './score.ts';
-import { wander } from './wander.ts';
 
 const EVERY = 10;
 
@@ -58,19 +58,13 @@ function roastOf(seed: number, events: readonly RoastEvent[]) {
   const bean = makeBean({ moisture: between(WET) });
   bean.dryingRate *= between(DRIES);
   const run = simulateRoast({ ...common, bean, oven, sampleEvery: EVERY });
-  const off = normalDraw(random);
-  const beanError = wander(random, { spread: 0.8, noise: 0.4, forgets: 300, every: EVERY });
-  const airError = wander(random, { spread: 2, noise: 0.8, forgets: 300, every: EVERY });
-  const read = (column: 'bean' | 'air', error: () => number) =>
-    Array.from(run.seconds, (seconds, i) => ({ seconds, celsius: run[column][i]! + error() }));
   return {
     live: {
       ...common,
       bean: makeBean(),
       events: [],
       oven: usual,
-      beanReadings: read('bean', () => off + beanError()),
-      ovenReadings: read('air', airError),
+      ...probed(random, run, EVERY),
     },
     run,
     end: planMinutes(plan) * 60,

@@ -12,20 +12,22 @@ export function BeansPanel({ lot, beans }: { lot: Pick<Lot, 'code'>; beans: Bean
   const water = (100 * bean.moisture) / (1 + bean.moisture);
   const waterU = (100 * bean.moistureSd) / (1 + bean.moisture) ** 2;
   const drying = bean.dryingRate / BEAN_DEFAULTS.dryingRate.value;
+  const figures = [
+    ['beans.water', `${words.number(water, 1)} ± ${words.number(waterU, 1)} %`],
+    ['beans.drying', `${words.number(drying, 2)} ± ${words.number(drying * bean.dryingLogSd, 2)}`],
+  ] as const;
   return (
     <details className="mt-3 rounded border border-line p-3">
       <summary className="min-h-8 cursor-pointer font-semibold">
         {t(loads > 0 ? 'beans.learnt' : 'beans.usual', { lot: lot.code, n: loads })}
       </summary>
       <dl className="mt-2 grid gap-x-6 gap-y-1 sm:grid-cols-2">
-        <div className="flex justify-between gap-3 border-b border-line py-1">
-          <dt className="text-ink-2">{t('beans.water')}</dt>
-          <dd className="num">{`${words.number(water, 1)} ± ${words.number(waterU, 1)} %`}</dd>
-        </div>
-        <div className="flex justify-between gap-3 border-b border-line py-1">
-          <dt className="text-ink-2">{t('beans.drying')}</dt>
-          <dd className="num">{`${words.number(drying, 2)} ± ${words.number(drying * bean.dryingLogSd, 2)}`}</dd>
-        </div>
+        {figures.map(([name, value]) => (
+          <div key={name} className="flex justify-between gap-3 border-b border-line py-1">
+            <dt className="text-ink-2">{t(name)}</dt>
+            <dd className="num">{value}</dd>
+          </div>
+        ))}
       </dl>
       <p className="mt-2 text-[12.5px] text-ink-3">{t(loads > 0 ? 'beans.both' : 'beans.none')}</p>
     </details>

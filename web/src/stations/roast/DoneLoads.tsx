@@ -2,14 +2,7 @@ import { Download, GitCompareArrows } from 'lucide-react';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
 import type { BatchView, StepRecord } from '@wunsch/contract';
-import {
-  beansOwn,
-  doubtsLoss,
-  roastDose,
-  thinReadings,
-  type Ranged,
-  type RoastPlan,
-} from '@wunsch/core/roast';
+import { beansOwn, doubtsLoss, roastDose, thinReadings, type RoastPlan } from '@wunsch/core/roast';
 import { Doubt } from '../../ui/Doubt.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { Table } from '../../ui/Table.tsx';
@@ -18,6 +11,7 @@ import { ReadingsInput } from '../ReadingsInput.tsx';
 import { temperatures } from '../series.ts';
 import { StepLines } from '../StepLedger.tsx';
 import { balanceOf, useMachine } from '../work.ts';
+import { lossText } from './lossText.ts';
 import { eventsOf } from './model.ts';
 import { RoastChart } from './RoastChart.tsx';
 import { useExpectedLosses } from './useBeans.ts';
@@ -58,7 +52,6 @@ export function DoneLoads({ view, steps }: { view: BatchView; steps: readonly St
     [steps, view, losses],
   );
   if (steps.length === 0) return null;
-  const range = ({ low, high }: Ranged) => `${words.number(low * 100, 1)}–${words.percent(high)}`;
   const odd = rows.filter(
     (r) => r.lost !== null && r.lost >= 0 && r.expected !== null && doubtsLoss(r.lost, r.expected),
   );
@@ -100,7 +93,11 @@ export function DoneLoads({ view, steps }: { view: BatchView; steps: readonly St
             title: t('roast.lost.expected'),
             numeric: true,
             cell: (r) =>
-              r.expected === null ? '—' : <span className="whitespace-nowrap">{range(r.expected)}</span>,
+              r.expected === null ? (
+                '—'
+              ) : (
+                <span className="whitespace-nowrap">{lossText(r.expected, words)}</span>
+              ),
           },
           {
             id: 'peak',
@@ -121,7 +118,7 @@ export function DoneLoads({ view, steps }: { view: BatchView; steps: readonly St
           {t('roast.lost.odd', {
             n: r.number,
             lost: words.percent(r.lost!),
-            range: range(r.expected!),
+            range: lossText(r.expected!, words),
           })}
         </Doubt>
       ))}

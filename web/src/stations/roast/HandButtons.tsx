@@ -19,6 +19,7 @@ import { useWords } from '../../words/words.tsx';
 import { useDoubt } from '../useDoubt.ts';
 import { balanceOf, useWork } from '../work.ts';
 import { alarmText } from './alarmText.ts';
+import { lossText } from './lossText.ts';
 
 /** So long after its end a load was hardly still in the oven; so long it may take where nothing was planned, s. */
 const LATE = 600;
@@ -93,8 +94,7 @@ export function HandButtons({
     const expected = out.lossShare ?? (now - out.pressed < JUST ? forecast?.lossShare.now : null);
     const lost = 1 - mg / inMg;
     if (!expected || !doubtsLoss(lost, expected)) return null;
-    const range = `${words.number(expected.low * 100, 1)}–${words.percent(expected.high)}`;
-    return t('roast.out.doubt', { lost: words.percent(lost), range });
+    return t('roast.out.doubt', { lost: words.percent(lost), range: lossText(expected, words) });
   };
   const massLeft = (loss: Ranged) => ({
     low: words.mass(Math.round((inMg * (1 - loss.high)) / 1e4) * 1e4),

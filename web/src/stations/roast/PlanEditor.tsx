@@ -10,6 +10,7 @@ import {
 } from '@wunsch/core/roast';
 import { Choice } from '../../ui/Field.tsx';
 import { useWords } from '../../words/words.tsx';
+import { lossText } from './lossText.ts';
 import { RoastChart } from './RoastChart.tsx';
 import { Solver } from './PlanSolver.tsx';
 import { StageTable } from './StageTable.tsx';
@@ -108,7 +109,7 @@ function Expected({ forecast }: { forecast: RoastForecast | null }) {
         dose: range(forecast.dose.end, (n) => words.number(n, 0)),
         acid: `${words.number((1 - forecast.acid.end.high) * 100)}–${words.percent(1 - forecast.acid.end.low, 0)}`,
         moisture: range(forecast.moisture.end, (n) => words.number(n, 1)),
-        loss: `${words.number(forecast.lossShare.end.low * 100, 1)}–${words.percent(forecast.lossShare.end.high)}`,
+        loss: lossText(forecast.lossShare.end, words),
       })}
     </p>
   );

@@ -92,23 +92,17 @@ export function useExpectedLosses(
     learning && which.length > 0
       ? JSON.stringify([facts, learning.shifts, which, loads.map(({ load }) => told(load))])
       : null,
-    () =>
-      roastWork.ask((thread) =>
-        thread.losses(
-          facts,
-          loads.map(({ load }) => load),
-          learning!,
-          which,
-        ),
-      ),
+    async () => {
+      const all = loads.map(({ load }) => load);
+      const ranges = await roastWork.ask((thread) => thread.losses(facts, all, learning!, which));
+      return new Map(ranges.map((range, i) => [loads[which[i]!]!.stepId, range]));
+    },
   );
-  return useMemo(
-    () => new Map(answer?.map((range, i) => [loads[which[i]!]!.stepId, range])),
-    // What the answer is of does not change without it.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-    [answer],
-  );
+  return answer ?? NONE;
 }
+
+/** Where nothing can be told. */
+const NONE: ReadonlyMap<string, Ranged> = new Map();
 
 /** What of a load tells it from another. */
 const told = (load: NonNullable<ReturnType<typeof weighedRoast>>) => [
