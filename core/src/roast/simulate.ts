@@ -4,6 +4,7 @@ import { KILL_STEP_DEFAULTS, SHELLS, TIME_STEP } from './defaults.ts';
 import { ACID_ENERGY, ACID_RATE, DOSE_ENERGY, relativeRate } from './dose.ts';
 import type { Oven } from './oven.ts';
 import type { RoastPlan } from './plan.ts';
+import { SAME, StageClock } from './stageClock.ts';
 
 // Taken once: they stand in the innermost loop.
 const { abs, exp, max, min } = Math;
@@ -87,8 +88,6 @@ export interface EnergyBalance {
 }
 
 const LONGEST = 12 * 3600;
-/** Moments nearer than this are the same one, s. */
-const SAME = 1e-9;
 const COOL_TRANSFER = 30;
 
 /**
@@ -343,49 +342,6 @@ function solveTridiagonal(
   }
   out[n - 1] = right[n - 1]! / diagonal[n - 1]!;
   for (let i = n - 2; i >= 0; i -= 1) out[i] = (right[i]! - upper[i]! * out[i + 1]!) / diagonal[i]!;
-}
-
-/** Follows the stages of a plan, which may end on time, on bean temperature, or when a hand says so. */
-class StageClock {
-  readonly starts: number[] = [0];
-  private index = 0;
-  private handEnd: number | null = null;
-  private over = false;
-
-  constructor(private readonly plan: RoastPlan) {}
-
-  get current() {
-    return this.plan.stages[this.index]!;
-  }
-
-  /** When the stage that runs ends by the clock, s. */
-  get due(): number {
-    return this.starts.at(-1)! + (this.over ? 0 : this.current.minutes * 60);
-  }
-
-  /** A hand ends the stage that runs. */
-  end(t: number): void {
-    this.handEnd = t;
-  }
-
-  /** Moves on where a stage has ended; the end of the plan once, else null. */
-  advance(t: number, beanC: number): number | null {
-    while (!this.over) {
-      const stage = this.current;
-      const { due } = this;
-      const reached = stage.endBeanC != null && beanC >= stage.endBeanC;
-      if (!(t >= due - SAME || reached || this.handEnd !== null)) return null;
-      const at = this.handEnd !== null || reached ? t : due;
-      this.handEnd = null;
-      this.starts.push(at);
-      if (this.index === this.plan.stages.length - 1) {
-        this.over = true;
-        return at;
-      }
-      this.index += 1;
-    }
-    return null;
-  }
 }
 
 /** Share of its mass a load has lost at a moment of a run, of beans that went in with so much water, kg/kg. */
