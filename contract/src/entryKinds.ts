@@ -26,6 +26,7 @@ export const ENTRY_KINDS = [
   'customer.put',
   'delivery.make',
   'delivery.return',
+  'filling.make',
   'harvest.pick',
   'harvest.take-in',
   'hold.begin',

@@ -22,6 +22,7 @@ export * from './reads.ts';
 export * from './stations/beans.ts';
 export * from './stations/harvest.ts';
 export * from './stations/conche.ts';
+export * from './stations/fillings.ts';
 export * from './stations/hold.ts';
 export * from './stations/mould.ts';
 export * from './stations/recipe.ts';

@@ -25,6 +25,8 @@ const DRAWN_FROM: readonly [prefix: string, topics: readonly Topic[] | 'all'][] 
   ['/api/batches', ['batches', 'lots', 'recipes', 'workshop']],
   ['/api/pickings', ['harvest', 'lots']],
   ['/api/lots', ['lots', 'stock', 'batches', 'observations', 'attachments', 'yields']],
+  ['/api/fillings', ['stock', 'batches', 'lots', 'ingredients']],
+  ['/api/compositions', ['stock', 'batches', 'lots', 'ingredients']],
   ['/api/stock-items', ['stock', 'batches', 'lots', 'recipes', 'ingredients']],
   ['/api/stock-values', 'all'],
   ['/api/stock-paces', ['stock', 'batches', 'ingredients', 'recipes']],

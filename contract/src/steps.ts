@@ -10,7 +10,7 @@ import {
 import { Id, Instant, Money, StationName, Text } from './common.ts';
 import { CONCHE_DETAILS } from './stations/conche.ts';
 import { GRIND_DETAILS } from './stations/grind.ts';
-import { MOULD_DETAILS, WRAP_DETAILS } from './stations/mould.ts';
+import { FILLING_DETAILS, MOULD_DETAILS, WRAP_DETAILS } from './stations/mould.ts';
 import { RECIPE_DETAILS } from './stations/recipe.ts';
 import { ROAST_DETAILS } from './stations/roast.ts';
 import { SORT_DETAILS } from './stations/sort.ts';
@@ -58,6 +58,7 @@ export const DETAILS_OF: Readonly<Record<StepKind, z.ZodRawShape>> = {
   part: {},
   drain: {},
   press: {},
+  prepare: FILLING_DETAILS,
 };
 
 /** The details of any kind of step; which of them a step may keep depends on its kind ({@link DETAILS_OF}). */
@@ -74,6 +75,7 @@ export const StepDetails = z
     ...WRAP_DETAILS,
     ...LEAVE_DETAILS,
     ...COUNT_DETAILS,
+    ...FILLING_DETAILS,
   })
   .partial();
 /** See {@link StepDetails}. */

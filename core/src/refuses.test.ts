@@ -349,6 +349,17 @@ const CASES: Case[] = [
     { celsius: 21, humidity: 55 },
     { signed: /celsius/ },
   ),
+  of('water activity', (a) => mould.waterActivity(a.waterG, a.solutes), {
+    waterG: 100,
+    solutes: { sucrose: 60, invert: 20, lactose: 4, polyol: 5, salt: 1 },
+  }),
+  of(
+    'water of a filling',
+    (a) => mould.fillingWater(a.lines, a.boiledOffMg),
+    { lines: [{ ingredient: shelf('cream'), massMg: 300_000 }, ...lines], boiledOffMg: 20_000 },
+    { free: /composition|nutrition|density|crystal|price/ },
+  ),
+  of('keeping of a filling', (a) => mould.fillingKeepsUntil('2026-01-01', a.activity), { activity: 0.8 }),
   of('best before', (a) => mould.bestBefore('2026-01-01', a.months), { months: 12 }),
   of(
     'cost of a bar',

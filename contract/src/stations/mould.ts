@@ -28,6 +28,13 @@ export const MOULD_DETAILS = {
   setPlace: z.enum(['cabinet', 'room', 'cold-room', 'refrigerator']),
 };
 
+/** What making a filling keeps beside its weights. */
+export const FILLING_DETAILS = {
+  fillingName: Text(120),
+  waterActivity: MOULD_DETAILS.waterActivity,
+  bestBefore: MOULD_DETAILS.bestBefore,
+};
+
 /** What wrapping keeps beside its weights. */
 export const WRAP_DETAILS = {
   /** The last look at the bars: what was seen. */

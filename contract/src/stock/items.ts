@@ -28,15 +28,19 @@ export type StockItem = z.infer<typeof StockItem>;
 /** Within so many days of its best before a thing on hand is pointed out. */
 export const KEEPS_SHORTLY_DAYS = 45;
 
+/** The same of a filling, which keeps for weeks at best. */
+export const FILLING_SHORTLY_DAYS = 3;
+
 const Dated = z.object({
-  /** Bars, and deliveries of ingredients with something left. */
+  /** Bars, deliveries of ingredients with something left, and fillings. */
   bars: z.int(),
   deliveries: z.int(),
+  fillings: z.int(),
   /** What they are, those that keep shortest first, each once; some of them where there are many. */
   names: z.array(z.string()),
 });
 
-/** What on hand is past its best before, and what will be within {@link KEEPS_SHORTLY_DAYS}; what is set aside is in neither. */
+/** What on hand is past its best before, and what will be within {@link KEEPS_SHORTLY_DAYS}, a filling within {@link FILLING_SHORTLY_DAYS}; what is set aside is in neither. */
 export const DatedStock = z.object({ past: Dated, shortly: Dated });
 /** See {@link DatedStock}. */
 export type DatedStock = z.infer<typeof DatedStock>;

@@ -71,6 +71,7 @@ export const LOSSES = [
   'trim',
   'abandoned',
   'water and pulp',
+  'boiled off',
   'unexplained',
 ] as const;
 

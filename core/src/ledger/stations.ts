@@ -31,6 +31,7 @@ export const MATERIALS = [
   'cocoa butter',
   'cocoa powder',
   'shells',
+  'filling',
   'bars',
   'blocks',
   'rework',
@@ -47,12 +48,13 @@ export type Material = (typeof MATERIALS)[number];
 /** Materials that leave the line at a station beside the wanted output. */
 export const BY_PRODUCTS: ReadonlySet<Material> = new Set<Material>(['rejects', 'husk', 'fines', 'rework']);
 
-/** What is beside the work: by-products, juice, finished bars and what has a shelf of its own are nobody’s usual next thing. They can still be taken by name. */
+/** What is beside the work: by-products, juice, fillings, finished bars and what has a shelf of its own are nobody’s usual next thing. They can still be taken by name. */
 export const BESIDE_WORK: ReadonlySet<Material> = new Set<Material>([
   'rejects',
   'husk',
   'fines',
   'juice',
+  'filling',
   'bars',
   'ingredient',
   'packaging',
@@ -77,6 +79,7 @@ export const ENTRY_STATION: Readonly<Record<Material, Station>> = {
   rework: 'temper',
   'tempered chocolate': 'mould',
   shells: 'mould',
+  filling: 'mould',
   bars: 'taste',
   rejects: 'sort',
   husk: 'winnow',

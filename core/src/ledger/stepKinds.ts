@@ -18,7 +18,7 @@ export type WorkKind = (typeof WORK_KINDS)[number];
 /**
  * Every kind of step: work on the line, material that arrives or is dried, and what takes material out of the books
  * beside the work: leaving the workshop, being written off, or found different when counted; bars wrapped and boxed; parts
- * weighed out of a parcel for a trial; juice drained from fresh beans; and liquor pressed into butter and cake.
+ * weighed out of a parcel for a trial; juice drained from fresh beans; liquor pressed into butter and cake; and fillings prepared in a pot.
  */
 export const STEP_KINDS = [
   'receive',
@@ -31,6 +31,7 @@ export const STEP_KINDS = [
   'part',
   'drain',
   'press',
+  'prepare',
 ] as const;
 
 /** One kind of step. */
@@ -103,8 +104,29 @@ export const MAY_ENTER: Readonly<Record<WorkKind, ReadonlySet<Material>>> = {
   ]),
   conche: new Set<Material>(['liquor', 'cocoa butter', 'charge', 'ingredient', ...MELTABLE]),
   temper: new Set<Material>(['liquor', 'cocoa butter', 'charge', 'ingredient', ...MELTABLE]),
-  mould: new Set<Material>(['liquor', 'cocoa butter', 'charge', 'nibs', 'ingredient', 'shells', ...MELTABLE]),
+  mould: new Set<Material>([
+    'liquor',
+    'cocoa butter',
+    'charge',
+    'nibs',
+    'ingredient',
+    'shells',
+    'filling',
+    ...MELTABLE,
+  ]),
 };
+
+/** What a filling is made of: chocolate in any state, cacao, whatever is on the shelf, and fillings that are left. */
+export const MAY_FILL: ReadonlySet<Material> = new Set<Material>([
+  'nibs',
+  'liquor',
+  'cocoa butter',
+  'cocoa powder',
+  'charge',
+  'ingredient',
+  'filling',
+  ...MELTABLE,
+]);
 
 /** Whether a material may enter a kind of work. */
 export function mayEnter(kind: WorkKind, material: Material): boolean {

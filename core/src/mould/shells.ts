@@ -137,3 +137,14 @@ export function fillingDays(waterActivity: number): number {
     throw new RangeError(`a water activity lies between 0 and 1, not ${waterActivity}`);
   return FILLING_DAYS.find(([upTo]) => waterActivity <= upTo)?.[1] ?? 3;
 }
+
+/**
+ * The day up to which a filling made on a day keeps by its water activity, both ISO days: see {@link fillingDays}.
+ *
+ * @throws RangeError for a day that is none, or outside 0 to 1
+ */
+export function fillingKeepsUntil(madeOn: string, waterActivity: number): string {
+  const made = Date.parse(`${madeOn}T12:00:00Z`);
+  if (Number.isNaN(made)) throw new RangeError(`"${madeOn}" is no day; write it as 2026-11-30`);
+  return new Date(made + fillingDays(waterActivity) * 86_400_000).toISOString().slice(0, 10);
+}

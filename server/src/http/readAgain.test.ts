@@ -85,4 +85,25 @@ describe('after an entry every page it shows on is read again', () => {
     await put('work-hours', { timeZone: 'UTC', week: Array.from({ length: 7 }, () => [[1080, 1140]]) });
     await maker.note(grind, { kind: 'pause' });
   });
+
+  test('a filling, what it was made of, and its weights corrected', async () => {
+    const couverture = await maker.lot('RA-C', 5, { material: 'couverture' });
+    const movementId = v7();
+    const made = { movementId: v7(), parcelId: v7(), massMg: 900_000 };
+    await put('fillings', {
+      name: 'Ganache',
+      lines: [{ movementId, parcelId: couverture.parcelId, massMg: 1_000_000 }],
+      made,
+      lossId: v7(),
+      bestBefore: '2026-11-20',
+    });
+    await put('corrections', { movementId, massMg: 950_000, reason: 'misread' });
+    await put('leaves', {
+      parcelId: made.parcelId,
+      massMg: 100_000,
+      destination: 'eaten',
+      takenId: v7(),
+      lossId: v7(),
+    });
+  });
 });

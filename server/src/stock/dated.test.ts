@@ -4,7 +4,7 @@ import { USUAL_DATABASE, kg, Maker, openWorkshop, type TestWorkshop } from '../t
 
 /** A day so many days from today, `2026-12-24`; a test that runs over midnight may be told of the day before. */
 const day = (days: number) => new Date(Date.now() + days * 86_400_000).toISOString().slice(0, 10);
-const NOTHING = { bars: 0, deliveries: 0, names: [] };
+const NOTHING = { bars: 0, deliveries: 0, fillings: 0, names: [] };
 
 describe.each(USUAL_DATABASE)('what keeps no longer, on %s', (kind) => {
   let shop: TestWorkshop;
@@ -41,7 +41,7 @@ describe.each(USUAL_DATABASE)('what keeps no longer, on %s', (kind) => {
     await bars('LONG', 40, KEEPS_SHORTLY_DAYS + 1);
     expect(await told()).toEqual({
       past: NOTHING,
-      shortly: { bars: 10, deliveries: 0, names: ['TODAY lot'] },
+      shortly: { bars: 10, deliveries: 0, fillings: 0, names: ['TODAY lot'] },
     });
   });
 
@@ -64,6 +64,7 @@ describe.each(USUAL_DATABASE)('what keeps no longer, on %s', (kind) => {
     expect((await told()).past).toEqual({
       bars: 30,
       deliveries: 1,
+      fillings: 0,
       names: ['OLDER lot', milk!.name, 'OLD lot'],
     });
     await done('parcel-holds', { parcelIds: [supply.parcelId], onHold: true, reason: 'too old' });

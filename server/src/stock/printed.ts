@@ -18,11 +18,11 @@ export async function printedOn(
         select b.root, q.step_id from behind b
           join step s on s.id = b.step_id and s.kind in ('wrap', 'part', 'leave')
           join movement m on m.step_id = s.id and m.direction = 'in' and m.replaced_by is null and not m.voided
-          join parcel q on q.id = m.parcel_id and q.material in ('bars', 'blocks')),
+          join parcel q on q.id = m.parcel_id and q.material in ('bars', 'blocks', 'filling')),
       printed as (
         select b.root, min(s.details ->> 'bestBefore') filter (where s.details ->> 'bestBefore' ~ '^\\d{4}-\\d\\d-\\d\\d$') as best,
           min(s.details ->> 'barCode') as code
-        from behind b join step s on s.id = b.step_id and s.kind = 'mould' group by b.root)
+        from behind b join step s on s.id = b.step_id and s.kind in ('mould', 'prepare') group by b.root)
       select a.id, p.best as "bestBefore", p.code as "barCode" from asked a join printed p on p.root = a.step_id`),
   );
   return new Map(rows.map(({ id, ...r }) => [id, r]));

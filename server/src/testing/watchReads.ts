@@ -26,6 +26,7 @@ const LATEST: readonly [prefix: string, rows: string][] = [
   ['/api/tasting-sessions/', 'select id from tasting_session order by created_at desc limit 2'],
   ['/api/trials/', 'select id from trial order by id desc limit 1'],
   ['/api/ingredients/', 'select id from ingredient order by id limit 2'],
+  ['/api/fillings/', "select id from step where kind = 'prepare' and not voided order by id desc limit 2"],
   ['/api/labels/', "select id from parcel where material = 'bars' order by id desc limit 2"],
 ];
 
@@ -58,7 +59,7 @@ async function addresses({ app, store }: TestWorkshop): Promise<string[]> {
     .map(([path]) => path);
   const all = await Promise.all(
     paths.map(async (path) => {
-      if (path === '/api/trace') return [];
+      if (path === '/api/trace' || path === '/api/compositions') return [];
       if (!path.includes('{')) return [path];
       const from = LATEST.find(([prefix]) => path.startsWith(prefix));
       if (!from) throw new Error(`say in watchReads.ts where an id for ${path} is found`);
@@ -69,7 +70,16 @@ async function addresses({ app, store }: TestWorkshop): Promise<string[]> {
   const batches = rowsOf<{ id: string }>(
     await store.db.execute(sql`select id from batch order by started_at desc limit 2`),
   );
-  return [...all.flat(), ...batches.map(({ id }) => `/api/trace?of=batch&id=${id}&way=back`)];
+  const parcels = rowsOf<{ id: string }>(
+    await store.db.execute(
+      sql`select id from parcel where material in ('filling', 'couverture', 'chocolate') order by id desc limit 2`,
+    ),
+  );
+  return [
+    ...all.flat(),
+    ...parcels.map(({ id }) => `/api/compositions?of=${id}`),
+    ...batches.map(({ id }) => `/api/trace?of=batch&id=${id}&way=back`),
+  ];
 }
 
 /**

@@ -1,7 +1,15 @@
 import type { Ingredient, RecipeLine } from '@wunsch/core/recipe';
-import { madeFrom, unitCosts, type Constituent, type LineageGraph } from '@wunsch/core/ledger';
+import {
+  madeFrom,
+  madeOf,
+  unitCost,
+  unitCosts,
+  type Constituent,
+  type LineageGraph,
+} from '@wunsch/core/ledger';
 import type { StepRecord } from '@wunsch/contract';
 import type { Db } from '../db/database.ts';
+import { loadLineage } from './lineage.ts';
 import { compose, loadShelf } from './made.ts';
 
 /** Steps in which a bowl is put together: where it is weighed, and in the grinder, where more may join. */
@@ -34,9 +42,30 @@ export async function loadBowl(db: Db, graph: LineageGraph, stepIds: readonly st
         l.direction === 'in' &&
         (l.parcelId === null || !here.has(graph.parcels.get(l.parcelId)?.stepId ?? '')),
     );
-  const parts = madeFrom(graph, lines);
-  if (parts.length === 0) return { lines: [], unknown: [] };
   const wholeMg = lines.reduce((sum, l) => sum + l.massMg, 0);
+  return partsOf(db, graph, madeFrom(graph, lines), wholeMg);
+}
+
+/** What a parcel is made of, as lines of a recipe that weigh `wholeMg` together, and what a kg of its material has cost; else as {@link loadBowl}. */
+export async function loadComposition(
+  db: Db,
+  parcelId: string,
+  wholeMg: number,
+): Promise<Bowl & { pricePerKg: number }> {
+  const graph = await loadLineage(db, [parcelId], 'back');
+  return {
+    ...(await partsOf(db, graph, madeOf(graph, parcelId), wholeMg)),
+    pricePerKg: unitCost(graph, parcelId),
+  };
+}
+
+async function partsOf(
+  db: Db,
+  graph: LineageGraph,
+  parts: readonly Constituent[],
+  wholeMg: number,
+): Promise<Bowl> {
+  if (parts.length === 0) return { lines: [], unknown: [] };
   const shelf = await loadShelf(db, graph);
   const priceOf = pricesIn(graph);
   const bowl: Bowl = { lines: [], unknown: [] };

@@ -86,7 +86,7 @@ async function shellShare(db: Db, stepId: string, plan: NonNullable<StepDetails[
     .where(and(eq(movement.stepId, stepId), eq(movement.voided, false), isNull(movement.replacedBy)));
   const sum = (of: (m: (typeof lines)[number]) => boolean) =>
     lines.reduce((total, m) => total + (of(m) ? m.massMg : 0), 0);
-  const fillingMg = sum((m) => m.direction === 'in' && m.ingredientId !== null);
+  const fillingMg = sum((m) => m.direction === 'in' && (m.ingredientId !== null || m.material === 'filling'));
   const madeMg = sum((m) => m.direction === 'out' && m.material === 'bars');
   return fillingMg > 0 && fillingMg < madeMg
     ? chocolateShare({ madeMg, fillingMg })

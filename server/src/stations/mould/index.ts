@@ -1,3 +1,5 @@
+import { fillingRoutes } from './fillingRoutes.ts';
+import { fillingMake } from './fillings.ts';
 import { mouldDone } from './handlers.ts';
 import { labelRoutes } from './labels.ts';
 import { mouldingRoutes } from './mouldings.ts';
@@ -11,10 +13,11 @@ export { press } from './press.ts';
 /** See {@link StationRoom}. */
 export const mouldRoom: StationRoom = {
   name: 'mould',
-  handlers: [mouldDone, mouldPut, labelDesignPut, barsWrapped],
+  handlers: [mouldDone, fillingMake, mouldPut, labelDesignPut, barsWrapped],
   routes: (app) => {
     mouldRoutes(app);
     labelRoutes(app);
     mouldingRoutes(app);
+    fillingRoutes(app);
   },
 };
