@@ -1,4 +1,10 @@
-import { bestBefore, planShells, STAGE_MINUTES, type ShellStage } from '@wunsch/core/mould';
+import {
+  bestBefore,
+  fillingKeepsUntil,
+  planShells,
+  STAGE_MINUTES,
+  type ShellStage,
+} from '@wunsch/core/mould';
 import { STARTER_DESIGNS } from '@wunsch/core/label';
 import { plannedPath, temperatureAt, TEMPER_PATHS } from '@wunsch/core/temper';
 import { morning } from './day.ts';
@@ -257,6 +263,37 @@ export function writeCouverture(
   round(2, 5, now - 4 * MINUTE);
 }
 
+/** Nuts and couverture rubbed to a smooth paste: the filling of the domes, of which some is left. Answers its parcel. */
+function writePraline(
+  scribe: Scribe,
+  { lotParcel, hazelnuts, at }: { lotParcel: string; hazelnuts: string; at: number },
+): string {
+  const parcelId = scribe.id();
+  const line = (massMg: number, from: { parcelId: string } | { ingredientId: string }) => ({
+    movementId: scribe.id(),
+    massMg,
+    ...from,
+  });
+  scribe.write(
+    'filling.make',
+    scribe.id(),
+    {
+      name: 'Hazelnut praline',
+      lines: [line(480_000, { ingredientId: hazelnuts }), line(320_000, { parcelId: lotParcel })],
+      made: { movementId: scribe.id(), parcelId, massMg: 792_000 },
+      lossId: scribe.id(),
+      lost: 'hold-up',
+      waterActivity: 0.58,
+      bestBefore: fillingKeepsUntil(new Date(at).toISOString().slice(0, 10), 0.58),
+      place: 'cool room',
+      handsOnMinutes: 35,
+    },
+    at,
+    'MR',
+  );
+  return parcelId;
+}
+
 /** 96 domes with a nut filling: shelled and drained one day, filled and capped the next. */
 function domes(
   scribe: Scribe,
@@ -304,12 +341,12 @@ function domes(
   const next = at + DAY;
   const second = hand.open('mould', next, { shells }, machines.cabinet);
   hand.take(second, made.parcelId, next + MINUTE);
-  const hazelnuts = ingredients.get('hazelnuts')!;
-  hand.line(
-    second,
-    { direction: 'in', ingredientId: hazelnuts.id, label: hazelnuts.name, massMg: plan.fillingMg },
-    next + 5 * MINUTE,
-  );
+  const praline = writePraline(scribe, {
+    lotParcel,
+    hazelnuts: ingredients.get('hazelnuts')!.id,
+    at: next - 30 * MINUTE,
+  });
+  hand.take(second, praline, next + 5 * MINUTE, plan.fillingMg);
   const caps = bowlOf(hand, scribe, lotParcel, plan.capsMg + 2000, next + 13 * 60 * MINUTE, machines.bowl!);
   stage(second, 'fill', next + 6 * MINUTE);
   stage(second, 'skin', next + 8 * MINUTE);

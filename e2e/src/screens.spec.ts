@@ -170,6 +170,7 @@ for (const { theme, language, width, height } of SETTINGS) {
       `/grind/${id('NK')}`,
       `/temper/${id('VA')}`,
       `/mould/${done[0]!.id}`,
+      '/mould/fillings',
       `/mould/${id('DC-01')}`,
       `/mould/${id('DC-02')}`,
       `/taste/${done[0]!.id}`,

@@ -28,6 +28,7 @@ const MachinePage = lazy(() => import('./stations/grind/MachinePage.tsx'));
 const GrindPage = lazy(() => import('./stations/grind/GrindPage.tsx'));
 const TemperPage = lazy(() => import('./stations/temper/TemperPage.tsx'));
 const MouldPage = lazy(() => import('./stations/mould/MouldPage.tsx'));
+const FillingsPage = lazy(() => import('./stations/mould/FillingsPage.tsx'));
 const LabelPage = lazy(() => import('./stations/mould/LabelPage.tsx'));
 const TastePage = lazy(() => import('./stations/taste/TastePage.tsx'));
 const SessionsPage = lazy(() => import('./stations/taste/sessions/SessionsPage.tsx'));
@@ -111,6 +112,7 @@ function useRouter(onLanguage: (language: Language) => void) {
           ...station('recipe', <RecipePage />),
           ...station('grind', <GrindPage />),
           ...station('temper', <TemperPage />),
+          { path: 'mould/fillings', element: <FillingsPage /> },
           ...station('mould', <MouldPage />),
           { path: 'taste/batches', element: <TastedPage /> },
           { path: 'taste/next', element: <NextTrialPage /> },

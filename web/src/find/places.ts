@@ -31,6 +31,7 @@ export const PLACES: readonly Place[] = [
   { path: '/rest', title: 'rest.title', also: 'also.rest' },
   { path: '/temper', title: 'station.temper', also: 'also.temper' },
   { path: '/mould', title: 'station.mould', also: 'also.mould' },
+  { path: '/mould/fillings', title: 'fillings', also: 'also.fillings' },
   { path: '/taste', title: 'station.taste', also: 'also.taste' },
   { path: '/taste/batches', title: 'tasted.title', also: 'also.tasted' },
   { path: '/taste/next', title: 'next.title', also: 'also.nextTrial' },

@@ -14,7 +14,7 @@ import { useMayMake } from '../shell/session.tsx';
 import { useWords, type Words } from '../words/words.tsx';
 import { useDoubt } from './useDoubt.ts';
 import { VoidStep } from './VoidStep.tsx';
-import { balanceOf, linesOf, usualRemainder, useWork } from './work.ts';
+import { balanceOf, linesOf, usualRemainder, useWork, type Lined } from './work.ts';
 
 /** What a line of the ledger is called on screen. */
 export function lineName(m: MovementRecord, words: Words): string {
@@ -104,7 +104,7 @@ export function BalanceBar({ view, step }: { view: BatchView; step: StepRecord }
 }
 
 /** The lines of a step: each can be corrected, and what it was before can be read. */
-export function StepLines({ view, step }: { view: BatchView; step: StepRecord }) {
+export function StepLines({ view, step }: { view: Lined; step: StepRecord }) {
   const words = useWords();
   const { t } = words;
   const mayMake = useMayMake();
@@ -165,7 +165,7 @@ export function StepLines({ view, step }: { view: BatchView; step: StepRecord })
 }
 
 /** The weighing a person's correction replaced, past the server's own follow-ups. */
-function earlier(view: BatchView, m: MovementRecord): MovementRecord | null {
+function earlier(view: Lined, m: MovementRecord): MovementRecord | null {
   const old = m.replaces ? view.movements.find((o) => o.id === m.replaces) : undefined;
   return old && old.massMg !== m.massMg ? old : null;
 }
@@ -177,7 +177,7 @@ export function CorrectDialog({
   suggestedMg,
   onClose,
 }: {
-  view: BatchView;
+  view: Lined;
   movement: MovementRecord;
   suggestedMg?: number;
   onClose: () => void;

@@ -15,8 +15,8 @@ export function VoidStep({ step }: { step: StepRecord }) {
   const mayMake = useMayMake();
   const [asking, setAsking] = useState(false);
   const [reason, setReason] = useState('');
-  if (!mayMake || !isWork(step.kind)) return null;
-  const station = t(`station.${step.station}`);
+  if (!mayMake || !(isWork(step.kind) || step.kind === 'prepare')) return null;
+  const station = step.details.fillingName ?? t(`station.${step.station}`);
   return (
     <>
       <Button look="quiet" className="mt-1 text-ink-3" onClick={() => setAsking(true)}>

@@ -30,13 +30,19 @@ import { newId } from '../shell/entry.ts';
 import { useEntryHere } from '../shell/useEntryHere.ts';
 import { useWords } from '../words/words.tsx';
 
+/** What lines are read from and entered into: a batch, or a step beside the line that is of none. */
+export interface Lined {
+  batch: { id: string | null };
+  movements: MovementRecord[];
+}
+
 /** The lines in force of one step. */
-export function linesOf(view: BatchView, stepId: string): MovementRecord[] {
+export function linesOf(view: Pick<Lined, 'movements'>, stepId: string): MovementRecord[] {
   return view.movements.filter((m) => m.stepId === stepId && m.inForce);
 }
 
 /** A step's sums. */
-export function balanceOf(view: BatchView, stepId: string) {
+export function balanceOf(view: Pick<Lined, 'movements'>, stepId: string) {
   return stepBalance(linesOf(view, stepId));
 }
 
@@ -115,7 +121,7 @@ export type TakeIn = (
 ) => Promise<unknown>;
 
 /** The calls a station's screen makes. Each resolves once accepted or waiting, and rejects with the server's problem. */
-export function useWork(view: BatchView) {
+export function useWork(view: Pick<Lined, 'batch'>) {
   const words = useWords();
   const send = useEntryHere();
   const { t, mass } = words;
@@ -129,7 +135,7 @@ export function useWork(view: BatchView) {
       /** Weighs something into a step, or into one that begins with it. */
       take(
         into: string | StepToBegin,
-        parcel: ParcelRecord,
+        parcel: Pick<ParcelRecord, 'id' | 'material' | 'remainingMg'>,
         massMg: number | null,
         holdOverride = '',
         also: readonly ParcelRecord[] = [],
@@ -289,7 +295,8 @@ export function useWork(view: BatchView) {
       ) {
         const setting = { celsius: CONCHE_DEFAULTS.referenceC, air: 'open lid' } as const;
         const body: ConcheBegin = {
-          batchId,
+          // What is conched is always of a batch.
+          batchId: batchId!,
           ...setting,
           settingId: newId(),
           ...('from' in begins

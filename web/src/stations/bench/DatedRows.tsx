@@ -9,11 +9,15 @@ export function DatedRows() {
   const { data } = useRead<DatedStock>('/api/stock-dated');
   return (['past', 'shortly'] as const).map((when) => {
     const of = data?.[when];
-    if (!of || of.bars + of.deliveries === 0) return null;
+    if (!of) return null;
+    // An answer kept from an older release knows no fillings.
+    const { fillings = 0 }: Partial<typeof of> = of;
     const what = [
       ...(of.bars > 0 ? [t('dated.bars', { n: of.bars })] : []),
       ...(of.deliveries > 0 ? [t('dated.deliveries', { n: of.deliveries })] : []),
+      ...(fillings > 0 ? [t('dated.fillings', { n: fillings })] : []),
     ];
+    if (what.length === 0) return null;
     return (
       <DueRow
         key={when}

@@ -304,5 +304,15 @@ function MouldList() {
 
 /** Mould: bars from mass and fill, exact; rounds in the cabinet while the bowl lasts; shells filled; wrapped and labelled. */
 export default function MouldPage() {
-  return <StationFrame station="mould">{(view) => <Moulding view={view} />}</StationFrame>;
+  const { t } = useWords();
+  return (
+    <>
+      <StationFrame station="mould">{(view) => <Moulding view={view} />}</StationFrame>
+      <nav className="flex flex-wrap gap-5 px-4 pb-6" aria-label={t('station.mould')}>
+        <Link to="/mould/fillings" className="inline-flex min-h-11 items-center font-semibold underline">
+          {t('fillings')}
+        </Link>
+      </nav>
+    </>
+  );
 }

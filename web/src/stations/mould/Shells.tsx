@@ -1,11 +1,13 @@
 import { Check } from 'lucide-react';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import type { BatchView, StepDetails, StepRecord } from '@wunsch/contract';
 import {
   barCode,
   bestBefore,
   chocolateShare,
   fillingDays,
+  fillingKeepsUntil,
   planShells,
   POURING_STAGES,
   SHELL_STAGES,
@@ -29,6 +31,7 @@ import { today } from '../today.ts';
 import { WeighIn } from '../WeighIn.tsx';
 import { balanceOf, linesOf, useWork } from '../work.ts';
 import { LaidIn, laidInMg } from './LaidIn.tsx';
+import { keptBy, useFillings } from './useFillings.ts';
 import { chocolateType } from './Pour.tsx';
 
 /** Planned masses of filled pieces. */
@@ -134,7 +137,7 @@ function Stages({
             <span className="w-6" aria-hidden="true">
               {was && <Check size={18} className="text-ok" />}
             </span>
-            <span className="min-w-40 grow">
+            <span className="min-w-40 grow basis-0">
               <strong className="block text-[14.5px]">{t(`stage.${stage}`)}</strong>
               <span className="text-[12.5px] text-ink-2">
                 {waiting
@@ -160,6 +163,10 @@ function Stages({
     </ol>
   );
 }
+
+/** The earlier of two days, ISO; the one there is where only one is known. */
+const earlier = (a: string | null, b: string | null): string | null =>
+  a !== null && b !== null ? (a < b ? a : b) : (a ?? b);
 
 /** Filled pieces: the shells first, drained and set; then filled, skinned and capped. Each half is a moulding of its own, so that what drains back never met the filling. */
 export function Shells({
@@ -195,7 +202,9 @@ export function Shells({
   const pieces = kept?.pieces ?? (filling ? counted || shells.pieces : shells.pieces);
   const back = kept?.back ?? (filling ? null : Math.min(toGoMg, plan.drainMg));
   const holdUp = kept?.holdUp ?? null;
-  const water = kept?.water ?? null;
+  const made = useFillings()?.filter((f) => inside.some((m) => m.parcelId === f.parcelId)) ?? [];
+  const { water: measured, until } = keptBy(made);
+  const water = kept?.water ?? measured;
   const madeMg = toGoMg - (back ?? 0) - (holdUp ?? 0);
   const fillingInMg = laidInMg(view, step);
   // Once the filling is weighed in, that counts and no longer the plan.
@@ -205,12 +214,7 @@ export function Shells({
       : plan.chocolatePercent;
   const each = pieces ? Math.floor(madeMg / pieces) : 0;
   const madeOn = today();
-  const keeps =
-    water === null
-      ? null
-      : new Date(Date.parse(`${madeOn}T12:00:00Z`) + fillingDays(water) * 86_400_000)
-          .toISOString()
-          .slice(0, 10);
+  const keeps = earlier(water === null ? null : fillingKeepsUntil(madeOn, water), until);
   const [busy, setBusy] = useState(false);
   const record = async () => {
     if (!pieces || each < 1) return;
@@ -276,10 +280,20 @@ export function Shells({
         </div>
         {filling && (
           <div className="mt-3">
-            <LaidIn view={view} step={step} title={t('shell.filling-in')} bowlMg={inMg} />
+            <LaidIn
+              view={view}
+              step={step}
+              title={t('shell.filling-in')}
+              bowlMg={inMg}
+              wantedMg={plan.fillingMg}
+              withFillings
+            />
+            <Link to="/mould/fillings" className="mt-1 inline-flex min-h-11 items-center underline">
+              {t('fillings')}
+            </Link>
           </div>
         )}
-        <div className="mt-3 grid grid-cols-2 items-end gap-3 border-t border-line pt-3">
+        <div className="mt-3 grid grid-cols-2 items-start gap-3 border-t border-line pt-3">
           <QuantityField
             key={`p${counted}`}
             label={t('shell.pieces')}
@@ -309,6 +323,7 @@ export function Shells({
           />
           {filling && (
             <QuantityField
+              key={`w${measured}`}
               label={t('shell.water')}
               dimension="number"
               value={water}
@@ -317,9 +332,11 @@ export function Shells({
               max={1}
               optional
               hint={
-                water === null
+                keeps === null
                   ? t('shell.water.hint')
-                  : t('shell.keeps', { n: fillingDays(water), day: words.day(keeps ?? madeOn) })
+                  : water === null || keeps === until
+                    ? t('shell.keeps.filling', { day: words.day(keeps) })
+                    : t('shell.keeps', { n: fillingDays(water), day: words.day(keeps) })
               }
             />
           )}

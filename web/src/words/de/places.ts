@@ -22,6 +22,7 @@ export const places: Record<keyof typeof en, string> = {
   'also.rest': 'reifen, lagern',
   'also.temper': 'Schüssel, Impfen, Kristalle, Taupunkt',
   'also.mould': 'Etikett, Tafeln, Formen, wickeln, Hohlkörper, Füllgewicht, Karton',
+  'also.fillings': 'Ganache, Nougat, Marzipan, Karamell, Trüffel, Wasseraktivität',
   'also.taste': 'Karte, Gefallen, Säure',
   'also.tasted': 'Nachverkosten, Noten',
   'also.nextTrial': 'Rat, Einstellen, was ändern',

@@ -96,6 +96,7 @@ export const shell: Record<keyof typeof en, string> = {
   'dated.past': 'Mindesthaltbarkeit abgelaufen: {what}',
   'dated.shortly': 'Nicht mehr lange haltbar: {what}',
   'dated.bars': '{n, plural, one {# Tafel} other {# Tafeln}}',
+  'dated.fillings': '{n, plural, one {# Füllung} other {# Füllungen}}',
   'dated.deliveries': '{n, plural, one {# Lieferung} other {# Lieferungen}}',
   'plan.timed': 'Mit Uhrzeit',
   'plan.any': 'Jederzeit',

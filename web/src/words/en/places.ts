@@ -19,6 +19,7 @@ export const places = {
   'also.rest': 'ageing, maturing',
   'also.temper': 'bowl, seed, crystals, dew point',
   'also.mould': 'label, bars, moulds, wrap, shells, fill weight, box',
+  'also.fillings': 'ganache, praline paste, caramel, truffles, water activity',
   'also.taste': 'card, liking, sourness',
   'also.tasted': 're-taste, scores',
   'also.nextTrial': 'advice, dial in, what to change',

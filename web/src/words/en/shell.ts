@@ -93,6 +93,7 @@ export const shell = {
   'dated.past': 'Past best before: {what}',
   'dated.shortly': 'Best before soon: {what}',
   'dated.bars': '{n, plural, one {# bar} other {# bars}}',
+  'dated.fillings': '{n, plural, one {# filling} other {# fillings}}',
   'dated.deliveries': '{n, plural, one {# delivery} other {# deliveries}}',
   'plan.timed': 'With a time',
   'plan.any': 'At any time',

@@ -62,6 +62,7 @@ export const trace = {
   'deed.grind': 'ground',
   'deed.drain': 'drained',
   'deed.press': 'pressed',
+  'deed.prepare': 'made a filling',
   'deed.conche': 'conched',
   'deed.temper': 'tempered',
   'deed.mould': 'moulded',
