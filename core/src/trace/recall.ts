@@ -98,8 +98,8 @@ export function recallOf(graph: TraceGraph, forward: Forward): Recall {
       const n = line.material === 'bars' ? (line.count ?? 0) : 0;
       if (n === 0) continue;
       if (line.direction === 'out' && (isWork(kind) || kind === 'receive')) bars.made += n;
-      // Melted again, or broken at the last look: what went in and did not come out as bars.
-      if (line.direction === 'in' && isWork(kind)) bars.broken += n;
+      // Melted again, for a filling as well, or broken at the last look: what went in and did not come out as bars.
+      if (line.direction === 'in' && (isWork(kind) || kind === 'prepare')) bars.broken += n;
       if (kind === 'wrap' || kind === 'part') bars.broken += line.direction === 'in' ? n : -n;
       if (kind === 'write-off' && line.direction === 'in') bars.broken += n;
     }

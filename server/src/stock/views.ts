@@ -241,17 +241,7 @@ export async function loadProof(db: Db): Promise<StockProof> {
   );
   const onHandMg = Number(hand?.mg ?? 0);
   const lossMg = [...losses.values()].reduce((a, b) => a + b, 0);
-  const beside = new Set([
-    'wrap',
-    'leave',
-    'count',
-    'part',
-    'drain',
-    'press',
-    'prepare',
-    'write-off',
-    'receive',
-  ]);
+  const beside = new Set(['wrap', 'leave', 'count', 'part', 'drain', 'press', 'write-off', 'receive']);
   const bars = (kind: (k: string) => boolean, direction: 'in' | 'out') =>
     total((r) => r.bars && r.direction === direction && kind(r.kind), 'n');
   const made = bars((k) => k === 'receive' || !beside.has(k), 'out');

@@ -7,6 +7,7 @@ import type {
   StockItem,
   StockProof,
   StockValues,
+  TraceView,
 } from '@wunsch/contract';
 import { Maker, openWorkshop, USUAL_DATABASE, type TestWorkshop } from '../../testing/workshop.ts';
 
@@ -156,6 +157,16 @@ describe.each(USUAL_DATABASE)('fillings on %s', (kind) => {
     const behind = await shop.send('GET', `/api/trace?of=parcel&id=${pieces.parcelId}&way=back`);
     expect(JSON.stringify(behind.body)).toContain('Cream');
     expect(await difference()).toBe(0);
+    // Two that broke go into the next pot: they are melted, not missing.
+    const broken = { lines: [from({ parcelId: pieces.parcelId }, 22)], lost: 'hold-up' };
+    await make({ ...broken, made: { movementId: v7(), parcelId: v7(), massMg: 21_000 } });
+    const { bars } = await get<StockProof>('/api/stock-proof');
+    expect(bars).toMatchObject({ made: 50, onHand: 48, melted: 2, difference: 0 });
+    const forward = await get<TraceView>(`/api/trace?of=lot&id=${chocolate.id}&way=forward`);
+    expect(forward.recall).toMatchObject({
+      barsKnown: 1,
+      bars: { made: 50, here: 48, broken: 2, missing: 0 },
+    });
   });
 
   test('of husk, of more than there is, heavier than what went in, or of nothing are refused, and nothing is changed', async () => {

@@ -244,12 +244,12 @@ function PotRow({
     onChange({ of: !key ? null : key.startsWith('p:') ? { parcelId: id } : { ingredientId: id } });
   };
   return (
-    <div className="flex items-start gap-2">
+    <div className="flex flex-wrap items-start gap-2 sm:flex-nowrap">
       <SelectField
         label={t('filling.what', { n })}
         value={value}
         onChange={(e) => choose(e.target.value)}
-        className="min-w-0 grow basis-0"
+        className="min-w-0 grow basis-full sm:basis-0"
       >
         <option value="">{t('filling.choose')}</option>
         <optgroup label={t('filling.store')}>
