@@ -1,4 +1,4 @@
-import { findAllergens } from './allergenWords.ts';
+import { allergensNamed, findAllergens, sheetAllergens } from './allergenWords.ts';
 import { ALLERGENS } from './allergens.ts';
 
 const standingOut = (text: string, allergens: readonly string[]) =>
@@ -68,4 +68,28 @@ test('each allergen has words in the three languages of labels', () => {
   for (const allergen of ALLERGENS)
     for (const word of named[allergen]!)
       expect([word, standingOut(`sugar, ${word}.`, [allergen])]).toEqual([word, [word]]);
+});
+
+test.each([
+  ['sugar, cocoa butter, whole milk powder, cocoa mass, lecithin (soya), vanilla', ['milk', 'soy']],
+  [
+    'Zucker, Kakaobutter, VOLLMILCHPULVER, Emulgator: Sojalecithin. Kann Spuren von Nüssen enthalten.',
+    ['milk', 'soy'],
+  ],
+  ['cocoa mass, sugar; may contain traces of milk, nuts and gluten', []],
+  ['Contains milk. Made in a kitchen that works with peanuts. Cocoa 40 % minimum.', ['milk']],
+  ['cacao, sucre, lait entier en poudre. Peut contenir des noisettes.', ['milk']],
+  ['cocoa butter, oat powder, lactose-free, nut free, coconut', ['gluten']],
+  ['Kakaomasse, Zucker, laktosefrei, ohne Milch', []],
+  ['Maltitol, Kakaobutter, Haselnussmark, Süßmolkenpulver', ['milk', 'nuts']],
+  ['', []],
+])('%p names %j as being in it', (text, allergens) => {
+  expect(allergensNamed(text)).toEqual(allergens);
+});
+
+test('a sheet tells of what is ticked, of what its ingredients name, and of milk by its kind', () => {
+  const sheet = { kind: 'dark', allergens: ['sesame'], ingredients: 'sugar, hazelnuts' };
+  expect(sheetAllergens(sheet)).toEqual(['nuts', 'sesame']);
+  expect(sheetAllergens({ ...sheet, kind: 'white', ingredients: '' })).toEqual(['milk', 'sesame']);
+  expect(sheetAllergens({ kind: null, allergens: [], ingredients: '' })).toEqual([]);
 });

@@ -1,3 +1,5 @@
+import { ALLERGENS } from './allergens.ts';
+
 /**
  * How allergens are called in ingredients as makers of bought chocolate print them: in English, German and French, whole words or the words they
  * are part of. What only sounds like one is left out (milk of coconuts, butter of cocoa). The allergens are those of Regulation (EU) 1169/2011, Annex II.
@@ -116,6 +118,42 @@ const pattern = (words: readonly string[]) =>
     'giu',
   );
 
+/** What a text says of traces, of what it is made beside, and of what is not in it, up to the end of the sentence. */
+const NOT_IN_IT =
+  /(?:may (?:also )?contain|traces? of|made (?:in|on)|produced (?:in|on)|free (?:from|of)|without|kann |können |spuren|frei von|ohne |peut contenir|traces? d|sans )[^.;]*/giu;
+
+/** One word that says of something that it is not in it: nut-free, laktosefrei. */
+const FREE_WORD = /[\p{L}]+[- ]?(?:free|frei(?:e[mnrs]?)?)(?![\p{L}])/giu;
+
+/**
+ * The allergens that a text of ingredients names as being in it, of `ALLERGENS` and in their order; what it says of traces, and of what is not
+ * in it, is left out.
+ */
+export function allergensNamed(text: string): string[] {
+  const made = text.replace(NOT_IN_IT, ' ').replace(FREE_WORD, ' ');
+  return ALLERGENS.filter((a) => made.search(PATTERNS.get(a)!) >= 0);
+}
+
+/** What the sheet of bought chocolate says of allergens. */
+export interface AllergenSheet {
+  kind: string | null;
+  /** Those that were ticked. */
+  allergens: readonly string[];
+  ingredients: string;
+}
+
+/**
+ * Allergens in bought chocolate by its sheet: those ticked, those its ingredients name, and milk in milk and white chocolate. None is lost because
+ * nobody has ticked it; one too many is put right in the ingredients.
+ */
+export function sheetAllergens({ kind, allergens, ingredients }: AllergenSheet): string[] {
+  const milk = kind === 'milk' || kind === 'white' ? ['milk'] : [];
+  return [...new Set([...allergens, ...milk, ...allergensNamed(ingredients)])].sort();
+}
+
+/** What an allergen is called, made once. */
+const PATTERNS = new Map(Object.entries(WORDS).map(([allergen, words]) => [allergen, pattern(words)]));
+
 /** A stretch of a text of ingredients, and whether it is the name of an allergen. */
 export interface Stretch {
   text: string;
@@ -135,8 +173,8 @@ export function findAllergens(
   const found: { from: number; to: number }[] = [];
   const unnamed: string[] = [];
   for (const allergen of allergens) {
-    const words = WORDS[allergen];
-    const matches = words ? [...text.matchAll(pattern(words))] : [];
+    const words = PATTERNS.get(allergen);
+    const matches = words ? [...text.matchAll(words)] : [];
     if (matches.length === 0) unnamed.push(allergen);
     for (const m of matches) found.push({ from: m.index, to: m.index + m[0].length });
   }

@@ -1,4 +1,5 @@
 export * from './allergens.ts';
+export { allergensNamed, sheetAllergens, type AllergenSheet } from './allergenWords.ts';
 export * from './bar.ts';
 export * from './content.ts';
 export * from './design.ts';

@@ -40,7 +40,7 @@ const ENDS_DE: Readonly<Record<string, string>> = {
   tea: 'zu Tee',
   mulch: 'zu Mulch',
   brewer: 'zur Brauerei',
-  'boiled off': 'verkocht',
+  'boiled off': 'verdampft',
   unexplained: 'ungeklärt',
   mislaid: 'verlegt',
   stolen: 'gestohlen',

@@ -3,8 +3,7 @@ import type { Db } from '../db/database.ts';
 import { lot } from '../db/schema/index.ts';
 import { READY } from '../stations/recipe/index.ts';
 import { lotLeft } from '../views/lotShelf.ts';
-import { sheetAllergens } from '../views/made.ts';
-import { readSheet } from '../views/stored.ts';
+import { allergensOf, readSheet } from '../views/stored.ts';
 
 /** Lots of bought chocolate that are looked at. */
 const OFFERED = 200;
@@ -30,7 +29,7 @@ export async function loadReadyMade(db: Db, wanted: ReadonlySet<string>) {
             name: l.name,
             beansShare: 1,
             lines: [],
-            allergens: sheetAllergens(readSheet(l.sheet)),
+            allergens: allergensOf(readSheet(l.sheet)),
             strong: [],
             packaging: [],
             lotId: l.id,

@@ -22,8 +22,7 @@ import type { Ingredient } from '@wunsch/core/recipe';
 import type { Db } from '../db/database.ts';
 import { bowlSteps } from './bowl.ts';
 import { loadLineage } from './lineage.ts';
-import { sheetAllergens } from './made.ts';
-import { readCard, readSettings, readSheet } from './stored.ts';
+import { allergensOf, readCard, readSettings, readSheet } from './stored.ts';
 import { lotLeft } from './lotShelf.ts';
 import {
   batch,
@@ -94,7 +93,7 @@ export async function loadBundle(
         ingredient: row.ingredient,
         // Bought chocolate declares on its sheet what is in it.
         parcelAllergens:
-          row.delivery?.allergens ?? (row.parcel?.lotId ? sheetAllergens(readSheet(row.origin?.sheet)) : []),
+          row.delivery?.allergens ?? (row.parcel?.lotId ? allergensOf(readSheet(row.origin?.sheet)) : []),
         parcelOrigins: [],
         madeByBatchId: row.parcel?.batchId ?? null,
       },
@@ -145,13 +144,15 @@ const movementsWhere = (db: Db, where: SQL | undefined) =>
 /** Follows what came from other batches back to its allergens and origins, and reads what is behind a bowl. */
 async function followBack(db: Db, bundle: Bundle): Promise<void> {
   const batchOf = new Map(bundle.steps.map((s) => [s.id, s.batchId]));
-  const foreign = bundle.movements.filter(
-    (m) =>
-      m.inForce &&
-      m.direction === 'in' &&
-      m.facts.madeByBatchId !== null &&
-      m.facts.madeByBatchId !== batchOf.get(m.stepId),
-  );
+  // Of another batch, or of no batch and no lot: a filling, butter from the press.
+  const isForeign = ({ stepId, material, parcelId, facts }: Bundle['movements'][number]) =>
+    facts.madeByBatchId === null
+      ? parcelId !== null &&
+        facts.originLotId === null &&
+        material !== 'ingredient' &&
+        material !== 'packaging'
+      : facts.madeByBatchId !== batchOf.get(stepId);
+  const foreign = bundle.movements.filter((m) => m.inForce && m.direction === 'in' && isForeign(m));
   const bowl = bowlSteps(bundle.steps);
   if (foreign.length === 0 && bowl.length === 0) return;
   const graph = await loadLineage(db, [...new Set(foreign.map((m) => m.parcelId!))], 'back', bowl);

@@ -2,6 +2,7 @@ import { sql } from 'drizzle-orm';
 import type { LineageGraph, LineageLine, LineageParcel, Material } from '@wunsch/core/ledger';
 import type { Db } from '../db/database.ts';
 import { rowsOf, uuids } from '../db/raw.ts';
+import { allergensOf, readSheet } from './stored.ts';
 
 type LineRow = [
   stepId: string,
@@ -22,6 +23,7 @@ type ParcelRow = [
   lotName: string | null,
   pricePerKg: number | null,
   allergens: string[] | null,
+  sheet: unknown,
 ];
 
 interface Found {
@@ -71,7 +73,7 @@ export async function loadLineage(
             l.price_per_kg)) from line l) as lines,
         (select json_agg(json_build_array(p.id, p.step_id, p.material, p.batch_id, l.id, l.name,
             coalesce(u.price_per_kg, l.price_per_kg + case when l.arrived_mg > 0 then l.freight / (l.arrived_mg / 1e6) else 0 end),
-            coalesce(u.allergens, case when u.id is not null then i.allergens end, l.sheet->'allergens')))
+            coalesce(u.allergens, case when u.id is not null then i.allergens end), l.sheet))
           from (select distinct parcel_id from line where parcel_id is not null) x
           cross join lateral (select * from parcel p where p.id = x.parcel_id offset 0) p
           left join lot l on l.parcel_id = p.id and not l.voided
@@ -81,7 +83,11 @@ export async function loadLineage(
           select s.id, s.kind, s.status from step s where s.id = r.step_id and (s.kind = 'leave' or s.status = 'open') offset 0) s) as steps,
         (select json_object_agg(i.id, i.allergens) from ingredient i) as ingredients`),
   );
-  for (const [id, stepId, material, batchId, lotId, lotName, pricePerKg, allergens] of found?.parcels ?? [])
+  const told = new Map<string, string[] | null>();
+  for (const [id, stepId, material, batchId, lotId, lotName, pricePerKg, declared, sheet] of found?.parcels ??
+    []) {
+    const allergens = declared ?? (sheet === null ? null : allergensOf(readSheet(sheet)));
+    told.set(id, allergens);
     parcels.set(id, {
       id,
       stepId,
@@ -92,7 +98,7 @@ export async function loadLineage(
       pricePerKg,
       allergens: allergens ?? [],
     });
-  const told = new Map((found?.parcels ?? []).map((p) => [p[0], p[7]]));
+  }
   for (const [stepId, way, parcelId, massMg, material, ingredientId, pricePerKg] of found?.lines ?? []) {
     const usual = ingredientId === null ? null : (found?.ingredients?.[ingredientId] ?? null);
     const line: LineageLine = {

@@ -23,7 +23,7 @@ import {
 import type { Db } from '../db/database.ts';
 import { ingredient, lot } from '../db/schema/index.ts';
 import { loadLineage } from './lineage.ts';
-import { readSheet } from './stored.ts';
+import { allergensOf, readSheet } from './stored.ts';
 
 /** Masses of lines are shares of this, mg: only their proportions count. */
 const WHOLE_MG = 1e9;
@@ -32,12 +32,6 @@ const WHOLE_MG = 1e9;
 const BOUGHT: ReadonlySet<Material> = new Set<Material>(['couverture', 'chocolate', 'blocks']);
 
 type LotRow = typeof lot.$inferSelect;
-
-/** Allergens a sheet declares; milk chocolate holds milk whether or not anybody has ticked it. */
-export function sheetAllergens(sheet: LotSheet | null): string[] {
-  const milk = sheet?.kind === 'milk' || sheet?.kind === 'white' ? ['milk'] : [];
-  return [...new Set([...(sheet?.allergens ?? []), ...milk])].sort();
-}
 
 /**
  * Chocolate bought as such, by its sheet: a part that is cacao and one that is sugar, under one name. Where the sheet does not say how much of
@@ -53,7 +47,7 @@ function boughtLines(lotRow: LotRow, sheet: LotSheet | null, massMg: number): Re
     cacao: kind,
     composition,
     pricePerKg: 0,
-    allergens: sheetAllergens(sheet),
+    allergens: allergensOf(sheet),
   });
   const lines: RecipeLine[] = [];
   if (cacao > 0)

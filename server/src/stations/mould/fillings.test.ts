@@ -1,5 +1,6 @@
 import { v7 } from 'uuid';
 import type {
+  BatchView,
   FillingRecord,
   IngredientRecord,
   LabelView,
@@ -53,7 +54,7 @@ describe.each(USUAL_DATABASE)('fillings on %s', (kind) => {
     chocolate = await maker.lot('CV', 10, {
       material: 'couverture',
       pricePerKg: 1200,
-      sheet: { kind: 'dark', cacao: 60, fat: 38, ingredients: 'cocoa mass, sugar' },
+      sheet: { kind: 'dark', cacao: 60, fat: 38, ingredients: 'cocoa mass, sugar, soya lecithin' },
     });
   });
   afterAll(() => shop.close());
@@ -150,6 +151,9 @@ describe.each(USUAL_DATABASE)('fillings on %s', (kind) => {
     const pieces = await maker.make(moulding, 'bars', 0.55, { count: 50 });
     await maker.close(moulding);
     expect(await leftOf(parcelId)).toBe(655_000);
+    // Nobody has ticked the soy of the couverture; its ingredients name it, and the milk is in the cream.
+    const view = await get<BatchView>(`/api/batches/${batchId}`);
+    expect(view.allergens).toEqual(['milk', 'soy']);
     const label = await get<LabelView>(`/api/labels/${pieces.parcelId}`);
     // Milk that is in the cream stands out.
     expect(label.front.includes('>CREAM<')).toBe(true);

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import type { LotView, PickingRecord } from '@wunsch/contract';
 import { arrivalFacts } from '@wunsch/core/beans';
+import { sheetAllergens } from '@wunsch/core/label';
 import { STATIONS, type Material } from '@wunsch/core/ledger';
 import { isMissing } from '../../shell/api.ts';
 import { useRead } from '../../shell/door.tsx';
@@ -169,7 +170,12 @@ function FactsPanel({ view, onChange }: { view: LotView; onChange: (() => void) 
           [t('sheet.cacao'), percent(lot.sheet.cacao)],
           [t('sheet.fat'), percent(lot.sheet.fat)],
           [t('sheet.ingredients'), lot.sheet.ingredients],
-          [t('sheet.allergens'), lot.sheet.allergens.map((a) => words.word('allergen', a)).join(', ')],
+          [
+            t('sheet.allergens'),
+            sheetAllergens(lot.sheet)
+              .map((a) => words.word('allergen', a))
+              .join(', '),
+          ],
           [t('window'), windowOf(lot.sheet)],
         ] as [string, string][])
       : []),

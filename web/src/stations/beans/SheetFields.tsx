@@ -1,5 +1,6 @@
 import type { LotSheet } from '@wunsch/contract';
 import { arrivalFacts, sheetFatRange } from '@wunsch/core/beans';
+import { sheetAllergens } from '@wunsch/core/label';
 import type { Material } from '@wunsch/core/ledger';
 import { CHOCOLATE_TYPES, TEMPER_PATHS } from '@wunsch/core/temper';
 import { AllergenBoxes } from '../AllergenBoxes.tsx';
@@ -37,6 +38,8 @@ export function SheetFields({
   const { t } = words;
   const { sheet: has } = arrivalFacts(material);
   const set = (part: Partial<LotSheet>) => onChange({ ...sheet, ...part });
+  // What its ingredients or its kind tell counts, whether or not anybody has ticked it.
+  const besides = sheetAllergens(sheet).filter((a) => !sheet.allergens.includes(a));
   const usual = TEMPER_PATHS[sheet.kind ?? 'dark'];
   const temperature = (key: 'meltC' | 'coolC' | 'workLowC' | 'workHighC', usualC: number) => (
     <QuantityField
@@ -120,6 +123,13 @@ export function SheetFields({
             value={sheet.allergens}
             onChange={(allergens) => set({ allergens })}
           />
+          {besides.length > 0 && (
+            <p role="status" className="col-span-full -mt-2 text-[13px] text-ink-2">
+              {t('sheet.allergens.besides', {
+                list: besides.map((a) => words.word('allergen', a)).join(', '),
+              })}
+            </p>
+          )}
         </>
       )}
       {has.includes('window') && (

@@ -63,7 +63,7 @@ export const trace: Record<keyof typeof en, string> = {
   'deed.recipe': 'eingewogen',
   'deed.grind': 'gemahlen',
   'deed.drain': 'Saft abgenommen',
-  'deed.prepare': 'Füllung gekocht',
+  'deed.prepare': 'Füllung hergestellt',
   'deed.press': 'gepresst',
   'deed.conche': 'conchiert',
   'deed.temper': 'temperiert',

@@ -358,6 +358,7 @@ export const packing = {
   'sheet.ingredients': 'Its ingredients',
   'sheet.ingredients.hint': 'in falling order, as its sheet prints them; they go on your label',
   'sheet.allergens': 'Allergens in it',
+  'sheet.allergens.besides': 'Its kind or its ingredients name {list}: that counts as in it, ticked or not.',
   'temper.pour-now': 'Pour all of it into moulds',
   'lab.none.side': 'nowhere',
 } as const;
