@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { IngredientRecord } from '@wunsch/contract';
-import { ingredientName, LABEL_LANGUAGES } from '@wunsch/core/label';
+import { allergensNamed, ingredientName, LABEL_LANGUAGES } from '@wunsch/core/label';
 import { nutritionFault, nutritionOf, type Composition, type Nutrition } from '@wunsch/core/recipe';
 import { newId } from '../../shell/entry.ts';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
@@ -263,7 +263,15 @@ export function IngredientForm({
           ))}
         </div>
       </details>
-      <AllergenBoxes legend={t('machine.allergens')} value={allergens} onChange={setAllergens} />
+      <AllergenBoxes
+        legend={t('machine.allergens')}
+        value={allergens}
+        onChange={setAllergens}
+        likely={[
+          ...allergensNamed(name),
+          ...(composition.milkFat + composition.milkSolids > 0 ? ['milk'] : []),
+        ]}
+      />
       <CheckField label={t('ingredients.strong')} checked={strong} onChange={setStrong} />
       {ingredient && <IngredientHistory id={ingredient.id} />}
     </FormDialog>

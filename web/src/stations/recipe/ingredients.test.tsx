@@ -117,6 +117,19 @@ test('a statement that was changed can be worked out again', async () => {
   expect(said().nutrition).toBeNull();
 });
 
+test('an allergen its name or what it holds speaks of is asked about, and ticked at a tap', async () => {
+  const { user, said, closed } = open(sugar);
+  const name = screen.getByRole('textbox', { name: 'Name' });
+  await user.clear(name);
+  await user.type(name, 'Hazelnut sugar{Tab}');
+  expect(screen.getByText('Its name or what it holds says: nuts.')).toBeTruthy();
+  await user.click(screen.getByRole('button', { name: 'Tick that' }));
+  expect(screen.queryByRole('button', { name: 'Tick that' })).toBeNull();
+  await user.click(screen.getByRole('button', { name: 'Keep the ingredient' }));
+  await waitFor(() => expect(closed()).toBe(1));
+  expect(said().allergens).toEqual(['nuts']);
+});
+
 test('the page tells what there is with its deliveries, what is wet, and nothing where nobody counts', async () => {
   const counted = { ...sugar, stockMg: 25_000_000, shelfMg: 18_500_000, onHandMg: 43_500_000, priceNow: 321 };
   const nibs = SHELF.find((i) => i.key === 'nibs')!;

@@ -364,6 +364,8 @@ export const packing: Record<keyof typeof en, string> = {
   'machine.places.hint': 'für einen Klimaschrank',
   'sheet.ingredients': 'Seine Zutaten',
   'sheet.ingredients.hint': 'in fallender Folge, wie auf dem Datenblatt; sie kommen auf dein Etikett',
+  'allergens.likely': 'Name oder Inhalt sprechen für: {list}.',
+  'allergens.likely.tick': 'Ankreuzen',
   'sheet.allergens': 'Allergene darin',
   'sheet.allergens.besides':
     'Art oder Zutaten nennen {list}: Das zählt als enthalten, ob angekreuzt oder nicht.',

@@ -357,6 +357,8 @@ export const packing = {
   'machine.places.hint': 'for a cooling cabinet',
   'sheet.ingredients': 'Its ingredients',
   'sheet.ingredients.hint': 'in falling order, as its sheet prints them; they go on your label',
+  'allergens.likely': 'Its name or what it holds says: {list}.',
+  'allergens.likely.tick': 'Tick that',
   'sheet.allergens': 'Allergens in it',
   'sheet.allergens.besides': 'Its kind or its ingredients name {list}: that counts as in it, ticked or not.',
   'temper.pour-now': 'Pour all of it into moulds',
