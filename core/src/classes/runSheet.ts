@@ -140,7 +140,15 @@ export function runSheet(problem: RunSheetProblem): RunSheet {
     ...(has('grind') ? [{ what: 'nibs-milled' as const, hoursBefore: 5, massMg: null }] : []),
     { what: 'moulds', hoursBefore: 3, massMg: null },
     { what: 'labels', hoursBefore: 3, massMg: null },
-    { what: 'base-melted', hoursBefore: Math.max(0.5, 2 - starts('temper')), massMg: baseMg },
+    ...(baseMg > 0
+      ? [
+          {
+            what: 'base-melted' as const,
+            hoursBefore: Math.max(0.5, 2 - starts('temper')),
+            massMg: baseMg,
+          },
+        ]
+      : []),
     ...(has('sort') ? [{ what: 'beans-raw' as const, hoursBefore: 1, massMg: guests * PER_GUEST.sort }] : []),
     ...(has('weigh') ? [{ what: 'scales' as const, hoursBefore: 0.5, massMg: null }] : []),
     ...(has('roast') ? [{ what: 'oven' as const, hoursBefore: 0.5, massMg: null }] : []),

@@ -4,6 +4,7 @@ import type {
   ClassPlan,
   ClassView,
   IngredientRecord,
+  ParcelComposition,
   MouldRecord,
   Recipe,
   StockItem,
@@ -21,7 +22,7 @@ import { inOrder } from '../words/inOrder.ts';
 import { useWords } from '../words/words.tsx';
 import { useClassDraft } from './classDraft.ts';
 import { atMost, shareText } from './classNames.ts';
-import { mostOf, readSweetness, usualSweetness } from './sweetness.ts';
+import { baseLines, mostOf, readSweetness, usualSweetness } from './sweetness.ts';
 
 /** What can be poured at a class. */
 const POURED: ReadonlySet<string> = new Set([
@@ -74,7 +75,14 @@ export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => vo
   const finest = [...sugars].sort((a, b) => (a.crystalUm ?? Infinity) - (b.crystalUm ?? Infinity))[0];
   const sweet = sugarId || finest?.id || '';
   const bases = stock.filter((s) => POURED.has(s.material) && !s.onHold);
-  const most = mostOf(base, recipes ?? [], ingredients, workshop.cacaoSchool);
+  const poured = base.startsWith('parcel:') ? base.slice('parcel:'.length) : null;
+  const { data: compositions } = useRead<ParcelComposition[]>(
+    poured === null ? null : `/api/compositions?of=${poured}`,
+  );
+  const most = mostOf(
+    baseLines(base, { recipes: recipes ?? [], ingredients, composition: compositions?.[0] }),
+    workshop.cacaoSchool,
+  );
   const offered = sweetness ?? usualSweetness(most);
   const shares = readSweetness(offered);
   const darkest = Math.max(...(shares ?? [0]));

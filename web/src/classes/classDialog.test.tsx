@@ -158,6 +158,24 @@ test('what a recipe can have is offered, and what it cannot is said at once', as
   expect(screen.getByText(/^75.%.*cannot be made.*at most 70\.0.%/)).toBeTruthy();
 });
 
+test('what bought chocolate can have is offered as well, by what it is made of', async () => {
+  const milk = (key: string, massMg: number) => ({
+    massMg,
+    ingredient: { ...SHELF.find((i) => i.key === key)!, name: 'Milk 40' },
+  });
+  const composition = { parcelId: idOf(81), pricePerKg: 1100, unknown: ['Milk 40'] };
+  const lines = [milk('liquor', 400_000), milk('cane-sugar', 600_000)];
+  const { wire, user } = open();
+  wire.has(`/api/compositions?of=${idOf(81)}`, [{ ...composition, lines }]);
+  await user.selectOptions(
+    await screen.findByLabelText('Chocolate everyone begins from'),
+    await screen.findByRole('option', { name: /VA-06/ }),
+  );
+  await waitFor(() =>
+    expect(screen.getByLabelText<HTMLInputElement>('Cacao to choose among, %').value).toBe('40'),
+  );
+});
+
 test('where nothing is there to begin from, the ways to bought chocolate and to a recipe are shown', async () => {
   open(undefined, { recipes: [], stock: [] });
   const to = async (name: string) => (await screen.findByRole('link', { name })).getAttribute('href');

@@ -1,5 +1,6 @@
-import type { IngredientRecord, Recipe } from '@wunsch/contract';
+import type { IngredientRecord, ParcelComposition, Recipe } from '@wunsch/contract';
 import { isWithin, mostCacao } from '@wunsch/core/classes';
+import type { RecipeLine } from '@wunsch/core/recipe';
 
 /** Shares of cacao typed with commas between; a comma right before one last digit is that of a decimal. Null where they are none. */
 export function readSweetness(text: string): number[] | null {
@@ -16,20 +17,31 @@ export function readSweetness(text: string): number[] | null {
 /** Shares of cacao usually offered, %. */
 const USUAL_SWEETNESS = [80, 70, 60];
 
-/** The most cacao % that bars from a base can have; null where the recipe of the base is not known here. */
-export function mostOf(
+/** What a class begins with as lines of a recipe: a recipe’s, or what a parcel is made of; none where that is not known here. */
+export function baseLines(
   base: string,
-  recipes: readonly Recipe[],
-  ingredients: readonly IngredientRecord[],
-  school: 'all' | 'beans',
-): number | null {
+  {
+    recipes,
+    ingredients,
+    composition,
+  }: {
+    recipes: readonly Recipe[];
+    ingredients: readonly IngredientRecord[];
+    /** Of the parcel that is the base. */
+    composition: ParcelComposition | undefined;
+  },
+): RecipeLine[] {
+  if (composition && base === `parcel:${composition.parcelId}`) return composition.lines;
   const recipe = recipes.find((r) => base === `recipe:${r.id}`);
-  const lines = (recipe?.lines ?? []).flatMap(({ ingredientId, massMg }) => {
+  return (recipe?.lines ?? []).flatMap(({ ingredientId, massMg }) => {
     const ingredient = ingredients.find((i) => i.id === ingredientId);
     return ingredient && massMg > 0 ? [{ ingredient, massMg }] : [];
   });
-  return lines.length > 0 ? mostCacao({ base: lines, school, flavours: [] }) : null;
 }
+
+/** The most cacao % that bars from a base can have; null where what is in it is not known here. */
+export const mostOf = (lines: readonly RecipeLine[], school: 'all' | 'beans'): number | null =>
+  lines.length > 0 ? mostCacao({ base: lines, school, flavours: [] }) : null;
 
 /** What is usually offered of it: what the base can have, or the base as it is. */
 export function usualSweetness(most: number | null): string {
