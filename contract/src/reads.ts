@@ -62,6 +62,7 @@ const DRAWN_FROM: readonly [prefix: string, topics: readonly Topic[] | 'all'][] 
   ['/api/work-hours', ['plan']],
   ['/api/calendar-addresses', ['plan']],
   ['/api/holiday-places', []],
+  ['/api/machine-before', ['machines', 'batches', 'lots', 'stock', 'ingredients']],
   ['/api/machines', ['machines', 'runs', 'batches']],
   ['/api/moulds', ['moulds']],
   ['/api/mouldings', ['batches', 'yields']],

@@ -118,6 +118,19 @@ export const MachineCharge = z.object({
 /** See {@link MachineCharge}. */
 export type MachineCharge = z.infer<typeof MachineCharge>;
 
+/** What was in a machine before a moment, since it was last cleaned. */
+export const MachineBefore = z.object({
+  machine: z.string(),
+  cleanedAt: z.string().nullable(),
+  cleanedBy: z.string().nullable(),
+  /** Newest first; the last few. */
+  runs: z.array(
+    z.object({ batchCode: z.string().nullable(), at: z.string(), allergens: z.array(z.string()) }),
+  ),
+});
+/** See {@link MachineBefore}. */
+export type MachineBefore = z.infer<typeof MachineBefore>;
+
 /** A machine's page. */
 export const MachineView = z.object({
   machine: Machine,

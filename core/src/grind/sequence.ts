@@ -33,6 +33,36 @@ export function leftBehind(before: Ran, after: Ran): { allergens: string[]; stro
   };
 }
 
+/** A run that was on a machine before, and what it held. */
+export interface EarlierRun {
+  batchCode: string | null;
+  /** When it began, ISO. */
+  at: string;
+  allergens: readonly string[];
+}
+
+/** An allergen that may have stayed on a machine, and the last run that held it. */
+export interface CarriedOver {
+  allergen: string;
+  batchCode: string | null;
+  at: string;
+}
+
+/**
+ * Allergens that runs since the last cleaning may have left and that a charge does not hold itself, each once with the last run that held
+ * it, in order of name. Plain charges in between thin it out and do not count as cleaning.
+ */
+export function carriedOver(runs: readonly EarlierRun[], inIt: readonly string[]): CarriedOver[] {
+  const last = new Map<string, CarriedOver>();
+  for (const { batchCode, at, allergens } of runs)
+    for (const allergen of allergens) {
+      const there = last.get(allergen);
+      if (!inIt.includes(allergen) && (!there || there.at < at))
+        last.set(allergen, { allergen, batchCode, at });
+    }
+  return [...last.values()].sort((a, b) => a.allergen.localeCompare(b.allergen));
+}
+
 /**
  * What a machine wants between two charges: nothing between like ones; wiping where the next only adds to what was there (plain before
  * strong); flushing where a flavour would cling; cleaning where an allergen would.

@@ -15,6 +15,8 @@ export interface BarFacts {
   origins: readonly BarOrigin[];
   /** Allergens that came in with something else than the lines, such as rework or a delivery's own. */
   broughtAllergens: readonly string[];
+  /** Allergens it does not hold that its machines held before it, with no cleaning noted in between. */
+  carriedOver?: readonly { allergen: string; machine: string; batchCode: string }[];
   /** Bought things among the lines, by name, with the ingredients their sheets name; empty where nobody has written them down. */
   bought: Readonly<Record<string, string>>;
   /** What the sheet of the chocolate most of it was bought as says it is; null where it was made here. */

@@ -15,6 +15,7 @@ import { MM_PER_PT, type LabelType } from './type.ts';
 export type CheckName =
   | 'name'
   | 'ownName'
+  | 'carriedOver'
   | 'ingredients'
   | 'allergens'
   | 'traces'
@@ -98,6 +99,9 @@ export function labelChecks(label: CheckedLabel): LabelCheck[] {
   if (unknown.length > 0) check('unknownInside', false, { names: unknown.join(', ') });
   const allergens = content.parts.find((p) => p.part === 'ingredients') ? says('ingredients') : false;
   check('allergens', allergens);
+  for (const { allergen, machine, batchCode } of bar.carriedOver ?? [])
+    if (!maker.traces.includes(allergen) || !says('traces'))
+      check('carriedOver', false, { allergen, machine, batch: batchCode }, 'look');
   const netDigitsMm = Math.round((front.netPt ?? back?.netPt ?? 0) * MM_PER_PT * type.capHeight * 100) / 100;
   check('netMass', says('netMass') && netDigitsMm >= rules.netDigitsMm - 0.005, {
     mm: netDigitsMm,

@@ -1,5 +1,6 @@
 import { and, desc, eq, sql } from 'drizzle-orm';
-import { MachineView } from '@wunsch/contract';
+import { z } from 'zod';
+import { Id, Instant, MachineBefore, MachineView } from '@wunsch/contract';
 import type { App } from '../http/types.ts';
 import type { Db } from '../db/database.ts';
 import { instantOf, rowsOf } from '../db/raw.ts';
@@ -7,6 +8,7 @@ import { machine, machineEvent, step } from '../db/schema/index.ts';
 import { notFound } from '../http/problem.ts';
 import { IdParams } from '../http/entries.ts';
 import { loadRanHours, RAN } from '../views/ran.ts';
+import { loadBefore } from './before.ts';
 import { leftBy, type HeldIngredient } from './runs.ts';
 
 /** Batches on their way to a grinder with what their recipes hold. */
@@ -106,6 +108,32 @@ export function machineRoutes(app: App): void {
         },
         waiting: await loadWaiting(db),
       };
+    },
+  );
+  app.get(
+    '/api/machine-before',
+    {
+      config: { cached: true },
+      schema: {
+        tags,
+        summary:
+          'What was in a machine before a moment, since it was last cleaned, and what of it somebody must not eat',
+        querystring: z.object({
+          machine: Id,
+          at: Instant.optional().describe('now where left out'),
+        }),
+        response: { 200: MachineBefore },
+      },
+    },
+    async (request): Promise<MachineBefore> => {
+      const { db } = request.store;
+      const { machine: machineId, at } = request.query;
+      const [there] = await db.select({ id: machine.id }).from(machine).where(eq(machine.id, machineId));
+      if (!there) throw notFound('machine', machineId);
+      const [before] = await loadBefore(db, [
+        { machineId, at: at ?? new Date(request.store.now()).toISOString() },
+      ]);
+      return before!;
     },
   );
 }

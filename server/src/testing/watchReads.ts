@@ -34,6 +34,9 @@ const LATEST: readonly [prefix: string, rows: string][] = [
 const NO_PAGE =
   /\.(csv|pdf|svg|ics|zip|geojson|jsonld)$|\/file$|^\/api\/(health|events|trail|find|openapi|backups|sessions|guest|practices|holiday-places|calendars\/|bar\/|class\/)/;
 
+/** What says in its query of what it is asked; looked at below. */
+const ASKED_WITH = new Set(['/api/trace', '/api/compositions', '/api/machine-before']);
+
 /** A change of everything. */
 const EVERYTHING: BusEvent = { seq: 0, kind: '', target: '', batchId: null, by: null, touches: [...TOPICS] };
 
@@ -59,7 +62,7 @@ async function addresses({ app, store }: TestWorkshop): Promise<string[]> {
     .map(([path]) => path);
   const all = await Promise.all(
     paths.map(async (path) => {
-      if (path === '/api/trace' || path === '/api/compositions') return [];
+      if (ASKED_WITH.has(path)) return [];
       if (!path.includes('{')) return [path];
       const from = LATEST.find(([prefix]) => path.startsWith(prefix));
       if (!from) throw new Error(`say in watchReads.ts where an id for ${path} is found`);
@@ -75,9 +78,15 @@ async function addresses({ app, store }: TestWorkshop): Promise<string[]> {
       sql`select id from parcel where material in ('filling', 'couverture', 'chocolate') order by id desc limit 2`,
     ),
   );
+  const machines = rowsOf<{ id: string }>(
+    await store.db.execute(
+      sql`select distinct machine_id as id from step where machine_id is not null limit 2`,
+    ),
+  );
   return [
     ...all.flat(),
     ...parcels.map(({ id }) => `/api/compositions?of=${id}`),
+    ...machines.map(({ id }) => `/api/machine-before?machine=${id}`),
     ...batches.map(({ id }) => `/api/trace?of=batch&id=${id}&way=back`),
   ];
 }

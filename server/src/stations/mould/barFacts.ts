@@ -7,6 +7,7 @@ import type { Db } from '../../db/database.ts';
 import { batch, movement, parcel, step } from '../../db/schema/index.ts';
 import { notFound, Problem } from '../../http/problem.ts';
 import { loadMade } from '../../views/made.ts';
+import { loadCarriedOver } from './carriedOver.ts';
 import { loadSettings } from '../../views/settings.ts';
 
 /** Bars with what a label can say of them. */
@@ -56,6 +57,10 @@ export async function loadBars(
   const moulded = row.step.kind === 'mould' ? row.step : await mouldingBehind(db, graph, parcelId);
   const { shells, fillMg, waterActivity = null, ...details } = readDetails(moulded?.details);
   const shellPercent = moulded && shells ? await shellShare(db, moulded.id, shells) : null;
+  const inIt = [
+    ...made.broughtAllergens,
+    ...made.lines.flatMap((l) => (l.massMg > 0 ? l.ingredient.allergens : [])),
+  ];
   return {
     count: out.count,
     batchId: row.parcel.batchId,
@@ -67,6 +72,7 @@ export async function loadBars(
     },
     bar: {
       ...made,
+      carriedOver: await loadCarriedOver(db, { graph, parcelId, inIt }),
       netMg: netOf(out.massMg / out.count, fillMg),
       code: details.barCode ?? row.batchCode ?? '',
       bestBefore: details.bestBefore ?? null,

@@ -7,6 +7,7 @@ import { useSession } from '../../shell/session.tsx';
 import { SelectField } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
+import { CarriedOver } from '../CarriedOver.tsx';
 import { DoneSteps } from '../DoneSteps.tsx';
 import { StationFrame } from '../StationFrame.tsx';
 import { useStep, useTakeIntoConche } from '../useStep.ts';
@@ -80,6 +81,7 @@ function Grinding({ view }: { view: BatchView }) {
   if (step)
     return (
       <>
+        <CarriedOver view={view} machineId={step.machineId} step={step} />
         {step.kind === 'conche' ? (
           <Conching view={view} step={step} />
         ) : (
@@ -112,6 +114,7 @@ function Grinding({ view }: { view: BatchView }) {
           )}
         </div>
       )}
+      <CarriedOver view={view} machineId={machine?.id} />
       <WeighIn
         view={view}
         station="grind"
@@ -132,6 +135,7 @@ function Grinding({ view }: { view: BatchView }) {
           <MachineField machines={machines} machine={mixer} onChange={setMixerId} />
           <ChargeCheck machine={mixer} massMg={drawnMg} />
         </div>
+        <CarriedOver view={view} machineId={mixer?.id} />
         <WeighIn
           view={view}
           station="grind"

@@ -30,6 +30,11 @@ function checkText({ name, state, params }: LabelView['checks'][number], words: 
         .map((p) => words.word('part', p))
         .join(', '),
     });
+  if (name === 'carriedOver')
+    return t('check.carriedOver.look', {
+      ...written,
+      allergen: words.word('allergen', String(params.allergen)),
+    });
   if (name === 'filled' && 'water' in params) return t('check.filled.water', written);
   if (name === 'ownName' && state === 'look')
     return params.rule

@@ -4,6 +4,7 @@ import { CHOCOLATE_TYPES, TEMPER_METHODS, type ChocolateType, type TemperMethod 
 import { Choice } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
+import { CarriedOver } from '../CarriedOver.tsx';
 import { DoneSteps } from '../DoneSteps.tsx';
 import { StationFrame } from '../StationFrame.tsx';
 import { useStep } from '../useStep.ts';
@@ -31,6 +32,7 @@ function Tempering({ view }: { view: BatchView }) {
   }));
   return (
     <>
+      {step && <CarriedOver view={view} machineId={step.machineId} step={step} />}
       {step ? (
         <Bowl view={view} step={step} done={done} />
       ) : view.batch.state !== 'open' ? null : (
@@ -65,6 +67,7 @@ function Tempering({ view }: { view: BatchView }) {
                 />
               </div>
             )}
+            <CarriedOver view={view} machineId={machineId} />
             <div>
               {known && (
                 <WeighIn

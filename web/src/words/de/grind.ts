@@ -115,6 +115,12 @@ export const grind: Record<keyof typeof english, string> = {
   'rest.sourness.field': 'Säure, 0 bis 10',
   'done.retaste': 'Blöcke von {code} verkostet',
   'machine.page': 'Maschinenseite',
+  carried: 'Von vorher',
+  'carried.held': 'In {machine} war vorher {list}.',
+  'carried.one': '{allergen} ({batch})',
+  'carried.text':
+    'In diese Charge gehört nichts davon, und seither ist keine Reinigung vermerkt: Reinige sie zuerst, oder weise auf dem Etikett auf Spuren hin.',
+  'carried.cleaned': 'Sie wurde gereinigt',
   'machine.cleaned': 'Gereinigt',
   'machine.serviced': 'Gewartet',
   'machine.rebuilt': 'Überholt',

@@ -330,6 +330,8 @@ export const packing: Record<keyof typeof en, string> = {
   'check.batch.missing': 'Das Los fehlt.',
   'check.batch.look': 'Kein Los darauf: ein Rückruf würde schwer.',
   'check.address.met': 'Hersteller mit Anschrift',
+  'check.carriedOver.look':
+    '{allergen}: In {machine} war es vorher ({batch}), und dazwischen ist keine Reinigung vermerkt. Vermerke sie, oder weise auf Spuren hin.',
   'check.address.missing': 'Die Anschrift fehlt. Sie steht unter Einstellungen, Werkstatt.',
   'check.cacao.met': 'Kakaogehalt',
   'check.cacao.missing': 'Der Kakaogehalt fehlt.',

@@ -113,6 +113,12 @@ export const grind = {
   'rest.sourness.field': 'Sourness, 0 to 10',
   'done.retaste': 'Blocks of {code} tasted',
   'machine.page': 'Machine page',
+  carried: 'Left from before',
+  'carried.held': '{machine} held {list} before.',
+  'carried.one': '{allergen} ({batch})',
+  'carried.text':
+    'Nothing of it belongs in this batch, and no cleaning is noted since: clean it first, or say on the label that it may contain some.',
+  'carried.cleaned': 'It was cleaned',
   'machine.cleaned': 'Cleaned',
   'machine.serviced': 'Serviced',
   'machine.rebuilt': 'Rebuilt',

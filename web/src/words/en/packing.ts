@@ -324,6 +324,8 @@ export const packing = {
   'check.batch.missing': 'There is no lot on it.',
   'check.batch.look': 'No lot on it: a recall would be hard.',
   'check.address.met': 'maker with address',
+  'check.carriedOver.look':
+    '{allergen}: {machine} held it before ({batch}), and no cleaning is noted in between. Note the cleaning, or say that it may contain some.',
   'check.address.missing': 'The maker’s address is not on it. It is entered under Settings, Workshop.',
   'check.cacao.met': 'cocoa solids',
   'check.cacao.missing': 'The share of cocoa is not on it.',
