@@ -122,15 +122,15 @@ export function writeWraps(
   return shelf;
 }
 
-const BOWL_PATH = plannedPath(TEMPER_PATHS.dark, 'machine', 28);
+const BOWL_PATH = plannedPath(TEMPER_PATHS.dark, 'bowl', 28);
 
 /** Such a bowl from cold until it is poured. */
 const BOWL_MINUTES = Math.ceil(BOWL_PATH.at(-2)!.minutes) + 5;
 
-/** A bowl of bought chocolate, tempered by the machine: its step's id and what came out. */
-function bowlOf(hand: Hand, scribe: Scribe, lotParcel: string, massMg: number, at: number, machine: string) {
+/** A bowl of bought chocolate, tempered over water and ice, since the machine is for what is made here: its step's id and what came out. */
+function bowlOf(hand: Hand, scribe: Scribe, lotParcel: string, massMg: number, at: number) {
   const { say, open, take, make, close } = hand;
-  const step = open('temper', at, { method: 'machine', chocolateType: 'dark' }, machine);
+  const step = open('temper', at, { method: 'bowl', chocolateType: 'dark' });
   take(step, lotParcel, at, massMg);
   const minutes = BOWL_MINUTES;
   const seconds = Array.from({ length: minutes * 2 + 1 }, (_, k) => k * 30);
@@ -239,7 +239,7 @@ export function writeCouverture(
   const lastWeek = morning(now - 7 * DAY);
   domes(scribe, begin('DC-01', lastWeek), { lotParcel, ingredients, machines, at: lastWeek });
   const hand = begin('DC-02', now - (BOWL_MINUTES + 30) * MINUTE);
-  const bowl = bowlOf(hand, scribe, lotParcel, kg(4.4), now - (BOWL_MINUTES + 21) * MINUTE, machines.bowl!);
+  const bowl = bowlOf(hand, scribe, lotParcel, kg(4.4), now - (BOWL_MINUTES + 21) * MINUTE);
   const step = hand.open(
     'mould',
     bowl.done + MINUTE,
@@ -326,7 +326,7 @@ function domes(
     );
     if (minutes > 0) hand.see(step, { kind: 'timerDone', timerId: id }, when + minutes * MINUTE);
   };
-  const bowl = bowlOf(hand, scribe, lotParcel, plan.pourMg + 6000, at, machines.bowl!);
+  const bowl = bowlOf(hand, scribe, lotParcel, plan.pourMg + 6000, at);
   const first = hand.open('mould', bowl.done + MINUTE, { shells }, machines.cabinet);
   hand.take(first, bowl.parcelId, bowl.done + 2 * MINUTE);
   (['polish', 'shell', 'drain', 'set'] as const).forEach((name, i) =>
@@ -347,7 +347,7 @@ function domes(
     at: next - 30 * MINUTE,
   });
   hand.take(second, praline, next + 5 * MINUTE, plan.fillingMg);
-  const caps = bowlOf(hand, scribe, lotParcel, plan.capsMg + 2000, next + 13 * 60 * MINUTE, machines.bowl!);
+  const caps = bowlOf(hand, scribe, lotParcel, plan.capsMg + 2000, next + 13 * 60 * MINUTE);
   stage(second, 'fill', next + 6 * MINUTE);
   stage(second, 'skin', next + 8 * MINUTE);
   stage(second, 'cap', caps.done + 3 * MINUTE);

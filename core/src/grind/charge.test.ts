@@ -1,5 +1,6 @@
 import { STARTER_INGREDIENTS } from '../recipe/index.ts';
 import {
+  carriedOver,
   leftBehind,
   gritAfterPasses,
   gritValue,
@@ -92,5 +93,19 @@ describe('one run after another', () => {
       allergens: ['nuts'],
       strong: [],
     });
+  });
+  test('what is carried over is told with the last run that held it, but not what the charge holds itself', () => {
+    const ran = (batchCode: string, day: number, allergens: string[]) => ({
+      batchCode,
+      at: `2026-11-${String(day).padStart(2, '0')}T08:00:00.000Z`,
+      allergens,
+    });
+    const runs = [ran('MK-01', 3, ['milk', 'soy']), ran('PL-01', 9, []), ran('NT-01', 7, ['nuts', 'milk'])];
+    expect(carriedOver(runs, ['soy']).map((c) => [c.allergen, c.batchCode])).toEqual([
+      ['milk', 'NT-01'],
+      ['nuts', 'NT-01'],
+    ]);
+    expect(carriedOver(runs, ['milk', 'nuts', 'soy'])).toEqual([]);
+    expect(carriedOver([], [])).toEqual([]);
   });
 });

@@ -12,8 +12,11 @@ export interface Moment {
   at: string;
 }
 
-/** Runs since the last cleaning that are told; what was in the machine before these has long been thinned out. */
-const RUNS = 6;
+/** Batches since the last cleaning that are told; what was in the machine before these has long been thinned out. */
+const BATCHES = 6;
+
+/** Runs that are looked at for them: a batch goes through a bowl in several. */
+const RUNS = 30;
 
 /** Work that leaves something on what it was done in: stones, mixers, bowls and tables. */
 const LEAVES = sql`('grind', 'conche', 'temper')`;
@@ -37,6 +40,19 @@ function allergensIn(graph: LineageGraph, stepId: string): string[] {
     if (line.parcelId) allergensBehind(graph, [line.parcelId]).forEach((a) => found.add(a));
   }
   return [...found].sort();
+}
+
+/** A row that tells of a run. */
+type RunRow = Row & { stepId: string; at: string };
+
+/** Of runs, newest first, all those of the last few batches. */
+function lastBatches(rows: readonly Row[]): RunRow[] {
+  const seen = new Set<string>();
+  return rows.filter((r): r is RunRow => {
+    if (r.stepId === null || r.at === null) return false;
+    seen.add(r.batchCode ?? r.stepId);
+    return seen.size <= BATCHES;
+  });
 }
 
 /** What was in machines before some moments since each was last cleaned, in the order of the moments; a machine nobody knows has nothing. */
@@ -67,9 +83,11 @@ export async function loadBefore(db: Db, moments: readonly Moment[]): Promise<Ma
       machine: mine[0]?.machine ?? '',
       cleanedAt: mine[0]?.cleanedAt ?? null,
       cleanedBy: mine[0]?.cleanedBy ?? null,
-      runs: mine.flatMap(({ stepId, batchCode, at }) =>
-        stepId && at ? [{ batchCode, at, allergens: allergensIn(graph, stepId) }] : [],
-      ),
+      runs: lastBatches(mine).map(({ stepId, batchCode, at }) => ({
+        batchCode,
+        at,
+        allergens: allergensIn(graph, stepId),
+      })),
     };
   });
 }
