@@ -57,7 +57,21 @@ test('a tray of filled domes: shelled, drained, filled with nuts, capped, and a 
       .first()
       .click();
     await expect(main.getByRole('heading', { name: 'Filling and capping' })).toBeVisible();
-    await main.getByLabel('Filling', { exact: true }).selectOption({ label: 'Roasted hazelnuts' });
+    // The filling is made in a pot first: nuts off the shelf, and some of the same couverture.
+    await main.getByRole('link', { name: 'Fillings' }).first().click();
+    await main.getByRole('button', { name: 'Make a filling' }).click();
+    const pot = page.getByRole('dialog');
+    await pot.getByLabel('What it is called').fill('Hazelnut praline');
+    await pot.getByLabel('What goes in, 1').selectOption({ label: 'Roasted hazelnuts' });
+    await pot.getByLabel('Mass, 1').fill('240');
+    await pot.getByLabel('What goes in, 2').selectOption({ index: 1 });
+    await pot.getByLabel('Mass, 2').fill('80');
+    await expect(pot.getByText('Hardly any water is in it', { exact: false })).toBeVisible();
+    await pot.getByLabel('Weighed when it is done').fill('318');
+    await pot.getByRole('button', { name: 'Record this filling' }).click();
+    await expect(main.getByText(/^75\.0 % Roasted hazelnuts, 25\.0 % CV/)).toBeVisible();
+    await page.goto(`${base}/mould/${batch}`);
+    await main.getByLabel('Filling', { exact: true }).selectOption({ label: 'Hazelnut praline · 318 g' });
     await main.getByRole('button', { name: 'Weigh it in' }).click();
     await weigh(page, '300');
     await main.getByRole('button', { name: 'Weigh chocolate for caps in' }).click();
