@@ -57,6 +57,23 @@ test('the next load loses what others did, not what is usual', () => {
   expect(after.high - after.low).toBeLessThan((before.high - before.low) / 2);
 });
 
+test('nibs lose more and are told of with more doubt; beans that were roasted before have little left to lose', () => {
+  const told = (bean: Bean) => expectedLoss(load(makeBean(), gentle, false), bean, known);
+  const [whole, nibs, again] = (['beans', 'nibs', 'roasted'] as const).map((form) =>
+    told(makeBean({ form })),
+  );
+  expect(nibs!.median).toBeGreaterThan(whole!.median);
+  expect(nibs!.high - nibs!.low).toBeGreaterThan(1.1 * (whole!.high - whole!.low));
+  // What nibs lose that dry two and a half times as fast is not taken for a mistyped weight.
+  const fast = { ...makeBean(), dryingRate: 2.5 * makeBean().dryingRate };
+  expect(doubtsLoss(load(fast).lossShare, nibs!)).toBe(false);
+  expect(again!.high).toBeLessThan(0.045);
+  expect(doubtsLoss(0.012, again!)).toBe(false);
+  expect(doubtsLoss(0.12, again!)).toBe(true);
+  // A lot that came drier than roasted beans usually are stays as dry.
+  expect(makeBean({ form: 'roasted', moisture: 2 }).moisture).toBeCloseTo(wet(2), 9);
+});
+
 const stage = (minutes: number): RoastPlan => ({
   name: '',
   stages: [{ name: 'dry', setC: 120, minutes, fan: true }],

@@ -17,7 +17,7 @@ export function Traps({ mayMake }: { mayMake: boolean }) {
   const words = useWords();
   const { t } = words;
   const send = useEntryHere();
-  const { data } = useRead<ObservationRecord[]>('/api/traps');
+  const { data, error } = useRead<ObservationRecord[]>('/api/traps');
   const { draft, change, keep } = useDraft<{ count: number | null }>({ count: null });
   const [traps, setTraps] = useState<number | null>(null);
   const counts = (data ?? []).flatMap((o) =>
@@ -41,6 +41,8 @@ export function Traps({ mayMake }: { mayMake: boolean }) {
       }),
     );
   };
+  // The chart would push the form away from under a finger.
+  if (!data && !error) return <Panel title={t('traps.chart')}>{t('loading')}</Panel>;
   return (
     <Panel title={t('traps.chart')} aside={t(kind === 'c' ? 'traps.kind.c' : 'traps.kind.laney')}>
       {points.length === 0 ? (

@@ -10,6 +10,7 @@ import {
   type LoggedRoast,
   type Oven,
   type OvenFacts,
+  type RoastForm,
   type RoastPlan,
   type WeighedRoast,
 } from '@wunsch/core/roast';
@@ -57,7 +58,7 @@ export function loggedRoast(record: RoastRecord): LoggedRoast | null {
   const plan = record.step.details.plan as RoastPlan | undefined;
   if (!plan || record.inMg <= 0) return null;
   return {
-    bean: makeBean(record.lot),
+    bean: makeBean({ ...record.lot, form: roastForm(record.inMaterial) }),
     plan,
     loadKg: record.inMg / 1e6,
     events: modelEvents(record.events, record.step.startedAt),
@@ -72,6 +73,10 @@ const OVER = 60;
 /** Whether what goes in are a lot's beans as they came, and neither nibs, which dry faster, nor beans that were roasted before. */
 export const isRawBeans = (material: string | null | undefined): boolean =>
   material == null || material === 'dry beans' || material === 'sorted beans';
+
+/** What of a lot goes in, as the model knows it. */
+export const roastForm = (material: string | null | undefined): RoastForm =>
+  isRawBeans(material) ? 'beans' : material === 'roasted beans' ? 'roasted' : 'nibs';
 
 /** A finished load as what it lost may teach of its beans; null for other things than raw beans, and without a plan, weights, or a time at which they came out. */
 export function weighedRoast(record: RoastRecord): WeighedRoast | null {

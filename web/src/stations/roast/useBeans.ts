@@ -1,9 +1,15 @@
 import { useEffect, useMemo, useState } from 'react';
 import type { Lot, Machine, RoastRecord } from '@wunsch/contract';
-import { makeBean, type BeanLearning, type OvenLearning, type Ranged } from '@wunsch/core/roast';
+import {
+  makeBean,
+  type BeanLearning,
+  type OvenLearning,
+  type Ranged,
+  type RoastForm,
+} from '@wunsch/core/roast';
 import { useRead } from '../../shell/door.tsx';
 import { roastWork } from '../../workers/roast.ts';
-import { isRawBeans, weighedRoast } from './model.ts';
+import { isRawBeans, roastForm, weighedRoast } from './model.ts';
 
 /** Loads of a lot that are asked for; the newest teach. */
 const LOADS = 8;
@@ -27,8 +33,8 @@ function useLoads(lot: Beans, machine: Machine | undefined) {
   }, [data, error, machine]);
 }
 
-function useFacts({ beansPer100g, moisture }: Beans) {
-  return useMemo(() => makeBean({ beansPer100g, moisture }), [beansPer100g, moisture]);
+function useFacts({ beansPer100g, moisture }: Beans, form: RoastForm = 'beans') {
+  return useMemo(() => makeBean({ beansPer100g, moisture, form }), [beansPer100g, moisture, form]);
 }
 
 /** What a question put to the roast room's thread was answered; null until then, and where it asks nothing. The key names all it depends on. */
@@ -53,7 +59,7 @@ function useAnswer<T>(key: string | null, ask: () => Promise<T>): T | null {
 /**
  * A lot's beans as what its finished loads in this oven lost has taught, or as its facts say where there are none; null until that is known.
  *
- * @param what goes in: of nibs, and of beans that were roasted before, only the facts are told
+ * @param what goes in: of nibs, and of beans that were roasted before, only what is usual is told
  * @param without a load that is not to teach
  */
 export function useBeans(
@@ -63,7 +69,7 @@ export function useBeans(
   what: string | null,
   without?: string,
 ): BeanLearning | null {
-  const facts = useFacts(lot);
+  const facts = useFacts(lot, roastForm(what));
   const loads = useLoads(lot, machine)
     ?.filter(({ stepId }) => stepId !== without)
     .map(({ load }) => load);

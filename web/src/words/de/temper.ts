@@ -20,7 +20,7 @@ export const temper: Record<keyof typeof en, string> = {
   'crystals.too-short': 'Nach einer halben Minute Messung sind sie hier geschätzt.',
   'temper.path': 'schmelzen {melt} · kühlen {cool} · arbeiten {work}',
   'temper.path.seeded': 'schmelzen {melt} · arbeiten {work}',
-  'temper.out': 'Temperierte wiegen',
+  'temper.out': 'Temperierte Schokolade wiegen',
   'temper.out.hint': '{mass} sind in der Schüssel.',
   'method.table': 'auf dem Tisch',
   'method.seed': 'Impfen mit Stücken',
