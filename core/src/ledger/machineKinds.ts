@@ -12,7 +12,7 @@ export const MACHINE_KINDS: Readonly<Record<Station, readonly string[]>> = {
   winnow: ['cracker', 'winnower'],
   recipe: ['scale', 'press'],
   grind: ['stone grinder', 'conche'],
-  temper: ['bowl', 'table', 'scale'],
+  temper: ['bowl', 'table', 'tempering machine', 'scale'],
   mould: ['cabinet', 'room sensor', 'scale'],
   taste: [],
 };

@@ -9,6 +9,7 @@ import {
   plannedPath,
   reasonsOf,
   TEMPER_METHODS,
+  usualMethod,
   TEMPER_PATHS,
   temperatureAt,
   whatIfs,
@@ -190,3 +191,12 @@ test('reasons come from the bowl’s own log, the gravest first', () => {
     code: 'never-melted',
   });
 });
+
+test.each([
+  ['tempering machine', 'machine'],
+  ['Temperiermaschine', 'machine'],
+  ['table', 'table'],
+  ['Marmortisch', 'table'],
+  ['bowl', 'seed'],
+  ['', 'seed'],
+])('a %p is usually worked by %p', (kind, method) => expect(usualMethod({ kind })).toBe(method));

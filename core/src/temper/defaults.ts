@@ -10,6 +10,12 @@ export const TEMPER_METHODS = ['table', 'seed', 'butter-seed', 'bowl', 'bag', 'm
 /** One way of tempering. */
 export type TemperMethod = (typeof TEMPER_METHODS)[number];
 
+/** The way a thing is usually tempered on or in, by what it is called; by solid seed where that says nothing, which asks for no more than a bowl. */
+export function usualMethod(machine: { kind: string } | undefined): TemperMethod {
+  if (/tempering|temperier/i.test(machine?.kind ?? '')) return 'machine';
+  return /table|marble|tisch|marmor/i.test(machine?.kind ?? '') ? 'table' : 'seed';
+}
+
 /** Melt, cool and work temperatures, °C. */
 export interface TemperPath {
   meltC: number;

@@ -1,6 +1,12 @@
 import { useState } from 'react';
 import type { BatchView } from '@wunsch/contract';
-import { CHOCOLATE_TYPES, TEMPER_METHODS, type ChocolateType, type TemperMethod } from '@wunsch/core/temper';
+import {
+  CHOCOLATE_TYPES,
+  TEMPER_METHODS,
+  usualMethod,
+  type ChocolateType,
+  type TemperMethod,
+} from '@wunsch/core/temper';
 import { Choice } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
@@ -17,7 +23,7 @@ function Tempering({ view }: { view: BatchView }) {
   const { t } = useWords();
   const lastStep = view.steps.findLast((s) => s.station === 'temper');
   const last = lastStep?.details;
-  const [method, setMethod] = useState<TemperMethod>(last?.method ?? 'seed');
+  const [said, setMethod] = useState<TemperMethod | null>(null);
   const [type, setType] = useState<ChocolateType>(
     last?.chocolateType ?? view.recipe?.kind ?? view.lot.sheet?.kind ?? 'dark',
   );
@@ -26,6 +32,7 @@ function Tempering({ view }: { view: BatchView }) {
   const [chosen, setChosen] = useState<string | null>(null);
   const machineId =
     chosen ?? machines.find((m) => m.id === lastStep?.machineId)?.id ?? machines[0]?.id ?? null;
+  const method = said ?? last?.method ?? usualMethod(machines.find((m) => m.id === machineId));
   const { step, done, take, weighNow } = useStep(view, 'temper', () => ({
     machineId,
     details: { method, chocolateType: type },

@@ -77,6 +77,7 @@ export const settings: Record<keyof typeof en, string> = {
   'machine-kind.conche': 'Conche oder Rührwerk',
   'machine-kind.bowl': 'Schüssel',
   'machine-kind.table': 'Tisch',
+  'machine-kind.tempering machine': 'Temperiermaschine',
   'machine-kind.cabinet': 'Klimaschrank',
   'machine-kind.mixer': 'beheiztes Rührwerk',
   'machine.token': 'Gerätekennung',

@@ -74,6 +74,7 @@ export const settings = {
   'machine-kind.conche': 'conche or heated mixer',
   'machine-kind.bowl': 'bowl',
   'machine-kind.table': 'table',
+  'machine-kind.tempering machine': 'tempering machine',
   'machine-kind.cabinet': 'cabinet',
   'machine-kind.mixer': 'heated mixer',
   'machine.token': 'Device token',
