@@ -92,6 +92,14 @@ test('what the market asks for and is missing stands first, named', async () => 
   expect(screen.getByText('1 thing is missing')).toBeTruthy();
 });
 
+test('what a machine held before it is told in words, for the maker to look at', async () => {
+  const before = { allergen: 'milk', machine: 'Bowl', batch: 'MK-01' };
+  await open({ checks: [{ name: 'carriedOver', state: 'look', params: before }] });
+  expect(plain(screen.getByRole('listitem'))).toBe(
+    'milk: Bowl held it before (MK-01), and no cleaning is noted in between. Note the cleaning, or say that it may contain some.',
+  );
+});
+
 test('all of them are printed with what was chosen: copies, and a label for each box', async () => {
   const { user } = await open();
   const all = () => screen.getByRole('link', { name: /52|58|all/i });
