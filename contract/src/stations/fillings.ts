@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { MATERIALS } from '@wunsch/core/ledger';
-import { POT_LOSSES } from '@wunsch/core/mould';
+import { MOST_IN_POT, POT_LOSSES } from '@wunsch/core/mould';
 import { Day, Id, MassMg, Name, Text } from '../common.ts';
 import { MovementRecord, StepRecord } from '../views/records.ts';
 import { MOULD_DETAILS } from './mould.ts';
@@ -27,7 +27,7 @@ export const FillingMake = z.object({
         }),
     )
     .min(1)
-    .max(30),
+    .max(MOST_IN_POT),
   made: z.object({ movementId: Id, parcelId: Id, massMg: MassMg }),
   /** What the rest is, where less came out than went in. */
   lossId: Id,
@@ -41,7 +41,7 @@ export const FillingMake = z.object({
 /** See {@link FillingMake}. */
 export type FillingMake = z.input<typeof FillingMake>;
 
-/** A filling that was made. Masses in mg. */
+/** A filling that was made; of one that was parted each part. Masses in mg. */
 export const FillingRecord = z.object({
   /** Its step. */
   id: z.string(),
@@ -49,6 +49,7 @@ export const FillingRecord = z.object({
   name: z.string(),
   madeAt: z.string(),
   by: z.string(),
+  /** What came out of the pot in all, and what is left of this parcel. */
   madeMg: z.number(),
   leftMg: z.number(),
   boiledOffMg: z.number(),

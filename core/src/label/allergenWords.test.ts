@@ -81,6 +81,11 @@ test.each([
   ['cacao, sucre, lait entier en poudre. Peut contenir des noisettes.', ['milk']],
   ['cocoa butter, oat powder, lactose-free, nut free, coconut', ['gluten']],
   ['Kakaomasse, Zucker, laktosefrei, ohne Milch', []],
+  // What is listed after something that is not in it is in it.
+  ['Zucker, ohne Palmöl, Vollmilchpulver, frei von Gluten, Haselnüsse', ['milk', 'nuts']],
+  ['sugar, made in Italy, whole milk powder, without palm oil, almonds', ['milk', 'nuts']],
+  ['Zucker, kann Nüsse, Soja und Milch enthalten, Butterreinfett', ['milk']],
+  ['sucre, sans gluten, lait', ['milk']],
   ['Maltitol, Kakaobutter, Haselnussmark, Süßmolkenpulver', ['milk', 'nuts']],
   ['', []],
 ])('%p names %j as being in it', (text, allergens) => {

@@ -118,9 +118,12 @@ const pattern = (words: readonly string[]) =>
     'giu',
   );
 
-/** What a text says of traces, of what it is made beside, and of what is not in it, up to the end of the sentence. */
-const NOT_IN_IT =
-  /(?:may (?:also )?contain|traces? of|made (?:in|on)|produced (?:in|on)|free (?:from|of)|without|kann |können |spuren|frei von|ohne |peut contenir|traces? d|sans )[^.;]*/giu;
+/** What a text says of traces and of what else is made beside it: all the things it lists, up to the end of the sentence. */
+const TRACES =
+  /(?:may (?:also )?contain|traces? (?:of|d)|(?:made|produced|packed) (?:in|on) (?:a |the same )?(?:kitchen|factory|facility|line|equipment|machine|site|plant)s?|spuren|peut contenir)[^.;]*|k(?:ann|önnen) [^.;]*enthalten/giu;
+
+/** What it says is not in it: up to the next comma, so that what is listed after it counts. */
+const NOT_IN_IT = /(?<!\p{L})(?:free (?:from|of)|without|frei von|ohne|sans) [^,.;]*/giu;
 
 /** One word that says of something that it is not in it: nut-free, laktosefrei. */
 const FREE_WORD = /[\p{L}]+[- ]?(?:free|frei(?:e[mnrs]?)?)(?![\p{L}])/giu;
@@ -130,7 +133,7 @@ const FREE_WORD = /[\p{L}]+[- ]?(?:free|frei(?:e[mnrs]?)?)(?![\p{L}])/giu;
  * in it, is left out.
  */
 export function allergensNamed(text: string): string[] {
-  const made = text.replace(NOT_IN_IT, ' ').replace(FREE_WORD, ' ');
+  const made = [TRACES, NOT_IN_IT, FREE_WORD].reduce((rest, said) => rest.replace(said, ' '), text);
   return ALLERGENS.filter((a) => made.search(PATTERNS.get(a)!) >= 0);
 }
 

@@ -8,6 +8,9 @@ export const POT_LOSSES = ['boiled off', 'hold-up'] as const;
 /** One of {@link POT_LOSSES}. */
 export type PotLoss = (typeof POT_LOSSES)[number];
 
+/** Most things in one pot. */
+export const MOST_IN_POT = 30;
+
 /** What is not known of a filling and how it is bounded. */
 export const FILLING_UNKNOWNS = {
   /** g that dissolve in a g of water near 20 °C; what is more lies there as crystals. Invert stays dissolved, as in honey. */

@@ -75,15 +75,18 @@ export async function loadBefore(db: Db, moments: readonly Moment[]): Promise<Ma
         order by s.started_at desc, s.id desc limit ${RUNS}) r on true
       order by q.n, r.started_at desc`),
   );
-  const stepIds = [...new Set(rows.flatMap((r) => r.stepId ?? []))];
-  const graph = await loadLineage(db, [], 'back', stepIds);
-  return moments.map((_, n) => {
+  const told = moments.map((_, n) => {
     const mine = rows.filter((r) => r.n === n);
+    return { mine, runs: lastBatches(mine) };
+  });
+  const stepIds = new Set(told.flatMap(({ runs }) => runs.map((r) => r.stepId)));
+  const graph = await loadLineage(db, [], 'back', [...stepIds]);
+  return told.map(({ mine, runs }) => {
     return {
       machine: mine[0]?.machine ?? '',
       cleanedAt: mine[0]?.cleanedAt ?? null,
       cleanedBy: mine[0]?.cleanedBy ?? null,
-      runs: lastBatches(mine).map(({ stepId, batchCode, at }) => ({
+      runs: runs.map(({ stepId, batchCode, at }) => ({
         batchCode,
         at,
         allergens: allergensIn(graph, stepId),

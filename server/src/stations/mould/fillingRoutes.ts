@@ -1,6 +1,7 @@
-import { and, asc, desc, eq, gt, inArray, isNull } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, inArray, isNull, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { FillingLines, FillingRecord, Id, ParcelComposition, readDetails } from '@wunsch/contract';
+import { MOST_IN_POT } from '@wunsch/core/mould';
 import type { Db } from '../../db/database.ts';
 import { batch, lot, movement, parcel, step } from '../../db/schema/index.ts';
 import { notFound } from '../../http/problem.ts';
@@ -10,16 +11,27 @@ import { loadComposition } from '../../views/bowl.ts';
 /** Fillings shown: those there is something left of, then the last ones that are used up. */
 const LOOK_BACK = 60;
 
+/** Of each parcel of a filling the pots it came out of: parts that were moved, and what came back, are followed to where they were made. */
+const MADE_IN = sql`(
+  with recursive pot(parcel_id, step_id) as (
+    select id, step_id from parcel where material = 'filling'
+    union
+    select pot.parcel_id, q.step_id from pot
+      join step s on s.id = pot.step_id and s.kind in ('part', 'leave')
+      join movement m on m.step_id = s.id and m.direction = 'in' and m.replaced_by is null and not m.voided
+      join parcel q on q.id = m.parcel_id and q.material = 'filling')
+  select parcel_id, step_id from pot)`;
+
 async function loadFillings(db: Db): Promise<FillingRecord[]> {
   const made = await db
     .select({ step, parcel })
-    .from(step)
-    .innerJoin(parcel, and(eq(parcel.stepId, step.id), eq(parcel.material, 'filling')))
-    .where(and(eq(step.kind, 'prepare'), eq(step.voided, false)))
-    .orderBy(desc(gt(parcel.remainingMg, 0)), desc(step.endedAt), desc(step.id))
+    .from(sql`${MADE_IN} pot`)
+    .innerJoin(step, and(eq(step.id, sql`pot.step_id`), eq(step.kind, 'prepare'), eq(step.voided, false)))
+    .innerJoin(parcel, eq(parcel.id, sql`pot.parcel_id`))
+    .orderBy(desc(gt(parcel.remainingMg, 0)), desc(step.endedAt), desc(parcel.id))
     .limit(LOOK_BACK);
   if (made.length === 0) return [];
-  const ids = made.map((m) => m.step.id);
+  const ids = [...new Set(made.map((m) => m.step.id))];
   const lines = await db
     .select({ movement, batchCode: batch.code, lotCode: lot.code })
     .from(movement)
@@ -74,9 +86,6 @@ function together(lines: readonly LineIn[]): FillingRecord['lines'] {
 }
 
 const KG = 1_000_000;
-
-/** Parcels asked about at once: as many as may go into a filling. */
-const MOST_ASKED = 30;
 
 /**
  * One filling with all its lines, those that were corrected too.
@@ -138,7 +147,7 @@ export function fillingRoutes(app: App): void {
           of: z
             .string()
             .transform((ids) => ids.split(','))
-            .pipe(z.array(Id).min(1).max(MOST_ASKED))
+            .pipe(z.array(Id).min(1).max(MOST_IN_POT))
             .describe('ids of parcels with commas between'),
         }),
         response: { 200: z.array(ParcelComposition) },

@@ -129,6 +129,21 @@ describe.each(USUAL_DATABASE)('fillings on %s', (kind) => {
     const cream = shelf.find((i) => i.key === 'cream')!.pricePerKg;
     const ganache = (500 * 1200 + 400 * cream) / 880;
     expect(made!.pricePerKg).toBeCloseTo((300 * ganache + 150 * 900) / 450, 6);
+    // A part that was moved goes on being that filling.
+    const part = { parcelId: v7(), stepId: v7(), takenId: v7(), madeId: v7() };
+    const moved = await put(`/api/moves/${v7()}`, {
+      place: 'cool room',
+      parcels: [{ parcelId: record.parcelId, massMg: 100_000, part }],
+    });
+    expect(moved.status).toBe(201);
+    const parts = (await fillings()).filter((f) => f.id === second.id && f.leftMg > 0);
+    expect(parts.map((f) => [f.name, f.leftMg, f.bestBefore])).toEqual(
+      expect.arrayContaining([
+        ['Honey ganache', 350_000, '2026-12-24'],
+        ['Honey ganache', 100_000, '2026-12-24'],
+      ]),
+    );
+    expect((await undo(moved.body.seq)).status).toBe(201);
     // What was used of it stands in the way of taking it back.
     expect((await undo(first.body.seq)).status).toBe(409);
     expect((await undo(second.body.seq)).status).toBe(201);

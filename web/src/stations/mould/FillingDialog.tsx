@@ -1,7 +1,7 @@
 import { Plus, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import type { FillingMake, FillingRecord } from '@wunsch/contract';
-import { fillingKeepsUntil, POT_LOSSES, type PotLoss } from '@wunsch/core/mould';
+import { fillingKeepsUntil, MOST_IN_POT, POT_LOSSES, type PotLoss } from '@wunsch/core/mould';
 import { newId } from '../../shell/entry.ts';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { useKept } from '../../shell/useKept.ts';
@@ -39,9 +39,6 @@ const NOTHING: Typed = {
   bestBefore: null,
   hands: null,
 };
-
-/** Most things in one pot. */
-const MOST = 30;
 
 /** As a filling was made before: of what is on the shelf, and of parcels of which something is left. */
 function asBefore(of: FillingRecord, there: ReadonlySet<string>): Typed {
@@ -145,7 +142,7 @@ export function FillingDialog({ from, onClose }: { from: FillingRecord | null; o
           <Button
             className="mt-6"
             icon={<Plus size={16} aria-hidden="true" />}
-            disabled={lines.length >= MOST}
+            disabled={lines.length >= MOST_IN_POT}
             onClick={() => set({ lines: [...lines, EMPTY] })}
           >
             {t('filling.more')}

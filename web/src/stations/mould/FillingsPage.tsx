@@ -23,7 +23,7 @@ export default function FillingsPage() {
   const list = (of: readonly FillingRecord[]) => (
     <ul>
       {of.map((f) => (
-        <Filling key={f.id} of={f} onAgain={mayMake ? () => setMaking(f) : null} />
+        <Filling key={`${f.id} ${f.parcelId}`} of={f} onAgain={mayMake ? () => setMaking(f) : null} />
       ))}
     </ul>
   );
