@@ -9,6 +9,7 @@ import { STAGE, Wordmark } from '../shell/glyphs.tsx';
 import { base64Of, smallerPhoto } from '../shell/photo.ts';
 import { plainText } from '../shell/plainText.ts';
 import { useFetched } from '../shell/useFetched.ts';
+import { MAP_SIZE } from '../stations/beans/mapSize.ts';
 import { Button } from '../ui/Button.tsx';
 import { TextArea, TextField } from '../ui/Field.tsx';
 import { FileButton } from '../ui/FileButton.tsx';
@@ -254,7 +255,7 @@ function Page({ bar }: { bar: PublicBar }) {
             <p>{t('bar.grower', { names: bar.growers.join(', ') })}</p>
           )}
           {bar.map && bar.map.length > 0 && (
-            <Suspense fallback={<div className="h-48" />}>
+            <Suspense fallback={<div style={{ aspectRatio: MAP_SIZE.width / MAP_SIZE.height }} />}>
               <PointsMap points={bar.map} label={t('bar.map')} />
             </Suspense>
           )}

@@ -12,9 +12,9 @@ import { Link } from 'react-router';
 import { feature } from 'topojson-client';
 import type { Plots } from '@wunsch/contract';
 import { useWords } from '../../words/words.tsx';
+import { MAP_SIZE } from './mapSize.ts';
 
-const WIDTH = 940;
-const HEIGHT = 440;
+const { width: WIDTH, height: HEIGHT } = MAP_SIZE;
 const CLOSE = 260;
 
 type World = Parameters<typeof feature>[0];
