@@ -9,6 +9,7 @@ import {
   type Market,
   type RecipeLine,
 } from '../recipe/index.ts';
+import { classBefore, sweetenedWith, type Sweetened } from './additives.ts';
 import { findAllergens } from './allergenWords.ts';
 import type { BarFacts, MakerFacts } from './bar.ts';
 import type { LabelDesign, LabelLanguage, LabelPart } from './design.ts';
@@ -160,8 +161,10 @@ function ingredientRuns(
   ingredients: readonly LabelIngredient[],
   foods: ReadonlySet<string>,
   bar: BarFacts,
+  market: Market,
   language: LabelLanguage,
 ): Run[] {
+  const byName = new Map(bar.lines.map((l) => [l.ingredient.name, l.ingredient]));
   const runs = [plain(`${LABEL_WORDS[language].ingredients} `)];
   const called = nameIn(bar, language);
   // Chocolate that was bought ready is what its sheet says, and under no name of ours.
@@ -175,7 +178,11 @@ function ingredientRuns(
         isAllergen ? bold(word.toLocaleUpperCase(language)) : plain(word),
       );
       runs.push(...(isReady ? named : [plain(`${text} (`), ...named, plain(')')]));
-    } else runs.push(allergens.length > 0 ? bold(text.toLocaleUpperCase(language)) : plain(text));
+    } else {
+      const before = classBefore(byName.get(name)!, text, market, language);
+      if (before) runs.push(plain(before));
+      runs.push(allergens.length > 0 ? bold(text.toLocaleUpperCase(language)) : plain(text));
+    }
     const share =
       foods.has(name) && percent >= WORTH_A_SHARE
         ? ` (${labelNumber(percent, percent < 10 ? 1 : 0, language)}\u00a0%)`
@@ -183,6 +190,13 @@ function ingredientRuns(
     runs.push(plain(`${share}${i < ingredients.length - 1 ? ', ' : '.'}`));
   });
   return runs;
+}
+
+/** What stands beside the name of what is sweetened (Regulation (EU) 1169/2011, Annex III, 2.1 and 2.2). */
+function sweetenedWords({ sweeteners, sugars }: Sweetened, language: LabelLanguage): string {
+  const { one, many, sugarAndOne, sugarAndMany } = LABEL_WORDS[language].sweetened;
+  if (sugars) return sweeteners > 1 ? sugarAndMany : sugarAndOne;
+  return sweeteners > 1 ? many : one;
 }
 
 /**
@@ -205,6 +219,9 @@ export function labelContent(bar: BarFacts, maker: MakerFacts, design: LabelDesi
   const brought = [...new Set([...bar.broughtAllergens.filter((a) => !inside.has(a)), ...unnamed])];
   const traces = maker.traces.filter((a) => !inside.has(a) && !brought.includes(a));
   const { languages, market } = design;
+  const sweetened = sweetenedWith(bar);
+  // What other markets ask of sweeteners is their own law's.
+  const sweet = market === 'EU' && sweetened.sweeteners > 0 ? sweetened : null;
   const kept = bar.shellPercent === null ? 'storage' : 'storageFilled';
   const each = (write: (language: LabelLanguage) => Run[] | null): Run[][] => {
     const seen = new Set<string>();
@@ -224,7 +241,8 @@ export function labelContent(bar: BarFacts, maker: MakerFacts, design: LabelDesi
     name: () => ({
       paragraphs: each((language) => {
         const name = soldAs(bar, market, language);
-        return name ? [bold(name)] : null;
+        if (!name) return null;
+        return sweet ? [bold(name), plain(`, ${sweetenedWords(sweet, language)}`)] : [bold(name)];
       }),
     }),
     origin: () => ({
@@ -262,8 +280,9 @@ export function labelContent(bar: BarFacts, maker: MakerFacts, design: LabelDesi
     ingredients: () => ({
       paragraphs: each((language) => {
         if (!facts) return null;
-        const runs = ingredientRuns(facts.ingredients, foods, bar, language);
+        const runs = ingredientRuns(facts.ingredients, foods, bar, market, language);
         const all = market === 'US' ? [...new Set([...inside, ...brought])].sort() : brought;
+        if (sweet?.laxative) runs.push(plain(` ${LABEL_WORDS[language].laxative}`));
         if (all.length === 0) return runs;
         return [
           ...runs,

@@ -1,3 +1,4 @@
+export * from './additives.ts';
 export * from './allergens.ts';
 export { allergensNamed, sheetAllergens, type AllergenSheet } from './allergenWords.ts';
 export * from './bar.ts';

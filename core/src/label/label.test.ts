@@ -1,5 +1,6 @@
 import { STARTER_INGREDIENTS } from '../recipe/index.ts';
 import {
+  additiveClass,
   addedSugars,
   designFaults,
   designFaultText,
@@ -12,6 +13,7 @@ import {
   netMassText,
   soldAs,
   STARTER_DESIGNS,
+  sweetenedWith,
   typeRules,
   usNutrition,
   type BarFacts,
@@ -250,4 +252,111 @@ test('chocolate that was bought ready is named by what it is made of; beside oth
     'Ingredients: Our dark buttons (cocoa mass, sugar, SOYA lecithin), cane sugar. Contains milk.',
   );
   expect(mixed.content.inOneLanguage).toEqual(['Our dark buttons']);
+});
+
+describe('sweeteners', () => {
+  const maker = { name: 'Us', address: '', cacaoSchool: 'all' as const, traces: [] };
+  const written = (facts: BarFacts, more: Partial<LabelDesign> = {}) => {
+    const content = labelContent(facts, maker, {
+      ...STARTER_DESIGNS.single!,
+      languages: ['en', 'de', 'fr'],
+      market: 'EU',
+      nutrition: true,
+      front: ['name', 'ingredients'],
+      back: ['nutrition'],
+      ...more,
+    });
+    const said = (part: string) =>
+      content.parts
+        .find((p) => p.part === part)!
+        .paragraphs.map((runs) =>
+          runs
+            .map((r) => r.text)
+            .join('')
+            .replaceAll('\u00a0', ' '),
+        );
+    return { said, forms: content.parts.find((p) => p.part === 'nutrition')?.forms ?? [] };
+  };
+  const light: BarFacts['lines'] = [
+    { ingredient: ingredient('nibs'), massMg: 650 },
+    { ingredient: ingredient('erythritol'), massMg: 347 },
+    { ingredient: ingredient('lecithin'), massMg: 3 },
+  ];
+
+  test('stand beside the name and before their own, and above a tenth of polyols the label warns', () => {
+    const { said, forms } = written(bar(light));
+    expect(said('name')).toEqual([
+      'Dark chocolate, with sweetener',
+      'Dunkle Schokolade, mit Süßungsmittel',
+      'Chocolat noir, avec édulcorant',
+    ]);
+    expect(said('ingredients')).toEqual([
+      'Ingredients: cocoa nibs, sweetener: erythritol, emulsifier: sunflower lecithin. Excessive consumption may produce laxative effects.',
+      'Zutaten: Kakaokernbruch, Süßungsmittel Erythrit, Emulgator Sonnenblumenlecithin. Kann bei übermäßigem Verzehr abführend wirken.',
+      'Ingrédients : éclats de fèves de cacao, édulcorant érythritol, émulsifiant lécithine de tournesol. Une consommation excessive peut avoir des effets laxatifs.',
+    ]);
+    // 34.7 % of 99.8 g in 100 g.
+    expect(forms[0]!.rows.find((r) => r.name === 'of which polyols')).toMatchObject({ amount: '35\u00a0g' });
+  });
+
+  test('other markets are told by their own law, and a bar with sugar alone by none', () => {
+    const { said } = written(bar(light), { market: 'US', languages: ['en'] });
+    expect(said('name')).toEqual(['Bittersweet chocolate']);
+    expect(said('ingredients')).toEqual(['Ingredients: cocoa nibs, erythritol, sunflower lecithin.']);
+    const plain = written(bar(dark), { languages: ['en'] });
+    expect(plain.said('name')).toEqual(['Dark chocolate']);
+    expect(plain.forms[0]!.rows.some((r) => /polyols/.test(r.name))).toBe(false);
+  });
+
+  test('at a tenth it does not warn; with sugar it says so; two are several', () => {
+    const xylitol = { ...ingredient('erythritol'), id: 'x', name: 'Xylit' };
+    const lines = (erythritol: number, xylit: number): BarFacts['lines'] => [
+      { ingredient: ingredient('nibs'), massMg: 700 },
+      { ingredient: ingredient('cane-sugar'), massMg: 300 - erythritol - xylit },
+      { ingredient: ingredient('erythritol'), massMg: erythritol },
+      { ingredient: xylitol, massMg: xylit },
+    ];
+    expect(sweetenedWith(bar(lines(100, 0)))).toEqual({ sweeteners: 1, sugars: true, laxative: false });
+    expect(sweetenedWith(bar(lines(102, 0)))).toMatchObject({ laxative: true });
+    expect(written(bar(lines(50, 40))).said('name')[1]).toBe(
+      'Dunkle Schokolade, mit Zucker und Süßungsmitteln',
+    );
+    expect(sweetenedWith(bar(lines(0, 300)))).toEqual({ sweeteners: 1, sugars: false, laxative: true });
+  });
+
+  test('bought chocolate is known by what its sheet lists, in three languages; foods that only sound alike are none', () => {
+    const of = (text: string) =>
+      sweetenedWith(
+        bar([{ ingredient: { ...ingredient('nibs'), name: 'Bought' }, massMg: 1 }], {
+          bought: { Bought: text },
+        }),
+      );
+    const polyol = { sweeteners: 1, sugars: false, laxative: true };
+    expect(of('cocoa mass, sweetener: maltitol, cocoa butter')).toEqual(polyol);
+    expect(of('Kakaomasse, Süßungsmittel Maltit, Kakaobutter')).toEqual(polyol);
+    expect(of('pâte de cacao, édulcorant (E 965), beurre de cacao')).toEqual(polyol);
+    expect(of('cocoa mass, Birkenzucker')).toEqual(polyol);
+    expect(of('cocoa mass, sugar, steviol glycosides')).toEqual({
+      sweeteners: 1,
+      sugars: true,
+      laxative: false,
+    });
+    for (const text of [
+      'cocoa mass, sugar',
+      'Kakaomasse, Rohrzucker, Emulgator: Lecithine',
+      'maltodextrin, malt',
+    ])
+      expect([text, of(text).sweeteners]).toEqual([text, 0]);
+    expect(sweetenedWith(bar([]))).toEqual({ sweeteners: 0, sugars: false, laxative: false });
+  });
+
+  test('only the starter ingredients that are additives are called so', () => {
+    const called = STARTER_INGREDIENTS.flatMap((i) => (additiveClass(i) ? [[i.name, additiveClass(i)]] : []));
+    expect(called).toEqual([
+      ['Sunflower lecithin', 'emulsifier'],
+      ['Erythritol', 'sweetener'],
+    ]);
+    expect(additiveClass({ ...ingredient('erythritol'), name: 'Stevia', nutrition: null })).toBe('sweetener');
+    expect(additiveClass({ ...ingredient('cane-sugar'), name: 'Sugar with stevia' })).toBeNull();
+  });
 });

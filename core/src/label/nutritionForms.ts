@@ -41,7 +41,17 @@ export function labelNumber(value: number, decimals: number, language: LabelLang
 export function euNutrition(per100g: Nutrition, language: LabelLanguage): NutritionForm {
   const words = LABEL_WORDS[language];
   const e = energy(per100g);
-  const names = ['fat', 'saturates', 'carbohydrate', 'sugars', 'fibre', 'protein', 'salt'] as const;
+  const hasPolyols = roundForLabel('polyols', per100g.polyols ?? 0) > 0;
+  const names = [
+    'fat',
+    'saturates',
+    'carbohydrate',
+    'sugars',
+    ...(hasPolyols ? (['polyols'] as const) : []),
+    'fibre',
+    'protein',
+    'salt',
+  ] as const;
   return {
     title: words.nutrition,
     under: '',
@@ -53,12 +63,12 @@ export function euNutrition(per100g: Nutrition, language: LabelLanguage): Nutrit
         inner: false,
       },
       ...names.map((name) => {
-        const value = roundForLabel(name, per100g[name]);
+        const value = roundForLabel(name, per100g[name] ?? 0);
         return {
           name: words.nutrients[name],
           amount: `${labelNumber(value, labelDecimals(name, value), language)}\u00a0g`,
           daily: '',
-          inner: name === 'saturates' || name === 'sugars',
+          inner: name === 'saturates' || name === 'sugars' || name === 'polyols',
         };
       }),
     ],

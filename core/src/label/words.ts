@@ -1,6 +1,9 @@
 import type { Ingredient } from '../recipe/index.ts';
 import type { LabelLanguage } from './design.ts';
 
+/** What an additive does in chocolate, as its label must say before its name (Regulation (EU) 1169/2011, Annex VII, part C). */
+export type AdditiveClass = 'sweetener' | 'emulsifier';
+
 /** Words of a label in one language. Names in braces are filled in. */
 interface LabelWords {
   ingredients: string;
@@ -19,7 +22,15 @@ interface LabelWords {
   madeBy: string;
   nutrition: string;
   energy: string;
-  nutrients: Record<'fat' | 'saturates' | 'carbohydrate' | 'sugars' | 'fibre' | 'protein' | 'salt', string>;
+  nutrients: Record<
+    'fat' | 'saturates' | 'carbohydrate' | 'sugars' | 'polyols' | 'fibre' | 'protein' | 'salt',
+    string
+  >;
+  /** What additives do: the word by which a name says so itself, and what stands before one that does not. */
+  additive: Record<AdditiveClass, { word: string; before: string }>;
+  /** Beside the name: one sweetener, or several; alone, or with sugars. */
+  sweetened: Record<'one' | 'many' | 'sugarAndOne' | 'sugarAndMany', string>;
+  laxative: string;
   sold: Record<string, string>;
   filled: string;
   pieces: string;
@@ -50,10 +61,22 @@ export const LABEL_WORDS: Readonly<Record<LabelLanguage, LabelWords>> = {
       saturates: 'of which saturates',
       carbohydrate: 'carbohydrate',
       sugars: 'of which sugars',
+      polyols: 'of which polyols',
       fibre: 'fibre',
       protein: 'protein',
       salt: 'salt',
     },
+    additive: {
+      sweetener: { word: 'sweetener', before: 'sweetener: ' },
+      emulsifier: { word: 'emulsifier', before: 'emulsifier: ' },
+    },
+    sweetened: {
+      one: 'with sweetener',
+      many: 'with sweeteners',
+      sugarAndOne: 'with sugar and sweetener',
+      sugarAndMany: 'with sugar and sweeteners',
+    },
+    laxative: 'Excessive consumption may produce laxative effects.',
     sold: {
       chocolate: 'Dark chocolate',
       'milk chocolate': 'Milk chocolate',
@@ -119,10 +142,22 @@ export const LABEL_WORDS: Readonly<Record<LabelLanguage, LabelWords>> = {
       saturates: 'davon gesättigte Fettsäuren',
       carbohydrate: 'Kohlenhydrate',
       sugars: 'davon Zucker',
+      polyols: 'davon mehrwertige Alkohole',
       fibre: 'Ballaststoffe',
       protein: 'Eiweiß',
       salt: 'Salz',
     },
+    additive: {
+      sweetener: { word: 'Süßungsmittel', before: 'Süßungsmittel ' },
+      emulsifier: { word: 'Emulgator', before: 'Emulgator ' },
+    },
+    sweetened: {
+      one: 'mit Süßungsmittel',
+      many: 'mit Süßungsmitteln',
+      sugarAndOne: 'mit Zucker und Süßungsmittel',
+      sugarAndMany: 'mit Zucker und Süßungsmitteln',
+    },
+    laxative: 'Kann bei übermäßigem Verzehr abführend wirken.',
     sold: {
       chocolate: 'Dunkle Schokolade',
       'milk chocolate': 'Milchschokolade',
@@ -204,10 +239,22 @@ export const LABEL_WORDS: Readonly<Record<LabelLanguage, LabelWords>> = {
       saturates: 'dont acides gras saturés',
       carbohydrate: 'glucides',
       sugars: 'dont sucres',
+      polyols: 'dont polyols',
       fibre: 'fibres alimentaires',
       protein: 'protéines',
       salt: 'sel',
     },
+    additive: {
+      sweetener: { word: 'édulcorant', before: 'édulcorant ' },
+      emulsifier: { word: 'émulsifiant', before: 'émulsifiant ' },
+    },
+    sweetened: {
+      one: 'avec édulcorant',
+      many: 'avec édulcorants',
+      sugarAndOne: 'avec sucre et édulcorant',
+      sugarAndMany: 'avec sucre et édulcorants',
+    },
+    laxative: 'Une consommation excessive peut avoir des effets laxatifs.',
     sold: {
       chocolate: 'Chocolat noir',
       'milk chocolate': 'Chocolat au lait',

@@ -1,4 +1,5 @@
 import {
+  sweetenedWith,
   US_UNKNOWN,
   type BarFacts,
   type MakerFacts,
@@ -16,6 +17,7 @@ export type CheckName =
   | 'name'
   | 'ownName'
   | 'carriedOver'
+  | 'sweetener'
   | 'ingredients'
   | 'allergens'
   | 'traces'
@@ -102,6 +104,14 @@ export function labelChecks(label: CheckedLabel): LabelCheck[] {
   for (const { allergen, machine, batchCode } of bar.carriedOver ?? [])
     if (!maker.traces.includes(allergen) || !says('traces'))
       check('carriedOver', false, { allergen, machine, batch: batchCode }, 'look');
+  const { sweeteners, sugars } = sweetenedWith(bar);
+  if (eu && sweeteners > 0)
+    check(
+      'sweetener',
+      says('name') && says('ingredients') && !sugars,
+      {},
+      says('name') && says('ingredients') ? 'look' : 'missing',
+    );
   const netDigitsMm = Math.round((front.netPt ?? back?.netPt ?? 0) * MM_PER_PT * type.capHeight * 100) / 100;
   check('netMass', says('netMass') && netDigitsMm >= rules.netDigitsMm - 0.005, {
     mm: netDigitsMm,

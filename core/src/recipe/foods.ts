@@ -6,6 +6,11 @@ const MILK = 50;
 const FAT = 90;
 const EMULSIFIER = 30;
 
+/** Whether an ingredient is an emulsifier, judged on its dry matter. */
+export function isEmulsifier({ composition: c }: Pick<Ingredient, 'composition'>): boolean {
+  return c.water < 100 && (100 * c.emulsifier) / (100 - c.water) >= EMULSIFIER;
+}
+
 /**
  * Whether an ingredient is another food beside the chocolate itself: nuts, fruit, cereals, coffee, spices, salt. Cacao, sugars and
  * sweeteners, milk, pure fats and emulsifiers are parts of the chocolate. Judged on the dry matter.
@@ -23,6 +28,6 @@ export function isOtherFood({
     share(c.sugar + (nutrition?.polyols ?? 0)) < SUGAR &&
     share(c.milkSolids + c.milkFat) < MILK &&
     share(c.otherFat + c.milkFat + c.cocoaButter) < FAT &&
-    share(c.emulsifier) < EMULSIFIER
+    !isEmulsifier({ composition: c })
   );
 }

@@ -169,6 +169,15 @@ describe.each(USUAL_DATABASE)('labels on %s', (kind) => {
       }),
     );
     expect(unknown.front).not.toContain('Cocoa solids');
+    const light = await label1({ kind: 'dark', ingredients: 'cocoa mass, sweetener maltitol, cocoa butter' });
+    expect(light.front).toContain(', with sweetener');
+    expect(light.front).toMatch(/Excessive consumption may produce\s+laxative effects/);
+    expect(light.checks).toContainEqual({ name: 'sweetener', state: 'met', params: {} });
+    const both = await label1({ kind: 'milk', ingredients: 'sugar, whole milk powder, steviol glycosides' });
+    expect(both.front).toContain('with sugar and sweetener');
+    expect(both.front).not.toContain('laxative');
+    expect(both.checks).toContainEqual({ name: 'sweetener', state: 'look', params: {} });
+    expect(known.checks.some((c) => c.name === 'sweetener')).toBe(false);
     // A sheet without figures: what it is made of is what the bar is made of, and its allergens stand out.
     const white = await label1({ kind: 'white', ingredients: 'sugar, cocoa butter, whole milk powder' });
     expect(white.soldAs).toBe('White chocolate');

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { nameIn } from '@wunsch/core/label';
+import { classBefore, nameIn } from '@wunsch/core/label';
 import {
   energy,
   labelDecimals,
@@ -17,7 +17,7 @@ import { Table } from '../../ui/Table.tsx';
 import { useWords, type Words } from '../../words/words.tsx';
 import { usualMarket } from '../usualMarket.ts';
 
-const NAMES = ['fat', 'saturates', 'carbohydrate', 'sugars', 'fibre', 'protein', 'salt'] as const;
+const NAMES = ['fat', 'saturates', 'carbohydrate', 'sugars', 'polyols', 'fibre', 'protein', 'salt'] as const;
 
 /** What the label will say: ingredients in falling order with allergens standing out, nutrition per 100 g and per bar, and what it may be sold as. */
 export function LabelFacts({ lines, barMg }: { lines: readonly RecipeLine[]; barMg: number }) {
@@ -27,13 +27,14 @@ export function LabelFacts({ lines, barMg }: { lines: readonly RecipeLine[]; bar
   const facts = labelFacts(lines);
   if (facts.ingredients.length === 0) return null;
   const called = nameIn({ lines }, words.language);
+  const byName = new Map(lines.map((l) => [l.ingredient.name, l.ingredient]));
   const bar = nutritionFor(facts.per100g, barMg / 1000);
   const rows: { name: string; per100: string; perBar: string }[] = [
     { name: t('nutrition.energy'), per100: energyText(facts.per100g), perBar: energyText(bar) },
-    ...NAMES.map((n) => ({
+    ...NAMES.filter((n) => n !== 'polyols' || roundForLabel(n, facts.per100g.polyols ?? 0) > 0).map((n) => ({
       name: t(`nutrition.${n}`),
-      per100: grams(roundForLabel(n, facts.per100g[n]), n),
-      perBar: grams(roundForLabel(n, bar[n]), n),
+      per100: grams(roundForLabel(n, facts.per100g[n] ?? 0), n),
+      perBar: grams(roundForLabel(n, bar[n] ?? 0), n),
     })),
   ];
   function grams(value: number, name: keyof Nutrition): string {
@@ -53,6 +54,7 @@ export function LabelFacts({ lines, barMg }: { lines: readonly RecipeLine[]; bar
         {facts.ingredients.map((i, k) => (
           <span key={i.name}>
             {k > 0 && ', '}
+            {classBefore(byName.get(i.name)!, called(i.name).text, market, words.language)}
             <span className={i.allergens.length > 0 ? 'font-bold uppercase' : ''}>{called(i.name).text}</span>
           </span>
         ))}

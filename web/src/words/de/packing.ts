@@ -332,6 +332,11 @@ export const packing: Record<keyof typeof en, string> = {
   'check.address.met': 'Hersteller mit Anschrift',
   'check.carriedOver.look':
     '{allergen}: In {machine} war es vorher ({batch}), und dazwischen ist keine Reinigung vermerkt. Vermerke sie, oder weise auf Spuren hin.',
+  'check.sweetener.met': 'mit Süßungsmittel, neben dem Namen genannt',
+  'check.sweetener.missing':
+    'Sie enthält ein Süßungsmittel, das neben dem Namen und bei den Zutaten steht: Beides muss auf dem Etikett sein.',
+  'check.sweetener.look':
+    'Zucker und ein Süßungsmittel: In der EU darf Schokolade beides nur enthalten, wenn sie 30 % weniger Energie hat als ihresgleichen. Hat sie das?',
   'check.address.missing': 'Die Anschrift fehlt. Sie steht unter Einstellungen, Werkstatt.',
   'check.cacao.met': 'Kakaogehalt',
   'check.cacao.missing': 'Der Kakaogehalt fehlt.',

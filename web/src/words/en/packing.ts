@@ -326,6 +326,11 @@ export const packing = {
   'check.address.met': 'maker with address',
   'check.carriedOver.look':
     '{allergen}: {machine} held it before ({batch}), and no cleaning is noted in between. Note the cleaning, or say that it may contain some.',
+  'check.sweetener.met': 'with a sweetener, said beside the name',
+  'check.sweetener.missing':
+    'It holds a sweetener, which is said beside the name and among the ingredients: neither may be left off.',
+  'check.sweetener.look':
+    'Sugar and a sweetener: in the EU chocolate may hold both only with 30 % less energy than its like. Does it?',
   'check.address.missing': 'The maker’s address is not on it. It is entered under Settings, Workshop.',
   'check.cacao.met': 'cocoa solids',
   'check.cacao.missing': 'The share of cocoa is not on it.',
