@@ -1,5 +1,5 @@
 import type { Bounds } from '../readings/index.ts';
-import type { Ingredient } from '../recipe/index.ts';
+import { crystalShare, type Ingredient } from '../recipe/index.ts';
 
 /** When sugar joins: at once with the nibs, or once the liquor runs. */
 export type SugarSchool = 'early' | 'late';
@@ -38,14 +38,14 @@ export const ADDITION_HOURS = {
 const WETTING_SHARE = 0.1;
 
 /** What an ingredient is, to the stones. */
-export function additionKind({
-  composition: c,
-  cacao,
-}: Pick<Ingredient, 'composition' | 'cacao'>): AdditionKind {
+export function additionKind(
+  ingredient: Pick<Ingredient, 'composition' | 'cacao' | 'nutrition'>,
+): AdditionKind {
+  const { composition: c, cacao } = ingredient;
   if (cacao === 'bean') return 'nibs';
   if (cacao === 'butter' || c.cocoaButter + c.otherFat + c.milkFat > 90) return 'butter';
   if (c.emulsifier > 30) return 'lecithin';
-  if (c.sugar > 75) return 'sugar';
+  if (crystalShare(ingredient) > 75) return 'sugar';
   if (c.milkSolids > 40) return 'milk';
   if (cacao === 'powder' || c.otherSolids + c.otherFat > 90)
     return c.otherFat > 30 || cacao === 'powder' ? 'other' : 'flavour';

@@ -56,6 +56,12 @@ describe('additions', () => {
     const plan = planAdditions(recipe, 'early');
     expect(plan.find((p) => p.kind === 'sugar')!.atHours).toBeLessThan(1);
   });
+  test('what stands in for sugar is ground as long as sugar', () => {
+    const light = [line('liquor', 600), line('erythritol', 300), line('ground-coffee', 20)];
+    const kinds = ['nibs', 'sugar', 'flavour'];
+    expect(planAdditions(light, 'late').map((p) => p.kind)).toEqual(kinds);
+    expect(planAdditions(light, 'late')[1]).toMatchObject({ ingredientId: 'erythritol', from: 'start' });
+  });
   test('nothing is lost on the way: the masses are the recipe’s', () => {
     const sum = planAdditions(recipe).reduce((s, p) => s + p.massMg, 0);
     expect(sum).toBe(recipe.reduce((s, l) => s + l.massMg, 0));

@@ -95,6 +95,12 @@ describe('what stands out', () => {
     expect(codes({ nibs: 700, 'coconut-fat': 100 })).toContain('other-fat');
     expect(codes({ nibs: 700, lecithin: 10 })).toContain('lecithin');
     expect(startingGrit(lines({ nibs: 700, 'cane-sugar': 300 }))).toBe(600);
+    // What stands in for sugar is ground as sugar is, and a damp one is as bad.
+    expect(startingGrit(lines({ nibs: 700, erythritol: 300 }))).toBe(500);
+    const damp = shelf.get('erythritol')!;
+    const wet = { ...damp, composition: { ...damp.composition, otherSolids: 99, water: 1 } };
+    expect(recipeNotes([{ ingredient: wet, massMg: 1 }]).map((n) => n.code)).toContain('damp-sugar');
+    expect(codes({ nibs: 700, erythritol: 300 })).not.toContain('damp-sugar');
   });
 });
 

@@ -6,6 +6,14 @@ const MILK = 50;
 const FAT = 90;
 const EMULSIFIER = 30;
 
+/** What of an ingredient is ground as crystals, %: sugars, and the polyols that stand in for them. */
+export function crystalShare({
+  composition,
+  nutrition,
+}: Pick<Ingredient, 'composition' | 'nutrition'>): number {
+  return Math.max(composition.sugar, nutrition?.polyols ?? 0);
+}
+
 /** Whether an ingredient is an emulsifier, judged on its dry matter. */
 export function isEmulsifier({ composition: c }: Pick<Ingredient, 'composition'>): boolean {
   return c.water < 100 && (100 * c.emulsifier) / (100 - c.water) >= EMULSIFIER;

@@ -1,4 +1,5 @@
 import type { Ingredient } from './composition.ts';
+import { crystalShare } from './foods.ts';
 import { recipeFigures, WATER_WARN, WET_INGREDIENT, type RecipeLine } from './figures.ts';
 import { LECITHIN } from './flow.ts';
 
@@ -72,10 +73,13 @@ export function recipeNotes(lines: readonly RecipeLine[]): RecipeNote[] {
     notes.push({ code: 'other-fat', severity: 'warn', percent: f.composition.otherFat });
   for (const { ingredient } of used) {
     const { name, composition: c, crystalUm } = ingredient;
-    if (c.sugar < 80) continue;
-    if (/icing|puder|powdered|starch|stärke/i.test(name) && c.otherSolids > 1)
+    if (crystalShare(ingredient) < 80) continue;
+    if (
+      /icing|puder|powdered|starch|stärke/i.test(name) &&
+      c.sugar + c.otherSolids - crystalShare(ingredient) > 1
+    )
       notes.push({ code: 'starch', severity: 'note', ingredient: name });
-    if (c.water > DAMP_SUGAR && c.otherSolids < 2)
+    if (c.water > DAMP_SUGAR && c.sugar + c.otherSolids - crystalShare(ingredient) < 2)
       notes.push({ code: 'damp-sugar', severity: 'warn', ingredient: name, water: c.water });
     if (crystalUm && crystalUm > COARSE_SUGAR)
       notes.push({ code: 'coarse-sugar', severity: 'note', ingredient: name, crystalUm });
@@ -83,9 +87,9 @@ export function recipeNotes(lines: readonly RecipeLine[]): RecipeNote[] {
   return notes;
 }
 
-/** Grit the sugar starts at, µm: the coarsest crystal of the bowl by mass of sugar above a tenth of it; null where unknown. */
+/** Grit the sugar starts at, µm: the coarsest crystal of the bowl by mass of sugar and polyols above a tenth of them; null where unknown. */
 export function startingGrit(lines: readonly RecipeLine[]): number | null {
-  const sugar = lines.map((l) => ({ ...l, sugarMg: (l.massMg * l.ingredient.composition.sugar) / 100 }));
+  const sugar = lines.map((l) => ({ ...l, sugarMg: (l.massMg * crystalShare(l.ingredient)) / 100 }));
   const all = sugar.reduce((s, l) => s + l.sugarMg, 0);
   const sizes = sugar.flatMap((l) =>
     l.ingredient.crystalUm && all > 0 && l.sugarMg > 0.1 * all ? [l.ingredient.crystalUm] : [],

@@ -28,7 +28,7 @@ export const grind: Record<keyof typeof english, string> = {
   'checklist.before-end': '{hours} h vor dem Ziel',
   'checklist.due': 'fällig',
   'checklist.kind.wet the stones': 'um die warmen Steine zu benetzen',
-  'checklist.kind.nibs': 'so schnell sie fließen',
+  'checklist.kind.nibs': 'nach und nach, wie die Steine es schaffen',
   'checklist.kind.sugar': 'Zucker',
   'checklist.kind.milk': 'trocken, nach dem Zucker',
   'checklist.kind.butter': 'warm',

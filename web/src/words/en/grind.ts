@@ -26,7 +26,7 @@ export const grind = {
   'checklist.before-end': '{hours} h before the aim',
   'checklist.due': 'due',
   'checklist.kind.wet the stones': 'to wet the preheated stones',
-  'checklist.kind.nibs': 'as fast as they keep flowing',
+  'checklist.kind.nibs': 'bit by bit, as the stones take it',
   'checklist.kind.sugar': 'sugar',
   'checklist.kind.milk': 'dry, after the sugar',
   'checklist.kind.butter': 'warm',
