@@ -29,7 +29,7 @@ export const grind: Record<keyof typeof english, string> = {
   'checklist.due': 'fällig',
   'checklist.kind.wet the stones': 'um die warmen Steine zu benetzen',
   'checklist.kind.nibs': 'nach und nach, wie die Steine es schaffen',
-  'checklist.kind.sugar': 'Zucker',
+  'checklist.kind.sugar': 'trocken',
   'checklist.kind.milk': 'trocken, nach dem Zucker',
   'checklist.kind.butter': 'warm',
   'checklist.kind.flavour': 'gegen Ende',

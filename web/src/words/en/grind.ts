@@ -27,7 +27,7 @@ export const grind = {
   'checklist.due': 'due',
   'checklist.kind.wet the stones': 'to wet the preheated stones',
   'checklist.kind.nibs': 'bit by bit, as the stones take it',
-  'checklist.kind.sugar': 'sugar',
+  'checklist.kind.sugar': 'dry',
   'checklist.kind.milk': 'dry, after the sugar',
   'checklist.kind.butter': 'warm',
   'checklist.kind.flavour': 'near the end',
