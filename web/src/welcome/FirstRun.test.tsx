@@ -149,3 +149,48 @@ test('what the server refuses is said, and nothing has to be typed again', async
   await screen.findByText('there is a workshop here already');
   expect(screen.getByLabelText<HTMLInputElement>('Your name').value).toBe('Ada');
 });
+
+test('a reload in the middle costs nothing but passwords, which are asked for once more', async () => {
+  const wire = new Wire();
+  const first = show(<FirstRun onLanguage={() => undefined} />);
+  const { user } = first;
+  await user.click(screen.getByRole('radio', { name: /^Shop/i }));
+  await user.click(next());
+  await user.type(screen.getByLabelText('Name of the workshop'), 'Test row');
+  await user.click(next());
+  await user.click(next());
+  for (const [i, name] of ['Mabel', 'Max'].entries()) {
+    await user.click(screen.getByRole('button', { name: 'Add a person' }));
+    await user.type(screen.getAllByLabelText('Name')[i]!, name);
+  }
+  await user.type(screen.getAllByLabelText('Password')[0]!, 'long enough');
+  await user.click(next());
+  await user.type(screen.getByLabelText('Your name'), 'Mo');
+  await user.type(screen.getByLabelText('Password'), 'my own long one');
+  first.unmount();
+  expect(JSON.stringify({ ...localStorage })).not.toMatch(/long enough|my own long one/);
+
+  show(<FirstRun onLanguage={() => undefined} />);
+  expect(screen.getByLabelText<HTMLInputElement>('Your name').value).toBe('Mo');
+  await user.type(screen.getByLabelText('Password'), 'my own long one');
+  // Somebody had a password: without it the workshop would let in nobody by that name.
+  screen.getByText(/has to be typed once more/);
+  const open = () => screen.getByRole<HTMLButtonElement>('button', { name: 'Open the workshop' });
+  expect(open().disabled).toBe(true);
+  await user.click(screen.getByRole('button', { name: 'Back' }));
+  screen.getByText(/once more, please/);
+  await user.type(screen.getAllByLabelText('Password')[0]!, 'long enough');
+  expect(screen.queryByText(/once more, please/)).toBeNull();
+  await user.click(next());
+  await user.click(open());
+  await waitFor(() => expect(wire.sent).toHaveLength(2));
+  const body = FirstRunBody.parse(wire.sent[0]!.body);
+  expect(body.workshop).toMatchObject({ name: 'Test row', shape: 'shop' });
+  expect(body.owner).toMatchObject({ initials: 'M', password: 'my own long one' });
+  expect(body.people.map((p) => [p.name, p.initials, p.password])).toEqual([
+    ['Mabel', 'MA', 'long enough'],
+    ['Max', 'MAX', undefined],
+  ]);
+  // Made: the next who begins here begins anew.
+  await waitFor(() => expect(localStorage.getItem('wunsch.typed.first-run')).toBeNull());
+});

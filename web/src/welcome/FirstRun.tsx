@@ -1,29 +1,18 @@
-import { Plus } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { mutate } from 'swr';
-import { USUAL_BAR_MG, USUAL_LABOUR_RATE, USUAL_PACKAGING, type Shape } from '@wunsch/contract';
-import { habitsOfRegion, roundMass, usualMoney } from '@wunsch/core/quantity';
+import { habitsOfRegion } from '@wunsch/core/quantity';
 import { request } from '../shell/api.ts';
-import { newId } from '../shell/entry.ts';
 import { Wordmark } from '../shell/glyphs.tsx';
+import { useKept } from '../shell/useKept.ts';
 import { Button } from '../ui/Button.tsx';
 import { CurrencyField } from '../ui/CurrencyField.tsx';
-import { Choice, SelectField, TextField } from '../ui/Field.tsx';
+import { Choice, TextField } from '../ui/Field.tsx';
 import { hasKeyboard } from '../ui/hasKeyboard.ts';
-import { RemoveButton } from '../ui/RemoveButton.tsx';
 import { useWords, type Language } from '../words/words.tsx';
-import { MachinesQuestion, type MachineDraft } from './MachinesQuestion.tsx';
+import { firstAnswers, firstRunOf, suggestedMachines, type Answers } from './answers.ts';
+import { MachinesQuestion } from './MachinesQuestion.tsx';
+import { PeopleQuestion } from './PeopleQuestion.tsx';
 import { PutBack } from './PutBack.tsx';
-import { machinesOf } from './shapes.ts';
-
-const initialsOf = (name: string) =>
-  name
-    .trim()
-    .split(/\s+/)
-    .map((w) => w[0] ?? '')
-    .join('')
-    .slice(0, 3)
-    .toUpperCase() || '?';
 
 /** Five questions that make a usable workshop: shape, name and units, machines, people, and the owner's password. */
 export default function FirstRun({
@@ -36,7 +25,17 @@ export default function FirstRun({
 }) {
   const words = useWords();
   const { t } = words;
-  const [page, setPage] = useState(0);
+  const [usual] = useState(() => habitsOfRegion(new Intl.Locale(navigator.language).region ?? ''));
+  const [kept, keep, forget] = useKept<Answers>('first-run');
+  const answers = kept ?? firstAnswers(usual, words);
+  const { page, shape, massSystem } = answers;
+  const change = (part: Partial<Answers>) => keep({ ...answers, ...part });
+  const setPage = (to: number) => change({ page: to });
+  // A password is kept nowhere but in the page it was typed on.
+  const [passwords, setPasswords] = useState<{ owner: string; people: Record<string, string> }>({
+    owner: '',
+    people: {},
+  });
   const question = useRef<HTMLElement>(null);
   const shown = useRef(page);
   // The button that led here may be gone: the next thing to fill in has the focus, or else the question.
@@ -46,69 +45,21 @@ export default function FirstRun({
     const field = hasKeyboard() && question.current?.querySelector<HTMLElement>('form input');
     (field || question.current?.querySelector<HTMLElement>('h2'))?.focus();
   }, [page]);
-  const [shape, setShape] = useState<Shape>('kitchen');
-  const [name, setName] = useState('');
-  // As where the browser is from; a language without a region says nothing of that.
-  const [usual] = useState(() => habitsOfRegion(new Intl.Locale(navigator.language).region ?? ''));
-  const [currency, setCurrency] = useState(usual.currency ?? (words.language === 'de' ? 'EUR' : 'GBP'));
-  const [temperatureUnit, setTemperatureUnit] = useState(usual.temperatureUnit);
-  const [massSystem, setMassSystem] = useState<'metric' | 'pounds'>('metric');
-  const [machines, setMachines] = useState<MachineDraft[] | null>(null);
-  const [people, setPeople] = useState<
-    { id: string; name: string; role: 'maker' | 'taster' | 'viewer'; password: string }[]
-  >([]);
-  const [owner, setOwner] = useState({ name: '', password: '' });
   const [code, setCode] = useState('');
   const [error, setError] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
-  const drafts =
-    machines ??
-    machinesOf(shape, massSystem).map((m) => ({ ...m, id: newId(), name: t(`machine.${m.name}`) }));
+  const machines = answers.machines ?? suggestedMachines(answers, words);
+  const lacksPassword = answers.people.some((p) => p.name.trim() && p.hasPassword && !passwords.people[p.id]);
   const finish = async () => {
     setBusy(true);
     setError(null);
     try {
       await request('POST', '/api/first-run', {
         ...(needsCode && { code }),
-        workshop: {
-          name: name.trim(),
-          shape,
-          currency,
-          temperatureUnit,
-          massSystem,
-          // In pounds a bar begins at two ounces.
-          ...(massSystem === 'pounds' && { barMg: roundMass(USUAL_BAR_MG, massSystem) }),
-          labourRate: usualMoney(USUAL_LABOUR_RATE, currency),
-          packagingPerBar: usualMoney(USUAL_PACKAGING, currency),
-          language: words.language,
-        },
-        owner: {
-          id: newId(),
-          name: owner.name.trim(),
-          initials: initialsOf(owner.name),
-          password: owner.password,
-        },
-        people: people
-          .filter((p) => p.name.trim())
-          .map((p) => ({
-            id: p.id,
-            name: p.name.trim(),
-            initials: initialsOf(p.name),
-            role: p.role,
-            ...(p.password && { password: p.password }),
-          })),
-        machines: drafts
-          .filter((m) => m.name.trim())
-          .map(({ id, name: machine, station, kind, minMg, maxMg }) => ({
-            id,
-            name: machine.trim(),
-            station,
-            kind,
-            minMg,
-            maxMg,
-          })),
+        ...firstRunOf(answers, machines, passwords, words),
       });
-      await request('POST', '/api/session', { name: owner.name.trim(), password: owner.password });
+      forget();
+      await request('POST', '/api/session', { name: answers.owner.trim(), password: passwords.owner });
       await mutate('/api/session');
     } catch (failure) {
       setError(words.explain(failure));
@@ -117,10 +68,13 @@ export default function FirstRun({
   };
   const ready = [
     true,
-    name.trim() !== '',
+    answers.name.trim() !== '',
     true,
     true,
-    owner.name.trim() !== '' && owner.password.length >= 8 && (!needsCode || code.trim() !== ''),
+    answers.owner.trim() !== '' &&
+      passwords.owner.length >= 8 &&
+      !lacksPassword &&
+      (!needsCode || code.trim() !== ''),
   ];
   const pages = [
     <div key="shape" className="grid gap-3">
@@ -132,29 +86,30 @@ export default function FirstRun({
           label: t(`shape.${s}`),
           note: t(`shape.${s}.note`),
         }))}
-        onChange={(s) => {
-          setShape(s);
-          setMachines(null);
-        }}
+        onChange={(to) => change({ shape: to, machines: null })}
       />
     </div>,
     <div key="name" className="grid gap-4">
       <TextField
         label={t('first.name')}
-        value={name}
-        onChange={(e) => setName(e.target.value)}
+        value={answers.name}
+        onChange={(e) => change({ name: e.target.value })}
         maxLength={120}
         required
       />
-      <CurrencyField label={t('first.currency')} value={currency} onChange={setCurrency} />
+      <CurrencyField
+        label={t('first.currency')}
+        value={answers.currency}
+        onChange={(currency) => change({ currency })}
+      />
       <Choice
         label={t('first.temperature')}
-        value={temperatureUnit}
+        value={answers.temperatureUnit}
         options={[
           { value: '°C', label: '°C' },
           { value: '°F', label: '°F' },
         ]}
-        onChange={setTemperatureUnit}
+        onChange={(temperatureUnit) => change({ temperatureUnit })}
       />
       <Choice
         label={t('first.mass')}
@@ -163,7 +118,7 @@ export default function FirstRun({
           { value: 'metric', label: t('first.metric') },
           { value: 'pounds', label: t('first.pounds') },
         ]}
-        onChange={setMassSystem}
+        onChange={(to) => change({ massSystem: to })}
       />
       <Choice
         label={t('first.language')}
@@ -177,66 +132,24 @@ export default function FirstRun({
     </div>,
     <MachinesQuestion
       key="machines"
-      machines={drafts}
+      machines={machines}
       unit={massSystem === 'pounds' ? 'lb' : 'kg'}
-      onChange={setMachines}
+      onChange={(to) => change({ machines: to })}
     />,
-    <div key="people" className="grid gap-2">
-      {people.map((p) => (
-        <div
-          key={p.id}
-          className="grid grid-cols-2 items-end gap-2 rounded border border-line p-2 sm:grid-cols-[1.4fr_1fr_1.2fr_44px]"
-        >
-          <TextField
-            label={t('name')}
-            value={p.name}
-            onChange={(e) =>
-              setPeople(people.map((x) => (x.id === p.id ? { ...x, name: e.target.value } : x)))
-            }
-            maxLength={120}
-          />
-          <SelectField
-            label={t('role')}
-            value={p.role}
-            onChange={(e) =>
-              setPeople(people.map((x) => (x.id === p.id ? { ...x, role: e.target.value as 'maker' } : x)))
-            }
-          >
-            {(['maker', 'taster', 'viewer'] as const).map((r) => (
-              <option key={r} value={r}>
-                {t(`role.${r}`)}
-              </option>
-            ))}
-          </SelectField>
-          <TextField
-            label={t('password')}
-            type="password"
-            autoComplete="new-password"
-            value={p.password}
-            minLength={8}
-            onChange={(e) =>
-              setPeople(people.map((x) => (x.id === p.id ? { ...x, password: e.target.value } : x)))
-            }
-            error={p.password && p.password.length < 8 ? t('password.short') : null}
-          />
-          <RemoveButton
-            label={t('person.remove', { name: p.name })}
-            onRemove={() => setPeople(people.filter((x) => x.id !== p.id))}
-          />
-        </div>
-      ))}
-      <Button
-        icon={<Plus size={16} aria-hidden="true" />}
-        onClick={() => setPeople([...people, { id: newId(), name: '', role: 'maker', password: '' }])}
-      >
-        {t('person.add')}
-      </Button>
-    </div>,
+    <PeopleQuestion
+      key="people"
+      people={answers.people}
+      passwords={passwords.people}
+      onChange={(people) => change({ people })}
+      onPassword={(id, password) =>
+        setPasswords((all) => ({ ...all, people: { ...all.people, [id]: password } }))
+      }
+    />,
     <div key="owner" className="grid gap-3">
       <TextField
         label={t('first.you')}
-        value={owner.name}
-        onChange={(e) => setOwner({ ...owner, name: e.target.value })}
+        value={answers.owner}
+        onChange={(e) => change({ owner: e.target.value })}
         autoComplete="username"
         maxLength={120}
         required
@@ -244,8 +157,8 @@ export default function FirstRun({
       <TextField
         label={t('password')}
         type="password"
-        value={owner.password}
-        onChange={(e) => setOwner({ ...owner, password: e.target.value })}
+        value={passwords.owner}
+        onChange={(e) => setPasswords((all) => ({ ...all, owner: e.target.value }))}
         autoComplete="new-password"
         hint={t('password.short')}
         required
@@ -286,6 +199,7 @@ export default function FirstRun({
           }}
         >
           {pages[page]}
+          {last && lacksPassword && <p className="mt-3 text-bad">{t('first.password-lacks')}</p>}
           {error && (
             <p role="alert" className="mt-3 text-bad">
               {error}

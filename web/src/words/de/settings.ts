@@ -36,6 +36,9 @@ export const settings: Record<keyof typeof en, string> = {
   'first.pounds': 'lb und oz',
   'first.language': 'Sprache',
   'first.you': 'Dein Name',
+  'first.password-again': 'Passwörter überdauern kein neues Laden: bitte noch einmal.',
+  'first.password-lacks':
+    'Ein Passwort von jemandem, den du genannt hast, muss noch einmal getippt werden: eine Frage zurück.',
   'first.open': 'Werkstatt öffnen',
   'first.demo': 'Zum Umsehen hier aufhören und stattdessen die Vorführwerkstatt starten: npm run demo',
   'shape.kitchen': 'Küche',

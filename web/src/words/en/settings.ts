@@ -33,6 +33,8 @@ export const settings = {
   'first.pounds': 'lb and oz',
   'first.language': 'Language',
   'first.you': 'Your name',
+  'first.password-again': 'Passwords are not kept over a reload: once more, please.',
+  'first.password-lacks': 'A password of somebody you named has to be typed once more: go back one question.',
   'first.open': 'Open the workshop',
   'first.demo': 'To look around first, stop here and start the demo workshop instead: npm run demo',
   'shape.kitchen': 'Kitchen',
