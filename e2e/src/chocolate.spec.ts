@@ -19,7 +19,7 @@ test.afterAll(async () => {
 });
 
 test('bought roasted beans enter at the winnower; a pass with its setting, and a picked sample of husk', async () => {
-  await page.goto(`${process.env.DEMO_URL}/beans?receive=1`);
+  await page.goto(`${process.env.DEMO_URL}/beans?do=receive`);
   const form = page.getByRole('dialog');
   await form.getByLabel('What is it').selectOption({ label: 'Roasted beans' });
   await form.getByLabel('Weight on arrival').fill('8 kg');

@@ -53,7 +53,7 @@ test('the maker who starts from pods and grinds rustic tablets by hand, unroaste
   await expect(main().getByRole('link', { name: 'Hand mill' })).toBeVisible();
 
   // Pods come in, ferment, dry, and become a lot.
-  await page.goto(`${process.env.DEMO_URL}/beans?receive=1`);
+  await page.goto(`${process.env.DEMO_URL}/beans?do=receive`);
   await dialog().getByLabel('What is it').selectOption({ label: 'Pods' });
   await dialog().getByLabel('Weight on arrival').fill('60 kg');
   await dialog().getByLabel('Name of the lot').fill('Yard trees');

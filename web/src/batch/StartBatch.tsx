@@ -85,7 +85,7 @@ export function StartBatch({ onClose, lotId: given }: { onClose: () => void; lot
             big
             onClick={() => {
               onClose();
-              navigate('/beans?receive=1');
+              navigate('/beans?do=receive');
             }}
           >
             {t('beans.receive')}

@@ -188,7 +188,7 @@ export function ClassDialog({ of, onClose }: { of?: ClassView; onClose: () => vo
               isEmpty && (
                 <>
                   {t('class.base.none')}{' '}
-                  <Link to="/beans?receive=1" className="underline">
+                  <Link to="/beans?do=receive" className="underline">
                     {t('class.base.receive')}
                   </Link>{' '}
                   ·{' '}

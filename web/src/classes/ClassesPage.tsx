@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import type { ClassBrief } from '@wunsch/contract';
 import { useRead } from '../shell/door.tsx';
 import { useMayMake } from '../shell/session.tsx';
+import { useAsked } from '../shell/useAsked.ts';
 import { BookTable } from '../ui/BookTable.tsx';
 import { Button } from '../ui/Button.tsx';
 import { EmptyState, Panel } from '../ui/Panel.tsx';
@@ -15,6 +16,7 @@ export default function ClassesPage() {
   const { t } = words;
   const mayMake = useMayMake();
   const [isPlanning, setPlanning] = useState(false);
+  useAsked('plan', () => setPlanning(true));
   const { data } = useRead<ClassBrief[]>('/api/classes');
   if (!data) return <p className="p-4 text-ink-3">{t('loading')}</p>;
   const plan = mayMake && (

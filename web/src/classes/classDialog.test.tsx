@@ -179,7 +179,7 @@ test('what bought chocolate can have is offered as well, by what it is made of',
 test('where nothing is there to begin from, the ways to bought chocolate and to a recipe are shown', async () => {
   open(undefined, { recipes: [], stock: [] });
   const to = async (name: string) => (await screen.findByRole('link', { name })).getAttribute('href');
-  expect(await to('Receive bought chocolate')).toBe('/beans?receive=1');
+  expect(await to('Receive bought chocolate')).toBe('/beans?do=receive');
   expect(await to('Write a recipe')).toBe('/recipe/write');
 });
 

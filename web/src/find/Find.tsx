@@ -6,7 +6,7 @@ import type { FindHit } from '@wunsch/contract';
 import { STATIONS } from '@wunsch/core/ledger';
 import { Camera } from '../shell/Camera.tsx';
 import { codeReader, thingOf } from '../shell/codes.ts';
-import { placesFor, type FoundPlace } from './places.ts';
+import { isBegun, placesFor, type FoundPlace } from './places.ts';
 import { useMayMake } from '../shell/session.tsx';
 import { useDoor, useRead } from '../shell/door.tsx';
 import { Button } from '../ui/Button.tsx';
@@ -82,7 +82,9 @@ function FindDialog({ given = '', onClose }: { given?: string; onClose: () => vo
     const { value, path } = pageOf(p);
     return (
       <Command.Item key={value} value={value} onSelect={() => go(path)} className={item}>
-        <span className="w-20 shrink-0 text-[12px] text-ink-3">{t('find.page')}</span>
+        <span className="w-20 shrink-0 text-[12px] text-ink-3">
+          {t(isBegun(p) ? 'find.act' : 'find.page')}
+        </span>
         <span className="font-semibold">{t(p.title)}</span>
         {p.by !== null && <span className="truncate text-[12.5px] text-ink-3">{p.by}</span>}
       </Command.Item>

@@ -29,6 +29,7 @@ import { Scarce } from './Scarce.tsx';
 import { scaleOf, ZOOMS, type Zoom } from './scale.ts';
 import { Side } from './Side.tsx';
 import { useBeside, useIsNarrow } from '../shell/useBeside.ts';
+import { useAsked } from '../shell/useAsked.ts';
 import { usePlan, usePlanRoom, type PlanHere } from './usePlan.ts';
 import { WhatIfDialog } from './WhatIfDialog.tsx';
 
@@ -54,6 +55,8 @@ function PlanOf({ room, here }: { room: PlanRoomView; here: PlanHere }) {
   const [asked, setStation] = useState<Station | null>(null);
   const [chosen, setChosen] = useState<{ batch: string; block: Block | null } | null>(null);
   const [asking, setAsking] = useState<'order' | 'what-if' | null>(null);
+  useAsked('order', () => setAsking('order'));
+  useAsked('what-if', () => setAsking('what-if'));
   const [drag, setDrag] = useState<{ key: string; repair: Repair; broken: Broken[] } | null>(null);
   // Two plans beside each other: the one in force and the one shown, or the one shown and how it would be; over once another is in force.
   const [pair, setPair] = useState<{ then: WorkshopPlan | null; keptId: string | null } | null>(null);

@@ -59,7 +59,7 @@ export function firstSteps({
           { id: 'harvest' as const, done: picked || received, to: HARVEST },
           { id: 'crop' as const, done: received, to: HARVEST },
         ]
-      : [{ id: 'receive' as const, done: received, to: '/beans?receive=1' }]),
+      : [{ id: 'receive' as const, done: received, to: '/beans?do=receive' }]),
     ...(wet || shape === 'estate'
       ? [
           {

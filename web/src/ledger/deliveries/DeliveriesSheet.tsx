@@ -4,6 +4,7 @@ import type { CustomerBook, Delivery, StockItem } from '@wunsch/contract';
 import { useDoor, useRead } from '../../shell/door.tsx';
 import { useMayMake } from '../../shell/session.tsx';
 import { useLonger } from '../../shell/useLonger.ts';
+import { useAsked } from '../../shell/useAsked.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
@@ -25,6 +26,7 @@ export function DeliveriesSheet() {
   const { data: stock } = useRead<StockItem[]>('/api/stock-items');
   // What is being sent out: for an order, or for none.
   const [going, setGoing] = useState<{ orderId?: string } | null>(null);
+  useAsked('deliver', () => setGoing({}));
   const [returned, setReturned] = useState<Delivery | null>(null);
   if (!deliveries || !book || !stock) return <p className="text-ink-3">{t('loading')}</p>;
   const who = (id: string | null) => book.customers.find((c) => c.id === id)?.name ?? '';

@@ -5,6 +5,7 @@ import type { Lot } from '@wunsch/contract';
 import { useRead } from '../../shell/door.tsx';
 import { Glyph } from '../../shell/glyphs.tsx';
 import { useMayMake } from '../../shell/session.tsx';
+import { useAsked } from '../../shell/useAsked.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { Tabs } from '../../ui/Tabs.tsx';
@@ -23,7 +24,8 @@ export default function BeansPage() {
   const { t } = words;
   const { data: lots } = useRead<Lot[]>('/api/lots');
   const [search, setSearch] = useSearchParams();
-  const [receiving, setReceiving] = useState(search.get('receive') === '1');
+  const [receiving, setReceiving] = useState(false);
+  useAsked('receive', () => setReceiving(true));
   const navigate = useNavigate();
   const mayMake = useMayMake();
   const tab = search.get('show') ?? 'lots';

@@ -18,6 +18,7 @@ import { MyDay } from '../../plan/MyDay.tsx';
 import { useWords, type Words } from '../../words/words.tsx';
 import { SetAsideLine } from '../../settings/SetAsideLine.tsx';
 import { dueLabel } from '../../shell/dueLabel.ts';
+import { useAsked } from '../../shell/useAsked.ts';
 import { DatedRows } from './DatedRows.tsx';
 import { DueRow } from './DueRow.tsx';
 
@@ -38,11 +39,13 @@ export default function BenchPage() {
   const mayMake = useMayMake();
   const [starting, setStarting] = useState(false);
   const [reminding, setReminding] = useState(false);
+  useAsked('start', () => setStarting(true));
+  useAsked('remind', () => setReminding(true));
   if (!bench) return <p className="p-6 text-ink-3">{t('loading')}</p>;
   // Who has beans begins with them.
   const hasBeans = bench.line.some((l) => l.station === 'beans' && l.waiting > 0);
   const receive = (look: 'main' | 'plain') => (
-    <Button look={look} big onClick={() => navigate('/beans?receive=1')}>
+    <Button look={look} big onClick={() => navigate('/beans?do=receive')}>
       {t('beans.receive')}
     </Button>
   );

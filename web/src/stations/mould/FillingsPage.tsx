@@ -3,6 +3,7 @@ import { useState } from 'react';
 import type { FillingLines, FillingRecord } from '@wunsch/contract';
 import { useRead } from '../../shell/door.tsx';
 import { useMayMake } from '../../shell/session.tsx';
+import { useAsked } from '../../shell/useAsked.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Chip, EmptyState, Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
@@ -18,6 +19,7 @@ export default function FillingsPage() {
   const mayMake = useMayMake();
   const fillings = useFillings();
   const [making, setMaking] = useState<FillingRecord | 'new' | null>(null);
+  useAsked('make', () => setMaking('new'));
   const there = fillings?.filter((f) => f.leftMg > 0) ?? [];
   const gone = fillings?.filter((f) => f.leftMg === 0) ?? [];
   const list = (of: readonly FillingRecord[]) => (

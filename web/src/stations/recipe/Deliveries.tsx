@@ -2,6 +2,7 @@ import { useState } from 'react';
 import type { Supply } from '@wunsch/contract';
 import { useDoor, useRead } from '../../shell/door.tsx';
 import { useMayMake } from '../../shell/session.tsx';
+import { useAsked } from '../../shell/useAsked.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Chip, Panel } from '../../ui/Panel.tsx';
 import { Table } from '../../ui/Table.tsx';
@@ -24,6 +25,7 @@ export function Deliveries() {
   const allergensOf = (s: Supply) => s.allergens ?? shelf.get(s.ingredientId ?? '')?.allergens ?? [];
   const mayMake = useMayMake();
   const [receiving, setReceiving] = useState(false);
+  useAsked('receive', () => setReceiving(true));
   const [changing, setChanging] = useState<Supply | null>(null);
   const [all, setAll] = useState(false);
   const left = data.filter((s) => s.remainingMg > 0);

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import type { IngredientRecord } from '@wunsch/contract';
 import { useMayMake } from '../../shell/session.tsx';
+import { useAsked } from '../../shell/useAsked.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Chip, Panel } from '../../ui/Panel.tsx';
 import { Table } from '../../ui/Table.tsx';
@@ -18,6 +19,7 @@ export default function IngredientsPage() {
   const ingredients = useIngredients();
   const mayMake = useMayMake();
   const [open, setOpen] = useState<IngredientRecord | 'new' | null>(null);
+  useAsked('add', () => setOpen('new'));
   const list = [...ingredients.values()];
   return (
     <div className="p-3 sm:px-4">

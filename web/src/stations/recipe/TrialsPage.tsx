@@ -3,6 +3,7 @@ import { useState } from 'react';
 import type { Trial } from '@wunsch/contract';
 import { useRead } from '../../shell/door.tsx';
 import { useMayMake } from '../../shell/session.tsx';
+import { useAsked } from '../../shell/useAsked.ts';
 import { Button } from '../../ui/Button.tsx';
 import { EmptyState } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
@@ -15,6 +16,7 @@ export default function TrialsPage() {
   const { data } = useRead<Trial[]>('/api/trials');
   const mayMake = useMayMake();
   const [adding, setAdding] = useState(false);
+  useAsked('begin', () => setAdding(true));
   return (
     <div className="p-3 sm:px-4">
       <header className="mb-3 flex flex-wrap items-center gap-3">
