@@ -31,6 +31,7 @@ import {
   linesWith,
   useIngredients,
   useRecipes,
+  useShelfKnown,
   type PlannedLine,
 } from './useIngredients.ts';
 import { isWeighedIn } from './weighedIn.ts';
@@ -332,11 +333,13 @@ export function RecipeBook() {
   const recipes = useRecipes();
   const ingredients = useIngredients();
   const from = recipes.find((r) => r.id === recipeId) ?? null;
+  if (!useShelfKnown()) return <p className="p-4 text-ink-3">{t('loading')}</p>;
   return (
     <div className="grid gap-2 p-3 sm:px-4">
       <h1 className="text-[26px]">{t('recipe.book')}</h1>
       <RecipeWriter
-        key={from?.id ?? `new${recipes.length}`}
+        // Not anew when somebody else keeps one in the meantime: who is writing goes on.
+        key={from?.id ?? 'new'}
         from={from}
         // Whoever has gone on to another page in the meantime is left there.
         onSaved={(id) => {

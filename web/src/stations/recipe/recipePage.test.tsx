@@ -2,7 +2,8 @@ import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import type { BatchView, Recipe } from '@wunsch/contract';
 import { show, Wire, type PageOptions } from '../../testing/page.tsx';
 import { atStation, batchView, idOf, ingredientId, movement, SHELF, step } from '../../testing/views.ts';
-import RecipePage from './RecipePage.tsx';
+import { useRefresh } from '../../shell/live.ts';
+import RecipePage, { RecipeBook } from './RecipePage.tsx';
 
 const RECIPE: Recipe = {
   id: idOf(50),
@@ -217,4 +218,28 @@ test('what stands on the label is called as the label calls it', async () => {
   expect(plain((await screen.findByText(/^Ingredients:/)).closest('p'))).toMatch(
     /Ingredients: cocoa nibs, cane sugar\./,
   );
+});
+
+function Elsewhere() {
+  const { refreshAll } = useRefresh();
+  return <button onClick={refreshAll}>somebody else keeps a recipe</button>;
+}
+
+test('the book says there are none only once that is known; who writes goes on where somebody else keeps one', async () => {
+  const wire = new Wire().has('/api/ingredients', SHELF).has('/api/recipes', [RECIPE]);
+  const page = (
+    <>
+      <RecipeBook />
+      <Elsewhere />
+    </>
+  );
+  const { user } = show(page, { route: '/recipe/write', at: '/recipe/write' });
+  expect(screen.queryByText('No recipes yet')).toBeNull();
+  const name = await screen.findByLabelText<HTMLInputElement>('Name');
+  await user.type(name, 'Harbour 68');
+  wire.has('/api/recipes', [RECIPE, { ...RECIPE, id: idOf(52), name: 'Rum 60' }]);
+  await user.click(screen.getByText('somebody else keeps a recipe'));
+  await screen.findByRole('link', { name: 'Rum 60' });
+  expect(name.isConnected).toBe(true);
+  expect(name.value).toBe('Harbour 68');
 });

@@ -20,6 +20,13 @@ export function useRecipes(): Recipe[] {
   return useRead<Recipe[]>('/api/recipes').data ?? [];
 }
 
+/** Whether what there is of both is known, so that what is drawn of them stays where it is. */
+export function useShelfKnown(): boolean {
+  const { data: recipes } = useRead<Recipe[]>('/api/recipes');
+  const { data: ingredients } = useRead<IngredientRecord[]>('/api/ingredients');
+  return recipes !== undefined && ingredients !== undefined;
+}
+
 /** The ingredient that a line weighs in, off the shelf or out of a lot; none where it is several at once. */
 export function ingredientOf(
   { ingredientId, material }: Pick<MovementRecord, 'ingredientId' | 'material'>,
