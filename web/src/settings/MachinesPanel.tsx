@@ -14,7 +14,7 @@ import { MachineDialog } from './MachineDialog.tsx';
 export function MachinesPanel() {
   const words = useWords();
   const { t } = words;
-  const { data = [] } = useRead<Machine[]>('/api/machines');
+  const { data } = useRead<Machine[]>('/api/machines');
   const [editing, setEditing] = useState<Machine | 'new' | null>(null);
   const [token, setToken] = useState<string | null>(null);
   // A new token silences the board that sends with the one before.

@@ -13,7 +13,7 @@ import { useWords } from '../words/words.tsx';
 /** Who works here, and what each may do; a new password is set here for whoever forgot theirs. */
 export function PeoplePanel() {
   const { t } = useWords();
-  const { data = [] } = useRead<Person[]>('/api/people');
+  const { data } = useRead<Person[]>('/api/people');
   const [editing, setEditing] = useState<Person | 'new' | null>(null);
   return (
     <Panel

@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { useWords } from '../words/words.tsx';
 
 /** A column of a table. */
 export interface Column<R> {
@@ -20,12 +21,15 @@ export function Table<R>({
 }: {
   caption: string;
   columns: readonly Column<R>[];
-  rows: readonly R[];
+  /** Undefined while they are not known: then nothing is said of there being none. */
+  rows: readonly R[] | undefined;
   keyOf: (row: R) => string;
   empty?: string;
   /** Whether the row at a place is folded away, and only printed. */
   hides?: (index: number) => boolean;
 }) {
+  const { t } = useWords();
+  if (!rows) return <p className="py-3 text-[13.5px] text-ink-3">{t('loading')}</p>;
   if (rows.length === 0 && empty) return <p className="py-3 text-[13.5px] text-ink-3">{empty}</p>;
   return (
     <div className="overflow-x-auto" tabIndex={0} role="region" aria-label={caption}>

@@ -67,6 +67,7 @@ export function Checklist({ view, step, grind }: { view: BatchView; step: StepRe
     });
   const notes = orderNotes(made, endsAt === null ? null : (endsAt - started) / HOUR);
   const open = items.filter((i) => !i.done && i.kind !== 'nibs');
+  if (view.recipe && ingredients.size === 0) return <p className="text-ink-3">{t('loading')}</p>;
   if (planned.length === 0) return <p className="text-ink-3">{t('checklist.no-recipe')}</p>;
   const ring = async () => {
     for (const item of open)

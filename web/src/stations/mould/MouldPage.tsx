@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import type { BatchView, MouldRecord, StepRecord } from '@wunsch/contract';
 import { barCostOf, useSpending } from '../../batch/spending.ts';
+import { useRead } from '../../shell/door.tsx';
 import { useNow } from '../../shell/now.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choice } from '../../ui/Field.tsx';
@@ -262,11 +263,12 @@ function MouldList() {
   const words = useWords();
   const { t } = words;
   const moulds = useMoulds();
+  const isKnown = useRead<MouldRecord[]>('/api/moulds').data !== undefined;
   const [open, setOpen] = useState<MouldRecord | 'new' | null>(null);
   return (
     <Panel title={t('moulds')} aside={<Button onClick={() => setOpen('new')}>{t('mouldform.add')}</Button>}>
       {moulds.length === 0 ? (
-        <p className="text-[13.5px] text-ink-2">{t('moulds.none')}</p>
+        <p className="text-[13.5px] text-ink-2">{t(isKnown ? 'moulds.none' : 'loading')}</p>
       ) : (
         <ul>
           {moulds.map((m) => (

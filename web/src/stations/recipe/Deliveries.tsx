@@ -19,7 +19,8 @@ const SOON = 30;
 export function Deliveries() {
   const words = useWords();
   const { t } = words;
-  const { data = [] } = useRead<Supply[]>('/api/supplies');
+  const { data: known } = useRead<Supply[]>('/api/supplies');
+  const data = known ?? [];
   const shelf = useIngredients();
   // A delivery that declares none of its own has those of its ingredient.
   const allergensOf = (s: Supply) => s.allergens ?? shelf.get(s.ingredientId ?? '')?.allergens ?? [];
@@ -40,7 +41,7 @@ export function Deliveries() {
     >
       <Table
         caption={t('deliveries')}
-        rows={rows}
+        rows={known && rows}
         keyOf={(s) => s.id}
         empty={t('deliveries.none')}
         columns={[

@@ -69,7 +69,7 @@ export function SortHistory() {
     <Panel title={t('sort.history')}>
       <Table
         caption={t('sort.history')}
-        rows={sums}
+        rows={data && sums}
         keyOf={(s) => s.lotId}
         empty={t('sort.history.none')}
         columns={[
