@@ -4,17 +4,18 @@ import type { LabelLanguage } from './design.ts';
 import { addedSugars } from './nutritionForms.ts';
 import { LABEL_WORDS, type AdditiveClass } from './words.ts';
 
-/** How the sweeteners of Regulation (EC) 1333/2008 are called in English, German and French: polyols, and those of which a pinch is enough. */
+/** A polyol by its name in English, German and French, also as its syrup, or by its number. */
+const polyol = (name: string, number: number) => String.raw`${name}(?:[ -]?s[iy]rup)?|e ?${number}(?![0-9])`;
+
+/** The sweeteners of Regulation (EC) 1333/2008, each as sheets call it: polyols, and those of which a pinch is enough. */
 const POLYOLS = [
-  String.raw`sorbit(?:ols?)?`,
-  String.raw`mannit(?:ols?)?`,
-  String.raw`isomalte?`,
-  String.raw`maltit(?:ols?)?`,
-  String.raw`la[ck]tit(?:ols?)?`,
-  String.raw`xylit(?:ols?)?`,
-  String.raw`birkenzucker`,
-  String.raw`[eé]rythrit(?:ols?)?`,
-  String.raw`e ?(?:420|421|953|965|966|967|968)(?![0-9])`,
+  polyol('sorbit(?:ols?)?', 420),
+  polyol('mannit(?:ols?)?', 421),
+  polyol('isomalte?', 953),
+  polyol('maltit(?:ols?)?', 965),
+  polyol('la[ck]tit(?:ols?)?', 966),
+  polyol('(?:xylit(?:ols?)?|birkenzucker)', 967),
+  polyol('[eé]rythrit(?:ols?)?', 968),
 ];
 const INTENSE = [
   String.raw`a[ck]esulfame?(?:[ -]k)?`,
@@ -26,17 +27,19 @@ const INTENSE = [
   String.raw`n[eé]ohesp[eé]ridine?`,
   String.raw`n[eé]otame?`,
   String.raw`advantame?`,
-  String.raw`stevia`,
-  String.raw`st[eé]viol\w*`,
-  String.raw`rebaudiosid\w*`,
+  String.raw`stevia|st[eé]viol\w*|rebaudiosid\w*`,
 ];
 
-const anyOf = (words: readonly string[]) =>
-  new RegExp(String.raw`(?<![\p{L}\p{N}])(?:${words.join('|')})(?![\p{L}])`, 'giu');
-const POLYOL = anyOf(POLYOLS);
-const SWEETENER = anyOf([...POLYOLS, ...INTENSE]);
-const SUGAR =
-  /(?<!\p{L})(?:sugars?|syrups?|honey|(?!birken)\p{L}*zucker|\p{L}*sirup|honig|sucres?|sirops?|miel|(?:glu[ck]|fru[ck]t|dextr)ose)(?!\p{L})/iu;
+const word = (names: string) => new RegExp(String.raw`(?<![\p{L}\p{N}])(?:${names})(?!\p{L})`, 'iu');
+const POLYOL = POLYOLS.map(word);
+const SWEETENER = [...POLYOL, ...INTENSE.map(word)];
+
+/** Sugars as sheets call them. A syrup of a polyol is none. */
+const OF_POLYOLS = 'maltit|sorbit|isomalt';
+const SUGAR = new RegExp(
+  String.raw`(?<!\p{L})(?:sugars?|(?<!(?:${OF_POLYOLS})\p{L}*[ -])s[iy]rups?|(?!${OF_POLYOLS})\p{L}*sirup|honey|honig|miel|(?!birken)\p{L}*zucker|sucres?|sirops?(?! (?:de |d[’'])(?:${OF_POLYOLS}))|(?:glu[ck]|fru[ck]t|dextr)ose)(?!\p{L})`,
+  'iu',
+);
 
 /** Polyols from which an ingredient is a sweetener, g in 100 g. */
 const MOSTLY = 50;
@@ -44,7 +47,9 @@ const MOSTLY = 50;
 /** Added polyols above which a label warns of them, % (Regulation (EU) 1169/2011, Annex III, 2.4). */
 const LAXATIVE = 10;
 
-const named = (words: RegExp, text: string) => [...text.matchAll(words)].map(([m]) => m.toLowerCase());
+/** Which of the sweeteners a text names, by their places in the list. */
+const named = (sweeteners: readonly RegExp[], text: string) =>
+  sweeteners.flatMap((s, i) => (s.test(text) ? [i] : []));
 
 /** What an ingredient does as an additive; null for a food. Sugars and honey are foods. */
 export function additiveClass(
@@ -88,7 +93,7 @@ export function sweetenedWith({ lines, bought }: Pick<BarFacts, 'lines' | 'bough
   const total = inIt.reduce((sum, l) => sum + l.massMg, 0);
   const own = inIt.filter((l) => additiveClass(l.ingredient) === 'sweetener');
   const texts = inIt.map((l) => bought[l.ingredient.name] ?? '');
-  const kinds = new Set([
+  const kinds = new Set<number | string>([
     ...own.map((l) => named(SWEETENER, l.ingredient.name)[0] ?? l.ingredient.name),
     ...texts.flatMap((text) => named(SWEETENER, text)),
   ]);

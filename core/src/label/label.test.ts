@@ -336,6 +336,13 @@ describe('sweeteners', () => {
     expect(of('Kakaomasse, Süßungsmittel Maltit, Kakaobutter')).toEqual(polyol);
     expect(of('pâte de cacao, édulcorant (E 965), beurre de cacao')).toEqual(polyol);
     expect(of('cocoa mass, Birkenzucker')).toEqual(polyol);
+    // A syrup of a polyol is no sugar, and one sweetener by two names is one.
+    expect(of('cocoa mass, maltitol syrup')).toEqual(polyol);
+    expect(of('Kakaomasse, Maltitolsirup')).toEqual(polyol);
+    expect(of('pâte de cacao, sirop de maltitol')).toEqual(polyol);
+    expect(of('cocoa mass, xylitol (Birkenzucker, E967)')).toEqual(polyol);
+    expect(of('cocoa mass, maltitol, steviol glycosides (stevia)')).toEqual({ ...polyol, sweeteners: 2 });
+    expect(of('Kakaomasse, Glukosesirup, Erythrit')).toEqual({ ...polyol, sugars: true });
     expect(of('cocoa mass, sugar, steviol glycosides')).toEqual({
       sweeteners: 1,
       sugars: true,

@@ -58,9 +58,9 @@ export default function FirstRun({
         ...(needsCode && { code }),
         ...firstRunOf(answers, machines, passwords, words),
       });
-      forget();
       await request('POST', '/api/session', { name: answers.owner.trim(), password: passwords.owner });
       await mutate('/api/session');
+      forget();
     } catch (failure) {
       setError(words.explain(failure));
       setBusy(false);
