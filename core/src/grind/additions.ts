@@ -1,5 +1,5 @@
 import type { Bounds } from '../readings/index.ts';
-import { crystalShare, type Ingredient } from '../recipe/index.ts';
+import { crystalShare, isEmulsifier, type Ingredient } from '../recipe/index.ts';
 
 /** When sugar joins: at once with the nibs, or once the liquor runs. */
 export type SugarSchool = 'early' | 'late';
@@ -44,7 +44,7 @@ export function additionKind(
   const { composition: c, cacao } = ingredient;
   if (cacao === 'bean') return 'nibs';
   if (cacao === 'butter' || c.cocoaButter + c.otherFat + c.milkFat > 90) return 'butter';
-  if (c.emulsifier > 30) return 'lecithin';
+  if (isEmulsifier(ingredient)) return 'lecithin';
   if (crystalShare(ingredient) > 75) return 'sugar';
   if (c.milkSolids > 40) return 'milk';
   if (cacao === 'powder' || c.otherSolids + c.otherFat > 90)

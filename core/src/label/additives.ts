@@ -109,3 +109,16 @@ export function sweetenedWith({ lines, bought }: Pick<BarFacts, 'lines' | 'bough
     laxative: polyols / (total || 1) > LAXATIVE || texts.some((text) => named(POLYOL, text).length > 0),
   };
 }
+
+/** What a market asks to be said of the sweeteners of a bar; null where there is none, or other law than Europe's decides. */
+export function sweetenedFor(bar: Pick<BarFacts, 'lines' | 'bought'>, market: Market): Sweetened | null {
+  const sweetened = sweetenedWith(bar);
+  return market === 'EU' && sweetened.sweeteners > 0 ? sweetened : null;
+}
+
+/** What stands beside the name of what is sweetened (Regulation (EU) 1169/2011, Annex III, 2.1 and 2.2). */
+export function sweetenedWords({ sweeteners, sugars }: Sweetened, language: LabelLanguage): string {
+  const { one, many, sugarAndOne, sugarAndMany } = LABEL_WORDS[language].sweetened;
+  if (sugars) return sweeteners > 1 ? sugarAndMany : sugarAndOne;
+  return sweeteners > 1 ? many : one;
+}

@@ -9,7 +9,7 @@ import {
   type Market,
   type RecipeLine,
 } from '../recipe/index.ts';
-import { classBefore, sweetenedWith, type Sweetened } from './additives.ts';
+import { classBefore, sweetenedFor, sweetenedWords } from './additives.ts';
 import { findAllergens } from './allergenWords.ts';
 import type { BarFacts, MakerFacts } from './bar.ts';
 import type { LabelDesign, LabelLanguage, LabelPart } from './design.ts';
@@ -192,13 +192,6 @@ function ingredientRuns(
   return runs;
 }
 
-/** What stands beside the name of what is sweetened (Regulation (EU) 1169/2011, Annex III, 2.1 and 2.2). */
-function sweetenedWords({ sweeteners, sugars }: Sweetened, language: LabelLanguage): string {
-  const { one, many, sugarAndOne, sugarAndMany } = LABEL_WORDS[language].sweetened;
-  if (sugars) return sweeteners > 1 ? sugarAndMany : sugarAndOne;
-  return sweeteners > 1 ? many : one;
-}
-
 /**
  * Writes what a label says from the bar as it was made: ingredients in falling order with allergens standing out, shares of foods it is
  * named after, claims never rounded up.
@@ -219,9 +212,7 @@ export function labelContent(bar: BarFacts, maker: MakerFacts, design: LabelDesi
   const brought = [...new Set([...bar.broughtAllergens.filter((a) => !inside.has(a)), ...unnamed])];
   const traces = maker.traces.filter((a) => !inside.has(a) && !brought.includes(a));
   const { languages, market } = design;
-  const sweetened = sweetenedWith(bar);
-  // What other markets ask of sweeteners is their own law's.
-  const sweet = market === 'EU' && sweetened.sweeteners > 0 ? sweetened : null;
+  const sweet = sweetenedFor(bar, market);
   const kept = bar.shellPercent === null ? 'storage' : 'storageFilled';
   const each = (write: (language: LabelLanguage) => Run[] | null): Run[][] => {
     const seen = new Set<string>();

@@ -1,5 +1,5 @@
 import {
-  sweetenedWith,
+  sweetenedFor,
   US_UNKNOWN,
   type BarFacts,
   type MakerFacts,
@@ -104,11 +104,11 @@ export function labelChecks(label: CheckedLabel): LabelCheck[] {
   for (const { allergen, machine, batchCode } of bar.carriedOver ?? [])
     if (!maker.traces.includes(allergen) || !says('traces'))
       check('carriedOver', false, { allergen, machine, batch: batchCode }, 'look');
-  const { sweeteners, sugars } = sweetenedWith(bar);
-  if (eu && sweeteners > 0)
+  const sweet = sweetenedFor(bar, design.market);
+  if (sweet)
     check(
       'sweetener',
-      says('name') && says('ingredients') && !sugars,
+      says('name') && says('ingredients') && !sweet.sugars,
       {},
       says('name') && says('ingredients') ? 'look' : 'missing',
     );

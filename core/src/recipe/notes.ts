@@ -73,13 +73,12 @@ export function recipeNotes(lines: readonly RecipeLine[]): RecipeNote[] {
     notes.push({ code: 'other-fat', severity: 'warn', percent: f.composition.otherFat });
   for (const { ingredient } of used) {
     const { name, composition: c, crystalUm } = ingredient;
-    if (crystalShare(ingredient) < 80) continue;
-    if (
-      /icing|puder|powdered|starch|stärke/i.test(name) &&
-      c.sugar + c.otherSolids - crystalShare(ingredient) > 1
-    )
+    const crystals = crystalShare(ingredient);
+    if (crystals < 80) continue;
+    const others = c.sugar + c.otherSolids - crystals;
+    if (/icing|puder|powdered|starch|stärke/i.test(name) && others > 1)
       notes.push({ code: 'starch', severity: 'note', ingredient: name });
-    if (c.water > DAMP_SUGAR && c.sugar + c.otherSolids - crystalShare(ingredient) < 2)
+    if (c.water > DAMP_SUGAR && others < 2)
       notes.push({ code: 'damp-sugar', severity: 'warn', ingredient: name, water: c.water });
     if (crystalUm && crystalUm > COARSE_SUGAR)
       notes.push({ code: 'coarse-sugar', severity: 'note', ingredient: name, crystalUm });

@@ -1,7 +1,8 @@
 import { useState } from 'react';
-import type { Person, Role } from '@wunsch/contract';
+import { SHORTEST_PASSWORD, type Person, type Role } from '@wunsch/contract';
 import { useRead } from '../shell/door.tsx';
 import { newId } from '../shell/entry.ts';
+import { initialsOf } from '../shell/initials.ts';
 import { useEntryHere } from '../shell/useEntryHere.ts';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
@@ -39,18 +40,33 @@ export function PeoplePanel() {
         ]}
       />
       {editing && (
-        <PersonDialog person={editing === 'new' ? null : editing} onClose={() => setEditing(null)} />
+        <PersonDialog
+          person={editing === 'new' ? null : editing}
+          taken={new Set(data?.map((p) => p.initials))}
+          onClose={() => setEditing(null)}
+        />
       )}
     </Panel>
   );
 }
 
-function PersonDialog({ person, onClose }: { person: Person | null; onClose: () => void }) {
+function PersonDialog({
+  person,
+  taken,
+  onClose,
+}: {
+  person: Person | null;
+  /** Initials others have. */
+  taken: ReadonlySet<string>;
+  onClose: () => void;
+}) {
   const words = useWords();
   const { t } = words;
   const send = useEntryHere();
   const [name, setName] = useState(person?.name ?? '');
-  const [initials, setInitials] = useState(person?.initials ?? '');
+  // Proposed from the name until somebody says otherwise.
+  const [said, setInitials] = useState(person?.initials ?? null);
+  const initials = said ?? (name.trim() && initialsOf(name, taken));
   const [role, setRole] = useState<Role>(person?.role ?? 'maker');
   const [password, setPassword] = useState('');
   const [active, setActive] = useState(person?.active ?? true);
@@ -104,7 +120,9 @@ function PersonDialog({ person, onClose }: { person: Person | null; onClose: () 
           type="submit"
           look="main"
           big
-          disabled={!name.trim() || !initials.trim() || (password !== '' && password.length < 8)}
+          disabled={
+            !name.trim() || !initials.trim() || (password !== '' && password.length < SHORTEST_PASSWORD)
+          }
         >
           {t('settings.save')}
         </Button>

@@ -179,7 +179,11 @@ test('a reload in the middle costs nothing but passwords, which are asked for on
   expect(open().disabled).toBe(true);
   await user.click(screen.getByRole('button', { name: 'Back' }));
   screen.getByText(/once more, please/);
-  await user.type(screen.getAllByLabelText('Password')[0]!, 'long enough');
+  expect(next().disabled).toBe(true);
+  await user.type(screen.getAllByLabelText('Password')[0]!, 'long');
+  // Told here, not by the server after the last question.
+  expect(next().disabled).toBe(true);
+  await user.type(screen.getAllByLabelText('Password')[0]!, ' enough');
   expect(screen.queryByText(/once more, please/)).toBeNull();
   await user.click(next());
   await user.click(open());

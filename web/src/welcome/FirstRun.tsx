@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { mutate } from 'swr';
+import { SHORTEST_PASSWORD } from '@wunsch/contract';
 import { habitsOfRegion } from '@wunsch/core/quantity';
 import { request } from '../shell/api.ts';
 import { Wordmark } from '../shell/glyphs.tsx';
@@ -49,7 +50,9 @@ export default function FirstRun({
   const [error, setError] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const machines = answers.machines ?? suggestedMachines(answers, words);
-  const lacksPassword = answers.people.some((p) => p.name.trim() && p.hasPassword && !passwords.people[p.id]);
+  const lacksPassword = answers.people.some(
+    (p) => p.name.trim() && p.hasPassword && (passwords.people[p.id] ?? '').length < SHORTEST_PASSWORD,
+  );
   const finish = async () => {
     setBusy(true);
     setError(null);
@@ -70,9 +73,9 @@ export default function FirstRun({
     true,
     answers.name.trim() !== '',
     true,
-    true,
+    !lacksPassword,
     answers.owner.trim() !== '' &&
-      passwords.owner.length >= 8 &&
+      passwords.owner.length >= SHORTEST_PASSWORD &&
       !lacksPassword &&
       (!needsCode || code.trim() !== ''),
   ];

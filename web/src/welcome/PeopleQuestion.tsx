@@ -1,13 +1,11 @@
 import { Plus } from 'lucide-react';
+import { SHORTEST_PASSWORD } from '@wunsch/contract';
 import { newId } from '../shell/entry.ts';
 import { Button } from '../ui/Button.tsx';
 import { SelectField, TextField } from '../ui/Field.tsx';
 import { RemoveButton } from '../ui/RemoveButton.tsx';
 import { useWords } from '../words/words.tsx';
 import type { PersonDraft } from './answers.ts';
-
-/** Letters and digits a password has at least. */
-const SHORTEST = 8;
 
 /** Who works here beside the owner. A password that was typed before the page was loaded anew is asked for again. */
 export function PeopleQuestion({
@@ -27,7 +25,7 @@ export function PeopleQuestion({
   const wrong = (p: PersonDraft) => {
     const password = passwords[p.id] ?? '';
     if (p.hasPassword && password === '') return t('first.password-again');
-    return password !== '' && password.length < SHORTEST ? t('password.short') : null;
+    return password !== '' && password.length < SHORTEST_PASSWORD ? t('password.short') : null;
   };
   return (
     <div className="grid gap-2">
@@ -58,7 +56,7 @@ export function PeopleQuestion({
             type="password"
             autoComplete="new-password"
             value={passwords[p.id] ?? ''}
-            minLength={SHORTEST}
+            minLength={SHORTEST_PASSWORD}
             onChange={(e) => {
               onPassword(p.id, e.target.value);
               change(p.id, { hasPassword: e.target.value !== '' });

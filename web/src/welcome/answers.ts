@@ -7,8 +7,8 @@ import {
 } from '@wunsch/contract';
 import { roundMass, usualMoney, type RegionHabits } from '@wunsch/core/quantity';
 import { newId } from '../shell/entry.ts';
+import { initialsFor } from '../shell/initials.ts';
 import type { Words } from '../words/words.tsx';
-import { initialsFor } from './initials.ts';
 import type { MachineDraft } from './MachinesQuestion.tsx';
 import { machinesOf } from './shapes.ts';
 

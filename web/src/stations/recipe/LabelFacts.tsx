@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { classBefore, nameIn } from '@wunsch/core/label';
+import { classBefore, LABEL_WORDS, nameIn, sweetenedFor, sweetenedWords } from '@wunsch/core/label';
 import {
   energy,
   labelDecimals,
@@ -45,6 +45,7 @@ export function LabelFacts({ lines, barMg }: { lines: readonly RecipeLine[]; bar
     return `${words.number(e.kJ)} kJ / ${words.number(e.kcal)} kcal`;
   }
   const sold = soldName(lines, market);
+  const sweet = sweetenedFor({ lines, bought: {} }, market);
   // What it may be called comes first; the rest in the order of the rules.
   const verdicts = sold.verdicts.toSorted((a, b) => Number(b.met) - Number(a.met));
   return (
@@ -58,7 +59,7 @@ export function LabelFacts({ lines, barMg }: { lines: readonly RecipeLine[]; bar
             <span className={i.allergens.length > 0 ? 'font-bold uppercase' : ''}>{called(i.name).text}</span>
           </span>
         ))}
-        .
+        .{sweet?.laxative && ` ${LABEL_WORDS[words.language].laxative}`}
       </p>
       <div className="grid gap-4 lg:grid-cols-2">
         <Table
@@ -84,7 +85,14 @@ export function LabelFacts({ lines, barMg }: { lines: readonly RecipeLine[]; bar
             options={(['EU', 'US'] as const).map((m) => ({ value: m, label: m }))}
           />
           <p className="my-2">
-            {sold.name ? t('sold.as', { name: t(`sold.${sold.name}` as 'sold.chocolate') }) : t('sold.none')}
+            {sold.name
+              ? t('sold.as', {
+                  name: [
+                    t(`sold.${sold.name}` as 'sold.chocolate'),
+                    ...(sweet ? [sweetenedWords(sweet, words.language)] : []),
+                  ].join(', '),
+                })
+              : t('sold.none')}
           </p>
           <ul className="grid gap-2">
             {verdicts.map((v) => (
