@@ -32,7 +32,7 @@ export function PeopleQuestion({
       {people.map((p) => (
         <div
           key={p.id}
-          className="grid grid-cols-2 items-end gap-2 rounded border border-line p-2 sm:grid-cols-[1.4fr_1fr_1.2fr_44px]"
+          className="grid grid-cols-2 items-start gap-2 rounded border border-line p-2 sm:grid-cols-[1.4fr_1fr_1.2fr_44px]"
         >
           <TextField
             label={t('name')}
@@ -63,10 +63,13 @@ export function PeopleQuestion({
             }}
             error={wrong(p)}
           />
-          <RemoveButton
-            label={t('person.remove', { name: p.name })}
-            onRemove={() => onChange(people.filter((x) => x.id !== p.id))}
-          />
+          {/* Beside the fields and not their names, whatever is said below one. */}
+          <div className="mt-[22px]">
+            <RemoveButton
+              label={t('person.remove', { name: p.name })}
+              onRemove={() => onChange(people.filter((x) => x.id !== p.id))}
+            />
+          </div>
         </div>
       ))}
       <Button
