@@ -86,6 +86,7 @@ export const ENTRY_KINDS = [
   'skill.withdraw',
   'step.close',
   'step.finish',
+  'step.hands',
   'step.open',
   'step.update',
   'step.void',

@@ -1,6 +1,8 @@
 import { z } from 'zod';
+import { RUN_FAULTS } from '@wunsch/core/skills';
 import { AIR, BOWL_PLACES, CARD_HABITS, PALATE_EXERCISES, TASTES } from '@wunsch/core/trainer';
 import { Id, StationName } from './common.ts';
+import { StepKindName } from './steps.ts';
 
 /** What can be practised. */
 export const LESSONS = ['roast', 'winnow', 'grind', 'temper'] as const;
@@ -178,3 +180,42 @@ export const SkillsView = z.object({
 });
 /** See {@link SkillsView}. */
 export type SkillsView = z.infer<typeof SkillsView>;
+
+/** How many runs somebody had at a station, and how the last ones went. */
+const RunSums = z.object({
+  personId: Id,
+  station: StationName,
+  /** All there ever were. */
+  runs: z.int(),
+  lastAt: z.string(),
+  /** Of the last ones: found good, found wanting, not looked at, and done where nothing measured could tell. */
+  good: z.int(),
+  wanting: z.int(),
+  unseen: z.int(),
+  done: z.int(),
+});
+
+/** What everybody has done at the stations. */
+export const RunsView = z.array(RunSums);
+/** See {@link RunsView}. */
+export type RunsView = z.infer<typeof RunsView>;
+
+/** What one person has done at the stations, with the last runs, latest first. */
+export const PersonRuns = z.object({
+  sums: RunsView,
+  latest: z.array(
+    z.object({
+      stepId: Id,
+      batchId: Id.nullable(),
+      batchCode: z.string().nullable(),
+      station: StationName,
+      kind: StepKindName,
+      at: z.string(),
+      /** Null where nobody looked, or nothing measured could tell. */
+      good: z.boolean().nullable(),
+      faults: z.array(z.enum(RUN_FAULTS)),
+    }),
+  ),
+});
+/** See {@link PersonRuns}. */
+export type PersonRuns = z.infer<typeof PersonRuns>;

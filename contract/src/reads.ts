@@ -15,6 +15,21 @@ const BATCH: readonly Topic[] = [
   'runs',
 ];
 
+/** What tells who has done what at the stations, and how it went. */
+const RUNS: readonly Topic[] = [
+  'people',
+  'batches',
+  'lots',
+  'observations',
+  'readings',
+  'tastings',
+  'panels',
+  'recipes',
+  'yields',
+  'runs',
+  'workshop',
+];
+
 /**
  * The topics each address is drawn from, most particular first. An entry names what it touches; what is drawn from one of these is
  * read again. An address that is not here is read again after every entry.
@@ -45,6 +60,7 @@ const DRAWN_FROM: readonly [prefix: string, topics: readonly Topic[] | 'all'][] 
   ['/api/pages', ['pages', 'workshop']],
   ['/api/costs', 'all'],
   ['/api/usual-work', BATCH],
+  ['/api/skills/runs', RUNS],
   ['/api/skills', ['people']],
   ['/api/cautions', ['people']],
   ['/api/imports', ['imports']],
@@ -79,6 +95,7 @@ const DRAWN_FROM: readonly [prefix: string, topics: readonly Topic[] | 'all'][] 
   ['/api/traps', ['observations']],
   ['/api/attachments', ['attachments']],
   ['/api/samples', ['samples']],
+  ['/api/people/', RUNS],
   ['/api/people', ['people']],
   ['/api/tasting-sessions', ['panels', 'people']],
   ['/api/note-lists', ['tastings']],

@@ -149,5 +149,19 @@ export const StepUpdate = z.object({
   startedAt: Instant.optional(),
 });
 
+/** Most people who are at one step. */
+const MOST_HANDS = 12;
+
+/** Who was at a step, where that is not whoever entered it: a tablet is signed in as one, and several work. */
+export const StepHands = z.object({
+  personIds: z
+    .array(Id)
+    .min(1)
+    .max(MOST_HANDS)
+    .refine((ids) => new Set(ids).size === ids.length, 'each person once'),
+});
+/** See {@link StepHands}. */
+export type StepHands = z.input<typeof StepHands>;
+
 /** A kind of step as it is read back. */
 export const StepKindName = z.enum(STEP_KINDS);

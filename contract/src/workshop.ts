@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { FACTOR_HABITS, FACTORS, type Factor } from '@wunsch/core/dialIn';
 import { GRINDING_TOOLS } from '@wunsch/core/grind';
+import { RUNS_LOOKED_AT, USUAL_GOOD_RUNS, USUAL_POINTS } from '@wunsch/core/skills';
 import { Id, Instant, Money, Name, StationName, Text } from './common.ts';
 import { PersonPut } from './access.ts';
 
@@ -108,6 +109,13 @@ export const WorkshopPut = z.object({
     .default({ fallingBelow: -0.5, risingAbove: 0.5 }),
   /** Whether the plan gives a station’s work only to those signed off there. */
   signedOnly: z.boolean().default(false),
+  /** When somebody is ready to be signed off at a station. */
+  signOff: z
+    .object({
+      goodRuns: z.int().min(1).max(RUNS_LOOKED_AT).default(USUAL_GOOD_RUNS),
+      points: z.int().min(1).max(100).default(USUAL_POINTS),
+    })
+    .prefault({}),
   /** What maker and machines can do of what is dialled in, from and to; what makes sense at all where left out. */
   canDo: z
     .partialRecord(

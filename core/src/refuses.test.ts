@@ -13,6 +13,7 @@ import * as quantity from './quantity/index.ts';
 import * as recipe from './recipe/index.ts';
 import * as rest from './rest/index.ts';
 import * as roast from './roast/index.ts';
+import * as skills from './skills/index.ts';
 import * as sort from './sort/index.ts';
 import * as temper from './temper/index.ts';
 import * as winnow from './winnow/index.ts';
@@ -49,7 +50,36 @@ const winnower = winnow.fitWinnower([
   { setting: 3, huskInNibs: { share: 0.01, sampleG: 200 }, nibInHusk: { share: 0.02, sampleG: 120 } },
 ]);
 
+const bars = [{ gloss: 4, snap: 5, release: 4, bloom: false }];
+
 const CASES: Case[] = [
+  of(
+    'well tempered',
+    (a) => [temper.wellTempered(a.bars, []), temper.wellTempered([], a.dips)],
+    {
+      bars,
+      dips: [{ minutes: 5, gloss: 'even' as const, streaks: false }],
+    },
+    { free: /release/ },
+  ),
+  of('a roast of a person', (a) => skills.judgeRun('roast', { ...skills.NOTHING_SEEN, ...a }), {
+    doseMinutes: 12,
+    doseAim: 12,
+  }),
+  of('a winnowing of a person', (a) => skills.judgeRun('winnow', { ...skills.NOTHING_SEEN, ...a }), {
+    huskSample: { foundG: 1, sampleG: 100 },
+  }),
+  of('bars of a person', (a) => skills.judgeRun('mould', { ...skills.NOTHING_SEEN, ...a }), { bars }),
+  of(
+    'ready to sign',
+    (a) => skills.readyToSign(a.runs, a.practised, a.rule),
+    {
+      runs: { good: 3, done: 1 },
+      practised: [{ level: 2, points: 60 }],
+      rule: { goodRuns: 5, points: 80 },
+    },
+    { free: /level/ },
+  ),
   of('moisture verdict', (a) => beans.moistureVerdict(a.percent), { percent: 7 }),
   of('landed price', beans.landedPrice, { pricePerKg: 900, freight: 5000, arrivedMg: 6e7 }),
   of('beans for bars', beans.beansForBars, {

@@ -52,6 +52,7 @@ const YearLetter = lazy(() => import('./ledger/yield/YearLetter.tsx'));
 const LedgerPage = lazy(() => import('./ledger/LedgerPage.tsx'));
 const PalatePage = lazy(() => import('./practice/PalatePage.tsx'));
 const CardsPracticePage = lazy(() => import('./practice/CardsPage.tsx'));
+const PersonPage = lazy(() => import('./skills/PersonPage.tsx'));
 const PracticePage = lazy(() => import('./practice/PracticePage.tsx'));
 const PracticeRoom = lazy(() => import('./practice/PracticeRoom.tsx'));
 const PlanPage = lazy(() => import('./plan/PlanPage.tsx'));
@@ -126,6 +127,7 @@ function useRouter(onLanguage: (language: Language) => void) {
           { path: 'label/:batchId/:parcelId', element: <LabelPage /> },
           { path: 'case/new', element: <NewCase /> },
           { path: 'case/:caseId', element: <CasePage /> },
+          { path: 'people/:personId', element: <PersonPage /> },
           { path: 'practice', element: <PracticePage /> },
           { path: 'practice/palate', element: <PalatePage /> },
           { path: 'practice/cards', element: <CardsPracticePage /> },

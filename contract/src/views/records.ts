@@ -59,6 +59,8 @@ export const StepRecord = z.object({
   machineId: z.string().nullable(),
   handsOnMinutes: z.number().nullable(),
   by: z.string(),
+  /** Initials of who was at it, where somebody has said; else it was whoever entered it. */
+  hands: z.array(z.string()).nullable().optional(),
   details: StepDetails,
   version: z.number(),
 });

@@ -7,6 +7,7 @@ export * from './advice.ts';
 export * from './forecast.ts';
 export * from './phase.ts';
 export * from './plan.ts';
+export * from './poured.ts';
 export * from './probeOut.ts';
 export * from './reasons.ts';
 export * from './follow.ts';

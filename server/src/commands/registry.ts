@@ -8,6 +8,7 @@ import { parcelLeave } from '../ledger/leave.ts';
 import { movementCorrect } from '../ledger/movements.ts';
 import { observationAdd } from '../ledger/observations.ts';
 import { stepFinish } from '../ledger/finish.ts';
+import { stepHands } from '../ledger/hands.ts';
 import { stepClose, stepOpen, stepUpdate, stepVoid } from '../ledger/steps.ts';
 import { undoHandler } from '../ledger/undo.ts';
 import { movementAdd } from '../ledger/weighing.ts';
@@ -44,6 +45,7 @@ const entries: readonly Handler[] = [
   stepClose,
   stepFinish,
   stepVoid,
+  stepHands,
   movementAdd,
   movementCorrect,
   parcelLeave,

@@ -1,6 +1,7 @@
-import { and, desc, eq, isNull, lt, ne, sql } from 'drizzle-orm';
+import { and, eq, ne, sql } from 'drizzle-orm';
 import { BatchPut, BatchState, BatchUpdate } from '@wunsch/contract';
 import { requireMatch } from '../access/match.ts';
+import { saidBefore } from '../commands/before.ts';
 import { handler, lineOf, MAKERS, withMatch, type Context } from '../commands/command.ts';
 import {
   batch,
@@ -178,21 +179,9 @@ export const batchState = handler({
 });
 
 /** What a batch was before an entry said otherwise. */
-async function stateBefore({ tx }: Context, batchId: string, seq: number): Promise<BatchState['state']> {
-  const [before] = await tx
-    .select({ body: trail.body })
-    .from(trail)
-    .where(
-      and(
-        eq(trail.kind, 'batch.state'),
-        eq(trail.target, batchId),
-        lt(trail.seq, seq),
-        isNull(trail.undoneBy),
-      ),
-    )
-    .orderBy(desc(trail.seq))
-    .limit(1);
-  return BatchState.safeParse(before?.body).data?.state ?? 'open';
+async function stateBefore(context: Context, batchId: string, seq: number): Promise<BatchState['state']> {
+  const before = await saidBefore(context, { kind: 'batch.state', target: batchId, seq });
+  return BatchState.safeParse(before).data?.state ?? 'open';
 }
 
 async function voidBatch(context: Context, batchId: string, reason: string): Promise<void> {

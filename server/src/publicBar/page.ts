@@ -185,7 +185,7 @@ export async function publicBar(
           .from(person)
           .where(and(eq(person.isNamed, true), eq(person.active, true)))
       : [];
-  const hands = new Set(view?.steps.filter((s) => isWork(s.kind)).map((s) => s.by) ?? []);
+  const hands = new Set(view?.steps.filter((s) => isWork(s.kind)).flatMap((s) => s.hands ?? [s.by]) ?? []);
   return {
     name: bar.ownName || (content.soldAs ?? ''),
     code: bar.code,

@@ -1,9 +1,11 @@
 import { eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
-import { SkillsView, StationName } from '@wunsch/contract';
+import { Id, PersonRuns, RunsView, SkillsView, StationName } from '@wunsch/contract';
 import { STATIONS } from '@wunsch/core/ledger';
-import { cautionRead, practised, signOff } from '../db/schema/index.ts';
+import { cautionRead, person, practised, signOff } from '../db/schema/index.ts';
+import { notFound } from '../http/problem.ts';
 import type { App } from '../http/types.ts';
+import { runsOf } from './runs.ts';
 
 /** Who may work where alone, and how they have practised. */
 export function skillRoutes(app: App): void {
@@ -37,6 +39,37 @@ export function skillRoutes(app: App): void {
           .groupBy(practised.personId, practised.lesson, practised.level)
           .orderBy(practised.personId, practised.lesson, practised.level)) as SkillsView['practised'],
       };
+    },
+  );
+  app.get(
+    '/api/skills/runs',
+    {
+      config: { cached: true },
+      schema: {
+        tags: ['people'],
+        summary: 'What everybody has done at the stations, and how their last runs went',
+        response: { 200: RunsView },
+      },
+    },
+    async (request) => (await runsOf(request.home.db)).sums,
+  );
+  app.get(
+    '/api/people/:id/runs',
+    {
+      config: { cached: true },
+      schema: {
+        tags: ['people'],
+        summary: 'What one person has done at the stations, with their last runs',
+        params: z.object({ id: Id }),
+        response: { 200: PersonRuns },
+      },
+    },
+    async (request) => {
+      const { db } = request.home;
+      const { id } = request.params;
+      const [there] = await db.select({ id: person.id }).from(person).where(eq(person.id, id));
+      if (!there) throw notFound('person', id);
+      return runsOf(db, id);
     },
   );
   app.get(

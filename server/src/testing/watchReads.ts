@@ -17,6 +17,7 @@ const LATEST: readonly [prefix: string, rows: string][] = [
   ['/api/batches/', 'select id from batch order by started_at desc limit 4'],
   ['/api/pages/of-batch/', 'select id from batch order by started_at desc limit 2'],
   ['/api/lots/', 'select id from lot order by created_at desc limit 3'],
+  ['/api/people/', 'select id from person order by id limit 3'],
   ['/api/steps/', 'select id from step order by started_at desc limit 2'],
   ['/api/machines/', 'select id from machine order by id desc limit 2'],
   ['/api/deliveries/', 'select id from delivery order by id desc limit 2'],

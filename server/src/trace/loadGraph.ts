@@ -22,7 +22,7 @@ const STEP_COLUMNS = sql.join(
     `string_agg(coalesce(s.machine_id::text, ''), ',') as machines`,
     `string_agg((date_part('epoch', s.started_at) * 1000)::int8::text, ',') as started`,
     `string_agg(coalesce((date_part('epoch', s.ended_at) * 1000)::int8::text, ''), ',') as ended`,
-    `'[' || string_agg(to_json(s.by)::text, ',') || ']' as hands`,
+    `'[' || string_agg(to_json(array_to_string(coalesce(s.hands, array[s.by]), ', '))::text, ',') || ']' as hands`,
     `'[' || string_agg(case when s.kind = 'leave' then
       json_build_array(s.details ->> 'destination', s.details ->> 'customerId')::text else '0' end, ',') || ']' as went`,
   ].map((column) => sql.raw(column)),

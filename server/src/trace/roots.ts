@@ -95,7 +95,7 @@ export async function findRoots(db: Db, query: TraceQuery): Promise<Roots> {
         .from(person)
         .where(eq(person.initials, id))
         .limit(1);
-      const stepIds = await runsOf(db, eq(step.by, id), query);
+      const stepIds = await runsOf(db, sql`${id} = any(coalesce(${step.hands}, array[${step.by}]))`, query);
       if (!row && stepIds.length === 0)
         throw new Problem({
           status: 404,

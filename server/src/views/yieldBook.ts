@@ -48,7 +48,7 @@ export async function yieldBook(db: Db, asked: number | undefined): Promise<Yiel
   const rows = rowsOf<YieldRow>(
     await db.execute(sql`
       with chosen as (
-        select s.id, s.batch_id, s.station, s.machine_id, s.by, s.ended_at, s.details -> 'shells' is not null as shells from step s join batch b on b.id = s.batch_id
+        select s.id, s.batch_id, s.station, s.machine_id, array_to_string(coalesce(s.hands, array[s.by]), ', ') as by, s.ended_at, s.details -> 'shells' is not null as shells from step s join batch b on b.id = s.batch_id
         where ${ofYear}
       )
       select c.batch_id as "batchId", b.code as "batchCode", c.station, b.lot_id as "lotId", l.name as "lotName",

@@ -76,6 +76,7 @@ export const PLACES: readonly Place[] = [
   { path: '/ledger/forecasts', title: 'forecasts', also: 'also.forecasts' },
   { path: '/practice', title: 'practice', also: 'also.practice' },
   { path: '/practice/palate', title: 'palate', also: 'also.palate' },
+  { path: '/people/me', title: 'runs.mine', also: 'also.runs' },
   { path: '/settings', title: 'settings', also: 'also.settings' },
 ];
 

@@ -9,7 +9,7 @@ import { PeoplePanel } from './PeoplePanel.tsx';
 import { PhonePanel } from './PhonePanel.tsx';
 import { RoastHabitsPanel } from './RoastHabitsPanel.tsx';
 import { SetAsidePanel } from './SetAsidePanel.tsx';
-import { SkillsPanel } from './SkillsPanel.tsx';
+import { SkillsPanel } from '../skills/SkillsPanel.tsx';
 import { SignInsPanel } from './SignInsPanel.tsx';
 
 /** The workshop's habits, machines and people. Owners change them; everyone may read. */

@@ -1,14 +1,13 @@
 import { screen, waitFor, within } from '@testing-library/react';
-import { PersonPut, type Machine, type Person, type SkillsView } from '@wunsch/contract';
+import { PersonPut, type Machine, type Person } from '@wunsch/contract';
 import { show, Wire } from '../testing/page.tsx';
 import { idOf } from '../testing/views.ts';
 import { MachinesPanel } from './MachinesPanel.tsx';
 import { PeoplePanel } from './PeoplePanel.tsx';
-import { SkillsPanel } from './SkillsPanel.tsx';
 
 /** Whoever is signed in, as pages are drawn for. */
 const ME = '019a0000-0000-7000-8000-000000000001';
-const [TAM, OLD, OVEN, PROBE] = [2, 3, 4, 5].map(idOf) as string[];
+const [OLD, OVEN, PROBE] = [3, 4, 5].map(idOf) as string[];
 const person = (id: string, name: string, more: Partial<Person> = {}) =>
   ({ id, name, initials: name.slice(0, 2), role: 'maker', active: true, version: 2, ...more }) as Person;
 
@@ -58,50 +57,6 @@ describe('people', () => {
     expect(dialog().getByLabelText<HTMLInputElement>('Name').value).toBe('Ada Kay');
     expect(wire.sent[0]!.body).not.toHaveProperty('password');
     expect(wire.sent[0]!.ifMatch).toBe('"2"');
-  });
-});
-
-describe('sign-offs', () => {
-  const SKILLS: SkillsView = {
-    signed: [
-      { id: idOf(20), personId: ME, station: 'roast', by: 'JB', at: '2026-03-01T09:00:00.000Z' },
-      { id: idOf(21), personId: TAM, station: 'winnow', by: 'JB', at: '2026-03-02T09:00:00.000Z' },
-    ],
-    practised: [{ personId: TAM, lesson: 'roast', level: 2, points: 81 }],
-  } as never;
-  const open = (role: 'owner' | 'maker') => {
-    const wire = new Wire()
-      .has('/api/people', [
-        person(ME, 'Ada', { role }),
-        person(TAM!, 'Tam'),
-        person(OLD!, 'Old', { active: false }),
-      ])
-      .has('/api/skills', SKILLS);
-    return { wire, ...show(<SkillsPanel />, { role }) };
-  };
-  const at = (name: string) => screen.findByRole<HTMLButtonElement>('switch', { name });
-
-  test('a maker signs others off where they are signed off themselves, nowhere else and never themselves', async () => {
-    const { wire, user } = open('maker');
-    expect((await at('Tam, Roast')).disabled).toBe(false);
-    expect((await at('Tam, Winnow')).disabled).toBe(true);
-    expect((await at('Ada, Roast')).disabled).toBe(true);
-    expect(screen.queryByRole('switch', { name: /^Old/ })).toBeNull();
-    expect((await at('Tam, Roast')).title).toMatch(/81/);
-    await user.click(await at('Tam, Roast'));
-    await waitFor(() => expect(wire.sent).toHaveLength(1));
-    expect(wire.sent[0]).toMatchObject({
-      path: expect.stringMatching(/^\/api\/sign-offs\/[^/]+$/),
-      body: { personId: TAM, station: 'roast' },
-    });
-  });
-
-  test('an owner takes one back', async () => {
-    const { wire, user } = open('owner');
-    expect((await at('Tam, Winnow')).getAttribute('aria-checked')).toBe('true');
-    await user.click(await at('Tam, Winnow'));
-    await waitFor(() => expect(wire.sent).toHaveLength(1));
-    expect(wire.sent[0]!.path).toBe(`/api/sign-offs/${idOf(21)}/withdrawal`);
   });
 });
 

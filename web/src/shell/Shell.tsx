@@ -152,6 +152,7 @@ export function Shell({ onLanguage }: { onLanguage: (language: Language) => void
           { label: t('plan'), run: () => navigate('/plan') },
           { label: t('ledger'), run: () => navigate('/ledger') },
           { label: t('settings'), run: () => navigate('/settings') },
+          { label: t('runs.mine'), run: () => navigate('/people/me') },
           { label: t('practice'), run: () => navigate('/practice') },
           {
             label: words.language === 'de' ? 'English' : 'Deutsch',

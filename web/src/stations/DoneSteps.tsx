@@ -1,6 +1,7 @@
 import type { BatchView, StepRecord } from '@wunsch/contract';
 import { Panel } from '../ui/Panel.tsx';
 import { useWords } from '../words/words.tsx';
+import { handsOf } from './StepHands.tsx';
 import { BalanceBar, StepLines } from './StepLedger.tsx';
 
 /** What has been done at this station of a batch, each step with its weights, which can still be corrected. */
@@ -13,7 +14,7 @@ export function DoneSteps({ view, steps }: { view: BatchView; steps: readonly St
         <Panel
           key={s.id}
           title={t('done-step', { station: t(`station.${s.station}`), n: i + 1 })}
-          aside={`${when(s.startedAt)} – ${s.endedAt ? when(s.endedAt) : ''} ${s.by}`}
+          aside={`${when(s.startedAt)} – ${s.endedAt ? when(s.endedAt) : ''} ${handsOf(s).join(', ')}`}
         >
           <BalanceBar view={view} step={s} />
           <StepLines view={view} step={s} />

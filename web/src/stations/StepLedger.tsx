@@ -13,6 +13,7 @@ import { handsThroughout } from './handsOn.ts';
 import { useMayMake } from '../shell/session.tsx';
 import { useWords, type Words } from '../words/words.tsx';
 import { useDoubt } from './useDoubt.ts';
+import { StepHands } from './StepHands.tsx';
 import { VoidStep } from './VoidStep.tsx';
 import { balanceOf, linesOf, usualRemainder, useWork, type Lined } from './work.ts';
 
@@ -114,6 +115,7 @@ export function StepLines({ view, step }: { view: Lined; step: StepRecord }) {
     return (
       <>
         <p className="text-[13px] text-ink-3">{t('lines.none')}</p>
+        <StepHands step={step} />
         <VoidStep step={step} />
       </>
     );
@@ -158,6 +160,7 @@ export function StepLines({ view, step }: { view: Lined; step: StepRecord }) {
           );
         })}
       </ul>
+      <StepHands step={step} />
       <VoidStep step={step} />
       {correcting && <CorrectDialog view={view} movement={correcting} onClose={() => setCorrecting(null)} />}
     </>

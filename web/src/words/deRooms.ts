@@ -14,6 +14,7 @@ import { plan } from './de/plan.ts';
 import { stock } from './de/stock.ts';
 import { faults } from './de/faults.ts';
 import { practice } from './de/practice.ts';
+import { skills } from './de/skills.ts';
 import { panel } from './de/panel.ts';
 import { classes } from './de/classes.ts';
 import { cases } from './de/cases.ts';
@@ -47,6 +48,7 @@ export const deRooms: Record<keyof typeof enRooms, string> = {
   ...stock,
   ...faults,
   ...practice,
+  ...skills,
   ...panel,
   ...classes,
   ...cases,

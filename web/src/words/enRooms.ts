@@ -14,6 +14,7 @@ import { plan } from './en/plan.ts';
 import { stock } from './en/stock.ts';
 import { faults } from './en/faults.ts';
 import { practice } from './en/practice.ts';
+import { skills } from './en/skills.ts';
 import { panel } from './en/panel.ts';
 import { classes } from './en/classes.ts';
 import { cases } from './en/cases.ts';
@@ -46,6 +47,7 @@ export const enRooms = {
   ...stock,
   ...faults,
   ...practice,
+  ...skills,
   ...panel,
   ...classes,
   ...cases,

@@ -94,6 +94,8 @@ export const step = pgTable(
     handsOnMinutes: doublePrecision('hands_on_minutes'),
     details: jsonb().$type<StepDetails>().notNull().default({}),
     by: text().notNull(),
+    /** Initials of who was at it, where somebody has said; else it was whoever entered it. */
+    hands: text().array(),
     version: integer().notNull().default(1),
   },
   (t) => [

@@ -1,6 +1,7 @@
 import { roastRoutes } from './routes.ts';
 import type { StationRoom } from '../room.ts';
 
+export { beanReadings } from './beanReadings.ts';
 export { loadRoasts } from './roasts.ts';
 
 /** See {@link StationRoom}. */

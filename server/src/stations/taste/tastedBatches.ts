@@ -1,13 +1,13 @@
 import { sql } from 'drizzle-orm';
 import type { TastedBatch } from '@wunsch/contract';
 import { recipeFigures } from '@wunsch/core/recipe';
-import { acidLeft, beansOwn, roastDose, untilBeansOut } from '@wunsch/core/roast';
+import { acidLeft, roastDose } from '@wunsch/core/roast';
 import type { Db } from '../../db/database.ts';
 import { ingredient, recipe } from '../../db/schema/index.ts';
 import { loadImpressions } from '../../views/impressions.ts';
 import { loadRefiningHours } from '../../views/refiningHours.ts';
 import { MADE_NOW } from '../recipe/index.ts';
-import { loadRoasts } from '../roast/index.ts';
+import { beanReadings, loadRoasts } from '../roast/index.ts';
 
 /** Latest batches looked at, and roasts whose readings are read for their dose. */
 const MOST = 1000;
@@ -90,13 +90,10 @@ async function sugarByRecipe(db: Db): Promise<Map<string, number>> {
 /** Roast dose of the latest batches, and the acid it left: the mean over their loads, from the beans’ own readings. */
 async function dosesByBatch(db: Db): Promise<Map<string, { dose: number; acidLeft: number }>> {
   const sums = new Map<string, { sum: number; acid: number; loads: number }>();
-  for (const { step, series, events } of await loadRoasts(db, { limit: MOST_ROASTS, width: 120 })) {
-    const bean = series.filter((s) => s.place === 'bean').sort((a, b) => b.count - a.count)[0];
-    if (!step.batchId || !bean || bean.points.length < 2) continue;
-    const begun = (Date.parse(bean.startedAt) - Date.parse(step.startedAt)) / 1000;
-    const logged = bean.points.map(([seconds, celsius]) => ({ seconds: begun + seconds, celsius }));
-    const { readings } = beansOwn(untilBeansOut(logged, events, step.startedAt));
-    if (readings.length < 2) continue;
+  for (const load of await loadRoasts(db, { limit: MOST_ROASTS, width: 120 })) {
+    const { step } = load;
+    const readings = beanReadings(load);
+    if (!step.batchId || !readings) continue;
     const before = sums.get(step.batchId) ?? { sum: 0, acid: 0, loads: 0 };
     sums.set(step.batchId, {
       sum: before.sum + roastDose(readings),

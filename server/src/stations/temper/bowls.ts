@@ -1,7 +1,7 @@
 import { and, asc, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { BowlRunOn, Id, PouredBowl, readDetails } from '@wunsch/contract';
-import { learnRunOn, pathReached, runOnOf } from '@wunsch/core/temper';
+import { learnRunOn, pathReached, runOnOf, wellTempered } from '@wunsch/core/temper';
 import { batch, movement, observation, readings, step } from '../../db/schema/index.ts';
 import type { Db } from '../../db/database.ts';
 import type { App } from '../../http/types.ts';
@@ -16,10 +16,6 @@ const RUN_ON_BOWLS = 8;
 
 /** Points of a bowl's log that are read. */
 const POINTS = 400;
-
-/** Bars this good, of 5, were well tempered; a dip that set evenly within so many minutes too. */
-const GOOD = 4;
-const SET_MINUTES = 7;
 
 /** Poured bowls of a lot: what each reached, and how its bars came out. */
 export function bowlRoutes(app: App): void {
@@ -87,14 +83,7 @@ export function bowlRoutes(app: App): void {
         const tests = seen.flatMap((o) =>
           o.data.kind === 'setTest' && o.stepId === bowl.id ? [o.data] : [],
         );
-        const test = tests.at(-1);
-        // What the bars say counts for more than a dip.
-        const good =
-          results.length > 0
-            ? results.every((r) => !r.bloom && r.gloss >= GOOD && r.snap >= GOOD)
-            : test
-              ? test.gloss === 'even' && !test.streaks && test.minutes <= SET_MINUTES
-              : null;
+        const good = wellTempered(results, tests);
         return [
           {
             stepId: bowl.id,

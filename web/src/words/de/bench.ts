@@ -119,6 +119,7 @@ export const bench: Record<keyof typeof en, string> = {
   'trail.batch.state': 'Stand der Charge',
   'trail.step.open': 'Schritt begonnen',
   'trail.step.update': 'Schritt geändert',
+  'trail.step.hands': 'wer daran war',
   'trail.step.close': 'Schritt geschlossen',
   'trail.step.finish': 'Schritt beendet',
   'trail.hold.begin': 'Sperre begonnen',
@@ -463,6 +464,7 @@ export const bench: Record<keyof typeof en, string> = {
   'trail.month.sign': 'Monat abgeschlossen',
   'trail.month.reopen': 'Monat wieder geöffnet',
 
+  'runs.mine': 'Meine Läufe',
   practice: 'Üben',
   'trail.cards.read': 'hat Karten einer Runde gelesen',
   'trail.palate.tested': 'Lösungen blind verkostet',

@@ -56,6 +56,7 @@ export const places: Record<keyof typeof en, string> = {
   'also.files': 'Export, CSV, XLSX, Archiv, Sicherung',
   'also.import': 'Tabelle, Import',
   'also.forecasts': 'Kalibrierung, Bereiche',
+  'also.runs': 'Können, Freigabe, wer daran war, wie weit bin ich',
   'also.practice': 'Trainer, lernen, Freigabe',
   'also.palate': 'Lösungen',
   'also.settings':

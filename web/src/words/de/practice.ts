@@ -1,6 +1,6 @@
 import type { practice as en } from '../en/practice.ts';
 
-/** Wörter vom Üben, und davon, wer wo arbeitet. */
+/** Wörter vom Üben. */
 export const practice: Record<keyof typeof en, string> = {
   'practice.text':
     'Die eigenen Bildschirme der Stationen vor einer simulierten Maschine, im Zeitraffer. Aufgehoben wird nur die Wertung, und deine Werkstatt läuft derweil weiter.',
@@ -233,18 +233,6 @@ export const practice: Record<keyof typeof en, string> = {
   'cards.came': '{right} von {of} richtig benannt.',
   'cards.came.text': 'Die Auffälligen zählen so viel wie die anderen zusammen.',
   'cards.done': 'Karten gelesen',
-  'skills.cards-read': 'Karten einer Runde gelesen: {points} von 100',
-  skills: 'Wer wo arbeitet',
-  'skills.text':
-    'Gib Leute an den Stationen frei, an denen sie allein arbeiten dürfen. Das tun Inhaber, und wer an einer Station freigegeben ist, für andere dort. Solange an einer Station niemand freigegeben ist, wird davon nichts gesagt.',
-  'skills.plan': 'Der Plan gibt die Arbeit einer Station nur denen, die dort freigegeben sind.',
-  'skills.by': 'freigegeben von {by}, {when}',
-  'skills.not': 'nicht freigegeben',
-  'skills.practised': 'geübt auf Stufe {level}: {points} von 100',
-  'skills.legend': 'Die Kürzel sind die derer, die freigegeben haben; ◦ hat geübt.',
-  'skills.done.signed': '{name} freigegeben: {station}',
-  'skills.done.withdrawn': 'Freigabe von {name} zurückgezogen: {station}',
-  'skills.beside': 'Du bist hier nicht freigegeben. Arbeite neben {names}.',
   'explained.title': 'So liest man das',
   'explained.done': 'Alles klar',
   'explained.roast':

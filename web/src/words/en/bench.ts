@@ -117,6 +117,7 @@ export const bench = {
   'trail.batch.state': 'batch state',
   'trail.step.open': 'step begun',
   'trail.step.update': 'step changed',
+  'trail.step.hands': 'who was at it',
   'trail.step.close': 'step closed',
   'trail.step.finish': 'step ended',
   'trail.hold.begin': 'pest hold begun',
@@ -460,6 +461,7 @@ export const bench = {
   'trail.month.sign': 'month signed off',
   'trail.month.reopen': 'month opened again',
 
+  'runs.mine': 'My runs',
   practice: 'Practice',
   'trail.cards.read': 'read a panel’s cards',
   'trail.palate.tested': 'tasted solutions blind',

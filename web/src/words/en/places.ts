@@ -53,6 +53,7 @@ export const places = {
   'also.files': 'export, CSV, XLSX, archive, backup',
   'also.import': 'spreadsheet, import',
   'also.forecasts': 'calibration, ranges',
+  'also.runs': 'skills, signed off, who was at it, how far am I',
   'also.practice': 'trainer, learn, signed off',
   'also.palate': 'solutions',
   'also.settings': 'machines, people, password, units, currency, habits, scales, phone, backups, device',

@@ -1,4 +1,4 @@
-/** Words of practising, and of who works where. */
+/** Words of practising. */
 export const practice = {
   'practice.text':
     'The stations’ own screens over a simulated machine, on a fast clock. Nothing of it is kept but the score, and your own workshop goes on meanwhile.',
@@ -226,18 +226,6 @@ export const practice = {
   'cards.came': '{right} of {of} named rightly.',
   'cards.came.text': 'Those who are spiked count as much as those who are not.',
   'cards.done': 'Panel’s cards read',
-  'skills.cards-read': 'read a panel’s cards: {points} of 100',
-  skills: 'Who works where',
-  'skills.text':
-    'Sign people off at the stations they may work at alone. Owners do, and those who are signed off at a station do for others there. Until anybody is signed off at a station nothing is said of it.',
-  'skills.plan': 'The plan gives a station’s work only to those signed off there.',
-  'skills.by': 'signed off by {by}, {when}',
-  'skills.not': 'not signed off',
-  'skills.practised': 'practised at level {level}: {points} of 100',
-  'skills.legend': 'The initials are those of who signed; ◦ has practised.',
-  'skills.done.signed': '{name} signed off at {station}',
-  'skills.done.withdrawn': 'sign-off of {name} at {station} withdrawn',
-  'skills.beside': 'You are not signed off here. Work beside {names}.',
   'explained.title': 'How to read this',
   'explained.done': 'I see',
   'explained.roast':

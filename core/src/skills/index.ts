@@ -1,0 +1,3 @@
+export * from './defaults.ts';
+export * from './ready.ts';
+export * from './runs.ts';

@@ -1,0 +1,152 @@
+import { useState } from 'react';
+import { Link } from 'react-router';
+import type { Person, RunsView } from '@wunsch/contract';
+import { STATIONS, type Station } from '@wunsch/core/ledger';
+import { useRead } from '../shell/door.tsx';
+import { useSession } from '../shell/session.tsx';
+import { useHabits } from '../shell/useHabits.ts';
+import { Panel } from '../ui/Panel.tsx';
+import { useWords } from '../words/words.tsx';
+import { SignOffRule } from './SignOffRule.tsx';
+import { usePractisedWords, useSigning, type Signing } from './useSkills.ts';
+
+/** Who may work at which station alone: signed off by owners, and by those who are signed off there. */
+export function SkillsPanel() {
+  const words = useWords();
+  const { t } = words;
+  const signing = useSigning();
+  const { data: people } = useRead<Person[]>('/api/people');
+  const { data: runs } = useRead<RunsView>('/api/skills/runs');
+  const [wrong, setWrong] = useState<string | null>(null);
+  if (!people || !signing) return null;
+  const workers = people.filter((p) => p.active && (p.role === 'owner' || p.role === 'maker'));
+  const toggle = (person: Person, station: Station) =>
+    signing.toggle(person, station).then(
+      () => setWrong(null),
+      (error: unknown) => setWrong(words.explain(error)),
+    );
+  return (
+    <Panel title={t('skills')}>
+      <p className="mb-3 max-w-prose text-[13.5px]">{t('skills.text')}</p>
+      <SignedOnly />
+      <SignOffRule />
+      <div className="overflow-x-auto">
+        <table className="text-[13.5px]">
+          <thead>
+            <tr>
+              <th className="pr-4 text-left text-[12.5px] font-medium text-ink-3">{t('name')}</th>
+              {STATIONS.map((s) => (
+                <th key={s} className="px-1 text-[12.5px] font-medium text-ink-3">
+                  {t(`station.${s}`)}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {workers.map((p) => (
+              <tr key={p.id} className="border-t border-line">
+                <th scope="row" className="whitespace-nowrap py-1 pr-4 text-left font-semibold">
+                  <Link
+                    to={`/people/${p.id}`}
+                    className="inline-flex min-h-11 items-center underline underline-offset-4"
+                  >
+                    {p.name}
+                  </Link>
+                </th>
+                {STATIONS.map((s) => (
+                  <td key={s} className="p-1 text-center">
+                    <SignCell
+                      person={p}
+                      station={s}
+                      signing={signing}
+                      runs={runs?.find((r) => r.personId === p.id && r.station === s)}
+                      onToggle={() => void toggle(p, s)}
+                    />
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <p className="mt-2 max-w-prose text-[12.5px] text-ink-3">{t('skills.legend')}</p>
+      {wrong && (
+        <p role="alert" className="mt-2 text-bad">
+          {wrong}
+        </p>
+      )}
+    </Panel>
+  );
+}
+
+/** One person at one station: by whom they are signed off, or how far they are. */
+function SignCell({
+  person,
+  station,
+  signing,
+  runs,
+  onToggle,
+}: {
+  person: Person;
+  station: Station;
+  signing: Signing;
+  runs: RunsView[number] | undefined;
+  onToggle: () => void;
+}) {
+  const words = useWords();
+  const { t } = words;
+  const practisedWords = usePractisedWords();
+  const signed = signing.signOf(person.id, station);
+  const practised = signing.practised(person.id, station);
+  // An owner answers for all of it and needs no signature.
+  const ready = person.role === 'owner' ? null : signing.readiness(person.id, station, runs);
+  const isReady = !signed && ready !== null && ready.isReady;
+  const title = [
+    signed ? t('skills.by', { by: signed.by, when: words.day(signed.at) }) : t('skills.not'),
+    isReady ? t('skills.ready') : '',
+    ready && ready.counted > 0 ? t('skills.counted', { n: ready.counted, needed: ready.needed }) : '',
+    practisedWords(practised),
+  ]
+    .filter(Boolean)
+    .join('; ');
+  return (
+    <button
+      type="button"
+      role="switch"
+      aria-checked={signed !== undefined}
+      aria-label={`${person.name}, ${t(`station.${station}`)}`}
+      aria-description={title}
+      title={title}
+      disabled={!signing.may(person.id, station)}
+      onClick={onToggle}
+      className={`grid min-h-11 w-full min-w-14 place-items-center rounded px-1 text-[12.5px] font-semibold ${signed ? 'border border-violet bg-violet text-white' : isReady ? 'border-[3px] border-violet-text bg-panel text-ink' : 'border border-edge bg-panel text-ink-3'} disabled:cursor-default`}
+    >
+      {signed
+        ? signed.by
+        : ready && ready.counted > 0
+          ? `${Math.min(ready.counted, ready.needed)}/${ready.needed}`
+          : practised.length > 0
+            ? '◦'
+            : '–'}
+    </button>
+  );
+}
+
+/** Whether the plan follows sign-offs; an owner’s to say. */
+function SignedOnly() {
+  const { t } = useWords();
+  const { workshop, person } = useSession();
+  const save = useHabits();
+  return (
+    <label className="mb-3 flex min-h-11 items-center gap-3 text-[13.5px]">
+      <input
+        type="checkbox"
+        checked={workshop.signedOnly ?? false}
+        disabled={person.role !== 'owner'}
+        onChange={(e) => void save({ signedOnly: e.target.checked }).catch(() => undefined)}
+        className="size-5 accent-(--violet-text)"
+      />
+      {t('skills.plan')}
+    </label>
+  );
+}
