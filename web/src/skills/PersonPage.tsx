@@ -1,4 +1,3 @@
-import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import type { Person, PersonRuns } from '@wunsch/contract';
 import { STATIONS, type Station } from '@wunsch/core/ledger';
@@ -40,7 +39,6 @@ function StationsPanel({ person, runs }: { person: Person; runs: PersonRuns }) {
   const { t } = words;
   const signing = useSigning();
   const practisedWords = usePractisedWords();
-  const [wrong, setWrong] = useState<string | null>(null);
   const sumAt = (station: Station) => runs.sums.find((s) => s.station === station);
   const shown = STATIONS.filter(
     (s) => sumAt(s) || signing?.signOf(person.id, s) || (signing?.practised(person.id, s) ?? []).length > 0,
@@ -51,11 +49,6 @@ function StationsPanel({ person, runs }: { person: Person; runs: PersonRuns }) {
       <Panel>
         <p className="max-w-prose text-ink-2">{t('runs.none')}</p>
       </Panel>
-    );
-  const sign = (station: Station) =>
-    signing!.toggle(person, station).then(
-      () => setWrong(null),
-      (failure: unknown) => setWrong(words.explain(failure)),
     );
   return (
     <Panel title={t('runs.stations')}>
@@ -83,7 +76,7 @@ function StationsPanel({ person, runs }: { person: Person; runs: PersonRuns }) {
                 <Button
                   className="col-span-2 justify-self-start sm:col-span-1 sm:justify-self-end"
                   aria-label={`${t(signing.signOf(person.id, station) ? 'skills.withdraw' : 'skills.sign')}, ${t(`station.${station}`)}`}
-                  onClick={() => void sign(station)}
+                  onClick={() => void signing.toggle(person, station).catch(() => undefined)}
                 >
                   {t(signing.signOf(person.id, station) ? 'skills.withdraw' : 'skills.sign')}
                 </Button>
@@ -93,11 +86,6 @@ function StationsPanel({ person, runs }: { person: Person; runs: PersonRuns }) {
         })}
       </ul>
       <p className="mt-2 max-w-prose text-[12.5px] text-ink-3">{t('runs.legend')}</p>
-      {wrong && (
-        <p role="alert" className="mt-2 text-bad">
-          {wrong}
-        </p>
-      )}
     </Panel>
   );
 }

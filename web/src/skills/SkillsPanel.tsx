@@ -1,4 +1,3 @@
-import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Person, RunsView } from '@wunsch/contract';
 import { STATIONS, type Station } from '@wunsch/core/ledger';
@@ -6,6 +5,7 @@ import { useRead } from '../shell/door.tsx';
 import { useSession } from '../shell/session.tsx';
 import { useHabits } from '../shell/useHabits.ts';
 import { Panel } from '../ui/Panel.tsx';
+import { useAtOnce } from '../ui/useAtOnce.ts';
 import { useWords } from '../words/words.tsx';
 import { SignOffRule } from './SignOffRule.tsx';
 import { usePractisedWords, useSigning, type Signing } from './useSkills.ts';
@@ -17,14 +17,8 @@ export function SkillsPanel() {
   const signing = useSigning();
   const { data: people } = useRead<Person[]>('/api/people');
   const { data: runs } = useRead<RunsView>('/api/skills/runs');
-  const [wrong, setWrong] = useState<string | null>(null);
   if (!people || !signing) return null;
   const workers = people.filter((p) => p.active && (p.role === 'owner' || p.role === 'maker'));
-  const toggle = (person: Person, station: Station) =>
-    signing.toggle(person, station).then(
-      () => setWrong(null),
-      (error: unknown) => setWrong(words.explain(error)),
-    );
   return (
     <Panel title={t('skills')}>
       <p className="mb-3 max-w-prose text-[13.5px]">{t('skills.text')}</p>
@@ -60,7 +54,7 @@ export function SkillsPanel() {
                       station={s}
                       signing={signing}
                       runs={runs?.find((r) => r.personId === p.id && r.station === s)}
-                      onToggle={() => void toggle(p, s)}
+                      onToggle={() => signing.toggle(p, s)}
                     />
                   </td>
                 ))}
@@ -70,11 +64,6 @@ export function SkillsPanel() {
         </table>
       </div>
       <p className="mt-2 max-w-prose text-[12.5px] text-ink-3">{t('skills.legend')}</p>
-      {wrong && (
-        <p role="alert" className="mt-2 text-bad">
-          {wrong}
-        </p>
-      )}
     </Panel>
   );
 }
@@ -91,18 +80,21 @@ function SignCell({
   station: Station;
   signing: Signing;
   runs: RunsView[number] | undefined;
-  onToggle: () => void;
+  onToggle: () => Promise<unknown>;
 }) {
   const words = useWords();
   const { t } = words;
   const practisedWords = usePractisedWords();
-  const signed = signing.signOf(person.id, station);
+  const me = useSession().person;
+  const sign = signing.signOf(person.id, station);
+  const [by, setBy] = useAtOnce(sign?.by ?? null, onToggle);
   const practised = signing.practised(person.id, station);
   // An owner answers for all of it and needs no signature.
   const ready = person.role === 'owner' ? null : signing.readiness(person.id, station, runs);
-  const isReady = !signed && ready !== null && ready.isReady;
+  const isReady = by === null && ready !== null && ready.isReady;
   const title = [
-    signed ? t('skills.by', { by: signed.by, when: words.day(signed.at) }) : t('skills.not'),
+    by === null ? t('skills.not') : '',
+    sign ? t('skills.by', { by: sign.by, when: words.day(sign.at) }) : '',
     isReady ? t('skills.ready') : '',
     ready && ready.counted > 0 ? t('skills.counted', { n: ready.counted, needed: ready.needed }) : '',
     practisedWords(practised),
@@ -113,16 +105,16 @@ function SignCell({
     <button
       type="button"
       role="switch"
-      aria-checked={signed !== undefined}
+      aria-checked={by !== null}
       aria-label={`${person.name}, ${t(`station.${station}`)}`}
       aria-description={title}
       title={title}
       disabled={!signing.may(person.id, station)}
-      onClick={onToggle}
-      className={`grid min-h-11 w-full min-w-14 place-items-center rounded px-1 text-[12.5px] font-semibold ${signed ? 'border border-violet bg-violet text-white' : isReady ? 'border-[3px] border-violet-text bg-panel text-ink' : 'border border-edge bg-panel text-ink-3'} disabled:cursor-default`}
+      onClick={() => setBy(by === null ? me.initials : null)}
+      className={`grid min-h-11 w-full min-w-14 place-items-center rounded px-1 text-[12.5px] font-semibold ${by !== null ? 'border border-violet bg-violet text-white' : isReady ? 'border-[3px] border-violet-text bg-panel text-ink' : 'border border-edge bg-panel text-ink-3'} disabled:cursor-default`}
     >
-      {signed
-        ? signed.by
+      {by !== null
+        ? by
         : ready && ready.counted > 0
           ? `${Math.min(ready.counted, ready.needed)}/${ready.needed}`
           : practised.length > 0
@@ -137,13 +129,16 @@ function SignedOnly() {
   const { t } = useWords();
   const { workshop, person } = useSession();
   const save = useHabits();
+  const [signedOnly, setSignedOnly] = useAtOnce(workshop.signedOnly ?? false, (next) =>
+    save({ signedOnly: next }),
+  );
   return (
     <label className="mb-3 flex min-h-11 items-center gap-3 text-[13.5px]">
       <input
         type="checkbox"
-        checked={workshop.signedOnly ?? false}
+        checked={signedOnly}
         disabled={person.role !== 'owner'}
-        onChange={(e) => void save({ signedOnly: e.target.checked }).catch(() => undefined)}
+        onChange={(e) => setSignedOnly(e.target.checked)}
         className="size-5 accent-(--violet-text)"
       />
       {t('skills.plan')}

@@ -214,3 +214,20 @@ describe('who was at a step', () => {
     expect(alone.container.textContent).toBe('');
   });
 });
+
+test('what is tapped is so at once, and as it was where it is refused', async () => {
+  const wire = workshopWith('owner');
+  wire.hold();
+  const { user } = show(<SkillsPanel />, { role: 'owner' });
+  const cell = await screen.findByRole('switch', { name: 'Tam, Winnow' });
+  await user.click(cell);
+  expect(cell.getAttribute('aria-checked')).toBe('false');
+  const check = screen.getByRole<HTMLInputElement>('checkbox', { name: /^The plan gives/ });
+  await user.click(check);
+  expect(check.checked).toBe(true);
+  wire.refuse({ code: 'not-signed-off', detail: 'signing off is for owners' });
+  wire.release();
+  // The first to be answered is refused; the other stands.
+  await waitFor(() => expect(cell.getAttribute('aria-checked')).toBe('true'));
+  expect(check.checked).toBe(true);
+});
