@@ -1,6 +1,6 @@
 import { expectedYield } from '../ledger/index.ts';
 import { normalDraw, seededRandom } from '../numerics/index.ts';
-import { missingFrom, needsOf, type PlanBatch, type PlanRoom } from './index.ts';
+import { missingFrom, needsOf, type PlanBatch, type PlanLot, type PlanRoom } from './index.ts';
 import { inFlight, roomWith } from './testing/room.ts';
 
 const kg = (n: number) => n * 1_000_000;
@@ -256,4 +256,52 @@ test('a day that is none is refused', () => {
   const room = roomWith([{ bars: 40, days: 9 }]);
   const orders = room.orders.map((o) => ({ ...o, due: 'Tuesday' }));
   expect(() => needsOf({ ...room, orders })).toThrow('the day an order is wanted by');
+});
+
+describe('a recipe that was never made', () => {
+  const room = roomWith([{ bars: 60, days: 20 }]);
+  const lot = (id: string, more: Partial<PlanLot> = {}): PlanLot => ({
+    id,
+    code: id,
+    name: id,
+    onHandMg: kg(40),
+    onHold: false,
+    material: 'dry beans',
+    yields: {},
+    nextNumber: 1,
+    ...more,
+  });
+  /** What its first batch is made of, of these lots, newest first. */
+  const made = (lots: PlanLot[], recipe: object = {}, line: object = {}) => {
+    const { batches, impossible } = needsOf({
+      ...room,
+      lots,
+      recipes: room.recipes.map((r) => ({ ...r, lotId: null, ...recipe })),
+      orders: room.orders.map((o) => ({ ...o, lotId: null, ...line })),
+    });
+    return impossible[0]?.why ?? `${batches[0]!.code} ${batches[0]!.recipe.material}`;
+  };
+
+  test('is made of the oldest lot on hand that it can begin with', () => {
+    expect(made([lot('NEW'), lot('OLD')])).toBe('OLD-01 dry beans');
+    expect(made([lot('NEW'), lot('OLD', { onHold: true })])).toBe('NEW-01 dry beans');
+    expect(made([lot('NEW'), lot('OLD', { onHandMg: 0 })])).toBe('NEW-01 dry beans');
+    // Nibs only where there are no beans, and then nothing is roasted.
+    expect(made([lot('NEW'), lot('NIBS', { material: 'nibs' })])).toBe('NEW-01 dry beans');
+    expect(made([lot('NIBS', { material: 'nibs' })])).toBe('NIBS-01 nibs');
+    expect(made([lot('COUV', { material: 'couverture' })])).toBe('no-lot');
+    expect(made([lot('COUV', { material: 'couverture' }), lot('A')], { beansShare: 0 })).toBe(
+      'COUV-01 couverture',
+    );
+    expect(made([lot('TO COME', { from: '2099-01-01T00:00:00.000Z' })])).toBe('no-lot');
+    expect(made([])).toBe('no-lot');
+  });
+
+  test('or of the lot that is asked for, beginning with what that is', () => {
+    const lots = [lot('NIBS', { material: 'nibs' }), lot('OLD')];
+    expect(made(lots, {}, { lotId: 'NIBS' })).toBe('NIBS-01 nibs');
+    expect(made(lots, { lotId: 'OLD' }, { lotId: 'NIBS' })).toBe('NIBS-01 nibs');
+    // A lot its batches were made from that is not there any more is not silently another.
+    expect(made(lots, { lotId: 'GONE' })).toBe('no-lot');
+  });
 });

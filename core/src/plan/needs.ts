@@ -11,6 +11,7 @@ import {
   startOf,
 } from './charge.ts';
 import { dayOf } from './hours.ts';
+import { lotFor } from './lotFor.ts';
 import { joined, lackingOf, onItsWay, toBeMade } from './pool.ts';
 import {
   PLAN_STAGES,
@@ -150,10 +151,11 @@ export function needsOf(room: PlanRoom): Needs {
     for (const b of flight) if (fits(b.recipeId, b.lotId)) take(b, b.id);
     if (!line.apart) for (const b of made) if (fits(b.recipe.id, b.lot?.id ?? null)) grow(b, wanted, take);
     if (wanted <= 0) return null;
-    const recipe = room.recipes.find((r) => r.id === line.recipeId);
-    if (!recipe) return 'no-recipe';
-    const lot = room.lots.find((l) => l.id === (line.lotId ?? recipe.lotId)) ?? null;
-    if (!lot) return 'no-lot';
+    const asked = room.recipes.find((r) => r.id === line.recipeId);
+    if (!asked) return 'no-recipe';
+    const found = lotFor(room, asked, line.lotId);
+    if (!found) return 'no-lot';
+    const { lot, recipe } = found;
     while (wanted > 0) {
       const count = (numbers.get(lot.id) ?? 0) + 1;
       numbers.set(lot.id, count);

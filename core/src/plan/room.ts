@@ -207,6 +207,7 @@ export interface PlanRoom {
   orders: readonly PlanOrderLine[];
   aims: readonly StockAim[];
   recipes: readonly PlanRecipe[];
+  /** Newest first. */
   lots: readonly PlanLot[];
   batches: readonly PlanBatch[];
   stock: readonly PlanStock[];

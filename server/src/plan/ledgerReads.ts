@@ -82,7 +82,7 @@ export async function loadLots(db: Db) {
       coalesce((select max(substring(b.code from '(\\d+)$')::int) from batch b
         where b.lot_id = l.id and b.code ~ '\\d{1,6}$'), 0) + 1 as "nextNumber"
     from lot l join parcel p on p.id = l.parcel_id
-    where not l.voided order by l.received_on desc limit ${OFFERED}`);
+    where not l.voided order by l.received_on desc, l.id desc limit ${OFFERED}`);
   return (result as unknown as Rows<Omit<PlanRoomView['lots'][number], 'yields' | 'yieldSds'>>).rows.map(
     (r) => ({
       ...r,

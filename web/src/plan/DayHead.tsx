@@ -6,6 +6,20 @@ import type { BoardDay, Scale } from './scale.ts';
 /** Hours of a day at which a person’s bar is full. */
 const FULL = 8;
 
+/** People there is room for beside a day. */
+const ROOM = 4;
+
+/** Who is shown beside a day: everybody where there is room; else those who have something to do, most first. */
+function shownOf(people: PlanRoomView['people'], hours: ReadonlyMap<string, number> | undefined) {
+  if (people.length <= ROOM) return { shown: people, more: 0 };
+  const busy = people
+    .filter((p) => (hours?.get(p.id) ?? 0) > 0)
+    .sort((a, b) => hours!.get(b.id)! - hours!.get(a.id)!);
+  // The last line says how many more there are.
+  const shown = busy.length <= ROOM ? busy : busy.slice(0, ROOM - 1);
+  return { shown, more: busy.length - shown.length };
+}
+
 /** A day beside the board: its name, and how much each person has to do. */
 export function DayHead({
   day,
@@ -27,6 +41,7 @@ export function DayHead({
   const name = dayName(day.day, words, isFirstOfMonth && !isNarrow);
   const isMonday = new Date(`${day.day}T12:00:00Z`).getUTCDay() === 1;
   const isSmall = scale.zoom === 'month' || scale.zoom === 'season';
+  const { shown, more } = shownOf(people, hours);
   const showName = scale.zoom !== 'season' || isMonday || isFirstOfMonth;
   return (
     <>
@@ -57,7 +72,7 @@ export function DayHead({
           </div>
           {!day.closed && !isSmall && !isNarrow && day.height > 56 && (
             <ul className="mt-0.5">
-              {people.slice(0, 4).map((p) => {
+              {shown.map((p) => {
                 const own = hours?.get(p.id) ?? 0;
                 return (
                   <li
@@ -77,6 +92,11 @@ export function DayHead({
                   </li>
                 );
               })}
+              {more > 0 && (
+                <li className="text-[11.5px] leading-[14px] text-ink-3">
+                  {t('plan.more-people', { n: more })}
+                </li>
+              )}
             </ul>
           )}
         </div>

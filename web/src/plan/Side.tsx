@@ -7,6 +7,7 @@ import {
   openSpans,
   UNATTENDED,
   type Broken,
+  type ChanceToLearn,
   type Help,
   type Move,
   type PlannedStep,
@@ -140,6 +141,26 @@ const CHANCES = 5;
 
 const WEEK = 7 * 86_400_000;
 
+/** Names said one by one; of the others their number. */
+const NAMED = 4;
+
+/** Chances at the same step, those of one step together. */
+function together(chances: readonly ChanceToLearn[]): [ChanceToLearn, ...ChanceToLearn[]][] {
+  const steps = new Map<string, [ChanceToLearn, ...ChanceToLearn[]]>();
+  for (const c of chances) {
+    const there = steps.get(c.stepKey);
+    if (there) there.push(c);
+    else steps.set(c.stepKey, [c]);
+  }
+  return [...steps.values()];
+}
+
+function namesOf(room: PlanRoomView, chances: readonly ChanceToLearn[], t: Words['t']): string {
+  const names = chances.slice(0, NAMED).map((c) => whoName(room, c.personId));
+  const more = chances.length - names.length;
+  return names.join(', ') + (more > 0 ? ` ${t('plan.learn.more', { n: more })}` : '');
+}
+
 /** Who could stand beside whom this week; nothing in a workshop that signs nobody off. */
 function Learning({ room, steps }: { room: PlanRoomView; steps: readonly PlannedStep[] }) {
   const words = useWords();
@@ -181,17 +202,19 @@ function Learning({ room, steps }: { room: PlanRoomView; steps: readonly Planned
         <section>
           <h2 className="text-[13px] font-semibold text-ink-3">{t('plan.learn')}</h2>
           <ul className="mt-1 grid gap-1 text-[13.5px]">
-            {chances.slice(0, CHANCES).map((c) => (
-              <li key={`${c.personId} ${c.station}`}>
-                {t('plan.learn.row', {
-                  who: whoName(room, c.personId),
-                  station: t(`station.${c.station}`),
-                  teacher: whoName(room, c.teacherId),
-                  when: words.when(c.start),
-                  code: c.code,
-                })}
-              </li>
-            ))}
+            {together(chances)
+              .slice(0, CHANCES)
+              .map(([first, ...others]) => (
+                <li key={first.stepKey}>
+                  {t('plan.learn.row', {
+                    who: namesOf(room, [first, ...others], t),
+                    station: t(`station.${first.station}`),
+                    teacher: whoName(room, first.teacherId),
+                    when: words.when(first.start),
+                    code: first.code,
+                  })}
+                </li>
+              ))}
           </ul>
         </section>
       )}

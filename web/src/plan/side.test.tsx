@@ -339,3 +339,26 @@ test('while it is dragged over what cannot be, each rule it breaks is named once
   await user.click(screen.getByRole('button', { name: 'drag' }));
   expect(screen.queryByRole('status')).toBeNull();
 });
+
+test('whoever could learn at the same step stands in one line, the many by their number', () => {
+  const others = ['Nele', 'Tariq', 'Greta', 'Paul', 'Ines', 'Eda'].map((name) => ({ id: name, name }));
+  // Everybody is there all week round the clock, and Jon is signed off where he is to winnow.
+  const week = Array.from({ length: 7 }, () => [[0, 24 * 60]]);
+  const taught = {
+    ...room,
+    week,
+    people: [...room.people, ...others].map((p) => ({ ...p, week: null })),
+    signed: [{ personId: JB, station: 'winnow' }],
+  } as unknown as PlanRoomView;
+  const steps = [STEPS[1]!, STEPS[3]!].map((s) => ({
+    ...s,
+    personId: JB!,
+    end: s.start.replace('T09', 'T10'),
+  }));
+  draw(hereOf({ kept: KEPT, plan: plan({ steps }) }), {}, null, taught);
+  const heading = screen.getByRole('heading', { name: 'Who could learn what this week' });
+  const lines = within(heading.parentElement!).getAllByRole('listitem').map(plain);
+  expect(lines).toEqual([
+    expect.stringMatching(/^Eda, Greta, Ines, Nele and 3 more: Winnow beside Jon, .*TL-16$/),
+  ]);
+});
