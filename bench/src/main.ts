@@ -88,6 +88,7 @@ async function tenYears(): Promise<void> {
     '/api/batches?limit=20000',
     '/api/deliveries',
     '/api/costs',
+    '/api/skills/runs',
     `/api/lots/${bench.batches[0]!.lotId}`,
     '/api/find?q=NK-0',
   ];

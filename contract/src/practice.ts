@@ -181,14 +181,12 @@ export const SkillsView = z.object({
 /** See {@link SkillsView}. */
 export type SkillsView = z.infer<typeof SkillsView>;
 
-/** How many runs somebody had at a station, and how the last ones went. */
+/** How the last runs of somebody at a station went. */
 const RunSums = z.object({
   personId: Id,
   station: StationName,
-  /** All there ever were. */
-  runs: z.int(),
   lastAt: z.string(),
-  /** Of the last ones: found good, found wanting, not looked at, and done where nothing measured could tell. */
+  /** Found good, found wanting, not looked at, and done where nothing measured could tell. */
   good: z.int(),
   wanting: z.int(),
   unseen: z.int(),
@@ -202,7 +200,8 @@ export type RunsView = z.infer<typeof RunsView>;
 
 /** What one person has done at the stations, with the last runs, latest first. */
 export const PersonRuns = z.object({
-  sums: RunsView,
+  /** With all there ever were. */
+  sums: z.array(RunSums.extend({ runs: z.int() })),
   latest: z.array(
     z.object({
       stepId: Id,

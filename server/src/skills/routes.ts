@@ -5,7 +5,7 @@ import { STATIONS } from '@wunsch/core/ledger';
 import { cautionRead, person, practised, signOff } from '../db/schema/index.ts';
 import { notFound } from '../http/problem.ts';
 import type { App } from '../http/types.ts';
-import { runsOf } from './runs.ts';
+import { everybodysRuns, runsOf } from './runs.ts';
 
 /** Who may work where alone, and how they have practised. */
 export function skillRoutes(app: App): void {
@@ -51,7 +51,7 @@ export function skillRoutes(app: App): void {
         response: { 200: RunsView },
       },
     },
-    async (request) => (await runsOf(request.home.db)).sums,
+    async (request) => everybodysRuns(request.home.db),
   );
   app.get(
     '/api/people/:id/runs',

@@ -47,10 +47,14 @@ describe.each(USUAL_DATABASE)('who has done what on %s', (kind) => {
     await winnow(batchId, lot.parcelId, 1);
     await winnow(batchId, lot.parcelId, 3);
     await winnow(batchId, lot.parcelId, null);
-    expect(await sum(owner, 'winnow')).toMatchObject({ runs: 3, good: 1, wanting: 1, unseen: 1, done: 0 });
-    expect(await sum(owner, 'beans')).toMatchObject({ runs: 1, good: 0, done: 1 });
+    expect(await sum(owner, 'winnow')).toMatchObject({ good: 1, wanting: 1, unseen: 1, done: 0 });
+    expect(await sum(owner, 'beans')).toMatchObject({ good: 0, done: 1 });
     expect(await sum(jo, 'winnow')).toBeUndefined();
-    const { latest } = await of(owner);
+    const { latest, sums } = await of(owner);
+    expect(sums.map((s) => [s.station, s.runs])).toEqual([
+      ['winnow', 3],
+      ['beans', 1],
+    ]);
     expect(latest.filter((r) => r.station === 'winnow').map((r) => [r.good, r.faults, r.batchCode])).toEqual([
       [null, [], 'RU-01'],
       [false, ['husk-left'], 'RU-01'],
@@ -71,13 +75,13 @@ describe.each(USUAL_DATABASE)('who has done what on %s', (kind) => {
     expect((await hands(step, jo)).status).toBe(201);
     const both = await hands(step, jo, owner);
     expect((await shown()).hands).toEqual(['JO', owner.initials]);
-    expect(await sum(jo, 'winnow')).toMatchObject({ runs: 1, good: 1 });
+    expect(await sum(jo, 'winnow')).toMatchObject({ good: 1, wanting: 0 });
     expect(await sum(owner, 'winnow')).toEqual(before);
     expect((await of(jo)).latest.map((r) => r.stepId)).toEqual([step]);
 
     expect((await shop.send('PUT', `/api/undos/${v7()}`, { seq: both.body.seq })).status).toBe(201);
     expect((await shown()).hands).toEqual(['JO']);
-    expect(await sum(owner, 'winnow')).toMatchObject({ runs: before!.runs - 1 });
+    expect(await sum(owner, 'winnow')).toMatchObject({ good: before!.good - 1 });
     const trace = await shop.send('GET', '/api/trace?of=person&id=JO');
     expect(JSON.stringify(trace.body)).toContain('RV-01');
     const csv = await shop.send('GET', '/api/yields');
@@ -125,8 +129,22 @@ describe.each(USUAL_DATABASE)('who has done what on %s', (kind) => {
     };
     await roast(120);
     await roast(105);
+    // Read by eye every minute is a full equal of a probe.
+    const byEye = await maker.step(batchId, 'roast', { details: { aim: { doseMinutes: 12 } } });
+    await maker.take(byEye, lot.parcelId, 1);
+    const begun = Date.now();
+    for (let minute = 0; minute <= 30; minute += 3)
+      await shop.send('PUT', `/api/observations/${v7()}`, {
+        stepId: byEye,
+        batchId,
+        at: new Date(begun + 60_000 * minute).toISOString(),
+        data: { kind: 'temperature', place: 'bean', celsius: Math.min(120, 25 + (95 * minute) / 18) },
+      });
+    await maker.make(byEye, 'roasted beans', 0.94);
+    await maker.close(byEye, 'water');
     const roasts = (await of(owner)).latest.filter((r) => r.station === 'roast');
     expect(roasts.map((r) => [r.good, r.faults])).toEqual([
+      [true, []],
       [false, ['under-roasted']],
       [true, []],
     ]);

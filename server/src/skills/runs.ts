@@ -1,14 +1,15 @@
 import { and, eq, inArray, isNotNull, sql } from 'drizzle-orm';
 import type { ObservationData, ObservationRecord, PersonRuns, RunsView } from '@wunsch/contract';
 import { readDetails } from '@wunsch/contract';
-import type { Station, StepKind } from '@wunsch/core/ledger';
+import { STATIONS, type Station, type StepKind } from '@wunsch/core/ledger';
 import { fillControl } from '@wunsch/core/mould';
 import { roastDose } from '@wunsch/core/roast';
 import { isJudged, judgeRun, RUNS_LOOKED_AT, type RunSeen, type RunVerdict } from '@wunsch/core/skills';
 import { type Db } from '../db/database.ts';
-import { idsIn, instantOf, rowsOf } from '../db/raw.ts';
-import { batch, observation, recipe, step, tasting } from '../db/schema/index.ts';
-import { beanReadings, loadRoasts } from '../stations/roast/index.ts';
+import { arrayOf, idsIn, instantOf, rowsOf } from '../db/raw.ts';
+import { batch, observation, readings, recipe, step, tasting } from '../db/schema/index.ts';
+import { beanReadings, withHandReadings } from '../stations/roast/index.ts';
+import { loadSeries } from '../readings/series.ts';
 import { loadWhere } from '../views/bundle.ts';
 import { loadSettings } from '../views/settings.ts';
 
@@ -18,40 +19,62 @@ interface Run {
   personId: string;
   station: Station;
   kind: StepKind;
+  startedAt: string;
   at: string;
   batchId: string | null;
   batchCode: string | null;
-  /** All of theirs there. */
-  runs: number;
 }
 
 /** Points of a roast's log that are read for its dose. */
 const POINTS = 120;
 
-/** What is noted that tells how a run went. */
-const TELLING = ['picked', 'grit', 'setTest', 'result', 'fillSample'] as const;
+/** Latest runs of a station that are looked through for everybody's last ones: who is not among them has been away for long. */
+const LATEST = 400;
 
-/** The last finished runs of each person at each station, latest first, with how many there ever were. */
+/** What is noted that tells how a run went; of a roast, temperatures read by eye and when its beans were out. */
+const TELLING = ['picked', 'grit', 'setTest', 'result', 'fillSample', 'event', 'temperature'] as const;
+
+/** A finished step somebody did that stands in the books. */
+const DONE = sql`s.status = 'closed' and s.ended_at is not null and not s.voided
+  and s.kind in ('receive', 'dry', 'sort', 'roast', 'winnow', 'recipe', 'grind', 'conche', 'temper', 'mould', 'wrap')`;
+
+/** Who was at a step, by initials. */
+const HANDS = sql`coalesce(s.hands, array[s.by])`;
+
+/** The last finished runs of each person at each station, latest first. */
 async function lastRuns(db: Db, personId: string | null): Promise<Run[]> {
   return rowsOf<Run>(
     await db.execute(sql`
-      with run as (
-        select s.id, s.station, s.kind, s.batch_id, coalesce(s.ended_at, s.started_at) as at,
-          unnest(coalesce(s.hands, array[s.by])) as hand
-        from step s left join batch b on b.id = s.batch_id
-        where s.status = 'closed' and not s.voided and coalesce(b.state, '') <> 'void'
-          and s.kind in ('receive', 'dry', 'sort', 'roast', 'winnow', 'recipe', 'grind', 'conche', 'temper', 'mould', 'wrap')
+      with person_at as (select id, initials from person ${personId === null ? sql`` : sql`where id = ${personId}`}),
+      run as (
+        select x.* from unnest(${arrayOf(STATIONS)}::text[]) t(station) cross join lateral (
+          select s.id, s.station, s.kind, s.batch_id, s.started_at, s.ended_at as at, ${HANDS} as hands
+          from step s where s.station = t.station and ${DONE}
+            ${personId === null ? sql`` : sql`and (select initials from person_at) = any(${HANDS})`}
+          order by s.ended_at desc, s.id desc limit ${LATEST}) x
       ), ranked as (
         select run.*, p.id as person_id,
-          row_number() over (partition by p.id, run.station order by run.at desc, run.id desc) as place,
-          count(*) over (partition by p.id, run.station) as runs
-        from run join person p on p.initials = run.hand ${personId === null ? sql`` : sql`and p.id = ${personId}`}
+          row_number() over (partition by p.id, run.station order by run.at desc, run.id desc) as place
+        from run join person_at p on p.initials = any(run.hands)
+        left join batch b on b.id = run.batch_id where coalesce(b.state, '') <> 'void'
       )
       select r.id as "stepId", r.person_id as "personId", r.station, r.kind, ${instantOf('r.at')} as at,
-        r.batch_id as "batchId", b.code as "batchCode", r.runs::int as runs
+        ${instantOf('r.started_at')} as "startedAt", r.batch_id as "batchId", b.code as "batchCode"
       from ranked r left join batch b on b.id = r.batch_id
       where r.place <= ${RUNS_LOOKED_AT} order by r.at desc, r.id desc`),
   );
+}
+
+/** How many runs somebody ever had, by station. */
+async function countRuns(db: Db, personId: string): Promise<Map<Station, number>> {
+  const rows = rowsOf<{ station: Station; runs: number }>(
+    await db.execute(sql`
+      select s.station, count(*)::int as runs from step s left join batch b on b.id = s.batch_id
+      where ${DONE} and coalesce(b.state, '') <> 'void'
+        and (select initials from person where id = ${personId}) = any(${HANDS})
+      group by s.station`),
+  );
+  return new Map(rows.map((r) => [r.station, r.runs]));
 }
 
 /** Mouldings that took from each bowl. */
@@ -73,7 +96,7 @@ async function judged(db: Db, runs: readonly Run[]): Promise<Map<string, RunVerd
   const steps = new Map(runs.filter((r) => isJudged(r.kind)).map((r) => [r.stepId, r.kind]));
   if (steps.size === 0) return new Map();
   const of = (kind: StepKind) => [...steps].filter(([, k]) => k === kind).map(([id]) => id);
-  const [roasts, grinds, bowls] = [of('roast'), of('grind'), of('temper')];
+  const [grinds, bowls] = [of('grind'), of('temper')];
   const settings = await loadSettings(db);
   const poured = bowls.length > 0 ? await pouredFrom(db, bowls) : new Map<string, string[]>();
   const looked = [...new Set([...steps.keys(), ...[...poured.values()].flat()])];
@@ -101,14 +124,7 @@ async function judged(db: Db, runs: readonly Run[]): Promise<Map<string, RunVerd
             .where(and(inArray(step.id, grinds), isNotNull(recipe.aimUm)))
         ).map((r) => [r.id, r.aimUm]),
   );
-  const doses = new Map(
-    roasts.length === 0
-      ? []
-      : (await loadRoasts(db, { ids: roasts.join(','), limit: roasts.length, width: POINTS })).map((load) => {
-          const readings = beanReadings(load);
-          return [load.step.id, readings && roastDose(readings)];
-        }),
-  );
+  const doses = await dosesOf(db, runs, seen);
   const at = (stepIds: readonly string[]) => seen.filter((o) => stepIds.includes(o.stepId ?? ''));
   return new Map(
     [...steps].flatMap(([id, kind]) => {
@@ -132,6 +148,32 @@ async function judged(db: Db, runs: readonly Run[]): Promise<Map<string, RunVerd
   );
 }
 
+/** Dose of each roast whose beans were logged, equivalent minutes at 120 °C. */
+async function dosesOf(
+  db: Db,
+  runs: readonly Run[],
+  seen: readonly ObservationRecord[],
+): Promise<Map<string, number>> {
+  const roasts = new Map(runs.filter((r) => r.kind === 'roast').map((r) => [r.stepId, r]));
+  if (roasts.size === 0) return new Map();
+  const where = and(inArray(readings.stepId, [...roasts.keys()]), eq(readings.place, 'bean'));
+  const series = await loadSeries(db, where, POINTS);
+  return new Map(
+    [...roasts.values()].flatMap((step) => {
+      const events = seen.flatMap((o) =>
+        o.stepId === step.stepId && o.data.kind === 'event'
+          ? [{ name: o.data.name, at: o.at, value: o.data.value ?? null }]
+          : [],
+      );
+      const probes = series.filter((x) => x.stepId === step.stepId);
+      const notes = seen.filter((o) => o.stepId === step.stepId);
+      const own = withHandReadings(probes, { id: step.stepId, startedAt: step.startedAt }, notes);
+      const beans = beanReadings({ step, series: own, events });
+      return beans ? [[step.stepId, roastDose(beans)] as const] : [];
+    }),
+  );
+}
+
 /** What was noted of one kind, oldest first. */
 function noted<K extends ObservationData['kind']>(
   seen: readonly ObservationRecord[],
@@ -141,7 +183,7 @@ function noted<K extends ObservationData['kind']>(
 }
 
 /** Tasting is no step: each card is a run nothing measured can tell of. */
-async function tastings(db: Db, personId: string | null): Promise<RunsView> {
+async function tastings(db: Db, personId: string | null): Promise<{ sum: RunsView[number]; all: number }[]> {
   const rows = await db
     .select({
       personId: tasting.personId,
@@ -158,43 +200,35 @@ async function tastings(db: Db, personId: string | null): Promise<RunsView> {
     .groupBy(tasting.personId)
     .orderBy(tasting.personId);
   return rows.map((r) => ({
-    personId: r.personId!,
-    station: 'taste' as const,
-    runs: r.runs,
-    lastAt: r.lastAt,
-    good: 0,
-    wanting: 0,
-    unseen: 0,
-    done: Math.min(r.runs, RUNS_LOOKED_AT),
-  }));
-}
-
-/** What people have done at the stations, and how their last runs went. */
-export async function runsOf(db: Db, personId: string | null = null): Promise<PersonRuns> {
-  const runs = await lastRuns(db, personId);
-  const verdicts = await judged(db, runs);
-  const sums = new Map<string, RunsView[number]>();
-  for (const r of runs) {
-    const key = `${r.personId} ${r.station}`;
-    const sum = sums.get(key) ?? {
-      personId: r.personId,
-      station: r.station,
-      runs: r.runs,
-      lastAt: r.at,
+    sum: {
+      personId: r.personId!,
+      station: 'taste',
+      lastAt: r.lastAt,
       good: 0,
       wanting: 0,
       unseen: 0,
-      done: 0,
-    };
-    const verdict = verdicts.get(r.stepId);
-    if (!verdict) sum.done++;
-    else if (verdict.good === null) sum.unseen++;
-    else if (verdict.good) sum.good++;
-    else sum.wanting++;
-    sums.set(key, sum);
-  }
+      done: Math.min(r.runs, RUNS_LOOKED_AT),
+    },
+    all: r.runs,
+  }));
+}
+
+/** Everybody's last runs at the stations, and how they went. */
+export async function everybodysRuns(db: Db): Promise<RunsView> {
+  const runs = await lastRuns(db, null);
+  return [...sumsOf(runs, await judged(db, runs)), ...(await tastings(db, null)).map((t) => t.sum)];
+}
+
+/** What one person has done at the stations, and how their last runs went. */
+export async function runsOf(db: Db, personId: string): Promise<PersonRuns> {
+  const runs = await lastRuns(db, personId);
+  const verdicts = await judged(db, runs);
+  const counts = await countRuns(db, personId);
   return {
-    sums: [...sums.values(), ...(await tastings(db, personId))],
+    sums: [
+      ...sumsOf(runs, verdicts).map((sum) => ({ ...sum, runs: counts.get(sum.station) ?? 0 })),
+      ...(await tastings(db, personId)).map(({ sum, all }) => ({ ...sum, runs: all })),
+    ],
     latest: runs.map(({ stepId, batchId, batchCode, station, kind, at }) => ({
       stepId,
       batchId,
@@ -206,4 +240,20 @@ export async function runsOf(db: Db, personId: string | null = null): Promise<Pe
       faults: verdicts.get(stepId)?.faults ?? [],
     })),
   };
+}
+
+/** How the last runs of each person at each station went. */
+function sumsOf(runs: readonly Run[], verdicts: ReadonlyMap<string, RunVerdict>): RunsView {
+  const sums = new Map<string, RunsView[number]>();
+  for (const { personId, station, at, stepId } of runs) {
+    const key = `${personId} ${station}`;
+    const sum = sums.get(key) ?? { personId, station, lastAt: at, good: 0, wanting: 0, unseen: 0, done: 0 };
+    const verdict = verdicts.get(stepId);
+    if (!verdict) sum.done++;
+    else if (verdict.good === null) sum.unseen++;
+    else if (verdict.good) sum.good++;
+    else sum.wanting++;
+    sums.set(key, sum);
+  }
+  return [...sums.values()];
 }

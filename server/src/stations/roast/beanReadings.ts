@@ -6,7 +6,7 @@ export function beanReadings({
   step,
   series,
   events,
-}: Pick<RoastRecord, 'step' | 'series' | 'events'>): BeanReading[] | null {
+}: Pick<RoastRecord, 'series' | 'events'> & { step: { startedAt: string } }): BeanReading[] | null {
   const bean = series.filter((s) => s.place === 'bean').sort((a, b) => b.count - a.count)[0];
   if (!bean || bean.points.length < 2) return null;
   const begun = (Date.parse(bean.startedAt) - Date.parse(step.startedAt)) / 1000;

@@ -2,7 +2,7 @@ import { roastRoutes } from './routes.ts';
 import type { StationRoom } from '../room.ts';
 
 export { beanReadings } from './beanReadings.ts';
-export { loadRoasts } from './roasts.ts';
+export { loadRoasts, withHandReadings } from './roasts.ts';
 
 /** See {@link StationRoom}. */
 export const roastRoom: StationRoom = {

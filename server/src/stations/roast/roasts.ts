@@ -119,7 +119,7 @@ export async function loadRoasts(db: Db, query: RoastQuery): Promise<RoastRecord
 }
 
 /** Temperatures noted by hand are a series of their own where no probe has one of that place. */
-function withHandReadings(
+export function withHandReadings(
   series: SeriesRecord[],
   row: { id: string; startedAt: string },
   notes: readonly { at: string; data: unknown }[],
