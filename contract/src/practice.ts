@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { RUN_FAULTS } from '@wunsch/core/skills';
+import { RUN_FAULTS, SKILLS } from '@wunsch/core/skills';
 import { AIR, BOWL_PLACES, CARD_HABITS, PALATE_EXERCISES, TASTES } from '@wunsch/core/trainer';
 import { Id, StationName } from './common.ts';
 import { StepKindName } from './steps.ts';
@@ -181,10 +181,10 @@ export const SkillsView = z.object({
 /** See {@link SkillsView}. */
 export type SkillsView = z.infer<typeof SkillsView>;
 
-/** How the last runs of somebody at a station went. */
+/** How the last runs of somebody at a skill went. */
 const RunSums = z.object({
   personId: Id,
-  station: StationName,
+  skill: z.enum(SKILLS),
   lastAt: z.string(),
   /** Found good, found wanting, not looked at, and done where nothing measured could tell. */
   good: z.int(),
@@ -193,12 +193,12 @@ const RunSums = z.object({
   done: z.int(),
 });
 
-/** What everybody has done at the stations. */
+/** What everybody has done. */
 export const RunsView = z.array(RunSums);
 /** See {@link RunsView}. */
 export type RunsView = z.infer<typeof RunsView>;
 
-/** What one person has done at the stations, with the last runs, latest first. */
+/** What one person has done, with the last runs, latest first. */
 export const PersonRuns = z.object({
   /** With all there ever were. */
   sums: z.array(RunSums.extend({ runs: z.int() })),
@@ -207,7 +207,7 @@ export const PersonRuns = z.object({
       stepId: Id,
       batchId: Id.nullable(),
       batchCode: z.string().nullable(),
-      station: StationName,
+      skill: z.enum(SKILLS),
       kind: StepKindName,
       at: z.string(),
       /** Null where nobody looked, or nothing measured could tell. */

@@ -127,6 +127,7 @@ function useRouter(onLanguage: (language: Language) => void) {
           { path: 'label/:batchId/:parcelId', element: <LabelPage /> },
           { path: 'case/new', element: <NewCase /> },
           { path: 'case/:caseId', element: <CasePage /> },
+          { path: 'people/me', element: <PersonPage /> },
           { path: 'people/:personId', element: <PersonPage /> },
           { path: 'practice', element: <PracticePage /> },
           { path: 'practice/palate', element: <PalatePage /> },

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { MATERIALS, STATIONS, WORK_KINDS } from '@wunsch/core/ledger';
 import { PLAN_STAGES } from '@wunsch/core/plan';
+import { SKILLS } from '@wunsch/core/skills';
 import { Id, StationName } from '../common.ts';
 import { KeptPlan } from './kept.ts';
 import { Customer, Order, StockAimRecord } from './orders.ts';
@@ -43,15 +44,15 @@ export const PlanRoomView = z.object({
       id: z.string(),
       name: z.string(),
       initials: z.string(),
-      stations: z.array(z.enum(STATIONS)).nullable(),
+      stations: z.array(z.enum(SKILLS)).nullable(),
       week: z.array(z.array(z.tuple([z.number(), z.number()]))).nullable(),
     }),
   ),
   /** Who is signed off where, and who needs no sign-off. */
-  signed: z.array(z.object({ personId: z.string(), station: z.enum(STATIONS) })),
+  signed: z.array(z.object({ personId: z.string(), station: z.enum(SKILLS) })),
   free: z.array(z.string()),
   /** Where the plan follows sign-offs, the stations at which there is nobody to follow. */
-  openStations: z.array(z.enum(STATIONS)),
+  openStations: z.array(z.enum(SKILLS)),
   machines: z.array(
     z.object({
       id: z.string(),

@@ -2,6 +2,7 @@ import type { Ran } from '../grind/index.ts';
 import type { Station } from '../ledger/index.ts';
 import { normalQuantile } from '../numerics/index.ts';
 import type { PlanActivity, PlanHold, PlanUse, PlanWait } from './project.ts';
+import { covers, skillOf } from '../skills/index.ts';
 import {
   STATION_OF_STAGE,
   UNATTENDED,
@@ -140,9 +141,8 @@ export class Chain {
       on.minutes ?? stageTime(stage, massMg / 1e6, room, options.length === 1 ? options[0]! : null);
     const isBegun = this.isFirst && running !== null && running.kind === stage;
     const uses: PlanUse[] = [];
-    const able = room.people.filter(
-      (p) => p.stations === null || p.stations.includes(STATION_OF_STAGE[stage]),
-    );
+    const skill = skillOf(stage, STATION_OF_STAGE[stage]);
+    const able = room.people.filter((p) => p.stations === null || p.stations.some((s) => covers(s, skill)));
     if (!UNATTENDED.has(stage) && !isBegun && able.length > 0) uses.push({ oneOf: able.map((p) => p.id) });
     if (on.machine && on.machine.length > 0) {
       const own = isBegun && running.machineId !== null && has.has(running.machineId);

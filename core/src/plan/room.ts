@@ -1,5 +1,6 @@
 import type { Ran, SetUpKind } from '../grind/index.ts';
 import type { Material, Station, WorkKind } from '../ledger/index.ts';
+import type { Skill } from '../skills/index.ts';
 
 /** Minutes of a day, 0–1440. */
 export type MinuteOfDay = number;
@@ -12,8 +13,8 @@ export interface PlanPerson {
   id: string;
   name: string;
   initials: string;
-  /** Stations they may work; all of them where null. */
-  stations: readonly Station[] | null;
+  /** What they may work at; all of it where null. Who may mould may pack. */
+  stations: readonly Skill[] | null;
   /** Their own hours; the workshop’s where null. */
   week: WeekHours | null;
 }

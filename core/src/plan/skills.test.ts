@@ -1,4 +1,5 @@
-import { STATIONS, type Station } from '../ledger/index.ts';
+import type { Station } from '../ledger/index.ts';
+import { SKILLS } from '../skills/index.ts';
 import type { PlannedStep, PlanStage } from './room.ts';
 import { allowedBySignOff, chancesToLearn } from './skills.ts';
 
@@ -42,8 +43,22 @@ describe('who may be given what', () => {
       { personId: 'marit', station: 'temper' as const },
     ];
     const { people: kept, open } = allowedBySignOff(people, signed, new Set(['owner']));
-    expect(kept.map((p) => p.stations)).toEqual([null, ['roast'], ['mould']]);
+    expect(kept.map((p) => p.stations)).toEqual([null, ['roast'], ['mould', 'wrap']]);
     expect(open).toEqual([]);
+  });
+
+  test('a packer packs and does not mould', () => {
+    const signed = [
+      { personId: 'jory', station: 'wrap' as const },
+      { personId: 'marit', station: 'mould' as const },
+    ];
+    const { people: kept, open } = allowedBySignOff(people, signed, new Set(['owner']));
+    expect(kept.map((p) => p.stations)).toEqual([null, ['wrap'], ['mould', 'wrap']]);
+    expect(open).toEqual([]);
+    // With nobody else, what nobody is signed off at stays open to everybody.
+    const alone = allowedBySignOff([people[1]!], [signed[0]!], new Set());
+    expect(alone.people[0]!.stations).toBeNull();
+    expect(alone.open).toEqual(SKILLS.filter((s) => s !== 'wrap'));
   });
 
   test('a station nobody is signed off at stays open to those it was open to, and is named', () => {
@@ -52,9 +67,9 @@ describe('who may be given what', () => {
       [{ personId: 'jory', station: 'roast' }],
       new Set(),
     );
-    expect(open).toEqual(STATIONS.filter((s) => s !== 'roast'));
+    expect(open).toEqual(SKILLS.filter((s) => s !== 'roast'));
     expect(kept[1]!.stations).toBeNull();
-    expect(kept[2]!.stations).toEqual(['sort', 'mould']);
+    expect(kept[2]!.stations).toEqual(['sort', 'mould', 'wrap']);
     expect(kept[0]!.stations).not.toContain('roast');
   });
 });

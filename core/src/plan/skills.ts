@@ -1,18 +1,18 @@
-import { STATIONS, type Station } from '../ledger/index.ts';
+import { covers, skillOf, SKILLS, type Skill } from '../skills/index.ts';
 import type { PlannedStep, PlanPerson } from './room.ts';
 import { UNATTENDED } from './room.ts';
 
 /** Somebody signed off at a station. */
 export interface SignedOff {
   personId: string;
-  station: Station;
+  station: Skill;
 }
 
-/** People with the stations the plan may give them, and the stations at which nobody is signed off. */
+/** People with what the plan may give them, and that at which nobody is signed off. */
 export interface Allowed<P> {
   people: P[];
   /** Nobody is signed off there: the work is given as if nobody had to be. */
-  open: Station[];
+  open: Skill[];
 }
 
 /**
@@ -24,15 +24,16 @@ export function allowedBySignOff<P extends Pick<PlanPerson, 'id' | 'stations'>>(
   signed: readonly SignedOff[],
   free: ReadonlySet<string>,
 ): Allowed<P> {
-  const may = (p: P, station: Station) => p.stations === null || p.stations.includes(station);
-  const isSigned = (p: P, station: Station) =>
-    free.has(p.id) || signed.some((s) => s.personId === p.id && s.station === station);
-  const open = STATIONS.filter((station) => !people.some((p) => may(p, station) && isSigned(p, station)));
+  const may = (p: P, skill: Skill) =>
+    p.stations === null || p.stations.some((station) => covers(station, skill));
+  const isSigned = (p: P, skill: Skill) =>
+    free.has(p.id) || signed.some((s) => s.personId === p.id && covers(s.station, skill));
+  const open = SKILLS.filter((skill) => !people.some((p) => may(p, skill) && isSigned(p, skill)));
   return {
     open,
     people: people.map((p) => {
-      const stations = STATIONS.filter((s) => may(p, s) && (open.includes(s) || isSigned(p, s)));
-      return { ...p, stations: stations.length === STATIONS.length ? null : stations };
+      const skills = SKILLS.filter((s) => may(p, s) && (open.includes(s) || isSigned(p, s)));
+      return { ...p, stations: skills.length === SKILLS.length ? null : skills };
     }),
   };
 }
@@ -42,7 +43,7 @@ export interface ChanceToLearn {
   personId: string;
   /** Whom they could stand beside. */
   teacherId: string;
-  station: Station;
+  station: Skill;
   stepKey: string;
   code: string;
   /** ISO instants. */
@@ -75,8 +76,8 @@ export function chancesToLearn({
   /** Whether somebody works between two instants. */
   isThere: (personId: string, start: string, end: string) => boolean;
 }): ChanceToLearn[] {
-  const can = (personId: string, station: Station) =>
-    free.has(personId) || signed.some((s) => s.personId === personId && s.station === station);
+  const can = (personId: string, skill: Skill) =>
+    free.has(personId) || signed.some((s) => s.personId === personId && covers(s.station, skill));
   const hands = steps
     .filter((s) => s.personId !== null && !UNATTENDED.has(s.stage) && s.start >= from && s.start < until)
     .sort((a, b) => a.start.localeCompare(b.start) || a.key.localeCompare(b.key));
@@ -84,11 +85,11 @@ export function chancesToLearn({
     steps.some((s) => s.personId === personId && s.start < end && s.end > start);
   const chances: ChanceToLearn[] = [];
   for (const { id } of people)
-    for (const station of STATIONS) {
+    for (const station of SKILLS) {
       if (can(id, station)) continue;
       const step = hands.find(
         (s) =>
-          s.station === station &&
+          skillOf(s.stage, s.station) === station &&
           s.personId !== id &&
           can(s.personId!, station) &&
           !isBusy(id, s.start, s.end) &&

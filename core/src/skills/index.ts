@@ -1,3 +1,4 @@
 export * from './defaults.ts';
 export * from './ready.ts';
 export * from './runs.ts';
+export * from './skill.ts';

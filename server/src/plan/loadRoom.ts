@@ -9,6 +9,7 @@ import {
 } from '@wunsch/contract';
 import { massToCome, STATIONS, type Station } from '@wunsch/core/ledger';
 import { allowedBySignOff, learnTimes, stageAt, USUAL_WEEK } from '@wunsch/core/plan';
+import { SKILLS, type Skill } from '@wunsch/core/skills';
 import { plannedClasses } from '../classes/planned.ts';
 import type { Db } from '../db/database.ts';
 import {
@@ -250,7 +251,7 @@ async function loadDeliveries(db: Db): Promise<PlanRoomView['deliveries']> {
 async function loadSigned(db: Db) {
   const rows = await db.select().from(signOff).where(eq(signOff.voided, false)).orderBy(signOff.at);
   return rows.flatMap(({ personId, station }) =>
-    STATIONS.includes(station as Station) ? [{ personId, station: station as Station }] : [],
+    SKILLS.includes(station as Skill) ? [{ personId, station: station as Skill }] : [],
   );
 }
 

@@ -2,7 +2,7 @@ import { and, eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { CardsReading, CautionRead, Level, PalateTest, SkillSign, SKILLS_PRACTISED } from '@wunsch/contract';
 import { judgeCards, judgePalate, PALATE_EXERCISES } from '@wunsch/core/trainer';
-import { STATIONS } from '@wunsch/core/ledger';
+import { covers, SKILLS, type Skill } from '@wunsch/core/skills';
 import { handler, lineOf, MAKERS, TASTERS, type Context, type Handler } from '../commands/command.ts';
 import { cautionRead, person, practised, signOff } from '../db/schema/index.ts';
 import { notFound, Problem } from '../http/problem.ts';
@@ -123,11 +123,11 @@ async function requireSigner(
 ): Promise<void> {
   const [signer] = personId ? await tx.select().from(person).where(eq(person.id, personId)) : [];
   if (!signer || signer.role === 'owner') return;
-  const [own] = await tx
-    .select({ id: signOff.id })
+  const own = await tx
+    .select({ station: signOff.station })
     .from(signOff)
-    .where(and(eq(signOff.personId, signer.id), eq(signOff.station, of.station), eq(signOff.voided, false)));
-  if (own && signer.id !== of.personId) return;
+    .where(and(eq(signOff.personId, signer.id), eq(signOff.voided, false)));
+  if (own.some((s) => covers(s.station as Skill, of.station as Skill)) && signer.id !== of.personId) return;
   throw new Problem({
     status: 403,
     code: 'not-signed-off',
@@ -144,7 +144,7 @@ const skillSign = handler({
     summary: 'Sign somebody off at a station: they may work there alone',
     tag: 'people',
   },
-  body: SkillSign.extend({ station: z.enum(STATIONS) }),
+  body: SkillSign.extend({ station: z.enum(SKILLS) }),
   roles: MAKERS,
   creates: true,
   touches: ['people'],

@@ -24,8 +24,8 @@ describe.each(USUAL_DATABASE)('who has done what on %s', (kind) => {
 
   const runs = async () => (await shop.send('GET', '/api/skills/runs')).body as RunsView;
   const of = async (who: Person) => (await shop.send('GET', `/api/people/${who.id}/runs`)).body as PersonRuns;
-  const sum = async (who: Person, station: string) =>
-    (await runs()).find((r) => r.personId === who.id && r.station === station);
+  const sum = async (who: Person, skill: string) =>
+    (await runs()).find((r) => r.personId === who.id && r.skill === skill);
   const hands = (step: string, ...who: Person[]) =>
     shop.send('PUT', `/api/steps/${step}/hands`, { personIds: who.map((p) => p.id) });
 
@@ -51,11 +51,11 @@ describe.each(USUAL_DATABASE)('who has done what on %s', (kind) => {
     expect(await sum(owner, 'beans')).toMatchObject({ good: 0, done: 1 });
     expect(await sum(jo, 'winnow')).toBeUndefined();
     const { latest, sums } = await of(owner);
-    expect(sums.map((s) => [s.station, s.runs])).toEqual([
+    expect(sums.map((s) => [s.skill, s.runs])).toEqual([
       ['winnow', 3],
       ['beans', 1],
     ]);
-    expect(latest.filter((r) => r.station === 'winnow').map((r) => [r.good, r.faults, r.batchCode])).toEqual([
+    expect(latest.filter((r) => r.skill === 'winnow').map((r) => [r.good, r.faults, r.batchCode])).toEqual([
       [null, [], 'RU-01'],
       [false, ['husk-left'], 'RU-01'],
       [true, [], 'RU-01'],
@@ -142,7 +142,7 @@ describe.each(USUAL_DATABASE)('who has done what on %s', (kind) => {
       });
     await maker.make(byEye, 'roasted beans', 0.94);
     await maker.close(byEye, 'water');
-    const roasts = (await of(owner)).latest.filter((r) => r.station === 'roast');
+    const roasts = (await of(owner)).latest.filter((r) => r.skill === 'roast');
     expect(roasts.map((r) => [r.good, r.faults])).toEqual([
       [true, []],
       [false, ['under-roasted']],
@@ -158,7 +158,7 @@ describe.each(USUAL_DATABASE)('who has done what on %s', (kind) => {
     await maker.close(bowl);
     const went = async () => {
       const { latest } = await of(owner);
-      return ['temper', 'mould'].map((s) => latest.find((r) => r.station === s)?.good);
+      return ['temper', 'mould'].map((s) => latest.find((r) => r.skill === s)?.good);
     };
     expect(await went()).toEqual([true, undefined]);
     const pour = await maker.step(second, 'mould');

@@ -1,10 +1,18 @@
 import { and, eq, inArray, isNotNull, sql } from 'drizzle-orm';
 import type { ObservationData, ObservationRecord, PersonRuns, RunsView } from '@wunsch/contract';
 import { readDetails } from '@wunsch/contract';
-import { STATIONS, type Station, type StepKind } from '@wunsch/core/ledger';
+import type { StepKind } from '@wunsch/core/ledger';
 import { fillControl } from '@wunsch/core/mould';
 import { roastDose } from '@wunsch/core/roast';
-import { isJudged, judgeRun, RUNS_LOOKED_AT, type RunSeen, type RunVerdict } from '@wunsch/core/skills';
+import {
+  isJudged,
+  judgeRun,
+  RUNS_LOOKED_AT,
+  SKILLS,
+  type RunSeen,
+  type RunVerdict,
+  type Skill,
+} from '@wunsch/core/skills';
 import { type Db } from '../db/database.ts';
 import { arrayOf, idsIn, instantOf, rowsOf } from '../db/raw.ts';
 import { batch, observation, readings, recipe, step, tasting } from '../db/schema/index.ts';
@@ -17,7 +25,7 @@ import { loadSettings } from '../views/settings.ts';
 interface Run {
   stepId: string;
   personId: string;
-  station: Station;
+  skill: Skill;
   kind: StepKind;
   startedAt: string;
   at: string;
@@ -28,7 +36,7 @@ interface Run {
 /** Points of a roast's log that are read for its dose. */
 const POINTS = 120;
 
-/** Latest runs of a station that are looked through for everybody's last ones: who is not among them has been away for long. */
+/** Latest runs of a skill that are looked through for everybody's last ones: who is not among them has been away for long. */
 const LATEST = 400;
 
 /** What is noted that tells how a run went; of a roast, temperatures read by eye and when its beans were out. */
@@ -41,24 +49,25 @@ const DONE = sql`s.status = 'closed' and s.ended_at is not null and not s.voided
 /** Who was at a step, by initials. */
 const HANDS = sql`coalesce(s.hands, array[s.by])`;
 
-/** The last finished runs of each person at each station, latest first. */
+/** The last finished runs of each person at each skill, latest first. */
 async function lastRuns(db: Db, personId: string | null): Promise<Run[]> {
   return rowsOf<Run>(
     await db.execute(sql`
       with person_at as (select id, initials from person ${personId === null ? sql`` : sql`where id = ${personId}`}),
       run as (
-        select x.* from unnest(${arrayOf(STATIONS)}::text[]) t(station) cross join lateral (
-          select s.id, s.station, s.kind, s.batch_id, s.started_at, s.ended_at as at, ${HANDS} as hands
-          from step s where s.station = t.station and ${DONE}
+        select t.skill, x.* from (select skill, case when skill = 'wrap' then 'mould' else skill end as station
+          from unnest(${arrayOf(SKILLS)}::text[]) u(skill)) t cross join lateral (
+          select s.id, s.kind, s.batch_id, s.started_at, s.ended_at as at, ${HANDS} as hands
+          from step s where s.station = t.station and (s.kind = 'wrap') = (t.skill = 'wrap') and ${DONE}
             ${personId === null ? sql`` : sql`and (select initials from person_at) = any(${HANDS})`}
           order by s.ended_at desc, s.id desc limit ${LATEST}) x
       ), ranked as (
         select run.*, p.id as person_id,
-          row_number() over (partition by p.id, run.station order by run.at desc, run.id desc) as place
+          row_number() over (partition by p.id, run.skill order by run.at desc, run.id desc) as place
         from run join person_at p on p.initials = any(run.hands)
         left join batch b on b.id = run.batch_id where coalesce(b.state, '') <> 'void'
       )
-      select r.id as "stepId", r.person_id as "personId", r.station, r.kind, ${instantOf('r.at')} as at,
+      select r.id as "stepId", r.person_id as "personId", r.skill, r.kind, ${instantOf('r.at')} as at,
         ${instantOf('r.started_at')} as "startedAt", r.batch_id as "batchId", b.code as "batchCode"
       from ranked r left join batch b on b.id = r.batch_id
       where r.place <= ${RUNS_LOOKED_AT} order by r.at desc, r.id desc`),
@@ -66,15 +75,15 @@ async function lastRuns(db: Db, personId: string | null): Promise<Run[]> {
 }
 
 /** How many runs somebody ever had, by station. */
-async function countRuns(db: Db, personId: string): Promise<Map<Station, number>> {
-  const rows = rowsOf<{ station: Station; runs: number }>(
+async function countRuns(db: Db, personId: string): Promise<Map<Skill, number>> {
+  const rows = rowsOf<{ skill: Skill; runs: number }>(
     await db.execute(sql`
-      select s.station, count(*)::int as runs from step s left join batch b on b.id = s.batch_id
+      select case when s.kind = 'wrap' then 'wrap' else s.station end as skill, count(*)::int as runs from step s left join batch b on b.id = s.batch_id
       where ${DONE} and coalesce(b.state, '') <> 'void'
         and (select initials from person where id = ${personId}) = any(${HANDS})
-      group by s.station`),
+      group by 1`),
   );
-  return new Map(rows.map((r) => [r.station, r.runs]));
+  return new Map(rows.map((r) => [r.skill, r.runs]));
 }
 
 /** Mouldings that took from each bowl. */
@@ -202,7 +211,7 @@ async function tastings(db: Db, personId: string | null): Promise<{ sum: RunsVie
   return rows.map((r) => ({
     sum: {
       personId: r.personId!,
-      station: 'taste',
+      skill: 'taste',
       lastAt: r.lastAt,
       good: 0,
       wanting: 0,
@@ -226,14 +235,14 @@ export async function runsOf(db: Db, personId: string): Promise<PersonRuns> {
   const counts = await countRuns(db, personId);
   return {
     sums: [
-      ...sumsOf(runs, verdicts).map((sum) => ({ ...sum, runs: counts.get(sum.station) ?? 0 })),
+      ...sumsOf(runs, verdicts).map((sum) => ({ ...sum, runs: counts.get(sum.skill) ?? 0 })),
       ...(await tastings(db, personId)).map(({ sum, all }) => ({ ...sum, runs: all })),
     ],
-    latest: runs.map(({ stepId, batchId, batchCode, station, kind, at }) => ({
+    latest: runs.map(({ stepId, batchId, batchCode, skill, kind, at }) => ({
       stepId,
       batchId,
       batchCode,
-      station,
+      skill,
       kind,
       at,
       good: verdicts.get(stepId)?.good ?? null,
@@ -242,12 +251,12 @@ export async function runsOf(db: Db, personId: string): Promise<PersonRuns> {
   };
 }
 
-/** How the last runs of each person at each station went. */
+/** How the last runs of each person at each skill went. */
 function sumsOf(runs: readonly Run[], verdicts: ReadonlyMap<string, RunVerdict>): RunsView {
   const sums = new Map<string, RunsView[number]>();
-  for (const { personId, station, at, stepId } of runs) {
-    const key = `${personId} ${station}`;
-    const sum = sums.get(key) ?? { personId, station, lastAt: at, good: 0, wanting: 0, unseen: 0, done: 0 };
+  for (const { personId, skill, at, stepId } of runs) {
+    const key = `${personId} ${skill}`;
+    const sum = sums.get(key) ?? { personId, skill, lastAt: at, good: 0, wanting: 0, unseen: 0, done: 0 };
     const verdict = verdicts.get(stepId);
     if (!verdict) sum.done++;
     else if (verdict.good === null) sum.unseen++;

@@ -50,6 +50,20 @@ describe.each(USUAL_DATABASE)('signing off on %s', (kind) => {
     expect((await sign('Max', 'roast', tam)).status).toBe(403);
   });
 
+  test('packing is a skill of its own: who moulds may sign packers off, a packer no moulder', async () => {
+    expect((await sign('Jo', 'wrap')).status).toBe(201);
+    expect((await sign('Max', 'mould', jo)).body.code).toBe('not-signed-off');
+    expect((await sign('Max', 'wrap', jo)).status).toBe(201);
+    const list = ((await shop.send('GET', '/api/skills')).body as SkillsView).signed;
+    for (const s of list.filter((x) => x.station === 'wrap'))
+      await shop.send('PUT', `/api/sign-offs/${s.id}/withdrawal`, {});
+    expect((await sign('Jo', 'mould')).status).toBe(201);
+    expect((await sign('Max', 'wrap', jo)).status).toBe(201);
+    const rest = ((await shop.send('GET', '/api/skills')).body as SkillsView).signed;
+    for (const s of rest.filter((x) => x.station === 'wrap' || x.station === 'mould'))
+      await shop.send('PUT', `/api/sign-offs/${s.id}/withdrawal`, {});
+  });
+
   test('a sign-off is withdrawn, and undone like any entry', async () => {
     const { signed: list } = (await shop.send('GET', '/api/skills')).body as SkillsView;
     const of = list.find((s) => s.personId === idOf('Max'))!;

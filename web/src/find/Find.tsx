@@ -7,7 +7,7 @@ import { STATIONS } from '@wunsch/core/ledger';
 import { Camera } from '../shell/Camera.tsx';
 import { codeReader, thingOf } from '../shell/codes.ts';
 import { isBegun, placesFor, type FoundPlace } from './places.ts';
-import { useMayMake } from '../shell/session.tsx';
+import { useMayMake, useSession } from '../shell/session.tsx';
 import { useDoor, useRead } from '../shell/door.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
@@ -55,8 +55,9 @@ function FindDialog({ given = '', onClose }: { given?: string; onClose: () => vo
     t(`station.${s}`).toLocaleLowerCase().startsWith(text.trim().toLocaleLowerCase()),
   );
   const mayMake = useMayMake();
+  const isOwner = useSession().person.role === 'owner';
   const pages = placesFor(text, t).filter(
-    (p) => (mayMake || !p.makes) && !stations.some((s) => p.path === `/${s}`),
+    (p) => (mayMake || !p.makes) && (isOwner || !p.owns) && !stations.some((s) => p.path === `/${s}`),
   );
   const [named, meant] = [pages.filter((p) => p.by === null), pages.filter((p) => p.by !== null)];
   const pageOf = (p: FoundPlace) => ({ value: `page ${p.path}`, path: p.path });

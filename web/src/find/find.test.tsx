@@ -96,6 +96,19 @@ describe('pages', () => {
     await waitFor(() => expect(where()).toBe('/ledger'));
   });
 
+  test('what only an owner may begin is found by an owner alone', async () => {
+    new Wire().has('/api/find?q=apprentice', []);
+    const found = async (role: 'owner' | 'maker') => {
+      const { user, unmount } = show(<Find onClose={() => undefined} />, { role });
+      await user.type(screen.getByRole('combobox'), 'apprentice');
+      const titled = role === 'owner' ? await titles() : await screen.findByText(/“apprentice”/);
+      unmount();
+      return titled;
+    };
+    expect(await found('owner')).toEqual(['doAdd a personapprentice']);
+    expect(await found('maker')).toBeTruthy();
+  });
+
   test('who makes no entries is not led to where they are made', async () => {
     new Wire().has('/api/find?q=arrival', []);
     const { user } = show(<Find onClose={() => undefined} />, { role: 'viewer' });

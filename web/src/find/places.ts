@@ -8,6 +8,8 @@ export interface Place {
   also: WordKey;
   /** Only who may make entries is led there. */
   makes?: true;
+  /** Only an owner is. */
+  owns?: true;
 }
 
 /** Every page that is not about one batch, lot, recipe or machine, and what is begun there. */
@@ -78,6 +80,8 @@ export const PLACES: readonly Place[] = [
   { path: '/practice/palate', title: 'palate', also: 'also.palate' },
   { path: '/people/me', title: 'runs.mine', also: 'also.runs' },
   { path: '/settings', title: 'settings', also: 'also.settings' },
+  { path: '/settings?do=person', title: 'person.add', also: 'also.addPerson', makes: true, owns: true },
+  { path: '/settings?do=machine', title: 'machine.add', also: 'also.addMachine', makes: true, owns: true },
 ];
 
 /** Whether something is begun there, rather than only looked at. */

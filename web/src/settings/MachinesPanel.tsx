@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import type { Machine } from '@wunsch/contract';
 import { useRead } from '../shell/door.tsx';
 import { request } from '../shell/api.ts';
+import { useAsked } from '../shell/useAsked.ts';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { Panel } from '../ui/Panel.tsx';
@@ -16,6 +17,7 @@ export function MachinesPanel() {
   const { t } = words;
   const { data } = useRead<Machine[]>('/api/machines');
   const [editing, setEditing] = useState<Machine | 'new' | null>(null);
+  useAsked('machine', () => setEditing('new'), 'owner');
   const [token, setToken] = useState<string | null>(null);
   // A new token silences the board that sends with the one before.
   const [replacing, setReplacing] = useState<Machine | null>(null);

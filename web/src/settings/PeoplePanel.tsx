@@ -3,6 +3,7 @@ import { SHORTEST_PASSWORD, type Person, type Role } from '@wunsch/contract';
 import { useRead } from '../shell/door.tsx';
 import { newId } from '../shell/entry.ts';
 import { initialsOf } from '../shell/initials.ts';
+import { useAsked } from '../shell/useAsked.ts';
 import { useEntryHere } from '../shell/useEntryHere.ts';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
@@ -16,6 +17,7 @@ export function PeoplePanel() {
   const { t } = useWords();
   const { data } = useRead<Person[]>('/api/people');
   const [editing, setEditing] = useState<Person | 'new' | null>(null);
+  useAsked('person', () => setEditing('new'), 'owner');
   return (
     <Panel
       title={t('settings.people')}

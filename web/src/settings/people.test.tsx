@@ -60,6 +60,16 @@ describe('people', () => {
   });
 });
 
+test('whoever comes from Find begins with somebody new, if they are an owner', async () => {
+  new Wire().has('/api/people', [person(ME, 'Ada', { role: 'owner' })]);
+  const { unmount } = show(<PeoplePanel />, { role: 'owner', at: '/settings?do=person', route: '/settings' });
+  expect(await screen.findByRole('dialog', { name: 'Add a person' })).toBeTruthy();
+  unmount();
+  show(<PeoplePanel />, { role: 'maker', at: '/settings?do=person', route: '/settings' });
+  expect(await screen.findByText('Ada (Ad)')).toBeTruthy();
+  expect(screen.queryByRole('dialog')).toBeNull();
+});
+
 describe('machines', () => {
   const machine = (id: string, name: string, hasToken: boolean) =>
     ({

@@ -1,7 +1,6 @@
 import { Link, useParams } from 'react-router';
 import type { Person, PersonRuns } from '@wunsch/contract';
-import { STATIONS, type Station } from '@wunsch/core/ledger';
-import { isJudged } from '@wunsch/core/skills';
+import { isJudged, SKILLS, type Skill } from '@wunsch/core/skills';
 import { isMissing } from '../shell/api.ts';
 import { useRead } from '../shell/door.tsx';
 import { NotFound } from '../shell/NotFound.tsx';
@@ -13,12 +12,11 @@ import { useWords, type Words } from '../words/words.tsx';
 import { RunMarks, runWord } from './RunMarks.tsx';
 import { usePractisedWords, useSigning, type Signing } from './useSkills.ts';
 
-/** What one person has done at the stations, how the last runs went, and where they are signed off. */
+/** What one person has done at the stations, how the last runs went, and where they are signed off; whoever is signed in where the address names nobody. */
 export default function PersonPage() {
   const { t } = useWords();
   const { person: me } = useSession();
-  const { personId: asked } = useParams();
-  const personId = asked === 'me' ? me.id : asked;
+  const { personId = me.id } = useParams();
   const { data: people } = useRead<Person[]>('/api/people');
   const { data: runs, error } = useRead<PersonRuns>(`/api/people/${personId}/runs`);
   const person = people?.find((p) => p.id === personId);
@@ -39,8 +37,8 @@ function StationsPanel({ person, runs }: { person: Person; runs: PersonRuns }) {
   const { t } = words;
   const signing = useSigning();
   const practisedWords = usePractisedWords();
-  const sumAt = (station: Station) => runs.sums.find((s) => s.station === station);
-  const shown = STATIONS.filter(
+  const sumAt = (skill: Skill) => runs.sums.find((s) => s.skill === skill);
+  const shown = SKILLS.filter(
     (s) => sumAt(s) || signing?.signOf(person.id, s) || (signing?.practised(person.id, s) ?? []).length > 0,
   );
   const works = person.active && (person.role === 'owner' || person.role === 'maker');
@@ -53,32 +51,32 @@ function StationsPanel({ person, runs }: { person: Person; runs: PersonRuns }) {
   return (
     <Panel title={t('runs.stations')}>
       <ul>
-        {shown.map((station) => {
-          const sum = sumAt(station);
-          const had = practisedWords(signing?.practised(person.id, station) ?? []);
+        {shown.map((skill) => {
+          const sum = sumAt(skill);
+          const had = practisedWords(signing?.practised(person.id, skill) ?? []);
           return (
             <li
-              key={station}
+              key={skill}
               className="grid grid-cols-[96px_1fr] items-center gap-x-4 gap-y-1 border-b border-line py-2 text-[13.5px] sm:grid-cols-[110px_180px_1fr_auto]"
             >
-              <span className="font-semibold">{t(`station.${station}`)}</span>
-              <RunMarks runs={runs.latest.filter((r) => r.station === station)} sum={sum} />
+              <span className="font-semibold">{t(`station.${skill}`)}</span>
+              <RunMarks runs={runs.latest.filter((r) => r.skill === skill)} sum={sum} />
               <span className="col-span-2 text-ink-2 sm:col-span-1">
                 {[
                   sum && t('runs.sum', { n: sum.runs, when: words.day(sum.lastAt) }),
                   had,
-                  signing && signedWords({ person, station, sum, signing, words }),
+                  signing && signedWords({ person, skill, sum, signing, words }),
                 ]
                   .filter(Boolean)
                   .join('; ')}
               </span>
-              {works && person.role !== 'owner' && signing?.may(person.id, station) && (
+              {works && person.role !== 'owner' && signing?.may(person.id, skill) && (
                 <Button
                   className="col-span-2 justify-self-start sm:col-span-1 sm:justify-self-end"
-                  aria-label={`${t(signing.signOf(person.id, station) ? 'skills.withdraw' : 'skills.sign')}, ${t(`station.${station}`)}`}
-                  onClick={() => void signing.toggle(person, station).catch(() => undefined)}
+                  aria-label={`${t(signing.signOf(person.id, skill) ? 'skills.withdraw' : 'skills.sign')}, ${t(`station.${skill}`)}`}
+                  onClick={() => void signing.toggle(person, skill).catch(() => undefined)}
                 >
-                  {t(signing.signOf(person.id, station) ? 'skills.withdraw' : 'skills.sign')}
+                  {t(signing.signOf(person.id, skill) ? 'skills.withdraw' : 'skills.sign')}
                 </Button>
               )}
             </li>
@@ -93,21 +91,22 @@ function StationsPanel({ person, runs }: { person: Person; runs: PersonRuns }) {
 /** Whether somebody is signed off at a station, or how far they are. */
 function signedWords({
   person,
-  station,
+  skill,
   sum,
   signing,
   words: { t, day },
 }: {
   person: Person;
-  station: Station;
+  skill: Skill;
   sum: PersonRuns['sums'][number] | undefined;
   signing: Signing;
   words: Words;
 }): string {
   if (person.role === 'owner') return '';
-  const sign = signing.signOf(person.id, station);
+  const sign = signing.signOf(person.id, skill);
   if (sign) return t('skills.by', { by: sign.by, when: day(sign.at) });
-  const { isReady, counted, needed } = signing.readiness(person.id, station, sum);
+  if (signing.coveredBy(person.id, skill)) return t('skills.covered');
+  const { isReady, counted, needed } = signing.readiness(person.id, skill, sum);
   return isReady ? t('skills.ready') : t('skills.counted', { n: counted, needed });
 }
 
@@ -126,7 +125,7 @@ function LatestPanel({ runs: { latest } }: { runs: PersonRuns }) {
         keyOf={(r) => r.stepId}
         columns={[
           { id: 'when', title: t('runs.when'), cell: (r) => words.when(r.at) },
-          { id: 'station', title: t('runs.station'), cell: (r) => t(`station.${r.station}`) },
+          { id: 'station', title: t('runs.station'), cell: (r) => t(`station.${r.skill}`) },
           {
             id: 'batch',
             title: t('runs.batch'),

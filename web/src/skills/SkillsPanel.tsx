@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
 import type { Person, RunsView } from '@wunsch/contract';
-import { STATIONS, type Station } from '@wunsch/core/ledger';
+import { SKILLS, type Skill } from '@wunsch/core/skills';
 import { useRead } from '../shell/door.tsx';
 import { useSession } from '../shell/session.tsx';
 import { useHabits } from '../shell/useHabits.ts';
@@ -29,7 +29,7 @@ export function SkillsPanel() {
           <thead>
             <tr>
               <th className="pr-4 text-left text-[12.5px] font-medium text-ink-3">{t('name')}</th>
-              {STATIONS.map((s) => (
+              {SKILLS.map((s) => (
                 <th key={s} className="px-1 text-[12.5px] font-medium text-ink-3">
                   {t(`station.${s}`)}
                 </th>
@@ -47,13 +47,13 @@ export function SkillsPanel() {
                     {p.name}
                   </Link>
                 </th>
-                {STATIONS.map((s) => (
+                {SKILLS.map((s) => (
                   <td key={s} className="p-1 text-center">
                     <SignCell
                       person={p}
-                      station={s}
+                      skill={s}
                       signing={signing}
-                      runs={runs?.find((r) => r.personId === p.id && r.station === s)}
+                      runs={runs?.find((r) => r.personId === p.id && r.skill === s)}
                       onToggle={() => signing.toggle(p, s)}
                     />
                   </td>
@@ -68,16 +68,16 @@ export function SkillsPanel() {
   );
 }
 
-/** One person at one station: by whom they are signed off, or how far they are. */
+/** One person at one skill: by whom they are signed off, or how far they are. */
 function SignCell({
   person,
-  station,
+  skill,
   signing,
   runs,
   onToggle,
 }: {
   person: Person;
-  station: Station;
+  skill: Skill;
   signing: Signing;
   runs: RunsView[number] | undefined;
   onToggle: () => Promise<unknown>;
@@ -86,14 +86,15 @@ function SignCell({
   const { t } = words;
   const practisedWords = usePractisedWords();
   const me = useSession().person;
-  const sign = signing.signOf(person.id, station);
+  const sign = signing.signOf(person.id, skill);
   const [by, setBy] = useAtOnce(sign?.by ?? null, onToggle);
-  const practised = signing.practised(person.id, station);
+  const covered = by === null ? signing.coveredBy(person.id, skill) : undefined;
+  const practised = signing.practised(person.id, skill);
   // An owner answers for all of it and needs no signature.
-  const ready = person.role === 'owner' ? null : signing.readiness(person.id, station, runs);
-  const isReady = by === null && ready !== null && ready.isReady;
+  const ready = person.role === 'owner' ? null : signing.readiness(person.id, skill, runs);
+  const isReady = by === null && !covered && ready !== null && ready.isReady;
   const title = [
-    by === null ? t('skills.not') : '',
+    by !== null ? '' : covered ? t('skills.covered') : t('skills.not'),
     sign ? t('skills.by', { by: sign.by, when: words.day(sign.at) }) : '',
     isReady ? t('skills.ready') : '',
     ready && ready.counted > 0 ? t('skills.counted', { n: ready.counted, needed: ready.needed }) : '',
@@ -106,20 +107,22 @@ function SignCell({
       type="button"
       role="switch"
       aria-checked={by !== null}
-      aria-label={`${person.name}, ${t(`station.${station}`)}`}
+      aria-label={`${person.name}, ${t(`station.${skill}`)}`}
       aria-description={title}
       title={title}
-      disabled={!signing.may(person.id, station)}
+      disabled={!signing.may(person.id, skill)}
       onClick={() => setBy(by === null ? me.initials : null)}
       className={`grid min-h-11 w-full min-w-14 place-items-center rounded px-1 text-[12.5px] font-semibold ${by !== null ? 'border border-violet bg-violet text-white' : isReady ? 'border-[3px] border-violet-text bg-panel text-ink' : 'border border-edge bg-panel text-ink-3'} disabled:cursor-default`}
     >
       {by !== null
         ? by
-        : ready && ready.counted > 0
-          ? `${Math.min(ready.counted, ready.needed)}/${ready.needed}`
-          : practised.length > 0
-            ? '◦'
-            : '–'}
+        : covered
+          ? `(${covered.by})`
+          : ready && ready.counted > 0
+            ? `${Math.min(ready.counted, ready.needed)}/${ready.needed}`
+            : practised.length > 0
+              ? '◦'
+              : '–'}
     </button>
   );
 }

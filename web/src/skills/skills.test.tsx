@@ -6,6 +6,7 @@ import {
   type PersonRuns,
   type SkillsView,
 } from '@wunsch/contract';
+import { Beside } from '../stations/Beside.tsx';
 import { StepHands } from '../stations/StepHands.tsx';
 import { show, Wire, type PageOptions } from '../testing/page.tsx';
 import { idOf, step } from '../testing/views.ts';
@@ -26,9 +27,9 @@ const SKILLS: SkillsView = {
   practised: [{ personId: TAM, lesson: 'roast', level: 2, points: 61, times: 1 }],
 };
 
-const sum = (station: string, counts: object) => ({
+const sum = (skill: string, counts: object) => ({
   personId: TAM,
-  station,
+  skill,
   runs: 30,
   lastAt: '2026-11-20T09:00:00.000Z',
   good: 0,
@@ -113,6 +114,28 @@ describe('who works where', () => {
     expect(WorkshopPut.parse(wire.sent[0]!.body).signOff).toEqual({ goodRuns: 3, points: 60 });
   });
 
+  test('who moulds may pack, and a packer’s signature is their own', async () => {
+    const signed = (personId: string, station: string, n: number) => ({
+      id: idOf(n),
+      personId,
+      station,
+      by: 'JB',
+      at: '2026-03-01T09:00:00.000Z',
+    });
+    workshopWith('maker', {
+      ...SKILLS,
+      signed: [signed(ME, 'mould', 40), signed(TAM, 'wrap', 41)],
+    });
+    show(<SkillsPanel />, { role: 'maker' });
+    expect((await at('Ada, Pack')).textContent).toBe('(JB)');
+    expect((await at('Ada, Pack')).getAttribute('aria-checked')).toBe('false');
+    expect((await at('Tam, Pack')).textContent).toBe('JB');
+    expect((await at('Tam, Mould')).getAttribute('aria-checked')).toBe('false');
+    // Whoever may mould may sign others off for either.
+    expect((await at('Tam, Pack')).disabled).toBe(false);
+    expect((await at('Tam, Mould')).disabled).toBe(false);
+  });
+
   test('others than an owner are told the rule and not asked', async () => {
     open('maker');
     expect(await screen.findByText(/Ready after 5 good runs of the last 10/)).toBeTruthy();
@@ -121,12 +144,12 @@ describe('who works where', () => {
 });
 
 describe('what somebody has done', () => {
-  const run = (n: number, station: string, good: boolean | null, faults: string[] = []) => ({
+  const run = (n: number, skill: string, good: boolean | null, faults: string[] = []) => ({
     stepId: idOf(n),
     batchId: idOf(50),
     batchCode: 'NKO-14',
-    station,
-    kind: station,
+    skill,
+    kind: skill,
     at: `2026-11-${n}T09:00:00.000Z`,
     good,
     faults,
@@ -140,11 +163,14 @@ describe('what somebody has done', () => {
       run(21, 'sort', null),
     ],
   } as unknown as PersonRuns;
-  const open = (runs: PersonRuns, at = TAM, role: 'owner' | 'maker' = 'owner') => {
+  const open = (runs: PersonRuns, role: 'owner' | 'maker' = 'owner', at = `/people/${TAM}`) => {
     const wire = workshopWith(role)
       .has(`/api/people/${TAM}/runs`, runs)
       .has(`/api/people/${ME}/runs`, { sums: [], latest: [] });
-    return { wire, ...show(<PersonPage />, { role, at: `/people/${at}`, route: '/people/:personId' }) };
+    return {
+      wire,
+      ...show(<PersonPage />, { role, at, route: at === '/people/me' ? at : '/people/:personId' }),
+    };
   };
 
   test('each station with its runs and how the last went, and each run with why it was wanting', async () => {
@@ -168,7 +194,7 @@ describe('what somebody has done', () => {
   });
 
   test('one’s own page, with nothing done yet, says what will stand there', async () => {
-    open(RUNS, 'me', 'maker');
+    open(RUNS, 'maker', '/people/me');
     expect(await screen.findByRole('heading', { name: 'What Ada has done' })).toBeTruthy();
     expect(screen.queryByRole('table')).toBeNull();
     // Signed off at the roaster without a run.
@@ -230,4 +256,18 @@ test('what is tapped is so at once, and as it was where it is refused', async ()
   // The first to be answered is refused; the other stands.
   await waitFor(() => expect(cell.getAttribute('aria-checked')).toBe('true'));
   expect(check.checked).toBe(true);
+});
+
+test('a packer is told beside whom to mould, not to pack', async () => {
+  const sign = (personId: string, station: string, n: number) => ({
+    ...SKILLS.signed[0]!,
+    id: idOf(n),
+    personId,
+    station,
+  });
+  workshopWith('maker', { ...SKILLS, signed: [sign(TAM, 'mould', 40), sign(ME, 'wrap', 41)] });
+  show(<Beside station="mould" />);
+  expect((await screen.findByRole('status')).textContent).toBe(
+    'You are signed off to pack here. To mould, work beside Tam.',
+  );
 });

@@ -17,11 +17,14 @@ export function Beside({ station }: { station: Station }) {
   const concerned = signed.length > 0 && !signed.some((s) => s.personId === me.id);
   const { data: people } = useRead<Person[]>(concerned ? '/api/people' : null);
   if (!concerned || !people) return null;
+  const packs =
+    station === 'mould' &&
+    (skills?.signed.some((s) => s.station === 'wrap' && s.personId === me.id) ?? false);
   const names = people.filter((p) => p.active && signed.some((s) => s.personId === p.id)).map((p) => p.name);
   if (names.length === 0) return null;
   return (
     <p role="status" className="mb-2 border-l-4 border-signal bg-panel px-3 py-2 text-[13.5px]">
-      {t('skills.beside', { names: names.join(', ') })}
+      {t(packs ? 'skills.beside.packer' : 'skills.beside', { names: names.join(', ') })}
     </p>
   );
 }

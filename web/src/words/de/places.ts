@@ -59,6 +59,8 @@ export const places: Record<keyof typeof en, string> = {
   'also.runs': 'Können, Freigabe, wer daran war, wie weit bin ich',
   'also.practice': 'Trainer, lernen, Freigabe',
   'also.palate': 'Lösungen',
+  'also.addPerson': 'neue Person, Hilfe, Lehrling, Passwort, Kürzel',
+  'also.addMachine': 'neue Maschine, Ofen, Mühle, Schüssel, Waage, Windsichter, Fühler',
   'also.settings':
     'Maschinen, Personen, Passwort, Einheiten, Währung, Gewohnheiten, Waagen, Telefon, Sicherungen, Gerät',
 };

@@ -10,6 +10,7 @@ export const shell: Record<keyof typeof en, string> = {
   'station.grind': 'Mahlen',
   'station.temper': 'Temperieren',
   'station.mould': 'Gießen',
+  'station.wrap': 'Packen',
   'station.taste': 'Verkosten',
   station: 'Station',
   line: 'Die Linie',

@@ -56,5 +56,7 @@ export const places = {
   'also.runs': 'skills, signed off, who was at it, how far am I',
   'also.practice': 'trainer, learn, signed off',
   'also.palate': 'solutions',
+  'also.addPerson': 'new colleague, helper, apprentice, password, initials',
+  'also.addMachine': 'new oven, grinder, mill, bowl, scale, winnower, probe',
   'also.settings': 'machines, people, password, units, currency, habits, scales, phone, backups, device',
 } as const;

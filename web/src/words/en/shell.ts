@@ -8,6 +8,7 @@ export const shell = {
   'station.grind': 'Grind',
   'station.temper': 'Temper',
   'station.mould': 'Mould',
+  'station.wrap': 'Pack',
   'station.taste': 'Taste',
   station: 'Station',
   line: 'The line',
