@@ -189,6 +189,7 @@ for (const { theme, language, width, height } of SETTINGS) {
       '/practice',
       '/practice/palate',
       '/practice/cards',
+      '/people/me',
       '/plan/list',
       '/plan/classes',
       ...classes.map((c) => `/plan/classes/${c.id}`),

@@ -92,6 +92,7 @@ export const TABLES = {
       ['hands on (min)', of('t.hands_on_minutes')],
       ['details', of('t.details::text')],
       ['by', of('t.by')],
+      ['at it', of(`array_to_string(coalesce(t.hands, array[t.by]), ' ')`)],
       ['voided', of('t.voided')],
     ],
   },

@@ -1,6 +1,11 @@
 import { and, eq, inArray, isNotNull, sql } from 'drizzle-orm';
-import type { ObservationData, ObservationRecord, PersonRuns, RunsView } from '@wunsch/contract';
-import { readDetails } from '@wunsch/contract';
+import {
+  readDetails,
+  type ObservationData,
+  type ObservationRecord,
+  type PersonRuns,
+  type RunsView,
+} from '@wunsch/contract';
 import type { StepKind } from '@wunsch/core/ledger';
 import { fillControl } from '@wunsch/core/mould';
 import { roastDose } from '@wunsch/core/roast';
@@ -13,7 +18,7 @@ import {
   type RunVerdict,
   type Skill,
 } from '@wunsch/core/skills';
-import { type Db } from '../db/database.ts';
+import type { Db } from '../db/database.ts';
 import { arrayOf, idsIn, instantOf, rowsOf } from '../db/raw.ts';
 import { batch, observation, readings, recipe, step, tasting } from '../db/schema/index.ts';
 import { beanReadings, withHandReadings } from '../stations/roast/index.ts';
@@ -21,7 +26,7 @@ import { loadSeries } from '../readings/series.ts';
 import { loadWhere } from '../views/bundle.ts';
 import { loadSettings } from '../views/settings.ts';
 
-/** A run of somebody, one of their last at its station. */
+/** A run of somebody, one of their last at its skill. */
 interface Run {
   stepId: string;
   personId: string;
@@ -74,11 +79,12 @@ async function lastRuns(db: Db, personId: string | null): Promise<Run[]> {
   );
 }
 
-/** How many runs somebody ever had, by station. */
+/** How many runs somebody ever had, by skill. */
 async function countRuns(db: Db, personId: string): Promise<Map<Skill, number>> {
   const rows = rowsOf<{ skill: Skill; runs: number }>(
     await db.execute(sql`
-      select case when s.kind = 'wrap' then 'wrap' else s.station end as skill, count(*)::int as runs from step s left join batch b on b.id = s.batch_id
+      select case when s.kind = 'wrap' then 'wrap' else s.station end as skill, count(*)::int as runs
+      from step s left join batch b on b.id = s.batch_id
       where ${DONE} and coalesce(b.state, '') <> 'void'
         and (select initials from person where id = ${personId}) = any(${HANDS})
       group by 1`),

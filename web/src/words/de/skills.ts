@@ -10,7 +10,7 @@ export const skills: Record<keyof typeof en, string> = {
   'skills.not': 'nicht freigegeben',
   'skills.practised': 'geübt auf Stufe {level}: {points} von 100',
   'skills.legend':
-    'Die Kürzel sind die derer, die freigegeben haben. 3/5: drei gute Läufe von fünf nötigen; mit kräftigem Rand: bereit. ◦ hat geübt.',
+    'Die Kürzel sind die derer, die freigegeben haben. 3/5: drei gute Läufe von fünf nötigen; mit kräftigem Rand: bereit. In Klammern: darf packen, da zum Gießen freigegeben. ◦ hat geübt.',
   'skills.done.signed': '{name} freigegeben: {station}',
   'skills.done.withdrawn': 'Freigabe von {name} zurückgezogen: {station}',
   'skills.beside': 'Du bist hier nicht freigegeben. Arbeite neben {names}.',

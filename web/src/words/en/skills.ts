@@ -8,7 +8,7 @@ export const skills = {
   'skills.not': 'not signed off',
   'skills.practised': 'practised at level {level}: {points} of 100',
   'skills.legend':
-    'The initials are those of who signed. 3/5: three good runs of the five it takes; with a thick edge: ready. ◦ has practised.',
+    'The initials are those of who signed. 3/5: three good runs of the five it takes; with a thick edge: ready. In brackets: may pack, since signed off to mould. ◦ has practised.',
   'skills.done.signed': '{name} signed off at {station}',
   'skills.done.withdrawn': 'sign-off of {name} at {station} withdrawn',
   'skills.beside': 'You are not signed off here. Work beside {names}.',
