@@ -28,7 +28,9 @@ export function SkillsPanel() {
         <table className="text-[13.5px]">
           <thead>
             <tr>
-              <th className="pr-4 text-left text-[12.5px] font-medium text-ink-3">{t('name')}</th>
+              <th className="sticky left-0 z-10 bg-panel pr-4 text-left text-[12.5px] font-medium text-ink-3">
+                {t('name')}
+              </th>
               {SKILLS.map((s) => (
                 <th key={s} className="px-1 text-[12.5px] font-medium text-ink-3">
                   {t(`station.${s}`)}
@@ -39,7 +41,10 @@ export function SkillsPanel() {
           <tbody>
             {workers.map((p) => (
               <tr key={p.id} className="border-t border-line">
-                <th scope="row" className="whitespace-nowrap py-1 pr-4 text-left font-semibold">
+                <th
+                  scope="row"
+                  className="sticky left-0 z-10 bg-panel py-1 pr-4 text-left font-semibold sm:whitespace-nowrap"
+                >
                   <Link
                     to={`/people/${p.id}`}
                     className="inline-flex min-h-11 items-center underline underline-offset-4"
