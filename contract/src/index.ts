@@ -15,6 +15,7 @@ export * from './observations.ts';
 export * from './months.ts';
 export * from './plan/index.ts';
 export * from './practice.ts';
+export * from './skills.ts';
 export * from './problems.ts';
 export * from './publicBar.ts';
 export * from './readings.ts';

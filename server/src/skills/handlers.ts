@@ -2,7 +2,7 @@ import { and, eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { CardsReading, CautionRead, Level, PalateTest, SkillSign, SKILLS_PRACTISED } from '@wunsch/contract';
 import { judgeCards, judgePalate, PALATE_EXERCISES } from '@wunsch/core/trainer';
-import { covers, SKILLS, type Skill } from '@wunsch/core/skills';
+import { covers, type Skill } from '@wunsch/core/skills';
 import { handler, lineOf, MAKERS, TASTERS, type Context, type Handler } from '../commands/command.ts';
 import { cautionRead, person, practised, signOff } from '../db/schema/index.ts';
 import { notFound, Problem } from '../http/problem.ts';
@@ -144,7 +144,7 @@ const skillSign = handler({
     summary: 'Sign somebody off at a station: they may work there alone',
     tag: 'people',
   },
-  body: SkillSign.extend({ station: z.enum(SKILLS) }),
+  body: SkillSign,
   roles: MAKERS,
   creates: true,
   touches: ['people'],
