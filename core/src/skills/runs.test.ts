@@ -8,7 +8,7 @@ const grit = (um: number) => ({ method: 'micrometer' as const, um });
 describe('how a run went', () => {
   test('nobody looked: neither good nor not', () => {
     for (const kind of JUDGED_RUNS) expect(judgeRun(kind, NOTHING_SEEN)).toEqual({ good: null, faults: [] });
-    expect(['sort', 'conche', 'recipe', 'receive'].some(isJudged)).toBe(false);
+    expect(['sort', 'conche', 'recipe', 'receive', 'wrap'].some(isJudged)).toBe(false);
   });
 
   test.each([
@@ -35,8 +35,6 @@ describe('how a run went', () => {
     ['mould', { bars: [bars, { ...bars, release: 3 }] }, 'bars-marked'],
     ['mould', { bars: [bars], fills: ['good', 'mean-low'] }, 'bars-light'],
     ['mould', { fills: ['far-short', 'good'] }, null],
-    ['wrap', { lastLook: { gloss: true, corners: true, weight: true } }, null],
-    ['wrap', { lastLook: { gloss: true, corners: false, weight: true } }, 'last-look'],
   ] as const)('%s %j: %s', (kind, what, fault) => {
     expect(judgeRun(kind, seen(what as Partial<RunSeen>))).toEqual({
       good: fault === null,

@@ -20,8 +20,6 @@ export interface RunSeen {
   bars: readonly BarsSeen[];
   /** Mould: how single bars stood to what is printed on them, in order of time. */
   fills: readonly FillControl['verdict'][];
-  /** Wrap: whether the last look found gloss, corners and weight right. */
-  lastLook: { gloss: boolean; corners: boolean; weight: boolean } | null;
 }
 
 /** Nothing seen of a run. */
@@ -34,7 +32,6 @@ export const NOTHING_SEEN: RunSeen = {
   dips: [],
   bars: [],
   fills: [],
-  lastLook: null,
 };
 
 /** What a run can have been wanting in. */
@@ -47,19 +44,18 @@ export const RUN_FAULTS = [
   'temper-lost',
   'bars-marked',
   'bars-light',
-  'last-look',
 ] as const;
 
 /** Why a run was not a good one. */
 export type RunFault = (typeof RUN_FAULTS)[number];
 
 /** Kinds of work that something measured can tell of. */
-export const JUDGED_RUNS = ['roast', 'winnow', 'grind', 'temper', 'mould', 'wrap'] as const;
+export const JUDGED_RUNS = ['roast', 'winnow', 'grind', 'temper', 'mould'] as const;
 
 /** One of {@link JUDGED_RUNS}. */
 export type JudgedRun = (typeof JUDGED_RUNS)[number];
 
-/** Whether work of a kind can be told good from not good by what is measured there; sorting, weighing out, conching are done or not. */
+/** Whether work of a kind can be told good from not good by what is measured there; sorting, weighing out, conching are done or not, and what a packer's last look finds was the moulder's. */
 export function isJudged(kind: string): kind is JudgedRun {
   return JUDGED_RUNS.some((k) => k === kind);
 }
@@ -74,7 +70,7 @@ export interface RunVerdict {
 /**
  * Whether a finished run was a good one: its dose within {@link DOSE_HIT} of the aim; husk in the nibs within 1.75 %; the last grit no
  * more than {@link GRIT_OVER} above the aim nor below 12 µm; the bowl tempered, as its bars say or else its last dip; bars that shine,
- * break, let go and weigh what they must; the last look at wrapped bars. All of it that was looked at must be right.
+ * break, let go and weigh what they must. All of it that was looked at must be right.
  *
  * @throws RangeError for a dose, aim, sample or mark that is no number in range
  */
@@ -120,6 +116,4 @@ const LOOKS: Readonly<Record<JudgedRun, Look>> = {
     }),
     ...fills.slice(-1).map((f) => (f === 'good' ? null : ('bars-light' as const))),
   ],
-  wrap: ({ lastLook }) =>
-    lastLook === null ? [] : [lastLook.gloss && lastLook.corners && lastLook.weight ? null : 'last-look'],
 };

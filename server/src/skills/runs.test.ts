@@ -108,7 +108,7 @@ describe.each(USUAL_DATABASE)('who has done what on %s', (kind) => {
     expect((await shop.send('GET', `/api/people/${v7()}/runs`)).status).toBe(404);
   });
 
-  test('a roast by its dose, a bowl by its bars, wrapped bars by their last look', async () => {
+  test('a roast by its dose, a bowl by its bars; what is packed is done, and is its own skill', async () => {
     const lot = await maker.lot('RX', 30, { moisture: 7, beansPer100g: 90 });
     const batchId = await maker.batch('RX-01', lot.id);
     const roast = async (celsius: number) => {
@@ -169,5 +169,21 @@ describe.each(USUAL_DATABASE)('who has done what on %s', (kind) => {
     // The dip was good; the bars were not.
     await maker.note(pour, { kind: 'result', gloss: 2, snap: 3, release: 5, bloom: true });
     expect(await went()).toEqual([false, false]);
+
+    const bars = ((await shop.send('GET', `/api/batches/${second}`)).body as BatchView).parcels.find(
+      (p) => p.material === 'bars',
+    )!;
+    const wrapping = v7();
+    const wrapped = await shop.send('PUT', `/api/wrappings/${wrapping}`, {
+      parcelId: bars.id,
+      takenId: v7(),
+      made: [{ count: 16, movementId: v7(), parcelId: v7() }],
+      details: { lastLook: { gloss: false, corners: true, weight: true } },
+    });
+    expect(wrapped.status).toBe(201);
+    expect((await hands(wrapping, jo)).status).toBe(201);
+    // Dull bars are the moulder's; Jo has packed.
+    expect(await sum(jo, 'wrap')).toMatchObject({ good: 0, wanting: 0, unseen: 0, done: 1 });
+    expect(await sum(jo, 'mould')).toBeUndefined();
   });
 });

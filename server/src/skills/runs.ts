@@ -156,7 +156,6 @@ async function judged(db: Db, runs: readonly Run[]): Promise<Map<string, RunVerd
         dips: noted(mine, 'setTest'),
         bars: noted(kind === 'temper' ? at(poured.get(id) ?? []) : mine, 'result'),
         fills: noted(mine, 'fillSample').map((f) => fillControl(f.weightsMg, f.nominalMg).verdict),
-        lastLook: kept.lastLook ?? null,
       };
       return [[id, judgeRun(kind, told)] as const];
     }),

@@ -10,6 +10,7 @@ import { SelectField, TextField } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
+import { StepHands } from '../StepHands.tsx';
 
 const LOOKS = ['gloss', 'corners', 'weight'] as const;
 
@@ -171,15 +172,16 @@ function Wrapping({ view, parcel }: { view: BatchView; parcel: ParcelRecord }) {
   );
 }
 
-/** Bars waiting to be wrapped, one parcel opened at a time. */
+/** Bars waiting to be wrapped, one parcel opened at a time, and what has been packed, by whom. */
 export function Wrap({ view }: { view: BatchView }) {
   const words = useWords();
   const { t } = words;
   const waiting = unwrapped(view);
+  const packed = view.steps.filter((s) => s.kind === 'wrap');
   const [open, setOpen] = useState<string | null>(null);
-  if (waiting.length === 0) return null;
+  if (waiting.length + packed.length === 0) return null;
   return (
-    <Panel title={t('wrap')} aside={t('wrap.hint')} className="mt-2">
+    <Panel title={t('wrap')} aside={waiting.length > 0 && t('wrap.hint')} className="mt-2">
       <ul className="grid gap-3">
         {waiting.map((p) => (
           <li key={p.id}>
@@ -195,7 +197,25 @@ export function Wrap({ view }: { view: BatchView }) {
             {open === p.id && <Wrapping key={`${p.id}${p.count}`} view={view} parcel={p} />}
           </li>
         ))}
+        {packed.map((s) => (
+          <li key={s.id} className="flex flex-wrap items-center gap-x-4 border-t border-line pt-2">
+            <span className="text-[14.5px]">
+              {t('wrap.packed', { n: barsOut(view, s.id), when: words.when(s.startedAt) })}
+            </span>
+            <StepHands step={s} />
+          </li>
+        ))}
       </ul>
     </Panel>
   );
 }
+
+/** Bars that came wrapped out of a step. */
+const barsOut = (view: BatchView, stepId: string) =>
+  view.movements.reduce(
+    (sum, m) =>
+      m.stepId === stepId && m.inForce && m.direction === 'out' && m.material !== 'rework'
+        ? sum + (m.count ?? 0)
+        : sum,
+    0,
+  );

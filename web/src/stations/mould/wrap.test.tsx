@@ -1,7 +1,7 @@
 import { screen, waitFor } from '@testing-library/react';
 import type { BatchView } from '@wunsch/contract';
 import { show, Wire } from '../../testing/page.tsx';
-import { batchView, idOf, step } from '../../testing/views.ts';
+import { batchView, idOf, movement, step } from '../../testing/views.ts';
 import { Wrap } from './Wrap.tsx';
 
 const pour = step('mould', { id: idOf(20), status: 'closed' });
@@ -96,5 +96,30 @@ test('what is wrapped already is not offered again', () => {
   show(
     <Wrap view={{ ...batchView({ steps: [pour, wrapped] }), parcels: [{ ...bars, stepId: wrapped.id }] }} />,
   );
+  expect(screen.queryByRole('button', { name: 'Wrap these' })).toBeNull();
+});
+
+test('what has been packed stays there, the broken apart, with who was at it', async () => {
+  const person = (n: number, name: string, initials: string) => ({
+    id: idOf(n),
+    name,
+    initials,
+    role: 'maker',
+    active: true,
+  });
+  new Wire().has('/api/people', [person(1, 'Ada', 'AK'), person(2, 'Nele', 'NE')]);
+  const wrapped = step('mould', { id: idOf(30), kind: 'wrap', status: 'closed', by: 'AK', hands: ['NE'] });
+  const out = (material: 'bars' | 'rework', count: number) =>
+    movement('out', 60_000 * count, { stepId: wrapped.id, material, count });
+  show(
+    <Wrap
+      view={batchView({
+        steps: [pour, wrapped],
+        movements: [out('bars', 36), out('bars', 11), out('rework', 3)],
+      })}
+    />,
+  );
+  expect(screen.getByText(/^Packed .*: 47 bars$/)).toBeTruthy();
+  expect(await screen.findByText('At it: NE')).toBeTruthy();
   expect(screen.queryByRole('button', { name: 'Wrap these' })).toBeNull();
 });

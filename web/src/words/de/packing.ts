@@ -192,6 +192,7 @@ export const packing: Record<keyof typeof en, string> = {
     'Hüllen warten auf ihre Füllung. Wiege sie ein, dann die Füllung und die Schokolade für die Deckel.',
   'shell.ring': '{stage} ist fertig, {code}',
   wrap: 'Verpacken',
+  'wrap.packed': 'Verpackt {when}: {n, plural, one {eine Tafel} other {# Tafeln}}',
   'wrap.hint': 'aus dem Verpackungslager',
   'wrap.begin': 'Diese verpacken',
   'wrap.look': 'Der letzte Blick',

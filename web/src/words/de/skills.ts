@@ -51,7 +51,6 @@ export const skills: Record<keyof typeof en, string> = {
   'run.fault.temper-lost': 'nicht gut temperiert',
   'run.fault.bars-marked': 'Tafeln matt, hängen geblieben oder bereift',
   'run.fault.bars-light': 'Tafeln unter ihrem Gewicht',
-  'run.fault.last-look': 'beim letzten Blick beanstandet',
   'runs.legend':
     'Rechts steht der letzte. Gefüllt: gut. Durchkreuzt: nicht gut. Offen: niemand hat nachgesehen. Klein: getan, und nichts, was dort gemessen wird, sagt mehr.',
   'runs.counts': '{good} gut, {wanting} nicht gut, {unseen} nicht nachgesehen, {done} getan',

@@ -188,6 +188,7 @@ export const packing = {
     'Shells are waiting to be filled. Weigh them in, then their filling and the chocolate for the caps.',
   'shell.ring': '{stage} is done, {code}',
   wrap: 'Wrap and box',
+  'wrap.packed': 'Packed {when}: {n, plural, one {one bar} other {# bars}}',
   'wrap.hint': 'off the packaging stock',
   'wrap.begin': 'Wrap these',
   'wrap.look': 'The last look',

@@ -49,7 +49,6 @@ export const skills = {
   'run.fault.temper-lost': 'not in temper',
   'run.fault.bars-marked': 'bars dull, stuck or bloomed',
   'run.fault.bars-light': 'bars short of their weight',
-  'run.fault.last-look': 'faulted at the last look',
   'runs.legend':
     'The latest stands at the right. Filled: good. Crossed: wanting. Open: nobody looked. Small: done, and nothing measured there could tell.',
   'runs.counts': '{good} good, {wanting} wanting, {unseen} nobody looked, {done} done',
