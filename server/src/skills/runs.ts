@@ -6,7 +6,7 @@ import {
   type PersonRuns,
   type RunsView,
 } from '@wunsch/contract';
-import type { StepKind } from '@wunsch/core/ledger';
+import { WORK_KINDS, type StepKind } from '@wunsch/core/ledger';
 import { fillControl } from '@wunsch/core/mould';
 import { roastDose } from '@wunsch/core/roast';
 import {
@@ -47,9 +47,12 @@ const LATEST = 400;
 /** What is noted that tells how a run went; of a roast, temperatures read by eye and when its beans were out. */
 const TELLING = ['picked', 'grit', 'setTest', 'result', 'fillSample', 'event', 'temperature'] as const;
 
+/** Work that counts as a run: on the line, taking in, drying and packing. */
+const COUNTED: readonly StepKind[] = ['receive', 'dry', ...WORK_KINDS, 'wrap'];
+
 /** A finished step somebody did that stands in the books. */
 const DONE = sql`s.status = 'closed' and s.ended_at is not null and not s.voided
-  and s.kind in ('receive', 'dry', 'sort', 'roast', 'winnow', 'recipe', 'grind', 'conche', 'temper', 'mould', 'wrap')`;
+  and s.kind = any(${arrayOf(COUNTED)}::text[])`;
 
 /** Who was at a step, by initials. */
 const HANDS = sql`coalesce(s.hands, array[s.by])`;

@@ -1,4 +1,4 @@
-import { useSession } from '../shell/session.tsx';
+import { mayMakeAs, useSession } from '../shell/session.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { useWords } from '../words/words.tsx';
 import { BackupsPanel } from './BackupsPanel.tsx';
@@ -27,7 +27,7 @@ export default function SettingsPage() {
         <MachinesPanel />
         <PeoplePanel />
       </fieldset>
-      {(person.role === 'owner' || person.role === 'maker') && <SkillsPanel />}
+      {mayMakeAs(person.role) && <SkillsPanel />}
       <NamedPanel />
       <SignInsPanel />
       <PhonePanel />

@@ -1,5 +1,5 @@
 import { createContext, useContext } from 'react';
-import type { BenchView, Person, SessionView, Workshop } from '@wunsch/contract';
+import type { BenchView, Person, Role, SessionView, Workshop } from '@wunsch/contract';
 import { useRead } from './door.tsx';
 
 /** Who is at the page and how the workshop is set up. */
@@ -18,10 +18,12 @@ export function useSession(): Session {
   return session;
 }
 
+/** Whether somebody may record work. */
+export const mayMakeAs = (role: Role): boolean => role === 'owner' || role === 'maker';
+
 /** Whether this person may record work. */
 export function useMayMake(): boolean {
-  const { role } = useSession().person;
-  return role === 'owner' || role === 'maker';
+  return mayMakeAs(useSession().person.role);
 }
 
 /** Whether this person may enter anything at all: everyone but those who only look. */

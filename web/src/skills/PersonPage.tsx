@@ -4,7 +4,7 @@ import { isJudged, SKILLS, type Skill } from '@wunsch/core/skills';
 import { isMissing } from '../shell/api.ts';
 import { useRead } from '../shell/door.tsx';
 import { NotFound } from '../shell/NotFound.tsx';
-import { useSession } from '../shell/session.tsx';
+import { mayMakeAs, useSession } from '../shell/session.tsx';
 import { Button } from '../ui/Button.tsx';
 import { Panel } from '../ui/Panel.tsx';
 import { Table } from '../ui/Table.tsx';
@@ -41,7 +41,7 @@ function StationsPanel({ person, runs }: { person: Person; runs: PersonRuns }) {
   const shown = SKILLS.filter(
     (s) => sumAt(s) || signing?.signOf(person.id, s) || (signing?.practised(person.id, s) ?? []).length > 0,
   );
-  const works = person.active && (person.role === 'owner' || person.role === 'maker');
+  const works = person.active && mayMakeAs(person.role);
   if (shown.length === 0)
     return (
       <Panel>

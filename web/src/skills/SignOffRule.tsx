@@ -3,8 +3,8 @@ import { RUNS_LOOKED_AT, USUAL_SIGN_OFF } from '@wunsch/core/skills';
 import { useSession } from '../shell/session.tsx';
 import { useHabits } from '../shell/useHabits.ts';
 import { Button } from '../ui/Button.tsx';
-import { TextField } from '../ui/Field.tsx';
 import { FormDialog } from '../ui/FormDialog.tsx';
+import { QuantityField } from '../ui/QuantityField.tsx';
 import { useWords } from '../words/words.tsx';
 
 /** When somebody counts as ready to be signed off; an owner's to change. */
@@ -26,40 +26,35 @@ export function SignOffRule() {
   );
 }
 
-/** Whole number typed; null for anything else. */
-const whole = (text: string, most: number) =>
-  /^\d{1,3}$/.test(text.trim()) && Number(text) >= 1 && Number(text) <= most ? Number(text) : null;
-
 function RuleDialog({ rule, onClose }: { rule: { goodRuns: number; points: number }; onClose: () => void }) {
   const { t } = useWords();
   const save = useHabits();
-  const [runs, setRuns] = useState(String(rule.goodRuns));
-  const [points, setPoints] = useState(String(rule.points));
-  const said = { goodRuns: whole(runs, RUNS_LOOKED_AT), points: whole(points, 100) };
-  const outside = (value: number | null, most: number) =>
-    value === null ? t('skills.rule.outside', { most }) : null;
+  const [goodRuns, setGoodRuns] = useState<number | null>(rule.goodRuns);
+  const [points, setPoints] = useState<number | null>(rule.points);
   return (
     <FormDialog
       title={t('skills.rule.title')}
       description={t('skills.rule.text')}
       submit={t('settings.save')}
-      isReady={said.goodRuns !== null && said.points !== null}
-      onSubmit={() => save({ signOff: { goodRuns: said.goodRuns!, points: said.points! } })}
+      isReady={goodRuns !== null && points !== null}
+      onSubmit={() => save({ signOff: { goodRuns: goodRuns!, points: points! } })}
       onClose={onClose}
     >
-      <TextField
+      <QuantityField
         label={t('skills.rule.runs', { of: RUNS_LOOKED_AT })}
-        value={runs}
-        onChange={(e) => setRuns(e.target.value)}
-        inputMode="numeric"
-        error={outside(said.goodRuns, RUNS_LOOKED_AT)}
+        dimension="count"
+        value={goodRuns}
+        onChange={setGoodRuns}
+        min={1}
+        max={RUNS_LOOKED_AT}
       />
-      <TextField
+      <QuantityField
         label={t('skills.rule.points')}
+        dimension="count"
         value={points}
-        onChange={(e) => setPoints(e.target.value)}
-        inputMode="numeric"
-        error={outside(said.points, 100)}
+        onChange={setPoints}
+        min={1}
+        max={100}
       />
     </FormDialog>
   );

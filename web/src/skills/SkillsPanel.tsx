@@ -2,7 +2,7 @@ import { Link } from 'react-router';
 import type { Person, RunsView } from '@wunsch/contract';
 import { SKILLS, type Skill } from '@wunsch/core/skills';
 import { useRead } from '../shell/door.tsx';
-import { useSession } from '../shell/session.tsx';
+import { mayMakeAs, useSession } from '../shell/session.tsx';
 import { useHabits } from '../shell/useHabits.ts';
 import { Panel } from '../ui/Panel.tsx';
 import { useAtOnce } from '../ui/useAtOnce.ts';
@@ -18,7 +18,7 @@ export function SkillsPanel() {
   const { data: people } = useRead<Person[]>('/api/people');
   const { data: runs } = useRead<RunsView>('/api/skills/runs');
   if (!people || !signing) return null;
-  const workers = people.filter((p) => p.active && (p.role === 'owner' || p.role === 'maker'));
+  const workers = people.filter((p) => p.active && mayMakeAs(p.role));
   return (
     <Panel title={t('skills')}>
       <p className="mb-3 max-w-prose text-[13.5px]">{t('skills.text')}</p>

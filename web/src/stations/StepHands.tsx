@@ -2,7 +2,7 @@ import { useState } from 'react';
 import type { Person, StepRecord } from '@wunsch/contract';
 import { isWork } from '@wunsch/core/ledger';
 import { useDoor, useRead } from '../shell/door.tsx';
-import { useMayMake } from '../shell/session.tsx';
+import { mayMakeAs, useMayMake } from '../shell/session.tsx';
 import { useEntryHere } from '../shell/useEntryHere.ts';
 import { Button } from '../ui/Button.tsx';
 import { CheckField } from '../ui/Field.tsx';
@@ -20,7 +20,7 @@ export function StepHands({ step }: { step: StepRecord }) {
   const asked = mayMake && !isPractice && (isWork(step.kind) || step.kind === 'wrap');
   const { data: people } = useRead<Person[]>(asked ? '/api/people' : null);
   const [asking, setAsking] = useState(false);
-  const makers = people?.filter((p) => p.active && (p.role === 'owner' || p.role === 'maker')) ?? [];
+  const makers = people?.filter((p) => p.active && mayMakeAs(p.role)) ?? [];
   if (!asked || makers.length < 2) return null;
   return (
     <div className="mt-1 flex flex-wrap items-center gap-x-3 text-[13px] text-ink-3">

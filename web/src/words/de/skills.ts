@@ -22,7 +22,6 @@ export const skills: Record<keyof typeof en, string> = {
   'skills.rule.text': 'Ein Rat für die, die freigeben: Ein Mensch entscheidet.',
   'skills.rule.runs': 'Gute Läufe, von den letzten {of}',
   'skills.rule.points': 'oder Punkte im Trainer',
-  'skills.rule.outside': 'eine ganze Zahl von 1 bis {most}',
   'skills.covered': 'darf packen, da zum Gießen freigegeben',
   'skills.beside.packer': 'Zum Packen bist du hier freigegeben. Zum Gießen arbeite neben {names}.',
   'skills.ready': 'bereit zur Freigabe',

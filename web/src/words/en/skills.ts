@@ -20,7 +20,6 @@ export const skills = {
   'skills.rule.text': 'It is advice to whoever signs off: a person decides.',
   'skills.rule.runs': 'Good runs, of the last {of}',
   'skills.rule.points': 'or points in the trainer',
-  'skills.rule.outside': 'must be a whole number from 1 to {most}',
   'skills.covered': 'may pack, since signed off to mould',
   'skills.beside.packer': 'You are signed off to pack here. To mould, work beside {names}.',
   'skills.ready': 'ready to be signed off',
