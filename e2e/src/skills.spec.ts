@@ -51,7 +51,7 @@ test('whoever was at a shared tablet has the run, is signed off by it, and sees 
 
     // One run is enough here, says the owner; Nele is ready, and signed off by a key.
     await page.goto(`${base}/settings`);
-    await main.getByRole('button', { name: 'Change when' }).click();
+    await main.getByRole('button', { name: 'Change the rule' }).click();
     await dialog.getByLabel(/^Good runs/).fill('1');
     await dialog.getByRole('button', { name: 'Save' }).click();
     await expect(dialog).toBeHidden();

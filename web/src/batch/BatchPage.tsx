@@ -86,7 +86,7 @@ export default function BatchPage() {
         )}
         {mayMake && batch.state === 'open' && view.next.code !== 'nothing' && (
           <Button look="main" onClick={() => navigate(action.path)} data-key="w">
-            {t(`go.${view.next.code}`)}
+            {action.button}
           </Button>
         )}
         {mayMake && isAllDone(view) && (

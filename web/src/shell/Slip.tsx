@@ -162,7 +162,7 @@ export function Slip() {
           </h2>
           {next.code !== 'nothing' && (mayMake || (mayTaste && next.station === 'taste')) && (
             <Button look="main" big className="mt-3 w-full" onClick={() => goTo(action.path)}>
-              {t(`go.${next.code}`)}
+              {action.button}
             </Button>
           )}
           {mayMake && allDone && (

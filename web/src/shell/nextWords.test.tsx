@@ -66,7 +66,8 @@ describe.each(['en', 'de'] as const)('in %s', (language) => {
 
   test.each(cases)('$code at $station has words and a place', ({ code, station }) => {
     const next: NextAction = { code, station, massMg: 2_400_000, dueAt: null };
-    const { title, path } = nextWords(batch, next, words);
+    const { title, button, path } = nextWords(batch, next, words);
+    expect(button).not.toMatch(/go\./);
     expect(title).toBeTruthy();
     expect(title).not.toMatch(/[{}]|undefined|next\./);
     expect(path).toBe(code === 'nothing' ? '/batch/b' : `/${station}/b`);

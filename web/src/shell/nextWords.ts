@@ -10,12 +10,12 @@ const OF_STATIONS: ReadonlySet<ActionCode> = new Set<ActionCode>([
   'finish',
 ]);
 
-/** The next thing to do, in words, and where to do it. */
+/** The next thing to do, in words, what its button says, and where to do it. */
 export function nextWords(
   batch: Pick<BatchBrief, 'id' | 'code'>,
   next: NextAction,
   words: Words,
-): { title: string; path: string } {
+): { title: string; button: string; path: string } {
   const title =
     next.code === 'start' && next.massMg === 0
       ? words.t(`station.${next.station}`)
@@ -26,7 +26,9 @@ export function nextWords(
           { mass: words.mass(next.massMg) },
         );
   const path = next.code === 'nothing' ? `/batch/${batch.id}` : `/${next.station}/${batch.id}`;
-  return { title, path };
+  // Bars are counted, not weighed out.
+  const counts = next.code === 'weigh-out' && next.station === 'mould';
+  return { title, button: words.t(counts ? 'go.count' : `go.${next.code}`), path };
 }
 
 /** Whether nothing is left to do with a batch that has begun, and it only has to be finished. */

@@ -98,7 +98,7 @@ describe('who works where', () => {
     await waitFor(async () => expect((await at('Tam, Grind')).title).toMatch(/ready/));
     // 61 points on level 2 are enough here.
     expect((await at('Tam, Roast')).title).toMatch(/ready/);
-    await user.click(screen.getByRole('button', { name: 'Change when' }));
+    await user.click(screen.getByRole('button', { name: 'Change the rule' }));
     const dialog = within(screen.getByRole('dialog'));
     const runs = dialog.getByLabelText(/^Good runs/);
     const save = dialog.getByRole<HTMLButtonElement>('button', { name: 'Save' });
@@ -139,7 +139,7 @@ describe('who works where', () => {
   test('others than an owner are told the rule and not asked', async () => {
     open('maker');
     expect(await screen.findByText(/Ready after 5 good runs of the last 10/)).toBeTruthy();
-    expect(screen.queryByRole('button', { name: 'Change when' })).toBeNull();
+    expect(screen.queryByRole('button', { name: 'Change the rule' })).toBeNull();
   });
 });
 

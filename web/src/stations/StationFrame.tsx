@@ -126,12 +126,15 @@ export function StationFrame({
           </p>
           {!isPractice && <Onwards station={station} view={view} />}
           <Caution station={station} />
-          <Explained
-            station={station}
-            isConche={
-              station === 'grind' && view.steps.some((s) => s.kind === 'conche' && s.status === 'open')
-            }
-          />
+          {/* The cabinet is drawn only while bars are being poured. */}
+          {(station !== 'mould' || isPouring(view)) && (
+            <Explained
+              station={station}
+              isConche={
+                station === 'grind' && view.steps.some((s) => s.kind === 'conche' && s.status === 'open')
+              }
+            />
+          )}
           <Beside station={station} />
           <Reminders station={station} view={view} />
           {/* Made anew for each batch, so that a weight typed for one is never entered for another. */}
@@ -144,3 +147,6 @@ export function StationFrame({
     </div>
   );
 }
+
+const isPouring = (view: BatchView) =>
+  view.steps.some((s) => s.kind === 'mould' && s.status === 'open' && !s.details.shells);

@@ -188,7 +188,7 @@ export function Wrap({ view }: { view: BatchView }) {
             <div className="flex flex-wrap items-center gap-3 pb-2">
               <span className="grow text-[14.5px]">
                 <strong className="num text-[17px]">{t('bars.n', { n: p.count ?? 0 })}</strong>{' '}
-                {words.when(p.madeAt)} {p.place}
+                {[barCodeOf(view, p), words.when(p.madeAt), p.place].filter(Boolean).join(', ')}
               </span>
               <Button onClick={() => setOpen(open === p.id ? null : p.id)} aria-expanded={open === p.id}>
                 {t('wrap.begin')}
@@ -209,6 +209,12 @@ export function Wrap({ view }: { view: BatchView }) {
     </Panel>
   );
 }
+
+/** The code on the bars of a parcel, so that two moulded the same day can be told apart. */
+const barCodeOf = (view: BatchView, parcel: ParcelRecord) => {
+  const step = view.steps.find((s) => s.id === parcel.stepId);
+  return step?.kind === 'mould' ? step.details.barCode : null;
+};
 
 /** Bars that came wrapped out of a step. */
 const barsOut = (view: BatchView, stepId: string) =>

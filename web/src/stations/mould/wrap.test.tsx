@@ -123,3 +123,18 @@ test('what has been packed stays there, the broken apart, with who was at it', a
   expect(await screen.findByText('At it: NE')).toBeTruthy();
   expect(screen.queryByRole('button', { name: 'Wrap these' })).toBeNull();
 });
+
+test('bars of one day that wait to be wrapped are told apart by the code on them', () => {
+  const second = step('mould', { id: idOf(22), status: 'closed', details: { barCode: 'NKO-14B-261122' } });
+  const first = { ...pour, details: { ...pour.details, barCode: 'NKO-14-261122' } } as typeof pour;
+  show(
+    <Wrap
+      view={{
+        ...batchView({ steps: [first, second] }),
+        parcels: [bars, { ...bars, id: idOf(72), stepId: second.id }],
+      }}
+    />,
+  );
+  expect(screen.getByText(/^NKO-14-261122, /, { selector: 'span' })).toBeTruthy();
+  expect(screen.getByText(/^NKO-14B-261122, /, { selector: 'span' })).toBeTruthy();
+});

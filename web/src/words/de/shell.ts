@@ -163,6 +163,7 @@ export const shell: Record<keyof typeof en, string> = {
   'go.conche': 'Conche füllen',
   'go.finish': 'Dorthin',
   'go.weigh-out': 'Auswiegen',
+  'go.count': 'Zählen',
   'go.weigh-in': 'Einwiegen',
   'go.take-reading': 'Messung eintragen',
   'go.draw-off': 'Ablassen',

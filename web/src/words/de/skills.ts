@@ -17,7 +17,7 @@ export const skills: Record<keyof typeof en, string> = {
   'skills.cards-read': 'Karten einer Runde gelesen: {points} von 100',
   'skills.rule':
     'Bereit nach {n, plural, one {einem guten Lauf} other {{n} guten Läufen}} der letzten {of}, oder mit {points} von 100 Punkten im Trainer auf Stufe 2 oder 3.',
-  'skills.rule.change': 'Ändern, wann',
+  'skills.rule.change': 'Regel ändern',
   'skills.rule.title': 'Wann jemand bereit ist',
   'skills.rule.text': 'Ein Rat für die, die freigeben: Ein Mensch entscheidet.',
   'skills.rule.runs': 'Gute Läufe, von den letzten {of}',

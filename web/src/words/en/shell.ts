@@ -160,6 +160,7 @@ export const shell = {
   'go.conche': 'Fill the conche',
   'go.finish': 'Go to it',
   'go.weigh-out': 'Weigh out',
+  'go.count': 'Count',
   'go.weigh-in': 'Weigh in',
   'go.take-reading': 'Enter a reading',
   'go.draw-off': 'Draw off',

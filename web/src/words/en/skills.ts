@@ -15,7 +15,7 @@ export const skills = {
   'skills.cards-read': 'read a panel’s cards: {points} of 100',
   'skills.rule':
     'Ready after {n, plural, one {one good run} other {{n} good runs}} of the last {of}, or {points} of 100 points in the trainer at level 2 or 3.',
-  'skills.rule.change': 'Change when',
+  'skills.rule.change': 'Change the rule',
   'skills.rule.title': 'When somebody is ready',
   'skills.rule.text': 'It is advice to whoever signs off: a person decides.',
   'skills.rule.runs': 'Good runs, of the last {of}',
