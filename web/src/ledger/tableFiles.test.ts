@@ -56,6 +56,23 @@ test.each<[string, BlobPart]>([
   ]);
 });
 
+test.each<[string, string, number]>([
+  [
+    'decimal commas and a line break at the end',
+    'Kürzel;Menge;Preis\nSAM;50;7,40\nPER;30,5;9,10\nLUM;60;8,00\n',
+    3,
+  ],
+  ['decimal commas in most cells', 'Los;a;b;c\nSAM;1,5;2,5;3,5\nPER;1,5;2,5;3,5\n\n', 4],
+  ['a title over it', 'Bohnen 2026\n\nLos;Menge\nSAM;1,5\nPER;2,5\n', 2],
+  ['semicolons within text', 'lot,note\nSAM,"sour; floral"\nPER,"nutty; mild; dark"\n', 2],
+  ['one column', 'lot\nSAM\nPER\n', 1],
+  ['tabs', 'lot\tkg\nSAM\t1,5\nPER\t2,25\n', 2],
+])('%s: the mark between cells is found', async (_, content, columns) => {
+  const [sheet] = await openTable(file('x.csv', content));
+  const last = sheet!.rows.findLast((row) => row.some((c) => c !== ''));
+  expect(last).toHaveLength(columns);
+});
+
 test('an XLSX with several sheets opens with those that hold something', async () => {
   const { default: write } = await import('write-excel-file/universal');
   const made = await write([

@@ -37,14 +37,20 @@ async function sheetsOf(bytes: ArrayBuffer): Promise<Sheet[]> {
   return sheets.map(({ sheet, data }) => ({ name: sheet, rows: data as Cell[][] }));
 }
 
+/** Marks that part cells, the comma last: it stands within numbers too. */
+const MARKS = [';', '\t', '|', ','];
+
+/** The mark that parts the cells of a text; blank lines, which have none, are not asked. */
+const markOf = (text: string): string =>
+  Papa.parse(text, { preview: 40, skipEmptyLines: 'greedy', delimitersToGuess: MARKS }).meta.delimiter;
+
 function csvOf(text: string): Cell[][] {
   // A first line that names the mark is a spreadsheet program’s own.
   const named = /^sep=(.)\r?\n/i.exec(text);
-  const { data } = Papa.parse<string[]>(named ? text.slice(named[0].length) : text, {
-    skipEmptyLines: false,
-    ...(named && { delimiter: named[1] }),
-  });
-  return data;
+  const body = named ? text.slice(named[0].length) : text;
+  const delimiter = named?.[1] ?? markOf(body);
+  // Blank lines stay, so that rows keep their numbers.
+  return Papa.parse<string[]>(body, { skipEmptyLines: false, delimiter }).data;
 }
 
 /**
