@@ -25,7 +25,7 @@ export const OldLot = z.object({
   notes: Text(400).default(''),
 });
 
-/** A finished batch as an old table has it: the weights that were written down, from beans to bars. */
+/** A batch as an old table has it: the weights that were written down, from beans towards bars. */
 export const OldBatch = z.object({
   row: Row,
   code: Code,
@@ -41,6 +41,12 @@ export const OldBatch = z.object({
   bars: Bars.nullable().default(null),
   barMg: z.int().positive().max(5_000_000).nullable().default(null),
   note: Text(400).default(''),
+  goesOn: z
+    .boolean()
+    .default(false)
+    .describe(
+      'whether it is still being made and goes on here, from where its weights end; finished otherwise',
+    ),
 });
 
 /** Bars that went out, as an old table has it. */

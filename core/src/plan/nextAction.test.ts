@@ -32,6 +32,14 @@ const nothing = batchFlow({ steps: [], movements: [], parcels: [], plannedMg: 12
 test('a batch that has not begun is to be sorted', () =>
   expect(nextAction(nothing, clock)).toMatchObject({ code: 'start', station: 'sort', massMg: 12 * kg }));
 
+test('what is left of a finished batch asks for nothing; its bars may still be tasted', () => {
+  const half = flow('roast', 'closed', [{ parcelId: 'x' }], [{ material: 'nibs', mg: 4 * kg }]);
+  expect(nextAction(half, { ...clock, isFinished: true })).toMatchObject({ code: 'nothing' });
+  const bars = { ...half, bars: 40 };
+  expect(nextAction(bars, { ...clock, isFinished: true })).toMatchObject({ code: 'taste', station: 'taste' });
+  expect(nextAction(bars, { ...clock, isFinished: true, tastings: 1 })).toMatchObject({ code: 'nothing' });
+});
+
 test('nor has one of which nobody said how much; one that all went out of has', () => {
   const silent = batchFlow({ steps: [], movements: [], parcels: [], entry: 'temper' });
   expect(nextAction(silent, clock)).toMatchObject({ code: 'start', station: 'temper', massMg: 0 });

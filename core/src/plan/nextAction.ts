@@ -41,6 +41,8 @@ export interface ActionClock {
   tastings: number;
   /** Void or abandoned: nothing is done with it any more. */
   isOver?: boolean;
+  /** Finished: what is left of it lies there until somebody opens the batch again, and its bars may still be tasted. */
+  isFinished?: boolean;
   /** Whether the open recipe lacks ingredients it names. */
   stillToWeighIn?: boolean;
 }
@@ -58,6 +60,9 @@ const ENDED_BY_HAND: Partial<Record<Station, number>> = { sort: 0.08, winnow: 0.
 export function nextAction(flow: BatchFlow, clock: ActionClock): NextAction {
   const nothing: NextAction = { code: 'nothing', station: flow.here, massMg: flow.nowMg, dueAt: null };
   if (clock.isOver) return nothing;
+  const taste: NextAction = { code: 'taste', station: 'taste', massMg: flow.nowMg, dueAt: null };
+  const wantsTasting = flow.bars > 0 && clock.tastings === 0;
+  if (clock.isFinished) return wantsTasting ? taste : nothing;
   const running = flow.stations.find((s) => s.inProcessMg > 0);
   const open = running ?? flow.stations.find((s) => s.state === 'running' && s.waitingMg === 0);
   // Begun, and what went in was taken back: it begins with its first weight.
@@ -100,8 +105,7 @@ export function nextAction(flow: BatchFlow, clock: ActionClock): NextAction {
     const code = waiting.stepIds.length > 0 ? 'carry-on' : 'start';
     return { code, station, massMg: waitingMg, dueAt: null };
   }
-  if (flow.bars > 0 && clock.tastings === 0)
-    return { code: 'taste', station: 'taste', massMg: flow.nowMg, dueAt: null };
+  if (wantsTasting) return taste;
   // Begun without a word of how much: its first weight is still to come.
   const isUntouched = flow.startMg === 0 && flow.stations.every((s) => s.stepIds.length === 0);
   return isUntouched ? { ...nothing, code: 'start' } : nothing;

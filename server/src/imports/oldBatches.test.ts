@@ -140,4 +140,36 @@ describe.each(USUAL_DATABASE)('batches of old tables on %s', (kind) => {
     expect((await undo(taken.seq)).status).toBe(201);
     expect(await proof()).toEqual([0, 0]);
   });
+
+  test('a batch that is still being made goes on where its weights end, its note beside it, and goes again with the table', async () => {
+    const now = Date.now();
+    const today = new Date(now).toISOString().slice(0, 10);
+    const facts = { row: 2, lot: 'hnk', beansMg: 1000 * G, goesOn: true };
+    const taken = await take({
+      of: 'batches',
+      file: 'b.csv',
+      rows: [
+        { ...facts, code: 'G-01', startedOn: '2024-05-02', nibsMg: 780 * G, note: 'in the small mill' },
+        { ...facts, row: 3, code: 'G-02', startedOn: today, roastedMg: 940 * G, nibsMg: 770 * G },
+        { ...facts, row: 4, code: 'G-03', startedOn: today },
+      ],
+    });
+    const found = await get<{ id: string; code: string }[]>('/api/batches?limit=500');
+    const view = (code: string) => get<BatchView>(`/api/batches/${found.find((b) => b.code === code)!.id}`);
+    const one = await view('G-01');
+    expect(one.batch).toMatchObject({ state: 'open', stateReason: '' });
+    expect(one.next).toMatchObject({ code: 'start', station: 'recipe', massMg: 780 * G });
+    expect(one.observations.map((o) => o.data)).toEqual([{ kind: 'note', text: 'in the small mill' }]);
+    const two = await view('G-02');
+    const times = two.steps.map((s) => Date.parse(s.startedAt));
+    // Whatever hour of the day it is, nothing lies ahead, and roasting before winnowing.
+    expect(Math.max(...times)).toBeLessThan(now + 5000);
+    expect(two.steps.map((s) => s.kind)).toEqual(['roast', 'winnow']);
+    expect(times[0]).toBeLessThan(times[1]!);
+    expect((await view('G-03')).next).toMatchObject({ code: 'start' });
+    expect(await proof()).toEqual([0, 0]);
+    expect((await undo(taken.seq)).status).toBe(201);
+    expect((await view('G-01')).batch.state).toBe('void');
+    expect(await proof()).toEqual([0, 0]);
+  });
 });

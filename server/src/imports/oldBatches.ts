@@ -4,14 +4,14 @@ import { BY_PRODUCTS, weighingU, WORK_STATION, type Material, type WorkKind } fr
 import { formatMass } from '@wunsch/core/quantity';
 import type { z } from 'zod';
 import type { Context } from '../commands/command.ts';
-import { batch, ingredient, lot, machine, movement, parcel, step } from '../db/schema/index.ts';
+import { batch, ingredient, lot, machine, movement, observation, parcel, step } from '../db/schema/index.ts';
 import type { Brought } from '../db/schema/imports.ts';
 import { Problem } from '../http/problem.ts';
 import { codeTaken } from '../ledger/batches.ts';
 import { requireFree } from '../ledger/beside.ts';
 import { requireMayEnter, requireNotHeld } from '../ledger/movements.ts';
 import { changeParcel } from '../ledger/parcels.ts';
-import { instantOn } from './days.ts';
+import { instantOn, notAfter } from './days.ts';
 
 type Row = z.output<typeof OldBatch>;
 type Line = typeof movement.$inferInsert;
@@ -122,6 +122,7 @@ interface Written {
   steps: (typeof step.$inferInsert)[];
   parcels: (typeof parcel.$inferInsert)[];
   lines: Line[];
+  notes: (typeof observation.$inferInsert)[];
 }
 
 /** Beans off the lot, which must be there, free, and such as may go into this work. */
@@ -156,6 +157,8 @@ function ledgerOf(context: Context, shelf: Shelf, row: Row, to: Written): Brough
     });
   const steps = stepsOf(row);
   const { by, seq } = context;
+  // Begun today, its work is not put ahead of the clock.
+  const whenWas = (i: number) => notAfter(instantOn(row.startedOn, i), context.at, steps.length + 1 - i);
   const batchId = context.newId();
   if (shelf.codes.has(row.code.toLowerCase())) throw codeTaken(row.code);
   shelf.codes.add(row.code.toLowerCase());
@@ -167,16 +170,16 @@ function ledgerOf(context: Context, shelf: Shelf, row: Row, to: Written): Brough
     plannedMg: row.beansMg,
     barMg: row.barMg,
     route: null,
-    startedAt: instantOn(row.startedOn),
+    startedAt: whenWas(0),
     by,
-    state: 'finished',
-    stateReason: row.note,
+    state: row.goesOn ? 'open' : 'finished',
+    stateReason: row.goesOn ? '' : row.note,
     version: 2,
   });
   const uOf = (massMg: number) => weighingU(shelf.scales, massMg);
   let source: { id: string; material: Material; label: string; massMg: number } | null = null;
   for (const [i, of] of steps.entries()) {
-    const at = instantOn(row.startedOn, i + 1);
+    const at = whenWas(i + 1);
     const stepId = context.newId();
     const line = { stepId, batchId, at, by, seq };
     const lines: Line[] = [];
@@ -260,6 +263,17 @@ function ledgerOf(context: Context, shelf: Shelf, row: Row, to: Written): Brough
     to.lines.push(...lines);
     source = { id: parcelId, material: of.out, label, massMg: outMg };
   }
+  // What was written beside a finished batch is why it ended so; beside one that goes on it is a note among others.
+  if (row.goesOn && row.note !== '')
+    to.notes.push({
+      id: context.newId(),
+      batchId,
+      kind: 'note',
+      data: { kind: 'note', text: row.note },
+      at: whenWas(steps.length + 1),
+      by,
+      seq,
+    });
   return { what: 'batch', id: batchId };
 }
 
@@ -286,7 +300,7 @@ const inParts = <T>(rows: readonly T[]): T[][] =>
   );
 
 /**
- * Takes over finished batches by the weights that were written down of them. What they come to is worked out for all of them and then written
+ * Takes over batches, finished or still being made, by the weights that were written down of them. What they come to is worked out for all of them and then written
  * together: some tens of thousands of lines, one after the other, would keep everybody waiting for minutes.
  *
  * @param refuse what is thrown where a row cannot be taken
@@ -298,7 +312,7 @@ export async function takeBatches(
 ): Promise<Brought[]> {
   const { tx } = context;
   const shelf = await readShelf(context);
-  const to: Written = { batches: [], steps: [], parcels: [], lines: [] };
+  const to: Written = { batches: [], steps: [], parcels: [], lines: [], notes: [] };
   const brought = rows.map((row) => {
     try {
       return ledgerOf(context, shelf, row, to);
@@ -310,6 +324,7 @@ export async function takeBatches(
   for (const part of inParts(to.steps)) await tx.insert(step).values(part);
   for (const part of inParts(to.parcels)) await tx.insert(parcel).values(part);
   for (const part of inParts(to.lines)) await tx.insert(movement).values(part);
+  for (const part of inParts(to.notes)) await tx.insert(observation).values(part);
   for (const { parcel: of, leftMg } of shelf.lots.values())
     await changeParcel(context, of.id, leftMg - of.remainingMg);
   return brought;

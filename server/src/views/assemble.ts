@@ -137,6 +137,7 @@ export function assemble(input: AssembleInput): Assembled {
     roastEndsAt: roast ? roastEnd(roast) : null,
     tastings: input.isTasted ? 1 : 0,
     isOver: batch.state === 'void' || batch.state === 'abandoned',
+    isFinished: batch.state === 'finished',
     stillToWeighIn: lacksIngredients(input),
   });
   return { flow, next, grind, conche, disagreement: disagreementOf({ steps: steps.map(bare), movements }) };

@@ -13,7 +13,7 @@ import { newId } from './entry.ts';
 import { Glyph, STAGE } from './glyphs.tsx';
 import { isMissing } from './api.ts';
 import { useBatch, useInHand } from './inhand.ts';
-import { isAllDone, isDue, nextWords } from './nextWords.ts';
+import { isAllDone, isDue, leftToTakeUp, nextWords } from './nextWords.ts';
 import { useNow } from './now.ts';
 import { useMayMake, useMayTaste } from './session.tsx';
 import { observationText } from './observationText.ts';
@@ -73,6 +73,7 @@ export function Slip() {
   const isAllBars = flow.bars > 0 && flow.here === 'taste';
   const action = nextWords(batch, next, words);
   const allDone = isAllDone(view);
+  const leftMg = next.code === 'nothing' ? leftToTakeUp(view) : 0;
   const last = lastEntries(view, words, 6);
   // Where one stands at its page already as well: the work is on the page, so Tab goes on there and not in the slip.
   const goTo = (path: string) => {
@@ -158,7 +159,11 @@ export function Slip() {
             <span>{next.dueAt ? words.when(next.dueAt) : ''}</span>
           </div>
           <h2 className="mt-0.5 text-[19px] leading-tight">
-            {allDone && flow.bars > 0 ? t('next.all-done') : action.title}
+            {allDone && flow.bars > 0
+              ? t('next.all-done')
+              : leftMg > 0
+                ? t('slip.left', { mass: words.mass(leftMg) })
+                : action.title}
           </h2>
           {next.code !== 'nothing' && (mayMake || (mayTaste && next.station === 'taste')) && (
             <Button look="main" big className="mt-3 w-full" onClick={() => goTo(action.path)}>
@@ -168,6 +173,11 @@ export function Slip() {
           {mayMake && allDone && (
             <Button look="main" big className="mt-3 w-full" onClick={() => setState(batch, 'finished')}>
               {t('batch.finish')}
+            </Button>
+          )}
+          {mayMake && leftMg > 0 && (
+            <Button className="mt-3 w-full" onClick={() => setState(batch, 'open')}>
+              {t('batch.reopen')}
             </Button>
           )}
         </section>

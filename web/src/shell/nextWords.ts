@@ -36,6 +36,12 @@ export function isAllDone({ batch, flow, next }: Pick<BatchView, 'batch' | 'flow
   return batch.state === 'open' && next.code === 'nothing' && flow.startMg > 0;
 }
 
+/** What of a finished batch waits at a station, mg: it can be taken up again. */
+export const leftToTakeUp = ({ batch, flow }: Pick<BatchView, 'batch' | 'flow'>): number =>
+  batch.state === 'finished'
+    ? flow.stations.reduce((sum, s) => (s.station === 'taste' ? sum : sum + s.waitingMg), 0)
+    : 0;
+
 /** Whether the next thing is due by now. */
 export function isDue(next: NextAction, now: number): boolean {
   return next.dueAt !== null && Date.parse(next.dueAt) <= now;

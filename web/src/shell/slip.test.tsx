@@ -86,6 +86,20 @@ test('when nothing is left to do the batch is finished from the slip; who only l
   expect(screen.queryByRole('button', { name: 'Finish the batch' })).toBeNull();
 });
 
+test('what is left of a finished batch is taken up again from the slip', async () => {
+  const { flow, batch, ...rest } = view;
+  const stations = [{ station: 'grind', state: 'waiting', waitingMg: 4_190_000 }];
+  const next = { ...nothingLeft, station: 'grind' };
+  const left = { ...rest, batch: { ...batch, state: 'finished' }, flow: { ...flow, stations }, next };
+  const wire = new Wire().has(`/api/batches/${idOf(10)}`, left);
+  const { user } = show(<Slip />, { at: `/batch/${idOf(10)}`, route: '/batch/:batchId' });
+  expect(await screen.findByRole('heading', { name: '4.19 kg of it still there' })).toBeTruthy();
+  expect(screen.queryByRole('button', { name: 'Weigh' })).toBeNull();
+  await user.click(screen.getByRole('button', { name: 'Reopen the batch' }));
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(wire.sent[0]).toMatchObject({ path: `/api/batches/${idOf(10)}/state`, body: { state: 'open' } });
+});
+
 test('while some of it is still in the bowl the slip says how much there is; the bars so far stand beside it', async () => {
   const { flow, ...rest } = view;
   const place = { at: `/batch/${idOf(10)}`, route: '/batch/:batchId' };

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { TABLE_KINDS } from '@wunsch/core/spreadsheet';
+import { TABLE_KINDS, type ReadRow } from '@wunsch/core/spreadsheet';
+import { useDoor } from '../../shell/door.tsx';
 import { newId } from '../../shell/entry.ts';
 import { useMayMake } from '../../shell/session.tsx';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
@@ -12,6 +13,7 @@ import { openTable, TableError } from '../../shell/openTable.ts';
 import { useWords } from '../../words/words.tsx';
 import { Earlier } from './Earlier.tsx';
 import { Fields } from './Fields.tsx';
+import { GoesOn, likelyGoesOn, withoutBars } from './GoesOn.tsx';
 import { Reading } from './Reading.tsx';
 import { missingFields, useTable } from './useTable.ts';
 
@@ -27,8 +29,14 @@ export default function ImportPage() {
   const { table, result, open, toSheet, toKind, toColumn, toUnit, change, close } = useTable();
   const [wrong, setWrong] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
+  /** What was said of rows without bars, by their number. */
+  const [said, setSaid] = useState<Readonly<Record<number, boolean>>>({});
+  const { now } = useDoor();
+  const unfinished = table?.kind === 'batches' && result ? withoutBars(result.rows) : [];
+  const goesOn = (row: ReadRow) => said[row.row] ?? likelyGoesOn(row, now());
   const choose = async (file: File) => {
     setWrong(null);
+    setSaid({});
     try {
       open(file.name, await openTable(file));
     } catch (error) {
@@ -36,12 +44,17 @@ export default function ImportPage() {
     }
   };
   const take = async () => {
+    const going = new Set(unfinished.filter(goesOn));
     setBusy(true);
     setWrong(null);
     try {
       await send({
         path: `/api/imports/${newId()}`,
-        body: { of: table!.kind, file: table!.file.slice(0, 200), rows: result!.rows },
+        body: {
+          of: table!.kind,
+          file: table!.file.slice(0, 200),
+          rows: result!.rows.map((r) => (going.has(r) ? { ...r, goesOn: true } : r)),
+        },
         label: t('import.done', { n: result!.rows.length }),
         undo: true,
       });
@@ -116,6 +129,11 @@ export default function ImportPage() {
             result && (
               <>
                 <Reading table={table} result={result} />
+                <GoesOn
+                  rows={unfinished}
+                  goesOn={goesOn}
+                  onChange={(row, on) => setSaid((old) => ({ ...old, [row.row]: on }))}
+                />
                 {wrong && (
                   <p role="alert" className="text-bad">
                     {wrong}

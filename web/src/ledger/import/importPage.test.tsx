@@ -72,6 +72,43 @@ test('a column that was guessed wrongly is put right, and what is needed is aske
   expect((await take()).textContent).toBe('Take 2 rows over');
 });
 
+test('batches without bars are asked about: those of late go on here unless it is said otherwise', async () => {
+  const ago = (days: number) =>
+    new Date(Date.parse('2026-11-26') - days * 86_400_000).toISOString().slice(0, 10);
+  const { wire, user } = await opened(
+    `batch;lot;date;raw beans;roasted;nibs;chocolate;bars
+A-1;NK;${ago(200)};6;5.6;4.6;6.5;
+A-2;NK;${ago(30)};6;5.6;4.6;6.5;128
+A-3;NK;${ago(60)};6;5.6;4.6;6.5;
+A-4;TL;${ago(9)};6;5.6;4.6;;
+A-5;TL;${ago(1)};6;;;;`,
+  );
+  const asked = within(
+    (await screen.findByRole('heading', { name: 'Still being made?' })).closest('section')!,
+  );
+  expect(
+    asked
+      .getAllByRole('checkbox')
+      .map((b) => [b.parentElement!.textContent, (b as HTMLInputElement).checked]),
+  ).toEqual([
+    [expect.stringMatching(/^A-5, .*: nothing weighed after the beans$/), true],
+    [expect.stringMatching(/^A-4, .*: 4.60.kg Nibs$/), true],
+    [expect.stringMatching(/^A-3, .*: 6.50.kg Chocolate$/), true],
+    [expect.stringMatching(/^A-1, .*: 6.50.kg Chocolate$/), false],
+  ]);
+  await user.click(asked.getByLabelText(/^A-3/));
+  await user.click(await take());
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  const body = ImportPut.parse(wire.sent[0]!.body);
+  expect(body.rows.map((r) => [(r as { code: string }).code, 'goesOn' in r && r.goesOn])).toEqual([
+    ['A-1', false],
+    ['A-2', false],
+    ['A-3', false],
+    ['A-4', true],
+    ['A-5', true],
+  ]);
+});
+
 test('what is refused stands there with the row it is about, and nothing is gone', async () => {
   const { wire, user } = await opened(SALES);
   wire.refuse({

@@ -41,6 +41,11 @@ export const imports: Record<keyof typeof en, string> = {
   'import.row': 'Zeile',
   'import.row.n': 'Zeile {n}',
   'import.more': 'und {n} weitere',
+  'import.goes-on': 'Noch in Arbeit?',
+  'import.goes-on.text':
+    'Diese enden vor den Tafeln. Was angehakt ist, geht hier von seinem letzten Gewicht an weiter und steht auf der Werkbank; die anderen gelten als fertig.',
+  'import.goes-on.row': '{code}, begonnen {day}: {what}',
+  'import.goes-on.beans': 'nach den Bohnen nichts gewogen',
   'import.left': '{n, plural, one {# Zeile bleibt} other {# Zeilen bleiben}} draußen',
   'import.left.text':
     'Bring sie in der Datei in Ordnung und öffne sie noch einmal, oder mach ohne sie weiter. Schon übernommene Zeilen werden an ihrem Code erkannt.',

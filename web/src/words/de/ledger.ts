@@ -26,7 +26,6 @@ export const ledger: Record<keyof typeof en, string> = {
   'batch.kept.of': '{kept} von {of}',
   'batch.kept.later': 'nach dem Sichten bekannt',
   'batch.more': 'Mehr zu dieser Charge',
-  'batch.reopen': 'Charge wieder öffnen',
   'batch.void': 'Charge stornieren',
   route: 'Weg von {code}',
   'route.work': 'Arbeiten auf dem Weg',

@@ -154,6 +154,8 @@ export const shell: Record<keyof typeof en, string> = {
   'next.nothing': 'Nichts wartet',
   'next.all-done': 'Alles ist getan',
   'batch.finish': 'Charge abschließen',
+  'batch.reopen': 'Charge wieder öffnen',
+  'slip.left': '{mass} davon noch da',
   'done.state.void': '{code} storniert',
   'done.state.abandoned': '{code} aufgegeben',
   'done.state.finished': '{code} abgeschlossen',

@@ -36,6 +36,11 @@ export const imports = {
   'import.row': 'Row',
   'import.row.n': 'row {n}',
   'import.more': 'and {n} more',
+  'import.goes-on': 'Still being made?',
+  'import.goes-on.text':
+    'These end before the bars. What is ticked goes on here from its last weight and stands on the Bench; the others count as finished.',
+  'import.goes-on.row': '{code}, begun {day}: {what}',
+  'import.goes-on.beans': 'nothing weighed after the beans',
   'import.left': '{n, plural, one {# row stays} other {# rows stay}} out',
   'import.left.text':
     'Put them right in the file and open it again, or go on without them. Rows already taken over are recognised by their code.',

@@ -24,7 +24,6 @@ export const ledger = {
   'batch.kept.of': '{kept} of {of}',
   'batch.kept.later': 'known after winnowing',
   'batch.more': 'More for this batch',
-  'batch.reopen': 'Reopen the batch',
   'batch.void': 'Void the batch',
   route: 'Route of {code}',
   'route.work': 'Work it passes through',

@@ -151,6 +151,8 @@ export const shell = {
   'next.nothing': 'Nothing is waiting',
   'next.all-done': 'Everything is done',
   'batch.finish': 'Finish the batch',
+  'batch.reopen': 'Reopen the batch',
+  'slip.left': '{mass} of it still there',
   'done.state.void': '{code} voided',
   'done.state.abandoned': '{code} abandoned',
   'done.state.finished': '{code} finished',
