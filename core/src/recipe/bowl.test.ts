@@ -8,6 +8,7 @@ import {
   compareArms,
   energy,
   estimateFlow,
+  isBulk,
   kitchenMass,
   labelFacts,
   recipeFigures,
@@ -304,4 +305,11 @@ test('a nutrition statement that cannot be is told of by its part; none of the s
   expect(nutritionFault({ ...plain, protein: 14 })).toBe('over-100');
   for (const i of STARTER_INGREDIENTS)
     expect([i.name, nutritionFault(nutritionOf({ id: '', ...i }))]).toEqual([i.name, null]);
+});
+
+test('what bowls are made of goes in by the part; spices, salt, nuts and emulsifiers need not', () => {
+  const bulk = STARTER_INGREDIENTS.filter(isBulk).map((i) => i.key);
+  for (const key of ['nibs', 'liquor', 'cocoa-butter', 'cane-sugar', 'icing-sugar'])
+    expect(bulk).toContain(key);
+  for (const key of ['vanilla', 'salt', 'lecithin', 'hazelnuts']) expect(bulk).not.toContain(key);
 });

@@ -36,6 +36,14 @@ export function seizes({ composition }: Ingredient): boolean {
   return composition.water > WET_INGREDIENT;
 }
 
+/** Share of cocoa, milk and sugar, %, from which an ingredient is what bowls are made of; spices, salt and emulsifiers lie far below. */
+const BULK = 90;
+
+/** Whether an ingredient goes in by the part and not by the pinch: cocoa in any form, milk powder, sugar. */
+export function isBulk({ composition: c }: Pick<Ingredient, 'composition'>): boolean {
+  return c.cocoaButter + c.cocoaSolids + c.milkFat + c.milkSolids + c.sugar >= BULK;
+}
+
 /** Other fats, % of the bowl, from which softening and the sold name are spoken of. */
 const OTHER_FAT_NOTED = 2;
 

@@ -37,6 +37,9 @@ const LARGER: Readonly<Record<string, string>> = { g: 'kg', oz: 'lb' };
 /** Share of all there is below which a weight is hardly anything of it. */
 const LITTLE = 0.02;
 
+/** Times all there is up to which the larger unit is believed. */
+const MOST = 2;
+
 /** The large pad for a weight: keys for sticky fingers, and a field that reads any unit. */
 export function WeightPad({
   title,
@@ -80,8 +83,9 @@ export function WeightPad({
   const asLarger = larger
     ? parseQuantity(stands, { dimension: 'mass', unit: larger, locale: words.locale, min, max })
     : null;
-  // A unit that was typed along stays what it is.
-  const isLarger = result.ok && asLarger?.ok === true && asLarger.value > result.value;
+  // A unit that was typed along stays what it is; and what would be far more than all of it was not meant either.
+  const isLarger =
+    result.ok && asLarger?.ok === true && asLarger.value > result.value && asLarger.value <= MOST * bulk;
   const meant = isLarger
     ? { value: asLarger.value, unit: larger! }
     : result.ok

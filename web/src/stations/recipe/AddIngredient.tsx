@@ -1,11 +1,11 @@
 import { useState } from 'react';
 import type { BatchView, IngredientRecord, StepRecord } from '@wunsch/contract';
-import { dryEquivalent, seizes } from '@wunsch/core/recipe';
+import { dryEquivalent, isBulk, seizes } from '@wunsch/core/recipe';
 import { Button } from '../../ui/Button.tsx';
 import { SelectField } from '../../ui/Field.tsx';
 import { WeightPad } from '../../ui/WeightPad.tsx';
 import { useWords } from '../../words/words.tsx';
-import { useWork } from '../work.ts';
+import { balanceOf, useWork } from '../work.ts';
 import { KitchenMeasure } from './KitchenMeasure.tsx';
 import { useIngredients } from './useIngredients.ts';
 
@@ -84,6 +84,7 @@ export function AddIngredient({
           title={words.word('ingredient', chosen.name)}
           action={t('weigh.this', { what: words.word('ingredient', chosen.name) })}
           max={200_000_000}
+          bulk={isBulk(chosen) ? balanceOf(view, step.id).inMg : 0}
           onWeight={(mg) => work.add(step.id, chosen, mg)}
           onClose={() => setOpen(false)}
         />

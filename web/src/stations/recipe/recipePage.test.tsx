@@ -113,6 +113,24 @@ test('what was delivered can be weighed in, nibs and liquor too; what nobody has
   expect(offered()).not.toContain('Nibs');
 });
 
+test('sugar by the gram beside kilos of nibs is asked about; a pinch of salt is not', async () => {
+  const { wire, user } = open(bowl(0));
+  const weigh = async (what: string, text: string) => {
+    await user.selectOptions(await screen.findByLabelText('Another ingredient'), what);
+    await user.click(screen.getByRole('button', { name: 'Weigh it in' }));
+    await user.type(await screen.findByLabelText('Weight'), text);
+  };
+  await weigh('Cane sugar', '1.8');
+  expect(screen.getByText(/hardly anything of/)).toBeTruthy();
+  await user.click(screen.getByRole('button', { name: /^Did you mean 1[.]8/ }));
+  await user.click(screen.getByRole('button', { name: /^Weigh cane sugar/i }));
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(wire.sent[0]!.body).toMatchObject({ massMg: 1_800_000 });
+  await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
+  await weigh('Sea salt', '3');
+  expect(screen.queryByText(/hardly anything of/)).toBeNull();
+});
+
 test('a batch of bought liquor is weighed in as such, and its recipe begins with it', async () => {
   const lot = { ...batchView().lot, material: 'liquor', remainingMg: 5_000_000, nibFat: null };
   const { user } = open(batchView({ lot: { ...lot, sheet: null } } as never));
