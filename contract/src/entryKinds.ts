@@ -87,6 +87,7 @@ export const ENTRY_KINDS = [
   'step.close',
   'step.finish',
   'step.hands',
+  'step.times',
   'step.open',
   'step.update',
   'step.void',

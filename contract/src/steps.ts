@@ -163,5 +163,19 @@ export const StepHands = z.object({
 /** See {@link StepHands}. */
 export type StepHands = z.input<typeof StepHands>;
 
+/**
+ * When the work of a step really began and ended, where it was entered later than it was done. What went in at its beginning, and what came out at
+ * its end, moves with it.
+ */
+export const StepTimes = z.object({
+  startedAt: Instant,
+  /** Of a step that is closed; null while it is open. */
+  endedAt: Instant.nullable(),
+  /** What the books said when this was looked at; refused where they say something else by now. */
+  was: z.object({ startedAt: Instant, endedAt: Instant.nullable() }),
+});
+/** See {@link StepTimes}. */
+export type StepTimes = z.input<typeof StepTimes>;
+
 /** A kind of step as it is read back. */
 export const StepKindName = z.enum(STEP_KINDS);

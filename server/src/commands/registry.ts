@@ -9,6 +9,7 @@ import { movementCorrect } from '../ledger/movements.ts';
 import { observationAdd } from '../ledger/observations.ts';
 import { stepFinish } from '../ledger/finish.ts';
 import { stepHands } from '../ledger/hands.ts';
+import { stepTimes } from '../ledger/times.ts';
 import { stepClose, stepOpen, stepUpdate, stepVoid } from '../ledger/steps.ts';
 import { undoHandler } from '../ledger/undo.ts';
 import { movementAdd } from '../ledger/weighing.ts';
@@ -46,6 +47,7 @@ const entries: readonly Handler[] = [
   stepFinish,
   stepVoid,
   stepHands,
+  stepTimes,
   movementAdd,
   movementCorrect,
   parcelLeave,

@@ -13,7 +13,7 @@ async function stepsAfter(db: Db, after: string | null): Promise<Row[]> {
   return rowsOf<Row>(
     await db.execute(sql`
       select s.id, s.kind, s.station, ${instantOf('coalesce(s.ended_at, s.started_at)')} as at, b.code as "batchCode", array_to_string(coalesce(s.hands, array[s.by]), ', ') as by, c.name as customer,
-        coalesce((select ${instantOf('max(m.at)')} from movement m where m.step_id = s.id), ${instantOf('coalesce(s.ended_at, s.started_at)')}) as "recordedAt",
+        coalesce((select ${instantOf('max(e.at)')} from movement m join trail e on e.seq = m.seq where m.step_id = s.id), ${instantOf('coalesce(s.ended_at, s.started_at)')}) as "recordedAt",
         (select json_agg(json_build_object('direction', m.direction, 'massMg', m.mass_mg, 'count', m.count, 'material', m.material, 'label', m.label,
           'reason', m.reason, 'parcelId', m.parcel_id, 'ingredientId', m.ingredient_id) order by m.seq, m.id)
           from movement m where m.step_id = s.id and m.replaced_by is null and not m.voided) as lines

@@ -198,7 +198,8 @@ export async function replaceMovement(
     id: change.id ?? context.newId(),
     seq: context.seq,
     by: context.by,
-    at: context.at,
+    // It is known better now; when it was weighed stays what it was.
+    at: old.at,
     replaces: old.id,
     replacedBy: null,
     voided: false,

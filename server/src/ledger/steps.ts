@@ -99,7 +99,7 @@ export const endingStep = <T extends z.ZodRawShape>(body: z.ZodObject<T>) =>
 export const keptBackwards: Upcaster = (body) => ({ ...body, backwards: 'keep' });
 
 /** @throws Problem 422 `ends-before-begun` where a step would end before it began */
-function requireForwards(startedAt: string, endedAt: string, field: 'startedAt' | 'endedAt'): void {
+export function requireForwards(startedAt: string, endedAt: string, field: 'startedAt' | 'endedAt'): void {
   if (Date.parse(endedAt) < Date.parse(startedAt))
     throw new Problem({
       status: 422,

@@ -14,6 +14,7 @@ import { useMayMake } from '../shell/session.tsx';
 import { useWords, type Words } from '../words/words.tsx';
 import { useDoubt } from './useDoubt.ts';
 import { StepHands } from './StepHands.tsx';
+import { StepTimes } from './StepTimes.tsx';
 import { VoidStep } from './VoidStep.tsx';
 import { balanceOf, linesOf, usualRemainder, useWork, type Lined } from './work.ts';
 
@@ -116,6 +117,7 @@ export function StepLines({ view, step }: { view: Lined; step: StepRecord }) {
       <>
         <p className="text-[13px] text-ink-3">{t('lines.none')}</p>
         <StepHands step={step} />
+        <StepTimes step={step} />
         <VoidStep step={step} />
       </>
     );
@@ -161,6 +163,7 @@ export function StepLines({ view, step }: { view: Lined; step: StepRecord }) {
         })}
       </ul>
       <StepHands step={step} />
+      <StepTimes step={step} />
       <VoidStep step={step} />
       {correcting && <CorrectDialog view={view} movement={correcting} onClose={() => setCorrecting(null)} />}
     </>

@@ -120,6 +120,7 @@ export const bench: Record<keyof typeof en, string> = {
   'trail.step.open': 'Schritt begonnen',
   'trail.step.update': 'Schritt geändert',
   'trail.step.hands': 'wer daran war',
+  'trail.step.times': 'wann es war',
   'trail.step.close': 'Schritt geschlossen',
   'trail.step.finish': 'Schritt beendet',
   'trail.hold.begin': 'Sperre begonnen',

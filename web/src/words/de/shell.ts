@@ -232,6 +232,10 @@ export const shell: Record<keyof typeof en, string> = {
   'problem.oversubscribed': 'Nur {thereMg} sind da, {askedMg} werden verlangt.',
   'problem.unbalanced': '{differenceMg} fehlen: wiegen oder den Verlust benennen.',
   'problem.ends-before-begun': 'Es wäre zu Ende, bevor es begann. Prüfe beide Zeiten.',
+  'problem.not-ended': 'Solange es läuft, hat es nur einen Anfang; ist es zu Ende, sag beides.',
+  'problem.in-future': 'Das kommt erst noch. Prüfe Tag und Uhrzeit.',
+  'problem.weighed-before': 'Davor wurde schon nachgewogen. Es begann vor seinen späteren Gewichten.',
+  'problem.weighed-after': 'Danach wurde noch etwas herausgewogen. Es endete nach seinen früheren Gewichten.',
   'problem.more-out-than-in': 'Mehr kam heraus als hinein. Prüfe die Gewichte.',
   'problem.refused-on-the-way':
     'Etwas auf dem Weg zur Werkstatt hat das abgewiesen ({status}): ein Zwischenserver oder ein Gastnetz. Eingetragen ist nichts.',

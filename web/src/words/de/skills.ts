@@ -59,4 +59,14 @@ export const skills: Record<keyof typeof en, string> = {
   'hands.text': 'Wo mehrere ein Tablet teilen, zählt der Lauf so für die, die ihn gemacht haben.',
   'hands.keep': 'Festhalten',
   'hands.done': 'Daran: {who}',
+  'times.change': 'War zu anderer Zeit',
+  'times.title': 'Wann war das?',
+  'times.text':
+    'Für das, was später eingetragen als getan wurde. Was am Anfang hineinkam und am Ende herauskam, rückt mit.',
+  'times.from': 'Begonnen',
+  'times.to': 'Beendet',
+  'times.keep': 'Festhalten',
+  'times.done': 'Zeiten berichtigt',
+  'times.order': 'Es wäre zu Ende, bevor es begann.',
+  'times.future': 'Das kommt erst noch.',
 };

@@ -118,6 +118,7 @@ export const bench = {
   'trail.step.open': 'step begun',
   'trail.step.update': 'step changed',
   'trail.step.hands': 'who was at it',
+  'trail.step.times': 'when it was',
   'trail.step.close': 'step closed',
   'trail.step.finish': 'step ended',
   'trail.hold.begin': 'pest hold begun',

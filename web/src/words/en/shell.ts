@@ -228,6 +228,10 @@ export const shell = {
   'problem.oversubscribed': 'Only {thereMg} is there, {askedMg} is asked for.',
   'problem.unbalanced': '{differenceMg} is not accounted for: weigh it, or name the loss it is.',
   'problem.ends-before-begun': 'It would end before it began. Check both times.',
+  'problem.not-ended': 'While it runs it has a beginning only; once it has ended, say both.',
+  'problem.in-future': 'That is still to come. Check day and time.',
+  'problem.weighed-before': 'More was weighed in before that. It began before its later weights.',
+  'problem.weighed-after': 'Some was weighed out after that. It ended after its earlier weights.',
   'problem.more-out-than-in': 'More came out than went in. Check the weights.',
   'problem.refused-on-the-way':
     'Something between here and the workshop turned this down ({status}): a proxy, or a guest network. Nothing was entered.',

@@ -57,4 +57,14 @@ export const skills = {
   'hands.text': 'Where several share one tablet, a run counts for those who did it.',
   'hands.keep': 'Keep',
   'hands.done': 'At it: {who}',
+  'times.change': 'It was at another time',
+  'times.title': 'When was it?',
+  'times.text':
+    'For what was entered later than it was done. What went in at the beginning, and came out at the end, moves along.',
+  'times.from': 'Begun',
+  'times.to': 'Ended',
+  'times.keep': 'Keep',
+  'times.done': 'Times put right',
+  'times.order': 'It would end before it began.',
+  'times.future': 'That is still to come.',
 } as const;

@@ -1,0 +1,99 @@
+import { useState } from 'react';
+import type { StepRecord } from '@wunsch/contract';
+import { useDoor } from '../shell/door.tsx';
+import { useMayMake } from '../shell/session.tsx';
+import { useEntryHere } from '../shell/useEntryHere.ts';
+import { Button } from '../ui/Button.tsx';
+import { TextField } from '../ui/Field.tsx';
+import { FormDialog } from '../ui/FormDialog.tsx';
+import { localTime } from '../ui/localTime.ts';
+import { useWords } from '../words/words.tsx';
+
+/** Work whose times are only those of its weights: at a roast and a bowl the probe's clock says when they were. */
+const BY_WEIGHTS: ReadonlySet<string> = new Set(['sort', 'winnow', 'recipe', 'grind', 'conche', 'mould']);
+
+/** A way to say when a step really was, for whoever enters it with clean hands, an hour or a night later. */
+export function StepTimes({ step }: { step: StepRecord }) {
+  const { t } = useWords();
+  const mayMake = useMayMake();
+  const { isPractice } = useDoor();
+  const [asking, setAsking] = useState(false);
+  if (!mayMake || isPractice || !BY_WEIGHTS.has(step.kind)) return null;
+  return (
+    <>
+      <Button look="quiet" className="mt-1 text-ink-3" onClick={() => setAsking(true)}>
+        {t('times.change')}
+      </Button>
+      {asking && <TimesDialog step={step} onClose={() => setAsking(false)} />}
+    </>
+  );
+}
+
+/** What a field for a day and a time holds, as an instant; null where it holds none. */
+const instantOf = (text: string): string | null => {
+  const at = new Date(text);
+  return Number.isNaN(at.getTime()) ? null : at.toISOString();
+};
+
+function TimesDialog({ step, onClose }: { step: StepRecord; onClose: () => void }) {
+  const { t } = useWords();
+  const { now } = useDoor();
+  const send = useEntryHere();
+  const was = { startedAt: step.startedAt, endedAt: step.endedAt };
+  const shown = {
+    from: localTime(new Date(was.startedAt)),
+    to: was.endedAt ? localTime(new Date(was.endedAt)) : '',
+  };
+  const [from, setFrom] = useState(shown.from);
+  const [to, setTo] = useState(shown.to);
+  // Left as it stands a time keeps the seconds the field does not show.
+  const startedAt = from === shown.from ? was.startedAt : instantOf(from);
+  const endedAt = was.endedAt === null || to === shown.to ? was.endedAt : instantOf(to);
+  const isLater = (at: string | null) => at !== null && Date.parse(at) > now();
+  const isBackwards = startedAt !== null && endedAt !== null && endedAt < startedAt;
+  const isChanged = startedAt !== was.startedAt || endedAt !== was.endedAt;
+  const isReady =
+    startedAt !== null &&
+    (was.endedAt === null || endedAt !== null) &&
+    isChanged &&
+    !isBackwards &&
+    !isLater(startedAt) &&
+    !isLater(endedAt);
+  return (
+    <FormDialog
+      title={t('times.title')}
+      description={t('times.text')}
+      submit={t('times.keep')}
+      isReady={isReady}
+      onSubmit={() =>
+        send({
+          path: `/api/steps/${step.id}/times`,
+          body: { startedAt, endedAt, was },
+          label: t('times.done'),
+          batchId: step.batchId,
+          undo: true,
+        })
+      }
+      onClose={onClose}
+    >
+      <div className="grid gap-3 sm:grid-cols-2">
+        <TextField
+          label={t('times.from')}
+          type="datetime-local"
+          value={from}
+          onChange={(e) => setFrom(e.target.value)}
+          error={isLater(startedAt) ? t('times.future') : null}
+        />
+        {was.endedAt !== null && (
+          <TextField
+            label={t('times.to')}
+            type="datetime-local"
+            value={to}
+            onChange={(e) => setTo(e.target.value)}
+            error={isLater(endedAt) ? t('times.future') : isBackwards ? t('times.order') : null}
+          />
+        )}
+      </div>
+    </FormDialog>
+  );
+}
