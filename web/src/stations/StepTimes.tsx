@@ -76,7 +76,7 @@ function TimesDialog({ step, onClose }: { step: StepRecord; onClose: () => void 
       }
       onClose={onClose}
     >
-      <div className="grid gap-3 sm:grid-cols-2">
+      <div className="grid gap-3">
         <TextField
           label={t('times.from')}
           type="datetime-local"
