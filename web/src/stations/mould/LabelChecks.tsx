@@ -44,7 +44,16 @@ function checkText({ name, state, params }: LabelView['checks'][number], words: 
 }
 
 /** What the chosen market asks of the label: what is missing first, named before anything is printed. */
-export function LabelChecks({ view, market }: { view: LabelView; market: 'EU' | 'US' }) {
+export function LabelChecks({
+  view,
+  market,
+  batchId,
+}: {
+  view: LabelView;
+  market: 'EU' | 'US';
+  /** Whose moulding says until when the bars keep. */
+  batchId?: string | undefined;
+}) {
   const words = useWords();
   const { t } = words;
   const checks = [...view.checks].sort((a, b) => ORDER[a.state] - ORDER[b.state]);
@@ -69,6 +78,10 @@ export function LabelChecks({ view, market }: { view: LabelView; market: 'EU' | 
             )}
             {c.name === 'address' && c.state === 'missing' ? (
               <Link to="/settings" className="underline underline-offset-4">
+                {checkText(c, words)}
+              </Link>
+            ) : c.name === 'bestBefore' && c.state !== 'met' && batchId ? (
+              <Link to={`/mould/${batchId}`} className="underline underline-offset-4">
                 {checkText(c, words)}
               </Link>
             ) : (

@@ -145,7 +145,7 @@ function begunWith({ version, design }: LabelDesignRecord, language: Language, m
 export default function LabelPage() {
   const words = useWords();
   const { t } = words;
-  const { parcelId } = useParams();
+  const { batchId, parcelId } = useParams();
   const { address } = useDoor();
   const send = useEntryHere();
   const { data: designs } = useRead<LabelDesignRecord[]>('/api/label-designs');
@@ -218,7 +218,7 @@ export default function LabelPage() {
               {view.back && <Side svg={view.back} title={t('lab.back')} design={design} />}
             </div>
           </Panel>
-          <LabelChecks view={view} market={design.market} />
+          <LabelChecks view={view} market={design.market} batchId={batchId} />
         </div>
         <div className="grid min-w-0 content-start gap-2">
           <Printing

@@ -5,6 +5,7 @@ import type { BatchView, MouldRecord, StepRecord } from '@wunsch/contract';
 import { barCostOf, useSpending } from '../../batch/spending.ts';
 import { useRead } from '../../shell/door.tsx';
 import { useNow } from '../../shell/now.ts';
+import { useMayMake } from '../../shell/session.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Choice } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/Panel.tsx';
@@ -14,6 +15,7 @@ import { StationFrame } from '../StationFrame.tsx';
 import { useStep } from '../useStep.ts';
 import { WeighIn } from '../WeighIn.tsx';
 import { linesOf } from '../work.ts';
+import { BestBeforeDialog } from './BestBeforeDialog.tsx';
 import { Cabinet } from './Cabinet.tsx';
 import { FillPanel } from './FillPanel.tsx';
 import { Lasts } from './Lasts.tsx';
@@ -226,6 +228,8 @@ function Moulding({ view }: { view: BatchView }) {
 function Labels({ view, steps }: { view: BatchView; steps: readonly StepRecord[] }) {
   const words = useWords();
   const { t } = words;
+  const mayMake = useMayMake();
+  const [keeping, setKeeping] = useState<StepRecord | null>(null);
   const made = steps.flatMap((s) =>
     linesOf(view, s.id)
       .filter(
@@ -245,6 +249,11 @@ function Labels({ view, steps }: { view: BatchView; steps: readonly StepRecord[]
               {s.details.bestBefore &&
                 ` · ${t('label.best-before', { day: words.day(s.details.bestBefore) })}`}
             </span>
+            {mayMake && (
+              <Button look="quiet" onClick={() => setKeeping(s)}>
+                {t(s.details.bestBefore ? 'best-before.change' : 'best-before.say')}
+              </Button>
+            )}
             <Link
               to={`/label/${view.batch.id}/${line.parcelId}`}
               className="inline-flex min-h-11 items-center gap-2 rounded border border-edge px-4 font-semibold hover:bg-panel-2"
@@ -254,6 +263,7 @@ function Labels({ view, steps }: { view: BatchView; steps: readonly StepRecord[]
           </li>
         ))}
       </ul>
+      {keeping && <BestBeforeDialog view={view} step={keeping} onClose={() => setKeeping(null)} />}
     </Panel>
   );
 }

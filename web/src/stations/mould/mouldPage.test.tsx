@@ -1,4 +1,4 @@
-import { screen, waitFor, within } from '@testing-library/react';
+import { fireEvent, screen, waitFor, within } from '@testing-library/react';
 import type { BatchView } from '@wunsch/contract';
 import { show, Wire, type PageOptions } from '../../testing/page.tsx';
 import { atStation, batchView, idOf, movement, step } from '../../testing/views.ts';
@@ -124,6 +124,37 @@ test('bars that were made stand with their code, their number and the way to the
   );
   const line = screen.getByText('NKO-14-261122', { selector: 'span' }).closest('li')!;
   expect(plain(line.textContent)).toMatch(/52 bars · best before 22 May 2028/);
+});
+
+test('until when bars keep is said of those that came without it, and changed of others; not before they were made', async () => {
+  const bars = (bestBefore: string | undefined) =>
+    batchView({
+      steps: [
+        step('mould', {
+          status: 'closed',
+          endedAt: '2026-11-22T10:00:00Z',
+          details: { madeOn: '2026-11-22', ...(bestBefore && { bestBefore }) },
+        }),
+      ],
+      movements: [movement('out', 3_120_000, { material: 'bars', count: 52, parcelId: idOf(80) })],
+    });
+  const { user, wire, unmount } = open(bars(undefined));
+  await user.click(await screen.findByRole('button', { name: 'Say best before' }));
+  const usual = field('Best before').value;
+  expect(usual > '2027-05-01').toBe(true);
+  await user.click(screen.getByRole('button', { name: 'Keep' }));
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(wire.sent[0]!.body).toMatchObject({ details: { madeOn: '2026-11-22', bestBefore: usual } });
+  unmount();
+  const again = open(bars('2028-05-22'));
+  await again.user.click(await screen.findByRole('button', { name: 'Change best before' }));
+  const keep = screen.getByRole<HTMLButtonElement>('button', { name: 'Keep' });
+  expect([field('Best before').value, keep.disabled]).toEqual(['2028-05-22', true]);
+  fireEvent.change(field('Best before'), { target: { value: '2026-11-22' } });
+  expect(screen.getByText('The bars were only made then.')).toBeTruthy();
+  expect(keep.disabled).toBe(true);
+  fireEvent.change(field('Best before'), { target: { value: '2027-03-01' } });
+  expect(keep.disabled).toBe(false);
 });
 
 test('who only looks is offered nothing to weigh', async () => {
