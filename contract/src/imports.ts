@@ -40,6 +40,7 @@ export const OldBatch = z.object({
   chocolateMg: MassMg.nullable().default(null),
   bars: Bars.nullable().default(null),
   barMg: z.int().positive().max(5_000_000).nullable().default(null),
+  bestBefore: Day.nullable().default(null),
   note: Text(400).default(''),
   goesOn: z
     .boolean()

@@ -17,6 +17,8 @@ export interface Field {
   required: boolean;
   /** Headings it usually stands under, in both languages, in small letters and without units. */
   headings: readonly string[];
+  /** Of a day: it may still be to come. */
+  ahead?: true;
 }
 
 const field = (id: string, type: FieldType, headings: string, required = false): Field => ({
@@ -98,6 +100,14 @@ export const FIELDS: Readonly<Record<TableKind, readonly Field[]>> = {
       'mass',
       'bar weight|weight per bar|bar|bar size|tafelgewicht|gewicht je tafel|tafel|tafelgröße',
     ),
+    {
+      ...field(
+        'bestBefore',
+        'day',
+        'best before|best by|keeps until|expiry|bbe|mhd|haltbar bis|mindestens haltbar bis|mindesthaltbarkeit|haltbarkeit',
+      ),
+      ahead: true,
+    },
     field(
       'note',
       'text',

@@ -104,7 +104,11 @@ function readCell(field: Field, cell: Cell, column: Column, mapping: Mapping, of
   if (field.type === 'day') {
     const day = typeof cell === 'boolean' || cell === null ? null : readDay(cell, mapping.days);
     if (day === null) return { why: 'no-day' };
-    return day < EARLIEST ? { why: 'too-early' } : day > of.today ? { why: 'in-future' } : { value: day };
+    return day < EARLIEST
+      ? { why: 'too-early' }
+      : day > of.today && !field.ahead
+        ? { why: 'in-future' }
+        : { value: day };
   }
   const read = readPlain(cell, mapping);
   if ('why' in read) return read;

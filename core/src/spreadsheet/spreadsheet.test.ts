@@ -144,6 +144,17 @@ describe('guessing', () => {
     });
   });
 
+  test('until when bars keep may be still to come; when they were begun may not', () => {
+    const rows: Cell[][] = [
+      ['Charge', 'Los', 'Datum', 'Bohnen (kg)', 'Tafeln', 'MHD'],
+      ['NK-01', 'NK', '02.04.2024', '2,5', '36', '31.10.2099'],
+      ['NK-02', 'NK', '02.04.2099', '2,5', '36', '31.10.2099'],
+    ];
+    const read = readTable('batches', rows, guessMapping('batches', rows), OF);
+    expect(read.rows.map((r) => [r.code, r.bestBefore])).toEqual([['NK-01', '2099-10-31']]);
+    expect(read.troubles).toEqual([{ row: 3, field: 'startedOn', text: '02.04.2099', why: 'in-future' }]);
+  });
+
   test('sales and tastings are told apart; something else is none of them', () => {
     expect(guessKind([['Date', 'Customer', 'Batch', 'Bars', 'Price each']])).toBe('sales');
     expect(guessKind([['Datum', 'Probe', 'Verkoster', 'Note', 'Bemerkungen']])).toBe('tastings');

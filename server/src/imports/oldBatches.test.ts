@@ -51,7 +51,11 @@ describe.each(USUAL_DATABASE)('batches of old tables on %s', (kind) => {
 
   test('a batch of a table is the same in the books as one entered by hand, and goes again without a trace', async () => {
     const lot = await lotHere();
-    const taken = await take({ of: 'batches', file: 'b.csv', rows: [ROW] });
+    const taken = await take({
+      of: 'batches',
+      file: 'b.csv',
+      rows: [{ ...ROW, bestBefore: '2025-10-02' }],
+    });
     // The same weights, one after the other at the scale.
     const byHand = await maker.batch('H-02', lot.id, { plannedMg: 2500 * G, barMg: 70 * G });
     let from = lot.parcelId;
@@ -105,6 +109,8 @@ describe.each(USUAL_DATABASE)('batches of old tables on %s', (kind) => {
     };
     expect(await told('H-01')).toEqual(await told('H-02'));
     expect(await proof()).toEqual([0, 0]);
+    const items = await get<StockItem[]>('/api/stock-items');
+    expect(items.find((i) => i.batchCode === 'H-01')?.bestBefore).toBe('2025-10-02');
     const before = (await lotHere()).remainingMg;
     expect((await undo(taken.seq)).status).toBe(201);
     expect((await lotHere()).remainingMg).toBe(before + 2500 * G);

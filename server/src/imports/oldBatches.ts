@@ -248,6 +248,7 @@ function ledgerOf(context: Context, shelf: Shelf, row: Row, to: Written): Brough
       startedAt: at,
       endedAt: at,
       by,
+      ...(of.kind === 'mould' && row.bestBefore && { details: { bestBefore: row.bestBefore } }),
       version: 2,
     });
     to.parcels.push({

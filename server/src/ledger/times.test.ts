@@ -79,6 +79,13 @@ describe.each(USUAL_DATABASE)('when work really was, on %s', (kind) => {
     expect((await put(`undos/${v7()}`, { seq: moved.body.seq })).status).toBe(201);
     expect(await was(grind)).toEqual(seen);
     expect(await linesOf(grind)).toEqual([line]);
+    // Of a small step back only the load goes back again, not what was weighed in since.
+    const sooner = new Date(Date.parse(seen.startedAt) - 5 * 60_000).toISOString();
+    const small = await put(`steps/${grind}/times`, { startedAt: sooner, endedAt: null, was: seen });
+    await maker.take(grind, parcel, 1);
+    const [, since] = await linesOf(grind);
+    expect((await put(`undos/${v7()}`, { seq: small.body.seq })).status).toBe(201);
+    expect(await linesOf(grind)).toEqual([line, since]);
   });
 
   test('a step that has ended has both: what came out at its end moves too, and its parcel was made then', async () => {

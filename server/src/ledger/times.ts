@@ -1,4 +1,4 @@
-import { and, eq, gt, inArray, lt, lte, gte, ne } from 'drizzle-orm';
+import { and, eq, gt, gte, inArray, isNotNull, lt, lte, ne, or } from 'drizzle-orm';
 import { StepTimes } from '@wunsch/contract';
 import { handler, MAKERS, type Context } from '../commands/command.ts';
 import { movement, parcel, step } from '../db/schema/index.ts';
@@ -27,7 +27,7 @@ export const stepTimes = handler({
   async apply(context) {
     const { body } = context;
     const row = await getStep(context, context.target);
-    requireAsSeen(row, body.was, 409);
+    requireAsSeen(row, body.was);
     if ((row.endedAt === null) !== (body.endedAt === null))
       throw new Problem({
         status: 422,
@@ -48,39 +48,44 @@ export const stepTimes = handler({
     await moveTo(context, row, body);
     return { batchId: row.batchId };
   },
-  async undo(context, { target, body }) {
+  async undo(context, { target, body, seq }) {
     const row = await getStep(context, target);
-    requireAsSeen(row, body, 409);
-    await moveTo(context, row, body.was);
+    requireAsSeen(row, body);
+    await moveTo(context, row, body.was, seq!);
   },
 });
 
 /** @throws Problem 409 `changed-since` where a step's times are others by now */
-function requireAsSeen(
-  row: StepRow,
-  seen: { startedAt: string; endedAt: string | null },
-  status: number,
-): void {
+function requireAsSeen(row: StepRow, seen: { startedAt: string; endedAt: string | null }): void {
   if (
     instantOrNull(row.startedAt) === instantOrNull(seen.startedAt) &&
     instantOrNull(row.endedAt) === instantOrNull(seen.endedAt)
   )
     return;
   throw new Problem({
-    status,
+    status: 409,
     code: 'changed-since',
     detail: 'the times of this step have been changed since; look at them again',
   });
 }
 
-/** Moves a step's times, and with them the lines it began and ended with. Nothing else of it may lie outside of them then. */
+/**
+ * Moves a step's times, and with them the lines it began and ended with. Nothing else of it may lie outside of them then.
+ *
+ * @param upTo the entry that is undone: what was weighed after it stays; a weight put right since is the one that was moved
+ */
 async function moveTo(
   context: Context,
   row: StepRow,
   to: { startedAt: string; endedAt: string | null },
+  upTo?: number,
 ): Promise<void> {
   const { tx } = context;
-  const mine = and(eq(movement.stepId, row.id), inForce);
+  const mine = and(
+    eq(movement.stepId, row.id),
+    inForce,
+    upTo === undefined ? undefined : or(lt(movement.seq, upTo), isNotNull(movement.replaces)),
+  );
   const begins = shifted(row.startedAt, TOGETHER);
   const byStart = Date.parse(to.startedAt) - Date.parse(row.startedAt);
   if (byStart !== 0) {

@@ -1,9 +1,10 @@
 import { useState } from 'react';
-import type { StepRecord } from '@wunsch/contract';
+import type { MovementRecord, StepRecord } from '@wunsch/contract';
 import { useDoor } from '../shell/door.tsx';
 import { useMayMake } from '../shell/session.tsx';
 import { useEntryHere } from '../shell/useEntryHere.ts';
 import { Button } from '../ui/Button.tsx';
+import { Doubt } from '../ui/Doubt.tsx';
 import { TextField } from '../ui/Field.tsx';
 import { FormDialog } from '../ui/FormDialog.tsx';
 import { localTime } from '../ui/localTime.ts';
@@ -13,7 +14,7 @@ import { useWords } from '../words/words.tsx';
 const BY_WEIGHTS: ReadonlySet<string> = new Set(['sort', 'winnow', 'recipe', 'grind', 'conche', 'mould']);
 
 /** A way to say when a step really was, for whoever enters it with clean hands, an hour or a night later. */
-export function StepTimes({ step }: { step: StepRecord }) {
+export function StepTimes({ step, movements }: { step: StepRecord; movements: readonly MovementRecord[] }) {
   const { t } = useWords();
   const mayMake = useMayMake();
   const { isPractice } = useDoor();
@@ -24,10 +25,13 @@ export function StepTimes({ step }: { step: StepRecord }) {
       <Button look="quiet" className="mt-1 text-ink-3" onClick={() => setAsking(true)}>
         {t('times.change')}
       </Button>
-      {asking && <TimesDialog step={step} onClose={() => setAsking(false)} />}
+      {asking && <TimesDialog step={step} movements={movements} onClose={() => setAsking(false)} />}
     </>
   );
 }
+
+const isSooner = (at: string | null, than: string | null): boolean =>
+  at !== null && than !== null && at < than;
 
 /** What a field for a day and a time holds, as an instant; null where it holds none. */
 const instantOf = (text: string): string | null => {
@@ -35,8 +39,31 @@ const instantOf = (text: string): string | null => {
   return Number.isNaN(at.getTime()) ? null : at.toISOString();
 };
 
-function TimesDialog({ step, onClose }: { step: StepRecord; onClose: () => void }) {
-  const { t } = useWords();
+/** When the last of what a step began with came out of the step before it, by the books; null where nothing says. */
+function loadMadeAt(step: StepRecord, movements: readonly MovementRecord[]): string | null {
+  const began = new Set(
+    movements.flatMap((m) =>
+      m.stepId === step.id && m.inForce && m.direction === 'in' ? (m.parcelId ?? []) : [],
+    ),
+  );
+  const made = movements.flatMap((m) =>
+    m.stepId !== step.id && m.inForce && m.direction === 'out' && m.parcelId && began.has(m.parcelId)
+      ? m.at
+      : [],
+  );
+  return made.sort().at(-1) ?? null;
+}
+
+function TimesDialog({
+  step,
+  movements,
+  onClose,
+}: {
+  step: StepRecord;
+  movements: readonly MovementRecord[];
+  onClose: () => void;
+}) {
+  const { t, when } = useWords();
   const { now } = useDoor();
   const send = useEntryHere();
   const was = { startedAt: step.startedAt, endedAt: step.endedAt };
@@ -51,6 +78,8 @@ function TimesDialog({ step, onClose }: { step: StepRecord; onClose: () => void 
   const endedAt = was.endedAt === null || to === shown.to ? was.endedAt : instantOf(to);
   const isLater = (at: string | null) => at !== null && Date.parse(at) > now();
   const isBackwards = startedAt !== null && endedAt !== null && endedAt < startedAt;
+  const madeAt = loadMadeAt(step, movements);
+  const isBeforeLoad = isSooner(startedAt, was.startedAt) && isSooner(startedAt, madeAt);
   const isChanged = startedAt !== was.startedAt || endedAt !== was.endedAt;
   const isReady =
     startedAt !== null &&
@@ -93,6 +122,7 @@ function TimesDialog({ step, onClose }: { step: StepRecord; onClose: () => void 
             error={isLater(endedAt) ? t('times.future') : isBackwards ? t('times.order') : null}
           />
         )}
+        <Doubt>{isBeforeLoad ? t('times.before', { when: when(madeAt!) }) : null}</Doubt>
       </div>
     </FormDialog>
   );

@@ -1,6 +1,6 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import { show, Wire } from '../testing/page.tsx';
-import { step } from '../testing/views.ts';
+import { idOf, movement, step } from '../testing/views.ts';
 import { localTime } from '../ui/localTime.ts';
 import { StepTimes } from './StepTimes.tsx';
 
@@ -10,9 +10,9 @@ const field = (iso: string) => localTime(new Date(iso));
 const set = (label: string, iso: string) =>
   fireEvent.change(screen.getByLabelText(label), { target: { value: field(iso) } });
 const keep = () => screen.getByRole<HTMLButtonElement>('button', { name: 'Keep' });
-const ask = async (of: ReturnType<typeof step>) => {
+const ask = async (of: ReturnType<typeof step>, movements: ReturnType<typeof movement>[] = []) => {
   const wire = new Wire();
-  const { user } = show(<StepTimes step={of} />);
+  const { user } = show(<StepTimes step={of} movements={movements} />);
   await user.click(screen.getByRole('button', { name: 'It was at another time' }));
   return { wire, user };
 };
@@ -46,9 +46,25 @@ test('of what has ended only the changed time is another; what is still to come,
 
 test('a roast is by its probe’s clock, and who only looks changes nothing', () => {
   new Wire();
-  const { unmount } = show(<StepTimes step={step('roast')} />);
+  const { unmount } = show(<StepTimes step={step('roast')} movements={[]} />);
   expect(screen.queryByRole('button')).toBeNull();
   unmount();
-  show(<StepTimes step={step('grind')} />, { role: 'viewer' });
+  show(<StepTimes step={step('grind')} movements={[]} />, { role: 'viewer' });
   expect(screen.queryByRole('button')).toBeNull();
+});
+
+test('a grind that would begin before its charge was weighed out says so, and is kept all the same', async () => {
+  const grind = step('grind', { status: 'open', startedAt: BEGAN, endedAt: null });
+  const load = { material: 'charge' as const, parcelId: idOf(40) };
+  const { wire, user } = await ask(grind, [
+    movement('in', 6_000_000, { ...load, stepId: grind.id, at: BEGAN }),
+    movement('out', 6_000_000, { ...load, stepId: idOf(41), at: '2026-11-26T05:50:00.000Z' }),
+  ]);
+  const said = () => screen.queryByText(/What went in was weighed out/);
+  set('Begun', '2026-11-26T05:55:00.000Z');
+  expect(said()).toBeNull();
+  set('Begun', '2026-11-25T18:00:00.000Z');
+  expect(said()).toBeTruthy();
+  await user.click(keep());
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
 });

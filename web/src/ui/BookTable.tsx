@@ -102,7 +102,8 @@ export function BookTable<R>({
   const expanded: ExpandedState = Object.fromEntries(
     [...groups].map(([name, n]) => [
       `group:${name}`,
-      search !== '' || !(folded[`group:${name}`] ?? n > opensTo),
+      // One group alone is all there is to see.
+      search !== '' || !(folded[`group:${name}`] ?? (n > opensTo && groups.size > 1)),
     ]),
   );
   const [most, setMost] = useState(first);

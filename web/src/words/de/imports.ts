@@ -107,6 +107,7 @@ export const imports: Record<keyof typeof en, string> = {
   'import.field.chocolateMg': 'Schokolade',
   'import.field.bars': 'Tafeln',
   'import.field.barMg': 'Gewicht einer Tafel',
+  'import.field.bestBefore': 'Mindestens haltbar bis',
   'import.field.note': 'Notiz',
   'import.field.on': 'Datum',
   'import.field.batch': 'Charge',

@@ -69,4 +69,5 @@ export const skills: Record<keyof typeof en, string> = {
   'times.done': 'Zeiten berichtigt',
   'times.order': 'Es wäre zu Ende, bevor es begann.',
   'times.future': 'Das kommt erst noch.',
+  'times.before': 'Was hineinkam, wurde erst um {when} aus dem Schritt davor gewogen. Berichtige den auch.',
 };

@@ -100,6 +100,7 @@ export const imports = {
   'import.field.chocolateMg': 'Chocolate',
   'import.field.bars': 'Bars',
   'import.field.barMg': 'Weight of a bar',
+  'import.field.bestBefore': 'Best before',
   'import.field.note': 'Note',
   'import.field.on': 'Date',
   'import.field.batch': 'Batch',

@@ -67,4 +67,6 @@ export const skills = {
   'times.done': 'Times put right',
   'times.order': 'It would end before it began.',
   'times.future': 'That is still to come.',
+  'times.before':
+    'What went in was weighed out of the step before only at {when}. Put that one right as well.',
 } as const;
