@@ -1,6 +1,8 @@
 import { cleanup, screen, waitFor } from '@testing-library/react';
 import { show, Wire } from '../testing/page.tsx';
+import { atStation, batchView, step } from '../testing/views.ts';
 import { Explained } from './Explained.tsx';
+import { StationFrame } from './StationFrame.tsx';
 
 afterEach(() => localStorage.removeItem('wunsch.explained'));
 
@@ -55,3 +57,24 @@ test('a station without a picture explains nothing; a taster is not asked for ca
   expect(await screen.findByText(/Jeder Balken ist ein Geschmack/)).toBeTruthy();
   expect(screen.getAllByRole('region', { name: /How to read|So liest/ })).toHaveLength(1);
 });
+
+test.each(['grind', 'temper', 'mould'] as const)(
+  'at %s the picture is explained once it is drawn, while work goes on',
+  async (station) => {
+    const at = async (status: 'open' | 'closed') => {
+      const view = batchView({ steps: [step(station, { status })] });
+      atStation(new Wire(), view).has('/api/cautions', [station]);
+      const { unmount } = show(<StationFrame station={station}>{() => <p>the work</p>}</StationFrame>, {
+        route: `/${station}/:batchId`,
+        at: `/${station}/${view.batch.id}`,
+      });
+      await screen.findByText('the work');
+      return unmount;
+    };
+    const unmount = await at('closed');
+    expect(region()).toBeNull();
+    unmount();
+    await at('open');
+    await waitFor(() => expect(region()).toBeTruthy());
+  },
+);

@@ -126,8 +126,7 @@ export function StationFrame({
           </p>
           {!isPractice && <Onwards station={station} view={view} />}
           <Caution station={station} />
-          {/* The cabinet is drawn only while bars are being poured. */}
-          {(station !== 'mould' || isPouring(view)) && (
+          {isDrawn(station, view) && (
             <Explained
               station={station}
               isConche={
@@ -148,5 +147,8 @@ export function StationFrame({
   );
 }
 
-const isPouring = (view: BatchView) =>
-  view.steps.some((s) => s.kind === 'mould' && s.status === 'open' && !s.details.shells);
+/** Whether a station's picture stands on its page: at these only while work is going on, and what is not seen cannot be explained. */
+function isDrawn(station: Station, { steps }: BatchView): boolean {
+  if (station !== 'grind' && station !== 'temper' && station !== 'mould') return true;
+  return steps.some((s) => s.station === station && s.status === 'open' && !s.details.shells);
+}
