@@ -123,6 +123,7 @@ export const TOLD_PROBLEMS = [
   'unbalanced',
   'unknown-arm',
   'used-later',
+  'gone-on',
   'used-up',
   'weights-between',
   'workshop-exists',

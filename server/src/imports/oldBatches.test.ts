@@ -158,6 +158,7 @@ describe.each(USUAL_DATABASE)('batches of old tables on %s', (kind) => {
         { ...facts, code: 'G-01', startedOn: '2024-05-02', nibsMg: 780 * G, note: 'in the small mill' },
         { ...facts, row: 3, code: 'G-02', startedOn: today, roastedMg: 940 * G, nibsMg: 770 * G },
         { ...facts, row: 4, code: 'G-03', startedOn: today },
+        { ...facts, row: 5, code: 'G-04', startedOn: today, nibsMg: 760 * G, sugarMg: 320 * G },
       ],
     });
     const found = await get<{ id: string; code: string }[]>('/api/batches?limit=500');
@@ -173,7 +174,25 @@ describe.each(USUAL_DATABASE)('batches of old tables on %s', (kind) => {
     expect(two.steps.map((s) => s.kind)).toEqual(['roast', 'winnow']);
     expect(times[0]).toBeLessThan(times[1]!);
     expect((await view('G-03')).next).toMatchObject({ code: 'start' });
+    // Its sugar is in the bowl with the nibs.
+    const four = await view('G-04');
+    expect(four.next).toMatchObject({ code: 'weigh-out', station: 'recipe', massMg: 1080 * G });
+    const bowl = four.steps.find((s) => s.kind === 'recipe')!;
+    const done = await shop.send('PUT', `/api/steps/${bowl.id}/close`, {
+      remainder: null,
+      remainderId: v7(),
+    });
+    expect(done.status).toBe(422);
+    await maker.make(bowl.id, 'charge', null);
+    await maker.close(bowl.id);
+    expect((await view('G-04')).next).toMatchObject({ code: 'start', station: 'grind', massMg: 1080 * G });
     expect(await proof()).toEqual([0, 0]);
+    // What was done here since does not go with the table by the way.
+    expect(await undo(taken.seq)).toMatchObject({
+      status: 409,
+      body: { code: 'gone-on', params: { code: 'G-04' } },
+    });
+    await shop.send('PUT', `/api/batches/${four.batch.id}/state`, { state: 'void', reason: 'made anew' });
     expect((await undo(taken.seq)).status).toBe(201);
     expect((await view('G-01')).batch.state).toBe('void');
     expect(await proof()).toEqual([0, 0]);

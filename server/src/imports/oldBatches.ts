@@ -158,7 +158,7 @@ function ledgerOf(context: Context, shelf: Shelf, row: Row, to: Written): Brough
   const steps = stepsOf(row);
   const { by, seq } = context;
   // Begun today, its work is not put ahead of the clock.
-  const whenWas = (i: number) => notAfter(instantOn(row.startedOn, i), context.at, steps.length + 1 - i);
+  const whenWas = (i: number) => notAfter(instantOn(row.startedOn, i), context.at, steps.length + 2 - i);
   const batchId = context.newId();
   if (shelf.codes.has(row.code.toLowerCase())) throw codeTaken(row.code);
   shelf.codes.add(row.code.toLowerCase());
@@ -199,19 +199,7 @@ function ledgerOf(context: Context, shelf: Shelf, row: Row, to: Written): Brough
     });
     // Sugar and butter went in where nibs became chocolate, or straight into the moulds' bowl.
     if (of.kind === 'grind' || (of.kind === 'mould' && row.chocolateMg === null))
-      for (const [key, massMg] of [
-        ['cane-sugar', row.sugarMg],
-        ['cocoa-butter', row.butterMg],
-      ] as const)
-        if (massMg !== null)
-          lines.push({
-            ...line,
-            id: context.newId(),
-            direction: 'in',
-            massMg,
-            source: 'weighed',
-            ...offShelf(shelf, key),
-          });
+      lines.push(...addedTo(context, shelf, row, line));
     const parcelId = context.newId();
     const inMg = lines.reduce((sum, l) => sum + l.massMg, 0);
     const outMg = of.outMg ?? inMg;
@@ -264,6 +252,38 @@ function ledgerOf(context: Context, shelf: Shelf, row: Row, to: Written): Brough
     to.lines.push(...lines);
     source = { id: parcelId, material: of.out, label, massMg: outMg };
   }
+  // Nibs with their sugar, and no chocolate yet: they are in the bowl.
+  if (row.goesOn && source?.material === 'nibs' && (row.sugarMg ?? row.butterMg) !== null) {
+    const at = whenWas(steps.length + 1);
+    const stepId = context.newId();
+    const line = { stepId, batchId, at, by, seq };
+    requireMayEnter('recipe', source.material);
+    to.steps.push({
+      id: stepId,
+      batchId,
+      station: WORK_STATION.recipe,
+      kind: 'recipe',
+      status: 'open',
+      startedAt: at,
+      by,
+      version: 1,
+    });
+    to.parcels.at(-1)!.remainingMg = 0;
+    to.lines.push(
+      {
+        ...line,
+        id: context.newId(),
+        direction: 'in',
+        parcelId: source.id,
+        material: source.material,
+        label: source.label,
+        massMg: source.massMg,
+        source: 'derived',
+        uMg: null,
+      },
+      ...addedTo(context, shelf, row, line),
+    );
+  }
   // What was written beside a finished batch is why it ended so; beside one that goes on it is a note among others.
   if (row.goesOn && row.note !== '')
     to.notes.push({
@@ -276,6 +296,34 @@ function ledgerOf(context: Context, shelf: Shelf, row: Row, to: Written): Brough
       seq,
     });
   return { what: 'batch', id: batchId };
+}
+
+/** The sugar and butter of a row, as they went into a step. */
+function addedTo(
+  context: Context,
+  shelf: Shelf,
+  row: Row,
+  line: Pick<Line, 'stepId' | 'batchId' | 'at' | 'by' | 'seq'>,
+): Line[] {
+  return (
+    [
+      ['cane-sugar', row.sugarMg],
+      ['cocoa-butter', row.butterMg],
+    ] as const
+  ).flatMap(([key, massMg]) =>
+    massMg === null
+      ? []
+      : [
+          {
+            ...line,
+            id: context.newId(),
+            direction: 'in' as const,
+            massMg,
+            source: 'weighed' as const,
+            ...offShelf(shelf, key),
+          },
+        ],
+  );
 }
 
 /** What went in off the shelf then: today's deliveries are not touched by it. */

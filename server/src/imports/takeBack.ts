@@ -14,6 +14,7 @@ import {
 } from '../db/schema/index.ts';
 import type { Brought } from '../db/schema/imports.ts';
 import { rowsOf, uuids } from '../db/raw.ts';
+import { Problem } from '../http/problem.ts';
 import { batchStart } from '../ledger/batches.ts';
 import { changeParcel, inForce } from '../ledger/parcels.ts';
 import { lotReceive } from '../stations/beans/handlers.ts';
@@ -27,8 +28,27 @@ import { deliveryMake } from '../stock/deliveries.ts';
  */
 export async function takeAllBack(context: Context, brought: readonly Brought[], seq: number): Promise<void> {
   const batches = brought.flatMap((b) => (b.what === 'batch' ? [b.id] : []));
+  if (batches.length > 0) await requireNotGoneOn(context, batches, seq);
   const done = batches.length > 0 ? await takeUntouchedBack(context, batches, seq) : new Set<string>();
   for (const thing of [...brought].reverse()) if (!done.has(thing.id)) await takeBack(context, thing);
+}
+
+/** @throws Problem 409 `gone-on` where a batch that went on here has been weighed at since: that work would go with the table */
+async function requireNotGoneOn({ tx }: Context, ids: readonly string[], seq: number): Promise<void> {
+  const [on] = rowsOf<{ code: string }>(
+    await tx.execute(sql`
+      select b.code from batch b where b.id = any(${uuids(ids)}) and b.state <> 'void'
+        and exists (select 1 from movement m where m.batch_id = b.id and m.seq <> ${seq} and m.replaces is null
+          and m.replaced_by is null and not m.voided)
+      order by b.code limit 1`),
+  );
+  if (on)
+    throw new Problem({
+      status: 409,
+      code: 'gone-on',
+      detail: `batch ${on.code} has gone on since it was taken over; void it first if its work is to go as well`,
+      params: { code: on.code },
+    });
 }
 
 const undoOf = (of: Handler, context: Context, target: string, body: object) =>

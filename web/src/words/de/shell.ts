@@ -251,6 +251,8 @@ export const shell: Record<keyof typeof en, string> = {
   'problem.batch-not-open':
     'Diese Charge ist abgeschlossen. Öffne sie wieder, um einzutragen oder zu berichtigen.',
   'problem.used-later': 'Was hieraus kam, wurde inzwischen verwendet. Storniere zuerst das.',
+  'problem.gone-on':
+    'Charge {code} ging seit der Übernahme weiter. Storniere sie zuerst, wenn auch diese Arbeit verschwinden soll.',
   'problem.on-hold': 'Los {lot} ist gesperrt.',
   'problem.replaced-since': 'Dieses Gewicht wurde inzwischen berichtigt.',
   'problem.signed-out': 'Melde dich zuerst an.',

@@ -246,6 +246,8 @@ export const shell = {
     'Someone changed this meanwhile. What is shown now is the newest; make your change again.',
   'problem.batch-not-open': 'This batch is closed. Reopen it to add or correct entries.',
   'problem.used-later': 'What came from this has been used since. Void that first.',
+  'problem.gone-on':
+    'Batch {code} has gone on since it was taken over. Void it first if its work is to go as well.',
   'problem.on-hold': 'Lot {lot} is on hold.',
   'problem.replaced-since': 'This weight has been corrected since.',
   'problem.signed-out': 'Sign in first.',
