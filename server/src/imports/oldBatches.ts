@@ -295,7 +295,7 @@ function ledgerOf(context: Context, shelf: Shelf, row: Row, to: Written): Brough
       by,
       seq,
     });
-  return { what: 'batch', id: batchId };
+  return { what: 'batch', id: batchId, ...(row.goesOn && { goesOn: true }) };
 }
 
 /** The sugar and butter of a row, as they went into a step. */
@@ -349,8 +349,8 @@ const inParts = <T>(rows: readonly T[]): T[][] =>
   );
 
 /**
- * Takes over batches, finished or still being made, by the weights that were written down of them. What they come to is worked out for all of them and then written
- * together: some tens of thousands of lines, one after the other, would keep everybody waiting for minutes.
+ * Takes over batches, finished or still being made, by the weights that were written down of them. What they come to is worked out for all of
+ * them and then written together: some tens of thousands of lines, one after the other, would keep everybody waiting for minutes.
  *
  * @param refuse what is thrown where a row cannot be taken
  */

@@ -28,7 +28,8 @@ import { deliveryMake } from '../stock/deliveries.ts';
  */
 export async function takeAllBack(context: Context, brought: readonly Brought[], seq: number): Promise<void> {
   const batches = brought.flatMap((b) => (b.what === 'batch' ? [b.id] : []));
-  if (batches.length > 0) await requireNotGoneOn(context, batches, seq);
+  const going = brought.flatMap((b) => (b.goesOn ? [b.id] : []));
+  if (going.length > 0) await requireNotGoneOn(context, going, seq);
   const done = batches.length > 0 ? await takeUntouchedBack(context, batches, seq) : new Set<string>();
   for (const thing of [...brought].reverse()) if (!done.has(thing.id)) await takeBack(context, thing);
 }

@@ -1,9 +1,9 @@
-import { and, eq, gt, gte, inArray, isNotNull, lt, lte, ne, or } from 'drizzle-orm';
+import { and, eq, inArray, isNotNull, lt, or } from 'drizzle-orm';
 import { StepTimes } from '@wunsch/contract';
 import { handler, MAKERS, type Context } from '../commands/command.ts';
 import { movement, parcel, step } from '../db/schema/index.ts';
 import { Problem } from '../http/problem.ts';
-import { getStep, inForce } from './parcels.ts';
+import { getStep, inForce, type MovementRow } from './parcels.ts';
 import { requireForwards, type StepRow } from './steps.ts';
 
 /** What is weighed in so soon after a step began is what it began with, and out so soon before its end what it ended with, ms. */
@@ -70,7 +70,7 @@ function requireAsSeen(row: StepRow, seen: { startedAt: string; endedAt: string 
 }
 
 /**
- * Moves a step's times, and with them the lines it began and ended with. Nothing else of it may lie outside of them then.
+ * Moves a step's times, and with them the lines it began and ended with.
  *
  * @param upTo the entry that is undone: what was weighed after it stays; a weight put right since is the one that was moved
  */
@@ -81,66 +81,32 @@ async function moveTo(
   upTo?: number,
 ): Promise<void> {
   const { tx } = context;
-  const mine = and(
-    eq(movement.stepId, row.id),
-    inForce,
-    upTo === undefined ? undefined : or(lt(movement.seq, upTo), isNotNull(movement.replaces)),
-  );
-  const begins = shifted(row.startedAt, TOGETHER);
-  const byStart = Date.parse(to.startedAt) - Date.parse(row.startedAt);
-  if (byStart !== 0) {
-    const [later] = await tx
-      .select({ at: movement.at })
-      .from(movement)
-      .where(
-        and(
-          mine,
-          eq(movement.direction, 'in'),
-          gt(movement.at, begins),
-          lt(movement.at, shifted(to.startedAt, TOGETHER)),
-        ),
-      )
-      .limit(1);
-    if (later) throw crosses('startedAt', later.at, 'more was weighed in');
-    const first = await tx
-      .select({ id: movement.id, at: movement.at })
-      .from(movement)
-      .where(and(mine, eq(movement.direction, 'in'), lte(movement.at, begins)));
-    for (const line of first) await setAt(context, line.id, shifted(line.at, byStart));
-  }
+  const lines = await tx
+    .select()
+    .from(movement)
+    .where(
+      and(
+        eq(movement.stepId, row.id),
+        inForce,
+        upTo === undefined ? undefined : or(lt(movement.seq, upTo), isNotNull(movement.replaces)),
+      ),
+    );
+  const into = lines.filter((l) => l.direction === 'in');
+  await moveLines(context, into, { end: 'startedAt', from: row.startedAt, to: to.startedAt });
   if (row.endedAt && to.endedAt) {
-    const ends = shifted(row.endedAt, -TOGETHER);
-    const byEnd = Date.parse(to.endedAt) - Date.parse(row.endedAt);
-    if (byEnd !== 0) {
-      const [sooner] = await tx
-        .select({ at: movement.at })
-        .from(movement)
-        .where(
-          and(
-            mine,
-            ne(movement.direction, 'in'),
-            lt(movement.at, ends),
-            gt(movement.at, shifted(to.endedAt, -TOGETHER)),
-          ),
-        )
-        .limit(1);
-      if (sooner) throw crosses('endedAt', sooner.at, 'some of it was weighed out');
-      const last = await tx
-        .select({ id: movement.id, at: movement.at, parcelId: movement.parcelId })
-        .from(movement)
-        .where(and(mine, ne(movement.direction, 'in'), gte(movement.at, ends)));
-      for (const line of last) await setAt(context, line.id, shifted(line.at, byEnd));
-      const made = last.flatMap((l) => l.parcelId ?? []);
-      if (made.length > 0)
-        for (const p of await tx
-          .select({ id: parcel.id, madeAt: parcel.madeAt })
-          .from(parcel)
-          .where(and(inArray(parcel.id, made), eq(parcel.stepId, row.id))))
-          await tx
-            .update(parcel)
-            .set({ madeAt: shifted(p.madeAt, byEnd) })
-            .where(eq(parcel.id, p.id));
-    }
+    const out = lines.filter((l) => l.direction !== 'in');
+    const moved = await moveLines(context, out, { end: 'endedAt', from: row.endedAt, to: to.endedAt });
+    const byMs = Date.parse(to.endedAt) - Date.parse(row.endedAt);
+    const made = moved.flatMap((l) => l.parcelId ?? []);
+    const parcels = await tx
+      .select({ id: parcel.id, madeAt: parcel.madeAt })
+      .from(parcel)
+      .where(and(inArray(parcel.id, made), eq(parcel.stepId, row.id)));
+    for (const { id, madeAt } of parcels)
+      await tx
+        .update(parcel)
+        .set({ madeAt: shifted(madeAt, byMs) })
+        .where(eq(parcel.id, id));
   }
   await tx
     .update(step)
@@ -148,15 +114,39 @@ async function moveTo(
     .where(eq(step.id, row.id));
 }
 
-const setAt = ({ tx }: Context, id: string, at: string) =>
-  tx.update(movement).set({ at }).where(eq(movement.id, id));
-
-/** A step cannot begin after, or end before, what was weighed while it ran. */
-const crosses = (field: 'startedAt' | 'endedAt', at: string, what: string) =>
-  new Problem({
-    status: 422,
-    code: field === 'startedAt' ? 'weighed-before' : 'weighed-after',
-    field,
-    detail: `${what} at ${at}; a step ${field === 'startedAt' ? 'begins before' : 'ends after'} that`,
-    params: { at },
-  });
+/**
+ * Moves those lines of a step that lie at one of its ends along with it. The others stay, and must still lie between: a step cannot begin after, or
+ * end before, what was weighed while it ran.
+ *
+ * @throws Problem 422 `weighed-before` or `weighed-after` where one would not
+ */
+async function moveLines(
+  { tx }: Context,
+  lines: readonly MovementRow[],
+  { end, from, to }: { end: 'startedAt' | 'endedAt'; from: string; to: string },
+): Promise<readonly MovementRow[]> {
+  const byMs = Date.parse(to) - Date.parse(from);
+  if (byMs === 0) return [];
+  const isStart = end === 'startedAt';
+  /** How far a line lies inside of the step from one of its ends, ms. */
+  const inside = (line: MovementRow, at: string) =>
+    (Date.parse(line.at) - Date.parse(at)) * (isStart ? 1 : -1);
+  const crossed = lines.find((l) => inside(l, from) > TOGETHER && inside(l, to) < TOGETHER);
+  if (crossed)
+    throw new Problem({
+      status: 422,
+      code: isStart ? 'weighed-before' : 'weighed-after',
+      field: end,
+      detail: isStart
+        ? `more was weighed in at ${crossed.at}; a step begins before that`
+        : `some of it was weighed out at ${crossed.at}; a step ends after that`,
+      params: { at: crossed.at },
+    });
+  const moved = lines.filter((l) => inside(l, from) <= TOGETHER);
+  for (const { id, at } of moved)
+    await tx
+      .update(movement)
+      .set({ at: shifted(at, byMs) })
+      .where(eq(movement.id, id));
+  return moved;
+}

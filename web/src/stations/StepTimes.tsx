@@ -7,7 +7,7 @@ import { Button } from '../ui/Button.tsx';
 import { Doubt } from '../ui/Doubt.tsx';
 import { TextField } from '../ui/Field.tsx';
 import { FormDialog } from '../ui/FormDialog.tsx';
-import { localTime } from '../ui/localTime.ts';
+import { instantAt, localTime } from '../ui/localTime.ts';
 import { useWords } from '../words/words.tsx';
 
 /** Work whose times are only those of its weights: at a roast and a bowl the probe's clock says when they were. */
@@ -32,12 +32,6 @@ export function StepTimes({ step, movements }: { step: StepRecord; movements: re
 
 const isSooner = (at: string | null, than: string | null): boolean =>
   at !== null && than !== null && at < than;
-
-/** What a field for a day and a time holds, as an instant; null where it holds none. */
-const instantOf = (text: string): string | null => {
-  const at = new Date(text);
-  return Number.isNaN(at.getTime()) ? null : at.toISOString();
-};
 
 /** When the last of what a step began with came out of the step before it, by the books; null where nothing says. */
 function loadMadeAt(step: StepRecord, movements: readonly MovementRecord[]): string | null {
@@ -74,8 +68,8 @@ function TimesDialog({
   const [from, setFrom] = useState(shown.from);
   const [to, setTo] = useState(shown.to);
   // Left as it stands a time keeps the seconds the field does not show.
-  const startedAt = from === shown.from ? was.startedAt : instantOf(from);
-  const endedAt = was.endedAt === null || to === shown.to ? was.endedAt : instantOf(to);
+  const startedAt = from === shown.from ? was.startedAt : instantAt(from);
+  const endedAt = was.endedAt === null || to === shown.to ? was.endedAt : instantAt(to);
   const isLater = (at: string | null) => at !== null && Date.parse(at) > now();
   const isBackwards = startedAt !== null && endedAt !== null && endedAt < startedAt;
   const madeAt = loadMadeAt(step, movements);

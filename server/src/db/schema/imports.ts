@@ -7,6 +7,8 @@ export interface Brought {
   id: string;
   /** The step that brought it, where undoing goes by that. */
   stepId?: string;
+  /** Of a batch: it was still being made, so that work done here since is not taken back with its table. */
+  goesOn?: true;
 }
 
 /** Old tables that were taken over. */
