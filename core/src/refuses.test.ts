@@ -94,6 +94,7 @@ const CASES: Case[] = [
     { stockMg: 4e7, pace: { perWeekMg: 2e6, sdMg: 5e5, weeks: 10 }, leadWeeks: 4, now: 1e12 },
     { free: /weeks$|now/ },
   ),
+  of('parting a charge', (a) => grind.partCharge(a.massMg, [a, a]), { massMg: 12e6, minMg: 2e6, maxMg: 9e6 }),
   of('charge check', (a) => grind.checkCharge(a.massMg, a), { massMg: 5e6, minMg: 2e6, maxMg: 9e6 }),
   of(
     'grit on a curve',

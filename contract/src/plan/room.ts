@@ -32,6 +32,18 @@ const PlanRecipeRecord = z.object({
   material: z.enum(MATERIALS),
 });
 
+/** Work of a batch that is under way. */
+const PlanRunningRecord = z.object({
+  kind: z.enum(WORK_KINDS),
+  machineId: nullableString,
+  startedAt: z.string(),
+  endsAt: nullableString,
+  /** Between which it is over with a chance of 80 %; missing where only the stage’s usual time says. */
+  endsWithin: z.object({ low: z.string(), high: nullableString }).nullable().optional(),
+  /** What is in it, mg; missing in a page kept from a release that did not say it. */
+  massMg: z.number().optional(),
+});
+
 /** Everything a plan is made from, and the one in force. */
 export const PlanRoomView = z.object({
   now: z.string(),
@@ -127,16 +139,9 @@ export const PlanRoomView = z.object({
       massMg: z.number(),
       massAt: z.partialRecord(StationName, z.number()).optional(),
       stage: z.enum(PLAN_STAGES),
-      running: z
-        .object({
-          kind: z.enum(WORK_KINDS),
-          machineId: nullableString,
-          startedAt: z.string(),
-          endsAt: nullableString,
-          /** Between which it is over with a chance of 80 %; missing where only the stage’s usual time says. */
-          endsWithin: z.object({ low: z.string(), high: nullableString }).nullable().optional(),
-        })
-        .nullable(),
+      running: PlanRunningRecord.nullable(),
+      /** Other machines it is ground or conched in at the same time; missing in a page kept from a release that did not say it. */
+      beside: z.array(PlanRunningRecord).optional(),
       bars: z.number(),
       /** Between how many come in four of five cases; missing in a page kept from a release that did not say it. */
       barsWithin: z.object({ low: z.number(), high: z.number() }).nullable().optional(),

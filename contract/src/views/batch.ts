@@ -38,6 +38,10 @@ export const BatchView = z.object({
   bowl: z.array(BowlLine).optional(),
   /** Names of bought chocolate in it whose sheet does not say all that it is made of; the lines are without what is not known. */
   bowlUnknown: z.array(z.string()).optional(),
+  /** The same for each grinder that is at work with a part of it: parts may be sweetened apart. */
+  bowls: z
+    .array(z.object({ stepId: z.string(), lines: z.array(BowlLine), unknown: z.array(z.string()) }))
+    .optional(),
   disagreement: z
     .object({
       chiSquare: z.number(),

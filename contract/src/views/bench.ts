@@ -61,6 +61,7 @@ export const RunningItem = z.object({
   batchId: z.string(),
   batchCode: z.string(),
   station: StationName,
+  machineId: z.string().nullable(),
   machine: z.string().nullable(),
   startedAt: z.string(),
   /** Expected end with its range, where it can be told; no latest where it may be much later, or never. */

@@ -59,4 +59,5 @@ export const NextSchema: z.ZodType<NextAction> = z.object({
   station: StationName,
   massMg: z.number(),
   dueAt: z.string().nullable(),
+  at: z.object({ stepId: z.string(), machine: z.string().nullable() }).optional(),
 });

@@ -1,4 +1,12 @@
-import { checkCharge, forecastGrind, gritAt, grindingHours, hoursToAim, type GrindCurve } from './index.ts';
+import {
+  checkCharge,
+  forecastGrind,
+  gritAt,
+  grindingHours,
+  hoursToAim,
+  partCharge,
+  type GrindCurve,
+} from './index.ts';
 
 const curve: GrindCurve = { rate: 0.08, finest: 14, coarse: 90 };
 
@@ -80,4 +88,60 @@ test('a charge is judged against the usable range', () => {
     'fits',
     'too-much',
   ]);
+});
+
+describe('a charge that is too much for one machine', () => {
+  const of = (minKg: number | null, maxKg: number | null) => ({
+    minMg: minKg === null ? null : minKg * 1e6,
+    maxMg: maxKg === null ? null : maxKg * 1e6,
+  });
+  test('is parted by what each holds, between as few as take it, those it fills best', () => {
+    const [big, small, other] = [of(2, 9), of(1, 4), of(2, 9)];
+    const parts = partCharge(9.5e6, [big, small])!;
+    expect(parts.map((mg) => Math.round(mg / 1e4) / 100)).toEqual([6.58, 2.92]);
+    expect(partCharge(9.5e6, [big, small, other])).toEqual([...parts, 0]);
+    expect(partCharge(8e6, [small, big])).toEqual([0, 8e6]);
+  });
+  test('puts nothing where it would be too little, nor into what nobody knows the size of', () => {
+    expect(partCharge(10e6, [of(2, 9), of(3.5, 4)])).toEqual([6.5e6, 3.5e6]);
+    expect(partCharge(10e6, [of(8, 9), of(3, 4)])).toBeNull();
+    expect(partCharge(10e6, [of(2, 9), of(null, null)])).toBeNull();
+    expect(partCharge(1e6, [])).toBeNull();
+  });
+  test('comes to the whole, within every bound, for charges of any size', () => {
+    let seed = 7;
+    const random = () => (seed = (seed * 16_807) % 2_147_483_647) / 2_147_483_647;
+    let [fit, not] = [0, 0];
+    for (let n = 0; n < 400; n += 1) {
+      const machines = Array.from({ length: 1 + Math.floor(random() * 4) }, () => {
+        const max = 1 + random() * 9;
+        return of(random() * max, max);
+      });
+      const massMg = Math.round(random() * 25e6) + 1;
+      const parts = partCharge(massMg, machines);
+      // All ways to choose some of them, tried one by one.
+      const sets = Array.from({ length: 2 ** machines.length - 1 }, (_, i) =>
+        machines.filter((__, k) => ((i + 1) >> k) & 1),
+      );
+      const able = sets.filter(
+        (s) =>
+          s.reduce((sum, m) => sum + m.maxMg!, 0) >= massMg &&
+          s.reduce((sum, m) => sum + m.minMg!, 0) <= massMg,
+      );
+      if (parts === null) {
+        not += 1;
+        expect(able).toEqual([]);
+        continue;
+      }
+      fit += 1;
+      const used = parts.flatMap((mg, i) => (mg > 0 ? [{ mg, ...machines[i]! }] : []));
+      expect(parts.reduce((a, b) => a + b, 0)).toBeCloseTo(massMg, 3);
+      for (const { mg, minMg, maxMg } of used) {
+        expect(mg).toBeGreaterThanOrEqual(minMg! - 1);
+        expect(mg).toBeLessThanOrEqual(maxMg! + 1e-6);
+      }
+      expect(used).toHaveLength(Math.min(...able.map((s) => s.length)));
+    }
+    expect(Math.min(fit, not)).toBeGreaterThan(50);
+  });
 });

@@ -112,7 +112,7 @@ describe('flow', () => {
     expect(massMg.mould).toBeLessThan(massMg.grind!);
   });
   test('what comes next is the recipe', () => {
-    const clock = { lastGritAt: null, gritEveryHours: 6, aimAt: null, roastEndsAt: null, tastings: 0 };
+    const clock = { runs: [], gritEveryHours: 6, tastings: 0 };
     expect(nextAction(flow, clock)).toMatchObject({ code: 'start', station: 'recipe', massMg: 9_380_000 });
   });
   test('while a bowl is weighed in, as many bars are to be expected after each weight as before', () => {

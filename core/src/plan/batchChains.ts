@@ -18,12 +18,17 @@ const MOST_BEFORE_WINNOW = 3 * DAY;
 const BEFORE_WRAP = 12 * 60;
 const BEFORE_TASTE = DAY;
 
+/** What a batch is called at the first, second … machine it is in at the same time. */
+const keyOf = (id: string, nth: number) => (nth === 0 ? id : `${id}:${nth + 1}`);
+
 /** By machine, the batch whose charge lies in it: the one put in last, where somebody forgot to say that another is out. */
 function chargesIn(room: PlanRoom): Map<string, string> {
-  const running = room.batches.flatMap(({ id, running: run }) =>
-    run?.machineId && (run.kind === 'grind' || run.kind === 'conche')
-      ? [{ id, machineId: run.machineId, since: Date.parse(run.startedAt) }]
-      : [],
+  const running = room.batches.flatMap(({ id, running: main, beside = [] }) =>
+    [main, ...beside].flatMap((run, i) =>
+      run?.machineId && (run.kind === 'grind' || run.kind === 'conche')
+        ? [{ id: keyOf(id, i), machineId: run.machineId, since: Date.parse(run.startedAt) }]
+        : [],
+    ),
   );
   running.sort((a, b) => a.since - b.since);
   return new Map(running.map(({ machineId, id }) => [machineId, id]));
@@ -61,24 +66,38 @@ export class BatchChains {
     const route = new Set<string>([...batch.route, ...(batch.running ? [batch.running.kind] : [])]);
     const stages = stagesFrom(batch.stage, route);
     if (stages.length === 0) return;
-    this.chain(
-      {
-        key: batch.id,
-        code: batch.code,
-        batchId: batch.id,
-        recipeId: batch.recipeId,
-        lotId: batch.lotId,
-        barMg: batch.barMg,
-        ran: recipe ? { allergens: recipe.allergens, strong: recipe.strong ?? [] } : PLAIN,
-        massOf: (stage) =>
-          stage === 'wrap' || stage === 'mould' || stage === 'knock' || stage === 'temper'
-            ? Math.max(batch.bars * batch.barMg, 1)
-            : (batch.massAt?.[STATION_OF_STAGE[stage]] ?? batch.massMg),
-        bars: batch.bars,
-      },
-      stages,
-      batch.running,
-    );
+    const { beside = [] } = batch;
+    const besideMg = beside.reduce((sum, run) => sum + (run.massMg ?? 0), 0);
+    const massAt = (stage: PlanStage) => batch.massAt?.[STATION_OF_STAGE[stage]] ?? batch.massMg;
+    const chained: ChainBatch = {
+      key: batch.id,
+      code: batch.code,
+      batchId: batch.id,
+      recipeId: batch.recipeId,
+      lotId: batch.lotId,
+      barMg: batch.barMg,
+      ran: recipe ? { allergens: recipe.allergens, strong: recipe.strong ?? [] } : PLAIN,
+      massOf: (stage) =>
+        stage === 'wrap' || stage === 'mould' || stage === 'knock' || stage === 'temper'
+          ? Math.max(batch.bars * batch.barMg, 1)
+          : TURNING.includes(stage)
+            ? Math.max(1, massAt(stage) - besideMg)
+            : massAt(stage),
+      bars: batch.bars,
+    };
+    const others = beside.flatMap((run, i) => {
+      const key = keyOf(batch.id, i + 1);
+      const own = new Chain(
+        this.built,
+        { ...chained, key, massOf: () => run.massMg ?? massAt(run.kind) },
+        run,
+      );
+      const still = TURNING.slice(TURNING.indexOf(run.kind)).filter(
+        (s) => WORK_OF[s] === run.kind || s === run.kind || batch.route.includes('conche'),
+      );
+      return turn(own, still, []);
+    });
+    this.chain(chained, stages, batch.running, others);
   }
 
   /** A batch that is to be made. */
@@ -118,20 +137,28 @@ export class BatchChains {
     );
   }
 
-  private chain(batch: ChainBatch, stages: readonly PlanStage[], running: PlanBatch['running']): void {
+  /** @param others what else has to be over before it is tempered, or moulded */
+  private chain(
+    batch: ChainBatch,
+    stages: readonly PlanStage[],
+    running: PlanBatch['running'],
+    others: readonly string[] = [],
+  ): void {
     const chain = new Chain(this.built, batch, running);
-    let before: string[] = [];
+    // What is past the grinders waits for what is still in others of them.
+    let before: string[] = stages.some((s) => TURNING.includes(s)) ? [] : [...others];
     const isOver = new Set<PlanStage>();
     for (const stage of stages) {
       if (isOver.has(stage)) continue;
       if (stage === 'sort' || stage === 'roast' || stage === 'winnow') before = dry(chain, stage, before);
       else if (stage === 'recipe') before = chain.parted(stage, before);
       else if (TURNING.includes(stage)) {
-        before = turn(
+        const turned = turn(
           chain,
           stages.filter((s) => TURNING.includes(s)),
           before,
         );
+        before = [...turned, ...others];
         for (const s of TURNING) isOver.add(s);
       } else if (stage === 'temper' || stage === 'mould') {
         before = pour(chain, stages, before);

@@ -130,6 +130,47 @@ describe('conching', () => {
     );
   });
 
+  test('a charge in two grinders keeps both, and is tempered once both are empty', () => {
+    const room = roomWith([]);
+    const run = (machineId: string, hours: number, massMg: number) => ({
+      kind: 'grind' as const,
+      machineId,
+      startedAt: room.now,
+      endsAt: new Date(at(room.now) + hours * HOUR).toISOString(),
+      massMg,
+    });
+    const planned = (isConched: boolean) => {
+      const batch = inFlight({
+        ...conching,
+        stage: 'grind',
+        running: run('ida', 3, 4e6),
+        beside: [run('otto', 20, 2e6)],
+        ...(!isConched && { route: conching.route!.filter((k) => k !== 'conche') }),
+      });
+      const both = { ...room, batches: [batch] };
+      const p = plan(both);
+      expect(broken(both, p)).toEqual([]);
+      return p;
+    };
+    const p = planned(false);
+    const byMachine = (stage: string) =>
+      of(p, stage).toSorted((a, b) => a.machineId!.localeCompare(b.machineId!));
+    expect(byMachine('grind').map((s) => [s.machineId, s.begun, (at(s.end) - at(room.now)) / HOUR])).toEqual([
+      ['ida', true, 3],
+      ['otto', true, 20],
+    ]);
+    const drawn = byMachine('draw');
+    expect(drawn.map((s) => s.machineId)).toEqual(['ida', 'otto']);
+    expect(drawn.map((s) => [s.batchId, s.batch])).toEqual([
+      ['b', 'b'],
+      ['b', 'b:2'],
+    ]);
+    expect(at(of(p, 'temper')[0]!.start)).toBeGreaterThanOrEqual(at(drawn[1]!.end));
+    expect(new Set(p.steps.map((s) => s.key)).size).toBe(p.steps.length);
+    // Where it is conched, what is in each goes on.
+    expect(of(planned(true), 'conche').map((s) => s.machineId)).toHaveLength(2);
+  });
+
   test('what is ground and waits is filled in; what conches already is only emptied', () => {
     const waiting = withMixer({ ...roomWith([]), batches: [inFlight({ ...conching, stage: 'fill' })] });
     expect(

@@ -1,14 +1,28 @@
 import { batchFlow, type BatchFlow, type Movement, type Step } from '../ledger/index.ts';
-import { nextAction, SOURNESS_EVERY_HOURS, type ActionClock } from './index.ts';
+import { nextAction, SOURNESS_EVERY_HOURS, type ActionClock, type RunClock } from './index.ts';
 
-const clock: ActionClock = {
-  lastGritAt: null,
-  gritEveryHours: 6,
-  aimAt: null,
-  roastEndsAt: null,
-  tastings: 0,
-};
+const clock: ActionClock = { runs: [], gritEveryHours: 6, tastings: 0 };
 const kg = 1_000_000;
+
+type Of<K extends RunClock['kind']> = Omit<Extract<RunClock, { kind: K }>, 'kind'>;
+
+const run = { stepId: 's', machine: 'Stone', massMg: kg };
+const grinding = (more: Partial<Of<'grind'>> = {}): RunClock => ({
+  ...run,
+  kind: 'grind',
+  lastGritAt: null,
+  nextGritAt: null,
+  aimAt: null,
+  ...more,
+});
+const conching = (more: Partial<Of<'conche'>> = {}): RunClock => ({
+  ...run,
+  kind: 'conche',
+  lastTastedAt: null,
+  aimAt: null,
+  ...more,
+});
+const at = (...runs: RunClock[]): ActionClock => ({ ...clock, runs });
 
 function flow(
   station: Step['station'],
@@ -52,7 +66,7 @@ test.each(['sort', 'roast', 'grind'] as const)(
   'where everything that went into %s was taken back, it begins anew',
   (station) =>
     expect(
-      nextAction(flow(station, 'open', []), { ...clock, lastGritAt: '2026-10-01T08:00:00Z' }),
+      nextAction(flow(station, 'open', []), at(grinding({ massMg: 0, lastGritAt: '2026-10-01T08:00:00Z' }))),
     ).toMatchObject({
       code: 'start',
       station,
@@ -62,7 +76,7 @@ test.each(['sort', 'roast', 'grind'] as const)(
 
 test('a load in the oven is to come out when its plan ends', () => {
   const f = flow('roast', 'open', [{ parcelId: 'x' }]);
-  expect(nextAction(f, { ...clock, roastEndsAt: '2026-10-01T08:35:00Z' })).toMatchObject({
+  expect(nextAction(f, at({ ...run, kind: 'roast', endsAt: '2026-10-01T08:35:00Z' }))).toMatchObject({
     code: 'weigh-out',
     station: 'roast',
     dueAt: '2026-10-01T08:35:00Z',
@@ -70,19 +84,19 @@ test('a load in the oven is to come out when its plan ends', () => {
 });
 
 test('nibs and husk are weighed one after the other; with sweepings left it only has to be ended', () => {
-  const at = (...lines: Partial<Movement>[]) =>
+  const code = (...lines: Partial<Movement>[]) =>
     nextAction(flow('winnow', 'open', [{ parcelId: 'x', massMg: 2 * kg }, ...lines]), clock).code;
   const nibs = { direction: 'out', material: 'nibs', massMg: 1.62 * kg } as const;
   const husk = (massMg: number) => ({ direction: 'loss', reason: 'husk', massMg }) as const;
-  expect(at()).toBe('weigh-out');
-  expect(at(nibs)).toBe('weigh-out');
-  expect(at(nibs, husk(0.3 * kg))).toBe('weigh-out');
-  expect(at(nibs, husk(0.36 * kg))).toBe('finish');
-  expect(at(nibs, husk(0.38 * kg))).toBe('finish');
+  expect(code()).toBe('weigh-out');
+  expect(code(nibs)).toBe('weigh-out');
+  expect(code(nibs, husk(0.3 * kg))).toBe('weigh-out');
+  expect(code(nibs, husk(0.36 * kg))).toBe('finish');
+  expect(code(nibs, husk(0.38 * kg))).toBe('finish');
 });
 
 test('sorted beans out, sorting only has to be ended, whether or not the rejects are weighed', () => {
-  const at = (massMg: number) =>
+  const code = (massMg: number) =>
     nextAction(
       flow('sort', 'open', [
         { parcelId: 'x', massMg: 5 * kg },
@@ -91,8 +105,8 @@ test('sorted beans out, sorting only has to be ended, whether or not the rejects
       clock,
     ).code;
   // A first bucket of several.
-  expect(at(2.5 * kg)).toBe('weigh-out');
-  expect(at(4.9 * kg)).toBe('finish');
+  expect(code(2.5 * kg)).toBe('weigh-out');
+  expect(code(4.9 * kg)).toBe('finish');
   // A little that is sorted after much is not sorted yet.
   const much = flow('sort', 'open', [{ parcelId: 'x', massMg: 0.3 * kg }]);
   const after = much.stations.map((s) =>
@@ -104,38 +118,81 @@ test('sorted beans out, sorting only has to be ended, whether or not the rejects
 describe('a grind', () => {
   const running = flow('grind', 'open', [{ parcelId: 'x' }]);
   test('is read every so many hours', () =>
-    expect(nextAction(running, { ...clock, lastGritAt: '2026-10-01T08:00:00Z' })).toMatchObject({
+    expect(nextAction(running, at(grinding({ lastGritAt: '2026-10-01T08:00:00Z' })))).toMatchObject({
       code: 'take-reading',
       dueAt: '2026-10-01T14:00:00.000Z',
     }));
   test('is drawn off when the aim comes before the next reading', () =>
     expect(
-      nextAction(running, {
-        ...clock,
-        lastGritAt: '2026-10-01T08:00:00Z',
-        aimAt: '2026-10-01T11:00:00.000Z',
-      }),
+      nextAction(
+        running,
+        at(grinding({ lastGritAt: '2026-10-01T08:00:00Z', aimAt: '2026-10-01T11:00:00.000Z' })),
+      ),
     ).toMatchObject({ code: 'draw-off', dueAt: '2026-10-01T11:00:00.000Z' }));
 });
 
 describe('a conche', () => {
   const running = flow('grind', 'open', [{ parcelId: 'x' }]);
   test('is to be tasted, at once where nobody has', () =>
-    expect(nextAction(running, { ...clock, conche: { lastTastedAt: null, aimAt: null } })).toMatchObject({
+    expect(nextAction(running, at(conching()))).toMatchObject({
       code: 'taste-sourness',
       dueAt: null,
     }));
   test('is tasted again every few hours, and drawn off when the aim is nearer', () => {
     const lastTastedAt = '2026-10-01T08:00:00.000Z';
-    const next = nextAction(running, {
-      ...clock,
-      conche: { lastTastedAt, aimAt: '2026-10-02T08:00:00.000Z' },
-    });
+    const next = nextAction(running, at(conching({ lastTastedAt, aimAt: '2026-10-02T08:00:00.000Z' })));
     expect(next.code).toBe('taste-sourness');
     expect(Date.parse(next.dueAt!) - Date.parse(lastTastedAt)).toBe(SOURNESS_EVERY_HOURS * 3_600_000);
-    expect(
-      nextAction(running, { ...clock, conche: { lastTastedAt, aimAt: '2026-10-01T09:00:00.000Z' } }).code,
-    ).toBe('draw-off');
+    expect(nextAction(running, at(conching({ lastTastedAt, aimAt: '2026-10-01T09:00:00.000Z' }))).code).toBe(
+      'draw-off',
+    );
+  });
+});
+
+describe('of two machines at work', () => {
+  const running = flow('grind', 'open', [{ parcelId: 'x', massMg: 9 * kg }]);
+  const big = grinding({ stepId: 'big', machine: 'Big', massMg: 6 * kg, lastGritAt: '2026-10-01T08:00:00Z' });
+  const small = grinding({
+    stepId: 'small',
+    machine: 'Small',
+    massMg: 3 * kg,
+    lastGritAt: '2026-10-01T06:00:00Z',
+  });
+  test('the one that is due first is named, with what is in it', () => {
+    const next = { code: 'take-reading', massMg: 3 * kg, at: { stepId: 'small', machine: 'Small' } };
+    for (const runs of [
+      [big, small],
+      [small, big],
+    ])
+      expect(nextAction(running, at(...runs))).toMatchObject({ ...next, dueAt: '2026-10-01T12:00:00.000Z' });
+  });
+  test('one that grinds and one that is conched each have their own hours', () => {
+    const conche = { stepId: 'small', machine: 'Small', massMg: 3 * kg };
+    const lately = conching({ ...conche, lastTastedAt: '2026-10-01T09:00:00.000Z' });
+    expect(nextAction(running, at(big, lately))).toMatchObject({
+      code: 'taste-sourness',
+      dueAt: '2026-10-01T13:00:00.000Z',
+      at: { stepId: 'small' },
+    });
+    // What nobody has tasted yet has no hour, and what has one goes first.
+    expect(nextAction(running, at(big, conching(conche)))).toMatchObject({
+      code: 'take-reading',
+      at: { stepId: 'big' },
+    });
+  });
+  test('one that is empty and was not ended yet is not asked, nor is a single one named', () => {
+    const next = nextAction(running, at(big, { ...small, massMg: 0 }));
+    expect(next).toMatchObject({ code: 'take-reading', massMg: 9 * kg, dueAt: '2026-10-01T14:00:00.000Z' });
+    expect(next.at).toBeUndefined();
+  });
+  test('where no hour tells them apart, the last that was begun is meant', () => {
+    const bowl = (stepId: string): RunClock => ({ kind: 'temper', stepId, machine: null, massMg: kg });
+    const two = flow('temper', 'open', [{ parcelId: 'x', massMg: 2 * kg }]);
+    expect(nextAction(two, at(bowl('a'), bowl('b')))).toMatchObject({
+      code: 'follow-temper',
+      massMg: kg,
+      at: { stepId: 'b', machine: null },
+    });
   });
 });
 

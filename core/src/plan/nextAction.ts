@@ -1,4 +1,4 @@
-import type { BatchFlow, Station } from '../ledger/index.ts';
+import { WORK_STATION, type BatchFlow, type Station } from '../ledger/index.ts';
 
 /** What a batch needs next. The interface has the words for each code. */
 export type ActionCode =
@@ -22,22 +22,50 @@ export interface NextAction {
   massMg: number;
   /** ISO instant at which it is due, or null when it may be done at any time. */
   dueAt: string | null;
+  /** Which of several machines it is to be done at; left out where only one is at work, or none. */
+  at?: { stepId: string; machine: string | null };
 }
+
+/** What every open step tells. */
+interface Run {
+  stepId: string;
+  /** Name of its machine; null by hand. */
+  machine: string | null;
+  /** What is in it and has not come out, mg. */
+  massMg: number;
+}
+
+/** An open step at a machine, and what the clock says of it. */
+export type RunClock =
+  | (Run & {
+      kind: 'grind';
+      /** ISO instant of the last grit reading, or of its start. */
+      lastGritAt: string | null;
+      /** ISO instant of the reading that tells most, by the forecast; the workshop's interval counts where there is none yet. */
+      nextGritAt: string | null;
+      /** ISO instant at which the grit aim is expected. */
+      aimAt: string | null;
+    })
+  | (Run & {
+      kind: 'conche';
+      /** ISO instant of the last sourness tasting. */
+      lastTastedAt: string | null;
+      /** ISO instant at which the aim is expected. */
+      aimAt: string | null;
+    })
+  | (Run & {
+      kind: 'roast';
+      /** ISO instant at which its plan ends; null without one. */
+      endsAt: string | null;
+    })
+  | (Run & { kind: 'temper' });
 
 /** What the clock adds to the ledger. */
 export interface ActionClock {
-  /** ISO instant of the last grit reading of the running grind, or of its start. */
-  lastGritAt: string | null;
-  /** ISO instant of the reading that tells most, by the forecast; the workshop's interval counts where there is none yet. */
-  nextGritAt?: string | null;
+  /** Open steps at machines, in the order they were begun. */
+  runs: readonly RunClock[];
   /** Hours between grit readings the workshop keeps to, before a forecast is possible. */
   gritEveryHours: number;
-  /** ISO instant at which the grit aim is expected. */
-  aimAt: string | null;
-  /** The running conche, where there is one: its last sourness tasting, and when its aim is expected. */
-  conche?: { lastTastedAt: string | null; aimAt: string | null } | null;
-  /** ISO instant at which the running roast's plan ends. */
-  roastEndsAt: string | null;
   tastings: number;
   /** Void or abandoned: nothing is done with it any more. */
   isOver?: boolean;
@@ -56,59 +84,70 @@ export const SOURNESS_EVERY_HOURS = 4;
  */
 const ENDED_BY_HAND: Partial<Record<Station, number>> = { sort: 0.08, winnow: 0.015 };
 
-/** What to do next with a batch, from where its mass is and what the clock says. */
+/** What to do next with a batch, from where its mass is and what the clock says. Of several machines at work the one that is due first. */
 export function nextAction(flow: BatchFlow, clock: ActionClock): NextAction {
   const nothing: NextAction = { code: 'nothing', station: flow.here, massMg: flow.nowMg, dueAt: null };
   if (clock.isOver) return nothing;
-  const taste: NextAction = { code: 'taste', station: 'taste', massMg: flow.nowMg, dueAt: null };
+  const taste: NextAction = { ...nothing, code: 'taste', station: 'taste' };
   const wantsTasting = flow.bars > 0 && clock.tastings === 0;
   if (clock.isFinished) return wantsTasting ? taste : nothing;
   const running = flow.stations.find((s) => s.inProcessMg > 0);
   const open = running ?? flow.stations.find((s) => s.state === 'running' && s.waitingMg === 0);
   // Begun, and what went in was taken back: it begins with its first weight.
   if (open && open.inMg + open.inProcessMg === 0 && open.additions.length === 0)
-    return { code: 'start', station: open.station, massMg: flow.startMg, dueAt: null };
-  if (open?.station === 'grind' && clock.conche) {
-    const { lastTastedAt, aimAt } = clock.conche;
-    const tasteDue = lastTastedAt ? addHours(lastTastedAt, SOURNESS_EVERY_HOURS) : null;
-    const aimFirst = aimAt !== null && tasteDue !== null && aimAt < tasteDue;
-    return {
-      code: aimFirst ? 'draw-off' : 'taste-sourness',
-      station: 'grind',
-      massMg: open.inProcessMg,
-      dueAt: aimFirst ? aimAt : tasteDue,
-    };
-  }
-  if (open?.station === 'grind') {
-    const readingDue =
-      clock.nextGritAt ?? (clock.lastGritAt ? addHours(clock.lastGritAt, clock.gritEveryHours) : null);
-    const aimFirst = clock.aimAt !== null && (readingDue === null || clock.aimAt < readingDue);
-    return {
-      code: aimFirst ? 'draw-off' : 'take-reading',
-      station: 'grind',
-      massMg: open.inProcessMg,
-      dueAt: aimFirst ? clock.aimAt : readingDue,
-    };
-  }
-  if (open)
-    return {
-      code: codeAt(open, clock),
-      station: open.station,
-      massMg: open.inProcessMg,
-      dueAt: open.station === 'roast' ? clock.roastEndsAt : null,
-    };
+    return { ...nothing, code: 'start', station: open.station, massMg: flow.startMg };
+  if (open) return underWay(open, clock);
   const waiting = flow.stations.find((s) => s.waitingMg > 0 && s.state !== 'done' && s.station !== 'taste');
   if (waiting) {
     const { station, waitingMg, toConcheMg } = waiting;
     if (toConcheMg > 0 && toConcheMg === waitingMg)
-      return { code: 'conche', station, massMg: toConcheMg, dueAt: null };
+      return { ...nothing, code: 'conche', station, massMg: toConcheMg };
     const code = waiting.stepIds.length > 0 ? 'carry-on' : 'start';
-    return { code, station, massMg: waitingMg, dueAt: null };
+    return { ...nothing, code, station, massMg: waitingMg };
   }
   if (wantsTasting) return taste;
   // Begun without a word of how much: its first weight is still to come.
   const isUntouched = flow.startMg === 0 && flow.stations.every((s) => s.stepIds.length === 0);
   return isUntouched ? { ...nothing, code: 'start' } : nothing;
+}
+
+/** What work that is under way at a station wants next. */
+function underWay(open: BatchFlow['stations'][number], clock: ActionClock): NextAction {
+  const { station, inProcessMg } = open;
+  // A machine that all has gone out of, and nobody has ended yet, does not speak for those that are full.
+  const here = clock.runs.filter((r) => WORK_STATION[r.kind] === station);
+  const filled = here.filter((r) => r.massMg > 0);
+  const runs = filled.length > 0 ? filled : here;
+  const wants = runs.map((run) => ({
+    ...wantOf(run, open, clock),
+    ...(runs.length > 1
+      ? { massMg: run.massMg, at: { stepId: run.stepId, machine: run.machine } }
+      : { massMg: inProcessMg }),
+  }));
+  // What has no hour is due at any time, after what has one; the last begun speaks where nothing tells them apart.
+  const [first] = wants.toReversed().sort((a, b) => (a.dueAt ?? '9').localeCompare(b.dueAt ?? '9'));
+  if (first) return { station, ...first };
+  return { station, code: codeAt(open, clock), massMg: inProcessMg, dueAt: null };
+}
+
+/** What one machine at work wants, and when. */
+function wantOf(
+  run: RunClock,
+  open: BatchFlow['stations'][number],
+  clock: ActionClock,
+): Pick<NextAction, 'code' | 'dueAt'> {
+  if (run.kind === 'conche') {
+    const tasteDue = run.lastTastedAt ? addHours(run.lastTastedAt, SOURNESS_EVERY_HOURS) : null;
+    const aimFirst = run.aimAt !== null && tasteDue !== null && run.aimAt < tasteDue;
+    return { code: aimFirst ? 'draw-off' : 'taste-sourness', dueAt: aimFirst ? run.aimAt : tasteDue };
+  }
+  if (run.kind === 'grind') {
+    const readingDue =
+      run.nextGritAt ?? (run.lastGritAt ? addHours(run.lastGritAt, clock.gritEveryHours) : null);
+    const aimFirst = run.aimAt !== null && (readingDue === null || run.aimAt < readingDue);
+    return { code: aimFirst ? 'draw-off' : 'take-reading', dueAt: aimFirst ? run.aimAt : readingDue };
+  }
+  return { code: codeAt(open, clock), dueAt: run.kind === 'roast' ? run.endsAt : null };
 }
 
 /** What a step that is under way wants. */

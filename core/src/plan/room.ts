@@ -143,6 +143,8 @@ export interface PlanRunning {
   endsAt: string | null;
   /** Between which it is over with a chance of 80 %, the later one null where it may never be; as uncertain as is usual where left out. */
   endsWithin?: { low: string; high: string | null } | null;
+  /** What is in it, mg; all that there is of the batch at its station where left out. */
+  massMg?: number;
 }
 
 /** A batch in flight. */
@@ -161,6 +163,8 @@ export interface PlanBatch {
   stage: PlanStage;
   /** Its open step, where one runs. */
   running: PlanRunning | null;
+  /** Other machines it is ground or conched in at the same time. */
+  beside?: readonly PlanRunning[];
   /** Bars to be expected of it in all. */
   bars: number;
   /** Between how many come in four of five cases; so many for certain where left out. */

@@ -14,7 +14,7 @@ import { batch, machine } from '../db/schema/index.ts';
 import type { Store } from '../store/store.ts';
 import { loadMadeNow } from '../stations/recipe/index.ts';
 import { benchView } from '../views/benchView.ts';
-import { loadOpenSteps, loadRan } from './ledgerReads.ts';
+import { loadOpenSteps, loadRan, runningAt } from './ledgerReads.ts';
 import { loadHours, loadKept } from './loadRoom.ts';
 
 /** Steps of the plan in force over some days that nobody has done yet, by what the batches’ own entries say. */
@@ -42,7 +42,11 @@ export async function loadDaySteps(
       const next = here.get(b.id);
       const isOver = b.state !== 'open' || !next || next.code === 'nothing';
       const recipeId = madeNow.ofBatch(b);
-      return { ...b, recipeId, stage: isOver ? null : stageAt(next, running.get(b.id)?.kind ?? null) };
+      return {
+        ...b,
+        recipeId,
+        stage: isOver ? null : stageAt(next, runningAt(running.get(b.id), next)?.kind ?? null),
+      };
     });
   const { timeZone } = await loadHours(db);
   const until = dayStart(now, timeZone, days);

@@ -1,7 +1,7 @@
 import { sql } from 'drizzle-orm';
 import type { PlanRoomView } from '@wunsch/contract';
 import { WORK_KINDS, type Material, type Station, type WorkKind } from '@wunsch/core/ledger';
-import type { PastTime } from '@wunsch/core/plan';
+import type { NextAction, PastTime } from '@wunsch/core/plan';
 import type { Db } from '../db/database.ts';
 import { instantOf, rowsOf, uuids } from '../db/raw.ts';
 import { deliveredLeft, MADE_NOW, shelfLeft } from '../stations/recipe/index.ts';
@@ -32,7 +32,8 @@ interface PastStep extends Omit<PastTime, 'minutes'> {
 }
 
 /** Work under way. */
-interface OpenStep {
+export interface OpenStep {
+  id: string;
   station: Station;
   kind: WorkKind;
   machineId: string | null;
@@ -63,16 +64,27 @@ export async function loadRan(db: Db): Promise<Map<string, RanBefore>> {
   return new Map((result as unknown as Rows<RanBefore & { id: string }>).rows.map(({ id, ...r }) => [id, r]));
 }
 
-/** The step that runs of each open batch. */
-export async function loadOpenSteps(db: Db): Promise<Map<string, OpenStep>> {
+/** The steps that run of each open batch, the last begun first. */
+export async function loadOpenSteps(db: Db): Promise<Map<string, OpenStep[]>> {
   const result = await db.execute(sql`
-    select distinct on (s.batch_id) s.batch_id as "batchId", s.station, s.kind, s.machine_id as "machineId",
+    select s.batch_id as "batchId", s.id, s.station, s.kind, s.machine_id as "machineId",
       to_char(s.started_at at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"') as "startedAt"
     from step s join batch b on b.id = s.batch_id
     where b.state = 'open' and s.status = 'open' and not s.voided and s.kind in (${WORK})
-    order by s.batch_id, s.started_at desc`);
+    order by s.started_at desc, s.id desc`);
   const rows = (result as unknown as Rows<OpenStep & { batchId: string }>).rows;
-  return new Map(rows.map(({ batchId, ...r }) => [batchId, r]));
+  const ofBatches = new Map<string, OpenStep[]>();
+  for (const { batchId, ...open } of rows) ofBatches.set(batchId, [...(ofBatches.get(batchId) ?? []), open]);
+  return ofBatches;
+}
+
+/** Of a batch's open steps the one its next thing is about: at that station, and the one that is named there. */
+export function runningAt(
+  steps: readonly OpenStep[] | undefined,
+  { station, at }: Pick<NextAction, 'station' | 'at'>,
+): OpenStep | null {
+  const of = steps ?? [];
+  return of.find((s) => s.id === at?.stepId) ?? of.find((s) => s.station === station) ?? of[0] ?? null;
 }
 
 /** Lots with what is left of them, and the number of their next batch. */

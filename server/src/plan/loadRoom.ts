@@ -7,7 +7,7 @@ import {
   type PlanRoomView,
   type RunningItem,
 } from '@wunsch/contract';
-import { massToCome, STATIONS, type Station } from '@wunsch/core/ledger';
+import { massToCome, STATIONS, type Station, type WorkKind } from '@wunsch/core/ledger';
 import { allowedBySignOff, learnTimes, stageAt, USUAL_WEEK } from '@wunsch/core/plan';
 import { SKILLS, type Skill } from '@wunsch/core/skills';
 import { plannedClasses } from '../classes/planned.ts';
@@ -33,11 +33,22 @@ import { benchView } from '../views/benchView.ts';
 import { loadSettings } from '../views/settings.ts';
 import { expectedYields } from '../views/yields.ts';
 import { holidaysFrom } from './holidays.ts';
-import { loadLots, loadOpenSteps, loadPast, loadRan, loadRecipes } from './ledgerReads.ts';
+import {
+  loadLots,
+  loadOpenSteps,
+  loadPast,
+  runningAt,
+  type OpenStep,
+  loadRan,
+  loadRecipes,
+} from './ledgerReads.ts';
 import { loadReadyMade } from './readyMade.ts';
 
 /** Weight of a day late of a class: its guests come on the day. */
 const CLASS_WEIGHT = 5;
+
+/** Work that goes on by itself in a machine, of which a batch may have several at once. */
+const TURNS: ReadonlySet<WorkKind> = new Set<WorkKind>(['grind', 'conche']);
 
 /** The zone this server’s clock is in; UTC where it cannot be told. */
 const ownZone = () => Intl.DateTimeFormat().resolvedOptions().timeZone || 'UTC';
@@ -52,7 +63,7 @@ export async function loadPlanRoom(
   const hours = await loadHours(db);
   const bench = await benchView(store, now);
   const openSteps = await loadOpenSteps(db);
-  const inUse = new Set([...openSteps.values()].map((s) => s.machineId));
+  const inUse = new Set([...openSteps.values()].flatMap((steps) => steps.map((s) => s.machineId)));
   const customers = await db
     .select()
     .from(customer)
@@ -186,12 +197,24 @@ export async function loadPlanRoom(
           b.next.code !== 'nothing' && (b.next.code !== 'start' || b.next.massMg > 0 || openSteps.has(b.id)),
       )
       .map((b) => {
-        const run = openSteps.get(b.id);
+        const steps = openSteps.get(b.id) ?? [];
+        const run = runningAt(steps, b.next);
+        const runs = new Map(bench.running.map((r) => [r.stepId, r]));
+        const planned = (s: OpenStep) => {
+          const on = runs.get(s.id);
+          return {
+            kind: s.kind,
+            machineId: s.machineId,
+            startedAt: s.startedAt,
+            endsAt: on?.endsAt?.at ?? null,
+            endsWithin: withinOf(on?.endsAt ?? null),
+            massMg: on?.massMg ?? 0,
+          };
+        };
         const expected = b.flow.barsExpected;
         const bars = expected
           ? Math.floor((expected.low + expected.high) / 2)
           : Math.floor((b.flow.nowMg * 0.95) / b.barMg);
-        const running = bench.running.find((r) => r.batchId === b.id && r.station === run?.station);
         return {
           id: b.id,
           code: b.code,
@@ -203,15 +226,8 @@ export async function loadPlanRoom(
           massMg: b.flow.nowMg,
           massAt: massToCome(b.flow),
           stage: stageAt(b.next, run?.kind ?? null),
-          running: run
-            ? {
-                kind: run.kind,
-                machineId: run.machineId,
-                startedAt: run.startedAt,
-                endsAt: running?.endsAt?.at ?? null,
-                endsWithin: withinOf(running?.endsAt ?? null),
-              }
-            : null,
+          running: run && planned(run),
+          beside: steps.filter((s) => s !== run && TURNS.has(s.kind)).map(planned),
           // What is counted already lies in stock.
           bars: Math.max(0, bars - b.flow.bars),
           barsWithin: expected && {

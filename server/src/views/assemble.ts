@@ -4,6 +4,7 @@ import {
   ENTRY_STATION,
   findDisagreement,
   isWork,
+  stepBalance,
   type BatchFlow,
   type Disagreement,
   type Material,
@@ -11,7 +12,7 @@ import {
   type Step,
   type WorkKind,
 } from '@wunsch/core/ledger';
-import { nextAction, type NextAction } from '@wunsch/core/plan';
+import { nextAction, type NextAction, type RunClock } from '@wunsch/core/plan';
 import { COUNTS_AS } from '@wunsch/core/recipe';
 import { planMinutes } from '@wunsch/core/roast';
 import { linesInForce, type Bundle } from './bundle.ts';
@@ -123,24 +124,52 @@ export function assemble(input: AssembleInput): Assembled {
       withBand: drawn(step, conches),
     }),
   );
-  const openGrind = grind.find((g) => bundle.steps.some((s) => s.id === g.stepId && s.status === 'open'));
-  const openConche = conche.find((c) => conches.some((s) => s.id === c.stepId && s.status === 'open'));
-  const roast = bundle.steps.find((s) => s.kind === 'roast' && s.status === 'open');
   const next = nextAction(flow, {
-    lastGritAt: openGrind ? (openGrind.readings.at(-1)?.at ?? openGrind.segmentStart) : null,
+    runs: steps.filter((s) => s.status === 'open').flatMap((s) => runClock(s, { bundle, grind, conche })),
     gritEveryHours: input.settings.gritEveryHours,
-    nextGritAt: openGrind?.forecast?.nextReading?.at ?? null,
-    aimAt: openGrind?.forecast?.aimAt?.at ?? null,
-    conche: openConche
-      ? { lastTastedAt: openConche.tastings.at(-1)?.at ?? null, aimAt: openConche.aimAt?.at ?? null }
-      : null,
-    roastEndsAt: roast ? roastEnd(roast) : null,
     tastings: input.isTasted ? 1 : 0,
     isOver: batch.state === 'void' || batch.state === 'abandoned',
     isFinished: batch.state === 'finished',
     stillToWeighIn: lacksIngredients(input),
   });
   return { flow, next, grind, conche, disagreement: disagreementOf({ steps: steps.map(bare), movements }) };
+}
+
+/** What an open step's clock says; nothing of one that is not at a machine. */
+function runClock(
+  step: Bundle['steps'][number],
+  { bundle, grind, conche }: Pick<Assembled, 'grind' | 'conche'> & { bundle: Bundle },
+): RunClock[] {
+  const run = { stepId: step.id, machine: step.machineName, massMg: leftInside(bundle, step.id) };
+  const ground = grind.find((g) => g.stepId === step.id);
+  const conched = conche.find((c) => c.stepId === step.id);
+  if (ground)
+    return [
+      {
+        ...run,
+        kind: 'grind',
+        lastGritAt: ground.readings.at(-1)?.at ?? ground.segmentStart,
+        nextGritAt: ground.forecast?.nextReading?.at ?? null,
+        aimAt: ground.forecast?.aimAt?.at ?? null,
+      },
+    ];
+  if (conched)
+    return [
+      {
+        ...run,
+        kind: 'conche',
+        lastTastedAt: conched.tastings.at(-1)?.at ?? null,
+        aimAt: conched.aimAt?.at ?? null,
+      },
+    ];
+  if (step.kind === 'roast') return [{ ...run, kind: 'roast', endsAt: roastEnd(step) }];
+  return step.kind === 'temper' ? [{ ...run, kind: 'temper' }] : [];
+}
+
+/** What has gone into an open step and has not come out of it yet, mg. */
+export function leftInside({ movements }: Pick<Bundle, 'movements'>, stepId: string): number {
+  const lines = movements.filter((m) => m.stepId === stepId && m.inForce);
+  return Math.max(0, stepBalance(lines).differenceMg);
 }
 
 function roastEnd(step: StepRecord): string | null {

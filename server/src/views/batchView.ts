@@ -4,7 +4,7 @@ import { batch, readings, step, type lot } from '../db/schema/index.ts';
 import { notFound } from '../http/problem.ts';
 import { loadHours } from '../plan/loadRoom.ts';
 import { joinSeries } from '../readings/series.ts';
-import { bowlSteps, loadBowl } from './bowl.ts';
+import { bowlSteps, loadBowl, loadBowls } from './bowl.ts';
 import { assemble } from './assemble.ts';
 import { loadImpressions } from './impressions.ts';
 import { loadBriefs, loadBundle, loadNotes } from './bundle.ts';
@@ -80,6 +80,8 @@ export async function batchView(
   ].sort();
   const { disagreement } = drawn;
   const bowl = bundle.graph ? await loadBowl(db, bundle.graph, bowlSteps(bundle.steps)) : null;
+  const bowls =
+    bundle.graph && bowl ? await loadBowls(db, bundle.graph, { steps: bundle.steps, whole: bowl }) : [];
   return {
     batch: brief,
     lot: lotRecord(found.lot, found.lotRemaining),
@@ -99,6 +101,7 @@ export async function batchView(
     allergens,
     bowl: bowl?.lines ?? [],
     bowlUnknown: bowl?.unknown ?? [],
+    ...(bowls.length > 0 && { bowls }),
     disagreement: disagreement && {
       chiSquare: disagreement.result.chiSquare,
       degreesOfFreedom: disagreement.result.degreesOfFreedom,

@@ -3,7 +3,7 @@ import type { BenchBatch, BenchView, DueItem, ObservationRecord, RunningItem } f
 import { STATIONS } from '@wunsch/core/ledger';
 import type { Db } from '../db/database.ts';
 import { batch, lot, tastingSession } from '../db/schema/index.ts';
-import { assemble, type Assembled } from './assemble.ts';
+import { assemble, leftInside, type Assembled } from './assemble.ts';
 import { loadBriefs, loadBundle, loadForBench, type Bundle } from './bundle.ts';
 import { lotLeft } from './lotShelf.ts';
 import { whichTasted } from './impressions.ts';
@@ -49,11 +49,12 @@ export async function benchView(
       ...brief,
       flow: drawn.flow,
       next: drawn.next,
-      machine: last?.machineName ?? null,
+      machine: (drawn.next.at ?? { machine: last?.machineName ?? null }).machine,
       openStepId: last?.id ?? null,
       disagrees: drawn.disagreement?.result.disagrees ?? false,
     });
-    for (const step of open) running.push(runningItem(brief.code, step, drawn, mine));
+    for (const step of open)
+      running.push(runningItem(brief.code, step, { drawn, bundle, observations: mine }));
   }
   const due = dueItems(batches, observations, new Set(running.map((r) => r.stepId)));
   const instant = new Date(now).toISOString();
@@ -111,10 +112,12 @@ function only(bundle: Bundle, batchId: string): Bundle {
 function runningItem(
   batchCode: string,
   step: Bundle['steps'][number],
-  drawn: Assembled,
-  observations: readonly ObservationRecord[],
+  {
+    drawn,
+    bundle,
+    observations,
+  }: { drawn: Assembled; bundle: Bundle; observations: readonly ObservationRecord[] },
 ): RunningItem {
-  const flow = drawn.flow.stations.find((s) => s.station === step.station)!;
   const grind = drawn.grind.find((g) => g.stepId === step.id);
   const conche = drawn.conche.find((c) => c.stepId === step.id);
   const aimAt = grind?.forecast?.aimAt ?? conche?.aimAt;
@@ -137,6 +140,7 @@ function runningItem(
     batchId: step.batchId!,
     batchCode,
     station: step.station,
+    machineId: step.machineId,
     machine: step.machineName,
     startedAt: step.startedAt,
     endsAt: aimAt
@@ -144,7 +148,7 @@ function runningItem(
       : planEnd
         ? { at: planEnd, low: planEnd, high: planEnd }
         : null,
-    massMg: flow.inProcessMg,
+    massMg: leftInside(bundle, step.id),
     reading,
   };
 }

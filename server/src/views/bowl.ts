@@ -46,6 +46,26 @@ export async function loadBowl(db: Db, graph: LineageGraph, stepIds: readonly st
   return partsOf(db, graph, madeFrom(graph, lines), wholeMg);
 }
 
+/** What of a bowl may be missing in a grinder that holds all of it: crumbs. Share of it. */
+const CRUMBS = 0.02;
+
+/** What is in each grinder at work with a part of a batch; nothing of one that holds all of the bowl. */
+export async function loadBowls(
+  db: Db,
+  graph: LineageGraph,
+  { steps, whole }: { steps: readonly Pick<StepRecord, 'id' | 'kind' | 'status'>[]; whole: Bowl },
+): Promise<(Bowl & { stepId: string })[]> {
+  const wholeMg = whole.lines.reduce((sum, l) => sum + l.massMg, 0);
+  const bowls: (Bowl & { stepId: string })[] = [];
+  for (const { id, kind, status } of steps) {
+    if (kind !== 'grind' || status !== 'open') continue;
+    const lines = (graph.lines.get(id) ?? []).filter((l) => l.direction === 'in');
+    const inMg = lines.reduce((sum, l) => sum + l.massMg, 0);
+    if (inMg < (1 - CRUMBS) * wholeMg) bowls.push({ stepId: id, ...(await loadBowl(db, graph, [id])) });
+  }
+  return bowls;
+}
+
 /** What a parcel is made of, as lines of a recipe that weigh `wholeMg` together, and what a kg of its material has cost; else as {@link loadBowl}. */
 export async function loadComposition(
   db: Db,

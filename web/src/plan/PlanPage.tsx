@@ -294,7 +294,7 @@ function Standing({
   const { t } = words;
   if (!plan) return <>{t('plan.making')}</>;
   const open = room.allOrders.filter((o) => o.state === 'open').length;
-  const batches = new Set(plan.steps.map((s) => s.batch)).size;
+  const batches = new Set(plan.steps.map((s) => s.batchId ?? s.batch)).size;
   const late = plan.orders.filter(isLate).length;
   const parts = [t('plan.standing', { orders: open, batches })];
   if (plan.steps.length > 0 && plan.orders.length > 0)
