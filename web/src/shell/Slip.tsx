@@ -208,7 +208,7 @@ export function Slip() {
             className="flex-1"
             data-key-else="w"
             icon={<Scale size={17} aria-hidden="true" />}
-            onClick={() => navigate(`${action.path}?weigh=1`)}
+            onClick={() => navigate(`${action.path}${action.path.includes('?') ? '&' : '?'}weigh=1`)}
           >
             {t('weigh')}
           </Button>
@@ -234,7 +234,11 @@ function QuickNote({ view }: { view: BatchView }) {
         void keep(() =>
           send({
             path: `/api/observations/${newId()}`,
-            body: { batchId: view.batch.id, stepId: open?.id ?? null, data: { kind: 'note', text } },
+            body: {
+              batchId: view.batch.id,
+              stepId: view.next.at?.stepId ?? open?.id ?? null,
+              data: { kind: 'note', text },
+            },
             label: t('done.note'),
             batchId: view.batch.id,
             undo: true,

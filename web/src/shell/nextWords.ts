@@ -10,13 +10,16 @@ const OF_STATIONS: ReadonlySet<ActionCode> = new Set<ActionCode>([
   'finish',
 ]);
 
+/** The address of one of several open steps of a batch at a station. */
+export const toStep = (path: string, stepId: string): string => `${path}?step=${stepId}`;
+
 /** The next thing to do, in words, what its button says, and where to do it. */
 export function nextWords(
   batch: Pick<BatchBrief, 'id' | 'code'>,
   next: NextAction,
   words: Words,
 ): { title: string; button: string; path: string } {
-  const title =
+  const what =
     next.code === 'start' && next.massMg === 0
       ? words.t(`station.${next.station}`)
       : words.t(
@@ -25,9 +28,11 @@ export function nextWords(
             : `next.${next.code}`) as 'next.start.sort',
           { mass: words.mass(next.massMg) },
         );
-  const path = next.code === 'nothing' ? `/batch/${batch.id}` : `/${next.station}/${batch.id}`;
+  const page = next.code === 'nothing' ? `/batch/${batch.id}` : `/${next.station}/${batch.id}`;
+  const path = next.at ? toStep(page, next.at.stepId) : page;
   // Bars are counted, not weighed out.
   const counts = next.code === 'weigh-out' && next.station === 'mould';
+  const title = next.at?.machine ? words.t('next.at', { what, machine: next.at.machine }) : what;
   return { title, button: words.t(counts ? 'go.count' : `go.${next.code}`), path };
 }
 

@@ -1,12 +1,14 @@
 import { Plus } from 'lucide-react';
 import { useEffect, useState, type ReactNode } from 'react';
 import { Link, useLocation, useNavigate, useParams } from 'react-router';
-import type { BatchView, BenchBatch } from '@wunsch/contract';
+import type { BatchView, BenchBatch, StepRecord } from '@wunsch/contract';
 import type { Station } from '@wunsch/core/ledger';
 import { lotWords } from '@wunsch/core/beans';
 import { Reminders } from '../cases/Reminders.tsx';
+import { AtOnce } from './AtOnce.tsx';
 import { Beside } from './Beside.tsx';
 import { Caution } from './Caution.tsx';
+import { chosenStep } from './chosenStep.ts';
 import { Onwards } from './Onwards.tsx';
 import { Explained } from './Explained.tsx';
 import { StartBatch } from '../batch/StartBatch.tsx';
@@ -57,6 +59,8 @@ export function StationFrame({
   const { search } = useLocation();
   const navigate = useNavigate();
   const { data: view, error } = useBatch(chosen);
+  const open = view?.steps.filter((s) => s.station === station && s.status === 'open') ?? [];
+  const step = chosenStep(open, new URLSearchParams(search));
   const [starting, setStarting] = useState(false);
   const mayMake = useMayMake();
   useEffect(() => {
@@ -125,14 +129,10 @@ export function StationFrame({
             {view.batch.state !== 'open' && <Chip>{t(`state.${view.batch.state}`)}</Chip>}
           </p>
           {!isPractice && <Onwards station={station} view={view} />}
+          <AtOnce view={view} station={station} />
           <Caution station={station} />
-          {isDrawn(station, view) && (
-            <Explained
-              station={station}
-              isConche={
-                station === 'grind' && view.steps.some((s) => s.kind === 'conche' && s.status === 'open')
-              }
-            />
+          {isDrawn(station, step) && (
+            <Explained station={station} isConche={station === 'grind' && step?.kind === 'conche'} />
           )}
           <Beside station={station} />
           <Reminders station={station} view={view} />
@@ -148,7 +148,7 @@ export function StationFrame({
 }
 
 /** Whether a station's picture stands on its page: at these only while work is going on, and what is not seen cannot be explained. */
-function isDrawn(station: Station, { steps }: BatchView): boolean {
+function isDrawn(station: Station, step: StepRecord | undefined): boolean {
   if (station !== 'grind' && station !== 'temper' && station !== 'mould') return true;
-  return steps.some((s) => s.station === station && s.status === 'open' && !s.details.shells);
+  return step !== undefined && !step.details.shells;
 }

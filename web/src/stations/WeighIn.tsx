@@ -19,9 +19,9 @@ interface Chosen {
 }
 
 /** A suggested part as a scale is loaded to, mg: to ten grams, less than a kilogram to one; all there is stays what it is. */
-function weighable(mg: number, { remainingMg }: ParcelRecord): number {
+export function weighable(mg: number, thereMg: number): number {
   const step = mg < 1e6 ? 1000 : 10_000;
-  return mg === remainingMg ? mg : Math.min(remainingMg, Math.max(1, Math.round(mg / step)) * step);
+  return mg === thereMg ? mg : Math.min(thereMg, Math.max(1, Math.round(mg / step)) * step);
 }
 
 /**
@@ -127,7 +127,8 @@ export function WeighIn({
                 onClick={() =>
                   setParcel({
                     from: p,
-                    startMg: suggestMg && suggestMg <= p.remainingMg ? weighable(suggestMg, p) : null,
+                    startMg:
+                      suggestMg && suggestMg <= p.remainingMg ? weighable(suggestMg, p.remainingMg) : null,
                   })
                 }
               >

@@ -3,6 +3,7 @@ import type { BatchView, ConcheBegin, StepRecord } from '@wunsch/contract';
 import { WORK_STATION, type WorkKind } from '@wunsch/core/ledger';
 import { useDoor } from '../shell/door.tsx';
 import type { OutboxEntry } from '../shell/outbox.ts';
+import { chosenStep } from './chosenStep.ts';
 import { stepsAt, useWork, type StepToBegin, type TakeIn } from './work.ts';
 
 /** A conche is begun under the name of its step. */
@@ -34,19 +35,30 @@ export function useTakeIntoConche(view: BatchView, machineId: string | null): Ta
   };
 }
 
-/** The open step of a batch at a station, and how material is weighed into it: the first weight begins it. */
+/**
+ * The open step of a batch at a station that the page is about, all that are open there, and how material is weighed into it: the first weight
+ * begins it.
+ */
 export function useStep(
   view: BatchView,
   kind: WorkKind,
   fresh: () => Omit<StepToBegin, 'kind'> = () => ({}),
-): { step: StepRecord | undefined; done: StepRecord[]; take: TakeIn; weighNow: boolean } {
+): {
+  step: StepRecord | undefined;
+  open: readonly StepRecord[];
+  done: StepRecord[];
+  take: TakeIn;
+  weighNow: boolean;
+} {
   const work = useWork(view);
   const { outbox } = useDoor();
   const [search] = useSearchParams();
   const all = stepsAt(view, WORK_STATION[kind]);
-  const step = all.findLast((s) => s.status === 'open');
+  const open = all.filter((s) => s.status === 'open');
+  const step = chosenStep(open, search);
   return {
     step,
+    open,
     done: all.filter((s) => s.status === 'closed'),
     take: (...what) =>
       work.take(

@@ -26,9 +26,10 @@ import {
   type WorkKind,
 } from '@wunsch/core/ledger';
 import { useRead } from '../shell/door.tsx';
+import { useBench } from '../shell/session.tsx';
 import { newId } from '../shell/entry.ts';
 import { useEntryHere } from '../shell/useEntryHere.ts';
-import { useWords } from '../words/words.tsx';
+import { useWords, type Words } from '../words/words.tsx';
 
 /** What lines are read from and entered into: a batch, or a step beside the line that is of none. */
 export interface Lined {
@@ -88,6 +89,27 @@ export function useMachine(id: string | null | undefined): Machine | undefined {
   const { data } = useRead<Machine[]>('/api/machines');
   return data?.find((m) => m.id === id);
 }
+
+/** Machines that are at work, by id, with the batch that is in each. */
+export function useAtWork(): ReadonlyMap<string, string> {
+  const { data } = useBench();
+  return useMemo(
+    () =>
+      new Map(
+        (data?.running ?? []).flatMap((r): [string, string][] =>
+          r.machineId ? [[r.machineId, r.batchCode]] : [],
+        ),
+      ),
+    [data],
+  );
+}
+
+/** Which batch a machine is at work with, in words; nothing where it is free. */
+export const atWorkWith = (
+  { id }: Pick<Machine, 'id'>,
+  atWork: ReadonlyMap<string, string>,
+  { t }: Pick<Words, 't'>,
+): string => (atWork.has(id) ? t('at-work.with', { batch: atWork.get(id)! }) : '');
 
 /** Active machines of a station. */
 export function useMachines(station: Station): Machine[] {

@@ -6,7 +6,7 @@ import { lotWords } from '@wunsch/core/beans';
 import { Ribbon } from '../../ribbon/Ribbon.tsx';
 import { Glyph } from '../../shell/glyphs.tsx';
 import { takeInHand } from '../../shell/inhand.ts';
-import { isDue, nextWords, tagOf } from '../../shell/nextWords.ts';
+import { isDue, nextWords, tagOf, toStep } from '../../shell/nextWords.ts';
 import { useNow } from '../../shell/now.ts';
 import { useBench, useMayMake } from '../../shell/session.tsx';
 import { UNREAD } from '../../shell/unread.ts';
@@ -225,6 +225,9 @@ function endText({ at, low, high }: NonNullable<RunningItem['endsAt']>, words: W
 function Running({ bench, now, action }: { bench: BenchView; now: number; action: React.ReactNode }) {
   const words = useWords();
   const { t } = words;
+  const pageOf = (r: RunningItem) => `/${r.station}/${r.batchId}`;
+  const isOneOfSeveral = ({ batchId, station }: RunningItem) =>
+    bench.running.filter((r) => r.batchId === batchId && r.station === station).length > 1;
   return (
     <section className="panel">
       <header className="flex min-h-14 items-center justify-between border-b border-line px-4 py-1.5">
@@ -245,7 +248,7 @@ function Running({ bench, now, action }: { bench: BenchView; now: number; action
           return (
             <li key={r.stepId} className="border-b border-line last:border-0">
               <Link
-                to={`/${r.station}/${r.batchId}`}
+                to={isOneOfSeveral(r) ? toStep(pageOf(r), r.stepId) : pageOf(r)}
                 className="grid min-h-14 grid-cols-[32px_1fr_auto] items-center gap-x-3 px-4 py-2 hover:bg-panel-2 sm:grid-cols-[32px_150px_1fr_170px]"
               >
                 <Glyph station={r.station} />

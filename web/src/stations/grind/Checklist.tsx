@@ -19,7 +19,7 @@ import { Choice } from '../../ui/Field.tsx';
 import { Chip } from '../../ui/Panel.tsx';
 import { WeightPad } from '../../ui/WeightPad.tsx';
 import { useWords } from '../../words/words.tsx';
-import { bowlLines, ingredientOf, isWeighedIn, linesWith, useIngredients } from '../recipe/index.ts';
+import { bowlAt, ingredientOf, isWeighedIn, linesWith, useIngredients } from '../recipe/index.ts';
 import { linesOf, useWork } from '../work.ts';
 
 const HOUR = 3_600_000;
@@ -34,7 +34,7 @@ export function Checklist({ view, step, grind }: { view: BatchView; step: StepRe
   const { now: clock } = useDoor();
   const now = useNow(30_000);
   const [adding, setAdding] = useState<PlannedAddition | null>(null);
-  const bowl = bowlLines(view);
+  const { lines: bowl } = bowlAt(view, step.id);
   const planned = view.recipe ? linesWith(view.recipe.lines, ingredients, nibFatOf(view.lot)) : [];
   const factor = timesRecipe(bowl, planned);
   const scaled = planned.map((l) => ({ ...l, massMg: Math.round(l.massMg * factor) }));

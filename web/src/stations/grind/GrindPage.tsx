@@ -2,7 +2,8 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import type { BatchView, Machine, StepRecord } from '@wunsch/contract';
 import { isConche } from '@wunsch/core/conche';
-import { checkCharge } from '@wunsch/core/grind';
+import { checkCharge, partCharge } from '@wunsch/core/grind';
+import { splitLoads } from '@wunsch/core/roast';
 import { useSession } from '../../shell/session.tsx';
 import { SelectField } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/Panel.tsx';
@@ -11,8 +12,8 @@ import { CarriedOver } from '../CarriedOver.tsx';
 import { DoneSteps } from '../DoneSteps.tsx';
 import { StationFrame } from '../StationFrame.tsx';
 import { useStep, useTakeIntoConche } from '../useStep.ts';
-import { WeighIn } from '../WeighIn.tsx';
-import { useMachines, useWork } from '../work.ts';
+import { weighable, WeighIn } from '../WeighIn.tsx';
+import { atWorkWith, useAtWork, useMachines, useWork } from '../work.ts';
 import { ChargeCheck } from './ChargeCheck.tsx';
 import { chargeRange } from './chargeRange.ts';
 import { Conching, Liking } from './Conching.tsx';
@@ -29,6 +30,7 @@ function MachineField({
 }) {
   const words = useWords();
   const { t } = words;
+  const atWork = useAtWork();
   return (
     <SelectField
       label={t('grind.machine')}
@@ -38,7 +40,7 @@ function MachineField({
     >
       {machines.map((m) => (
         <option key={m.id} value={m.id}>
-          {[m.name, chargeRange(m, words)].filter(Boolean).join(' · ')}
+          {[m.name, chargeRange(m, words), atWorkWith(m, atWork, words)].filter(Boolean).join(' · ')}
         </option>
       ))}
     </SelectField>
@@ -56,18 +58,37 @@ function Grinding({ view }: { view: BatchView }) {
   const here = view.flow.stations.find((s) => s.station === 'grind')!;
   // What is ground and waits for the conche is no charge for the stones.
   const waiting = here.waitingMg - here.toConcheMg;
-  // What was chosen; else what takes the charge, of what is meant for it if there is any.
+  const atWork = useAtWork();
+  const free = machines.filter((m) => !atWork.has(m.id));
+  // What was chosen; else what is free and takes the charge, of what is meant for it if there is any.
   const chosen = (id: string | null, massMg: number, isMeant: (m: Machine) => boolean) => {
     const takes = (m: Machine) => massMg > 0 && checkCharge(massMg, m) === 'fits' && !m.tool;
     return (
       machines.find((m) => m.id === id) ??
-      machines.find((m) => isMeant(m) && takes(m)) ??
-      machines.find(takes) ??
+      free.find((m) => isMeant(m) && takes(m)) ??
+      free.find(takes) ??
+      free.find(isMeant) ??
       machines.find(isMeant) ??
       machines[0]
     );
   };
-  const machine = chosen(machineId, waiting, (m) => !isConche(m));
+  // What no machine takes whole is parted between those that are free.
+  const grinders = free.filter((m) => !isConche(m) && !m.tool);
+  const parts = waiting > 0 ? (partCharge(waiting, grinders) ?? []) : [];
+  const shares = grinders.flatMap((m, i) => (parts[i] ? [{ machine: m, massMg: parts[i] }] : []));
+  const largest = shares.toSorted((a, b) => b.massMg - a.massMg)[0];
+  const machine = chosen(
+    machineId ?? (shares.length > 1 ? largest!.machine.id : null),
+    waiting,
+    (m) => !isConche(m),
+  );
+  const turns = shares.length === 0 && machine?.maxMg ? splitLoads(waiting, machine.maxMg) : [];
+  const share =
+    shares.length > 1
+      ? shares.find((s) => s.machine.id === machine?.id)?.massMg
+      : turns.length > 1
+        ? turns[0]
+        : undefined;
   const { step, done, take, weighNow } = useStep(view, 'grind', () => ({
     machineId: machine?.id ?? null,
     details: { aimUm: view.recipe?.aimUm ?? workshop.gritAimUm },
@@ -83,9 +104,9 @@ function Grinding({ view }: { view: BatchView }) {
       <>
         <CarriedOver view={view} machineId={step.machineId} step={step} />
         {step.kind === 'conche' ? (
-          <Conching view={view} step={step} />
+          <Conching key={step.id} view={view} step={step} />
         ) : (
-          <Running view={view} step={step} onConche={concheHere} />
+          <Running key={step.id} view={view} step={step} onConche={concheHere} />
         )}
         <DoneSteps view={view} steps={done} />
       </>
@@ -103,7 +124,7 @@ function Grinding({ view }: { view: BatchView }) {
       {machines.length > 0 && (
         <div className="mb-4 flex flex-wrap items-end gap-3">
           <MachineField machines={machines} machine={machine} onChange={setMachineId} />
-          <ChargeCheck machine={machine} massMg={waiting} />
+          <ChargeCheck machine={machine} massMg={share ?? waiting} />
           {machine && (
             <Link
               to={`/machine/${machine.id}`}
@@ -114,11 +135,29 @@ function Grinding({ view }: { view: BatchView }) {
           )}
         </div>
       )}
+      {shares.length > 1 && (
+        <p className="mb-3 max-w-prose text-[14px]">
+          {t('charge.parted', {
+            mass: words.mass(waiting),
+            parts: shares
+              .map((s) =>
+                t('charge.part', { mass: words.mass(weighable(s.massMg, waiting)), name: s.machine.name }),
+              )
+              .join(', '),
+          })}
+        </p>
+      )}
+      {turns.length > 1 && (
+        <p className="mb-3 max-w-prose text-[14px]">
+          {t('charge.in-turns', { n: turns.length, mass: words.mass(weighable(turns[0]!, waiting)) })}
+        </p>
+      )}
       <CarriedOver view={view} machineId={machine?.id} />
       <WeighIn
         view={view}
         station="grind"
         title={t('grind.in')}
+        suggestMg={share}
         take={take}
         together
         holds={machine}

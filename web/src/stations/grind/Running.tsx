@@ -10,7 +10,7 @@ import { Figure, Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
 import {
   AddIngredient,
-  bowlLines,
+  bowlAt,
   BowlNotes,
   Figures,
   FlowLine,
@@ -45,7 +45,7 @@ export function Running({
   const { inMg } = balanceOf(view, step.id);
   const machine = useMachine(step.machineId);
   if (!grind) return null;
-  const bowl = bowlLines(view);
+  const { lines: bowl, unknown } = bowlAt(view, step.id);
   const planned = view.recipe ? linesWith(view.recipe.lines, ingredients, nibFatOf(view.lot)) : null;
   const last = grind.readings.findLast((r) => !r.isMisread);
   return (
@@ -112,7 +112,7 @@ export function Running({
         <Panel title={t('recipe.really')}>
           <Figures lines={bowl} compare={planned} name={view.recipe?.name} />
           <FlowLine lines={bowl} gritUm={last?.um ?? grind.aimUm} />
-          <BowlNotes lines={bowl} unknown={view.bowlUnknown} />
+          <BowlNotes lines={bowl} unknown={unknown} />
         </Panel>
       </div>
       {drawing && <DrawOff view={view} step={step} handsOnMinutes={20} onClose={() => setDrawing(false)} />}

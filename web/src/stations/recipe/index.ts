@@ -2,5 +2,5 @@
 export { AddIngredient } from './AddIngredient.tsx';
 export { BowlNotes, FlowLine } from './BowlNotes.tsx';
 export { Figures } from './Figures.tsx';
-export { bowlLines, costNow, ingredientOf, linesWith, useIngredients } from './useIngredients.ts';
+export { bowlAt, bowlLines, costNow, ingredientOf, linesWith, useIngredients } from './useIngredients.ts';
 export { isWeighedIn } from './weighedIn.ts';

@@ -69,4 +69,13 @@ export function bowlLines(view: Pick<BatchView, 'bowl'>): readonly RecipeLine[] 
   return view.bowl ?? NOTHING;
 }
 
+/** What is in a grinder that is at work with a part of a batch, and what of it is not known; else what is in the bowl. */
+export function bowlAt(
+  view: Pick<BatchView, 'bowl' | 'bowls' | 'bowlUnknown'>,
+  stepId: string,
+): { lines: readonly RecipeLine[]; unknown: readonly string[] } {
+  const own = view.bowls?.find((b) => b.stepId === stepId);
+  return own ?? { lines: bowlLines(view), unknown: view.bowlUnknown ?? [] };
+}
+
 const NOTHING: readonly RecipeLine[] = [];

@@ -1,5 +1,5 @@
 import { Link } from 'react-router';
-import type { BatchView, RoastAimDetails, StepRecord } from '@wunsch/contract';
+import type { BatchView, Machine, RoastAimDetails, StepRecord } from '@wunsch/contract';
 import { RoastHabits } from '@wunsch/contract';
 import { plannedStirs, reckonsStirs, splitLoads, starterPlans, type RoastPlan } from '@wunsch/core/roast';
 import { useSession } from '../../shell/session.tsx';
@@ -9,7 +9,7 @@ import { Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
 import { temperatures } from '../series.ts';
 import { WeighIn } from '../WeighIn.tsx';
-import { accepts, useMachines, useWork } from '../work.ts';
+import { accepts, atWorkWith, useAtWork, useMachines, useWork } from '../work.ts';
 import { BeansPanel } from './BeansPanel.tsx';
 import { OvenPanel } from './OvenPanel.tsx';
 import { PlanEditor } from './PlanEditor.tsx';
@@ -33,10 +33,13 @@ export function usualAim(habits: RoastHabits, ceilingC: number | null): RoastAim
 export function NextLoad({
   view,
   done,
+  begun,
   weighNow,
 }: {
   view: BatchView;
   done: readonly StepRecord[];
+  /** Loads that are out, or in another oven. */
+  begun: number;
   weighNow: boolean;
 }) {
   const words = useWords();
@@ -46,7 +49,7 @@ export function NextLoad({
   const { workshop } = useSession();
   const habits = RoastHabits.parse(workshop.roast ?? {});
   const last = done.at(-1)?.details;
-  const number = done.length + 1;
+  const number = begun + 1;
   // A plan takes minutes to make: a reload, or a look at another page, leaves it as it was.
   const [kept, setKept, forget] = useKept<{
     plan?: RoastPlan;
@@ -57,9 +60,12 @@ export function NextLoad({
   const aim = kept?.aim ?? last?.aim ?? usualAim(habits, view.lot.ceilingC);
   const machineId = kept?.machineId ?? null;
   const byHand = machineId === '';
+  const atWork = useAtWork();
+  const free = machines.filter((m) => !atWork.has(m.id));
+  const usual = (of: readonly Machine[]) => of.find((m) => m.id === done.at(-1)?.machineId) ?? of[0];
   const oven = byHand
     ? undefined
-    : (machines.find((m) => m.id === (machineId ?? done.at(-1)?.machineId)) ?? machines[0]);
+    : (machines.find((m) => m.id === machineId) ?? usual(free) ?? usual(machines));
   const here = view.flow.stations.find((s) => s.station === 'roast')!;
   // Crumbs that are left of a charge are no load.
   const waiting = here.state === 'done' ? 0 : here.waitingMg;
@@ -103,6 +109,7 @@ export function NextLoad({
             <option key={m.id} value={m.id}>
               {m.name}
               {m.maxMg ? `, ${t('up-to', { mass: words.mass(m.maxMg) })}` : ''}
+              {atWork.has(m.id) ? `, ${atWorkWith(m, atWork, words)}` : ''}
             </option>
           ))}
           <option value="">{t('roast.by-hand')}</option>
@@ -142,7 +149,7 @@ export function NextLoad({
             forget();
           }}
         />
-        {done.length === 0 && (
+        {begun === 0 && (
           <Link
             to={`/winnow/${view.batch.id}`}
             className="inline-flex min-h-11 items-center px-2 underline underline-offset-4"

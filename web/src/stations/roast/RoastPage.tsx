@@ -6,13 +6,14 @@ import { LiveLoad } from './LiveLoad.tsx';
 import { NextLoad } from './NextLoad.tsx';
 
 function Roasting({ view }: { view: BatchView }) {
-  const { step, done, weighNow } = useStep(view, 'roast');
+  const { step, open, done, weighNow } = useStep(view, 'roast');
+  const begun = done.length + open.length;
   return (
     <>
       {step ? (
         <LiveLoad key={step.id} view={view} step={step} earlier={done} />
       ) : (
-        <NextLoad key={done.length} view={view} done={done} weighNow={weighNow} />
+        <NextLoad key={begun} view={view} done={done} begun={begun} weighNow={weighNow} />
       )}
       <DoneLoads view={view} steps={done} />
     </>

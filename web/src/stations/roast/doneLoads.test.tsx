@@ -97,7 +97,7 @@ test('what a load lost stands beside the range in which its lot’s other loads 
 
 test('the next load is foretold from what the lot’s loads lost, and the page says how many taught', async () => {
   const view = open([LOST, LOST + 0.001]);
-  show(<NextLoad view={view} done={view.steps} weighNow={false} />);
+  show(<NextLoad view={view} done={view.steps} begun={view.steps.length} weighNow={false} />);
   await screen.findByText(/Beans of .*, learnt from 2 loads/, {}, { timeout: 20_000 });
   const said = await screen.findByText(
     /^Expected at the end: dose \d/,

@@ -51,10 +51,13 @@ export function Bowl({
   view,
   step,
   done,
+  nth,
 }: {
   view: BatchView;
   step: StepRecord;
   done: readonly StepRecord[];
+  /** Which of the batch's bowls it is, from 1 on. */
+  nth: number;
 }) {
   const words = useWords();
   const { t } = words;
@@ -153,7 +156,7 @@ export function Bowl({
       <div className="grid gap-2 lg:grid-cols-[1.9fr_1fr]">
         <div className="grid min-w-0 content-start gap-2">
           <Panel
-            title={t('temper.bowl', { n: done.length + 1, method: t(`method.${method}`) })}
+            title={t('temper.bowl', { n: nth, method: t(`method.${method}`) })}
             aside={t(coolsBelow(method) ? 'temper.path' : 'temper.path.seeded', {
               melt: words.temperature(path.meltC, 0),
               cool: words.temperature(path.coolC),
@@ -169,7 +172,7 @@ export function Bowl({
             <BowlChart
               readings={readings}
               plan={plan}
-              nth={done.length + 1}
+              nth={nth}
               earlier={earlier}
               seeds={seeds}
               followed={followed}

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { BatchView } from '@wunsch/contract';
+import type { BatchView, Machine } from '@wunsch/contract';
 import {
   CHOCOLATE_TYPES,
   TEMPER_METHODS,
@@ -15,12 +15,13 @@ import { DoneSteps } from '../DoneSteps.tsx';
 import { StationFrame } from '../StationFrame.tsx';
 import { useStep } from '../useStep.ts';
 import { WeighIn } from '../WeighIn.tsx';
-import { useMachines, useMachinesKnown } from '../work.ts';
+import { atWorkWith, useAtWork, useMachines, useMachinesKnown } from '../work.ts';
 import { Bowl } from './Bowl.tsx';
 import { DoneBowls } from './DoneBowls.tsx';
 
 function Tempering({ view }: { view: BatchView }) {
-  const { t } = useWords();
+  const words = useWords();
+  const { t } = words;
   const lastStep = view.steps.findLast((s) => s.station === 'temper');
   const last = lastStep?.details;
   const [said, setMethod] = useState<TemperMethod | null>(null);
@@ -30,10 +31,12 @@ function Tempering({ view }: { view: BatchView }) {
   const machines = useMachines('temper');
   const known = useMachinesKnown();
   const [chosen, setChosen] = useState<string | null>(null);
-  const machineId =
-    chosen ?? machines.find((m) => m.id === lastStep?.machineId)?.id ?? machines[0]?.id ?? null;
+  const atWork = useAtWork();
+  const free = machines.filter((m) => !atWork.has(m.id));
+  const usual = (of: readonly Machine[]) => (of.find((m) => m.id === lastStep?.machineId) ?? of[0])?.id;
+  const machineId = chosen ?? usual(free) ?? usual(machines) ?? null;
   const method = said ?? last?.method ?? usualMethod(machines.find((m) => m.id === machineId));
-  const { step, done, take, weighNow } = useStep(view, 'temper', () => ({
+  const { step, open, done, take, weighNow } = useStep(view, 'temper', () => ({
     machineId,
     details: { method, chocolateType: type },
   }));
@@ -41,7 +44,7 @@ function Tempering({ view }: { view: BatchView }) {
     <>
       {step && <CarriedOver view={view} machineId={step.machineId} step={step} />}
       {step ? (
-        <Bowl view={view} step={step} done={done} />
+        <Bowl key={step.id} view={view} step={step} done={done} nth={[...done, ...open].indexOf(step) + 1} />
       ) : view.batch.state !== 'open' ? null : (
         <Panel title={t('temper.begin')}>
           <div className="grid gap-4">
@@ -69,7 +72,11 @@ function Tempering({ view }: { view: BatchView }) {
                 <Choice
                   label={t('temper.machine')}
                   value={machineId}
-                  options={machines.map((m) => ({ value: m.id, label: m.name }))}
+                  options={machines.map((m) => ({
+                    value: m.id,
+                    label: m.name,
+                    note: atWorkWith(m, atWork, words) || undefined,
+                  }))}
                   onChange={setChosen}
                 />
               </div>

@@ -108,7 +108,7 @@ test.each([
     new Date(Date.now() - minutes * 60_000).toISOString(),
   );
   new Wire();
-  show(<Bowl view={batchView({ steps: [bowl], observations: [read] })} step={bowl} done={[]} />);
+  show(<Bowl view={batchView({ steps: [bowl], observations: [read] })} step={bowl} done={[]} nth={1} />);
   await screen.findByText('Working window', { selector: 'h2' });
   const told = plain();
   expect(/31\.4 °C, read \d\d:\d\d\. Read it again/.test(told)).toBe(isOld);

@@ -147,6 +147,7 @@ export const shell: Record<keyof typeof en, string> = {
   'next.weigh-out.mould': 'Tafeln zählen',
   'next.weigh-out.taste': 'Verkosten',
   'next.take-reading': 'Feinheit messen',
+  'next.at': '{what}, {machine}',
   'next.draw-off': 'Ablassen, das Ziel ist nah',
   'next.weigh-in': 'Den Rest des Rezepts einwiegen',
   'next.follow-temper': 'Schüssel verfolgen',

@@ -144,6 +144,7 @@ export const shell = {
   'next.weigh-out.mould': 'Count the bars',
   'next.weigh-out.taste': 'Taste',
   'next.take-reading': 'Take a grit reading',
+  'next.at': '{what}, {machine}',
   'next.draw-off': 'Draw off, the aim is near',
   'next.weigh-in': 'Weigh in the rest of the recipe',
   'next.follow-temper': 'Follow the bowl',

@@ -1,0 +1,14 @@
+import type { StepRecord } from '@wunsch/contract';
+
+/**
+ * Which of a batch's open steps at a station a page is about: the one its address names, else the last that was begun. None where the address asks
+ * for another beside as many as there are; once that one is begun there is one more, and it is the last.
+ */
+export function chosenStep(open: readonly StepRecord[], search: URLSearchParams): StepRecord | undefined {
+  if (open.length > 0 && search.get('another') === String(open.length)) return undefined;
+  return open.find((s) => s.id === search.get('step')) ?? open.at(-1);
+}
+
+/** The address at which another step is begun beside those that are open. */
+export const toAnother = (path: string, open: readonly StepRecord[]): string =>
+  `${path}?another=${open.length}`;
