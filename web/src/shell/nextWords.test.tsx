@@ -74,6 +74,26 @@ describe.each(['en', 'de'] as const)('in %s', (language) => {
   });
 });
 
+test('of several machines at work the one that is meant is named, and its own page leads on', () => {
+  const next: NextAction = {
+    code: 'take-reading',
+    station: 'grind',
+    massMg: 3e6,
+    dueAt: null,
+    at: { stepId: 's2', machine: 'Otto' },
+  };
+  expect(nextWords(batch, next, wordsOf('en'))).toMatchObject({
+    title: 'Take a grit reading, Otto',
+    path: '/grind/b?step=s2',
+  });
+  // A bowl by hand has no name.
+  const byHand = { ...next, at: { stepId: 's2', machine: null } };
+  expect(nextWords(batch, byHand, wordsOf('en'))).toMatchObject({
+    title: 'Take a grit reading',
+    path: '/grind/b?step=s2',
+  });
+});
+
 test('due means now or before', () => {
   const next = (dueAt: string | null): NextAction => ({
     code: 'draw-off',

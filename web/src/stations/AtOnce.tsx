@@ -47,7 +47,7 @@ function Machines({ view, station }: { view: BatchView; station: Several }) {
     <nav aria-label={t('at-once')} className="mb-2 flex flex-wrap gap-1.5">
       {open.map((step) => (
         <Tab key={step.id} to={toStep(path, step.id)} isChosen={step.id === chosen?.id}>
-          <Name step={step} nth={all.indexOf(step) + 1} />
+          <Name step={step} byHand={t(`at-once.nth.${station}`, { n: all.indexOf(step) + 1 })} />
           <span className="text-[12.5px] text-ink-3">{mass(balanceOf(view, step.id).differenceMg)}</span>
         </Tab>
       ))}
@@ -75,10 +75,10 @@ function Tab({ to, isChosen, children }: { to: string; isChosen: boolean; childr
   );
 }
 
-/** The machine of a step, or which of the station's steps it is where it is by hand. */
-function Name({ step, nth }: { step: StepRecord; nth: number }) {
+/** The machine of a step; where it is in none, which of the batch's it is there. */
+function Name({ step, byHand }: { step: StepRecord; byHand: string }) {
   const { t } = useWords();
   const machine = useMachine(step.machineId);
-  const name = machine?.name ?? t('at-once.nth', { what: t(`station.${step.station}`), n: nth });
+  const name = machine?.name ?? byHand;
   return <span>{step.kind === 'conche' ? t('at-once.conche', { machine: name }) : name}</span>;
 }

@@ -62,6 +62,29 @@ test('whoever only looks is offered nothing', async () => {
   expect(screen.getByRole('link', { name: /^NKO-14 / })).toBeTruthy();
 });
 
+test('of two machines with one batch each leads to its own page; one alone to the station’s', async () => {
+  const run = (n: number, machine: string, station: string) => ({
+    stepId: idOf(n),
+    batchId: idOf(14),
+    batchCode: 'NKO-14',
+    station,
+    machineId: idOf(n + 100),
+    machine,
+    startedAt: soon(-60),
+    endsAt: null,
+    massMg: 1_000_000,
+    reading: null,
+  });
+  await open(
+    bench({ running: [run(41, 'Ida', 'grind'), run(42, 'Otto', 'grind'), run(43, 'Pan', 'roast')] as never }),
+  );
+  const to = (machine: string) =>
+    screen.getByRole('link', { name: new RegExp(machine) }).getAttribute('href');
+  expect(to('Ida')).toBe(`/grind/${idOf(14)}?step=${idOf(41)}`);
+  expect(to('Otto')).toBe(`/grind/${idOf(14)}?step=${idOf(42)}`);
+  expect(to('Pan')).toBe(`/roast/${idOf(14)}`);
+});
+
 test('each batch leads to its page and to what is next of it; weights that disagree are said', async () => {
   await open(bench({ batches: [batch(14), batch(15, { disagrees: true })] }));
   const rows = screen.getAllByRole('listitem').filter((r) => /NKO-1/.test(r.textContent));
@@ -79,6 +102,7 @@ test('what runs says how long it still needs and how surely; without a forecast,
     batchId: idOf(14),
     batchCode: 'NKO-14',
     station: 'grind',
+    machineId: null,
     machine: 'Otto',
     startedAt: soon(-600),
     endsAt: null,
