@@ -181,3 +181,17 @@ test('so does chocolate into a conche that waits to begin', async () => {
   expect(first!.body).toMatchObject({ take: { massMg: 12_000_000 } });
   expect(second!.body).toMatchObject({ stepId: conche, direction: 'in', massMg: 7_000_000 });
 });
+
+test.each([
+  ['finished', 'This batch is finished. Reopen it in its record to weigh something in.'],
+  ['abandoned', 'Nothing goes into this batch any more.'],
+] as const)('into a batch that is %s nothing is offered to go, and the page says why', (state, said) => {
+  new Wire().has('/api/stock?of=work', [parcel(2)]);
+  const open = batchView();
+  const view = { ...open, batch: { ...open.batch, state } };
+  show(
+    <WeighIn view={view} station="winnow" title="Weigh roasted beans in" take={async () => undefined} main />,
+  );
+  expect(screen.queryByRole('button', { name: 'Weigh roasted beans in' })).toBeNull();
+  expect(screen.getByText(said)).toBeTruthy();
+});

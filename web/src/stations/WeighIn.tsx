@@ -140,6 +140,12 @@ export function WeighIn({
       </section>
     );
   if (!mayMake) return null;
+  if (view.batch.state !== 'open')
+    return (
+      <p className="text-[14px] text-ink-2">
+        {t(view.batch.state === 'finished' ? 'weigh.finished' : 'weigh.over')}
+      </p>
+    );
   return (
     <>
       <Button

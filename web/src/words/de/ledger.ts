@@ -110,6 +110,8 @@ export const ledger: Record<keyof typeof en, string> = {
   'at-once.to-conche': '{mass} in einer weiteren Maschine conchieren',
   'at-once.temper': '{mass} in eine weitere Schüssel',
   'at-work.with': 'belegt mit {batch}',
+  'weigh.finished': 'Diese Charge ist abgeschlossen. Öffne sie in ihrer Akte wieder, um etwas einzuwiegen.',
+  'weigh.over': 'In diese Charge geht nichts mehr hinein.',
   'take.nothing': 'Hier ist nichts, was hinein könnte. Beende die Station davor oder nimm ein Los an.',
   'take.all': 'Alles, {mass}',
   'take.part': 'Teil wiegen',

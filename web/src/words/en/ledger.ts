@@ -108,6 +108,8 @@ export const ledger = {
   'at-once.to-conche': 'Conche {mass} in another machine',
   'at-once.temper': '{mass} into another bowl',
   'at-work.with': 'at work with {batch}',
+  'weigh.finished': 'This batch is finished. Reopen it in its record to weigh something in.',
+  'weigh.over': 'Nothing goes into this batch any more.',
   'take.nothing': 'There is nothing here that could go in. Finish the station before, or receive a lot.',
   'take.all': 'All, {mass}',
   'take.part': 'Weigh a part',
