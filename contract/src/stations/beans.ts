@@ -92,6 +92,8 @@ export const LotFacts = z.object({
   /** Price per kg, and freight of the whole lot; minor units. */
   pricePerKg: Money.default(0),
   freight: Money.default(0),
+  /** It cost nothing, as a customer's own beans or a gift do. Else a price of 0 is one that nobody knows. */
+  isFree: z.boolean().default(false),
   /** Wet basis, %; how much it can be depends on the material. */
   moisture: z.number().min(0).max(80).nullable().default(null),
   beansPer100g: z.number().min(20).max(400).nullable().default(null),

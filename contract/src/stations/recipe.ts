@@ -136,6 +136,8 @@ export const BowlLine = z.object({
     nutrition: NutritionSchema.nullable().optional(),
     densityGPerMl: z.number().nullable().optional(),
     crystalUm: z.number().nullable().optional(),
+    /** Whether a price of 0 is what it cost, and not one that nobody knows. */
+    isFree: z.boolean().optional(),
   }),
   massMg: z.number().nonnegative(),
 });

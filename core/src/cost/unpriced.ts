@@ -8,7 +8,7 @@ export interface Unpriced {
 
 /**
  * What went into some parcels, at whatever depth, without a price: it counts as nothing, so that whatever is reckoned from it is too cheap.
- * Packaging is left out, since the workshop's usual stands for it.
+ * Packaging is left out, since the workshop's usual stands for it, and so is what cost nothing.
  *
  * @returns one function for all parcels of a graph, which remembers what it has walked; each thing once, in the order in which it is met
  */
@@ -30,7 +30,7 @@ export function unpricedBehind(graph: LineageGraph): (parcelIds: readonly string
         for (const [key, thing] of ofStep(parcel.stepId)) found.set(key, thing);
         continue;
       }
-      if (((parcel ? parcel.pricePerKg : line.pricePerKg) ?? 0) > 0) continue;
+      if (((parcel ? parcel.pricePerKg : line.pricePerKg) ?? 0) > 0 || parcel?.isFree) continue;
       if (line.ingredientId !== null) note(found, 'ingredient', line.ingredientId);
       else if (parcel && parcel.material !== 'packaging') note(found, 'lot', parcel.lotId);
     }
@@ -41,7 +41,8 @@ export function unpricedBehind(graph: LineageGraph): (parcelIds: readonly string
     for (const id of parcelIds) {
       const parcel = graph.parcels.get(id);
       if (!parcel) continue;
-      if (parcel.pricePerKg === 0 && parcel.material !== 'packaging') note(all, 'lot', parcel.lotId);
+      const isUnknown = parcel.pricePerKg === 0 && !parcel.isFree;
+      if (isUnknown && parcel.material !== 'packaging') note(all, 'lot', parcel.lotId);
       if (parcel.pricePerKg === null) for (const [key, thing] of ofStep(parcel.stepId)) all.set(key, thing);
     }
     return [...all.values()];

@@ -12,6 +12,8 @@ export interface LineageParcel {
   batchId: string | null;
   /** Minor units per kg paid for it on arrival; null for what was made here. */
   pricePerKg: number | null;
+  /** Whether a price of 0 is what it cost, and not one that nobody knows. */
+  isFree?: boolean;
   /** Allergens declared on arrival. */
   allergens: readonly string[];
 }

@@ -34,6 +34,8 @@ export interface Ingredient {
   densityGPerMl?: number | null;
   /** Size of the crystals as bought, µm. */
   crystalUm?: number | null;
+  /** Whether a price of 0 is what it cost, and not one that nobody knows. */
+  isFree?: boolean | undefined;
 }
 
 /** What 100 g hold, in g, as labels state it. */

@@ -1,11 +1,14 @@
 import { v7 } from 'uuid';
-import type {
-  BatchCost,
-  BatchSpending,
-  IngredientRecord,
-  MachineView,
-  StockValues,
-  UsualWork,
+import {
+  LotUpdate,
+  type BatchCost,
+  type BatchSpending,
+  type BatchView,
+  type IngredientRecord,
+  type LotView,
+  type MachineView,
+  type StockValues,
+  type UsualWork,
 } from '@wunsch/contract';
 import { totalCost } from '@wunsch/core/cost';
 import { loadPast } from '../plan/ledgerReads.ts';
@@ -199,6 +202,22 @@ describe.each(USUAL_DATABASE)('what bars cost on %s', (kind) => {
     const of = async () => (await costs()).find((c) => c.code === 'FREE-01')!;
     expect((await of()).unpriced).toEqual(['FREE lot']);
     expect((await of()).bar.beans).toBe(0);
+    const bowl = async () => ((await shop.send('GET', `/api/batches/${batch}`)).body as BatchView).bowl!;
+    expect((await bowl()).filter((l) => l.ingredient.isFree)).toEqual([]);
+    // A customer's own beans cost nothing, and nobody need be told so of each bar.
+    const { lot: now } = (await shop.send('GET', `/api/lots/${lot.id}`)).body as LotView;
+    const told = await shop.send(
+      'PUT',
+      `/api/lots/${lot.id}/facts`,
+      { ...LotUpdate.parse(now), isFree: true },
+      { 'if-match': `"${now.version}"` },
+    );
+    expect(told.status).toBe(201);
+    expect(await of()).toMatchObject({ unpriced: [], bar: { beans: 0 } });
+    expect((await bowl()).map((l) => [l.ingredient.name, l.ingredient.isFree ?? false])).toEqual([
+      ['Nibs', true],
+      ['Cane sugar', false],
+    ]);
   });
 
   test('what a batch has cost is told the same on its page, in the book, and by what stands in the machine', async () => {

@@ -92,10 +92,14 @@ async function partsOf(
   for (const part of parts) {
     const { lines: known, complete, bought } = compose([part], shelf, wholeMg);
     if (!complete) bowl.unknown.push(...Object.keys(bought));
+    const isFree = part.parcelId !== null && graph.parcels.get(part.parcelId)?.isFree === true;
     // Chocolate whose sheet names no cacao would pass for sugar.
     const isGuess = !complete && known.every((l) => l.ingredient.cacao === 'none');
     for (const { ingredient, massMg } of isGuess ? [] : known)
-      bowl.lines.push({ ingredient: { ...factsOf(ingredient), pricePerKg: priceOf(part) }, massMg });
+      bowl.lines.push({
+        ingredient: { ...factsOf(ingredient), pricePerKg: priceOf(part), ...(isFree && { isFree }) },
+        massMg,
+      });
   }
   return bowl;
 }

@@ -22,6 +22,7 @@ type ParcelRow = [
   lotId: string | null,
   lotName: string | null,
   pricePerKg: number | null,
+  isFree: true | null,
   allergens: string[] | null,
   sheet: unknown,
 ];
@@ -73,7 +74,7 @@ export async function loadLineage(
             l.price_per_kg)) from line l) as lines,
         (select json_agg(json_build_array(p.id, p.step_id, p.material, p.batch_id, l.id, l.name,
             coalesce(u.price_per_kg, l.price_per_kg + case when l.arrived_mg > 0 then l.freight / (l.arrived_mg / 1e6) else 0 end),
-            coalesce(u.allergens, case when u.id is not null then i.allergens end), l.sheet))
+            case when l.is_free then true end, coalesce(u.allergens, case when u.id is not null then i.allergens end), l.sheet))
           from (select distinct parcel_id from line where parcel_id is not null) x
           cross join lateral (select * from parcel p where p.id = x.parcel_id offset 0) p
           left join lot l on l.parcel_id = p.id and not l.voided
@@ -84,8 +85,8 @@ export async function loadLineage(
         (select json_object_agg(i.id, i.allergens) from ingredient i) as ingredients`),
   );
   const told = new Map<string, string[] | null>();
-  for (const [id, stepId, material, batchId, lotId, lotName, pricePerKg, declared, sheet] of found?.parcels ??
-    []) {
+  for (const row of found?.parcels ?? []) {
+    const [id, stepId, material, batchId, lotId, lotName, pricePerKg, isFree, declared, sheet] = row;
     const allergens = declared ?? (sheet === null ? null : allergensOf(readSheet(sheet)));
     told.set(id, allergens);
     parcels.set(id, {
@@ -96,6 +97,7 @@ export async function loadLineage(
       lotName,
       batchId,
       pricePerKg,
+      ...(isFree && { isFree }),
       allergens: allergens ?? [],
     });
   }

@@ -4,6 +4,7 @@ import { mean } from '@wunsch/core/numerics';
 import { STAGE } from '../shell/glyphs.tsx';
 import { likingsOf } from '../stations/taste/SessionSayings.tsx';
 import { useWords } from '../words/words.tsx';
+import { lotPrice } from '../ui/lotPrice.ts';
 
 /** A card for each station the batch has been at, with what went in, came out and was lost. */
 export function StationCards({ view }: { view: BatchView }) {
@@ -27,7 +28,7 @@ export function StationCards({ view }: { view: BatchView }) {
         if (s.station === 'beans')
           rows.push(
             [t('lot'), view.lot.code],
-            [t('lot.price', { unit: words.heavyUnit }), words.priceOrNone(view.lot.pricePerKg)],
+            [t('lot.price', { unit: words.heavyUnit }), lotPrice(view.lot, words)],
           );
         const ahead = s.state === 'ahead' || s.state === 'skipped';
         return (

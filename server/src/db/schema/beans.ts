@@ -29,6 +29,7 @@ export const lot = pgTable(
     notes: text().notNull(),
     pricePerKg: doublePrecision('price_per_kg').notNull(),
     freight: doublePrecision().notNull(),
+    isFree: boolean('is_free').notNull().default(false),
     moisture: doublePrecision(),
     beansPer100g: doublePrecision('beans_per_100g'),
     nibFat: doublePrecision('nib_fat'),

@@ -12,8 +12,8 @@ type LotRow = typeof lot.$inferSelect;
 /** Fresh beans that went into a drying: parcel, and mg of it. */
 type Went = readonly { id: string; massMg: number }[];
 
-/** What a lot costs: minor units a kg, and freight in all. */
-type Priced = Pick<LotRow, 'pricePerKg' | 'freight'>;
+/** What a lot costs: minor units a kg, and freight in all; or that it cost nothing. */
+type Priced = Pick<LotRow, 'pricePerKg' | 'freight' | 'isFree'>;
 
 /**
  * What a lot of dried beans carries of what the fresh ones cost, each mg as it arrived, but for what juice has taken on itself where it shares by
@@ -35,6 +35,7 @@ export async function carriedCost(
   return {
     pricePerKg: (share * from.pricePerKg * freshMg + work * 1e6) / massMg,
     freight: from.arrivedMg > 0 ? (share * from.freight * freshMg) / from.arrivedMg : 0,
+    isFree: from.isFree,
   };
 
   /** How much a kg of what is left costs for each kg as it arrived, and the work in it, minor units. */
@@ -67,8 +68,8 @@ export async function driedAndCarried(
       .where(and(eq(movement.stepId, row.stepId), eq(movement.direction, 'in'), inForce));
     const went = lines.flatMap(({ id, massMg }) => (id === null ? [] : [{ id, massMg }]));
     const cost = await carriedCost(context, from, went, row.arrivedMg);
-    if (isSame(cost.pricePerKg, row.pricePerKg) && isSame(cost.freight, row.freight))
-      found.push({ row, went });
+    const isPriceKept = isSame(cost.pricePerKg, row.pricePerKg) && isSame(cost.freight, row.freight);
+    if (isPriceKept && cost.isFree === row.isFree) found.push({ row, went });
   }
   return found;
 }

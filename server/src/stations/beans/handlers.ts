@@ -85,7 +85,8 @@ export const lotUpdate = handler({
     await refuseTakenCode(context, facts.code);
     const fault = moistureFault(old.material, facts.moisture);
     if (fault) throw new Problem({ status: 422, code: 'not-valid', field: 'moisture', detail: fault });
-    const isPriced = facts.pricePerKg !== old.pricePerKg || facts.freight !== old.freight;
+    const isPriced =
+      facts.pricePerKg !== old.pricePerKg || facts.freight !== old.freight || facts.isFree !== old.isFree;
     const dried = isPriced ? await driedAndCarried(context, old) : [];
     await tx
       .update(lot)

@@ -161,6 +161,21 @@ describe.each(USUAL_DATABASE)('juice of fresh beans on %s', (kind) => {
     expect((await view(made.id)).lot.pricePerKg).toBe(1234);
   });
 
+  test('that a lot cost nothing is carried on to what was dried of it', async () => {
+    const lot = await wetLot('JK', { pricePerKg: 0, isFree: true });
+    const made = await dry(lot.id, 'JKD', 14);
+    expect((await view(made.id)).lot).toMatchObject({ pricePerKg: 0, isFree: true });
+    const { lot: now } = await view(lot.id);
+    const told = await shop.send(
+      'PUT',
+      `/api/lots/${lot.id}/facts`,
+      { ...LotUpdate.parse(now), isFree: false, pricePerKg: 350 },
+      { 'if-match': `"${now.version}"` },
+    );
+    expect(told.status).toBe(201);
+    expect((await view(made.id)).lot).toMatchObject({ isFree: false, pricePerKg: (350 * 40) / 14 });
+  });
+
   test('pods that were opened share as the beans in them', async () => {
     const lot = await wetLot('JD', { material: 'pods' });
     await share('value', { juice: 900, 'wet beans': 200 });

@@ -11,6 +11,7 @@ import { Table } from '../../ui/Table.tsx';
 import { useWords } from '../../words/words.tsx';
 import { ShareBar } from './CutTest.tsx';
 import { notesOf } from './useLot.ts';
+import { lotPrice } from '../../ui/lotPrice.ts';
 
 /** Most lots side by side. */
 const MOST = 4;
@@ -61,7 +62,7 @@ export function CompareLots({ lots }: { lots: readonly Lot[] }) {
     {
       name: t('lot.landed'),
       cell: (v) => {
-        if (!(v.lot.pricePerKg > 0)) return t('stock.no-price');
+        if (!(v.lot.pricePerKg > 0)) return lotPrice(v.lot, words);
         const price = landedPrice({ ...v.lot, beansPerBarMg: beansPerBar(v) });
         return (
           <>

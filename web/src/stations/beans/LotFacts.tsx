@@ -14,6 +14,7 @@ import { EMPTY_SHEET, SheetFields } from './SheetFields.tsx';
 import { PlotsClose } from './PlotsMap.tsx';
 import { factsOf, useLotWork } from './useLot.ts';
 import { FileButton } from '../../ui/FileButton.tsx';
+import { FreeBox } from './FreeBox.tsx';
 
 type Facts = ReturnType<typeof factsOf>;
 
@@ -103,6 +104,7 @@ export function LotFactsForm({ lot, onClose }: { lot: Lot; onClose: () => void }
         ))}
         <PriceField value={facts.pricePerKg} onChange={(pricePerKg) => set({ pricePerKg })} />
         <MoneyField label={t('lot.freight')} value={facts.freight} onChange={(freight) => set({ freight })} />
+        <FreeBox pricePerKg={facts.pricePerKg} isFree={facts.isFree} onChange={(isFree) => set({ isFree })} />
         {has.grown && (
           <TextArea
             label={t('lot.grower-notes')}

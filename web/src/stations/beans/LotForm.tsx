@@ -14,6 +14,7 @@ import { useWords } from '../../words/words.tsx';
 import { moistureHint } from './moistureWarning.ts';
 import { today } from '../today.ts';
 import { EMPTY_SHEET, SheetFields } from './SheetFields.tsx';
+import { FreeBox } from './FreeBox.tsx';
 
 /** Letters for a code from a name: Nkondo Growers → NK. */
 function codeFrom(name: string): string {
@@ -49,6 +50,7 @@ export function LotForm({ onClose, onReceived }: { onClose: () => void; onReceiv
   const [nibFat, setNibFat] = useState<number | null>(null);
   const [pricePerKg, setPrice] = useState(0);
   const [freight, setFreight] = useState(0);
+  const [isFree, setFree] = useState(false);
   const [onHold, setOnHold] = useState(false);
   const [errors, setErrors] = useState<Record<string, string>>({});
   const form = useRef<HTMLFormElement>(null);
@@ -74,6 +76,7 @@ export function LotForm({ onClose, onReceived }: { onClose: () => void; onReceiv
       sheet: facts.sheet.length > 0 || !facts.grown ? sheet : null,
       pricePerKg,
       freight,
+      isFree: isFree && pricePerKg === 0,
       onHold,
       receivedOn: today(),
       stepId: newId(),
@@ -175,6 +178,7 @@ export function LotForm({ onClose, onReceived }: { onClose: () => void; onReceiv
         )}
         <PriceField value={pricePerKg} onChange={setPrice} />
         <MoneyField label={t('lot.freight')} value={freight} onChange={setFreight} />
+        <FreeBox pricePerKg={pricePerKg} isFree={isFree} onChange={setFree} />
         {facts.mostMoisture !== null && (
           <QuantityField
             label={t('lot.moisture')}

@@ -6,6 +6,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Chip, EmptyState } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
 import { Sack } from './Sack.tsx';
+import { lotPrice } from '../../ui/lotPrice.ts';
 
 /** Lots in store, oldest first, with what is left and what to mind. */
 export function LotList({ lots }: { lots: readonly Lot[] }) {
@@ -49,7 +50,7 @@ export function LotList({ lots }: { lots: readonly Lot[] }) {
                     l.country,
                     words.word('material', l.material),
                     t('lot.of', { mass: words.mass(l.arrivedMg) }),
-                    words.priceOrNone(l.pricePerKg),
+                    lotPrice(l, words),
                   ]
                     .filter(Boolean)
                     .join(' · ')}

@@ -25,6 +25,7 @@ import { moistureWarning } from './moistureWarning.ts';
 import { Sack } from './Sack.tsx';
 import { StockPanel } from './StockPanel.tsx';
 import { useLotWork } from './useLot.ts';
+import { lotPrice } from '../../ui/lotPrice.ts';
 
 /** How what is no dry raw bean is kept. */
 const STORE_HINTS: Partial<Record<Material, WordKey>> = {
@@ -153,7 +154,7 @@ function FactsPanel({ view, onChange }: { view: LotView; onChange: (() => void) 
     [t('lot.grower-notes'), lot.growerNotes],
     [t('lot.certificates'), lot.certificates],
     [t('lot.received'), words.day(lot.receivedOn)],
-    [t('lot.price', { unit: words.heavyUnit }), words.priceOrNone(lot.pricePerKg)],
+    [t('lot.price', { unit: words.heavyUnit }), lotPrice(lot, words)],
     [t('lot.freight'), words.money(lot.freight)],
     [t('lot.moisture'), lot.moisture === null ? '' : `${words.number(lot.moisture, 1)} %`],
     [t('lot.beans-count'), lot.beansPer100g === null ? '' : words.number(lot.beansPer100g)],

@@ -8,6 +8,7 @@ import { Chip, Figure, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
 import { expectedYields } from './expected.ts';
+import { lotPrice } from '../../ui/lotPrice.ts';
 
 /** What of a bar usually comes of a lot, %: cacao is most of it, butter and powder are added, chocolate is all of it. */
 const USUAL_SHARE: Readonly<Partial<Record<Material, number>>> = {
@@ -63,7 +64,7 @@ export function StockPanel({ view }: { view: LotView }) {
           name={t('lot.landed')}
           note={price.perBar === null ? undefined : t('lot.landed.bar', { money: words.money(price.perBar) })}
         >
-          {words.priceOrNone(price.perKg)}
+          {lotPrice({ ...lot, pricePerKg: price.perKg }, words)}
         </Figure>
       </div>
       {plan ? (

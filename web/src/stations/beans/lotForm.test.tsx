@@ -52,6 +52,21 @@ test('what is needed is named, and a price nobody can read keeps the lot back', 
   expect((wire.sent[0]!.body as { pricePerKg: number }).pricePerKg).toBe(950);
 });
 
+test('beans that cost nothing are told from those whose price nobody knows, and a price takes it back', async () => {
+  const { user, received, said } = open();
+  await user.type(screen.getByLabelText('Name of the lot'), 'Own beans');
+  await user.type(screen.getByLabelText('Weight on arrival'), '20');
+  const free = () => screen.queryByLabelText('It cost nothing: a customer’s own, or a gift');
+  await user.click(free()!);
+  await user.type(screen.getByLabelText('Price per kg'), '9');
+  expect(free()).toBeNull();
+  await user.clear(screen.getByLabelText('Price per kg'));
+  expect((free() as HTMLInputElement).checked).toBe(true);
+  await user.click(receive());
+  await waitFor(() => expect(received).toHaveLength(1));
+  expect(said()).toMatchObject({ pricePerKg: 0, isFree: true });
+});
+
 test('what was typed of beans is not kept under a couverture, which has a sheet instead', async () => {
   const { user, received, said } = open();
   await user.type(screen.getByLabelText('Name of the lot'), 'Dark 62');

@@ -33,8 +33,8 @@ export function Figures({
   const isTooMuch = claimed !== null && f.totalMg > 0 && claimTooHigh(claimed, chocolate);
   // Beans have their price in the lot they are of; what the shelf knows no price of counts as nothing.
   const unpriced = new Set(
-    lines.flatMap(({ ingredient: { name: of, pricePerKg }, massMg }) =>
-      massMg > 0 && !(pricePerKg > 0) ? [words.word('ingredient', of)] : [],
+    lines.flatMap(({ ingredient: { name: of, pricePerKg, isFree }, massMg }) =>
+      massMg > 0 && !(pricePerKg > 0) && !isFree ? [words.word('ingredient', of)] : [],
     ),
   );
   const percent = (value: number) => `${words.number(claimPercent(value), 1)} %`;

@@ -319,6 +319,8 @@ export const beans: Record<keyof typeof en, string> = {
   'lot.bags': 'Säcke',
   'lot.place': 'Ort',
   'lot.notes': 'Notizen',
+  'lot.free': 'Es hat nichts gekostet: vom Kunden gestellt oder geschenkt',
+  'lot.free.short': 'kostenlos',
   'lot.hold': 'Sperren (Schädlingsverdacht, Papiere fehlen)',
   'lot.on-hold': 'gesperrt: {why}',
   'lot.put-on-hold': 'Sperren',

@@ -315,6 +315,8 @@ export const beans = {
   'lot.bags': 'Bags',
   'lot.place': 'Place',
   'lot.notes': 'Notes',
+  'lot.free': 'It cost nothing: a customer’s own, or a gift',
+  'lot.free.short': 'cost nothing',
   'lot.hold': 'Put on hold (pests suspected, papers missing)',
   'lot.on-hold': 'on hold: {why}',
   'lot.put-on-hold': 'Put on hold',
