@@ -173,6 +173,8 @@ export const StepTimes = z.object({
   endedAt: Instant.nullable(),
   /** What the books said when this was looked at; refused where they say something else by now. */
   was: z.object({ startedAt: Instant, endedAt: Instant.nullable() }),
+  /** Whether what was noted at its end goes along: that beans are out is noted with their weight, which may be hours later. */
+  notesToo: z.boolean().optional(),
 });
 /** See {@link StepTimes}. */
 export type StepTimes = z.input<typeof StepTimes>;

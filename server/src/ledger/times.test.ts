@@ -140,4 +140,46 @@ describe.each(USUAL_DATABASE)('when work really was, on %s', (kind) => {
     expect(await linesOf(grind)).toEqual(before);
     expect(await was(grind)).toEqual(seen);
   });
+
+  test('a load of the morning that was entered at noon was out when it is said to have been', async () => {
+    const lot = await maker.lot('MO', 20);
+    const of = await maker.batch('MO-01', lot.id);
+    const roast = await maker.step(of, 'roast');
+    await maker.take(roast, lot.parcelId, 3);
+    await maker.note(roast, { kind: 'event', name: 'pops' });
+    const finished = await put(`steps/${roast}/finished`, {
+      made: [{ material: 'roasted beans', massMg: kg(2.82), movementId: v7(), parcelId: v7() }],
+      notes: [{ id: v7(), data: { kind: 'event', name: 'beans-out', note: '', value: null } }],
+      remainder: 'moisture',
+      remainderId: v7(),
+    });
+    expect(finished.status).toBe(201);
+    const here = async () => (await shop.send('GET', `/api/batches/${of}`)).body as BatchView;
+    const { startedAt, endedAt } = (await here()).steps.find((s) => s.id === roast)!;
+    const seen = { startedAt, endedAt };
+    const noted = async () =>
+      Object.fromEntries(
+        (await here()).observations.flatMap((o) => (o.data.kind === 'event' ? [[o.data.name, o.at]] : [])),
+      );
+    const before = await noted();
+    const moved = await put(`steps/${roast}/times`, {
+      startedAt: ago(4),
+      endedAt: ago(3.5),
+      was: seen,
+      notesToo: true,
+    });
+    expect(moved.status).toBe(201);
+    const after = await noted();
+    const half = HOUR / 2;
+    expect(Math.abs(Date.parse(after['beans-out']!) - Date.parse(ago(3.5)))).toBeLessThan(60_000);
+    expect(after.pops).toBe(before.pops);
+    const [load] = (await shop.send('GET', `/api/roasts?ids=${roast}`)).body as {
+      step: { startedAt: string };
+      events: { name: string; at: string }[];
+    }[];
+    const out = load!.events.find((e) => e.name === 'beans-out')!;
+    expect(Math.abs(Date.parse(out.at) - Date.parse(load!.step.startedAt) - half)).toBeLessThan(60_000);
+    expect((await put(`undos/${v7()}`, { seq: moved.body.seq })).status).toBe(201);
+    expect(await noted()).toEqual(before);
+  });
 });

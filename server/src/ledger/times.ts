@@ -1,7 +1,8 @@
 import { and, eq, inArray, isNotNull, lt, or } from 'drizzle-orm';
 import { StepTimes } from '@wunsch/contract';
+import { BEANS_OUT } from '@wunsch/core/roast';
 import { handler, MAKERS, type Context } from '../commands/command.ts';
-import { movement, parcel, step } from '../db/schema/index.ts';
+import { movement, observation, parcel, step } from '../db/schema/index.ts';
 import { Problem } from '../http/problem.ts';
 import { getStep, inForce, type MovementRow } from './parcels.ts';
 import { requireForwards, type StepRow } from './steps.ts';
@@ -51,7 +52,7 @@ export const stepTimes = handler({
   async undo(context, { target, body, seq }) {
     const row = await getStep(context, target);
     requireAsSeen(row, body);
-    await moveTo(context, row, body.was, seq!);
+    await moveTo(context, row, { ...body.was, notesToo: body.notesToo }, seq!);
   },
 });
 
@@ -77,7 +78,7 @@ function requireAsSeen(row: StepRow, seen: { startedAt: string; endedAt: string 
 async function moveTo(
   context: Context,
   row: StepRow,
-  to: { startedAt: string; endedAt: string | null },
+  to: { startedAt: string; endedAt: string | null; notesToo?: boolean | undefined },
   upTo?: number,
 ): Promise<void> {
   const { tx } = context;
@@ -107,11 +108,40 @@ async function moveTo(
         .update(parcel)
         .set({ madeAt: shifted(madeAt, byMs) })
         .where(eq(parcel.id, id));
+    if (to.notesToo) await moveBeansOut(context, row, { byMs, upTo });
   }
   await tx
     .update(step)
     .set({ startedAt: to.startedAt, endedAt: to.endedAt, version: row.version + 1 })
     .where(eq(step.id, row.id));
+}
+
+/** Moves the word that beans are out along with the end of their roast. */
+async function moveBeansOut(
+  { tx }: Context,
+  { id: stepId, endedAt }: StepRow,
+  { byMs, upTo }: { byMs: number; upTo: number | undefined },
+): Promise<void> {
+  const notes = await tx
+    .select({ id: observation.id, at: observation.at, data: observation.data })
+    .from(observation)
+    .where(
+      and(
+        eq(observation.stepId, stepId),
+        eq(observation.kind, 'event'),
+        eq(observation.voided, false),
+        upTo === undefined ? undefined : lt(observation.seq, upTo),
+      ),
+    );
+  for (const { id, at, data } of notes)
+    if (
+      (data as { name?: string }).name === BEANS_OUT &&
+      Math.abs(Date.parse(at) - Date.parse(endedAt!)) <= TOGETHER
+    )
+      await tx
+        .update(observation)
+        .set({ at: shifted(at, byMs) })
+        .where(eq(observation.id, id));
 }
 
 /**

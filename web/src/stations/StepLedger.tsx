@@ -117,7 +117,7 @@ export function StepLines({ view, step }: { view: Lined; step: StepRecord }) {
       <>
         <p className="text-[13px] text-ink-3">{t('lines.none')}</p>
         <StepHands step={step} />
-        <StepTimes step={step} movements={view.movements} />
+        <StepTimes step={step} view={view} />
         <VoidStep step={step} />
       </>
     );
@@ -163,7 +163,7 @@ export function StepLines({ view, step }: { view: Lined; step: StepRecord }) {
         })}
       </ul>
       <StepHands step={step} />
-      <StepTimes step={step} movements={view.movements} />
+      <StepTimes step={step} view={view} />
       <VoidStep step={step} />
       {correcting && <CorrectDialog view={view} movement={correcting} onClose={() => setCorrecting(null)} />}
     </>

@@ -9,23 +9,33 @@ import { TextField } from '../ui/Field.tsx';
 import { FormDialog } from '../ui/FormDialog.tsx';
 import { instantAt, localTime } from '../ui/localTime.ts';
 import { useWords } from '../words/words.tsx';
+import type { Lined } from './work.ts';
 
-/** Work whose times are only those of its weights: at a roast and a bowl the probe's clock says when they were. */
+/** Work whose times are only those of its weights. */
 const BY_WEIGHTS: ReadonlySet<string> = new Set(['sort', 'winnow', 'recipe', 'grind', 'conche', 'mould']);
 
+/** Work of which a temperature's clock says when it was, where one was read. */
+const BY_READINGS: ReadonlySet<string> = new Set(['roast', 'temper']);
+
+/** Whether a temperature of a step was read, by a probe or by hand. */
+const isRead = ({ series = [], observations = [] }: Lined, { id }: StepRecord): boolean =>
+  series.some((s) => s.stepId === id) ||
+  observations.some((o) => o.stepId === id && o.data.kind === 'temperature');
+
 /** A way to say when a step really was, for whoever enters it with clean hands, an hour or a night later. */
-export function StepTimes({ step, movements }: { step: StepRecord; movements: readonly MovementRecord[] }) {
+export function StepTimes({ step, view }: { step: StepRecord; view: Lined }) {
   const { t } = useWords();
   const mayMake = useMayMake();
   const { isPractice } = useDoor();
   const [asking, setAsking] = useState(false);
-  if (!mayMake || isPractice || !BY_WEIGHTS.has(step.kind)) return null;
+  const mayMove = BY_WEIGHTS.has(step.kind) || (BY_READINGS.has(step.kind) && !isRead(view, step));
+  if (!mayMake || isPractice || !mayMove) return null;
   return (
     <>
       <Button look="quiet" className="mt-1 text-ink-3" onClick={() => setAsking(true)}>
         {t('times.change')}
       </Button>
-      {asking && <TimesDialog step={step} movements={movements} onClose={() => setAsking(false)} />}
+      {asking && <TimesDialog step={step} movements={view.movements} onClose={() => setAsking(false)} />}
     </>
   );
 }
@@ -91,7 +101,7 @@ function TimesDialog({
       onSubmit={() =>
         send({
           path: `/api/steps/${step.id}/times`,
-          body: { startedAt, endedAt, was },
+          body: { startedAt, endedAt, was, ...(step.kind === 'roast' && endedAt && { notesToo: true }) },
           label: t('times.done'),
           batchId: step.batchId,
           undo: true,

@@ -1,6 +1,6 @@
 import { fireEvent, screen, waitFor } from '@testing-library/react';
 import { show, Wire } from '../testing/page.tsx';
-import { idOf, movement, step } from '../testing/views.ts';
+import { idOf, movement, observation, step } from '../testing/views.ts';
 import { localTime } from '../ui/localTime.ts';
 import { StepTimes } from './StepTimes.tsx';
 
@@ -10,9 +10,10 @@ const field = (iso: string) => localTime(new Date(iso));
 const set = (label: string, iso: string) =>
   fireEvent.change(screen.getByLabelText(label), { target: { value: field(iso) } });
 const keep = () => screen.getByRole<HTMLButtonElement>('button', { name: 'Keep' });
+const NOBODY = { batch: { id: idOf(10) }, movements: [] };
 const ask = async (of: ReturnType<typeof step>, movements: ReturnType<typeof movement>[] = []) => {
   const wire = new Wire();
-  const { user } = show(<StepTimes step={of} movements={movements} />);
+  const { user } = show(<StepTimes step={of} view={{ ...NOBODY, movements }} />);
   await user.click(screen.getByRole('button', { name: 'It was at another time' }));
   return { wire, user };
 };
@@ -44,13 +45,28 @@ test('of what has ended only the changed time is another; what is still to come,
   expect(wire.sent[0]!.body).toMatchObject({ startedAt: BEGAN, endedAt: '2026-11-26T08:00:00.000Z' });
 });
 
-test('a roast is by its probe’s clock, and who only looks changes nothing', () => {
+test('a roast that was read is by its probe’s clock, and who only looks changes nothing', () => {
   new Wire();
-  const { unmount } = show(<StepTimes step={step('roast')} movements={[]} />);
+  const roast = step('roast');
+  for (const read of [
+    { series: [{ stepId: roast.id }] },
+    { observations: [observation(1, { kind: 'temperature', place: 'bean', celsius: 90 })] },
+  ]) {
+    const { unmount } = show(<StepTimes step={roast} view={{ ...NOBODY, ...read }} />);
+    expect(screen.queryByRole('button')).toBeNull();
+    unmount();
+  }
+  show(<StepTimes step={step('grind')} view={NOBODY} />, { role: 'viewer' });
   expect(screen.queryByRole('button')).toBeNull();
-  unmount();
-  show(<StepTimes step={step('grind')} movements={[]} />, { role: 'viewer' });
-  expect(screen.queryByRole('button')).toBeNull();
+});
+
+test('the morning’s load, entered at noon and read by nothing, is put where it was, and its beans were out then', async () => {
+  const { wire, user } = await ask(step('roast', { status: 'closed', startedAt: BEGAN, endedAt: ENDED }));
+  set('Begun', '2026-11-26T04:00:00.000Z');
+  set('Ended', '2026-11-26T04:35:00.000Z');
+  await user.click(keep());
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(wire.sent[0]!.body).toMatchObject({ endedAt: '2026-11-26T04:35:00.000Z', notesToo: true });
 });
 
 test('a grind that would begin before its charge was weighed out says so, and is kept all the same', async () => {

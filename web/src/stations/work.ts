@@ -6,7 +6,9 @@ import type {
   MouldDone,
   MovementRecord,
   ObservationData,
+  ObservationRecord,
   ParcelRecord,
+  SeriesRecord,
   StepFinish,
   StepRecord,
   TemperOut,
@@ -35,6 +37,9 @@ import { useWords, type Words } from '../words/words.tsx';
 export interface Lined {
   batch: { id: string | null };
   movements: MovementRecord[];
+  /** What a probe or a hand has read of its steps; left out where nothing can. */
+  series?: Pick<SeriesRecord, 'stepId'>[];
+  observations?: Pick<ObservationRecord, 'stepId' | 'data'>[];
 }
 
 /** The lines in force of one step. */
