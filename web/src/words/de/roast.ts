@@ -61,7 +61,7 @@ export const roast: Record<keyof typeof en, string> = {
     '{lost} wären verloren, zu erwarten waren {range}. Stimmt das Gewicht, und liegt alles auf der Waage?',
   'roast.lost.expected': 'Verlust, erwartet',
   'roast.lost.odd':
-    'Ladung {n} hat {lost} verloren, zu erwarten waren {range}. Stimmen ihre Gewichte? Sie lassen sich unten berichtigen.',
+    'Ladung {n} hat {lost} verloren, zu erwarten waren {range}. Stimmen ihre Gewichte und Zeiten? Beide lassen sich unten berichtigen.',
   'roast.peak': 'Spitze',
   'roast.load.title': 'Ladung',
   'roast.load.n.more': 'Ladung {n}: Gewichte, Verlauf und Datei',

@@ -58,7 +58,7 @@ export const roast = {
     '{lost} would be lost, where {range} was to be expected of this load. Is the weight right, and is everything on the scale?',
   'roast.lost.expected': 'Lost, expected',
   'roast.lost.odd':
-    'Load {n} lost {lost}, where {range} was to be expected of such beans. Are its weights right? They can be corrected below.',
+    'Load {n} lost {lost}, where {range} was to be expected of such beans. Are its weights and its times right? Both can be corrected below.',
   'roast.peak': 'Peak',
   'roast.load.title': 'Load',
   'roast.load.n.more': 'Load {n}: weights, line and file',
