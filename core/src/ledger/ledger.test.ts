@@ -112,7 +112,7 @@ describe('flow', () => {
     expect(massMg.mould).toBeLessThan(massMg.grind!);
   });
   test('what comes next is the recipe', () => {
-    const clock = { runs: [], gritEveryHours: 6, tastings: 0 };
+    const clock = { now: '2026-10-01T20:00:00Z', runs: [], gritEveryHours: 6, tastings: 0 };
     expect(nextAction(flow, clock)).toMatchObject({ code: 'start', station: 'recipe', massMg: 9_380_000 });
   });
   test('while a bowl is weighed in, as many bars are to be expected after each weight as before', () => {

@@ -80,7 +80,7 @@ export class BatchChains {
       massOf: (stage) =>
         stage === 'wrap' || stage === 'mould' || stage === 'knock' || stage === 'temper'
           ? Math.max(batch.bars * batch.barMg, 1)
-          : TURNING.includes(stage)
+          : besideMg > 0 && stage !== 'draw' && TURNING.includes(stage)
             ? Math.max(1, massAt(stage) - besideMg)
             : massAt(stage),
       bars: batch.bars,

@@ -347,6 +347,32 @@ test('what is in the bowl already rests no more', () => {
   expect([p.steps[0]!.begun, broken(room, p)]).toEqual([true, []]);
 });
 
+test('of a batch that is out of the grinder nothing more comes to rest, on shelves that are full as well', () => {
+  const route = ['grind', 'temper', 'mould'] as const;
+  const running = {
+    kind: 'temper',
+    machineId: 'bowl',
+    startedAt: '2026-11-26T07:40:00.000Z',
+    endsAt: null,
+    massMg: kg(4),
+  } as const;
+  const room = roomWith([], {
+    restKg: 9,
+    batches: [
+      inFlight({
+        route,
+        stage: 'temper',
+        massMg: kg(16),
+        massAt: { grind: 0, temper: kg(16) },
+        bars: 240,
+        running,
+      }),
+      inFlight({ id: 'c', code: 'C-01', route, stage: 'temper', massMg: kg(9), bars: 140 }),
+    ],
+  });
+  expect(broken(room, plan(room))).toEqual([]);
+});
+
 test('a machine that alone takes a charge has its own times', () => {
   const learned = [
     { stage: 'grind', machineId: null, factor: 1, factor80: 1.2, batches: 9 },

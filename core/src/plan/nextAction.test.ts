@@ -1,7 +1,7 @@
 import { batchFlow, type BatchFlow, type Movement, type Step } from '../ledger/index.ts';
 import { nextAction, SOURNESS_EVERY_HOURS, type ActionClock, type RunClock } from './index.ts';
 
-const clock: ActionClock = { runs: [], gritEveryHours: 6, tastings: 0 };
+const clock: ActionClock = { now: '2026-10-01T10:00:00.000Z', runs: [], gritEveryHours: 6, tastings: 0 };
 const kg = 1_000_000;
 
 type Of<K extends RunClock['kind']> = Omit<Extract<RunClock, { kind: K }>, 'kind'>;
@@ -174,8 +174,10 @@ describe('of two machines at work', () => {
       dueAt: '2026-10-01T13:00:00.000Z',
       at: { stepId: 'small' },
     });
-    // What nobody has tasted yet has no hour, and what has one goes first.
-    expect(nextAction(running, at(big, conching(conche)))).toMatchObject({
+    // What nobody has tasted yet is tasted now, unless the other is due by then.
+    const fresh = at(big, conching(conche));
+    expect(nextAction(running, fresh)).toMatchObject({ code: 'taste-sourness', at: { stepId: 'small' } });
+    expect(nextAction(running, { ...fresh, now: '2026-10-01T15:00:00.000Z' })).toMatchObject({
       code: 'take-reading',
       at: { stepId: 'big' },
     });
@@ -184,6 +186,42 @@ describe('of two machines at work', () => {
     const next = nextAction(running, at(big, { ...small, massMg: 0 }));
     expect(next).toMatchObject({ code: 'take-reading', massMg: 9 * kg, dueAt: '2026-10-01T14:00:00.000Z' });
     expect(next.at).toBeUndefined();
+  });
+  test('a bowl in hand goes before a grinder that runs on, until that one is due', () => {
+    const both = batchFlow({
+      steps: (['grind', 'temper'] as const).map((station) => ({
+        id: station,
+        batchId: 'b',
+        station,
+        status: 'open',
+        startedAt: '2026-10-01T08:00:00Z',
+      })),
+      movements: (['grind', 'temper'] as const).map((stepId) => ({
+        id: stepId,
+        stepId,
+        direction: 'in',
+        massMg: 3 * kg,
+        source: 'weighed',
+        parcelId: `of ${stepId}`,
+      })) as Movement[],
+      parcels: [],
+    });
+    const runs = at(grinding({ stepId: 'grind', massMg: 3 * kg, lastGritAt: '2026-10-01T08:00:00Z' }), {
+      ...run,
+      kind: 'temper',
+      stepId: 'temper',
+      massMg: 3 * kg,
+    });
+    expect(nextAction(both, runs)).toEqual({
+      code: 'follow-temper',
+      station: 'temper',
+      massMg: 3 * kg,
+      dueAt: null,
+    });
+    expect(nextAction(both, { ...runs, now: '2026-10-01T14:00:00.000Z' })).toMatchObject({
+      code: 'take-reading',
+      station: 'grind',
+    });
   });
   test('where no hour tells them apart, the last that was begun is meant', () => {
     const bowl = (stepId: string): RunClock => ({ kind: 'temper', stepId, machine: null, massMg: kg });

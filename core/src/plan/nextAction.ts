@@ -62,6 +62,8 @@ export type RunClock =
 
 /** What the clock adds to the ledger. */
 export interface ActionClock {
+  /** ISO instant. */
+  now: string;
   /** Open steps at machines, in the order they were begun. */
   runs: readonly RunClock[];
   /** Hours between grit readings the workshop keeps to, before a forecast is possible. */
@@ -84,19 +86,27 @@ export const SOURNESS_EVERY_HOURS = 4;
  */
 const ENDED_BY_HAND: Partial<Record<Station, number>> = { sort: 0.08, winnow: 0.015 };
 
-/** What to do next with a batch, from where its mass is and what the clock says. Of several machines at work the one that is due first. */
+/**
+ * What to do next with a batch, from where its mass is and what the clock says. Of several machines at work, and of work at several stations, what is
+ * due by now; then what is in hand, a bowl before all; then what is due first.
+ */
 export function nextAction(flow: BatchFlow, clock: ActionClock): NextAction {
   const nothing: NextAction = { code: 'nothing', station: flow.here, massMg: flow.nowMg, dueAt: null };
   if (clock.isOver) return nothing;
   const taste: NextAction = { ...nothing, code: 'taste', station: 'taste' };
   const wantsTasting = flow.bars > 0 && clock.tastings === 0;
   if (clock.isFinished) return wantsTasting ? taste : nothing;
-  const running = flow.stations.find((s) => s.inProcessMg > 0);
-  const open = running ?? flow.stations.find((s) => s.state === 'running' && s.waitingMg === 0);
+  const filled = flow.stations.filter((s) => s.inProcessMg > 0);
+  const empty = flow.stations.find((s) => s.state === 'running' && s.waitingMg === 0);
+  const [open = empty, ...others] = filled;
   // Begun, and what went in was taken back: it begins with its first weight.
   if (open && open.inMg + open.inProcessMg === 0 && open.additions.length === 0)
     return { ...nothing, code: 'start', station: open.station, massMg: flow.startMg };
-  if (open) return underWay(open, clock);
+  if (open)
+    return soonest(
+      [open, ...others].flatMap((s) => underWay(s, clock)),
+      clock,
+    )!;
   const waiting = flow.stations.find((s) => s.waitingMg > 0 && s.state !== 'done' && s.station !== 'taste');
   if (waiting) {
     const { station, waitingMg, toConcheMg } = waiting;
@@ -111,23 +121,28 @@ export function nextAction(flow: BatchFlow, clock: ActionClock): NextAction {
   return isUntouched ? { ...nothing, code: 'start' } : nothing;
 }
 
-/** What work that is under way at a station wants next. */
-function underWay(open: BatchFlow['stations'][number], clock: ActionClock): NextAction {
+/** Of several things the one to do now; of two that nothing tells apart the first. */
+function soonest(wants: readonly NextAction[], { now }: ActionClock): NextAction | undefined {
+  const rank = ({ code, dueAt }: NextAction) =>
+    dueAt === null ? (code === 'follow-temper' ? 1 : 2) : Date.parse(dueAt) <= Date.parse(now) ? 0 : 3;
+  return wants.toSorted((a, b) => rank(a) - rank(b) || (a.dueAt ?? '').localeCompare(b.dueAt ?? ''))[0];
+}
+
+/** What work that is under way at a station wants next, machine by machine, the last begun first. */
+function underWay(open: BatchFlow['stations'][number], clock: ActionClock): NextAction[] {
   const { station, inProcessMg } = open;
   // A machine that all has gone out of, and nobody has ended yet, does not speak for those that are full.
   const here = clock.runs.filter((r) => WORK_STATION[r.kind] === station);
   const filled = here.filter((r) => r.massMg > 0);
   const runs = filled.length > 0 ? filled : here;
-  const wants = runs.map((run) => ({
+  if (runs.length === 0) return [{ station, code: codeAt(open, clock), massMg: inProcessMg, dueAt: null }];
+  return runs.toReversed().map((run) => ({
+    station,
     ...wantOf(run, open, clock),
     ...(runs.length > 1
       ? { massMg: run.massMg, at: { stepId: run.stepId, machine: run.machine } }
       : { massMg: inProcessMg }),
   }));
-  // What has no hour is due at any time, after what has one; the last begun speaks where nothing tells them apart.
-  const [first] = wants.toReversed().sort((a, b) => (a.dueAt ?? '9').localeCompare(b.dueAt ?? '9'));
-  if (first) return { station, ...first };
-  return { station, code: codeAt(open, clock), massMg: inProcessMg, dueAt: null };
 }
 
 /** What one machine at work wants, and when. */

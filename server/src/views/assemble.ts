@@ -125,6 +125,7 @@ export function assemble(input: AssembleInput): Assembled {
     }),
   );
   const next = nextAction(flow, {
+    now: new Date(now).toISOString(),
     runs: steps.filter((s) => s.status === 'open').flatMap((s) => runClock(s, { bundle, grind, conche })),
     gritEveryHours: input.settings.gritEveryHours,
     tastings: input.isTasted ? 1 : 0,

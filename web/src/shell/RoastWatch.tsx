@@ -1,7 +1,8 @@
 import { BellRing } from 'lucide-react';
 import { lazy, Suspense, useEffect, useState } from 'react';
 import { Link, useLocation } from 'react-router';
-import type { BenchView, RoastRecord } from '@wunsch/contract';
+import type { BenchView, RoastRecord, RunningItem } from '@wunsch/contract';
+import { chosenStep, toStep } from './chosenStep.ts';
 import { useRead } from './door.tsx';
 import { useWords } from '../words/words.tsx';
 import { ring } from './bell.ts';
@@ -12,6 +13,17 @@ const Watcher = lazy(() => import('../stations/roast/Watcher.tsx'));
 /** A bell nobody comes for falls silent after five minutes; its line stays. */
 const MOST_RINGS = 10;
 
+const pageOf = ({ batchId }: Pick<RunningItem, 'batchId'>) => `/roast/${batchId}`;
+
+/** The roast that is looked at: of a batch in several ovens the one its page is about. */
+function stepShown(roasting: readonly RunningItem[], pathname: string, search: string): string | null {
+  const mine = roasting.filter((r) => pathname === pageOf(r));
+  const open = mine
+    .toSorted((a, b) => a.startedAt.localeCompare(b.startedAt))
+    .map(({ stepId }) => ({ id: stepId }));
+  return chosenStep(open, new URLSearchParams(search))?.id ?? null;
+}
+
 /** Keeps an eye on every roast that runs, whatever screen is open: a bell and a line of words when one needs a hand. */
 export function RoastWatch({ bench }: { bench: BenchView | undefined }) {
   const roasting = (bench?.running ?? []).filter((r) => r.station === 'roast');
@@ -20,7 +32,8 @@ export function RoastWatch({ bench }: { bench: BenchView | undefined }) {
   const [states, setStates] = useState<Record<string, WatchState>>({});
   const [quiet, setQuiet] = useState<readonly string[]>([]);
   const { t } = useWords();
-  const { pathname } = useLocation();
+  const { pathname, search } = useLocation();
+  const shown = stepShown(roasting, pathname, search);
   const loud = roasting.flatMap((r) => {
     const state = states[r.stepId];
     if (!state || state.texts.length === 0) return [];
@@ -29,7 +42,7 @@ export function RoastWatch({ bench }: { bench: BenchView | undefined }) {
     const texts = state.texts.filter((_, i) => codes.includes(state.codes.split(' ')[i]!));
     return [{ ...r, key: `${r.stepId} ${codes.join(' ')}`, codes, texts }];
   });
-  const elsewhere = loud.filter((r) => pathname !== `/roast/${r.batchId}`);
+  const elsewhere = loud.filter((r) => r.stepId !== shown);
   const key = loud.map((r) => r.key).join();
   useEffect(() => {
     if (key === '') return;
@@ -48,12 +61,12 @@ export function RoastWatch({ bench }: { bench: BenchView | undefined }) {
   // What was hushed may ring again once it has passed and comes back.
   useEffect(() => setQuiet((all) => all.filter((key) => on.split('\n').includes(key))), [on]);
   // Who opens the roast's own page has seen what it asks for: it does not follow to the next page.
-  const here = loud.find((r) => pathname === `/roast/${r.batchId}`);
+  const here = loud.find((r) => r.stepId === shown);
   const seen = here ? here.codes.map((code) => `${here.stepId} ${code}`).join('\n') : '';
   useEffect(() => {
     if (seen === '') return;
     return () => setQuiet((all) => [...new Set([...all, ...seen.split('\n')])]);
-  }, [pathname, seen]);
+  }, [shown, seen]);
   return (
     <>
       <Suspense fallback={null}>
@@ -77,7 +90,7 @@ export function RoastWatch({ bench }: { bench: BenchView | undefined }) {
           {elsewhere.map((r) => (
             <div key={r.stepId} className="flex min-h-12 items-center gap-3 bg-signal px-4 text-on-signal">
               <BellRing size={20} className="shrink-0" aria-hidden="true" />
-              <Link to={`/roast/${r.batchId}`} className="grow py-2">
+              <Link to={toStep(pageOf(r), r.stepId)} className="grow py-2">
                 {/* Several at once leave a phone its page: the first words say enough to go there. */}
                 <span className={elsewhere.length > 1 ? 'max-sm:line-clamp-1' : ''}>
                   <strong className="underline underline-offset-4">

@@ -1,6 +1,7 @@
 import type { BatchBrief, BatchView, BenchBatch } from '@wunsch/contract';
 import type { ActionCode, NextAction } from '@wunsch/core/plan';
 import type { Words } from '../words/words.tsx';
+import { toStep } from './chosenStep.ts';
 
 /** What is said in each station's own words. */
 const OF_STATIONS: ReadonlySet<ActionCode> = new Set<ActionCode>([
@@ -9,9 +10,6 @@ const OF_STATIONS: ReadonlySet<ActionCode> = new Set<ActionCode>([
   'weigh-out',
   'finish',
 ]);
-
-/** The address of one of several open steps of a batch at a station. */
-export const toStep = (path: string, stepId: string): string => `${path}?step=${stepId}`;
 
 /** The next thing to do, in words, what its button says, and where to do it. */
 export function nextWords(

@@ -4,10 +4,9 @@ import { Link, useSearchParams } from 'react-router';
 import type { BatchView, StepRecord } from '@wunsch/contract';
 import { allIsIn, type Station } from '@wunsch/core/ledger';
 import { useDoor } from '../shell/door.tsx';
-import { toStep } from '../shell/nextWords.ts';
+import { chosenStep, toAnother, toStep } from '../shell/chosenStep.ts';
 import { useMayMake } from '../shell/session.tsx';
 import { useWords } from '../words/words.tsx';
-import { chosenStep, toAnother } from './chosenStep.ts';
 import { balanceOf, stepsAt, useAtWork, useMachine, useMachines } from './work.ts';
 
 /** Stations at which a batch may be in several machines at once. */

@@ -1,9 +1,9 @@
 import { useSearchParams } from 'react-router';
 import type { BatchView, ConcheBegin, StepRecord } from '@wunsch/contract';
 import { WORK_STATION, type WorkKind } from '@wunsch/core/ledger';
+import { chosenStep } from '../shell/chosenStep.ts';
 import { useDoor } from '../shell/door.tsx';
 import type { OutboxEntry } from '../shell/outbox.ts';
-import { chosenStep } from './chosenStep.ts';
 import { stepsAt, useWork, type StepToBegin, type TakeIn } from './work.ts';
 
 /** A conche is begun under the name of its step. */

@@ -6,7 +6,8 @@ import { lotWords } from '@wunsch/core/beans';
 import { Ribbon } from '../../ribbon/Ribbon.tsx';
 import { Glyph } from '../../shell/glyphs.tsx';
 import { takeInHand } from '../../shell/inhand.ts';
-import { isDue, nextWords, tagOf, toStep } from '../../shell/nextWords.ts';
+import { toStep } from '../../shell/chosenStep.ts';
+import { isDue, nextWords, tagOf } from '../../shell/nextWords.ts';
 import { useNow } from '../../shell/now.ts';
 import { useBench, useMayMake } from '../../shell/session.tsx';
 import { UNREAD } from '../../shell/unread.ts';
@@ -322,7 +323,8 @@ function Due({ bench, now, action }: { bench: BenchView; now: number; action: Re
               when={d.at ? words.when(d.at) : null}
               isDue={due}
               title={action?.title ?? dueLabel(d, words)}
-              note={[d.batchCode, batch?.lotName, batch?.machine].filter(Boolean).join(', ')}
+              // Of several machines the title names the one that is meant.
+              note={[d.batchCode, batch?.lotName, !d.next?.at && batch?.machine].filter(Boolean).join(', ')}
               onGo={() => d.batchId && takeInHand(d.batchId)}
             />
           );
