@@ -43,7 +43,7 @@ function Machines({ view, station }: { view: BatchView; station: Several }) {
   const chosen = chosenStep(open, search);
   const path = `/${station}/${view.batch.id}`;
   return (
-    <nav aria-label={t('at-once')} className="mb-2 flex flex-wrap gap-1.5">
+    <nav aria-label={t('at-once')} className="flex flex-wrap gap-1.5">
       {open.map((step) => (
         <Tab key={step.id} to={toStep(path, step.id)} isChosen={step.id === chosen?.id}>
           <Name step={step} byHand={t(`at-once.nth.${station}`, { n: all.indexOf(step) + 1 })} />

@@ -89,6 +89,7 @@ export function StationFrame({
             </Link>
           ))}
         </nav>
+        {view && <AtOnce view={view} station={station} />}
         {action && <div className="ml-auto">{action}</div>}
         {/* Nothing leads out of a practice but its own line. */}
         {mayMake && !isPractice && (
@@ -129,7 +130,6 @@ export function StationFrame({
             {view.batch.state !== 'open' && <Chip>{t(`state.${view.batch.state}`)}</Chip>}
           </p>
           {!isPractice && <Onwards station={station} view={view} />}
-          <AtOnce view={view} station={station} />
           <Caution station={station} />
           {isDrawn(station, step) && (
             <Explained station={station} isConche={station === 'grind' && step?.kind === 'conche'} />
