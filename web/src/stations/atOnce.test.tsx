@@ -198,6 +198,7 @@ test('with one of them at work elsewhere, it goes in by turns', async () => {
   openGrind(view);
   await screen.findByText(/one after the other/);
   expect(plain()).toContain('2 charges of 4.75 kg');
+  expect(plain()).toContain('above the usable maximum of Ida');
 });
 
 test('a second oven beside the first begins as the load after it', async () => {

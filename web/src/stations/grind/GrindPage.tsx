@@ -124,7 +124,7 @@ function Grinding({ view }: { view: BatchView }) {
       {machines.length > 0 && (
         <div className="mb-4 flex flex-wrap items-end gap-3">
           <MachineField machines={machines} machine={machine} onChange={setMachineId} />
-          <ChargeCheck machine={machine} massMg={share ?? waiting} />
+          <ChargeCheck machine={machine} massMg={shares.length > 1 ? (share ?? waiting) : waiting} />
           {machine && (
             <Link
               to={`/machine/${machine.id}`}
