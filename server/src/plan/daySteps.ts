@@ -13,8 +13,9 @@ import {
 import { batch, machine } from '../db/schema/index.ts';
 import type { Store } from '../store/store.ts';
 import { loadMadeNow } from '../stations/recipe/index.ts';
+import { stepMeant } from '../views/assemble.ts';
 import { benchView } from '../views/benchView.ts';
-import { loadOpenSteps, loadRan, runningAt } from './ledgerReads.ts';
+import { loadOpenSteps, loadRan } from './ledgerReads.ts';
 import { loadHours, loadKept } from './loadRoom.ts';
 
 /** Steps of the plan in force over some days that nobody has done yet, by what the batches’ own entries say. */
@@ -45,7 +46,7 @@ export async function loadDaySteps(
       return {
         ...b,
         recipeId,
-        stage: isOver ? null : stageAt(next, runningAt(running.get(b.id), next)?.kind ?? null),
+        stage: isOver ? null : stageAt(next, stepMeant(running.get(b.id) ?? [], next)?.kind ?? null),
       };
     });
   const { timeZone } = await loadHours(db);

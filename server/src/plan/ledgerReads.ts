@@ -1,7 +1,7 @@
 import { sql } from 'drizzle-orm';
 import type { PlanRoomView } from '@wunsch/contract';
 import { WORK_KINDS, type Material, type Station, type WorkKind } from '@wunsch/core/ledger';
-import type { NextAction, PastTime } from '@wunsch/core/plan';
+import type { PastTime } from '@wunsch/core/plan';
 import type { Db } from '../db/database.ts';
 import { instantOf, rowsOf, uuids } from '../db/raw.ts';
 import { deliveredLeft, MADE_NOW, shelfLeft } from '../stations/recipe/index.ts';
@@ -76,15 +76,6 @@ export async function loadOpenSteps(db: Db): Promise<Map<string, OpenStep[]>> {
   const ofBatches = new Map<string, OpenStep[]>();
   for (const { batchId, ...open } of rows) ofBatches.set(batchId, [...(ofBatches.get(batchId) ?? []), open]);
   return ofBatches;
-}
-
-/** Of a batch's open steps the one its next thing is about: at that station, and the one that is named there. */
-export function runningAt(
-  steps: readonly OpenStep[] | undefined,
-  { station, at }: Pick<NextAction, 'station' | 'at'>,
-): OpenStep | null {
-  const of = steps ?? [];
-  return of.find((s) => s.id === at?.stepId) ?? of.find((s) => s.station === station) ?? of[0] ?? null;
 }
 
 /** Lots with what is left of them, and the number of their next batch. */

@@ -29,19 +29,12 @@ import type { Store } from '../store/store.ts';
 import { loadMadeNow, type MadeNow } from '../stations/recipe/index.ts';
 import { loadBarsOnHand } from '../stock/barsOnHand.ts';
 import { deliveredBars, stillWanted } from '../stock/deliveries.ts';
+import { stepMeant } from '../views/assemble.ts';
 import { benchView } from '../views/benchView.ts';
 import { loadSettings } from '../views/settings.ts';
 import { expectedYields } from '../views/yields.ts';
 import { holidaysFrom } from './holidays.ts';
-import {
-  loadLots,
-  loadOpenSteps,
-  loadPast,
-  runningAt,
-  type OpenStep,
-  loadRan,
-  loadRecipes,
-} from './ledgerReads.ts';
+import { loadLots, loadOpenSteps, loadPast, type OpenStep, loadRan, loadRecipes } from './ledgerReads.ts';
 import { loadReadyMade } from './readyMade.ts';
 
 /** Weight of a day late of a class: its guests come on the day. */
@@ -198,7 +191,7 @@ export async function loadPlanRoom(
       )
       .map((b) => {
         const steps = openSteps.get(b.id) ?? [];
-        const run = runningAt(steps, b.next);
+        const run = stepMeant(steps, b.next);
         const runs = new Map(bench.running.map((r) => [r.stepId, r]));
         const planned = (s: OpenStep) => {
           const on = runs.get(s.id);

@@ -173,6 +173,14 @@ export function leftInside({ movements }: Pick<Bundle, 'movements'>, stepId: str
   return Math.max(0, stepBalance(lines).differenceMg);
 }
 
+/** Of a batch's open steps, the last begun first, the one its next thing is about: the one it names, else the first at that station, else any. */
+export function stepMeant<T extends { id: string; station: string }>(
+  open: readonly T[],
+  { station, at }: Pick<NextAction, 'station' | 'at'>,
+): T | null {
+  return open.find((s) => s.id === at?.stepId) ?? open.find((s) => s.station === station) ?? open[0] ?? null;
+}
+
 function roastEnd(step: StepRecord): string | null {
   if (!step.details.plan) return null;
   return new Date(Date.parse(step.startedAt) + planMinutes(step.details.plan) * 60_000).toISOString();

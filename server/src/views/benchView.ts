@@ -3,7 +3,7 @@ import type { BenchBatch, BenchView, DueItem, ObservationRecord, RunningItem } f
 import { STATIONS } from '@wunsch/core/ledger';
 import type { Db } from '../db/database.ts';
 import { batch, lot, tastingSession } from '../db/schema/index.ts';
-import { assemble, leftInside, type Assembled } from './assemble.ts';
+import { assemble, leftInside, stepMeant, type Assembled } from './assemble.ts';
 import { loadBriefs, loadBundle, loadForBench, type Bundle } from './bundle.ts';
 import { lotLeft } from './lotShelf.ts';
 import { whichTasted } from './impressions.ts';
@@ -49,7 +49,7 @@ export async function benchView(
       ...brief,
       flow: drawn.flow,
       next: drawn.next,
-      machine: (drawn.next.at ?? { machine: last?.machineName ?? null }).machine,
+      machine: stepMeant(open.toReversed(), drawn.next)?.machineName ?? null,
       openStepId: last?.id ?? null,
       disagrees: drawn.disagreement?.result.disagrees ?? false,
     });

@@ -2,7 +2,7 @@ import { BellRing } from 'lucide-react';
 import { lazy, Suspense, useEffect, useState } from 'react';
 import { Link, useLocation } from 'react-router';
 import type { BenchView, RoastRecord, RunningItem } from '@wunsch/contract';
-import { chosenStep, toStep } from './chosenStep.ts';
+import { stepInSight, toStep } from './chosenStep.ts';
 import { useRead } from './door.tsx';
 import { useWords } from '../words/words.tsx';
 import { ring } from './bell.ts';
@@ -15,15 +15,6 @@ const MOST_RINGS = 10;
 
 const pageOf = ({ batchId }: Pick<RunningItem, 'batchId'>) => `/roast/${batchId}`;
 
-/** The roast that is looked at: of a batch in several ovens the one its page is about. */
-function stepShown(roasting: readonly RunningItem[], pathname: string, search: string): string | null {
-  const mine = roasting.filter((r) => pathname === pageOf(r));
-  const open = mine
-    .toSorted((a, b) => a.startedAt.localeCompare(b.startedAt))
-    .map(({ stepId }) => ({ id: stepId }));
-  return chosenStep(open, new URLSearchParams(search))?.id ?? null;
-}
-
 /** Keeps an eye on every roast that runs, whatever screen is open: a bell and a line of words when one needs a hand. */
 export function RoastWatch({ bench }: { bench: BenchView | undefined }) {
   const roasting = (bench?.running ?? []).filter((r) => r.station === 'roast');
@@ -32,8 +23,11 @@ export function RoastWatch({ bench }: { bench: BenchView | undefined }) {
   const [states, setStates] = useState<Record<string, WatchState>>({});
   const [quiet, setQuiet] = useState<readonly string[]>([]);
   const { t } = useWords();
-  const { pathname, search } = useLocation();
-  const shown = stepShown(roasting, pathname, search);
+  // Of a batch in several ovens, the one its page is about.
+  const shown = stepInSight(
+    roasting.map((r) => ({ ...r, id: r.stepId })),
+    useLocation(),
+  )?.stepId;
   const loud = roasting.flatMap((r) => {
     const state = states[r.stepId];
     if (!state || state.texts.length === 0) return [];

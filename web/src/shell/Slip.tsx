@@ -1,5 +1,6 @@
 import { Scale } from 'lucide-react';
-import { Link, useNavigate } from 'react-router';
+import { Link, useLocation, useNavigate } from 'react-router';
+import { stepInSight } from './chosenStep.ts';
 import type { BatchView, MovementRecord } from '@wunsch/contract';
 import { lotWords } from '@wunsch/core/beans';
 import { Button } from '../ui/Button.tsx';
@@ -223,7 +224,10 @@ function QuickNote({ view }: { view: BatchView }) {
   const { t } = words;
   const send = useEntryHere();
   const { draft, change, keep } = useDraft({ text: '' });
-  const open = view.steps.findLast((s) => s.status === 'open');
+  const location = useLocation();
+  // What is written beside a machine is about that one.
+  const open = view.steps.filter((s) => s.status === 'open');
+  const meant = stepInSight(open, location)?.id ?? view.next.at?.stepId ?? open.at(-1)?.id ?? null;
   return (
     <form
       className="mt-3 flex gap-2 px-[10px]"
@@ -234,11 +238,7 @@ function QuickNote({ view }: { view: BatchView }) {
         void keep(() =>
           send({
             path: `/api/observations/${newId()}`,
-            body: {
-              batchId: view.batch.id,
-              stepId: view.next.at?.stepId ?? open?.id ?? null,
-              data: { kind: 'note', text },
-            },
+            body: { batchId: view.batch.id, stepId: meant, data: { kind: 'note', text } },
             label: t('done.note'),
             batchId: view.batch.id,
             undo: true,

@@ -10,6 +10,15 @@ export function chosenStep<T extends { id: string }>(
   return open.find((s) => s.id === search.get('step')) ?? open.at(-1);
 }
 
+/** Which of some open steps the page at an address is about; none where it is no page of a station at which one is open. */
+export function stepInSight<T extends { id: string; station: string; batchId: string | null }>(
+  open: readonly T[],
+  { pathname, search }: { pathname: string; search: string },
+): T | undefined {
+  const here = open.filter((s) => pathname === `/${s.station}/${s.batchId}`);
+  return chosenStep(here, new URLSearchParams(search));
+}
+
 /** The address of one of several open steps of a batch at a station. */
 export const toStep = (path: string, stepId: string): string => `${path}?step=${stepId}`;
 

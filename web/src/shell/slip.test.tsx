@@ -115,3 +115,21 @@ test('while some of it is still in the bowl the slip says how much there is; the
   expect(await screen.findByText('51 bars')).toBeTruthy();
   expect(screen.queryByText('51 bars so far')).toBeNull();
 });
+
+test('what is written beside one of two machines is about that one; elsewhere about what is due', async () => {
+  const [first, second] = [step('grind', { id: idOf(20) }), step('grind', { id: idOf(21) })];
+  const next = { ...view.next, at: { stepId: second.id, machine: 'Grinder B' } };
+  const wire = new Wire().has(`/api/batches/${idOf(10)}`, { ...view, steps: [first, second], next });
+  const write = async (at: string, route: string) => {
+    const { user, unmount } = show(<Slip />, { at, route });
+    await user.type(await screen.findByRole('textbox', { name: 'A note' }), 'squeaks{Enter}');
+    await waitFor(() => expect(wire.sent.length).toBe(count + 1));
+    unmount();
+    return wire.sent[count++]!.body;
+  };
+  let count = 0;
+  const about = (stepId: string) =>
+    expect.objectContaining({ stepId, data: { kind: 'note', text: 'squeaks' } });
+  expect(await write(`/grind/${idOf(10)}?step=${first.id}`, '/grind/:batchId')).toEqual(about(first.id));
+  expect(await write(`/batch/${idOf(10)}`, '/batch/:batchId')).toEqual(about(second.id));
+});

@@ -109,6 +109,16 @@ export function useAtWork(): ReadonlyMap<string, string> {
   );
 }
 
+/** The machine to begin at: the one used last, else the first, of those that are free before those at work. */
+export function usualMachine(
+  machines: readonly Machine[],
+  atWork: ReadonlyMap<string, string>,
+  lastId: string | null | undefined,
+): Machine | undefined {
+  const usual = (of: readonly Machine[]) => of.find((m) => m.id === lastId) ?? of[0];
+  return usual(machines.filter((m) => !atWork.has(m.id))) ?? usual(machines);
+}
+
 /** Which batch a machine is at work with, in words; nothing where it is free. */
 export const atWorkWith = (
   { id }: Pick<Machine, 'id'>,

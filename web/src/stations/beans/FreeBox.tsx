@@ -1,3 +1,4 @@
+import { CheckField } from '../../ui/Field.tsx';
 import { useWords } from '../../words/words.tsx';
 
 /** Whether a lot cost nothing, as a customer’s own beans or a gift do; not asked where there is a price. */
@@ -13,14 +14,8 @@ export function FreeBox({
   const { t } = useWords();
   if (pricePerKg > 0) return null;
   return (
-    <label className="flex min-h-11 items-center gap-3 sm:col-span-2">
-      <input
-        type="checkbox"
-        checked={isFree}
-        onChange={(e) => onChange(e.target.checked)}
-        className="size-5 accent-(--violet-text)"
-      />
-      {t('lot.free')}
-    </label>
+    <div className="sm:col-span-2">
+      <CheckField label={t('lot.free')} checked={isFree} onChange={onChange} />
+    </div>
   );
 }

@@ -40,7 +40,7 @@ const NUMBERS = [
 
 /** Changing what is known of a lot; its weight is changed by a correction in the ledger. */
 export function LotFactsForm({ lot, onClose }: { lot: Lot; onClose: () => void }) {
-  const { t } = useWords();
+  const { t, heavyUnit } = useWords();
   const work = useLotWork(lot);
   // The copy this form began with: whoever changes the lot meanwhile must not be overwritten unseen.
   const [base] = useState<Facts>(factsOf(lot));
@@ -64,7 +64,12 @@ export function LotFactsForm({ lot, onClose }: { lot: Lot; onClose: () => void }
     beansPer100g: has.beans,
     ceilingC: has.beans,
   };
-  const names = new Map<string, string>([...TEXTS, ...NUMBERS].map(([key, label]) => [key, t(label)]));
+  const names = new Map<string, string>([
+    ...[...TEXTS, ...NUMBERS].map(([key, label]): [string, string] => [key, t(label)]),
+    ['pricePerKg', t('lot.price', { unit: heavyUnit })],
+    ['freight', t('lot.freight')],
+    ['isFree', t('lot.free')],
+  ]);
   return (
     <Dialog open onClose={onClose} title={t('lot.change')} wide>
       <form

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import type { BatchView, Machine, StepRecord } from '@wunsch/contract';
 import { isConche } from '@wunsch/core/conche';
-import { checkCharge, partCharge } from '@wunsch/core/grind';
+import { checkCharge } from '@wunsch/core/grind';
 import { splitLoads } from '@wunsch/core/roast';
 import { useSession } from '../../shell/session.tsx';
 import { SelectField } from '../../ui/Field.tsx';
@@ -17,6 +17,7 @@ import { atWorkWith, useAtWork, useMachines, useWork } from '../work.ts';
 import { ChargeCheck } from './ChargeCheck.tsx';
 import { chargeRange } from './chargeRange.ts';
 import { Conching, Liking } from './Conching.tsx';
+import { partsOf } from './parting.ts';
 import { Running } from './Running.tsx';
 
 function MachineField({
@@ -73,22 +74,11 @@ function Grinding({ view }: { view: BatchView }) {
     );
   };
   // What no machine takes whole is parted between those that are free.
-  const grinders = free.filter((m) => !isConche(m) && !m.tool);
-  const parts = waiting > 0 ? (partCharge(waiting, grinders) ?? []) : [];
-  const shares = grinders.flatMap((m, i) => (parts[i] ? [{ machine: m, massMg: parts[i] }] : []));
-  const largest = shares.toSorted((a, b) => b.massMg - a.massMg)[0];
-  const machine = chosen(
-    machineId ?? (shares.length > 1 ? largest!.machine.id : null),
-    waiting,
-    (m) => !isConche(m),
-  );
-  const turns = shares.length === 0 && machine?.maxMg ? splitLoads(waiting, machine.maxMg) : [];
-  const share =
-    shares.length > 1
-      ? shares.find((s) => s.machine.id === machine?.id)?.massMg
-      : turns.length > 1
-        ? turns[0]
-        : undefined;
+  const parts = partsOf(waiting, free);
+  const isParted = parts.length > 1;
+  const machine = chosen(machineId ?? (isParted ? parts[0]!.machine.id : null), waiting, (m) => !isConche(m));
+  const part = isParted ? parts.find((p) => p.machine.id === machine?.id)?.massMg : undefined;
+  const turns = parts.length === 0 && machine?.maxMg ? splitLoads(waiting, machine.maxMg) : [];
   const { step, done, take, weighNow } = useStep(view, 'grind', () => ({
     machineId: machine?.id ?? null,
     details: { aimUm: view.recipe?.aimUm ?? workshop.gritAimUm },
@@ -124,7 +114,7 @@ function Grinding({ view }: { view: BatchView }) {
       {machines.length > 0 && (
         <div className="mb-4 flex flex-wrap items-end gap-3">
           <MachineField machines={machines} machine={machine} onChange={setMachineId} />
-          <ChargeCheck machine={machine} massMg={shares.length > 1 ? (share ?? waiting) : waiting} />
+          <ChargeCheck machine={machine} massMg={part ?? waiting} />
           {machine && (
             <Link
               to={`/machine/${machine.id}`}
@@ -135,13 +125,13 @@ function Grinding({ view }: { view: BatchView }) {
           )}
         </div>
       )}
-      {shares.length > 1 && (
+      {isParted && (
         <p className="mb-3 max-w-prose text-[14px]">
           {t('charge.parted', {
             mass: words.mass(waiting),
-            parts: shares
-              .map((s) =>
-                t('charge.part', { mass: words.mass(weighable(s.massMg, waiting)), name: s.machine.name }),
+            parts: parts
+              .map((p) =>
+                t('charge.part', { mass: words.mass(weighable(p.massMg, waiting)), name: p.machine.name }),
               )
               .join(', '),
           })}
@@ -157,7 +147,7 @@ function Grinding({ view }: { view: BatchView }) {
         view={view}
         station="grind"
         title={t('grind.in')}
-        suggestMg={share}
+        suggestMg={part ?? (turns.length > 1 ? turns[0] : undefined)}
         take={take}
         together
         holds={machine}

@@ -1,5 +1,5 @@
 import { Link } from 'react-router';
-import type { BatchView, Machine, RoastAimDetails, StepRecord } from '@wunsch/contract';
+import type { BatchView, RoastAimDetails, StepRecord } from '@wunsch/contract';
 import { RoastHabits } from '@wunsch/contract';
 import { plannedStirs, reckonsStirs, splitLoads, starterPlans, type RoastPlan } from '@wunsch/core/roast';
 import { useSession } from '../../shell/session.tsx';
@@ -9,7 +9,7 @@ import { Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
 import { temperatures } from '../series.ts';
 import { WeighIn } from '../WeighIn.tsx';
-import { accepts, atWorkWith, useAtWork, useMachines, useWork } from '../work.ts';
+import { accepts, atWorkWith, useAtWork, useMachines, usualMachine, useWork } from '../work.ts';
 import { BeansPanel } from './BeansPanel.tsx';
 import { OvenPanel } from './OvenPanel.tsx';
 import { PlanEditor } from './PlanEditor.tsx';
@@ -61,11 +61,9 @@ export function NextLoad({
   const machineId = kept?.machineId ?? null;
   const byHand = machineId === '';
   const atWork = useAtWork();
-  const free = machines.filter((m) => !atWork.has(m.id));
-  const usual = (of: readonly Machine[]) => of.find((m) => m.id === done.at(-1)?.machineId) ?? of[0];
   const oven = byHand
     ? undefined
-    : (machines.find((m) => m.id === machineId) ?? usual(free) ?? usual(machines));
+    : (machines.find((m) => m.id === machineId) ?? usualMachine(machines, atWork, done.at(-1)?.machineId));
   const here = view.flow.stations.find((s) => s.station === 'roast')!;
   // Crumbs that are left of a charge are no load.
   const waiting = here.state === 'done' ? 0 : here.waitingMg;

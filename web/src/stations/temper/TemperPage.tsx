@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { BatchView, Machine } from '@wunsch/contract';
+import type { BatchView } from '@wunsch/contract';
 import {
   CHOCOLATE_TYPES,
   TEMPER_METHODS,
@@ -15,7 +15,7 @@ import { DoneSteps } from '../DoneSteps.tsx';
 import { StationFrame } from '../StationFrame.tsx';
 import { useStep } from '../useStep.ts';
 import { WeighIn } from '../WeighIn.tsx';
-import { atWorkWith, useAtWork, useMachines, useMachinesKnown } from '../work.ts';
+import { atWorkWith, useAtWork, useMachines, useMachinesKnown, usualMachine } from '../work.ts';
 import { Bowl } from './Bowl.tsx';
 import { DoneBowls } from './DoneBowls.tsx';
 
@@ -32,9 +32,7 @@ function Tempering({ view }: { view: BatchView }) {
   const known = useMachinesKnown();
   const [chosen, setChosen] = useState<string | null>(null);
   const atWork = useAtWork();
-  const free = machines.filter((m) => !atWork.has(m.id));
-  const usual = (of: readonly Machine[]) => (of.find((m) => m.id === lastStep?.machineId) ?? of[0])?.id;
-  const machineId = chosen ?? usual(free) ?? usual(machines) ?? null;
+  const machineId = chosen ?? usualMachine(machines, atWork, lastStep?.machineId)?.id ?? null;
   const method = said ?? last?.method ?? usualMethod(machines.find((m) => m.id === machineId));
   const { step, open, done, take, weighNow } = useStep(view, 'temper', () => ({
     machineId,
