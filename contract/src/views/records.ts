@@ -82,6 +82,7 @@ export const ParcelRecord = z.object({
   count: z.number().nullable(),
   place: z.string(),
   onHold: z.boolean(),
+  /** When it was made; the day alone of what came on a day. */
   madeAt: z.string(),
 });
 /** See {@link ParcelRecord}. */

@@ -1,6 +1,7 @@
 import type { Material, Station } from '@wunsch/core/ledger';
 import type { Context } from '../commands/command.ts';
 import { movement, parcel, step } from '../db/schema/index.ts';
+import { cameOn } from './days.ts';
 
 /** What came, as the ledger needs to know it. */
 export interface Arrival {
@@ -22,7 +23,7 @@ export interface Arrival {
 
 /** Something arrives: a closed step that brings its first parcel into the books. */
 export async function arrive({ tx, at, by, seq }: Context, a: Arrival): Promise<void> {
-  const arrived = `${a.receivedOn}T00:00:00.000Z`;
+  const arrived = cameOn(a.receivedOn);
   const count = a.count ?? null;
   await tx.insert(step).values({
     id: a.stepId,

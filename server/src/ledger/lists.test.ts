@@ -1,6 +1,6 @@
 import { eq } from 'drizzle-orm';
 import { v7 } from 'uuid';
-import type { BatchBrief, ParcelRecord } from '@wunsch/contract';
+import type { BatchBrief, ParcelRecord, TraceView } from '@wunsch/contract';
 import { parcel } from '../db/schema/index.ts';
 import { DATABASES, kg, Maker, openWorkshop, type TestWorkshop } from '../testing/workshop.ts';
 
@@ -85,5 +85,28 @@ describe.each(DATABASES)('lists that grow with the years, on %s', (kind) => {
     expect((await of('?of=work')).map((p) => p.onHold)).toEqual([true]);
     const book = (await shop.send('GET', '/api/stock-items')).body as { id: string }[];
     expect(book.some((p) => p.id === lot.parcelId)).toBe(true);
+  });
+
+  // Midnight of Greenwich is the evening before in America.
+  test('what came on a day says the day wherever it is listed, and no hour', async () => {
+    const day = (await shop.send('GET', `/api/lots/${lot.id}`)).body.lot.receivedOn as string;
+    expect(day).toMatch(/^\d{4}-\d\d-\d\d$/);
+    const listed = async (path: string) =>
+      ((await shop.send('GET', path)).body as ParcelRecord[]).find((p) => p.id === lot.parcelId)!.madeAt;
+    expect([await listed('/api/stock'), await listed('/api/stock-items')]).toEqual([day, day]);
+    await shop.store.db.update(parcel).set({ onHold: false }).where(eq(parcel.id, lot.parcelId));
+    const id = await maker.batch('NK-40', lot.id);
+    const step = await maker.step(id, 'roast');
+    await maker.take(step, lot.parcelId, 1);
+    await maker.make(step, 'roasted beans', 0.9);
+    await maker.close(step, 'moisture');
+    const { steps } = (await shop.send('GET', '/api/trace?of=code&id=NK-40&way=back')).body as TraceView;
+    expect(steps.find((s) => s.kind === 'receive')?.startedAt).toBe(day);
+    expect(steps.find((s) => s.kind === 'roast')?.startedAt).toMatch(/T.*Z$/);
+    // What was made here has its hour.
+    const chocolate = ((await shop.send('GET', '/api/stock')).body as ParcelRecord[]).find(
+      (p) => p.batchCode === 'NK-40',
+    );
+    expect(chocolate?.madeAt).toMatch(/T.*Z$/);
   });
 });

@@ -14,6 +14,7 @@ import {
 } from '@wunsch/core/trace';
 import type { Db } from '../db/database.ts';
 import { idsIn, instantOf, rowsOf } from '../db/raw.ts';
+import { whenCame } from '../ledger/days.ts';
 import { loadGraph } from './loadGraph.ts';
 import { findRoots } from './roots.ts';
 
@@ -261,7 +262,7 @@ export async function traceView(
         batchId,
         batchCode,
         machine,
-        startedAt,
+        startedAt: kind === 'receive' || kind === 'dry' ? whenCame(startedAt) : startedAt,
         by,
       })),
     neighbours: await loadNeighbours(db, graph, back.steps, 'before'),

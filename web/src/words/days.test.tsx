@@ -32,6 +32,15 @@ function When({ ms }: { ms: number }) {
   return <p>{useWords().when(new Date(ms).toISOString())}</p>;
 }
 
+test('when a thing was, of which only the day is known, is that day', () => {
+  back = inZone('America/New_York');
+  function Thing() {
+    return <p>{useWords().when('2026-11-21')}</p>;
+  }
+  show(<Thing />);
+  expect(screen.getByText('21 Nov 2026')).toBeTruthy();
+});
+
 test.each([
   [0, /^\d\d:\d\d$/],
   [2, /^\w{3},? \d\d:\d\d$/],

@@ -224,6 +224,7 @@ function makeWords(
     day: (iso) => (A_DAY.test(iso) ? dayItself : date).format(new Date(iso)),
     dayOfYear: (iso) => (A_DAY.test(iso) ? shortDay : shortDate).format(new Date(iso)),
     when: (iso) => {
+      if (A_DAY.test(iso)) return dayItself.format(new Date(iso));
       const at = new Date(iso);
       const days = Math.abs(Date.now() - at.getTime()) / 86_400_000;
       if (at.toDateString() === new Date().toDateString()) return clock.format(at);

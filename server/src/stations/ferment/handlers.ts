@@ -3,6 +3,7 @@ import { LotDried } from '@wunsch/contract';
 import { handler, lineOf, MAKERS } from '../../commands/command.ts';
 import { lot, movement, observation, parcel, step } from '../../db/schema/index.ts';
 import { notFound, Problem } from '../../http/problem.ts';
+import { cameOn } from '../../ledger/days.ts';
 import { changeParcel } from '../../ledger/parcels.ts';
 import { voidStep } from '../../ledger/steps.ts';
 import { carriedCost, refuseTakenCode } from '../beans/index.ts';
@@ -61,7 +62,7 @@ export const lotDried = handler({
       });
     await refuseTakenCode(context, body.code);
     const { stepId, takenId, movementId, lossId, parcelId, massMg } = body;
-    const arrived = `${body.receivedOn}T00:00:00.000Z`;
+    const arrived = cameOn(body.receivedOn);
     const carried = await carriedCost(
       context,
       from,

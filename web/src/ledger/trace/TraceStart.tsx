@@ -23,7 +23,10 @@ export function TraceStart({ missing }: { missing: string | null }) {
   const [code, setCode] = useState('');
   const [from, setFrom] = useState('');
   const [to, setTo] = useState('');
-  const days = (from ? `&from=${from}T00:00:00Z` : '') + (to ? `&to=${to}T23:59:59Z` : '');
+  // Days of the place where one looks.
+  const instant = (day: string, time: string) => new Date(`${day}T${time}`).toISOString();
+  const days =
+    (from ? `&from=${instant(from, '00:00:00')}` : '') + (to ? `&to=${instant(to, '23:59:59')}` : '');
   const go = (of: string, id: string, more = '') => id && void navigate(tracePath(of, id, 'forward', more));
   return (
     <Panel title={t('trace.start')}>
