@@ -1,6 +1,7 @@
 import { Link } from 'react-router';
 import type { BatchView, RoastAimDetails, StepRecord } from '@wunsch/contract';
 import { RoastHabits } from '@wunsch/contract';
+import type { Material } from '@wunsch/core/ledger';
 import { plannedStirs, reckonsStirs, splitLoads, starterPlans, type RoastPlan } from '@wunsch/core/roast';
 import { useSession } from '../../shell/session.tsx';
 import { useKept } from '../../shell/useKept.ts';
@@ -9,7 +10,7 @@ import { Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
 import { temperatures } from '../series.ts';
 import { WeighIn } from '../WeighIn.tsx';
-import { accepts, atWorkWith, useAtWork, useMachines, usualMachine, useWork } from '../work.ts';
+import { atWorkWith, useAtWork, useMachines, useSources, usualMachine, useWork } from '../work.ts';
 import { BeansPanel } from './BeansPanel.tsx';
 import { OvenPanel } from './OvenPanel.tsx';
 import { PlanEditor } from './PlanEditor.tsx';
@@ -27,6 +28,17 @@ export function usualAim(habits: RoastHabits, ceilingC: number | null): RoastAim
     surfaceMaxC: ceilingC ?? habits.ceilingC,
     logReductions: habits.logReductions,
   };
+}
+
+/**
+ * What the next load is of: what waits here, else more of the lot, and only where none is left what may be roasted once more.
+ * @returns the material; null for raw beans
+ */
+function useGoesIn(view: BatchView, waitingMg: number): Material | null {
+  const { own, lots } = useSources(view, 'roast');
+  const ofLot = lots.filter((p) => p.lotId === view.batch.lotId);
+  const first = waitingMg > 0 ? own : [...ofLot, ...own];
+  return first.some((p) => isRawBeans(p.material)) ? null : (first[0]?.material ?? null);
 }
 
 /** The next load of a batch: its oven, its plan with what the model expects of it, and the beans weighed in. */
@@ -71,8 +83,7 @@ export function NextLoad({
   const loadKg = (loads[0] ?? oven?.maxMg ?? 2e6) / 1e6;
   const asked = stirEvery(habits, oven);
   const learning = useOvenLearning(oven);
-  const fit = view.parcels.filter((p) => p.remainingMg > 0 && accepts('roast', p.material));
-  const goesIn = fit.some((p) => isRawBeans(p.material)) ? null : (fit[0]?.material ?? null);
+  const goesIn = useGoesIn(view, waiting);
   const beans = useBeans(view.lot, oven, learning, goesIn);
   const every = learning === null || reckonsStirs(learning) ? asked : undefined;
   const corridor = useForecast({

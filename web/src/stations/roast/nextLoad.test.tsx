@@ -138,3 +138,25 @@ test('what the model expects of the plan is a range in words, in the place kept 
   expect(plain(said)).toMatch(/\d+–\d+/);
   expect(plain(said)).not.toMatch(/NaN|undefined/);
 });
+
+test('beside a load that is out, more of the lot is forecast as raw beans; only with the lot empty as beans roasted once more', async () => {
+  const more = { ...BEANS, id: idOf(31), material: 'dry beans', batchId: null, batchCode: null };
+  const out = { ...BEANS, id: idOf(32), material: 'roasted beans', remainingMg: 2_500_000 };
+  const lost = async (parcels: object[], stock: object[]) => {
+    const view = batchView({ parcels } as never);
+    const wire = atStation(new Wire(), view).has('/api/machines', [oven]);
+    wire.has('/api/stock?of=work', [...parcels, ...stock]);
+    const { unmount } = show(<RoastPage />, { route: '/roast/:batchId', at: `/roast/${view.batch.id}` });
+    const said = await screen.findByText(/^Expected at the end: dose \d/, { selector: 'p' });
+    // The stock may come after the first words of it.
+    await waitFor(() => expect(plain(said)).toMatch(/of the mass lost/));
+    await new Promise((resolve) => setTimeout(resolve, 300));
+    const found = /([\d.]+)–([\d.]+) % of the mass lost/.exec(plain(said))!;
+    unmount();
+    return found.slice(1).map(Number);
+  };
+  const fresh = await lost([], [more]);
+  expect(await lost([out], [more])).toEqual(fresh);
+  const again = await lost([out], []);
+  expect(again[1]!).toBeLessThan(fresh[1]! / 2);
+});
