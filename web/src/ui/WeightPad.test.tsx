@@ -122,6 +122,36 @@ describe('a number that is hardly anything of all there is', () => {
   });
 });
 
+test.each([
+  // 280 g, read off a scale that says 9.9 oz, typed in pounds; and the other way about.
+  ['pounds', 281_000, '0.62', /^Did you mean 0\.62.lb\?$/, 281_227],
+  ['pounds', 1_000_000, '35.3', /^Did you mean 35\.3.oz\?$/, 1_000_738],
+  ['metric', 1_400_000, '1.38', /^Did you mean 1\.38.kg\?$/, 1_380_000],
+] as const)(
+  'in %s, %d mg expected: %s is asked about, since it would be that in another unit',
+  async (massSystem, initial, typed, button, mg) => {
+    const { user, taken } = open({ initial, max: 200_000_000 }, { workshop: { massSystem } });
+    // The unit that is not what the number was read in.
+    await user.click(key(massSystem === 'metric' ? 'g' : typed === '0.62' ? 'oz' : 'lb'));
+    await user.clear(field());
+    await user.type(field(), typed);
+    expect(screen.getByText(/were to be expected\. Is the unit right\?/)).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: button }));
+    expect(screen.queryByText(/were to be expected/)).toBeNull();
+    await user.click(key('Weigh nibs'));
+    expect(taken).toEqual([mg]);
+  },
+);
+
+test('a part of what was expected, that is it in no unit, is taken without a word', async () => {
+  const { user, taken } = open({ initial: 281_000 }, { workshop: { massSystem: 'pounds' } });
+  await user.clear(field());
+  await user.type(field(), '5');
+  expect(screen.queryByText(/were to be expected/)).toBeNull();
+  await user.click(key('Weigh nibs'));
+  expect(taken).toEqual([141_748]);
+});
+
 test('what the server refuses stays on the pad with the reason, to be mended', async () => {
   const problem = { type: '', title: '', status: 409, code: 'x', detail: 'only 3 kg are there' };
   const { user, closed } = open({ onWeight: () => Promise.reject(new ApiProblem(problem)) });

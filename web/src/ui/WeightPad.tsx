@@ -22,6 +22,7 @@ export interface WeightPadProps {
   all?: number;
   /** What most of is meant, or a good part, mg: of a number that would be hardly anything of it, it is asked whether its unit is right. */
   bulk?: number;
+  /** What it is likely to weigh, mg: stands there at first. A number that is nothing like it, but would be it in another unit, is asked about. */
   initial?: number | null;
   /** What is hard to believe of a weight, said while it stands there; the button then asks for it by name. */
   doubt?: (mg: number) => string | null;
@@ -39,6 +40,27 @@ const LITTLE = 0.02;
 
 /** Times all there is up to which the larger unit is believed. */
 const MOST = 2;
+
+/** By how much a weight may be off what was to be expected and still is that weight, as a share. */
+const LIKE = 0.15;
+
+/** Whether a weight is likely to be the one that was expected. */
+const isLike = (mg: number, expectedMg: number) => Math.abs(mg / expectedMg - 1) <= LIKE;
+
+/** Of units a number may be in, the one in which it is what was expected, with the weight it then is. */
+function unitMeant(
+  of: number,
+  initial: number | null,
+  readIn: (unit: string) => number | null,
+  units: readonly string[],
+): { value: number; unit: string } | undefined {
+  if (initial === null || initial <= 0 || isLike(of, initial)) return undefined;
+  for (const unit of units) {
+    const value = readIn(unit);
+    if (value !== null && value !== of && isLike(value, initial)) return { value, unit };
+  }
+  return undefined;
+}
 
 /** The large pad for a weight: keys for sticky fingers, and a field that reads any unit. */
 export function WeightPad({
@@ -79,19 +101,21 @@ export function WeightPad({
   const result = parseQuantity(stands, { dimension: 'mass', unit, locale: words.locale, min, max });
   const message =
     failure ?? (!result.ok && result.reason !== 'empty' ? refusal(result, 'mass', words) : null);
+  const readIn = (other: string) => {
+    const read = parseQuantity(stands, { dimension: 'mass', unit: other, locale: words.locale, min, max });
+    return read.ok ? read.value : null;
+  };
   const larger = result.ok && result.value < LITTLE * bulk ? LARGER[unit] : undefined;
-  const asLarger = larger
-    ? parseQuantity(stands, { dimension: 'mass', unit: larger, locale: words.locale, min, max })
-    : null;
+  const asLarger = larger ? readIn(larger) : null;
   // A unit that was typed along stays what it is; and what would be far more than all of it was not meant either.
-  const isLarger =
-    result.ok && asLarger?.ok === true && asLarger.value > result.value && asLarger.value <= MOST * bulk;
-  const meant = isLarger
-    ? { value: asLarger.value, unit: larger! }
-    : result.ok
-      ? undefined
-      : result.suggestion;
-  const little = isLarger ? t('weight.little', { mass: words.mass(bulk) }) : null;
+  const isLarger = result.ok && asLarger !== null && asLarger > result.value && asLarger <= MOST * bulk;
+  const expected = result.ok ? unitMeant(result.value, initial, readIn, units) : undefined;
+  const meant = isLarger ? { value: asLarger, unit: larger! } : result.ok ? expected : result.suggestion;
+  const little = isLarger
+    ? t('weight.little', { mass: words.mass(bulk) })
+    : expected
+      ? t('weight.unit', { mass: words.mass(initial!) })
+      : null;
   const doubted = result.ok ? (doubt?.(result.value) ?? little) : null;
   const save = async () => {
     if (!result.ok || busy) return;

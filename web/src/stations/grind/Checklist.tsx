@@ -17,9 +17,15 @@ import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choice } from '../../ui/Field.tsx';
 import { Chip } from '../../ui/Panel.tsx';
-import { WeightPad } from '../../ui/WeightPad.tsx';
 import { useWords } from '../../words/words.tsx';
-import { bowlAt, ingredientOf, isWeighedIn, linesWith, useIngredients } from '../recipe/index.ts';
+import {
+  bowlAt,
+  ingredientOf,
+  isWeighedIn,
+  linesWith,
+  useIngredients,
+  WeighPlanned,
+} from '../recipe/index.ts';
 import { linesOf, useWork } from '../work.ts';
 
 const HOUR = 3_600_000;
@@ -33,7 +39,7 @@ export function Checklist({ view, step, grind }: { view: BatchView; step: StepRe
   const ingredients = useIngredients();
   const { now: clock } = useDoor();
   const now = useNow(30_000);
-  const [adding, setAdding] = useState<PlannedAddition | null>(null);
+  const [adding, setAdding] = useState<(PlannedAddition & { missingMg: number }) | null>(null);
   const { lines: bowl } = bowlAt(view, step.id);
   const planned = view.recipe ? linesWith(view.recipe.lines, ingredients, nibFatOf(view.lot)) : [];
   const factor = timesRecipe(bowl, planned);
@@ -153,14 +159,9 @@ export function Checklist({ view, step, grind }: { view: BatchView; step: StepRe
         </p>
       ))}
       {adding && (
-        <WeightPad
-          title={words.word('ingredient', ingredients.get(adding.ingredientId)!.name)}
-          description={t('recipe.wanted', { mass: words.mass((adding as (typeof items)[number]).missingMg) })}
-          action={t('weigh.this', {
-            what: words.word('ingredient', ingredients.get(adding.ingredientId)!.name),
-          })}
-          max={200_000_000}
-          initial={(adding as (typeof items)[number]).missingMg}
+        <WeighPlanned
+          ingredient={ingredients.get(adding.ingredientId)!}
+          missingMg={adding.missingMg}
           onWeight={(mg) => work.add(step.id, ingredients.get(adding.ingredientId)!, mg)}
           onClose={() => setAdding(null)}
         />

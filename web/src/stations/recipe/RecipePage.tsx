@@ -8,9 +8,9 @@ import { scaleToTotal, timesRecipe } from '@wunsch/core/recipe';
 import { useSession } from '../../shell/session.tsx';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Doubt } from '../../ui/Doubt.tsx';
 import { SelectField } from '../../ui/Field.tsx';
 import { Chip, EmptyState, Panel } from '../../ui/Panel.tsx';
-import { WeightPad } from '../../ui/WeightPad.tsx';
 import { useWords } from '../../words/words.tsx';
 import { DoneSteps } from '../DoneSteps.tsx';
 import { StationFrame } from '../StationFrame.tsx';
@@ -34,6 +34,7 @@ import {
   useShelfKnown,
   type PlannedLine,
 } from './useIngredients.ts';
+import { WeighPlanned } from './WeighPlanned.tsx';
 import { isWeighedIn } from './weighedIn.ts';
 
 /** Whether a batch begins with liquor that was bought. */
@@ -59,6 +60,19 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
     return ingredient ? [{ ingredient, massMg: m.massMg }] : [];
   });
   const factor = timesRecipe(weighed, planned);
+  const wanted = planned
+    .filter((l) => l.ingredient.id !== own?.ingredient.id)
+    .map((l) => ({
+      ingredient: l.ingredient,
+      wantedMg: Math.round(l.massMg * factor),
+      doneMg: weighed
+        .filter((w) => w.ingredient.id === l.ingredient.id)
+        .reduce((sum, m) => sum + m.massMg, 0),
+    }));
+  // What is not in at all may be meant for the grinder; what is in by a part is likelier a slip, or forgotten.
+  const short = wanted
+    .filter((w) => w.doneMg > 0 && !isWeighedIn(w.doneMg, w.wantedMg))
+    .map((w) => `${words.word('ingredient', w.ingredient.name)} ${words.mass(w.wantedMg - w.doneMg)}`);
   const [adding, setAdding] = useState<{ ingredient: IngredientRecord; massMg: number } | null>(null);
   const charge = lines.find((m) => m.direction === 'out');
   const bowl = bowlLines(view);
@@ -81,50 +95,44 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
       >
         {planned.length > 0 && (
           <ul className="mb-4">
-            {planned
-              .filter((l) => l.ingredient.id !== own?.ingredient.id)
-              .map((l) => {
-                const wanted = Math.round(l.massMg * factor);
-                const done = weighed
-                  .filter((w) => w.ingredient.id === l.ingredient.id)
-                  .reduce((sum, m) => sum + m.massMg, 0);
-                const isDone = isWeighedIn(done, wanted);
-                return (
-                  <li
-                    key={l.ingredient.id}
-                    className="flex min-h-14 flex-wrap items-center gap-3 border-b border-line"
+            {wanted.map(({ ingredient, wantedMg, doneMg }) => {
+              const isDone = isWeighedIn(doneMg, wantedMg);
+              return (
+                <li
+                  key={ingredient.id}
+                  className="flex min-h-14 flex-wrap items-center gap-3 border-b border-line"
+                >
+                  <span
+                    className={`grid size-6 place-items-center rounded border ${isDone ? 'border-ok bg-ok-tint text-ok' : 'border-edge'}`}
+                    aria-hidden="true"
                   >
-                    <span
-                      className={`grid size-6 place-items-center rounded border ${isDone ? 'border-ok bg-ok-tint text-ok' : 'border-edge'}`}
-                      aria-hidden="true"
-                    >
-                      {isDone && <Check size={16} />}
+                    {isDone && <Check size={16} />}
+                  </span>
+                  <span className="grow">
+                    <span className="font-semibold">{words.word('ingredient', ingredient.name)}</span>
+                    <span className="block text-[12.5px] text-ink-3">
+                      {doneMg > 0
+                        ? t('recipe.weighed', { done: words.mass(doneMg), wanted: words.mass(wantedMg) })
+                        : t('recipe.to-weigh')}
                     </span>
-                    <span className="grow">
-                      <span className="font-semibold">{words.word('ingredient', l.ingredient.name)}</span>
-                      <span className="block text-[12.5px] text-ink-3">
-                        {done > 0
-                          ? t('recipe.weighed', { done: words.mass(done), wanted: words.mass(wanted) })
-                          : t('recipe.to-weigh')}
-                      </span>
-                      {!isDone && <PastBest ingredient={ingredients.get(l.ingredient.id)} />}
-                    </span>
-                    <span className="num text-[18px]">{words.mass(wanted)}</span>
-                    <Button
-                      look={isDone ? 'plain' : 'main'}
-                      {...(!isDone && { 'data-key': 'w' })}
-                      onClick={() =>
-                        setAdding({
-                          ingredient: ingredients.get(l.ingredient.id)!,
-                          massMg: isDone ? wanted : wanted - done,
-                        })
-                      }
-                    >
-                      {t('weigh.this', { what: words.word('ingredient', l.ingredient.name) })}
-                    </Button>
-                  </li>
-                );
-              })}
+                    {!isDone && <PastBest ingredient={ingredients.get(ingredient.id)} />}
+                  </span>
+                  <span className="num text-[18px]">{words.mass(wantedMg)}</span>
+                  <Button
+                    look={isDone ? 'plain' : 'main'}
+                    {...(!isDone && { 'data-key': 'w' })}
+                    onClick={() =>
+                      setAdding({
+                        ingredient: ingredients.get(ingredient.id)!,
+                        massMg: isDone ? wantedMg : wantedMg - doneMg,
+                      })
+                    }
+                  >
+                    {t('weigh.this', { what: words.word('ingredient', ingredient.name) })}
+                  </Button>
+                </li>
+              );
+            })}
           </ul>
         )}
         {planned.length > 0 && view.batch.route.includes('grind') && (
@@ -144,6 +152,9 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
           <AddIngredient view={view} step={step} />
         </div>
         <StepLines view={view} step={step} />
+        <Doubt className="mt-4">
+          {short.length > 0 ? t('recipe.short', { what: short.join(', ') }) : null}
+        </Doubt>
         <div className="mt-4">
           <Button look="main" big disabled={inMg === 0} onClick={() => void finish().catch(() => undefined)}>
             {t('recipe.done')}
@@ -159,17 +170,9 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
         <LabelFacts lines={bowl} barMg={view.batch.barMg ?? workshop.barMg} />
       </div>
       {adding && (
-        <WeightPad
-          title={words.word('ingredient', adding.ingredient.name)}
-          description={t('recipe.wanted', { mass: words.mass(adding.massMg) })}
-          action={t('weigh.this', { what: words.word('ingredient', adding.ingredient.name) })}
-          max={200_000_000}
-          initial={adding.massMg}
-          doubt={(mg) =>
-            mg > MUCH_MORE * adding.massMg
-              ? t('recipe.wanted.less', { mass: words.mass(adding.massMg) })
-              : null
-          }
+        <WeighPlanned
+          ingredient={adding.ingredient}
+          missingMg={adding.massMg}
           onWeight={(mg) => work.add(step.id, adding.ingredient, mg)}
           onClose={() => setAdding(null)}
         />
@@ -296,9 +299,6 @@ function Mixing({ view }: { view: BatchView }) {
     </>
   );
 }
-
-/** So many times what the plan says, or more, and a weight is asked about. */
-const MUCH_MORE = 1.5;
 
 /** Recipe: choose or write it, weigh it in, and see what the bowl really is. */
 export default function RecipePage() {

@@ -4,3 +4,4 @@ export { BowlNotes, FlowLine } from './BowlNotes.tsx';
 export { Figures } from './Figures.tsx';
 export { bowlAt, bowlLines, costNow, ingredientOf, linesWith, useIngredients } from './useIngredients.ts';
 export { isWeighedIn } from './weighedIn.ts';
+export { WeighPlanned } from './WeighPlanned.tsx';

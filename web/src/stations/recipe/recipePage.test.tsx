@@ -191,6 +191,15 @@ test('the bowl is done as one entry: a charge of all that is in it', async () =>
   });
 });
 
+test('what is in by a part is named where the bowl is done; what is not in at all may be meant for the grinder', async () => {
+  const { unmount } = open(bowl(80_000));
+  expect(plain(await screen.findByText(/Not all of it is in/))).toMatch(/Cane sugar 1\.32 kg/);
+  unmount();
+  open(bowl(1_400_000));
+  await sugar();
+  expect(screen.queryByText(/Not all of it is in/)).toBeNull();
+});
+
 test('an empty bowl cannot be done', async () => {
   open(batchView({ recipe: RECIPE, steps: [step('recipe')] } as never));
   expect(

@@ -8,6 +8,7 @@ export const ledger: Record<keyof typeof en, string> = {
   'weight.doubt':
     '{share} von dem, was hineinkam, wären weg; üblich sind {low} bis {high}. Stimmt das Gewicht, und liegt alles auf der Waage?',
   'weight.little': 'Das ist kaum etwas von {mass}. Stimmt die Einheit?',
+  'weight.unit': 'Zu erwarten waren {mass}. Stimmt die Einheit?',
   'weight.doubt.sure': 'Ja, {mass}',
   'weigh.out.hint': '{in} sind hinein, {rest} fehlen noch.',
   'weight.hint': 'Gramm, Kilogramm, Pfund (lb) oder Unzen',

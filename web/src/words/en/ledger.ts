@@ -6,6 +6,7 @@ export const ledger = {
   'weight.doubt':
     '{share} of what went in would be gone; usually {low} to {high} are. Is the weight right, and is everything on the scale?',
   'weight.little': 'That is hardly anything of {mass}. Is the unit right?',
+  'weight.unit': '{mass} were to be expected. Is the unit right?',
   'weight.doubt.sure': 'Yes, {mass}',
   'weigh.out.hint': '{in} went in, {rest} has not come out yet.',
   'weight.hint': 'Grams, kilograms, pounds or ounces',
