@@ -57,6 +57,17 @@ test('the other unit is shown beside what was typed, so that a slip is seen', as
   expect(screen.getByText(/^= 454.g$/)).toBeTruthy();
 });
 
+test('half a kilogram is no whole one, and 0.62 lb are not 10 oz', async () => {
+  const { user, unmount } = show(<Form dimension="mass" />);
+  await user.type(field(), '0.02 lb');
+  expect(screen.getByText(/^= 9\.07.g$/)).toBeTruthy();
+  unmount();
+  const { user: american } = show(<Form dimension="mass" start={40_000} />, POUNDS);
+  await american.clear(field());
+  await american.type(field(), '0.62 lb');
+  expect(screen.getByText(/^= 9\.92.oz$/)).toBeTruthy();
+});
+
 const POUNDS: PageOptions = { workshop: { massSystem: 'pounds' } };
 
 test('what is below a pound is typed in ounces, and what stands there is not changed by how it is written', async () => {

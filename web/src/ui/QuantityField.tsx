@@ -7,6 +7,7 @@ import {
   parseMoney,
   parseQuantity,
   poundUnitOf,
+  unitOf,
   type Dimension,
   type ParseResult,
 } from '@wunsch/core/quantity';
@@ -84,6 +85,13 @@ export interface QuantityFieldProps {
   optional?: boolean;
   placeholder?: string;
 }
+
+/** Digits in which a number is repeated in another unit: as many as a slip needs to be seen by. */
+const DIGITS = 3;
+
+/** Decimals that give a number {@link DIGITS} digits, none where it has as many before the mark. */
+const decimalsOf = (amount: number): number =>
+  amount === 0 ? 0 : Math.max(0, DIGITS - 1 - Math.floor(Math.log10(Math.abs(amount))));
 
 /** A field that reads what a maker types, in any unit, says how it was read, and asks where it makes no sense. */
 export function QuantityField({
@@ -181,7 +189,8 @@ export function QuantityField({
           dimension,
           unit: fieldUnit,
           locale: words.locale,
-          decimals: dimension === 'temperature' ? 1 : 0,
+          decimals:
+            dimension === 'temperature' ? 1 : decimalsOf(result.value / unitOf(dimension, fieldUnit).scale),
         })
       : null;
   return (
