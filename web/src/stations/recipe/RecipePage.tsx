@@ -3,13 +3,11 @@ import { useState } from 'react';
 import { Link, useLocation, useNavigate, useParams } from 'react-router';
 import type { BatchView, IngredientRecord, StepRecord } from '@wunsch/contract';
 import { nibFatOf } from '@wunsch/core/beans';
-import { ENTRY_STATION, keepsUntil } from '@wunsch/core/ledger';
+import { keepsUntil } from '@wunsch/core/ledger';
 import { scaleToTotal, timesRecipe } from '@wunsch/core/recipe';
 import { useSession } from '../../shell/session.tsx';
-import { useEntryHere } from '../../shell/useEntryHere.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Doubt } from '../../ui/Doubt.tsx';
-import { SelectField } from '../../ui/Field.tsx';
 import { Chip, EmptyState, Panel } from '../../ui/Panel.tsx';
 import { useWords } from '../../words/words.tsx';
 import { DoneSteps } from '../DoneSteps.tsx';
@@ -24,6 +22,7 @@ import { BowlNotes, FlowLine } from './BowlNotes.tsx';
 import { Figures } from './Figures.tsx';
 import { GrinderFit } from './GrinderFit.tsx';
 import { LabelFacts } from './LabelFacts.tsx';
+import { RecipeChoice } from './RecipeChoice.tsx';
 import { RecipeWriter } from './RecipeWriter.tsx';
 import {
   bowlLines,
@@ -78,6 +77,9 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
   const bowl = bowlLines(view);
   const { workshop } = useSession();
   const { inMg } = balanceOf(view, step.id);
+  const beansMg = lines
+    .filter((m) => m.direction === 'in' && m.ingredientId === null)
+    .reduce((sum, m) => sum + m.massMg, 0);
   const finish = async () => {
     await work.finish(step, {
       made: charge ? [] : [{ material: 'charge', massMg: null }],
@@ -87,6 +89,15 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
   };
   return (
     <div className="grid gap-2 lg:grid-cols-[1.3fr_1fr]">
+      {view.recipe === null && (
+        <div className="lg:col-span-2">
+          <RecipeChoice
+            view={view}
+            bean={isLiquor(view) ? 'liquor' : 'nibs'}
+            beansMg={beansMg || undefined}
+          />
+        </div>
+      )}
       <Panel
         title={t('recipe.bowl')}
         aside={
@@ -192,99 +203,49 @@ function PastBest({ ingredient }: { ingredient: IngredientRecord | undefined }) 
 function Choosing({ view, take, weighNow }: { view: BatchView; take: TakeIn; weighNow: boolean }) {
   const words = useWords();
   const { t } = words;
-  const send = useEntryHere();
-  const recipes = useRecipes();
   const ingredients = useIngredients();
   const nibs = view.flow.stations.find((s) => s.station === 'recipe')!.waitingMg;
   const material = isLiquor(view) ? 'liquor' : 'nibs';
   const isGround = view.batch.route.includes('grind');
-  const [writing, setWriting] = useState(false);
-  const choose = (recipeId: string | null) => {
-    const { code, plannedMg, barMg, route, routeChosen } = view.batch;
-    return send({
-      path: `/api/batches/${view.batch.id}/facts`,
-      body: { code, plannedMg, recipeId, barMg, route: routeChosen ? route : null },
-      label: t('done.recipe-chosen'),
-      batchId: view.batch.id,
-      ifMatch: view.batch.version,
-    }).catch(() => undefined);
-  };
   const planned = view.recipe ? linesWith(view.recipe.lines, ingredients, nibFatOf(view.lot)) : [];
   const own = ownBean(view, planned)?.massMg ?? 0;
   const total = planned.reduce((sum, l) => sum + l.massMg, 0);
   const scaled = own > 0 && nibs > 0 ? scaleToTotal(planned, Math.round((total * nibs) / own)) : planned;
   return (
-    <>
-      <Panel
-        title={t('recipe.choose')}
-        aside={
-          nibs > 0
-            ? `${words.word('material', material)}, ${t('there', { mass: words.mass(nibs) })}`
-            : undefined
-        }
-      >
-        <div className="mb-4 flex flex-wrap items-end gap-3">
-          <SelectField
-            label={t('recipe')}
-            value={view.batch.recipeId ?? ''}
-            onChange={(e) => void choose(e.target.value || null)}
-            className="min-w-64"
-          >
-            <option value="">{t('recipe.none')}</option>
-            {recipes
-              .filter((r) => r.current || r.id === view.batch.recipeId)
-              .map((r) => (
-                <option key={r.id} value={r.id}>
-                  {`${r.name} (${t('recipe.version', { n: r.number })})`}
-                </option>
-              ))}
-          </SelectField>
-          <Button onClick={() => setWriting(!writing)}>
-            {view.recipe ? t('recipe.change') : t('recipe.write')}
-          </Button>
-        </div>
-        {view.recipe && !writing && (
-          <>
-            <Figures lines={scaled} />
-            {isGround && <GrinderFit massMg={scaled.reduce((sum, l) => sum + l.massMg, 0)} />}
-            <ul className="my-4">
-              {scaled.map((l) => (
-                <li key={l.ingredient.id} className="flex justify-between border-b border-line py-2">
-                  <span>{words.word('ingredient', l.ingredient.name)}</span>
-                  <span className="num text-[16px]">{words.mass(l.massMg)}</span>
-                </li>
-              ))}
-            </ul>
-          </>
-        )}
-        <WeighIn
-          view={view}
-          station="recipe"
-          title={t(isLiquor(view) ? 'recipe.liquor-in' : 'recipe.nibs-in')}
-          take={take}
-          together
-          suggestMg={nibs > 0 ? undefined : own || undefined}
-          startOpen={weighNow}
-        />
-      </Panel>
-      {writing && (
-        <div className="mt-2">
-          <RecipeWriter
-            key={view.recipe?.id ?? 'new'}
-            takesFocus
-            from={view.recipe}
-            beansMg={nibs || undefined}
-            atMostMg={ENTRY_STATION[view.lot.material] === 'recipe' ? view.lot.remainingMg : null}
-            bean={material}
-            nibFat={nibFatOf(view.lot)}
-            onSaved={(id) => {
-              setWriting(false);
-              void choose(id);
-            }}
-          />
-        </div>
-      )}
-    </>
+    <RecipeChoice
+      view={view}
+      bean={material}
+      beansMg={nibs || undefined}
+      aside={
+        nibs > 0
+          ? `${words.word('material', material)}, ${t('there', { mass: words.mass(nibs) })}`
+          : undefined
+      }
+      chosen={
+        <>
+          <Figures lines={scaled} />
+          {isGround && <GrinderFit massMg={scaled.reduce((sum, l) => sum + l.massMg, 0)} />}
+          <ul className="my-4">
+            {scaled.map((l) => (
+              <li key={l.ingredient.id} className="flex justify-between border-b border-line py-2">
+                <span>{words.word('ingredient', l.ingredient.name)}</span>
+                <span className="num text-[16px]">{words.mass(l.massMg)}</span>
+              </li>
+            ))}
+          </ul>
+        </>
+      }
+    >
+      <WeighIn
+        view={view}
+        station="recipe"
+        title={t(isLiquor(view) ? 'recipe.liquor-in' : 'recipe.nibs-in')}
+        take={take}
+        together
+        suggestMg={nibs > 0 ? undefined : own || undefined}
+        startOpen={weighNow}
+      />
+    </RecipeChoice>
   );
 }
 

@@ -200,6 +200,21 @@ test('what is in by a part is named where the bowl is done; what is not in at al
   expect(screen.queryByText(/Not all of it is in/)).toBeNull();
 });
 
+test('beans that are in the bowl before there is a recipe can still be given one, chosen or written', async () => {
+  const { user, wire } = open({ ...bowl(0), recipe: null, batch: { ...bowl(0).batch, recipeId: null } });
+  await user.click(await screen.findByRole('button', { name: 'Write a recipe' }));
+  // What is written begins with what is in there.
+  const weights = await screen.findAllByLabelText<HTMLInputElement>('Weight');
+  expect(weights[0]!.value).toBe('3,600');
+  await user.click(screen.getByRole('button', { name: 'Write a recipe' }));
+  await user.selectOptions(screen.getByRole('combobox', { name: 'Recipe' }), 'Milk 45 (version 2)');
+  await waitFor(() => expect(wire.sent).toHaveLength(1));
+  expect(wire.sent[0]).toMatchObject({
+    path: `/api/batches/${idOf(10)}/facts`,
+    body: { recipeId: idOf(51) },
+  });
+});
+
 test('an empty bowl cannot be done', async () => {
   open(batchView({ recipe: RECIPE, steps: [step('recipe')] } as never));
   expect(
