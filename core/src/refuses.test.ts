@@ -231,6 +231,11 @@ const CASES: Case[] = [
   of('weighing', (a) => ledger.weighingU([{ uMg: 500, maxMg: null }], a.massMg), { massMg: 60_000 }),
   of('scale', (a) => ledger.scaleUncertainty(a.readsTo, a.repeats), { readsTo: 2000, repeats: 500 }),
   of('micrometer', (a) => grind.micrometerUncertainty(a.um), { um: 20 }),
+  of('a recipe begun', (a) => recipe.usualRecipe('milk', a), {
+    beansMg: 2e6,
+    totalMg: 9e6,
+    mostBeansMg: 3e6,
+  }),
   of('oven loads', (a) => roast.splitLoads(a.charge, a.most), { charge: 7e6, most: 3e6 }),
   of('plan length', roast.planMinutes, plan, { signed: /setC/, free: /setC/ }),
   of('stirs to come', (a) => roast.plannedStirs(plan, a.every, a.last), { every: 360, last: 60 }),

@@ -14,3 +14,4 @@ export * from './substitute.ts';
 export * from './trial.ts';
 export * from './countsAs.ts';
 export * from './timesRecipe.ts';
+export * from './usual.ts';

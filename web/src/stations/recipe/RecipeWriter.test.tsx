@@ -27,6 +27,22 @@ test('it starts from the nibs there are, at 70 %', async () => {
   expect(figures()).toMatch(/70\.0 %/);
 });
 
+test('another kind begins with what it is usually made of; what has been typed stays', async () => {
+  const { user } = await write({}, { beansMg: 2_700_000 });
+  const named = () =>
+    screen.getAllByLabelText<HTMLSelectElement>('Ingredient').map((i) => i.selectedOptions[0]!.text);
+  await user.selectOptions(screen.getByLabelText('Kind'), 'milk');
+  expect(named()).toEqual(['Nibs', 'Cocoa butter', 'Cane sugar', 'Whole milk powder']);
+  expect(weights().map((w) => w.value)).toEqual(['2,700', '1,800', '3,300', '2,200']);
+  await user.selectOptions(screen.getByLabelText('Kind'), 'white');
+  expect(named()).toEqual(['Cocoa butter', 'Cane sugar', 'Whole milk powder']);
+  await user.clear(weights()[1]!);
+  await user.type(weights()[1]!, '4000');
+  await user.selectOptions(screen.getByLabelText('Kind'), 'dark');
+  expect(named()).toEqual(['Cocoa butter', 'Cane sugar', 'Whole milk powder']);
+  expect(weights()[1]!.value).toBe('4000');
+});
+
 describe('whether the bowl fits a grinder', () => {
   const grinder = (name: string, minMg: number | null, maxMg: number | null, kind = 'stone grinder') => ({
     id: idOf(name.length),

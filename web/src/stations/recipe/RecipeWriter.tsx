@@ -1,7 +1,7 @@
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import type { Recipe } from '@wunsch/contract';
-import { scaleToTotal, type RecipeLine } from '@wunsch/core/recipe';
+import { scaleToTotal, usualRecipe, type RecipeLine } from '@wunsch/core/recipe';
 import { CHOCOLATE_TYPES } from '@wunsch/core/temper';
 import { newId } from '../../shell/entry.ts';
 import { useEntryHere } from '../../shell/useEntryHere.ts';
@@ -34,7 +34,7 @@ interface WrittenLine {
   massMg: number;
 }
 
-/** A recipe as it stands while it is written; lines null as long as they are the usual start. */
+/** A recipe as it stands while it is written; lines null as long as they are the usual start of its kind. */
 interface Written {
   lines: WrittenLine[] | null;
   name: string;
@@ -45,11 +45,8 @@ interface Written {
   conched: boolean | null;
 }
 
-/** A recipe begins in whole grams, mg; sugar rounded down, so that it is not just short of its cacao. */
-const WHOLE_GRAM = 1000;
-
-/** Nibs of a recipe that is begun from nothing: 7 kg or 7 lb, mg. */
-const ROUND_NIBS = { metric: 7_000_000, pounds: 3_175_147 };
+/** Bowl of a recipe that is begun from nothing: 10 kg or 10 lb, mg. */
+const ROUND_BOWL = { metric: 10_000_000, pounds: 4_535_924 };
 
 /** Yes, no, or as the workshop does it. */
 const HABIT = { yes: true, no: false, habit: null } as const;
@@ -67,7 +64,7 @@ export function RecipeWriter({
   onSaved,
 }: {
   from: Recipe | null;
-  /** Mass of nibs or liquor to begin with and to hold to; of the round figure otherwise, but no more than there are and a grinder takes. */
+  /** Nibs or liquor to begin with and to hold to; of a round bowl otherwise, but no more than there are and a grinder takes. */
   beansMg?: number;
   atMostMg?: number | null;
   bean?: 'nibs' | 'liquor';
@@ -85,14 +82,17 @@ export function RecipeWriter({
   const all = [...ingredients.values()];
   // No bowl is begun with that runs over in the largest grinder.
   const mostMg = useGrinders().at(-1)?.maxMg ?? Infinity;
-  const fitsMg = WHOLE_GRAM * Math.floor((mostMg * 0.7) / WHOLE_GRAM);
   const starter = (): WrittenLine[] => {
-    const id = (key: string) => all.find((i) => i.key === key)?.id ?? '';
-    const nibsMg = beansMg ?? Math.min(ROUND_NIBS[workshop.massSystem], atMostMg || Infinity, fitsMg);
-    return [
-      { ingredientId: id(bean), massMg: nibsMg },
-      { ingredientId: id('cane-sugar'), massMg: WHOLE_GRAM * Math.floor((nibsMg * 3) / 7 / WHOLE_GRAM) },
-    ];
+    const begun = usualRecipe(kind, {
+      beansMg,
+      totalMg: Math.min(ROUND_BOWL[workshop.massSystem], mostMg),
+      mostBeansMg: atMostMg || null,
+    }).map(({ key, massMg }) => ({
+      ingredientId: all.find((i) => i.key === (key === 'bean' ? bean : key))?.id ?? '',
+      massMg,
+    }));
+    // A shelf may lack what it has never had.
+    return begun.filter((l) => l.ingredientId !== '');
   };
   const [kept, setKept, forget] = useKept<Written>(`recipe.${from?.id ?? 'new'}.${beansMg ?? 'book'}`);
   const written = kept ?? {
@@ -108,6 +108,7 @@ export function RecipeWriter({
   if (all.length === 0) return <p className="text-ink-3">{t('loading')}</p>;
   const now = lines ?? starter();
   const bowl = linesWith(now, ingredients, nibFat ?? null);
+  const missing = all.filter((x) => !now.some((l) => l.ingredientId === x.id));
   const change = (index: number, part: Partial<WrittenLine>) =>
     write({ lines: now.map((l, i) => (i === index ? { ...l, ...part } : l)) });
   const take = (made: readonly RecipeLine[]) =>
@@ -228,8 +229,8 @@ export function RecipeWriter({
                   lines: [
                     ...now,
                     {
-                      ingredientId:
-                        all.find((x) => !now.some((l) => l.ingredientId === x.id))?.id ?? all[0]!.id,
+                      ingredientId: (missing.find((x) => x.key === 'cocoa-butter') ?? missing[0] ?? all[0]!)
+                        .id,
                       massMg: 100_000,
                     },
                   ],
