@@ -73,6 +73,7 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
     .filter((w) => w.doneMg > 0 && !isWeighedIn(w.doneMg, w.wantedMg))
     .map((w) => `${words.word('ingredient', w.ingredient.name)} ${words.mass(w.wantedMg - w.doneMg)}`);
   const [adding, setAdding] = useState<{ ingredient: IngredientRecord; massMg: number } | null>(null);
+  const [choosing, setChoosing] = useState(false);
   const charge = lines.find((m) => m.direction === 'out');
   const bowl = bowlLines(view);
   const { workshop } = useSession();
@@ -89,7 +90,7 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
   };
   return (
     <div className="grid gap-2 lg:grid-cols-[1.3fr_1fr]">
-      {view.recipe === null && (
+      {(view.recipe === null || choosing) && (
         <div className="lg:col-span-2">
           <RecipeChoice
             view={view}
@@ -150,6 +151,11 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
           <p className="mb-4">
             <GrinderFit massMg={planned.reduce((sum, l) => sum + l.massMg, 0) * factor} />
           </p>
+        )}
+        {view.recipe && !choosing && (
+          <Button look="quiet" className="mb-4" onClick={() => setChoosing(true)}>
+            {t('recipe.rechoose')}
+          </Button>
         )}
         <div className="mb-4 flex flex-wrap items-end gap-2">
           <WeighIn

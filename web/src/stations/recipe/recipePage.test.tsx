@@ -215,6 +215,15 @@ test('beans that are in the bowl before there is a recipe can still be given one
   });
 });
 
+test('a recipe that was the wrong one is changed while the bowl is open', async () => {
+  const { user, wire } = open(bowl(0));
+  await sugar();
+  expect(screen.queryByRole('combobox', { name: 'Recipe' })).toBeNull();
+  await user.click(screen.getByRole('button', { name: 'Another recipe, or change it' }));
+  await user.selectOptions(screen.getByRole('combobox', { name: 'Recipe' }), 'Milk 45 (version 2)');
+  await waitFor(() => expect(wire.sent[0]).toMatchObject({ body: { recipeId: idOf(51) } }));
+});
+
 test('an empty bowl cannot be done', async () => {
   open(batchView({ recipe: RECIPE, steps: [step('recipe')] } as never));
   expect(

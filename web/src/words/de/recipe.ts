@@ -277,6 +277,7 @@ export const recipe: Record<keyof typeof english, string> = {
   'recipe.weigh-other': 'Einwiegen',
   'recipe.to-weigh': 'zu wiegen',
   'recipe.weighed': '{done} gewogen, {wanted} geplant',
+  'recipe.rechoose': 'Ein anderes Rezept, oder dieses ändern',
   'recipe.short': 'Noch nicht alles ist drin, es fehlen: {what}. Das geht auch später in der Mühle.',
   'recipe.wanted': 'Der Plan sagt {mass}.',
   'recipe.wanted.less': 'Das ist weit mehr als die {mass} nach Plan.',

@@ -272,6 +272,7 @@ export const recipe = {
   'recipe.weigh-other': 'Weigh it in',
   'recipe.to-weigh': 'to weigh',
   'recipe.weighed': '{done} weighed, {wanted} planned',
+  'recipe.rechoose': 'Another recipe, or change it',
   'recipe.short': 'Not all of it is in; still missing: {what}. It can also follow at the grinder.',
   'recipe.wanted': 'The plan says {mass}.',
   'recipe.wanted.less': 'That is far more than the {mass} the plan says.',
