@@ -17,6 +17,7 @@ export function RecipeChoice({
   beansMg,
   aside,
   chosen,
+  onChosen,
   children,
 }: {
   view: BatchView;
@@ -26,6 +27,7 @@ export function RecipeChoice({
   aside?: string;
   /** What is told of the recipe chosen, while none is written. */
   chosen?: ReactNode;
+  onChosen?: () => void;
   /** What stands below the choice. */
   children?: ReactNode;
 }) {
@@ -41,7 +43,7 @@ export function RecipeChoice({
       label: t('done.recipe-chosen'),
       batchId: view.batch.id,
       ifMatch: view.batch.version,
-    }).catch(() => undefined);
+    }).then(onChosen, () => undefined);
   };
   return (
     <>

@@ -96,6 +96,7 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
             view={view}
             bean={isLiquor(view) ? 'liquor' : 'nibs'}
             beansMg={beansMg || undefined}
+            onChosen={() => setChoosing(false)}
           />
         </div>
       )}

@@ -222,6 +222,7 @@ test('a recipe that was the wrong one is changed while the bowl is open', async 
   await user.click(screen.getByRole('button', { name: 'Another recipe, or change it' }));
   await user.selectOptions(screen.getByRole('combobox', { name: 'Recipe' }), 'Milk 45 (version 2)');
   await waitFor(() => expect(wire.sent[0]).toMatchObject({ body: { recipeId: idOf(51) } }));
+  await waitFor(() => expect(screen.queryByRole('combobox', { name: 'Recipe' })).toBeNull());
 });
 
 test('an empty bowl cannot be done', async () => {
