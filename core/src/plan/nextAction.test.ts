@@ -243,6 +243,12 @@ test('what is left over is carried on with; what waits for the first time is sta
   expect(nextAction(f, clock)).toMatchObject({ code: 'start', station: 'grind', massMg: 2 * kg });
   const more = flow('recipe', 'closed', lines, [{ material: 'nibs', mg: kg }]);
   expect(nextAction(more, clock)).toMatchObject({ code: 'carry-on', station: 'recipe', massMg: kg });
+  // Nibs that did not go into the bowl are not in the way of its charge.
+  const both = flow('recipe', 'closed', lines, [
+    { material: 'charge', mg: 2 * kg },
+    { material: 'nibs', mg: kg },
+  ]);
+  expect(nextAction(both, clock)).toMatchObject({ code: 'start', station: 'grind', massMg: 2 * kg });
 });
 
 test('bars that nobody has tasted are to be tasted; after that nothing is left to do', () => {

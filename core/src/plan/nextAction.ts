@@ -88,7 +88,7 @@ const ENDED_BY_HAND: Partial<Record<Station, number>> = { sort: 0.08, winnow: 0.
 
 /**
  * What to do next with a batch, from where its mass is and what the clock says. Of several machines at work, and of work at several stations, what is
- * due by now; then what is in hand, a bowl before all; then what is due first.
+ * due by now; then what is in hand, a bowl before all; then what is due first. Of what only waits, the first along the line; left-over nibs last.
  */
 export function nextAction(flow: BatchFlow, clock: ActionClock): NextAction {
   const nothing: NextAction = { code: 'nothing', station: flow.here, massMg: flow.nowMg, dueAt: null };
@@ -107,7 +107,11 @@ export function nextAction(flow: BatchFlow, clock: ActionClock): NextAction {
       [open, ...others].flatMap((s) => underWay(s, clock)),
       clock,
     )!;
-  const waiting = flow.stations.find((s) => s.waitingMg > 0 && s.state !== 'done' && s.station !== 'taste');
+  const [first, ...later] = flow.stations.filter(
+    (s) => s.waitingMg > 0 && s.state !== 'done' && s.station !== 'taste',
+  );
+  // A bowl that was closed was complete: nibs that are left over are not in the way of what waits to be ground.
+  const waiting = first?.station === 'recipe' && first.stepIds.length > 0 ? (later[0] ?? first) : first;
   if (waiting) {
     const { station, waitingMg, toConcheMg } = waiting;
     if (toConcheMg > 0 && toConcheMg === waitingMg)

@@ -100,3 +100,9 @@ test('it ends with the first finished batch, and is not for a workshop that is l
     'start now',
   ]);
 });
+
+test('a recipe has been learnt once a bowl was closed, though nibs are left over for another', () => {
+  const line = flow({ roast: 'done', winnow: 'done', recipe: 'running', grind: 'waiting' });
+  const given = { lots: [dry], batches: [batch('b1')], bench: [{ id: 'b1', flow: line }] };
+  expect(shown(given)!.slice(-2)).toEqual(['recipe done', 'grind now']);
+});

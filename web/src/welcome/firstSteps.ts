@@ -79,7 +79,11 @@ export function firstSteps({
     .map((s, i, all) => ({
       id: s.station as Exclude<Station, 'beans'>,
       // A second bowl may wait while the first one's bars are out: what has been gone past has been learnt.
-      done: s.state === 'done' || all.slice(i + 1).some((later) => later.outMg > 0),
+      // So has a recipe whose bowl was closed, though nibs are left over.
+      done:
+        s.state === 'done' ||
+        (s.station === 'recipe' && s.outMg > 0) ||
+        all.slice(i + 1).some((later) => later.outMg > 0),
       to: first ? `/${s.station}/${first.id}` : `/${s.station}`,
     }));
   // A class begins from a chocolate of one's own.
