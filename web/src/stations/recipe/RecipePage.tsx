@@ -153,11 +153,6 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
             <GrinderFit massMg={planned.reduce((sum, l) => sum + l.massMg, 0) * factor} />
           </p>
         )}
-        {view.recipe && !choosing && (
-          <Button look="quiet" className="mb-4" onClick={() => setChoosing(true)}>
-            {t('recipe.rechoose')}
-          </Button>
-        )}
         <div className="mb-4 flex flex-wrap items-end gap-2">
           <WeighIn
             view={view}
@@ -167,6 +162,11 @@ function Bowl({ view, step }: { view: BatchView; step: StepRecord }) {
             together
             main={false}
           />
+          {view.recipe && !choosing && (
+            <Button look="quiet" onClick={() => setChoosing(true)}>
+              {t('recipe.rechoose')}
+            </Button>
+          )}
           <AddIngredient view={view} step={step} />
         </div>
         <StepLines view={view} step={step} />
