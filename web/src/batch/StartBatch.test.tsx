@@ -1,4 +1,5 @@
 import { screen, waitFor } from '@testing-library/react';
+import { useLocation } from 'react-router';
 import { SWRConfig } from 'swr';
 import { show, Wire } from '../testing/page.tsx';
 import { idOf, LOT } from '../testing/views.ts';
@@ -62,3 +63,61 @@ test('a recipe that is known already goes along: versions that are made now, and
   await waitFor(() => expect(wire.sent).toHaveLength(1));
   expect(wire.sent[0]!.body).toMatchObject({ lotId: LOT.id, recipeId: idOf(51) });
 });
+
+describe('nibs that another batch has left', () => {
+  const nibs = {
+    id: idOf(32),
+    material: 'nibs',
+    label: '',
+    lotId: null,
+    batchId: idOf(10),
+    batchCode: 'NKO-14',
+    lotCode: LOT.code,
+    stepId: idOf(22),
+    remainingMg: 1_000_000,
+    count: null,
+    place: '',
+    onHold: false,
+    madeAt: '2026-11-20T09:00:00Z',
+  };
+  const begin = async (lots: object[]) => {
+    const wire = new Wire()
+      .has('/api/lots', lots)
+      .has('/api/stock?of=work', [nibs, { ...nibs, id: idOf(33), material: 'husk' }])
+      .has('/api/batches?code=NKO-&limit=500', [{ code: 'NKO-14' }]);
+    const page = show(
+      <>
+        <StartBatch onClose={() => undefined} />
+        <Here />
+      </>,
+    );
+    await screen.findByRole('option', { name: /NKO-14\s+Nibs/ });
+    return { ...page, wire };
+  };
+
+  test('may become a batch of their own, weighed in at the recipe', async () => {
+    const { user, wire } = await begin([LOT]);
+    const select = screen.getByLabelText<HTMLSelectElement>('Lot');
+    expect([...select.options].filter((o) => o.parentElement!.tagName === 'OPTGROUP')).toHaveLength(1);
+    await user.selectOptions(select, nibs.id);
+    expect(screen.queryByLabelText('How much to begin with')).toBeNull();
+    await waitFor(() => expect(start().disabled).toBe(false));
+    await user.click(start());
+    await waitFor(() => expect(wire.sent).toHaveLength(1));
+    expect(wire.sent[0]!.body).toMatchObject({ lotId: LOT.id, code: 'NKO-15', plannedMg: null });
+    await waitFor(() => expect(screen.getByTestId('here').textContent).toMatch(/^\/recipe\/.*\?weigh=1$/));
+  });
+
+  test('are what a batch is begun with where the lot is used up', async () => {
+    const { user, wire } = await begin([{ ...LOT, remainingMg: 0 }]);
+    expect(screen.getByLabelText<HTMLSelectElement>('Lot').value).toBe(nibs.id);
+    await waitFor(() => expect(start().disabled).toBe(false));
+    await user.click(start());
+    await waitFor(() => expect(wire.sent[0]!.body).toMatchObject({ lotId: LOT.id, code: 'NKO-15' }));
+  });
+});
+
+function Here() {
+  const { pathname, search } = useLocation();
+  return <p data-testid="here">{pathname + search}</p>;
+}

@@ -88,6 +88,7 @@ export const bench: Record<keyof typeof en, string> = {
   'ribbon.no-losses': 'nichts',
   'ribbon.additions': 'Zugaben',
   batch: 'Charge',
+  'batch.left': 'Was von anderen Chargen übrig ist',
   'batch.start': 'Charge beginnen',
   'batch.start.hint': 'Ältestes Los zuerst, wenn du nichts anderes sagst.',
   'batch.start.no-lots': 'Es sind noch keine Bohnen im Lager. Nimm zuerst ein Los an.',

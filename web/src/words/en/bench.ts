@@ -86,6 +86,7 @@ export const bench = {
   'ribbon.no-losses': 'nothing',
   'ribbon.additions': 'additions',
   batch: 'Batch',
+  'batch.left': 'Left of other batches',
   'batch.start': 'Start a batch',
   'batch.start.hint': 'Oldest lot first, unless you say otherwise.',
   'batch.start.no-lots': 'There are no beans in store yet. Receive a lot first.',
