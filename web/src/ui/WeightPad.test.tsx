@@ -150,6 +150,13 @@ test('a part of what was expected, that is it in no unit, is taken without a wor
   expect(screen.queryByText(/were to be expected/)).toBeNull();
   await user.click(key('Weigh nibs'));
   expect(taken).toEqual([141_748]);
+  cleanup();
+  // Twice as much is not pounds for kilograms.
+  const more = open({ initial: 660_000 });
+  await more.user.clear(field());
+  await more.user.click(key('kg'));
+  await more.user.type(field(), '1.5');
+  expect(screen.queryByText(/were to be expected/)).toBeNull();
 });
 
 test('what the server refuses stays on the pad with the reason, to be mended', async () => {

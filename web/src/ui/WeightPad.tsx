@@ -44,8 +44,8 @@ const MOST = 2;
 /** By how much a weight may be off what was to be expected and still is that weight, as a share. */
 const LIKE = 0.15;
 
-/** Whether a weight is likely to be the one that was expected. */
-const isLike = (mg: number, expectedMg: number) => Math.abs(mg / expectedMg - 1) <= LIKE;
+/** So many times what was to be expected, or so small a part, is nothing like it: more than lies between a pound and a kilogram. */
+const FAR = 4;
 
 /** Of units a number may be in, the one in which it is what was expected, with the weight it then is. */
 function unitMeant(
@@ -54,10 +54,10 @@ function unitMeant(
   readIn: (unit: string) => number | null,
   units: readonly string[],
 ): { value: number; unit: string } | undefined {
-  if (initial === null || initial <= 0 || isLike(of, initial)) return undefined;
+  if (initial === null || initial <= 0 || Math.max(of / initial, initial / of) < FAR) return undefined;
   for (const unit of units) {
     const value = readIn(unit);
-    if (value !== null && value !== of && isLike(value, initial)) return { value, unit };
+    if (value !== null && Math.abs(value / initial - 1) <= LIKE) return { value, unit };
   }
   return undefined;
 }
