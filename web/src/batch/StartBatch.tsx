@@ -6,11 +6,11 @@ import { useRead } from '../shell/door.tsx';
 import { newId } from '../shell/entry.ts';
 import { takeInHand } from '../shell/inhand.ts';
 import { useEntryHere } from '../shell/useEntryHere.ts';
+import { WORK_STOCK } from '../shell/workStock.ts';
 import { Button } from '../ui/Button.tsx';
 import { Dialog } from '../ui/Dialog.tsx';
 import { SelectField, TextField } from '../ui/Field.tsx';
 import { QuantityField } from '../ui/QuantityField.tsx';
-import { WORK_STOCK } from '../stations/work.ts';
 import { useWords } from '../words/words.tsx';
 
 /** What the codes of a lot’s batches begin with: NK for NK and for NK-2. */

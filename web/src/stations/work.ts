@@ -28,6 +28,7 @@ import {
   type WorkKind,
 } from '@wunsch/core/ledger';
 import { useRead } from '../shell/door.tsx';
+import { WORK_STOCK } from '../shell/workStock.ts';
 import { useBench } from '../shell/session.tsx';
 import { newId } from '../shell/entry.ts';
 import { useEntryHere } from '../shell/useEntryHere.ts';
@@ -56,9 +57,6 @@ export function balanceOf(view: Pick<Lined, 'movements'>, stepId: string) {
 export function stepsAt(view: BatchView, station: Station): StepRecord[] {
   return view.steps.filter((s) => s.station === station && isWork(s.kind));
 }
-
-/** Where everything on hand is read that work is done with: by-products and bars of ten years do not come along. */
-export const WORK_STOCK = '/api/stock?of=work';
 
 /** Parcels that can go into a station: this batch's own first, then lots and left-overs of others, oldest first. */
 export function useSources(

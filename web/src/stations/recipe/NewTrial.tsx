@@ -8,7 +8,7 @@ import { SelectField, TextField } from '../../ui/Field.tsx';
 import { Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
-import { WORK_STOCK } from '../work.ts';
+import { WORK_STOCK } from '../../shell/workStock.ts';
 import { useRecipes } from './useIngredients.ts';
 
 const EMPTY = { label: '', recipeId: '', batchId: '', massMg: null as number | null };

@@ -14,7 +14,7 @@ import { FormDialog } from '../../ui/FormDialog.tsx';
 import { Chip, EmptyState, Panel } from '../../ui/Panel.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
-import { WORK_STOCK } from '../work.ts';
+import { WORK_STOCK } from '../../shell/workStock.ts';
 
 /** Blocks at rest: how long they have lain, where, when to taste them again, and what the tastings said. */
 export default function RestPage() {

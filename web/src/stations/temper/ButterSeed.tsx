@@ -10,7 +10,7 @@ import { SelectField } from '../../ui/Field.tsx';
 import { FormDialog } from '../../ui/FormDialog.tsx';
 import { QuantityField } from '../../ui/QuantityField.tsx';
 import { useWords } from '../../words/words.tsx';
-import { WORK_STOCK } from '../work.ts';
+import { WORK_STOCK } from '../../shell/workStock.ts';
 
 /** Hours cocoa butter is usually held until all of its crystals are stable ones. */
 const USUAL_HOURS = 18;
