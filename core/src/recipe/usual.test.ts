@@ -1,12 +1,12 @@
-import { CHOCOLATE_TYPES } from '../temper/index.ts';
+import { CHOCOLATE_TYPES, type ChocolateType } from '../temper/index.ts';
 import { recipeFigures } from './figures.ts';
 import { estimateFlow } from './flow.ts';
 import { STARTER_INGREDIENTS } from './shelf.ts';
 import { soldName } from './soldName.ts';
-import { USUAL_PARTS, usualRecipe, type BegunKind } from './usual.ts';
+import { USUAL_PARTS, usualRecipe } from './usual.ts';
 
-const KINDS = Object.keys(USUAL_PARTS) as BegunKind[];
-const bowl = (kind: BegunKind, bean = 'nibs') =>
+const KINDS = Object.keys(USUAL_PARTS) as ChocolateType[];
+const bowl = (kind: ChocolateType, bean = 'nibs') =>
   usualRecipe(kind, { totalMg: 10_000_000 }).map(({ key, massMg }) => ({
     ingredient: { ...STARTER_INGREDIENTS.find((i) => i.key === (key === 'bean' ? bean : key))!, id: key },
     massMg,
@@ -44,7 +44,7 @@ test.each(KINDS)(
 );
 
 test('cacao is what the kind is known by', () => {
-  const cacao = (kind: BegunKind) => recipeFigures(bowl(kind)).cacaoAll;
+  const cacao = (kind: ChocolateType) => recipeFigures(bowl(kind)).cacaoAll;
   expect(cacao('dark')).toBeCloseTo(70, 1);
   expect(cacao('milk')).toBeCloseTo(45, 1);
   expect(recipeFigures(bowl('white')).cacaoBeans).toBe(0);

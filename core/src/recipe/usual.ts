@@ -1,7 +1,5 @@
 import { requireNotBelow0 } from '../numerics/index.ts';
-
-/** Kinds of chocolate a recipe is begun as; as {@link STARTER_INGREDIENTS} has what they are made of. */
-export type BegunKind = 'dark' | 'milk' | 'white' | 'plant' | 'fruit';
+import type { ChocolateType } from '../temper/index.ts';
 
 /** A part of a recipe that is begun: a starter ingredient by its key, `bean` for nibs or liquor, and its share of the bowl. */
 export interface UsualPart {
@@ -14,7 +12,7 @@ export interface UsualPart {
  * its sold name where there is one, and flows without more butter. Dark is 70 %, milk 45 % cacao; milk and plant milk have butter, since powder
  * takes fat up; white and fruit have no beans.
  */
-export const USUAL_PARTS: Readonly<Record<BegunKind, readonly UsualPart[]>> = {
+export const USUAL_PARTS: Readonly<Record<ChocolateType, readonly UsualPart[]>> = {
   dark: [
     { key: 'bean', share: 0.7 },
     { key: 'cane-sugar', share: 0.3 },
@@ -57,7 +55,7 @@ const WHOLE_GRAM = 1000;
  * @throws RangeError for a weight that is negative or no number
  */
 export function usualRecipe(
-  kind: BegunKind,
+  kind: ChocolateType,
   {
     beansMg = 0,
     totalMg,

@@ -10,7 +10,7 @@ import { IdParams } from '../http/entries.ts';
 import { batchView } from '../views/batchView.ts';
 import { benchView } from '../views/benchView.ts';
 import { listBriefs } from '../views/bundle.ts';
-import { whenCame } from './days.ts';
+import { whenMade } from './days.ts';
 
 /** Most batches that are told at once: decades of a workshop. */
 const MOST_BATCHES = 20_000;
@@ -115,7 +115,7 @@ export function ledgerRoutes(app: App): void {
           batchCode: r.batchCode,
           lotCode: r.lotCode,
           onHold: r.parcel.onHold || (r.onHold ?? false),
-          madeAt: r.parcel.batchId === null ? whenCame(r.parcel.madeAt) : r.parcel.madeAt,
+          madeAt: whenMade(r.parcel),
         }))
         .sort((a, b) => a.madeAt.localeCompare(b.madeAt) || a.id.localeCompare(b.id));
     },

@@ -10,7 +10,7 @@ import { originsBehind, type Material } from '@wunsch/core/ledger';
 import type { Db } from '../db/database.ts';
 import { customer } from '../db/schema/index.ts';
 import { instantOf, rowsOf } from '../db/raw.ts';
-import { whenCame } from '../ledger/days.ts';
+import { whenMade } from '../ledger/days.ts';
 import { loadOrders } from '../plan/loadRoom.ts';
 import { loadMadeNow, MADE_NOW } from '../stations/recipe/index.ts';
 import { loadLineage } from '../views/lineage.ts';
@@ -67,7 +67,7 @@ export async function loadStockItems(db: Db): Promise<StockItem[]> {
     const remainingMg = Number(r.remainingMg);
     return {
       ...r,
-      madeAt: r.batchId === null ? whenCame(r.madeAt) : r.madeAt,
+      madeAt: whenMade(r),
       remainingMg,
       bestBefore: declared ?? printed.get(r.id)?.bestBefore ?? null,
       barCode: printed.get(r.id)?.barCode ?? null,
